@@ -1,0 +1,72 @@
+"""Shapes of an elevation in millimetres, x to the right, y up. What they look like is not decided here."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import asin, atan2, cos, degrees, hypot, pi, radians, sin
+from typing import Literal
+
+from pulltide.core.errors import ImpossibleGeometry
+
+Role = Literal["belt", "chain", "case", "coupling"]
+
+
+@dataclass(frozen=True, slots=True)
+class LinkPicture:
+    """What one link looks like between its two shafts.
+
+    ``offset_mm`` is the vector from driver to driven shaft. A belt or chain has wheels of two radii joined by
+    a loop; a reducer has a case.
+    """
+
+    role: Role
+    offset_mm: tuple[float, float]
+    driver_radius_mm: float = 0.0
+    driven_radius_mm: float = 0.0
+    driver_teeth: int = 0
+    driven_teeth: int = 0
+    case_half_height_mm: float = 0.0
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class OpenLoop:
+    """An open belt round two circles: its four tangent points, its length and the wrap of each circle."""
+
+    upper: tuple[tuple[float, float], tuple[float, float]]
+    lower: tuple[tuple[float, float], tuple[float, float]]
+    length_mm: float
+    wrap_first_deg: float
+    wrap_second_deg: float
+
+
+def polar(distance_mm: float, angle_deg: float) -> tuple[float, float]:
+    """The vector of a length [mm] at an angle [degrees] above the horizontal."""
+    return distance_mm * cos(radians(angle_deg)), distance_mm * sin(radians(angle_deg))
+
+
+def open_loop(first: tuple[float, float], r1: float, second: tuple[float, float], r2: float) -> OpenLoop:
+    """Open loop round circles of radius r1, r2 [mm] > 0 at two centres, neither inside the other.
+
+    gamma = asin((r2 - r1) / C); spans C cos(gamma); wraps pi -/+ 2 gamma.
+
+    Raises ImpossibleGeometry if one circle holds the other. Source: exact.
+    """
+    dx, dy = second[0] - first[0], second[1] - first[1]
+    centre = hypot(dx, dy)
+    if centre <= abs(r2 - r1):
+        raise ImpossibleGeometry("One wheel lies inside the other, so no loop runs round both.")
+    gamma = asin((r2 - r1) / centre)
+    along = atan2(dy, dx)
+    up, down = along + pi / 2 + gamma, along - pi / 2 - gamma
+
+    def point(at: tuple[float, float], radius: float, angle: float) -> tuple[float, float]:
+        return at[0] + radius * cos(angle), at[1] + radius * sin(angle)
+
+    return OpenLoop(
+        (point(first, r1, up), point(second, r2, up)),
+        (point(first, r1, down), point(second, r2, down)),
+        2 * centre * cos(gamma) + r1 * (pi - 2 * gamma) + r2 * (pi + 2 * gamma),
+        degrees(pi - 2 * gamma),
+        degrees(pi + 2 * gamma),
+    )

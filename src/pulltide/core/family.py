@@ -1,0 +1,226 @@
+"""What a link family must provide. A new family is one folder under ``core/links`` and one registry line.
+
+1. ``model``: the frozen input record, with ``kind``.
+2. ``step_count(link)``: how many positions it has (a stepped pulley), at least 1.
+3. ``prepare(link, step)``: a :class:`Transmission`, all that does not depend on load.
+4. ``variants(link)``: neighbouring links of stock sizes, smallest change first.
+5. ``settle(link)``: the link made consistent after an edit (a belt of the right section, say).
+6. ``starter()``: the link a new one begins as.
+7. ``workings(result)``: for each figure key, a function that makes its working.
+8. ``methods``: its formulas, for ``pulltide calc`` and the API.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any, Literal, Protocol
+
+from pulltide.core.drawing import LinkPicture
+from pulltide.core.duty import Duty
+from pulltide.core.findings import Finding, Source
+from pulltide.core.model import CoreModel
+from pulltide.core.working import Working
+
+#: +1 same sense as the driver, -1 reversed, None when only the part itself can tell (worm hand).
+Turn = Literal[1, -1] | None
+
+
+@dataclass(frozen=True, slots=True)
+class Flow:
+    """Speed and torque on both sides of one link.
+
+    Running and peak values come from the machine; nameplate and stall values are what the motor could press.
+    """
+
+    driver_speed_rpm: float
+    driven_speed_rpm: float
+    driver_torque_nm: float
+    driven_torque_nm: float
+    driver_peak_torque_nm: float | None
+    driven_peak_torque_nm: float | None
+    driver_nameplate_torque_nm: float
+    driver_stall_torque_nm: float | None
+    power_in_kw: float
+    power_out_kw: float
+
+
+@dataclass(frozen=True, slots=True)
+class ServiceFactor:
+    """A service factor with the table, or the person, it comes from."""
+
+    value: float
+    source: Source
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Sizing:
+    """By which rule links are sized, and for which duty."""
+
+    duty: Duty
+    high_torque_motor: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Limit:
+    """One thing a link can be short of: measured against allowed. ``allowed`` is None while unknown."""
+
+    code: str
+    name: str
+    measured: float
+    allowed: float | None
+    unit: str
+
+    @property
+    def use(self) -> float | None:
+        """Measured over allowed: 1 is fully used. Infinite when nothing is allowed."""
+        if self.allowed is None:
+            return None
+        return self.measured / self.allowed if self.allowed > 0 else float("inf")
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """A number shown on a card; ``key`` names its working."""
+
+    key: str
+    label: str
+    value: float | None
+    unit: str
+    needs_load: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class DesignTorque:
+    """Torque a link is sized for, at its driver shaft, by each margin rule; ``chosen_nm`` is in force."""
+
+    chosen_nm: float
+    by_rule_nm: Mapping[str, float]
+
+
+@dataclass(frozen=True, slots=True)
+class LinkResult:
+    """Everything known about one link at one position and one load."""
+
+    kind: str
+    step: int
+    ratio: float
+    turn: Turn
+    flow: Flow
+    efficiency: float
+    service_factor: ServiceFactor
+    design: DesignTorque
+    limits: tuple[Limit, ...]
+    findings: tuple[Finding, ...]
+    figures: tuple[Figure, ...]
+    centre_distance_mm: float | None
+    driver_pull_n: float
+    driven_pull_n: float
+    shafts: ShaftLimits
+    details: Any
+
+    @property
+    def tightest(self) -> Limit | None:
+        """The known limit with the greatest use."""
+        known = [limit for limit in self.limits if limit.use is not None]
+        return max(known, key=lambda limit: limit.use or 0.0, default=None)
+
+    @property
+    def loss_kw(self) -> float:
+        """Power lost in the link [kW]."""
+        return self.flow.power_in_kw - self.flow.power_out_kw
+
+
+@dataclass(frozen=True, slots=True)
+class ShaftLimits:
+    """What a link asks of, or allows on, its two shafts. None where unknown or not its business."""
+
+    driver_overhung_n: float | None = None
+    driven_overhung_n: float | None = None
+    driver_overhang_factor: float = 1.0
+    driven_overhang_factor: float = 1.0
+    driver_shaft_mm: float | None = None
+    driven_shaft_mm: float | None = None
+    driver_bore_max_mm: float | None = None
+    driven_bore_max_mm: float | None = None
+    driver_outside_mm: float | None = None
+    is_belt: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Carried:
+    """What a transmission does with a driver speed and a delivered power."""
+
+    driven_speed_rpm: float
+    power_in_kw: float
+
+
+class Transmission(Protocol):
+    """One link at one position: its geometry is fixed, its load is not."""
+
+    @property
+    def ratio(self) -> float:
+        """Driver speed over driven speed without creep, > 0."""
+
+    @property
+    def turn(self) -> Turn:
+        """Sense of the driven shaft against the driver."""
+
+    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+        """Driven speed and power taken in, for a driver speed [rpm] > 0 and a delivered power [kW] >= 0."""
+
+    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
+        """Limits, findings and figures under a load."""
+
+    def picture(self) -> LinkPicture:
+        """What to draw, to scale."""
+
+
+@dataclass(frozen=True, slots=True)
+class Variant:
+    """A neighbouring stock choice: ``direction`` groups changes of one kind, nearest first."""
+
+    direction: str
+    label: str
+    link: CoreModel
+
+
+@dataclass(frozen=True, slots=True)
+class Method:
+    """One formula of the handbook, callable by name with checked inputs."""
+
+    name: str
+    title: str
+    inputs: type[CoreModel]
+    run: Callable[[Any], Working]
+
+
+@dataclass(frozen=True, slots=True)
+class Family:
+    """All that a link family provides."""
+
+    kind: str
+    title: str
+    model: type[CoreModel]
+    step_count: Callable[[Any], int]
+    prepare: Callable[[Any, int], Transmission]
+    variants: Callable[[Any], Iterable[Variant]]
+    settle: Callable[[Any], Any]
+    starter: Callable[[], CoreModel]
+    workings: Callable[[LinkResult], Mapping[str, Callable[[], Working]]]
+    methods: tuple[Method, ...]
+
+
+def design_torque(flow: Flow, sizing: Sizing, service_factor: float) -> DesignTorque:
+    """Torque to size a link for [N·m at its driver shaft], by each margin rule.
+
+    Running load x service factor; motor nameplate x service factor; running load x flat factor.
+    The service factor is applied once, here.
+    """
+    by_rule = {
+        "running_load": flow.driver_torque_nm * service_factor,
+        "motor_nameplate": flow.driver_nameplate_torque_nm * service_factor,
+        "flat_factor": flow.driver_torque_nm * sizing.duty.flat_factor,
+    }
+    return DesignTorque(by_rule[sizing.duty.margin_rule.value], by_rule)

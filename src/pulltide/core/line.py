@@ -1,0 +1,211 @@
+"""Speed, torque and power at every shaft of a line, and every limit on the way.
+
+Load torque runs from the last shaft back to the motor through each loss; motor torque runs forward. Belt creep
+and belt loss depend on the load, so both passes are repeated until nothing moves.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from itertools import product
+from math import prod
+
+from pulltide.core import line_checks
+from pulltide.core.family import Flow, LinkResult, Sizing, Transmission, Turn
+from pulltide.core.findings import Finding, Severity
+from pulltide.core.line_result import LineResult, PlanResult, Setting, Shaft
+from pulltide.core.links import family_of
+from pulltide.core.machine import Machine, Plan
+from pulltide.core.motor import Motor
+from pulltide.core.units import power_kw, torque_nm
+
+CONVERGED = 1e-9
+MOST_ROUNDS = 60
+#: Settings beyond this many are not solved one by one.
+MOST_SETTINGS = 36
+
+
+def step_counts(plan: Plan) -> tuple[int, ...]:
+    """How many positions each link has."""
+    return tuple(family_of(link.kind).step_count(link) for link in plan.links)
+
+
+def chosen_setting(plan: Plan) -> Setting:
+    """The position in use at each link."""
+    return tuple(getattr(link, "chosen_step", 1) for link in plan.links)
+
+
+def all_settings(plan: Plan) -> list[Setting]:
+    """Every combination of positions, at most 36; the chosen one is always among them."""
+    settings = list(product(*(range(1, count + 1) for count in step_counts(plan))))[:MOST_SETTINGS]
+    chosen = chosen_setting(plan)
+    return settings if chosen in settings else [chosen, *settings[:-1]]
+
+
+@dataclass(frozen=True, slots=True)
+class Passed:
+    """Converged speeds [rpm] and powers [kW] at every shaft."""
+
+    speeds_rpm: tuple[float, ...]
+    powers_kw: tuple[float, ...]
+
+
+def _converge(transmissions: list[Transmission], motor_rpm: float, last_torque_nm: float) -> Passed:
+    """Repeat the speed pass and the power pass until no speed moves."""
+    count = len(transmissions)
+    powers = [0.0] * (count + 1)
+    speeds = [motor_rpm] * (count + 1)
+    for _ in range(MOST_ROUNDS):
+        before = speeds[-1]
+        for index, transmission in enumerate(transmissions):
+            speeds[index + 1] = transmission.carry(speeds[index], powers[index + 1]).driven_speed_rpm
+        powers[count] = power_kw(last_torque_nm, speeds[count])
+        for index in range(count - 1, -1, -1):
+            powers[index] = transmissions[index].carry(speeds[index], powers[index + 1]).power_in_kw
+        if abs(speeds[-1] - before) <= CONVERGED * before:
+            break
+    return Passed(tuple(speeds), tuple(powers))
+
+
+def _flow(machine: Machine, motor: Motor, passed: Passed, ratios: list[float], index: int) -> Flow:
+    speeds, powers = passed.speeds_rpm, passed.powers_kw
+    running = [torque_nm(powers[k], speeds[k]) for k in (index, index + 1)]
+    need = machine.need
+    over = need.peak_torque_nm / need.running_torque_nm if need.peak_torque_nm and need.running_torque_nm else None
+    multiplied = torque_nm(powers[index], speeds[index]) / torque_nm(powers[0], speeds[0]) if powers[0] else 0.0
+    breakdown = motor.breakdown_torque_nm
+    return Flow(
+        speeds[index], speeds[index + 1], running[0], running[1],
+        None if over is None else running[0] * over, None if over is None else running[1] * over,
+        motor.torque_nm * multiplied,
+        None if breakdown is None else breakdown * prod(ratios[:index]),
+        powers[index], powers[index + 1],
+    )
+
+
+def _turns(results: tuple[LinkResult, ...]) -> tuple[Turn, ...]:
+    turns: list[Turn] = [1]
+    for result in results:
+        last = turns[-1]
+        turns.append(None if last is None or result.turn is None else _sign(last * result.turn))
+    return tuple(turns)
+
+
+def _sign(value: int) -> Turn:
+    return 1 if value > 0 else -1
+
+
+def shaft_names(machine: Machine, plan: Plan) -> tuple[str, ...]:
+    """Motor first, the need's name last; between them what the neighbouring links make of the shaft."""
+    names = ["Motor"]
+    for before, after in zip(plan.links, plan.links[1:], strict=False):
+        if before.kind == "reducer" and after.kind != "reducer":
+            names.append("Reducer out")
+        elif after.kind == "reducer" and before.kind != "reducer":
+            names.append("Reducer in")
+        else:
+            names.append("Jackshaft" if before.kind != "reducer" else "Between reducers")
+    if plan.links:
+        names.append(machine.need.last_shaft)
+    return tuple(names)
+
+
+def _shafts(machine: Machine, plan: Plan, passed: Passed, results: tuple[LinkResult, ...]) -> tuple[Shaft, ...]:
+    known = machine.need.running_torque_nm is not None
+    need = machine.need
+    over = need.peak_torque_nm / need.running_torque_nm if need.peak_torque_nm and need.running_torque_nm else None
+    shafts = []
+    for index, (name, turn) in enumerate(zip(shaft_names(machine, plan), _turns(results), strict=True)):
+        speed, power = passed.speeds_rpm[index], passed.powers_kw[index]
+        torque = torque_nm(power, speed)
+        design = _design_at(results, index)
+        shafts.append(Shaft(
+            index + 1, name, speed, turn, torque if known else None, design if known else None,
+            torque * over if known and over is not None else None, power if known else None,
+        ))
+    return tuple(shafts)
+
+
+def _design_at(results: tuple[LinkResult, ...], index: int) -> float | None:
+    """The larger design torque of the links that share a shaft [N·m]."""
+    values = []
+    if index < len(results):
+        values.append(results[index].design.chosen_nm)
+    if index > 0:
+        link = results[index - 1]
+        gain = link.flow.driven_torque_nm / link.flow.driver_torque_nm if link.flow.driver_torque_nm else 0.0
+        values.append(link.design.chosen_nm * gain)
+    return max(values, default=None)
+
+
+def _without_load(result: LinkResult) -> LinkResult:
+    """The same link with everything removed that means nothing while the torque is unknown."""
+    return replace(
+        result, limits=(),
+        findings=tuple(finding for finding in result.findings if not finding.needs_load),
+        figures=tuple(replace(f, value=None) if f.needs_load else f for f in result.figures),
+    )
+
+
+def solve_line(machine: Machine, plan: Plan, setting: Setting | None = None) -> LineResult | None:
+    """Solve one plan at one setting of its steps.
+
+    Parameters: the machine (need and duty), one of its plans, and a position (from 1) for each link; the
+    chosen positions by default.
+
+    Returns None while the motor is not entered: without a speed nothing can be said. With the running torque
+    unknown, speeds and geometry are given and everything that depends on load is left out.
+    """
+    motor = plan.source
+    if motor is None:
+        return None
+    setting = chosen_setting(plan) if setting is None else setting
+    transmissions: list[Transmission] = [
+        family_of(link.kind).prepare(link, step) for link, step in zip(plan.links, setting, strict=True)
+    ]
+    passed = _converge(transmissions, motor.speed_rpm, machine.need.running_torque_nm or 0.0)
+    ratios = [transmission.ratio for transmission in transmissions]
+    sizing = Sizing(machine.duty, motor.starts_with_high_torque)
+    results = tuple(
+        transmission.rate(_flow(machine, motor, passed, ratios, index), sizing, f"link-{index + 1}")
+        for index, transmission in enumerate(transmissions)
+    )
+    known = machine.need.running_torque_nm is not None
+    if not known:
+        results = tuple(_without_load(result) for result in results)
+    line = LineResult(
+        setting, _shafts(machine, plan, passed, results), results, prod(ratios),
+        passed.powers_kw[-1] / passed.powers_kw[0] if known and passed.powers_kw[0] else None,
+        passed.powers_kw[0] / motor.power_kw if known else None, (),
+    )
+    own = tuple(finding for result in results for finding in result.findings)
+    return replace(line, findings=own + tuple(line_checks.findings(machine, motor, line)))
+
+
+def solve_plan(machine: Machine, plan: Plan) -> PlanResult | None:
+    """Solve every setting of a plan; findings of steps not in use are added, marked with their step."""
+    chosen = solve_line(machine, plan)
+    if chosen is None:
+        return None
+    settings = all_settings(plan)
+    if len(settings) == 1:
+        return PlanResult(chosen, (chosen,), _ordered(chosen.findings))
+    solved = [chosen if setting == chosen.setting else solve_line(machine, plan, setting) for setting in settings]
+    lines = tuple(line for line in solved if line is not None)
+    return PlanResult(chosen, lines, _ordered(_merged(chosen, lines)))
+
+
+def _merged(chosen: LineResult, lines: tuple[LineResult, ...]) -> tuple[Finding, ...]:
+    worst = {finding.key: finding for finding in chosen.findings}
+    for number, line in enumerate(lines, start=1):
+        for finding in line.findings:
+            seen = worst.get(finding.key)
+            if finding.severity.rank < Severity.WARNING.rank or (seen and seen.severity.rank >= finding.severity.rank):
+                continue
+            other_speed = finding.code.startswith("need.speed")
+            worst[finding.key] = replace(finding, step=number, severity=Severity.NOTE if other_speed else finding.severity)
+    return tuple(worst.values())
+
+
+def _ordered(findings: tuple[Finding, ...]) -> tuple[Finding, ...]:
+    return tuple(sorted(findings, key=lambda finding: -finding.severity.rank))

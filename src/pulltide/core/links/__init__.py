@@ -1,0 +1,28 @@
+"""Every way to join two shafts. A new family is one folder here and one name in ``FAMILIES``."""
+
+from __future__ import annotations
+
+from functools import reduce
+from operator import or_
+from typing import TYPE_CHECKING, Annotated, Any
+
+from pydantic import Field
+
+from pulltide.core.family import Family
+from pulltide.core.links import reducer, roller_chain, v_belt
+
+__all__ = ["FAMILIES", "Link", "family_of"]
+
+FAMILIES: tuple[Family, ...] = (v_belt.FAMILY, roller_chain.FAMILY, reducer.FAMILY)
+
+if TYPE_CHECKING:
+    Link = Any
+else:
+    Link = Annotated[reduce(or_, (family.model for family in FAMILIES)), Field(discriminator="kind")]
+
+_BY_KIND = {family.kind: family for family in FAMILIES}
+
+
+def family_of(kind: str) -> Family:
+    """The family of a link kind. Raises KeyError for a kind that is not registered."""
+    return _BY_KIND[kind]

@@ -1,0 +1,63 @@
+"""What a gear reducer link is made of."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from pulltide.core.links.reducer import tables
+from pulltide.core.model import CoreModel, Kw, Mm, Newton, Nm, Plain, Rpm
+
+Position = Literal["shoulder", "middle", "end"]
+OWN = "own"
+
+
+class ReducerPlate(CoreModel):
+    """A reducer of your own, from its plate or by measuring. What is not known stays empty."""
+
+    type: Literal["worm", "helical"] = Field("worm", title="Type")
+    ratio: Plain = Field(title="Ratio", ge=1, le=300)
+    turn: Literal["same", "opposite", "right_angle"] = Field("right_angle", title="Output turns")
+    rated_torque_nm: Nm | None = Field(None, title="Rated output torque", gt=0, le=50_000)
+    efficiency: Plain | None = Field(None, title="Efficiency, 0 to 1", gt=0.1, le=1)
+    max_input_rpm: Rpm | None = Field(None, title="Fastest input", ge=100, le=6000)
+    overhung_out_n: Newton | None = Field(None, title="Overhung load, output", gt=0, le=200_000)
+    overhung_in_n: Newton | None = Field(None, title="Overhung load, input", gt=0, le=200_000)
+    thermal_kw: Kw | None = Field(None, title="Thermal input power", gt=0, le=100)
+    input_shaft_mm: Mm | None = Field(None, title="Input shaft", ge=5, le=150)
+    output_shaft_mm: Mm | None = Field(None, title="Output shaft", ge=5, le=200)
+    peak_factor: Plain | None = Field(None, title="Momentary over rated torque", ge=1, le=5)
+
+
+class Reducer(CoreModel):
+    """A stock gear reducer by its designation, or one of your own."""
+
+    kind: Literal["reducer"] = "reducer"
+    designation: str = Field(title="Reducer", min_length=1, max_length=24)
+    own: ReducerPlate | None = Field(None, title="Your own unit")
+    input_position: Position = Field("middle", title="Wheel on the input shaft sits at")
+    output_position: Position = Field("middle", title="Wheel on the output shaft sits at")
+
+    @model_validator(mode="after")
+    def _known(self) -> Reducer:
+        if self.designation == OWN:
+            if self.own is None:
+                raise ValueError("a reducer of your own needs at least its ratio")
+        else:
+            tables.unit(self.designation)
+        return self
+
+    @property
+    def unit(self) -> tables.Unit:
+        """The data in force: the stock row, or what the plate says."""
+        if self.designation != OWN or self.own is None:
+            return tables.unit(self.designation)
+        plate = self.own
+        stages = {"same": 2, "opposite": 1, "right_angle": None}[plate.turn]
+        return tables.Unit(
+            OWN, plate.type, plate.ratio, stages, None, plate.rated_torque_nm, plate.rated_torque_nm,
+            plate.rated_torque_nm, plate.efficiency, plate.efficiency, plate.max_input_rpm, plate.input_shaft_mm,
+            plate.output_shaft_mm, plate.overhung_out_n, plate.overhung_in_n, plate.thermal_kw, plate.peak_factor,
+            plate.ratio, 0.0,
+        )

@@ -1,0 +1,114 @@
+"""Rating of stock reducers at their real input speed."""
+
+from __future__ import annotations
+
+from math import atan, cos, exp, log, pi
+
+from pulltide.core.links.reducer.tables import Unit
+from pulltide.core.units import MM_PER_IN
+
+#: Exponent of the law that helical ratings follow above 1750 rpm. Basis of the generic list.
+HELICAL_SPEED_EXPONENT = 0.12
+SUMP_LIMIT_C = 93.0
+LIST_AMBIENT_C = 25.0
+#: Low end of the published efficiency bands, for a unit whose efficiency nobody knows. Common practice, no source.
+LOW_WORM_AT_5, LOW_WORM_AT_60, LOW_HELICAL = 0.88, 0.55, 0.94
+
+
+def _log_between(speed_rpm: float, slow_rpm: float, fast_rpm: float) -> float:
+    return log(speed_rpm / slow_rpm) / log(fast_rpm / slow_rpm)
+
+
+def _interpolated(points: tuple[tuple[float, float], ...], speed_rpm: float) -> float:
+    """Linear in log speed between rising points; held beyond both ends."""
+    if speed_rpm <= points[0][0]:
+        return points[0][1]
+    for (slow, low), (fast, high) in zip(points, points[1:], strict=False):
+        if speed_rpm <= fast:
+            return low + (high - low) * _log_between(speed_rpm, slow, fast)
+    return points[-1][1]
+
+
+def rated_torque_nm(unit: Unit, input_rpm: float) -> float | None:
+    """Output torque rating at service factor 1 [N·m] for an input speed [rpm], or None while unknown.
+
+    Listed torques at 300, 875 and 1750 rpm, linear in log speed; constant below; above, the helical law
+    (1750/n)^0.12 or, for worms, the velocity factor of AGMA 6034.
+    """
+    if unit.torque_300_nm is None or unit.torque_875_nm is None or unit.torque_1750_nm is None:
+        return None
+    points = ((300.0, unit.torque_300_nm), (875.0, unit.torque_875_nm), (1750.0, unit.torque_1750_nm))
+    value = _interpolated(points, input_rpm)
+    if input_rpm <= 1750.0:
+        return value
+    if not unit.is_worm or unit.size_mm is None:
+        return float(value * (1750.0 / input_rpm) ** HELICAL_SPEED_EXPONENT)
+    fast, listed = (velocity_factor(sliding_speed_ft_min(unit.size_mm, unit.ratio, n)) for n in (input_rpm, 1750.0))
+    return value * fast / listed
+
+
+def sliding_speed_ft_min(centre_mm: float, ratio: float, input_rpm: float) -> float:
+    """Sliding speed of a generic worm [ft/min]: Vs = pi n d / (12 cos lambda), d = C^0.875 / 2.2 in.
+
+    >>> round(sliding_speed_ft_min(63.0, 30.0, 1750.0), 0)
+    465.0
+    """
+    centre_in = centre_mm / MM_PER_IN
+    worm_in = centre_in**0.875 / 2.2
+    lead_angle = atan((2 * centre_in - worm_in) / (ratio * worm_in))
+    return pi * input_rpm * worm_in / (12 * cos(lead_angle))
+
+
+def velocity_factor(sliding_ft_min: float) -> float:
+    """Velocity factor C_v of worm gearing [-]. Source: AGMA 6034, as printed in Shigley Eq. 15-37.
+
+    >>> round(velocity_factor(465.0), 4)
+    0.3951
+    """
+    if sliding_ft_min < 700:
+        return 0.659 * exp(-0.0011 * sliding_ft_min)
+    if sliding_ft_min < 3000:
+        return float(13.31 * sliding_ft_min**-0.571)
+    return float(65.52 * sliding_ft_min**-0.774)
+
+
+def efficiency(unit: Unit, input_rpm: float) -> float:
+    """Efficiency [-] at an input speed: listed values, linear in log speed; a low published value while unknown."""
+    if unit.efficiency_300 is None or unit.efficiency_1750 is None:
+        return assumed_efficiency(unit)
+    return _interpolated(((300.0, unit.efficiency_300), (1750.0, unit.efficiency_1750)), input_rpm)
+
+
+def assumed_efficiency(unit: Unit) -> float:
+    """Low end of the published band [-] for a unit of unknown efficiency; said as such wherever it is used."""
+    if not unit.is_worm:
+        return LOW_HELICAL
+    share = min(max(log(max(unit.ratio, 1.0) / 5.0) / log(60.0 / 5.0), 0.0), 1.0)
+    return LOW_WORM_AT_5 + share * (LOW_WORM_AT_60 - LOW_WORM_AT_5)
+
+
+def thermal_limit_kw(unit: Unit, input_rpm: float, ambient_c: float) -> float | None:
+    """Input power the case can shed [kW] in still shop air, or None while unknown.
+
+    Listed at 25 C and 1750 rpm; B = (93 - t) / 68, at most 1.15. Worm units scale with speed as
+    h (n) / (1 - eta (n)), h = n / 6494 + 0.13 (AGMA 6034, no fan).
+    """
+    if unit.thermal_kw is None:
+        return None
+    warm = min((SUMP_LIMIT_C - ambient_c) / (SUMP_LIMIT_C - LIST_AMBIENT_C), 1.15)
+    if not unit.is_worm or unit.efficiency_1750 is None:
+        return unit.thermal_kw * warm
+    shed = (input_rpm / 6494 + 0.13) / (1750 / 6494 + 0.13)
+    lost = (1 - unit.efficiency_1750) / max(1 - efficiency(unit, input_rpm), 1e-6)
+    return unit.thermal_kw * warm * shed * lost
+
+
+def overhung_at_speed_n(listed_n: float | None, speed_rpm: float, listed_speed_rpm: float) -> float | None:
+    """Overhung load at a shaft speed [N]: listed value x f(n)/f(listed), f = min((100/n)^(1/3), 1.5)."""
+    if listed_n is None:
+        return None
+
+    def life(speed: float) -> float:
+        return float(min((100.0 / speed) ** (1.0 / 3.0), 1.5))
+
+    return listed_n * life(speed_rpm) / life(listed_speed_rpm)

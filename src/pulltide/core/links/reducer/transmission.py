@@ -1,0 +1,199 @@
+"""A gear reducer link."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from pulltide.core.drawing import LinkPicture
+from pulltide.core.duty import Duty, one_class_heavier
+from pulltide.core.family import (
+    Carried,
+    Figure,
+    Flow,
+    Limit,
+    LinkResult,
+    ServiceFactor,
+    ShaftLimits,
+    Sizing,
+    Turn,
+    design_torque,
+)
+from pulltide.core.findings import Finding, Severity, Source, judge, state
+from pulltide.core.links.reducer import checks, rating, tables
+from pulltide.core.links.reducer.inputs import Reducer
+
+#: Location factor of an overhung load by where the wheel sits. Common practice without the bearing position.
+OVERHANG = {"shoulder": 0.8, "middle": 1.0, "end": 1.25}
+#: Half height of the case over its size, and the size drawn while it is unknown [mm].
+CASE_SHARE = 1.25
+UNKNOWN_SIZE_MM = 60.0
+
+
+@dataclass(frozen=True, slots=True)
+class ReducerDetails:
+    """Intermediate figures of a rated reducer, for cards and workings."""
+
+    link: Reducer
+    unit: tables.Unit
+    rated_torque_nm: float | None
+    design_torque_nm: float
+    thermal_kw: float | None
+    tabulated_factor: float
+
+
+def tabulated_service_factor(unit: tables.Unit, duty: Duty) -> float:
+    """Service factor as the table prints it [-], before the floor at 1. Source: AGMA 6010 and 6034 type tables.
+
+    More than 10 starts an hour, or reversing: the next class up, for worms the shifted table.
+    """
+    hours = duty.hours_used
+    frequent = duty.starts_used > 10 or duty.reversing
+    if unit.is_worm:
+        row = tables.service_factor_row("worm_frequent" if frequent else "worm", duty.shock_used)
+        return row[0 if hours <= 0.5 else 1 if hours <= 2 else 2 if hours <= 10 else 3]
+    shock = one_class_heavier(one_class_heavier(duty.shock_used)) if frequent else duty.shock_used
+    row = tables.service_factor_row("helical", shock)
+    return row[0 if hours <= 0.5 else 1 if hours <= 3 else 2 if hours <= 10 else 3]
+
+
+class ReducerTransmission:
+    """One gear reducer."""
+
+    def __init__(self, link: Reducer, step: int) -> None:
+        self.link = link
+        self.step = step
+        self.unit = link.unit
+
+    @property
+    def ratio(self) -> float:
+        """Exact ratio of input over output speed."""
+        return self.unit.ratio
+
+    @property
+    def turn(self) -> Turn:
+        """(-1)^stages for parallel gears; a right-angle unit must be asked."""
+        if self.unit.is_worm or self.unit.stages is None:
+            return None
+        return 1 if self.unit.stages % 2 == 0 else -1
+
+    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+        """No slip; the efficiency of the list at this input speed, taken at full load."""
+        return Carried(driver_speed_rpm / self.ratio, power_out_kw / rating.efficiency(self.unit, driver_speed_rpm))
+
+    def picture(self) -> LinkPicture:
+        """A case round two shafts, its size from the list."""
+        size = self.unit.size_mm or UNKNOWN_SIZE_MM
+        right_angle = self.turn is None
+        note = "right angle, drawn turned into the page" if right_angle else ""
+        return LinkPicture("case", (size * 1.6, 0.0), case_half_height_mm=size * CASE_SHARE, note=note)
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """Service factor from the gear table, never under 1."""
+        duty = sizing.duty
+        if duty.service_factor_override is not None:
+            return ServiceFactor(duty.service_factor_override, Source("own choice", duty.override_reason, "own choice"))
+        value = tabulated_service_factor(self.unit, duty)
+        note = f"table prints {value:g}; 1.0 is used" if value < 1 else ""
+        return ServiceFactor(max(value, 1.0), tables.table("service_factor").as_source, note)
+
+    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
+        """Limits, findings and figures of the reducer under a load."""
+        factor = self.service_factor(sizing)
+        design = design_torque(flow, sizing, factor.value)
+        efficiency = rating.efficiency(self.unit, flow.driver_speed_rpm)
+        details = ReducerDetails(
+            self.link, self.unit, rating.rated_torque_nm(self.unit, flow.driver_speed_rpm),
+            design.chosen_nm * self.ratio * efficiency,
+            rating.thermal_limit_kw(self.unit, flow.driver_speed_rpm, sizing.duty.ambient_c),
+            tabulated_service_factor(self.unit, sizing.duty),
+        )
+        inspection = Inspection(details, flow, efficiency, subject)
+        return LinkResult(
+            kind="reducer", step=self.step, ratio=self.ratio, turn=self.turn, flow=flow, efficiency=efficiency,
+            service_factor=factor, design=design, limits=tuple(inspection.limits()),
+            findings=tuple(inspection.findings()), figures=figures(details),
+            centre_distance_mm=None, driver_pull_n=0.0, driven_pull_n=0.0, shafts=self._shafts(flow), details=details,
+        )
+
+    def _shafts(self, flow: Flow) -> ShaftLimits:
+        unit = self.unit
+        listed_out_rpm = 1750.0 / unit.ratio if unit.designation != "own" else flow.driven_speed_rpm
+        listed_in_rpm = 1750.0 if unit.designation != "own" else flow.driver_speed_rpm
+        return ShaftLimits(
+            driver_overhung_n=rating.overhung_at_speed_n(unit.overhung_in_n, flow.driver_speed_rpm, listed_in_rpm),
+            driven_overhung_n=rating.overhung_at_speed_n(unit.overhung_out_n, flow.driven_speed_rpm, listed_out_rpm),
+            driver_overhang_factor=OVERHANG[self.link.input_position],
+            driven_overhang_factor=OVERHANG[self.link.output_position],
+            driver_shaft_mm=unit.input_shaft_mm, driven_shaft_mm=unit.output_shaft_mm,
+        )
+
+
+class Inspection:
+    """Runs the checks on one rated reducer."""
+
+    def __init__(self, details: ReducerDetails, flow: Flow, efficiency: float, subject: str) -> None:
+        self.details = details
+        self.flow = flow
+        self.efficiency = efficiency
+        self.subject = subject
+
+    @property
+    def _momentary_nm(self) -> float | None:
+        d = self.details
+        if d.rated_torque_nm is None or d.unit.peak_factor is None:
+            return None
+        return d.rated_torque_nm * d.unit.peak_factor
+
+    def limits(self) -> Iterator[Limit]:
+        """Torque with its margin, momentary peak, heat, input speed."""
+        d, flow = self.details, self.flow
+        yield Limit("reducer.torque", "output torque", d.design_torque_nm, d.rated_torque_nm, "N*m")
+        if flow.driven_peak_torque_nm is not None:
+            yield Limit("reducer.peak", "momentary torque", flow.driven_peak_torque_nm, self._momentary_nm, "N*m")
+        yield Limit("reducer.thermal", "heat", flow.power_in_kw, d.thermal_kw, "kW")
+        yield Limit("reducer.input_speed", "input speed", flow.driver_speed_rpm, d.unit.max_input_rpm, "rpm")
+
+    def findings(self) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        yield from self._strength()
+        d, flow, subject = self.details, self.flow, self.subject
+        if d.unit.max_input_rpm is not None:
+            yield judge(checks.SPEED, subject, flow.driver_speed_rpm, d.unit.max_input_rpm)
+        if d.thermal_kw is not None:
+            nearly = 0.9 * d.thermal_kw < flow.power_in_kw <= d.thermal_kw
+            limit = 0.9 * d.thermal_kw if nearly else d.thermal_kw
+            yield judge(checks.THERMAL, subject, flow.power_in_kw, limit, Severity.WARNING if nearly else None)
+        if d.unit.efficiency_1750 is None:
+            yield state(checks.EFFICIENCY, subject, self.efficiency)
+        if d.unit.is_worm:
+            yield state(checks.BRAKE, subject)
+        if d.tabulated_factor < 1:
+            yield state(checks.SERVICE_FLOOR, subject, d.tabulated_factor)
+
+    def _strength(self) -> Iterator[Finding]:
+        d, flow, subject = self.details, self.flow, self.subject
+        if d.rated_torque_nm is None:
+            yield state(checks.TORQUE_UNKNOWN, subject, d.design_torque_nm)
+            return
+        level = Severity.ERROR if flow.driven_torque_nm > d.rated_torque_nm else Severity.WARNING
+        yield judge(checks.TORQUE, subject, d.design_torque_nm, d.rated_torque_nm, level)
+        momentary = self._momentary_nm
+        if momentary is None:
+            return
+        if flow.driven_peak_torque_nm is not None:
+            yield judge(checks.PEAK, subject, flow.driven_peak_torque_nm, momentary)
+        if flow.driver_stall_torque_nm is not None:
+            yield judge(checks.STALL, subject, flow.driver_stall_torque_nm * d.unit.ratio, momentary)
+
+
+def figures(details: ReducerDetails) -> tuple[Figure, ...]:
+    """The numbers of the card, in reading order."""
+    return (
+        Figure("ratio", "Exact ratio", details.unit.ratio, ""),
+        Figure("rated_torque", "Rated torque at this speed", details.rated_torque_nm, "N*m"),
+        Figure("design_torque", "Design torque", details.design_torque_nm, "N*m", needs_load=True),
+        Figure("thermal", "Heat limit, input power", details.thermal_kw, "kW"),
+        Figure("input_shaft", "Input shaft", details.unit.input_shaft_mm, "mm"),
+        Figure("output_shaft", "Output shaft", details.unit.output_shaft_mm, "mm"),
+    )

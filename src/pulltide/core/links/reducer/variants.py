@@ -1,0 +1,50 @@
+"""Neighbouring stock reducers."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from pulltide.core.family import Variant
+from pulltide.core.links.reducer import tables
+from pulltide.core.links.reducer.inputs import OWN, Reducer
+from pulltide.core.links.reducer.rating import rated_torque_nm
+
+#: How far a nominal ratio may lie off and still count as the same step, for units of another list.
+SAME_STEP = 0.06
+REACH = 3
+
+
+def starter() -> Reducer:
+    """A plain start: a small worm unit, 15 to 1."""
+    return Reducer(designation="PW-3 15:1")
+
+
+def settle(link: Reducer) -> Reducer:
+    """A stock unit carries no plate of your own; a new plate starts from the ratio of the unit it replaces."""
+    return link if link.designation == OWN else link.model_copy(update={"own": None})
+
+
+def variants(link: Reducer) -> Iterator[Variant]:
+    """Larger units of the same ratio, then neighbouring ratios, then the other kinds of unit."""
+    unit = link.unit
+    torque = rated_torque_nm(unit, 1750.0) or 0.0
+    same_step = [item for item in tables.stock().values() if abs(item.nominal / unit.nominal - 1) <= SAME_STEP]
+    larger = sorted(
+        (item for item in same_step if (item.torque_1750_nm or 0.0) > torque), key=lambda item: item.torque_1750_nm or 0.0
+    )
+    same_type = [item for item in larger if item.type == unit.type]
+    other_type = [item for item in larger if item.type != unit.type]
+    for direction, items in (("larger unit", same_type[: REACH + 1]), ("other kind of unit", other_type[:REACH])):
+        for item in items:
+            yield _to(direction, link, item)
+    family = [item for item in tables.stock().values() if item.type == unit.type and item.size_mm == unit.size_mm]
+    higher = sorted((item for item in family if item.ratio > unit.ratio), key=lambda item: item.ratio)
+    lower = sorted((item for item in family if item.ratio < unit.ratio), key=lambda item: -item.ratio)
+    for direction, items in (("higher ratio", higher[:REACH]), ("lower ratio", lower[:REACH])):
+        for item in items:
+            yield _to(direction, link, item)
+
+
+def _to(direction: str, link: Reducer, item: tables.Unit) -> Variant:
+    update = {"designation": item.designation, "own": None}
+    return Variant(direction, f"Use {item.designation}", link.model_copy(update=update))

@@ -1,0 +1,33 @@
+"""What a roller chain link is made of."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from pulltide.core.model import CoreModel, Degrees, Mm
+
+ChainNumber = Literal["25", "35", "41", "40", "50", "60"]
+
+
+class RollerChain(CoreModel):
+    """A roller chain on two sprockets."""
+
+    kind: Literal["roller_chain"] = "roller_chain"
+    chain: ChainNumber = Field(title="Chain")
+    driver_teeth: int = Field(title="Driver teeth", ge=6, le=120)
+    driven_teeth: int = Field(title="Driven teeth", ge=6, le=120)
+    strands: int = Field(1, title="Strands", ge=1, le=3)
+    pitches: int | None = Field(None, title="Links", ge=16, le=600)
+    offset_link: bool = Field(False, title="Offset link accepted")
+    centre_distance_mm: Mm | None = Field(None, title="Centre distance wanted", ge=20, le=5000)
+    take_up_mm: Mm | None = Field(None, title="Centre adjustment", ge=0, le=500)
+    oiled: bool = Field(True, title="Oiled as recommended")
+    angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
+
+    @model_validator(mode="after")
+    def _placed(self) -> RollerChain:
+        if self.pitches is None and self.centre_distance_mm is None:
+            raise ValueError("give the number of links or a centre distance; one of them sets where the shafts are")
+        return self

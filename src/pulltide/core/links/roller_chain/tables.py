@@ -1,0 +1,62 @@
+"""The roller chain tables, read once and looked up by name."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+
+from pulltide.core.tables import Table, load_table, number
+
+PACKAGE = "pulltide.core.links.roller_chain"
+NAMES = ("sizes", "service_factor", "strand_factor", "stock_teeth")
+
+
+def table(name: str) -> Table:
+    """One of this family's tables."""
+    return load_table(PACKAGE, name)
+
+
+@dataclass(frozen=True, slots=True)
+class ChainSize:
+    """One row of the size table."""
+
+    chain: str
+    pitch_mm: float
+    roller_diameter_mm: float
+    ultimate_strength_n: float
+    mass_kg_per_m: float
+    plate_constant: float
+    roller_constant: float
+    lube_a_max_ft_min: float
+    lube_b_max_ft_min: float
+
+
+@cache
+def sizes() -> dict[str, ChainSize]:
+    """All chain sizes by number, smallest pitch first."""
+    return {
+        row["chain"]: ChainSize(
+            row["chain"], number(row, "pitch_mm"), number(row, "roller_diameter_mm"),
+            number(row, "ultimate_strength_n"), number(row, "mass_kg_per_m"), number(row, "plate_constant"),
+            number(row, "roller_constant"), number(row, "lube_a_max_ft_min"), number(row, "lube_b_max_ft_min"),
+        )
+        for row in table("sizes").rows
+    }
+
+
+@cache
+def service_factor(shock: str) -> float:
+    """Chain service factor [-] for an electric motor. Source: ANSI B29.1 appendix, from memory."""
+    return next(number(row, "service_factor") for row in table("service_factor").rows if row["shock"] == shock)
+
+
+@cache
+def strand_factor(strands: int) -> float:
+    """Multiple strand factor [-]. Source: Shigley Table 17-23, from memory."""
+    return next(number(row, "strand_factor") for row in table("strand_factor").rows if int(row["strands"]) == strands)
+
+
+@cache
+def stock_teeth() -> tuple[int, ...]:
+    """Tooth counts usually on the shelf."""
+    return tuple(int(row["teeth"]) for row in table("stock_teeth").rows)

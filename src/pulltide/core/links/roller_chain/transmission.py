@@ -1,0 +1,272 @@
+"""A roller chain link: geometry first, then what it carries."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from pulltide.core.drawing import LinkPicture, polar
+from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.family import (
+    Carried,
+    Figure,
+    Flow,
+    Limit,
+    LinkResult,
+    ServiceFactor,
+    ShaftLimits,
+    Sizing,
+    design_torque,
+)
+from pulltide.core.findings import Finding, Severity, Source, judge, judge_two, state
+from pulltide.core.links.roller_chain import checks, geometry, tables
+from pulltide.core.links.roller_chain.inputs import RollerChain
+from pulltide.core.links.roller_chain.rating import Rating, rating, sag_pull_n
+from pulltide.core.units import M_PER_S_PER_FT_PER_MIN, power_kw
+
+#: Efficiency of one clean oiled stage, and of one that runs dry or dirty. Common practice, no source.
+OILED_EFFICIENCY = 0.97
+DRY_EFFICIENCY = 0.95
+#: Share of the strength left at an offset link. Common practice, no source.
+OFFSET_SHARE = 0.7
+#: Share of the rating left without oil, below 1.5 m/s. Common practice, no source.
+DRY_SHARE = 0.3
+DRY_SPEED_M_PER_S = 1.5
+SAFETY_WANTED = 7.0
+STALL_SAFETY_WANTED = 3.0
+DRAWN_CLEARANCE = 1.02
+
+
+@dataclass(frozen=True, slots=True)
+class Layout:
+    """Load-independent sizes [mm, degrees]; ``fault`` names a chain that cannot be fitted."""
+
+    driver_pitch_mm: float
+    driven_pitch_mm: float
+    driver_outside_mm: float
+    driven_outside_mm: float
+    pitches: float
+    centre_mm: float
+    wrap_deg: float
+    fault: Finding | None
+
+
+def layout(link: RollerChain) -> Layout:
+    """Sizes of a chain link. A chain that does not fit is noted in ``fault``, and drawn just clear."""
+    pitch = tables.sizes()[link.chain].pitch_mm
+    teeth = (link.driver_teeth, link.driven_teeth)
+    outsides = [geometry.outside_diameter_mm(pitch, count) for count in teeth]
+    touching = sum(outsides) / 2
+    fault = None
+    if link.pitches is None:
+        centre = link.centre_distance_mm or touching
+    else:
+        try:
+            centre = geometry.centre_pitches(link.pitches, *teeth) * pitch
+        except ImpossibleGeometry:
+            centre = 0.0
+            least = geometry.exact_length_pitches(touching / pitch, *teeth)
+            fault = judge(checks.TOO_SHORT, "link", float(link.pitches), least)
+    if fault is None and centre <= touching:
+        fault = judge(checks.TOUCH, "link", centre, touching * 1.0001)
+    centre = max(centre, touching * DRAWN_CLEARANCE) if fault else centre
+    return Layout(
+        geometry.pitch_diameter_mm(pitch, teeth[0]), geometry.pitch_diameter_mm(pitch, teeth[1]), *outsides,
+        geometry.exact_length_pitches(centre / pitch, *teeth), centre, geometry.wrap_small_deg(pitch, teeth, centre),
+        fault,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class ChainDetails:
+    """Intermediate figures of a rated chain, for cards and workings."""
+
+    link: RollerChain
+    size: tables.ChainSize
+    layout: Layout
+    small_teeth: int
+    small_speed_rpm: float
+    speed_m_per_s: float
+    rating: Rating
+    strand_factor: float
+    capacity_kw: float
+    design_power_kw: float
+    pull_n: float
+    strand_pull_n: float
+    static_safety: float
+    stall_safety: float | None
+
+
+class ChainTransmission:
+    """One roller chain link."""
+
+    turn: Literal[1] = 1
+
+    def __init__(self, link: RollerChain, step: int) -> None:
+        self.link = link
+        self.step = step
+        self.size = tables.sizes()[link.chain]
+        self.layout = layout(link)
+        self.small_teeth = min(link.driver_teeth, link.driven_teeth)
+
+    @property
+    def ratio(self) -> float:
+        """Driver over driven speed: driven over driver teeth."""
+        return self.link.driven_teeth / self.link.driver_teeth
+
+    @property
+    def _efficiency(self) -> float:
+        return OILED_EFFICIENCY if self.link.oiled else DRY_EFFICIENCY
+
+    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+        """No creep; a constant share is lost."""
+        return Carried(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
+
+    def picture(self) -> LinkPicture:
+        """Two sprockets and the chain between them."""
+        place = self.layout
+        return LinkPicture(
+            "chain", polar(place.centre_mm, self.link.angle_deg), place.driver_pitch_mm / 2,
+            place.driven_pitch_mm / 2, self.link.driver_teeth, self.link.driven_teeth,
+        )
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """Service factor from the chain table; a reversing load counts as heavy (common practice)."""
+        duty = sizing.duty
+        if duty.service_factor_override is not None:
+            return ServiceFactor(duty.service_factor_override, Source("own choice", duty.override_reason, "own choice"))
+        shock = "heavy" if duty.reversing else duty.shock_used
+        note = "reversing counted as heavy shock" if duty.reversing else "the chain table does not ask for hours"
+        return ServiceFactor(tables.service_factor(shock), tables.table("service_factor").as_source, note)
+
+    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
+        """Limits, findings and figures of the chain under a load."""
+        factor = self.service_factor(sizing)
+        design = design_torque(flow, sizing, factor.value)
+        details = self._details(flow, power_kw(design.chosen_nm, flow.driver_speed_rpm), factor.value)
+        inspection = Inspection(details, flow, subject)
+        place, pull = self.layout, details.pull_n
+        sprocket_factor = 1.25 if self.small_teeth < 17 else 1.0
+        bores = [geometry.greatest_bore_mm(self.size.pitch_mm, n) for n in (self.link.driver_teeth, self.link.driven_teeth)]
+        return LinkResult(
+            kind="roller_chain", step=self.step, ratio=self.ratio, turn=1, flow=flow, efficiency=self._efficiency,
+            service_factor=factor, design=design, limits=tuple(inspection.limits()),
+            findings=tuple(inspection.findings()), figures=figures(details), centre_distance_mm=place.centre_mm,
+            driver_pull_n=2000 * flow.driver_torque_nm / place.driver_pitch_mm * sprocket_factor,
+            driven_pull_n=pull * sprocket_factor,
+            shafts=ShaftLimits(
+                driver_bore_max_mm=bores[0], driven_bore_max_mm=bores[1], driver_outside_mm=place.driver_outside_mm
+            ),
+            details=details,
+        )
+
+    def _details(self, flow: Flow, design_kw: float, service_factor: float) -> ChainDetails:
+        small_speed = flow.driver_speed_rpm * self.link.driver_teeth / self.small_teeth
+        speed = self.link.driver_teeth * self.size.pitch_mm * flow.driver_speed_rpm / 60_000.0
+        strand = rating(self.size, self.small_teeth, small_speed)
+        strands = tables.strand_factor(self.link.strands)
+        odd = self.link.pitches is not None and self.link.pitches % 2 == 1
+        left = (OFFSET_SHARE if odd else 1.0) * (1.0 if self.link.oiled else DRY_SHARE)
+        pull = 1000.0 * flow.power_in_kw / speed
+        own = self.size.mass_kg_per_m * speed**2 + sag_pull_n(self.size.mass_kg_per_m, self.layout.centre_mm)
+        strength = self.size.ultimate_strength_n * self.link.strands * (OFFSET_SHARE if odd else 1.0)
+        stall = flow.driver_stall_torque_nm
+        stall_pull = None if stall is None else 2000.0 * stall / self.layout.driver_pitch_mm
+        return ChainDetails(
+            self.link, self.size, self.layout, self.small_teeth, small_speed, speed, strand, strands,
+            strand.least_kw * strands * left, design_kw, pull, 1000.0 * design_kw / speed + own,
+            strength / (1000.0 * design_kw / speed + own),
+            None if stall_pull is None else strength / (stall_pull + own),
+        )
+
+
+class Inspection:
+    """Runs the checks on one rated chain link."""
+
+    def __init__(self, details: ChainDetails, flow: Flow, subject: str) -> None:
+        self.details = details
+        self.flow = flow
+        self.subject = subject
+
+    def limits(self) -> Iterator[Limit]:
+        """Rating with its margin; static safety; safety at motor stall, if the motor's breakdown torque is known."""
+        d = self.details
+        yield Limit("roller_chain.rating", d.rating.governed_by, d.design_power_kw, d.capacity_kw, "kW")
+        yield Limit(
+            "roller_chain.static_safety", "pull against strength", d.strand_pull_n,
+            d.strand_pull_n * d.static_safety / SAFETY_WANTED, "N",
+        )
+
+    def findings(self) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        fault = self.details.layout.fault
+        if fault is not None:
+            yield replace(fault, subject=self.subject)
+            return
+        yield from self._strength()
+        yield from self._wheels()
+        yield from self._fit()
+        yield from self._oil()
+
+    def _strength(self) -> Iterator[Finding]:
+        d, subject = self.details, self.subject
+        level = Severity.ERROR if self.flow.power_in_kw > d.capacity_kw else Severity.WARNING
+        yield judge(checks.RATING, subject, d.design_power_kw, d.capacity_kw, level)
+        yield judge(checks.SAFETY, subject, d.static_safety, SAFETY_WANTED)
+        if d.stall_safety is not None:
+            yield judge(checks.STALL, subject, d.stall_safety, STALL_SAFETY_WANTED)
+
+    def _wheels(self) -> Iterator[Finding]:
+        d, subject = self.details, self.subject
+        yield judge(checks.TEETH, subject, float(d.small_teeth), 17.0)
+        yield judge(checks.FEWEST, subject, float(d.small_teeth), 12.0 if d.small_speed_rpm > 50 else 9.0)
+        larger, smaller = max(d.link.driver_teeth, d.link.driven_teeth), d.small_teeth
+        yield judge(checks.RATIO, subject, larger / smaller, 7.0)
+        yield judge_two(checks.WRAP, subject, d.layout.wrap_deg, 120.0, 90.0)
+
+    def _fit(self) -> Iterator[Finding]:
+        d, subject, link = self.details, self.subject, self.details.link
+        centre = d.layout.centre_mm / d.size.pitch_mm
+        yield judge(checks.CENTRE_NEAR, subject, centre, 20.0)
+        yield judge(checks.CENTRE_FAR, subject, centre, 80.0)
+        yield judge(checks.STEEP, subject, abs(link.angle_deg), 60.0)
+        if link.pitches is None:
+            yield state(checks.NO_LENGTH, subject, d.layout.pitches)
+        elif link.pitches % 2 == 1:
+            rule = checks.ODD_ACCEPTED if link.offset_link else checks.ODD
+            yield judge(rule, subject, OFFSET_SHARE, 1.0)
+        else:
+            yield judge(checks.ODD, subject, 1.0, 1.0)
+        needed = 1.5 * d.size.pitch_mm
+        if link.take_up_mm is None:
+            yield state(checks.TAKE_UP_UNKNOWN, subject, needed)
+        else:
+            yield judge(checks.TAKE_UP, subject, link.take_up_mm, needed)
+
+    def _oil(self) -> Iterator[Finding]:
+        d, subject = self.details, self.subject
+        if not d.link.oiled:
+            yield judge(checks.DRY, subject, d.speed_m_per_s, DRY_SPEED_M_PER_S)
+        hand = d.size.lube_a_max_ft_min * M_PER_S_PER_FT_PER_MIN
+        yield judge(checks.LUBRICATION, subject, d.speed_m_per_s, hand)
+
+
+def figures(details: ChainDetails) -> tuple[Figure, ...]:
+    """The numbers of the card, in reading order."""
+    place = details.layout
+    return (
+        Figure("wrap", "Wrap", place.wrap_deg, "deg"),
+        Figure("ratio", "Ratio", details.link.driven_teeth / details.link.driver_teeth, ""),
+        Figure("driver_pitch", "Driver pitch diameter", place.driver_pitch_mm, "mm"),
+        Figure("driven_pitch", "Driven pitch diameter", place.driven_pitch_mm, "mm"),
+        Figure("centre", "Centre distance", place.centre_mm, "mm"),
+        Figure("length", "Chain length", place.pitches, "links"),
+        Figure("chain_speed", "Chain speed", details.speed_m_per_s, "m/s"),
+        Figure("capacity", "Rating, all strands", details.capacity_kw, "kW"),
+        Figure("design_power", "Design power", details.design_power_kw, "kW", needs_load=True),
+        Figure("pull", "Running pull", details.pull_n, "N", needs_load=True),
+        Figure("static_safety", "Safety against breaking", details.static_safety, "", needs_load=True),
+        Figure("stall_safety", "Safety when the motor stalls", details.stall_safety, ""),
+        Figure("chordal", "Speed variation of the links", geometry.chordal_variation(details.small_teeth), "share"),
+    )

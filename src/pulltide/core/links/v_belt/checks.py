@@ -1,0 +1,105 @@
+"""What is checked on a V-belt link."""
+
+from __future__ import annotations
+
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Rule, Severity, Source
+
+IP20 = Source("RMA IP-20", "engineering standard for classical V-belts", "quoted from memory")
+SHIGLEY = Source("Shigley's Mechanical Engineering Design", "section 17-3", "quoted from memory")
+SECTIONS = Source("RMA IP-20 and IP-23", "least pulley of the section", "table quoted from memory")
+OLD_TABLE = Source("Shigley's Mechanical Engineering Design", "Table 17-12", "table quoted from memory")
+ALLOWANCE = Source("Machinery's Handbook", "V-belt centre allowances", "quoted from memory, to about 0.25 in")
+
+W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
+
+RATING = Rule(
+    "v_belt.rating", "design power", "<=", W, "The belts are loaded past their rating",
+    "Belt rating holds with its service factor", "kW", IP20, "Add a belt, use larger pulleys or a larger section.", needs_load=True,
+)
+NO_RATING = Rule(
+    "v_belt.no_rating", "rating of one belt", ">=", E, "This section has no rating on so small a pulley",
+    "The section has a rating on this pulley", "kW", IP20, "Use a larger pulley or a smaller section.",
+)
+SLIP = Rule(
+    "v_belt.slip_at_peak", "pull of one belt at peak", "<=", W, "The belt may slip at peak torque",
+    "Tension holds the peak torque without slip", "N", EXACT, "Raise the tension, add a belt or wrap.", needs_load=True,
+)
+TENSION = Rule(
+    "v_belt.tension_set", "tension set", ">=", W, "The tension set is less than the load needs",
+    "The tension set is enough for the load", "N", EXACT, "Tighten, then check the deflection force again.", needs_load=True,
+)
+SPEED = Rule(
+    "v_belt.speed", "belt speed", "<=", W, "The belt runs fast", "Belt speed is in its useful range", "m/s", SHIGLEY,
+    "Use smaller pulleys.",
+)
+SLOW = Rule(
+    "v_belt.slow", "belt speed", ">=", N, "The belt runs slowly, so its pull is high",
+    "The belt is fast enough to carry power well", "m/s", SHIGLEY, "Put the belt on a faster shaft.",
+)
+WRAP = Rule(
+    "v_belt.wrap", "wrap of the small pulley", ">=", W, "The small pulley has little wrap",
+    "Wrap of the small pulley is good", "deg", IP20, "Widen the centres or lower the ratio.",
+)
+DIAMETER = Rule(
+    "v_belt.least_diameter", "small pulley", ">=", W, "The small pulley is under the least diameter of the section",
+    "The small pulley is large enough for the section", "mm", SECTIONS,
+    "Expect a short belt life: keep a spare, or use larger pulleys or a smaller section.",
+)
+RATIO = Rule(
+    "v_belt.ratio", "ratio", "<=", W, "The ratio is large for one belt stage", "The ratio suits one belt stage", "",
+    COMMON_PRACTICE, "Split it over two stages.",
+)
+CENTRE_NEAR = Rule(
+    "v_belt.centre_near", "centre distance", ">=", W, "The pulleys stand close together",
+    "The pulleys stand well apart", "mm", COMMON_PRACTICE, "Use a longer belt.",
+)
+TOUCH = Rule(
+    "v_belt.touch", "centre distance", ">=", E, "The belt is too short: the pulleys would touch",
+    "The pulleys clear each other", "mm", EXACT, "Use a longer belt or smaller pulleys.",
+)
+TOO_SHORT = Rule(
+    "v_belt.too_short", "belt pitch length", ">=", E, "The belt is too short to go round these pulleys",
+    "The belt goes round the pulleys", "mm", EXACT, "Use a longer belt or smaller pulleys.",
+)
+CENTRE_FAR = Rule(
+    "v_belt.centre_far", "centre distance", "<=", W, "The pulleys stand far apart, so the belt may whip",
+    "The span is short enough to run quietly", "mm", SHIGLEY, "Use a shorter belt.",
+)
+SERIES = Rule(
+    "v_belt.series", "belt length", ">=", N, "This length is not in the standard series, but is commonly sold",
+    "The belt is a stock length", "mm", COMMON_PRACTICE,
+)
+NO_BELT = Rule(
+    "v_belt.no_belt", "belt length", ">=", N, "No belt is chosen yet", "A belt is chosen", "mm", EXACT,
+    "Choose a stock belt; the centre distance then follows from it.",
+)
+SLIDE = Rule(
+    "v_belt.take_up", "slide of the motor base", ">=", W, "The base has too little slide to fit and tension the belt",
+    "The base has slide enough to fit and tension the belt", "mm", ALLOWANCE, "Lengthen the slots or fit an idler.",
+)
+SLIDE_UNKNOWN = Rule(
+    "v_belt.take_up", "slide needed", ">=", N, "The slide of the motor base is not entered",
+    "The slide is entered", "mm", ALLOWANCE, "Leave at least this much slot for fitting and tightening.",
+)
+STEPS = Rule(
+    "v_belt.steps", "centre change between steps", "<=", W, "The steps want different centre distances",
+    "One belt serves every step at one centre distance", "mm", EXACT,
+    "Change the step diameters, or leave this much more slide.",
+)
+MANY = Rule(
+    "v_belt.many", "number of belts", "<=", W, "So many light-duty belts seldom share the load",
+    "The number of belts is ordinary", "", COMMON_PRACTICE, "Use a larger section.",
+)
+FLEX = Rule(
+    "v_belt.flex", "bends a second", "<=", W, "The belt bends very often", "The belt bends at an ordinary rate", "1/s",
+    COMMON_PRACTICE, "A longer belt lasts longer; keep a spare of this one.",
+)
+OLD_RATING = Rule(
+    "v_belt.old_rating", "number of belts", ">=", N, "The current standard is satisfied; older tables want more belts",
+    "Current standard and older tables agree that the belts suffice", "", OLD_TABLE,
+    "Use the larger number for an old or unknown belt, or in heat and oil.", needs_load=True,
+)
+RULES = (
+    RATING, NO_RATING, SLIP, TENSION, SPEED, SLOW, WRAP, DIAMETER, RATIO, CENTRE_NEAR, TOUCH, TOO_SHORT, CENTRE_FAR,
+    SERIES, NO_BELT, SLIDE, SLIDE_UNKNOWN, STEPS, MANY, FLEX, OLD_RATING,
+)

@@ -1,0 +1,47 @@
+"""What a V-belt link is made of."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from pulltide.core.links.v_belt import tables
+from pulltide.core.model import CoreModel, Degrees, Mm, Newton
+
+Section = Literal["3L", "4L", "5L", "A", "B"]
+MeasuredAs = Literal["outside", "pitch"]
+
+
+class PulleyStep(CoreModel):
+    """One pair of pulley diameters; a stepped pulley has several."""
+
+    driver_diameter_mm: Mm = Field(title="Driver diameter", ge=20, le=1500)
+    driven_diameter_mm: Mm = Field(title="Driven diameter", ge=20, le=1500)
+
+
+class VBelt(CoreModel):
+    """One or more equal V-belts on two grooved pulleys, open, at one of several steps."""
+
+    kind: Literal["v_belt"] = "v_belt"
+    section: Section = Field(title="Section")
+    measured_as: MeasuredAs = Field(title="Diameters are")
+    steps: tuple[PulleyStep, ...] = Field(title="Steps", min_length=1, max_length=6)
+    chosen_step: int = Field(1, title="Step in use", ge=1, le=6)
+    belts: int = Field(1, title="Number of belts", ge=1, le=6)
+    belt: str | None = Field(None, title="Belt", max_length=12)
+    centre_distance_mm: Mm | None = Field(None, title="Centre distance wanted", ge=20, le=6000)
+    take_up_mm: Mm | None = Field(None, title="Slide of the motor base", ge=0, le=500)
+    tensioning: Literal["locked", "constant_pull"] = Field("locked", title="Tension is held by")
+    static_tension_n: Newton | None = Field(None, title="Tension set, each belt", gt=0, le=5000)
+    angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
+
+    @model_validator(mode="after")
+    def _placed(self) -> VBelt:
+        if self.chosen_step > len(self.steps):
+            raise ValueError(f"step {self.chosen_step} is chosen, but the pulley has {len(self.steps)}")
+        if self.belt is None and self.centre_distance_mm is None:
+            raise ValueError("give a belt or a centre distance; one of them sets where the shafts are")
+        if self.belt is not None:
+            tables.belt(self.section, self.belt)
+        return self

@@ -1,0 +1,410 @@
+"""A V-belt link at one step: geometry first, then what it carries."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from math import ceil
+from typing import Literal
+
+from pulltide.core.drawing import LinkPicture, polar
+from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.family import (
+    Carried,
+    DesignTorque,
+    Figure,
+    Flow,
+    Limit,
+    LinkResult,
+    ServiceFactor,
+    ShaftLimits,
+    Sizing,
+    design_torque,
+)
+from pulltide.core.findings import Finding, Severity, Source, judge, judge_two, state
+from pulltide.core.links.v_belt import checks, geometry, rating, tables
+from pulltide.core.links.v_belt.inputs import VBelt
+from pulltide.core.units import KW_PER_HP, M_PER_S_PER_FT_PER_MIN, MM_PER_IN, power_kw, rim_speed_m_per_s
+
+#: Clearance that centre distances below the touching one are drawn with, so that a faulty link can still be seen.
+DRAWN_CLEARANCE = 1.02
+
+
+@dataclass(frozen=True, slots=True)
+class Layout:
+    """Load-independent sizes of one step [mm, degrees]; ``fault`` names a belt that cannot be fitted."""
+
+    driver_pitch_mm: float
+    driven_pitch_mm: float
+    driver_outside_mm: float
+    driven_outside_mm: float
+    length_mm: float
+    centre_mm: float
+    wrap_deg: float
+    fault: Finding | None
+
+    @property
+    def small_pitch_mm(self) -> float:
+        """Pitch diameter of the smaller pulley."""
+        return min(self.driver_pitch_mm, self.driven_pitch_mm)
+
+    @property
+    def small_outside_mm(self) -> float:
+        """Outside diameter of the smaller pulley."""
+        return min(self.driver_outside_mm, self.driven_outside_mm)
+
+    @property
+    def large_pitch_mm(self) -> float:
+        """Pitch diameter of the larger pulley."""
+        return max(self.driver_pitch_mm, self.driven_pitch_mm)
+
+    @property
+    def touching_mm(self) -> float:
+        """Centre distance at which the rims touch."""
+        return (self.driver_outside_mm + self.driven_outside_mm) / 2
+
+    @property
+    def reduction(self) -> float:
+        """Large over small pitch diameter, >= 1."""
+        return self.large_pitch_mm / self.small_pitch_mm
+
+
+def layout(link: VBelt, step: int, subject: str = "link") -> Layout:
+    """Sizes of one step (from 1). A belt that does not fit is noted in ``fault``, and the rims drawn just clear."""
+    pair = link.steps[step - 1]
+    gap = tables.section(link.section).outside_minus_pitch_mm
+    inward = gap if link.measured_as == "outside" else 0.0
+    driver, driven = pair.driver_diameter_mm - inward, pair.driven_diameter_mm - inward
+    small, large = sorted((driver, driven))
+    touching = (driver + driven) / 2 + gap
+    fault = None
+    if link.belt is None:
+        centre = link.centre_distance_mm or touching
+    else:
+        length = tables.belt(link.section, link.belt).pitch_length_mm
+        try:
+            centre = geometry.centre_from_length_mm(length, small, large)
+        except ImpossibleGeometry:
+            centre = 0.0
+            least = geometry.open_belt_length_mm(small, large, touching)
+            fault = judge(checks.TOO_SHORT, subject, length, least)
+    if fault is None and centre <= touching:
+        fault = judge(checks.TOUCH, subject, centre, touching * 1.0001)
+    centre = max(centre, touching * DRAWN_CLEARANCE) if fault else centre
+    return Layout(
+        driver, driven, driver + gap, driven + gap, geometry.open_belt_length_mm(small, large, centre), centre,
+        geometry.wrap_small_deg(small, large, centre), fault,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class BeltDetails:
+    """Intermediate figures of a rated V-belt, for cards and workings."""
+
+    link: VBelt
+    layout: Layout
+    belt: tables.Belt | None
+    small_speed_rpm: float
+    belt_speed_m_per_s: float
+    rating_one_kw: float
+    arc_factor: float
+    length_factor: float
+    capacity_kw: float
+    design_power_kw: float
+    belts_needed: int | None
+    load_share: float
+    loss: rating.Loss
+    tension: rating.Tension
+
+
+@dataclass(frozen=True, slots=True)
+class Capacity:
+    """Rating of the whole set of belts [kW] and its factors."""
+
+    one_kw: float
+    arc: float
+    length: float
+    total_kw: float
+
+
+class BeltTransmission:
+    """One V-belt link at one step."""
+
+    turn: Literal[1] = 1
+
+    def __init__(self, link: VBelt, step: int) -> None:
+        self.link = link
+        self.step = step
+        self.section = tables.section(link.section)
+        self.layout = layout(link, step)
+        self.belt = None if link.belt is None else tables.belt(link.section, link.belt)
+        self.loss = rating.loss_model(self._small_mm / self.section.least_diameter_mm)
+        self._rated_at: tuple[float, Capacity] | None = None
+
+    @property
+    def ratio(self) -> float:
+        """Driver over driven speed without creep: driven over driver pitch diameter."""
+        return self.layout.driven_pitch_mm / self.layout.driver_pitch_mm
+
+    @property
+    def _small_mm(self) -> float:
+        place = self.layout
+        return place.small_outside_mm if self.section.least_is_outside else place.small_pitch_mm
+
+    def _small_speed_rpm(self, driver_speed_rpm: float) -> float:
+        return driver_speed_rpm * self.layout.driver_pitch_mm / self.layout.small_pitch_mm
+
+    def capacity(self, driver_speed_rpm: float) -> Capacity:
+        """Rating of all belts at a driver speed [rpm]; zero where the section has none."""
+        if self._rated_at is None or self._rated_at[0] != driver_speed_rpm:
+            self._rated_at = (driver_speed_rpm, self._capacity(driver_speed_rpm))
+        return self._rated_at[1]
+
+    def _capacity(self, driver_speed_rpm: float) -> Capacity:
+        speed = self._small_speed_rpm(driver_speed_rpm)
+        diameter = self.layout.small_outside_mm if self.section.light else self.layout.small_pitch_mm
+        one = rating.basic_rating_kw(self.link.section, diameter, speed, self.layout.reduction)
+        arc = rating.arc_factor(self.layout.wrap_deg)
+        nominal = self.belt.nominal_in if self.belt else self._nominal_of_layout()
+        length = tables.length_factor(self.link.section, nominal)
+        shared = rating.MATCHED_LIGHT_SHARE if self.section.light and self.link.belts > 1 else 1.0
+        return Capacity(one, arc, length, max(one, 0.0) * arc * length * self.link.belts * shared)
+
+    def _nominal_of_layout(self) -> float:
+        return self.layout.length_mm / MM_PER_IN - tables.LENGTH_ADDITION_IN[self.link.section]
+
+    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+        """Creep rises with load; loss is a no-load share of the rating plus creep.
+
+        x = P_out / P_rated; n2 = n1 d / D (1 - s x); P_in = P_rated (x + a) / (1 - s x). Common practice form
+        eta = (1 - s x) x / (x + a), which meets the published 93 to 98 % of V-belts.
+        """
+        rated = self.capacity(driver_speed_rpm).total_kw
+        no_load, creep = self.loss.no_load_share, self.loss.creep_at_rating
+        if rated <= 0:
+            slowed = 1.0 - creep
+            return Carried(driver_speed_rpm / self.ratio * slowed, power_out_kw * (1 + no_load) / slowed)
+        share = power_out_kw / rated
+        slowed = 1.0 - creep * min(share, 3.0)
+        return Carried(driver_speed_rpm / self.ratio * slowed, rated * (share + no_load) / slowed)
+
+    def picture(self) -> LinkPicture:
+        """Two pulleys and the belt between them."""
+        place = self.layout
+        return LinkPicture(
+            "belt", polar(place.centre_mm, self.link.angle_deg), place.driver_outside_mm / 2,
+            place.driven_outside_mm / 2,
+        )
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """Service factor from the belt table; +0.1 when reversing or above 10 starts an hour (common practice)."""
+        duty = sizing.duty
+        if duty.service_factor_override is not None:
+            return ServiceFactor(duty.service_factor_override, Source("own choice", duty.override_reason, "own choice"))
+        value = tables.service_factor(duty.shock_used, sizing.high_torque_motor, duty.hours_used)
+        hard = duty.reversing or duty.starts_used > 10
+        note = "0.1 added for reversing or more than 10 starts an hour, common practice" if hard else ""
+        return ServiceFactor(value + (0.1 if hard else 0.0), tables.table("service_factor").as_source, note)
+
+    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
+        """Limits, findings and figures of the belts under a load."""
+        factor = self.service_factor(sizing)
+        design = design_torque(flow, sizing, factor.value)
+        capacity = self.capacity(flow.driver_speed_rpm)
+        design_kw = power_kw(design.chosen_nm, flow.driver_speed_rpm)
+        tension = self._tension(flow, design_kw)
+        needed = ceil(design_kw / (capacity.total_kw / self.link.belts) - 1e-9) if capacity.total_kw > 0 else None
+        details = BeltDetails(
+            self.link, self.layout, self.belt, self._small_speed_rpm(flow.driver_speed_rpm),
+            rim_speed_m_per_s(self.layout.driver_pitch_mm, flow.driver_speed_rpm), capacity.one_kw, capacity.arc,
+            capacity.length, capacity.total_kw, design_kw, needed,
+            flow.power_out_kw / capacity.total_kw if capacity.total_kw > 0 else 0.0, self.loss, tension,
+        )
+        return self._result(flow, sizing, subject, (factor, design, details))
+
+    def _result(
+        self, flow: Flow, sizing: Sizing, subject: str, rated: tuple[ServiceFactor, DesignTorque, BeltDetails]
+    ) -> LinkResult:
+        factor, design, details = rated
+        inspection = Inspection(details, flow, sizing, factor, subject)
+        pull = details.tension.shaft_load_n
+        place = self.layout
+        return LinkResult(
+            kind="v_belt", step=self.step, ratio=self.ratio, turn=1, flow=flow,
+            efficiency=flow.power_out_kw / flow.power_in_kw if flow.power_in_kw > 0 else 0.0,
+            service_factor=factor, design=design, limits=tuple(inspection.limits()),
+            findings=tuple(inspection.findings()), figures=figures(details),
+            centre_distance_mm=place.centre_mm, driver_pull_n=pull, driven_pull_n=pull,
+            shafts=ShaftLimits(driver_outside_mm=place.driver_outside_mm, is_belt=True), details=details,
+        )
+
+    def _tension(self, flow: Flow, design_kw: float) -> rating.Tension:
+        """Tension for the larger of design pull and peak pull, so that neither slips."""
+        speed = rim_speed_m_per_s(self.layout.driver_pitch_mm, flow.driver_speed_rpm)
+        chord = (self.layout.centre_mm**2 - (self.layout.large_pitch_mm - self.layout.small_pitch_mm) ** 2 / 4) ** 0.5
+        span = rating.Span(
+            self.layout.wrap_deg, speed, self.layout.centre_mm, chord, self.section.mass_kg_per_m,
+            self.link.tensioning == "locked",
+        )
+        peak_nm = flow.driver_peak_torque_nm or 0.0
+        peak_pull = 2000.0 * peak_nm / (self.layout.driver_pitch_mm * self.link.belts)
+        pull = max(1000.0 * design_kw / (speed * self.link.belts), peak_pull)
+        return rating.tension(pull, self.link.belts, span, self.link.static_tension_n)
+
+
+class Inspection:
+    """Runs the checks on one rated belt link."""
+
+    def __init__(
+        self, details: BeltDetails, flow: Flow, sizing: Sizing, factor: ServiceFactor, subject: str
+    ) -> None:
+        self.details = details
+        self.flow = flow
+        self.sizing = sizing
+        self.factor = factor
+        self.subject = subject
+        self.section = tables.section(details.link.section)
+
+    def limits(self) -> Iterator[Limit]:
+        """Rating with its margin, slip at peak, belt speed."""
+        d = self.details
+        yield Limit("v_belt.rating", "belt rating", d.design_power_kw, d.capacity_kw, "kW")
+        peak = self._peak_pull_n()
+        if peak is not None:
+            yield Limit("v_belt.slip_at_peak", "slip at peak", peak, self._slip_pull(design=True), "N")
+        yield Limit("v_belt.speed", "belt speed", d.belt_speed_m_per_s, self.section.max_speed_m_per_s, "m/s")
+
+    def findings(self) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        place = self.details.layout
+        if place.fault is not None:
+            yield replace(place.fault, subject=self.subject)
+            return
+        yield from self._strength()
+        yield from self._pulleys()
+        yield from self._fit()
+
+    def _peak_pull_n(self) -> float | None:
+        peak = self.flow.driver_peak_torque_nm
+        if peak is None:
+            return None
+        return 2000.0 * peak / self.details.layout.driver_pitch_mm / self.details.link.belts
+
+    def _slip_pull(self, design: bool) -> float:
+        d = self.details
+        small = d.layout.small_outside_mm if self.section.light else d.layout.small_pitch_mm
+        angle = tables.groove_angle_deg(d.link.section, small)
+        ratio = d.tension.ratio if design else rating.dry_tension_ratio(d.layout.wrap_deg, angle)
+        mean = d.tension.static_n - (d.tension.centrifugal_n if d.link.tensioning == "locked" else 0.0)
+        return 2 * max(mean, 0.0) * (ratio - 1) / (ratio + 1)
+
+    def _strength(self) -> Iterator[Finding]:
+        d, subject = self.details, self.subject
+        if d.rating_one_kw <= 0:
+            yield judge(checks.NO_RATING, subject, d.rating_one_kw, 0.001)
+        else:
+            over_running = self.flow.power_in_kw > d.capacity_kw
+            level = Severity.ERROR if over_running else Severity.WARNING
+            yield judge(checks.RATING, subject, d.design_power_kw, d.capacity_kw, level)
+            yield from self._old_table()
+        peak = self._peak_pull_n()
+        if peak is not None:
+            yield judge_two(checks.SLIP, subject, peak, self._slip_pull(design=True), self._slip_pull(design=False))
+        if d.link.static_tension_n is not None:
+            wanted = rating.tension(d.tension.pull_n, d.link.belts, self._span(), None).static_n
+            yield judge(checks.TENSION, subject, d.link.static_tension_n, wanted)
+        yield judge_two(checks.SPEED, subject, d.belt_speed_m_per_s, 25.0, self.section.max_speed_m_per_s)
+        yield judge(checks.SLOW, subject, d.belt_speed_m_per_s, 5.0)
+        if self.section.light:
+            yield judge(checks.MANY, subject, float(d.link.belts), 4.0)
+
+    def _span(self) -> rating.Span:
+        d = self.details
+        return rating.Span(
+            d.layout.wrap_deg, d.belt_speed_m_per_s, d.layout.centre_mm, d.tension.span_mm,
+            self.section.mass_kg_per_m, d.link.tensioning == "locked",
+        )
+
+    def _old_table(self) -> Iterator[Finding]:
+        d = self.details
+        speed_ft_min = d.belt_speed_m_per_s / M_PER_S_PER_FT_PER_MIN
+        old_hp = tables.old_rating_hp(d.link.section, d.layout.small_pitch_mm / MM_PER_IN, speed_ft_min)
+        if old_hp is None:
+            return
+        needed = ceil(d.design_power_kw / (old_hp * KW_PER_HP * d.arc_factor * d.length_factor) - 1e-9)
+        hard = self.factor.value >= 1.5 or self.sizing.duty.hours_used > 10
+        level = Severity.WARNING if hard and self.sizing.duty.hours_per_day is not None else Severity.NOTE
+        yield judge(checks.OLD_RATING, self.subject, float(d.link.belts), float(needed), level)
+
+    def _pulleys(self) -> Iterator[Finding]:
+        d, subject = self.details, self.subject
+        place = d.layout
+        small = place.small_outside_mm if self.section.least_is_outside else place.small_pitch_mm
+        least = self.section.least_diameter_mm
+        yield judge_two(checks.DIAMETER, subject, small, least - 0.05, 0.7 * least)
+        yield judge_two(checks.WRAP, subject, place.wrap_deg, 120.0, 90.0)
+        if place.reduction > 8:
+            yield judge(checks.RATIO, subject, place.reduction, 8.0)
+        else:
+            yield judge(checks.RATIO, subject, place.reduction, 6.0, Severity.NOTE)
+        length_m = (d.belt.pitch_length_mm if d.belt else place.length_mm) / 1000.0
+        bends = 2 * d.belt_speed_m_per_s / length_m
+        yield judge(checks.FLEX, subject, bends, 60.0 if bends > 60 else 30.0,
+                    Severity.WARNING if bends > 60 else Severity.NOTE)
+
+    def _fit(self) -> Iterator[Finding]:
+        d, subject = self.details, self.subject
+        place = d.layout
+        near = max(place.large_pitch_mm, (place.large_pitch_mm + 3 * place.small_pitch_mm) / 2)
+        yield judge(checks.CENTRE_NEAR, subject, place.centre_mm, near)
+        yield judge(checks.CENTRE_FAR, subject, place.centre_mm, 3 * (place.large_pitch_mm + place.small_pitch_mm))
+        if d.belt is None:
+            yield state(checks.NO_BELT, subject, place.length_mm)
+            return
+        if not d.belt.in_series:
+            yield state(checks.SERIES, subject, d.belt.pitch_length_mm)
+        yield from self._slide(d.belt)
+
+    def _slide(self, belt: tables.Belt) -> Iterator[Finding]:
+        link, subject = self.details.link, self.subject
+        room = tables.allowance(link.section, belt)
+        spread = centre_spread_mm(link)
+        needed = room.fit_mm + room.take_up_mm + spread
+        if link.take_up_mm is None:
+            yield state(checks.SLIDE_UNKNOWN, subject, needed)
+        else:
+            level = Severity.ERROR if link.take_up_mm == 0 else Severity.WARNING
+            yield judge(checks.SLIDE, subject, link.take_up_mm, needed, level)
+        if len(link.steps) > 1:
+            spare = (link.take_up_mm or 0.0) - room.fit_mm - room.take_up_mm
+            allowed = max(0.003 * belt.pitch_length_mm, spare)
+            yield judge(checks.STEPS, subject, spread, allowed)
+
+
+def centre_spread_mm(link: VBelt) -> float:
+    """Difference between the widest and the narrowest centre distance that the steps ask for [mm]."""
+    if link.belt is None:
+        return 0.0
+    centres = [layout(link, step).centre_mm for step in range(1, len(link.steps) + 1)]
+    return max(centres) - min(centres)
+
+
+def figures(details: BeltDetails) -> tuple[Figure, ...]:
+    """The numbers of the card, in reading order."""
+    place, tension = details.layout, details.tension
+    return (
+        Figure("wrap", "Wrap", place.wrap_deg, "deg"),
+        Figure("ratio", "Ratio", place.driven_pitch_mm / place.driver_pitch_mm, ""),
+        Figure("driver_pitch", "Driver pitch diameter", place.driver_pitch_mm, "mm"),
+        Figure("driven_pitch", "Driven pitch diameter", place.driven_pitch_mm, "mm"),
+        Figure("centre", "Centre distance", place.centre_mm, "mm"),
+        Figure("belt_speed", "Belt speed", details.belt_speed_m_per_s, "m/s"),
+        Figure("capacity", "Rating, all belts", details.capacity_kw, "kW"),
+        Figure("design_power", "Design power", details.design_power_kw, "kW", needs_load=True),
+        Figure("creep", "Creep at this load", details.loss.creep_at_rating * min(details.load_share, 3.0), "share", needs_load=True),
+        Figure("tension", "Tension each belt, at rest", tension.static_n, "N", needs_load=True),
+        Figure("deflection_force", "Press mid-span with", tension.deflection_force_n, "N", needs_load=True),
+        Figure("deflection", "until it gives", tension.deflection_mm, "mm"),
+        Figure("frequency", "Strum frequency", tension.frequency_hz, "Hz", needs_load=True),
+        Figure("shaft_load", "Pull on each shaft", tension.shaft_load_n, "N", needs_load=True),
+    )

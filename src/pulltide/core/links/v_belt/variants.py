@@ -1,0 +1,121 @@
+"""Neighbouring V-belt links made of stock sizes, and the link made consistent after an edit."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import ceil
+
+from pulltide.core.errors import InputError
+from pulltide.core.family import Variant
+from pulltide.core.links.v_belt import tables
+from pulltide.core.links.v_belt.inputs import PulleyStep, VBelt
+from pulltide.core.links.v_belt.transmission import centre_spread_mm, layout
+
+#: Sections in the order a builder would move up through them.
+NEXT_SECTION = {"3L": ("4L", "A"), "4L": ("A", "5L"), "5L": ("B",), "A": ("B",), "B": ()}
+REACH = 4
+
+
+def starter() -> VBelt:
+    """A plain one-belt start: 4L section, 3 to 6 in, on the stock belt nearest to 15 in between centres."""
+    pair = PulleyStep(driver_diameter_mm=76.2, driven_diameter_mm=152.4)
+    link = VBelt(section="4L", measured_as="outside", steps=(pair,), centre_distance_mm=381.0)
+    return _with_nearest_belt(link, 381.0)
+
+
+def _with_nearest_belt(link: VBelt, centre_mm: float) -> VBelt:
+    free = link.model_copy(update={"belt": None, "centre_distance_mm": centre_mm})
+    place = layout(free, link.chosen_step)
+    wanted = place.length_mm
+    best = tables.nearest_belts(link.section, wanted, 1)[0]
+    return free.model_copy(update={"belt": best.designation, "centre_distance_mm": None})
+
+
+def settle(link: VBelt) -> VBelt:
+    """After an edit: a belt of another section is exchanged for the nearest one of this section."""
+    if link.belt is None:
+        return link
+    try:
+        tables.belt(link.section, link.belt)
+    except InputError:
+        centre = link.centre_distance_mm or 3 * layout(link.model_copy(update={"belt": None}), 1).small_pitch_mm
+        return _with_nearest_belt(link, centre)
+    return link
+
+
+def _nearby(values: tuple[float, ...], value: float, above: bool, count: int) -> list[float]:
+    if above:
+        return [item for item in values if item > value + 0.05][:count]
+    return [item for item in reversed(values) if item < value - 0.05][:count]
+
+
+def _keeping_place(link: VBelt, driver_mm: float, driven_mm: float) -> VBelt:
+    """The chosen step with other diameters, on the belt that keeps the centre distance best."""
+    steps = list(link.steps)
+    steps[link.chosen_step - 1] = PulleyStep(driver_diameter_mm=driver_mm, driven_diameter_mm=driven_mm)
+    changed = link.model_copy(update={"steps": tuple(steps)})
+    if link.belt is None:
+        return changed
+    return _with_nearest_belt(changed, max(layout(link, link.chosen_step).centre_mm, 1.05 * (driver_mm + driven_mm) / 2))
+
+
+def variants(link: VBelt) -> Iterator[Variant]:
+    """Stock changes, smallest first in each direction."""
+    yield from _more_belts(link)
+    yield from _other_lengths(link)
+    yield from _other_pulleys(link)
+    yield from _other_sections(link)
+    yield from _slide(link)
+
+
+def _more_belts(link: VBelt) -> Iterator[Variant]:
+    for count in range(link.belts + 1, min(link.belts + 3, 6) + 1):
+        yield Variant("more belts", f"Use {count} belts", link.model_copy(update={"belts": count}))
+
+
+def _other_lengths(link: VBelt) -> Iterator[Variant]:
+    current = layout(link, link.chosen_step).length_mm
+    belts = tables.stock_belts(link.section)
+    longer = [item for item in belts if item.pitch_length_mm > current + 1][: 2 * REACH]
+    shorter = [item for item in reversed(belts) if item.pitch_length_mm < current - 1][:REACH]
+    for direction, items in (("longer belt", longer), ("shorter belt", shorter)):
+        for item in items:
+            update = {"belt": item.designation, "centre_distance_mm": None}
+            yield Variant(direction, f"Use a {item.designation} belt", link.model_copy(update=update))
+
+
+def _other_pulleys(link: VBelt) -> Iterator[Variant]:
+    pair = link.steps[link.chosen_step - 1]
+    stock = tables.stock_diameters_mm(link.measured_as)
+    driver, driven = pair.driver_diameter_mm, pair.driven_diameter_mm
+    for size in _nearby(stock, driver, True, REACH):
+        partner = min(stock, key=lambda item, size=size: abs(item - driven * size / driver))  # type: ignore[misc]
+        yield _pulleys("larger pulleys", link, size, partner)
+    for above, word in ((True, "larger"), (False, "smaller")):
+        for size in _nearby(stock, driver, above, REACH):
+            yield _pulleys(f"{word} driver", link, size, driven)
+        for size in _nearby(stock, driven, above, REACH):
+            yield _pulleys(f"{word} driven", link, driver, size)
+
+
+def _pulleys(direction: str, link: VBelt, driver_mm: float, driven_mm: float) -> Variant:
+    changed = _keeping_place(link, driver_mm, driven_mm)
+    belt = f" with a {changed.belt} belt" if changed.belt != link.belt else ""
+    return Variant(direction, f"Use {{{driver_mm}|mm}} and {{{driven_mm}|mm}} pulleys{belt}", changed)
+
+
+def _other_sections(link: VBelt) -> Iterator[Variant]:
+    centre = layout(link, link.chosen_step).centre_mm
+    for name in NEXT_SECTION[link.section]:
+        changed = _with_nearest_belt(link.model_copy(update={"section": name}), centre)
+        yield Variant("larger section", f"Use section {name} with a {changed.belt} belt", changed)
+
+
+def _slide(link: VBelt) -> Iterator[Variant]:
+    if link.belt is None:
+        return
+    room = tables.allowance(link.section, tables.belt(link.section, link.belt))
+    needed = room.fit_mm + room.take_up_mm + centre_spread_mm(link)
+    if link.take_up_mm is None or link.take_up_mm < needed:
+        slots = float(5 * ceil(needed / 5 + 0.001))
+        yield Variant("more slide", f"Give the base {{{slots}|mm}} of slide", link.model_copy(update={"take_up_mm": slots}))

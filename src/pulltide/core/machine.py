@@ -1,0 +1,37 @@
+"""A machine and its plans: the document that is saved, exported, solved and undone as a whole."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from pulltide.core.duty import Duty
+from pulltide.core.links import Link
+from pulltide.core.model import CoreModel
+from pulltide.core.motor import Motor
+from pulltide.core.need import Need
+
+FORMAT = "pulltide-machine"
+MOST_LINKS = 8
+MOST_PLANS = 8
+
+
+class Plan(CoreModel):
+    """One way to drive the machine: a motor and links in order, motor side first."""
+
+    name: str = Field("Plan A", title="Plan", min_length=1, max_length=60)
+    source: Motor | None = Field(None, title="Motor")
+    links: tuple[Link, ...] = Field((), title="Links", max_length=MOST_LINKS)
+
+
+class Machine(CoreModel):
+    """What is being built: need, duty and plans."""
+
+    format: Literal["pulltide-machine"] = Field("pulltide-machine", title="File format")
+    format_version: Literal[1] = Field(1, title="Version of the format")
+    name: str = Field(title="Machine", min_length=1, max_length=60)
+    note: str = Field("", title="Note", max_length=2000)
+    need: Need = Field(default_factory=Need, title="Need")
+    duty: Duty = Field(default_factory=Duty, title="Duty")
+    plans: tuple[Plan, ...] = Field((Plan(),), title="Plans", min_length=1, max_length=MOST_PLANS)

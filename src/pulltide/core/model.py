@@ -1,0 +1,63 @@
+"""Base of every input model, and the mark that gives a number its unit.
+
+A field is declared once, with range, unit and label; the form, the API, the command line, the file schema
+and the error message all read that declaration.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Annotated, Any
+
+from pydantic import BaseModel, ConfigDict, GetCoreSchemaHandler, GetJsonSchemaHandler
+from pydantic.json_schema import JsonSchemaValue
+from pydantic_core import CoreSchema, core_schema
+
+#: Validation context key under which the edge passes its reader of written quantities.
+READ_QUANTITY = "read_quantity"
+
+QuantityReader = Callable[[str, str], float]
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """Marks a float with its unit and lets the edge read text such as ``1 1/2 in`` for it."""
+
+    unit: str
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        return core_schema.with_info_before_validator_function(self._read, handler(source))
+
+    def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> JsonSchemaValue:
+        number = dict(handler(schema))
+        number["unit"] = self.unit
+        return {"anyOf": [number, {"type": "string", "description": "a number with a unit, such as 38 mm"}]}
+
+    def _read(self, value: object, info: core_schema.ValidationInfo) -> object:
+        if not isinstance(value, str):
+            return value
+        context = info.context if isinstance(info.context, dict) else {}
+        reader: QuantityReader | None = context.get(READ_QUANTITY)
+        if reader is None:
+            raise ValueError(f"is text; a number in {self.unit} is wanted here")
+        return reader(value, self.unit)
+
+
+Mm = Annotated[float, Measure("mm")]
+Rpm = Annotated[float, Measure("rpm")]
+Nm = Annotated[float, Measure("N*m")]
+Kw = Annotated[float, Measure("kW")]
+Newton = Annotated[float, Measure("N")]
+Degrees = Annotated[float, Measure("deg")]
+Celsius = Annotated[float, Measure("degC")]
+Volt = Annotated[float, Measure("V")]
+Hertz = Annotated[float, Measure("Hz")]
+Hours = Annotated[float, Measure("h")]
+Plain = Annotated[float, Measure("")]
+
+
+class CoreModel(BaseModel):
+    """Frozen input record: unknown keys, infinities and NaN are refused."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)

@@ -1,0 +1,78 @@
+"""Packaged handbook tables: CSV files with a header that says what they are and how sure we are.
+
+Header lines: ``# id``, ``# title``, ``# source``, ``# confidence``, ``# key`` and optionally ``# note``.
+A blank cell is a fault; ``na`` means the source prints no value.
+"""
+
+from __future__ import annotations
+
+import csv
+from dataclasses import dataclass
+from functools import cache
+from importlib import resources
+
+from pulltide.core.errors import TableError
+from pulltide.core.findings import Source
+
+REQUIRED = ("id", "title", "source", "confidence", "key")
+Row = dict[str, str]
+
+
+@dataclass(frozen=True, slots=True)
+class Table:
+    """One table with its origin: rows are the cells as printed, by column name."""
+
+    id: str
+    title: str
+    source: str
+    confidence: str
+    key: str
+    note: str
+    columns: tuple[str, ...]
+    rows: tuple[Row, ...]
+
+    @property
+    def as_source(self) -> Source:
+        """The table as the source of a figure."""
+        return Source(self.source, self.title, self.confidence)
+
+
+def _split(text: str) -> tuple[dict[str, str], list[str]]:
+    lines = text.splitlines()
+    head = {}
+    for line in lines:
+        if line.startswith("#"):
+            name, _, value = line[1:].partition(":")
+            head[name.strip()] = value.strip()
+    return head, [line for line in lines if line and not line.startswith("#")]
+
+
+@cache
+def load_table(package: str, name: str) -> Table:
+    """Read a packaged table.
+
+    Raises TableError if a header line, a cell or a column is missing.
+    """
+    text = resources.files(package).joinpath("data", f"{name}.csv").read_text("utf-8")
+    head, body = _split(text)
+    missing = [key for key in REQUIRED if not head.get(key)]
+    if missing:
+        raise TableError(f"{package} {name}: header lacks {', '.join(missing)}")
+    reader = csv.DictReader(body)
+    rows = tuple(reader)
+    columns = tuple(reader.fieldnames or ())
+    for number, row in enumerate(rows, start=1):
+        if None in row or any(cell is None or cell == "" for cell in row.values()):
+            raise TableError(f"{package} {name}: row {number} has a blank or surplus cell")
+    return Table(
+        head["id"], head["title"], head["source"], head["confidence"], head["key"], head.get("note", ""),
+        columns, rows,
+    )
+
+
+def number(row: Row, column: str) -> float:
+    """The cell as a number; a printed ``na`` is a fault here."""
+    try:
+        return float(row[column])
+    except (KeyError, ValueError) as error:
+        raise TableError(f"column {column} holds no number in {row}") from error

@@ -1,0 +1,40 @@
+"""How a number came about, as data: formula, numbers put in, value, unit, source."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from pulltide.core.findings import Source
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One line of a working. ``inputs`` maps each symbol of ``formula`` to its number, in order."""
+
+    name: str
+    symbol: str
+    formula: str
+    inputs: Mapping[str, float]
+    value: float
+    unit: str
+    source: Source
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Working:
+    """An ordered list of steps; the last one is the answer."""
+
+    title: str
+    steps: tuple[Step, ...]
+
+    @property
+    def value(self) -> float:
+        """The answer."""
+        return self.steps[-1].value
+
+    @property
+    def unit(self) -> str:
+        """Unit of the answer."""
+        return self.steps[-1].unit

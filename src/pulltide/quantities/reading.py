@@ -1,0 +1,157 @@
+"""Reads ``1 1/2 in``, ``38mm``, ``3/4 hp``, ``35 in-lb``, ``120 kgf·cm``, ``1,5 kW`` or a bare number."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from functools import cache, lru_cache
+from math import isfinite
+from typing import Any
+
+from pulltide.quantities.preferences import Units
+
+MOST_CHARACTERS = 60
+
+#: How each core unit is asked for in a message.
+ASKED_FOR = {
+    "mm": "a length in mm, cm, m, in or ft",
+    "N*m": "a torque in N·m, lb·ft, lb·in or kgf·cm",
+    "kW": "a power in W, kW or hp",
+    "N": "a force in N, kN, lb or kg",
+    "rpm": "a speed in rpm",
+    "deg": "an angle in degrees",
+    "degC": "a temperature in °C or °F",
+    "V": "a voltage in V",
+    "Hz": "a frequency in Hz",
+    "h": "a time in h or min",
+    "": "a plain number",
+}
+VULGAR = {
+    "½": "1/2", "⅓": "1/3", "⅔": "2/3", "¼": "1/4", "¾": "3/4", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5",
+    "⅙": "1/6", "⅚": "5/6", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8",
+}
+#: Spoken names and how the unit library spells them. Order matters: longest first.
+SPOKEN = {
+    "inches": "in", "inch": "in", "feet": "ft", "foot": "ft", "metres": "m", "metre": "m", "meters": "m", "meter": "m",
+    "horsepower": "hp", "watts": "W", "watt": "W", "r/min": "rpm", "rev/min": "rpm", "degrees": "deg", "degree": "deg",
+    "hours": "h", "hour": "h", "hrs": "h", "hr": "h", "minutes": "min", "volts": "V", "volt": "V", "°c": "degC",
+    "°f": "degF", "°": "deg", "″": "in", "”": "in", '"': "in", "′": "ft", "’": "ft", "'": "ft", "lbs": "lb", "kw": "kW",
+    "hz": "Hz", "nm": "N*m", "rpm": "rpm", "1/min": "rpm", "/min": "rpm", "hp": "hp", "c": "degC", "f": "degF",
+    "mm": "mm", "in": "in", "v": "V", "w": "W",
+}
+#: In a force or a torque a pound, a kilogram or an ounce means its weight.
+WEIGHTS = {"lb": "lbf", "kg": "kgf", "kp": "kgf", "oz": "ozf", "g": "gf"}
+
+NUMBER = re.compile(r"^(?P<sign>[+-]?)(?:(?P<whole>\d+)(?:\s+|\s*-\s*|\+))?(?P<top>\d+)\s*/\s*(?P<bottom>\d+)(?P<rest>.*)$")
+DECIMAL = re.compile(r"^(?P<number>[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)(?P<rest>.*)$")
+UNIT_LETTERS = re.compile(r"^[A-Za-z%µ/*]{1,20}$")
+FEET_AND_INCHES = re.compile(r"^(?P<feet>\d+)\s*ft\s*(?P<rest>\d.*)$")
+
+
+class NotUnderstood(ValueError):
+    """The text is not a quantity of the wanted kind."""
+
+
+@cache
+def registry() -> Any:
+    """The unit registry, made on first use: importing it takes half a second."""
+    import pint
+
+    made = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
+    made.define("hp = 745.69987158227 * watt")
+    return made
+
+
+@lru_cache(maxsize=512)
+def factor(given: str, wanted: str) -> Callable[[float], float]:
+    """A conversion from one unit to another; raises NotUnderstood if they are not of one kind."""
+    import pint
+
+    ureg = registry()
+    try:
+        if "deg" in given and "deg" in wanted and given != wanted and {given, wanted} <= {"degC", "degF"}:
+            return lambda value: float(ureg.Quantity(value, given).to(wanted).magnitude)
+        scale = float(ureg.Quantity(1.0, given or "dimensionless").to(wanted or "dimensionless").magnitude)
+    except (pint.PintError, AttributeError, ValueError, TypeError, AssertionError) as error:
+        raise NotUnderstood(f"{given} is no unit for {ASKED_FOR.get(wanted, wanted)}") from error
+    return lambda value: value * scale
+
+
+def _tidy(text: str) -> str:
+    for mark, plain in VULGAR.items():
+        text = re.sub(rf"(\d)\s*{mark}", rf"\1 {plain}", text).replace(mark, plain)
+    return text.replace("−", "-").replace("–", "-").replace(" ", " ").strip()
+
+
+def _comma(text: str) -> str:
+    if "," not in text:
+        return text
+    if "." in text or text.count(",") > 1 or re.search(r"\d,\d{3}(?!\d)", text):
+        raise NotUnderstood("could be a decimal comma or thousands; write it without the comma, such as 1500 or 1.5")
+    return text.replace(",", ".")
+
+
+def _number(text: str) -> tuple[float, str]:
+    fraction = NUMBER.match(text)
+    if fraction:
+        if int(fraction["bottom"]) == 0:
+            raise NotUnderstood("has a zero under its fraction")
+        value = int(fraction["whole"] or 0) + int(fraction["top"]) / int(fraction["bottom"])
+        return (-value if fraction["sign"] == "-" else value), fraction["rest"].strip()
+    decimal = DECIMAL.match(text)
+    if not decimal:
+        raise NotUnderstood("does not begin with a number")
+    return float(decimal["number"]), decimal["rest"].strip()
+
+
+def _unit(text: str, wanted: str) -> str:
+    unit = text.strip().rstrip(".")
+    lowered = unit.lower()
+    for spoken, proper in SPOKEN.items():
+        if lowered == spoken:
+            return proper
+    unit = re.sub(r"\s*[-·•×*⋅ ]\s*", "*", unit)
+    if not UNIT_LETTERS.match(unit):
+        raise NotUnderstood(f"has no unit in “{unit}”")
+    parts = [SPOKEN.get(part.lower(), part) for part in unit.split("*")]
+    if wanted in ("N", "N*m"):
+        parts = [WEIGHTS.get(part, part) for part in parts]
+    return "*".join(parts)
+
+
+def read_quantity(text: str, wanted: str, bare_unit: str | None = None) -> float:
+    """The value of a written quantity in the core unit ``wanted``; a bare number is in ``bare_unit``.
+
+    Raises NotUnderstood (a ValueError) saying what was given and what is accepted.
+    """
+    asked = ASKED_FOR.get(wanted, wanted)
+    if len(text) > MOST_CHARACTERS:
+        raise NotUnderstood(f"is too long for {asked}")
+    tidy = _tidy(text)
+    if not tidy:
+        raise NotUnderstood(f"is empty; write {asked}")
+    try:
+        value = _value(_comma(tidy), wanted, bare_unit or wanted)
+    except NotUnderstood as error:
+        raise NotUnderstood(f"“{text}” {error}; write {asked}") from error
+    if not isfinite(value):
+        raise NotUnderstood(f"“{text}” is not a usable number; write {asked}")
+    return float(f"{value:.12g}")
+
+
+def _value(text: str, wanted: str, bare_unit: str) -> float:
+    spaced = text.replace("'", " ft ").replace("′", " ft ")
+    compound = FEET_AND_INCHES.match(spaced.strip()) if wanted == "mm" else None
+    if compound:
+        inches = compound["rest"] if re.search(r"[a-z\"]", compound["rest"]) else compound["rest"] + " in"
+        return factor("ft", "mm")(float(compound["feet"])) + _value(inches, wanted, bare_unit)
+    number, rest = _number(text)
+    unit = _unit(rest, wanted) if rest else bare_unit
+    if unit == "%" and wanted == "":
+        return number / 100.0
+    return factor(unit, wanted)(number)
+
+
+def reader_for(units: Units) -> Callable[[str, str], float]:
+    """A reader that takes bare numbers in a person's own units."""
+    return lambda text, wanted: read_quantity(text, wanted, units.unit_for(wanted))

@@ -1,0 +1,94 @@
+"""Numbers as a person wants to read them: their unit, three or four figures, vulgar fractions of an inch."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+from math import isinf, isnan
+
+from pulltide.quantities.preferences import Units
+from pulltide.quantities.reading import factor, read_quantity
+
+UNIT_TEXT = {
+    "N*m": "N·m", "lbf*ft": "lb·ft", "lbf*in": "lb·in", "kgf*cm": "kgf·cm", "lbf": "lb", "deg": "°", "degC": "°C",
+    "degF": "°F", "share": "%", "1/s": "a second", "teeth": "teeth", "links": "links", "pitches": "pitches",
+}
+FRACTIONS = {
+    (1, 2): "½", (1, 4): "¼", (3, 4): "¾", (1, 8): "⅛", (3, 8): "⅜", (5, 8): "⅝", (7, 8): "⅞",
+}
+UNKNOWN = "unknown"
+
+
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """A number and its unit, as text."""
+
+    number: str
+    unit: str
+
+    def __str__(self) -> str:
+        joint = "" if self.unit in ("", "°", "%", "°C", "°F") else " "
+        return f"{self.number}{joint}{self.unit}"
+
+
+def plain_number(value: float, figures: int = 3) -> str:
+    """A number with at least ``figures`` figures, no exponent between 0.001 and a million.
+
+    >>> plain_number(1740.0), plain_number(0.0512), plain_number(17.256), plain_number(-0.5)
+    ('1740', '0.0512', '17.3', '-0.5')
+    """
+    if isnan(value) or isinf(value):
+        return UNKNOWN
+    if value == 0:
+        return "0"
+    size = abs(value)
+    if size >= 1e6 or size < 1e-4:
+        return f"{value:.{figures}g}"
+    digits = 0 if size >= 10 ** (figures - 1) else figures - 1 - _exponent(size)
+    text = f"{value:.{digits}f}"
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def _exponent(size: float) -> int:
+    return int(f"{size:e}".split("e")[1])
+
+
+def _inches(value: float) -> str:
+    """Inches: a vulgar fraction when it is one of a sixteenth, else decimals."""
+    sixteenths = round(value * 16)
+    if abs(value * 16 - sixteenths) < 0.004 and value > 0:
+        whole, part = divmod(Fraction(sixteenths, 16), 1)
+        if part:
+            mark = FRACTIONS.get((part.numerator, part.denominator), f"{part.numerator}/{part.denominator}")
+            joint = " " if "/" in mark else ""
+            return f"{whole}{joint}{mark}" if whole else mark
+    return plain_number(value, 4 if abs(value) >= 1 else 3)
+
+
+def show(value: float | None, core_unit: str, units: Units) -> Shown:
+    """A core value in a person's unit; None is shown as unknown."""
+    if value is None:
+        return Shown(UNKNOWN, "")
+    if core_unit == "share":
+        return Shown(plain_number(value * 100, 3 if abs(value) < 0.0995 else 2 if abs(value) < 0.9995 else 3), "%")
+    unit = units.unit_for(core_unit)
+    converted = value if unit == core_unit else factor(unit_name(core_unit), unit)(value)
+    number = _inches(converted) if unit == "in" else plain_number(converted)
+    return Shown(number, UNIT_TEXT.get(unit, unit))
+
+
+def unit_name(core_unit: str) -> str:
+    """The name the unit library knows a core unit by."""
+    return core_unit
+
+
+def show_for_edit(value: float | None, core_unit: str, units: Units) -> str:
+    """Text for an input: exact enough to read back as the same value, empty while unknown."""
+    if value is None:
+        return ""
+    unit = units.unit_for(core_unit)
+    converted = value if unit == core_unit else factor(core_unit, unit)(value)
+    number = _inches(converted) if unit == "in" else f"{converted:.6g}"
+    if unit == "in" and abs(factor("in", "mm")(read_quantity(number, "")) - value) > 0.004:
+        number = f"{converted:.4f}".rstrip("0").rstrip(".")
+    return str(Shown(number, UNIT_TEXT.get(unit, unit)))
