@@ -5,7 +5,7 @@ from __future__ import annotations
 from enum import StrEnum
 from typing import Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from pulltide.core.model import Celsius, CoreModel, Hours, Plain
 
@@ -32,12 +32,6 @@ class Duty(CoreModel):
     flat_factor: Plain = Field(2.0, title="Flat safety factor", ge=1, le=6)
     service_factor_override: Plain | None = Field(None, title="Service factor of your own", ge=1, le=6)
     override_reason: str = Field("", title="Reason for it", max_length=200)
-
-    @model_validator(mode="after")
-    def _reasoned(self) -> Duty:
-        if self.service_factor_override is not None and not self.override_reason.strip():
-            raise ValueError("a service factor of your own needs a reason, so that the next reader can judge it")
-        return self
 
     @property
     def shock_used(self) -> Shock:

@@ -25,6 +25,7 @@ class InputError(PulltideError, ValueError):
         self.given = given
         self.reason = reason
         self.accepted = accepted
+        self.path = ""
         super().__init__(self.sentence)
 
     @property

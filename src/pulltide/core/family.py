@@ -4,10 +4,12 @@
 2. ``step_count(link)``: how many positions it has (a stepped pulley), at least 1.
 3. ``prepare(link, step)``: a :class:`Transmission`, all that does not depend on load.
 4. ``variants(link)``: neighbouring links of stock sizes, smallest change first.
-5. ``settle(link)``: the link made consistent after an edit (a belt of the right section, say).
+5. ``settle(before, raw)``: raw data of an edited link made consistent (a belt of the right section, say).
 6. ``starter()``: the link a new one begins as.
 7. ``workings(result)``: for each figure key, a function that makes its working.
-8. ``methods``: its formulas, for ``pulltide calc`` and the API.
+8. ``stock(link)``: values usually on the shelf, by field name, to step through and to suggest.
+9. ``words(link, step)``: its title and what distinguishes it; quantities are written ``{value|unit}``.
+10. ``methods``: its formulas, for ``pulltide calc`` and the API.
 """
 
 from __future__ import annotations
@@ -187,6 +189,14 @@ class Variant:
 
 
 @dataclass(frozen=True, slots=True)
+class LinkWords:
+    """A link in a few words: its title and the chips of its card."""
+
+    title: str
+    chips: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Method:
     """One formula of the handbook, callable by name with checked inputs."""
 
@@ -198,7 +208,7 @@ class Method:
 
 @dataclass(frozen=True, slots=True)
 class Family:
-    """All that a link family provides."""
+    """All that a link family provides. ``housing`` names a part that both its shafts belong to."""
 
     kind: str
     title: str
@@ -206,10 +216,14 @@ class Family:
     step_count: Callable[[Any], int]
     prepare: Callable[[Any, int], Transmission]
     variants: Callable[[Any], Iterable[Variant]]
-    settle: Callable[[Any], Any]
+    settle: Callable[[Any, dict[str, Any]], dict[str, Any]]
     starter: Callable[[], CoreModel]
     workings: Callable[[LinkResult], Mapping[str, Callable[[], Working]]]
+    stock: Callable[[Any], Mapping[str, tuple[float | str, ...]]]
+    words: Callable[[Any, int], LinkWords]
     methods: tuple[Method, ...]
+    caution: str = ""
+    housing: str = ""
 
 
 def design_torque(flow: Flow, sizing: Sizing, service_factor: float) -> DesignTorque:

@@ -98,15 +98,22 @@ def holds(measured: float, relation: Relation, limit: float) -> bool:
     return measured <= limit if relation == "<=" else measured >= limit
 
 
-def judge(
-    rule: Rule, subject: str, measured: float, limit: float, severity: Severity | None = None
-) -> Finding:
+def judge(rule: Rule, subject: str, measured: float, limit: float, severity: Severity | None = None) -> Finding:
     """Apply one rule; ``severity`` replaces the rule's own when the check fails."""
     passed = holds(measured, rule.relation, limit)
     level = Severity.CLEAR if passed else (severity or rule.severity)
     return Finding(
-        rule.code, level, subject, rule.quantity, rule.clear if passed else rule.fact,
-        measured, limit, rule.unit, rule.relation, rule.source, "" if passed else rule.advice,
+        rule.code,
+        level,
+        subject,
+        rule.quantity,
+        rule.clear if passed else rule.fact,
+        measured,
+        limit,
+        rule.unit,
+        rule.relation,
+        rule.source,
+        "" if passed else rule.advice,
         rule.needs_load,
     )
 
@@ -121,6 +128,16 @@ def judge_two(rule: Rule, subject: str, measured: float, weigh: float, fix: floa
 def state(rule: Rule, subject: str, measured: float | None = None) -> Finding:
     """A finding without a limit: something to know, or something unknown."""
     return Finding(
-        rule.code, rule.severity, subject, rule.quantity, rule.fact, measured, None,
-        rule.unit, rule.relation, rule.source, rule.advice, rule.needs_load,
+        rule.code,
+        rule.severity,
+        subject,
+        rule.quantity,
+        rule.fact,
+        measured,
+        None,
+        rule.unit,
+        rule.relation,
+        rule.source,
+        rule.advice,
+        rule.needs_load,
     )

@@ -7,7 +7,7 @@ and belt loss depend on the load, so both passes are repeated until nothing move
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from itertools import product
+from itertools import pairwise, product
 from math import prod
 
 from pulltide.core import line_checks
@@ -75,11 +75,16 @@ def _flow(machine: Machine, motor: Motor, passed: Passed, ratios: list[float], i
     multiplied = torque_nm(powers[index], speeds[index]) / torque_nm(powers[0], speeds[0]) if powers[0] else 0.0
     breakdown = motor.breakdown_torque_nm
     return Flow(
-        speeds[index], speeds[index + 1], running[0], running[1],
-        None if over is None else running[0] * over, None if over is None else running[1] * over,
+        speeds[index],
+        speeds[index + 1],
+        running[0],
+        running[1],
+        None if over is None else running[0] * over,
+        None if over is None else running[1] * over,
         motor.torque_nm * multiplied,
         None if breakdown is None else breakdown * prod(ratios[:index]),
-        powers[index], powers[index + 1],
+        powers[index],
+        powers[index + 1],
     )
 
 
@@ -98,13 +103,12 @@ def _sign(value: int) -> Turn:
 def shaft_names(machine: Machine, plan: Plan) -> tuple[str, ...]:
     """Motor first, the need's name last; between them what the neighbouring links make of the shaft."""
     names = ["Motor"]
-    for before, after in zip(plan.links, plan.links[1:], strict=False):
-        if before.kind == "reducer" and after.kind != "reducer":
-            names.append("Reducer out")
-        elif after.kind == "reducer" and before.kind != "reducer":
-            names.append("Reducer in")
+    housings = [family_of(link.kind).housing for link in plan.links]
+    for before, after in pairwise(housings):
+        if before and after:
+            names.append(f"Between {before.lower()}s")
         else:
-            names.append("Jackshaft" if before.kind != "reducer" else "Between reducers")
+            names.append(f"{before} out" if before else f"{after} in" if after else "Jackshaft")
     if plan.links:
         names.append(machine.need.last_shaft)
     return tuple(names)
@@ -119,10 +123,18 @@ def _shafts(machine: Machine, plan: Plan, passed: Passed, results: tuple[LinkRes
         speed, power = passed.speeds_rpm[index], passed.powers_kw[index]
         torque = torque_nm(power, speed)
         design = _design_at(results, index)
-        shafts.append(Shaft(
-            index + 1, name, speed, turn, torque if known else None, design if known else None,
-            torque * over if known and over is not None else None, power if known else None,
-        ))
+        shafts.append(
+            Shaft(
+                index + 1,
+                name,
+                speed,
+                turn,
+                torque if known else None,
+                design if known else None,
+                torque * over if known and over is not None else None,
+                power if known else None,
+            )
+        )
     return tuple(shafts)
 
 
@@ -141,7 +153,8 @@ def _design_at(results: tuple[LinkResult, ...], index: int) -> float | None:
 def _without_load(result: LinkResult) -> LinkResult:
     """The same link with everything removed that means nothing while the torque is unknown."""
     return replace(
-        result, limits=(),
+        result,
+        limits=(),
         findings=tuple(finding for finding in result.findings if not finding.needs_load),
         figures=tuple(replace(f, value=None) if f.needs_load else f for f in result.figures),
     )
@@ -174,9 +187,13 @@ def solve_line(machine: Machine, plan: Plan, setting: Setting | None = None) -> 
     if not known:
         results = tuple(_without_load(result) for result in results)
     line = LineResult(
-        setting, _shafts(machine, plan, passed, results), results, prod(ratios),
+        setting,
+        _shafts(machine, plan, passed, results),
+        results,
+        prod(ratios),
         passed.powers_kw[-1] / passed.powers_kw[0] if known and passed.powers_kw[0] else None,
-        passed.powers_kw[0] / motor.power_kw if known else None, (),
+        passed.powers_kw[0] / motor.power_kw if known else None,
+        (),
     )
     own = tuple(finding for result in results for finding in result.findings)
     return replace(line, findings=own + tuple(line_checks.findings(machine, motor, line)))
@@ -189,10 +206,10 @@ def solve_plan(machine: Machine, plan: Plan) -> PlanResult | None:
         return None
     settings = all_settings(plan)
     if len(settings) == 1:
-        return PlanResult(chosen, (chosen,), _ordered(chosen.findings))
+        return PlanResult(chosen, (chosen,), _ordered(chosen.findings), step_counts(plan))
     solved = [chosen if setting == chosen.setting else solve_line(machine, plan, setting) for setting in settings]
     lines = tuple(line for line in solved if line is not None)
-    return PlanResult(chosen, lines, _ordered(_merged(chosen, lines)))
+    return PlanResult(chosen, lines, _ordered(_merged(chosen, lines)), step_counts(plan))
 
 
 def _merged(chosen: LineResult, lines: tuple[LineResult, ...]) -> tuple[Finding, ...]:
@@ -203,7 +220,9 @@ def _merged(chosen: LineResult, lines: tuple[LineResult, ...]) -> tuple[Finding,
             if finding.severity.rank < Severity.WARNING.rank or (seen and seen.severity.rank >= finding.severity.rank):
                 continue
             other_speed = finding.code.startswith("need.speed")
-            worst[finding.key] = replace(finding, step=number, severity=Severity.NOTE if other_speed else finding.severity)
+            worst[finding.key] = replace(
+                finding, step=number, severity=Severity.NOTE if other_speed else finding.severity
+            )
     return tuple(worst.values())
 
 

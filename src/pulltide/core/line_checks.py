@@ -20,88 +20,252 @@ HUB = Source("Machinery's Handbook", "sprocket hub proportions", "quoted from me
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 
 SPEED_LOW = Rule(
-    "need.speed_low", "speed of the last shaft", ">=", W, "The last shaft is too slow", "The last shaft is fast enough",
-    "rpm", NEED, "Lower the ratio.",
+    "need.speed_low",
+    "speed of the last shaft",
+    ">=",
+    W,
+    "The last shaft is too slow",
+    "The last shaft is fast enough",
+    "rpm",
+    NEED,
+    "Lower the ratio.",
 )
 SPEED_HIGH = Rule(
-    "need.speed_high", "speed of the last shaft", "<=", W, "The last shaft is too fast",
-    "The last shaft is slow enough", "rpm", NEED, "Raise the ratio.",
+    "need.speed_high",
+    "speed of the last shaft",
+    "<=",
+    W,
+    "The last shaft is too fast",
+    "The last shaft is slow enough",
+    "rpm",
+    NEED,
+    "Raise the ratio.",
 )
 SPEED_ERROR = Rule(
-    "need.speed_error", "distance from the ideal speed", "<=", N, "The last shaft is in its band, but off its ideal speed",
-    "The last shaft runs at its ideal speed", "share", COMMON_PRACTICE, "Try the next pulley or sprocket.",
+    "need.speed_error",
+    "distance from the ideal speed",
+    "<=",
+    N,
+    "The last shaft is in its band, but off its ideal speed",
+    "The last shaft runs at its ideal speed",
+    "share",
+    COMMON_PRACTICE,
+    "Try the next pulley or sprocket.",
 )
 NO_SPEED = Rule(
-    "need.no_speed", "speed band", ">=", W, "The wanted speed is not entered, so the speed cannot be judged", "", "rpm",
-    NEED, "Enter the slowest, ideal and fastest useful speed.",
+    "need.no_speed",
+    "speed band",
+    ">=",
+    W,
+    "The wanted speed is not entered, so the speed cannot be judged",
+    "",
+    "rpm",
+    NEED,
+    "Enter the slowest, ideal and fastest useful speed.",
 )
 NO_TORQUE = Rule(
-    "need.no_torque", "running torque", ">=", E, "The running torque is not entered, so no part can be judged", "", "N*m",
-    NEED, "Enter the torque the last shaft takes, or measure it with a lever and a scale.",
+    "need.no_torque",
+    "running torque",
+    ">=",
+    E,
+    "The running torque is not entered, so no part can be judged",
+    "",
+    "N*m",
+    NEED,
+    "Enter the torque the last shaft takes, or measure it with a lever and a scale.",
 )
 NO_PEAK = Rule(
-    "need.no_peak", "peak torque", ">=", N, "The peak torque is not entered, so peaks are not judged", "", "N*m", NEED,
+    "need.no_peak",
+    "peak torque",
+    ">=",
+    N,
+    "The peak torque is not entered, so peaks are not judged",
+    "",
+    "N*m",
+    NEED,
     "Enter the highest torque the last shaft sees.",
 )
 NO_DUTY = Rule(
-    "duty.unknown", "shock and hours", ">=", W, "Shock or hours are not entered: judged as heavy shock, all day", "", "",
-    COMMON_PRACTICE, "Enter the shock of the load and the hours a day.",
+    "duty.unknown",
+    "shock and hours",
+    ">=",
+    W,
+    "Shock or hours are not entered: judged as heavy shock, all day",
+    "",
+    "",
+    COMMON_PRACTICE,
+    "Enter the shock of the load and the hours a day.",
+)
+NO_REASON = Rule(
+    "duty.no_reason",
+    "service factor",
+    ">=",
+    W,
+    "A service factor of your own is in force without a reason",
+    "",
+    "",
+    COMMON_PRACTICE,
+    "Write down why, so that the next reader can judge it.",
 )
 MOTOR_LOAD = Rule(
-    "motor.load", "power taken from the motor", "<=", W, "The motor is loaded past its nameplate power",
-    "The motor carries the running load", "kW", MG1, "Use the next larger motor; a nameplate service factor is no spare power.",
+    "motor.load",
+    "power taken from the motor",
+    "<=",
+    W,
+    "The motor is loaded past its nameplate power",
+    "The motor carries the running load",
+    "kW",
+    MG1,
+    "Use the next larger motor; a nameplate service factor is no spare power.",
 )
 MOTOR_LIGHT = Rule(
-    "motor.light", "load of the motor", ">=", N, "The motor is lightly loaded, so it runs at poor efficiency",
-    "The motor is reasonably loaded", "share", COMMON_PRACTICE, "A smaller motor would do.",
+    "motor.light",
+    "load of the motor",
+    ">=",
+    N,
+    "The motor is lightly loaded, so it runs at poor efficiency",
+    "The motor is reasonably loaded",
+    "share",
+    COMMON_PRACTICE,
+    "A smaller motor would do.",
 )
 MOTOR_PEAK = Rule(
-    "motor.peak", "peak torque at the motor", "<=", W, "Peak torque comes near the motor's breakdown torque",
-    "Breakdown torque covers the peak", "N*m", COMMON_PRACTICE, "Use a larger motor or a flywheel.",
+    "motor.peak",
+    "peak torque at the motor",
+    "<=",
+    W,
+    "Peak torque comes near the motor's breakdown torque",
+    "Breakdown torque covers the peak",
+    "N*m",
+    COMMON_PRACTICE,
+    "Use a larger motor or a flywheel.",
 )
 NO_BREAKDOWN = Rule(
-    "motor.no_breakdown", "peak torque at the motor", "<=", N,
-    "The motor's breakdown torque is not known, so peaks and stalls are not judged", "", "N*m", MG1,
+    "motor.no_breakdown",
+    "peak torque at the motor",
+    "<=",
+    N,
+    "The motor's breakdown torque is not known, so peaks and stalls are not judged",
+    "",
+    "N*m",
+    MG1,
     "Enter breakdown over full-load torque from its data sheet.",
 )
 BREAKAWAY = Rule(
-    "motor.breakaway", "1.3 x breakaway torque at the motor", "<=", E, "The motor may not start this load",
-    "The motor starts the load", "N*m", COMMON_PRACTICE, "Use a motor with more starting torque.",
+    "motor.breakaway",
+    "1.3 x breakaway torque at the motor",
+    "<=",
+    E,
+    "The motor may not start this load",
+    "The motor starts the load",
+    "N*m",
+    COMMON_PRACTICE,
+    "Use a motor with more starting torque.",
 )
 SLIP = Rule(
-    "motor.slip", "full-load slip", "<=", W, "This nameplate speed is far below any synchronous speed",
-    "The nameplate speed is plausible", "share", COMMON_PRACTICE, "Check the speed and whether the plate says 50 or 60 Hz.",
+    "motor.slip",
+    "full-load slip",
+    "<=",
+    W,
+    "This nameplate speed is far below any synchronous speed",
+    "The nameplate speed is plausible",
+    "share",
+    COMMON_PRACTICE,
+    "Check the speed and whether the plate says 50 or 60 Hz.",
 )
 PULLEY = Rule(
-    "motor.least_pulley", "pulley on the motor shaft", ">=", W, "The motor pulley is smaller than the motor's bearings allow",
-    "The motor pulley is large enough for its bearings", "mm", MG1, "Use a larger motor pulley.",
+    "motor.least_pulley",
+    "pulley on the motor shaft",
+    ">=",
+    W,
+    "The motor pulley is smaller than the motor's bearings allow",
+    "The motor pulley is large enough for its bearings",
+    "mm",
+    MG1,
+    "Use a larger motor pulley.",
 )
 OVERHUNG_IN = Rule(
-    "reducer.overhung_in", "pull on the reducer's input shaft", "<=", E,
-    "The pull is over the reducer's input overhung rating", "The input shaft carries the pull", "N", AGMA_OHL,
-    "Use a larger wheel on this shaft, set it closer to the case, or use a larger unit.", needs_load=True,
+    "reducer.overhung_in",
+    "pull on the reducer's input shaft",
+    "<=",
+    E,
+    "The pull is over the reducer's input overhung rating",
+    "The input shaft carries the pull",
+    "N",
+    AGMA_OHL,
+    "Use a larger wheel on this shaft, set it closer to the case, or use a larger unit.",
+    needs_load=True,
 )
 OVERHUNG_OUT = Rule(
-    "reducer.overhung_out", "pull on the reducer's output shaft", "<=", E,
-    "The pull is over the reducer's output overhung rating", "The output shaft carries the pull", "N", AGMA_OHL,
-    "Use a larger wheel on this shaft, set it closer to the case, or use a larger unit.", needs_load=True,
+    "reducer.overhung_out",
+    "pull on the reducer's output shaft",
+    "<=",
+    E,
+    "The pull is over the reducer's output overhung rating",
+    "The output shaft carries the pull",
+    "N",
+    AGMA_OHL,
+    "Use a larger wheel on this shaft, set it closer to the case, or use a larger unit.",
+    needs_load=True,
 )
 BORE = Rule(
-    "shaft.bore", "greatest bore of the sprocket", ">=", E, "The sprocket is too small to be bored for this shaft",
-    "The sprocket can be bored for its shaft", "mm", HUB, "Use more teeth.",
+    "shaft.bore",
+    "greatest bore of the sprocket",
+    ">=",
+    E,
+    "The sprocket is too small to be bored for this shaft",
+    "The sprocket can be bored for its shaft",
+    "mm",
+    HUB,
+    "Use more teeth.",
 )
 SAME_WAY = Rule("line.turn", "sense", ">=", N, "The last shaft turns the same way as the motor", "", "", NEED)
 OTHER_WAY = Rule("line.turn", "sense", ">=", N, "The last shaft turns against the motor", "", "", NEED)
 UNKNOWN_WAY = Rule(
-    "line.turn", "sense", ">=", N, "Which way the last shaft turns depends on the hand of the right-angle reducer", "", "",
-    NEED, "Ask for the hand of the worm, or swap two motor leads (three-phase).",
+    "line.turn",
+    "sense",
+    ">=",
+    N,
+    "Which way the last shaft turns depends on the hand of the right-angle reducer",
+    "",
+    "",
+    NEED,
+    "Ask for the hand of the worm, or swap two motor leads (three-phase).",
 )
 NO_LINKS = Rule(
-    "line.direct", "links", ">=", N, "The motor drives the last shaft directly", "", "", NEED, "Add a link to change speed.",
+    "line.direct",
+    "links",
+    ">=",
+    N,
+    "The motor drives the last shaft directly",
+    "",
+    "",
+    NEED,
+    "Add a link to change speed.",
 )
 RULES = (
-    SPEED_LOW, SPEED_HIGH, SPEED_ERROR, NO_SPEED, NO_TORQUE, NO_PEAK, NO_DUTY, MOTOR_LOAD, MOTOR_LIGHT, MOTOR_PEAK,
-    NO_BREAKDOWN, BREAKAWAY, SLIP, PULLEY, OVERHUNG_IN, OVERHUNG_OUT, BORE, SAME_WAY, OTHER_WAY, UNKNOWN_WAY, NO_LINKS,
+    SPEED_LOW,
+    SPEED_HIGH,
+    SPEED_ERROR,
+    NO_SPEED,
+    NO_TORQUE,
+    NO_PEAK,
+    NO_DUTY,
+    NO_REASON,
+    MOTOR_LOAD,
+    MOTOR_LIGHT,
+    MOTOR_PEAK,
+    NO_BREAKDOWN,
+    BREAKAWAY,
+    SLIP,
+    PULLEY,
+    OVERHUNG_IN,
+    OVERHUNG_OUT,
+    BORE,
+    SAME_WAY,
+    OTHER_WAY,
+    UNKNOWN_WAY,
+    NO_LINKS,
 )
 #: Beyond a band limit by more than this share, a wrong speed is an error. Common practice, no source.
 MARGINAL = 0.05
@@ -138,6 +302,8 @@ def _need(machine: Machine, line: LineResult) -> Iterator[Finding]:
         yield state(NO_PEAK, "need")
     if duty.service_factor_override is None and (duty.shock is None or duty.hours_per_day is None):
         yield state(NO_DUTY, "duty")
+    if duty.service_factor_override is not None and not duty.override_reason.strip():
+        yield state(NO_REASON, "duty", duty.service_factor_override)
 
 
 def _motor(machine: Machine, motor: Motor, line: LineResult) -> Iterator[Finding]:
@@ -172,7 +338,9 @@ def _least_pulley_mm(power_hp: float, speed_rpm: float) -> float | None:
     rows = load_table("pulltide.core", "least_motor_pulley").rows
     powers = sorted({number(row, "power_hp") for row in rows})
     row_hp = next((power for power in powers if power >= power_hp * 0.98), None)
-    fitting = [row for row in rows if number(row, "power_hp") == row_hp and number(row, "speed_rpm") <= speed_rpm * 1.02]
+    fitting = [
+        row for row in rows if number(row, "power_hp") == row_hp and number(row, "speed_rpm") <= speed_rpm * 1.02
+    ]
     if not fitting or power_hp < 0.5 * 0.98:
         return None
     cell = fitting[-1]["least_diameter_in"]

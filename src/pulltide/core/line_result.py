@@ -57,6 +57,7 @@ class PlanResult:
     chosen: LineResult
     settings: tuple[LineResult, ...]
     findings: tuple[Finding, ...]
+    step_counts: tuple[int, ...] = ()
 
     def count(self, severity: Severity) -> int:
         """How many findings have a severity."""

@@ -44,9 +44,14 @@ def _motors(motor: Motor) -> Iterator[tuple[str, Motor]]:
 def _changed_plans(plan: Plan) -> Iterator[tuple[str, str, str, object, Plan]]:
     for index, link in enumerate(plan.links):
         for variant in family_of(link.kind).variants(link):
-            links = (*plan.links[:index], variant.link, *plan.links[index + 1:])
-            yield (f"links.{index} {variant.direction}", variant.label, f"links.{index}", variant.link,
-                   plan.model_copy(update={"links": links}))
+            links = (*plan.links[:index], variant.link, *plan.links[index + 1 :])
+            yield (
+                f"links.{index} {variant.direction}",
+                variant.label,
+                f"links.{index}",
+                variant.link,
+                plan.model_copy(update={"links": links}),
+            )
     if plan.source is not None:
         for label, motor in list(_motors(plan.source))[:3]:
             yield "motor", label, "source", motor, plan.model_copy(update={"source": motor})
@@ -95,11 +100,14 @@ def with_remedies(machine: Machine, plan: Plan, result: PlanResult) -> PlanResul
             findings.append(replace(finding, remedies=_remedies(machine, finding, tried, before, after)))
         else:
             findings.append(finding)
-    return PlanResult(result.chosen, result.settings, tuple(findings))
+    return replace(result, findings=tuple(findings))
 
 
 def _remedies(
-    machine: Machine, finding: Finding, tried: list[Candidate], before: dict[tuple[str, str], int],
+    machine: Machine,
+    finding: Finding,
+    tried: list[Candidate],
+    before: dict[tuple[str, str], int],
     after: list[dict[tuple[str, str], int]],
 ) -> tuple[Remedy, ...]:
     taken: dict[str, Remedy] = {}

@@ -27,22 +27,76 @@ ASKED_FOR = {
     "": "a plain number",
 }
 VULGAR = {
-    "½": "1/2", "⅓": "1/3", "⅔": "2/3", "¼": "1/4", "¾": "3/4", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5",
-    "⅙": "1/6", "⅚": "5/6", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8",
+    "½": "1/2",
+    "⅓": "1/3",
+    "⅔": "2/3",
+    "¼": "1/4",
+    "¾": "3/4",
+    "⅕": "1/5",
+    "⅖": "2/5",
+    "⅗": "3/5",
+    "⅘": "4/5",
+    "⅙": "1/6",
+    "⅚": "5/6",
+    "⅛": "1/8",
+    "⅜": "3/8",
+    "⅝": "5/8",
+    "⅞": "7/8",
 }
 #: Spoken names and how the unit library spells them. Order matters: longest first.
 SPOKEN = {
-    "inches": "in", "inch": "in", "feet": "ft", "foot": "ft", "metres": "m", "metre": "m", "meters": "m", "meter": "m",
-    "horsepower": "hp", "watts": "W", "watt": "W", "r/min": "rpm", "rev/min": "rpm", "degrees": "deg", "degree": "deg",
-    "hours": "h", "hour": "h", "hrs": "h", "hr": "h", "minutes": "min", "volts": "V", "volt": "V", "°c": "degC",
-    "°f": "degF", "°": "deg", "″": "in", "”": "in", '"': "in", "′": "ft", "’": "ft", "'": "ft", "lbs": "lb", "kw": "kW",
-    "hz": "Hz", "nm": "N*m", "rpm": "rpm", "1/min": "rpm", "/min": "rpm", "hp": "hp", "c": "degC", "f": "degF",
-    "mm": "mm", "in": "in", "v": "V", "w": "W",
+    "inches": "in",
+    "inch": "in",
+    "feet": "ft",
+    "foot": "ft",
+    "metres": "m",
+    "metre": "m",
+    "meters": "m",
+    "meter": "m",
+    "horsepower": "hp",
+    "watts": "W",
+    "watt": "W",
+    "r/min": "rpm",
+    "rev/min": "rpm",
+    "degrees": "deg",
+    "degree": "deg",
+    "hours": "h",
+    "hour": "h",
+    "hrs": "h",
+    "hr": "h",
+    "minutes": "min",
+    "volts": "V",
+    "volt": "V",
+    "°c": "degC",
+    "°f": "degF",
+    "°": "deg",
+    "″": "in",
+    "”": "in",
+    '"': "in",
+    "′": "ft",
+    "’": "ft",
+    "'": "ft",
+    "lbs": "lb",
+    "kw": "kW",
+    "hz": "Hz",
+    "nm": "N*m",
+    "rpm": "rpm",
+    "1/min": "rpm",
+    "/min": "rpm",
+    "hp": "hp",
+    "c": "degC",
+    "f": "degF",
+    "mm": "mm",
+    "in": "in",
+    "v": "V",
+    "w": "W",
 }
 #: In a force or a torque a pound, a kilogram or an ounce means its weight.
 WEIGHTS = {"lb": "lbf", "kg": "kgf", "kp": "kgf", "oz": "ozf", "g": "gf"}
 
-NUMBER = re.compile(r"^(?P<sign>[+-]?)(?:(?P<whole>\d+)(?:\s+|\s*-\s*|\+))?(?P<top>\d+)\s*/\s*(?P<bottom>\d+)(?P<rest>.*)$")
+NUMBER = re.compile(
+    r"^(?P<sign>[+-]?)(?:(?P<whole>\d+)(?:\s+|\s*-\s*|\+))?(?P<top>\d+)\s*/\s*(?P<bottom>\d+)(?P<rest>.*)$"
+)
 DECIMAL = re.compile(r"^(?P<number>[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)(?P<rest>.*)$")
 UNIT_LETTERS = re.compile(r"^[A-Za-z%µ/*]{1,20}$")
 FEET_AND_INCHES = re.compile(r"^(?P<feet>\d+)\s*ft\s*(?P<rest>\d.*)$")
@@ -57,7 +111,7 @@ def registry() -> Any:
     """The unit registry, made on first use: importing it takes half a second."""
     import pint
 
-    made = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
+    made: Any = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
     made.define("hp = 745.69987158227 * watt")
     return made
 

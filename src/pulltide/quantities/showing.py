@@ -10,11 +10,28 @@ from pulltide.quantities.preferences import Units
 from pulltide.quantities.reading import factor, read_quantity
 
 UNIT_TEXT = {
-    "N*m": "N·m", "lbf*ft": "lb·ft", "lbf*in": "lb·in", "kgf*cm": "kgf·cm", "lbf": "lb", "deg": "°", "degC": "°C",
-    "degF": "°F", "share": "%", "1/s": "a second", "teeth": "teeth", "links": "links", "pitches": "pitches",
+    "N*m": "N·m",
+    "lbf*ft": "lb·ft",
+    "lbf*in": "lb·in",
+    "kgf*cm": "kgf·cm",
+    "lbf": "lb",
+    "deg": "°",
+    "degC": "°C",
+    "degF": "°F",
+    "share": "%",
+    "1/s": "a second",
+    "teeth": "teeth",
+    "links": "links",
+    "pitches": "pitches",
 }
 FRACTIONS = {
-    (1, 2): "½", (1, 4): "¼", (3, 4): "¾", (1, 8): "⅛", (3, 8): "⅜", (5, 8): "⅝", (7, 8): "⅞",
+    (1, 2): "½",
+    (1, 4): "¼",
+    (3, 4): "¾",
+    (1, 8): "⅛",
+    (3, 8): "⅜",
+    (5, 8): "⅝",
+    (7, 8): "⅞",
 }
 UNKNOWN = "unknown"
 

@@ -1,7 +1,8 @@
 """Stock gear reducers: right-angle worm, inline helical, shaft-mounted parallel helical; or one of your own."""
 
-from pulltide.core.family import Family
-from pulltide.core.links.reducer.inputs import Reducer
+from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.reducer import tables
+from pulltide.core.links.reducer.inputs import OWN, Reducer
 from pulltide.core.links.reducer.transmission import ReducerTransmission
 from pulltide.core.links.reducer.variants import settle, starter, variants
 from pulltide.core.links.reducer.working import METHODS, workings
@@ -13,7 +14,29 @@ def _one_step(link: Reducer) -> int:
     return 1
 
 
+def _stock(link: Reducer) -> dict[str, tuple[float | str, ...]]:
+    return {"designation": (*tables.stock(), OWN)}
+
+
+def _words(link: Reducer, step: int) -> LinkWords:
+    unit = link.unit
+    name = "Own reducer" if link.designation == OWN else f"Reducer {unit.designation.split(' ')[0]}"
+    return LinkWords(name, (f"{unit.ratio:.4g} : 1", "right-angle worm" if unit.is_worm else "helical"))
+
+
 FAMILY = Family(
-    kind="reducer", title="Gear reducer", model=Reducer, step_count=_one_step, prepare=ReducerTransmission,
-    variants=variants, settle=settle, starter=starter, workings=workings, methods=METHODS,
+    kind="reducer",
+    title="Gear reducer",
+    model=Reducer,
+    step_count=_one_step,
+    prepare=ReducerTransmission,
+    variants=variants,
+    settle=settle,
+    starter=starter,
+    workings=workings,
+    stock=_stock,
+    words=_words,
+    methods=METHODS,
+    housing="Reducer",
+    caution="A worm is no brake. A load that could fall or run back needs a brake and rated lifting gear.",
 )

@@ -56,8 +56,23 @@ class Reducer(CoreModel):
         plate = self.own
         stages = {"same": 2, "opposite": 1, "right_angle": None}[plate.turn]
         return tables.Unit(
-            OWN, plate.type, plate.ratio, stages, None, plate.rated_torque_nm, plate.rated_torque_nm,
-            plate.rated_torque_nm, plate.efficiency, plate.efficiency, plate.max_input_rpm, plate.input_shaft_mm,
-            plate.output_shaft_mm, plate.overhung_out_n, plate.overhung_in_n, plate.thermal_kw, plate.peak_factor,
-            plate.ratio, 0.0,
+            OWN,
+            plate.type,
+            plate.ratio,
+            stages,
+            None,
+            plate.rated_torque_nm,
+            plate.rated_torque_nm,
+            plate.rated_torque_nm,
+            plate.efficiency,
+            plate.efficiency,
+            plate.max_input_rpm,
+            plate.input_shaft_mm,
+            plate.output_shaft_mm,
+            plate.overhung_out_n,
+            plate.overhung_in_n,
+            plate.thermal_kw,
+            plate.peak_factor,
+            plate.ratio,
+            0.0,
         )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from math import atan, cos, exp, log, pi
 
 from pulltide.core.links.reducer.tables import Unit
@@ -23,7 +24,7 @@ def _interpolated(points: tuple[tuple[float, float], ...], speed_rpm: float) -> 
     """Linear in log speed between rising points; held beyond both ends."""
     if speed_rpm <= points[0][0]:
         return points[0][1]
-    for (slow, low), (fast, high) in zip(points, points[1:], strict=False):
+    for (slow, low), (fast, high) in pairwise(points):
         if speed_rpm <= fast:
             return low + (high - low) * _log_between(speed_rpm, slow, fast)
     return points[-1][1]
@@ -54,7 +55,7 @@ def sliding_speed_ft_min(centre_mm: float, ratio: float, input_rpm: float) -> fl
     465.0
     """
     centre_in = centre_mm / MM_PER_IN
-    worm_in = centre_in**0.875 / 2.2
+    worm_in = float(centre_in**0.875) / 2.2
     lead_angle = atan((2 * centre_in - worm_in) / (ratio * worm_in))
     return pi * input_rpm * worm_in / (12 * cos(lead_angle))
 

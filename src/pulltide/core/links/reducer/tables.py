@@ -53,12 +53,25 @@ def stock() -> dict[str, Unit]:
     units = {}
     for row in table("stock").rows:
         units[row["designation"]] = Unit(
-            row["designation"], row["family"], number(row, "ratio"), int(row["stages"]), number(row, "size_mm"),
-            number(row, "torque_1750_nm"), number(row, "torque_875_nm"), number(row, "torque_300_nm"),
-            number(row, "efficiency_1750"), number(row, "efficiency_300"), number(row, "max_input_rpm"),
-            number(row, "input_shaft_mm"), number(row, "output_shaft_mm"), number(row, "overhung_out_n"),
-            number(row, "overhung_in_n"), number(row, "thermal_kw"), number(row, "peak_factor"),
-            number(row, "ratio_nominal"), number(row, "price_index"),
+            row["designation"],
+            row["family"],
+            number(row, "ratio"),
+            int(row["stages"]),
+            number(row, "size_mm"),
+            number(row, "torque_1750_nm"),
+            number(row, "torque_875_nm"),
+            number(row, "torque_300_nm"),
+            number(row, "efficiency_1750"),
+            number(row, "efficiency_300"),
+            number(row, "max_input_rpm"),
+            number(row, "input_shaft_mm"),
+            number(row, "output_shaft_mm"),
+            number(row, "overhung_out_n"),
+            number(row, "overhung_in_n"),
+            number(row, "thermal_kw"),
+            number(row, "peak_factor"),
+            number(row, "ratio_nominal"),
+            number(row, "price_index"),
         )
     return units
 

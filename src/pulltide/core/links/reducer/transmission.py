@@ -103,17 +103,31 @@ class ReducerTransmission:
         design = design_torque(flow, sizing, factor.value)
         efficiency = rating.efficiency(self.unit, flow.driver_speed_rpm)
         details = ReducerDetails(
-            self.link, self.unit, rating.rated_torque_nm(self.unit, flow.driver_speed_rpm),
+            self.link,
+            self.unit,
+            rating.rated_torque_nm(self.unit, flow.driver_speed_rpm),
             design.chosen_nm * self.ratio * efficiency,
             rating.thermal_limit_kw(self.unit, flow.driver_speed_rpm, sizing.duty.ambient_c),
             tabulated_service_factor(self.unit, sizing.duty),
         )
         inspection = Inspection(details, flow, efficiency, subject)
         return LinkResult(
-            kind="reducer", step=self.step, ratio=self.ratio, turn=self.turn, flow=flow, efficiency=efficiency,
-            service_factor=factor, design=design, limits=tuple(inspection.limits()),
-            findings=tuple(inspection.findings()), figures=figures(details),
-            centre_distance_mm=None, driver_pull_n=0.0, driven_pull_n=0.0, shafts=self._shafts(flow), details=details,
+            kind="reducer",
+            step=self.step,
+            ratio=self.ratio,
+            turn=self.turn,
+            flow=flow,
+            efficiency=efficiency,
+            service_factor=factor,
+            design=design,
+            limits=tuple(inspection.limits()),
+            findings=tuple(inspection.findings()),
+            figures=figures(details),
+            centre_distance_mm=None,
+            driver_pull_n=0.0,
+            driven_pull_n=0.0,
+            shafts=self._shafts(flow),
+            details=details,
         )
 
     def _shafts(self, flow: Flow) -> ShaftLimits:
@@ -125,7 +139,8 @@ class ReducerTransmission:
             driven_overhung_n=rating.overhung_at_speed_n(unit.overhung_out_n, flow.driven_speed_rpm, listed_out_rpm),
             driver_overhang_factor=OVERHANG[self.link.input_position],
             driven_overhang_factor=OVERHANG[self.link.output_position],
-            driver_shaft_mm=unit.input_shaft_mm, driven_shaft_mm=unit.output_shaft_mm,
+            driver_shaft_mm=unit.input_shaft_mm,
+            driven_shaft_mm=unit.output_shaft_mm,
         )
 
 

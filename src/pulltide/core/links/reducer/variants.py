@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Any
 
 from pulltide.core.family import Variant
 from pulltide.core.links.reducer import tables
@@ -19,9 +20,15 @@ def starter() -> Reducer:
     return Reducer(designation="PW-3 15:1")
 
 
-def settle(link: Reducer) -> Reducer:
-    """A stock unit carries no plate of your own; a new plate starts from the ratio of the unit it replaces."""
-    return link if link.designation == OWN else link.model_copy(update={"own": None})
+def settle(before: Reducer, raw: dict[str, Any]) -> dict[str, Any]:
+    """A stock unit carries no plate of your own; a new plate starts from the kind and ratio of the unit replaced."""
+    if raw["designation"] != OWN:
+        return {**raw, "own": None}
+    if raw.get("own") is None:
+        unit = before.unit
+        turn = "right_angle" if unit.is_worm or unit.stages is None else "same" if unit.stages % 2 == 0 else "opposite"
+        return {**raw, "own": {"type": "worm" if unit.is_worm else "helical", "ratio": unit.ratio, "turn": turn}}
+    return raw
 
 
 def variants(link: Reducer) -> Iterator[Variant]:
@@ -30,7 +37,8 @@ def variants(link: Reducer) -> Iterator[Variant]:
     torque = rated_torque_nm(unit, 1750.0) or 0.0
     same_step = [item for item in tables.stock().values() if abs(item.nominal / unit.nominal - 1) <= SAME_STEP]
     larger = sorted(
-        (item for item in same_step if (item.torque_1750_nm or 0.0) > torque), key=lambda item: item.torque_1750_nm or 0.0
+        (item for item in same_step if (item.torque_1750_nm or 0.0) > torque),
+        key=lambda item: item.torque_1750_nm or 0.0,
     )
     same_type = [item for item in larger if item.type == unit.type]
     other_type = [item for item in larger if item.type != unit.type]

@@ -36,23 +36,59 @@ def _steps(unit: tables.Unit, speed_rpm: float, ambient_c: float) -> tuple[Step,
     steps = [_efficiency_step(unit, speed_rpm)]
     heat = rating.thermal_limit_kw(unit, speed_rpm, ambient_c)
     if heat is not None and unit.thermal_kw is not None:
-        steps.append(Step("Heat limit, input power", "P_th", "P_list (93 - t) / 68, at most 1.15; worm also by speed",
-                          {"P_list": unit.thermal_kw, "t": ambient_c, "n": speed_rpm}, heat, "kW", HEAT))
+        steps.append(
+            Step(
+                "Heat limit, input power",
+                "P_th",
+                "P_list (93 - t) / 68, at most 1.15; worm also by speed",
+                {"P_list": unit.thermal_kw, "t": ambient_c, "n": speed_rpm},
+                heat,
+                "kW",
+                HEAT,
+            )
+        )
     torque = rating.rated_torque_nm(unit, speed_rpm)
     if torque is not None:
-        points = {"T300": unit.torque_300_nm or 0.0, "T875": unit.torque_875_nm or 0.0, "T1750": unit.torque_1750_nm or 0.0}
-        steps.append(Step("Rated output torque", "T", "listed torques, linear in log n between 300, 875 and 1750 rpm",
-                          {"n": speed_rpm, **points}, torque, "N*m", LIST))
+        points = {
+            "T300": unit.torque_300_nm or 0.0,
+            "T875": unit.torque_875_nm or 0.0,
+            "T1750": unit.torque_1750_nm or 0.0,
+        }
+        steps.append(
+            Step(
+                "Rated output torque",
+                "T",
+                "listed torques, linear in log n between 300, 875 and 1750 rpm",
+                {"n": speed_rpm, **points},
+                torque,
+                "N*m",
+                LIST,
+            )
+        )
     return tuple(steps)
 
 
 def _efficiency_step(unit: tables.Unit, speed_rpm: float) -> Step:
     value = rating.efficiency(unit, speed_rpm)
     if unit.efficiency_300 is None or unit.efficiency_1750 is None:
-        return Step("Efficiency, not known: low end of the published band", "η", "by type and ratio", {"i": unit.ratio},
-                    value, "share", COMMON_PRACTICE)
-    return Step("Efficiency", "η", "listed values, linear in log n between 300 and 1750 rpm",
-                {"n": speed_rpm, "η300": unit.efficiency_300, "η1750": unit.efficiency_1750}, value, "share", LIST)
+        return Step(
+            "Efficiency, not known: low end of the published band",
+            "η",
+            "by type and ratio",
+            {"i": unit.ratio},
+            value,
+            "share",
+            COMMON_PRACTICE,
+        )
+    return Step(
+        "Efficiency",
+        "η",
+        "listed values, linear in log n between 300 and 1750 rpm",
+        {"n": speed_rpm, "η300": unit.efficiency_300, "η1750": unit.efficiency_1750},
+        value,
+        "share",
+        LIST,
+    )
 
 
 METHODS = (Method("reducer_rating", "Rating of a stock reducer", RatingInputs, rating_working),)
@@ -63,8 +99,15 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     d: ReducerDetails = result.details
     speed = result.flow.driver_speed_rpm
     ratio = Step("Exact ratio, from the list or the plate", "i", "as listed", {}, d.unit.ratio, "", LIST)
-    design = Step("Design torque at the output", "T_d", "T · i · η",
-                  {"T": result.design.chosen_nm, "i": d.unit.ratio, "η": result.efficiency}, d.design_torque_nm, "N*m", FACTOR)
+    design = Step(
+        "Design torque at the output",
+        "T_d",
+        "T · i · η",
+        {"T": result.design.chosen_nm, "i": d.unit.ratio, "η": result.efficiency},
+        d.design_torque_nm,
+        "N*m",
+        FACTOR,
+    )
     table: dict[str, Callable[[], Working]] = {
         "ratio": lambda: Working("Ratio", (ratio,)),
         "design_torque": lambda: Working("Design torque", (design,)),
@@ -74,8 +117,15 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     if rated:
         table["rated_torque"] = lambda: Working("Rated torque at this input speed", tuple(rated))
     if d.thermal_kw is not None and d.unit.thermal_kw is not None:
-        heat = Step("Heat limit, input power", "P_th", "P_list (93 - t) / 68, at most 1.15; worm also by speed",
-                    {"P_list": d.unit.thermal_kw, "n": speed}, d.thermal_kw, "kW", HEAT)
+        heat = Step(
+            "Heat limit, input power",
+            "P_th",
+            "P_list (93 - t) / 68, at most 1.15; worm also by speed",
+            {"P_list": d.unit.thermal_kw, "n": speed},
+            d.thermal_kw,
+            "kW",
+            HEAT,
+        )
         table["thermal"] = lambda: Working("Heat limit", (heat,))
     for key, value in (("input_shaft", d.unit.input_shaft_mm), ("output_shaft", d.unit.output_shaft_mm)):
         if value is not None:

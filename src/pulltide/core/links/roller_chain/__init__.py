@@ -1,6 +1,7 @@
 """Roller chain, sizes 25 to 60, one to three strands."""
 
-from pulltide.core.family import Family
+from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.roller_chain import tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.transmission import ChainTransmission
 from pulltide.core.links.roller_chain.variants import settle, starter, variants
@@ -13,7 +14,29 @@ def _one_step(link: RollerChain) -> int:
     return 1
 
 
+def _stock(link: RollerChain) -> dict[str, tuple[float | str, ...]]:
+    teeth = tuple(str(count) for count in tables.stock_teeth())
+    even = tuple(str(count) for count in range(30, 301, 2))
+    return {"driver_teeth": teeth, "driven_teeth": teeth, "pitches": even}
+
+
+def _words(link: RollerChain, step: int) -> LinkWords:
+    length = f"{link.pitches} links" if link.pitches else "length open"
+    strands = (f"{link.strands} strands",) if link.strands > 1 else ()
+    return LinkWords(f"Chain {link.chain}", (f"{link.driver_teeth} → {link.driven_teeth} t", length, *strands))
+
+
 FAMILY = Family(
-    kind="roller_chain", title="Roller chain", model=RollerChain, step_count=_one_step, prepare=ChainTransmission,
-    variants=variants, settle=settle, starter=starter, workings=workings, methods=METHODS,
+    kind="roller_chain",
+    title="Roller chain",
+    model=RollerChain,
+    step_count=_one_step,
+    prepare=ChainTransmission,
+    variants=variants,
+    settle=settle,
+    starter=starter,
+    workings=workings,
+    stock=_stock,
+    words=_words,
+    methods=METHODS,
 )

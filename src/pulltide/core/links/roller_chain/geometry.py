@@ -62,9 +62,7 @@ def exact_length_pitches(centre_pitches: float, teeth_1: int, teeth_2: int) -> f
     if centre_pitches <= difference:
         raise ImpossibleGeometry("One sprocket would lie inside the other at this centre distance.")
     beta = degrees(asin(difference / centre_pitches))
-    return (
-        2 * sqrt(centre_pitches**2 - difference**2) + small * (180 - 2 * beta) / 360 + large * (180 + 2 * beta) / 360
-    )
+    return 2 * sqrt(centre_pitches**2 - difference**2) + small * (180 - 2 * beta) / 360 + large * (180 + 2 * beta) / 360
 
 
 def _radius_pitches(teeth: int) -> float:

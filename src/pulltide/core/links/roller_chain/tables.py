@@ -36,9 +36,15 @@ def sizes() -> dict[str, ChainSize]:
     """All chain sizes by number, smallest pitch first."""
     return {
         row["chain"]: ChainSize(
-            row["chain"], number(row, "pitch_mm"), number(row, "roller_diameter_mm"),
-            number(row, "ultimate_strength_n"), number(row, "mass_kg_per_m"), number(row, "plate_constant"),
-            number(row, "roller_constant"), number(row, "lube_a_max_ft_min"), number(row, "lube_b_max_ft_min"),
+            row["chain"],
+            number(row, "pitch_mm"),
+            number(row, "roller_diameter_mm"),
+            number(row, "ultimate_strength_n"),
+            number(row, "mass_kg_per_m"),
+            number(row, "plate_constant"),
+            number(row, "roller_constant"),
+            number(row, "lube_a_max_ft_min"),
+            number(row, "lube_b_max_ft_min"),
         )
         for row in table("sizes").rows
     }

@@ -72,8 +72,13 @@ def layout(link: RollerChain) -> Layout:
         fault = judge(checks.TOUCH, "link", centre, touching * 1.0001)
     centre = max(centre, touching * DRAWN_CLEARANCE) if fault else centre
     return Layout(
-        geometry.pitch_diameter_mm(pitch, teeth[0]), geometry.pitch_diameter_mm(pitch, teeth[1]), *outsides,
-        geometry.exact_length_pitches(centre / pitch, *teeth), centre, geometry.wrap_small_deg(pitch, teeth, centre),
+        geometry.pitch_diameter_mm(pitch, teeth[0]),
+        geometry.pitch_diameter_mm(pitch, teeth[1]),
+        outsides[0],
+        outsides[1],
+        geometry.exact_length_pitches(centre / pitch, *teeth),
+        centre,
+        geometry.wrap_small_deg(pitch, teeth, centre),
         fault,
     )
 
@@ -127,8 +132,12 @@ class ChainTransmission:
         """Two sprockets and the chain between them."""
         place = self.layout
         return LinkPicture(
-            "chain", polar(place.centre_mm, self.link.angle_deg), place.driver_pitch_mm / 2,
-            place.driven_pitch_mm / 2, self.link.driver_teeth, self.link.driven_teeth,
+            "chain",
+            polar(place.centre_mm, self.link.angle_deg),
+            place.driver_pitch_mm / 2,
+            place.driven_pitch_mm / 2,
+            self.link.driver_teeth,
+            self.link.driven_teeth,
         )
 
     def service_factor(self, sizing: Sizing) -> ServiceFactor:
@@ -148,11 +157,22 @@ class ChainTransmission:
         inspection = Inspection(details, flow, subject)
         place, pull = self.layout, details.pull_n
         sprocket_factor = 1.25 if self.small_teeth < 17 else 1.0
-        bores = [geometry.greatest_bore_mm(self.size.pitch_mm, n) for n in (self.link.driver_teeth, self.link.driven_teeth)]
+        bores = [
+            geometry.greatest_bore_mm(self.size.pitch_mm, n) for n in (self.link.driver_teeth, self.link.driven_teeth)
+        ]
         return LinkResult(
-            kind="roller_chain", step=self.step, ratio=self.ratio, turn=1, flow=flow, efficiency=self._efficiency,
-            service_factor=factor, design=design, limits=tuple(inspection.limits()),
-            findings=tuple(inspection.findings()), figures=figures(details), centre_distance_mm=place.centre_mm,
+            kind="roller_chain",
+            step=self.step,
+            ratio=self.ratio,
+            turn=1,
+            flow=flow,
+            efficiency=self._efficiency,
+            service_factor=factor,
+            design=design,
+            limits=tuple(inspection.limits()),
+            findings=tuple(inspection.findings()),
+            figures=figures(details),
+            centre_distance_mm=place.centre_mm,
             driver_pull_n=2000 * flow.driver_torque_nm / place.driver_pitch_mm * sprocket_factor,
             driven_pull_n=pull * sprocket_factor,
             shafts=ShaftLimits(
@@ -174,8 +194,18 @@ class ChainTransmission:
         stall = flow.driver_stall_torque_nm
         stall_pull = None if stall is None else 2000.0 * stall / self.layout.driver_pitch_mm
         return ChainDetails(
-            self.link, self.size, self.layout, self.small_teeth, small_speed, speed, strand, strands,
-            strand.least_kw * strands * left, design_kw, pull, 1000.0 * design_kw / speed + own,
+            self.link,
+            self.size,
+            self.layout,
+            self.small_teeth,
+            small_speed,
+            speed,
+            strand,
+            strands,
+            strand.least_kw * strands * left,
+            design_kw,
+            pull,
+            1000.0 * design_kw / speed + own,
             strength / (1000.0 * design_kw / speed + own),
             None if stall_pull is None else strength / (stall_pull + own),
         )
@@ -194,8 +224,11 @@ class Inspection:
         d = self.details
         yield Limit("roller_chain.rating", d.rating.governed_by, d.design_power_kw, d.capacity_kw, "kW")
         yield Limit(
-            "roller_chain.static_safety", "pull against strength", d.strand_pull_n,
-            d.strand_pull_n * d.static_safety / SAFETY_WANTED, "N",
+            "roller_chain.static_safety",
+            "pull against strength",
+            d.strand_pull_n,
+            d.strand_pull_n * d.static_safety / SAFETY_WANTED,
+            "N",
         )
 
     def findings(self) -> Iterator[Finding]:

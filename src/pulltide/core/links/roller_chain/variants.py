@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from math import ceil
+from typing import Any
 
 from pulltide.core.family import Variant
 from pulltide.core.links.roller_chain import geometry, tables
@@ -20,9 +21,9 @@ def starter() -> RollerChain:
     return RollerChain(chain="40", driver_teeth=17, driven_teeth=34, pitches=76)
 
 
-def settle(link: RollerChain) -> RollerChain:
+def settle(before: RollerChain, raw: dict[str, Any]) -> dict[str, Any]:
     """Nothing to settle: every chain takes every tooth count."""
-    return link
+    return raw
 
 
 def _even_links(link: RollerChain, centre_mm: float) -> int:
@@ -48,7 +49,9 @@ def variants(link: RollerChain) -> Iterator[Variant]:
     yield from _larger(link)
     if link.take_up_mm is None or link.take_up_mm < 1.5 * tables.sizes()[link.chain].pitch_mm:
         needed = float(5 * ceil(1.5 * tables.sizes()[link.chain].pitch_mm / 5))
-        yield Variant("more adjustment", f"Give {{{needed}|mm}} of adjustment", link.model_copy(update={"take_up_mm": needed}))
+        yield Variant(
+            "more adjustment", f"Give {{{needed}|mm}} of adjustment", link.model_copy(update={"take_up_mm": needed})
+        )
     if not link.oiled:
         yield Variant("oil", "Oil it as recommended", link.model_copy(update={"oiled": True}))
 
@@ -57,8 +60,11 @@ def _other_lengths(link: RollerChain) -> Iterator[Variant]:
     here = _even_links(link, layout(link).centre_mm)
     for count in range(here, here + 26, 2):
         if count != link.pitches:
-            yield Variant("longer chain", f"Use {count} links",
-                          link.model_copy(update={"pitches": count, "centre_distance_mm": None}))
+            yield Variant(
+                "longer chain",
+                f"Use {count} links",
+                link.model_copy(update={"pitches": count, "centre_distance_mm": None}),
+            )
 
 
 def _other_teeth(link: RollerChain) -> Iterator[Variant]:

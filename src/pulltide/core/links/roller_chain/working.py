@@ -35,17 +35,52 @@ def rating_working(inputs: RatingInputs) -> Working:
     result = rating(size, inputs.small_teeth, inputs.small_speed_rpm)
     numbers = {"N": float(inputs.small_teeth), "n": inputs.small_speed_rpm, "p": size.pitch_mm / MM_PER_IN}
     strands = tables.strand_factor(inputs.strands)
-    return Working("Roller chain rating", (
-        Step("Link plates, p in inches", "H1", "Kp N^1.08 n^0.9 p^(3 - 0.07 p)",
-             {"Kp": size.plate_constant, **numbers}, result.plates_kw / KW_PER_HP, "hp", SHIGLEY),
-        Step("Rollers and bushings", "H2", "1000 Kr N^1.5 p^0.8 / n^1.5",
-             {"Kr": size.roller_constant, **numbers}, result.rollers_kw / KW_PER_HP, "hp", SHIGLEY),
-        Step("Galling of pins", "H3", "n p N / 110.84 (4.413 - 2.073 p - 0.0274 N - ln(n/1000) (1.59 log10 p + 1.873))",
-             numbers, result.galling_kw / KW_PER_HP, "hp", SHIGLEY),
-        Step("Rating of all strands", "P", "0.7457 · min(H1, H2, H3) · K2",
-             {"H1": result.plates_kw / KW_PER_HP, "H2": result.rollers_kw / KW_PER_HP,
-              "H3": result.galling_kw / KW_PER_HP, "K2": strands}, result.least_kw * strands, "kW", STRANDS),
-    ))
+    return Working(
+        "Roller chain rating",
+        (
+            Step(
+                "Link plates, p in inches",
+                "H1",
+                "Kp N^1.08 n^0.9 p^(3 - 0.07 p)",
+                {"Kp": size.plate_constant, **numbers},
+                result.plates_kw / KW_PER_HP,
+                "hp",
+                SHIGLEY,
+            ),
+            Step(
+                "Rollers and bushings",
+                "H2",
+                "1000 Kr N^1.5 p^0.8 / n^1.5",
+                {"Kr": size.roller_constant, **numbers},
+                result.rollers_kw / KW_PER_HP,
+                "hp",
+                SHIGLEY,
+            ),
+            Step(
+                "Galling of pins",
+                "H3",
+                "n p N / 110.84 (4.413 - 2.073 p - 0.0274 N - ln(n/1000) (1.59 log10 p + 1.873))",
+                numbers,
+                result.galling_kw / KW_PER_HP,
+                "hp",
+                SHIGLEY,
+            ),
+            Step(
+                "Rating of all strands",
+                "P",
+                "0.7457 · min(H1, H2, H3) · K2",
+                {
+                    "H1": result.plates_kw / KW_PER_HP,
+                    "H2": result.rollers_kw / KW_PER_HP,
+                    "H3": result.galling_kw / KW_PER_HP,
+                    "K2": strands,
+                },
+                result.least_kw * strands,
+                "kW",
+                STRANDS,
+            ),
+        ),
+    )
 
 
 class LengthInputs(CoreModel):
@@ -64,13 +99,30 @@ def centre_working(inputs: LengthInputs) -> Working:
     exact = geometry.centre_pitches(inputs.pitches, *teeth)
     book = geometry.handbook_centre_pitches(inputs.pitches, *teeth) or exact
     numbers = {"N1": float(teeth[0]), "N2": float(teeth[1]), "X": float(inputs.pitches)}
-    return Working("Chain centre distance", (
-        Step("By the handbook", "c0", "(-A + √(A² - 8 ((N2 - N1)/(2π))²)) / 4, A = (N1 + N2)/2 - X", numbers, book,
-             "pitches", SHIGLEY),
-        Step("Exact, from the tangents of the pitch circles", "c", "X = 2 c cos β + N1 (180 - 2β)/360 + N2 (180 + 2β)/360, solved for c",
-             numbers, exact, "pitches", EXACT),
-        Step("Centre distance", "C", "c p", {"c": exact, "p": pitch}, exact * pitch, "mm", EXACT),
-    ))
+    return Working(
+        "Chain centre distance",
+        (
+            Step(
+                "By the handbook",
+                "c0",
+                "(-A + √(A² - 8 ((N2 - N1)/(2π))²)) / 4, A = (N1 + N2)/2 - X",
+                numbers,
+                book,
+                "pitches",
+                SHIGLEY,
+            ),
+            Step(
+                "Exact, from the tangents of the pitch circles",
+                "c",
+                "X = 2 c cos β + N1 (180 - 2β)/360 + N2 (180 + 2β)/360, solved for c",
+                numbers,
+                exact,
+                "pitches",
+                EXACT,
+            ),
+            Step("Centre distance", "C", "c p", {"c": exact, "p": pitch}, exact * pitch, "mm", EXACT),
+        ),
+    )
 
 
 METHODS = (
@@ -88,61 +140,175 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     d: ChainDetails = result.details
     place, size = d.layout, d.size
     table: dict[str, Callable[[], Working]] = {
-        "ratio": _single("Ratio", Step(
-            "Ratio", "i", "N2 / N1", {"N2": float(d.link.driven_teeth), "N1": float(d.link.driver_teeth)}, result.ratio,
-            "", EXACT)),
-        "wrap": _single("Wrap of the small sprocket", Step(
-            "Wrap", "θ", "180 - 2 asin((D - d) / (2 C))",
-            {"D": max(place.driver_pitch_mm, place.driven_pitch_mm),
-             "d": min(place.driver_pitch_mm, place.driven_pitch_mm), "C": place.centre_mm}, place.wrap_deg, "deg", EXACT)),
-        "chain_speed": _single("Chain speed", Step(
-            "Chain speed", "v", "N1 p n / 60000",
-            {"N1": float(d.link.driver_teeth), "p": size.pitch_mm, "n": result.flow.driver_speed_rpm}, d.speed_m_per_s,
-            "m/s", SHIGLEY)),
-        "efficiency": _single("Efficiency of the chain link", Step(
-            "Efficiency", "η", "as stated", {}, result.efficiency, "share", COMMON_PRACTICE,
-            "0.97 clean and oiled, 0.95 dry or dirty")),
-        "pull": _single("Running pull", Step(
-            "Pull of the tight strand", "F", "1000 P / v", {"P": result.flow.power_in_kw, "v": d.speed_m_per_s}, d.pull_n,
-            "N", EXACT)),
-        "chordal": _single("Speed variation of the links", Step(
-            "Variation", "Δv/v", "(π/N) (1/sin(180/N) - 1/tan(180/N))", {"N": float(d.small_teeth)},
-            geometry.chordal_variation(d.small_teeth), "share", SHIGLEY)),
-        "static_safety": _single("Safety against breaking", Step(
-            "Strength over pull with service factor, own weight and speed", "S", "F_U / F",
-            {"F_U": d.static_safety * d.strand_pull_n, "F": d.strand_pull_n}, d.static_safety, "", COMMON_PRACTICE,
-            "7 or more is wanted")),
+        "ratio": _single(
+            "Ratio",
+            Step(
+                "Ratio",
+                "i",
+                "N2 / N1",
+                {"N2": float(d.link.driven_teeth), "N1": float(d.link.driver_teeth)},
+                result.ratio,
+                "",
+                EXACT,
+            ),
+        ),
+        "wrap": _single(
+            "Wrap of the small sprocket",
+            Step(
+                "Wrap",
+                "θ",
+                "180 - 2 asin((D - d) / (2 C))",
+                {
+                    "D": max(place.driver_pitch_mm, place.driven_pitch_mm),
+                    "d": min(place.driver_pitch_mm, place.driven_pitch_mm),
+                    "C": place.centre_mm,
+                },
+                place.wrap_deg,
+                "deg",
+                EXACT,
+            ),
+        ),
+        "chain_speed": _single(
+            "Chain speed",
+            Step(
+                "Chain speed",
+                "v",
+                "N1 p n / 60000",
+                {"N1": float(d.link.driver_teeth), "p": size.pitch_mm, "n": result.flow.driver_speed_rpm},
+                d.speed_m_per_s,
+                "m/s",
+                SHIGLEY,
+            ),
+        ),
+        "efficiency": _single(
+            "Efficiency of the chain link",
+            Step(
+                "Efficiency",
+                "η",
+                "as stated",
+                {},
+                result.efficiency,
+                "share",
+                COMMON_PRACTICE,
+                "0.97 clean and oiled, 0.95 dry or dirty",
+            ),
+        ),
+        "pull": _single(
+            "Running pull",
+            Step(
+                "Pull of the tight strand",
+                "F",
+                "1000 P / v",
+                {"P": result.flow.power_in_kw, "v": d.speed_m_per_s},
+                d.pull_n,
+                "N",
+                EXACT,
+            ),
+        ),
+        "chordal": _single(
+            "Speed variation of the links",
+            Step(
+                "Variation",
+                "Δv/v",
+                "(π/N) (1/sin(180/N) - 1/tan(180/N))",
+                {"N": float(d.small_teeth)},
+                geometry.chordal_variation(d.small_teeth),
+                "share",
+                SHIGLEY,
+            ),
+        ),
+        "static_safety": _single(
+            "Safety against breaking",
+            Step(
+                "Strength over pull with service factor, own weight and speed",
+                "S",
+                "F_U / F",
+                {"F_U": d.static_safety * d.strand_pull_n, "F": d.strand_pull_n},
+                d.static_safety,
+                "",
+                COMMON_PRACTICE,
+                "7 or more is wanted",
+            ),
+        ),
     }
-    for key, teeth, value in (("driver_pitch", d.link.driver_teeth, place.driver_pitch_mm),
-                              ("driven_pitch", d.link.driven_teeth, place.driven_pitch_mm)):
-        table[key] = _single("Pitch diameter", Step(
-            "Pitch diameter", "D", "p / sin(180 / N)", {"p": size.pitch_mm, "N": float(teeth)}, value, "mm", SHIGLEY))
+    for key, teeth, value in (
+        ("driver_pitch", d.link.driver_teeth, place.driver_pitch_mm),
+        ("driven_pitch", d.link.driven_teeth, place.driven_pitch_mm),
+    ):
+        table[key] = _single(
+            "Pitch diameter",
+            Step(
+                "Pitch diameter", "D", "p / sin(180 / N)", {"p": size.pitch_mm, "N": float(teeth)}, value, "mm", SHIGLEY
+            ),
+        )
     table["capacity"] = lambda: _capacity(d)
     table["centre"] = table["length"] = lambda: _centre(d)
     if d.stall_safety is not None:
-        table["stall_safety"] = _single("Safety when the motor stalls", Step(
-            "Strength over pull at motor breakdown torque, no loss", "S", "F_U / F_stall",
-            {"F_U": d.static_safety * d.strand_pull_n, "F_stall": d.static_safety * d.strand_pull_n / d.stall_safety},
-            d.stall_safety, "", COMMON_PRACTICE, "3 or more is wanted"))
+        table["stall_safety"] = _single(
+            "Safety when the motor stalls",
+            Step(
+                "Strength over pull at motor breakdown torque, no loss",
+                "S",
+                "F_U / F_stall",
+                {
+                    "F_U": d.static_safety * d.strand_pull_n,
+                    "F_stall": d.static_safety * d.strand_pull_n / d.stall_safety,
+                },
+                d.stall_safety,
+                "",
+                COMMON_PRACTICE,
+                "3 or more is wanted",
+            ),
+        )
     return table
 
 
 def _capacity(d: ChainDetails) -> Working:
-    base = rating_working(RatingInputs.model_construct(
-        chain=d.link.chain, small_teeth=d.small_teeth, small_speed_rpm=d.small_speed_rpm, strands=d.link.strands))
+    base = rating_working(
+        RatingInputs.model_construct(
+            chain=d.link.chain, small_teeth=d.small_teeth, small_speed_rpm=d.small_speed_rpm, strands=d.link.strands
+        )
+    )
     left = d.capacity_kw / base.value if base.value else 1.0
     if abs(left - 1.0) < 1e-9:
         return base
-    extra = Step("Left with an offset link or without oil", "P'", "P k", {"P": base.value, "k": left}, d.capacity_kw, "kW",
-                 COMMON_PRACTICE)
+    extra = Step(
+        "Left with an offset link or without oil",
+        "P'",
+        "P k",
+        {"P": base.value, "k": left},
+        d.capacity_kw,
+        "kW",
+        COMMON_PRACTICE,
+    )
     return Working(base.title, (*base.steps, extra))
 
 
 def _centre(d: ChainDetails) -> Working:
     if d.link.pitches is None or d.layout.fault is not None:
-        return Working("Chain length", (Step(
-            "Links for the centre distance entered", "X", "2 c cos β + N1 (180 - 2β)/360 + N2 (180 + 2β)/360",
-            {"c": d.layout.centre_mm / d.size.pitch_mm, "N1": float(d.link.driver_teeth), "N2": float(d.link.driven_teeth)},
-            d.layout.pitches, "links", EXACT),))
-    return centre_working(LengthInputs.model_construct(
-        chain=d.link.chain, driver_teeth=d.link.driver_teeth, driven_teeth=d.link.driven_teeth, pitches=d.link.pitches))
+        return Working(
+            "Chain length",
+            (
+                Step(
+                    "Links for the centre distance entered",
+                    "X",
+                    "2 c cos β + N1 (180 - 2β)/360 + N2 (180 + 2β)/360",
+                    {
+                        "c": d.layout.centre_mm / d.size.pitch_mm,
+                        "N1": float(d.link.driver_teeth),
+                        "N2": float(d.link.driven_teeth),
+                    },
+                    d.layout.pitches,
+                    "links",
+                    EXACT,
+                ),
+            ),
+        )
+    return centre_working(
+        LengthInputs.model_construct(
+            chain=d.link.chain,
+            driver_teeth=d.link.driver_teeth,
+            driven_teeth=d.link.driven_teeth,
+            pitches=d.link.pitches,
+        )
+    )

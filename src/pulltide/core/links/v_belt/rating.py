@@ -30,7 +30,7 @@ def basic_rating_kw(section: str, small_diameter_mm: float, speed_rpm: float, ra
     r = speed_rpm / 1000.0
     if tables.section(section).light:
         a, b, c = tables.rating_constants(section)
-        return KW_PER_HP * r * (a * d_in**0.91 * r**-0.09 - b - c * r**2 * d_in**3)
+        return KW_PER_HP * r * float(a * d_in**0.91 * r**-0.09 - b - c * r**2 * d_in**3)
     c1, c2, c3, c4 = tables.rating_constants(section)
     x = d_in * r
     basic_hp = x * (c1 - c2 / d_in - c3 * x**2 - c4 * log10(x))
@@ -150,8 +150,16 @@ def tension(pull_n: float, belts: int, span: Span, set_n: float | None) -> Tensi
     mean = max(static - (centrifugal if span.locked else 0.0), 0.0)
     frequency = 1000.0 / (2 * span.chord_mm) * sqrt(static / span.mass_kg_per_m)
     return Tension(
-        pull_n, centrifugal, ratio, static, span.chord_mm, span.chord_mm / 64, static / 16, frequency,
-        handbook_static_tension_n(pull_n, span), shaft_load_n(pull_n, mean, belts, span),
+        pull_n,
+        centrifugal,
+        ratio,
+        static,
+        span.chord_mm,
+        span.chord_mm / 64,
+        static / 16,
+        frequency,
+        handbook_static_tension_n(pull_n, span),
+        shaft_load_n(pull_n, mean, belts, span),
     )
 
 

@@ -12,8 +12,17 @@ from pulltide.core.units import MM_PER_IN
 
 PACKAGE = "pulltide.core.links.v_belt"
 NAMES = (
-    "sections", "stock_lengths", "groove_angles", "length_factor", "centre_allowance", "old_rating",
-    "ratio_factor", "rating_classical", "rating_light", "service_factor", "stock_pulleys",
+    "sections",
+    "stock_lengths",
+    "groove_angles",
+    "length_factor",
+    "centre_allowance",
+    "old_rating",
+    "ratio_factor",
+    "rating_classical",
+    "rating_light",
+    "service_factor",
+    "stock_pulleys",
 )
 #: What the nominal length of a belt adds to reach its pitch length [in]. RMA IP-20 and IP-23, from memory.
 LENGTH_ADDITION_IN = {"3L": -0.19, "4L": -0.31, "5L": -0.50, "A": 1.3, "B": 1.8}
@@ -70,9 +79,7 @@ class Belt:
 def stock_belts(section_name: str) -> tuple[Belt, ...]:
     """All stock belts of a section, shortest first."""
     rows = (row for row in table("stock_lengths").rows if row["section"] == section_name)
-    belts = (
-        Belt(row["designation"], number(row, "nominal_in"), number(row, "pitch_length_mm"), True) for row in rows
-    )
+    belts = (Belt(row["designation"], number(row, "nominal_in"), number(row, "pitch_length_mm"), True) for row in rows)
     return tuple(sorted(belts, key=lambda belt: belt.pitch_length_mm))
 
 
@@ -95,7 +102,7 @@ def belt(section_name: str, designation: str) -> Belt:
     found = next((item for item in listed if item.designation == designation), None)
     found = found or _whole_inch_belt(section_name, designation)
     if found is None:
-        digits = "".join(char for char in designation[len(section_name):] if char.isdecimal())
+        digits = "".join(char for char in designation[len(section_name) :] if char.isdecimal())
         wanted = float(digits or 0) / (10.0 if section(section_name).light else 1.0)
         near = sorted(listed, key=lambda item: abs(item.nominal_in - wanted))[:4]
         raise UnknownName("Belt", designation, [item.designation for item in near])
@@ -133,7 +140,7 @@ def length_factor(section_name: str, nominal_in: float) -> float:
     value = _at_or_below("length_factor", section_name, "length_factor", nominal_in)
     if value > 0.85:
         return value
-    return min(value, (nominal_in / FIT_LENGTH_IN[section_name]) ** 0.24)
+    return min(value, float((nominal_in / FIT_LENGTH_IN[section_name]) ** 0.24))
 
 
 def ratio_factor(ratio: float) -> float:
@@ -201,9 +208,7 @@ def _old_rows(section_name: str) -> dict[float, tuple[tuple[float, ...], tuple[f
         if row["section"] == section_name:
             point = (number(row, "belt_speed_ft_min"), number(row, "rating_hp"))
             rows.setdefault(number(row, "pitch_diameter_in"), []).append(point)
-    return {
-        diameter: (tuple(p[0] for p in points), tuple(p[1] for p in points)) for diameter, points in rows.items()
-    }
+    return {diameter: (tuple(p[0] for p in points), tuple(p[1] for p in points)) for diameter, points in rows.items()}
 
 
 def old_rating_hp(section_name: str, pitch_diameter_in: float, speed_ft_min: float) -> float | None:

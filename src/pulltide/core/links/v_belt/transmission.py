@@ -92,8 +92,14 @@ def layout(link: VBelt, step: int, subject: str = "link") -> Layout:
         fault = judge(checks.TOUCH, subject, centre, touching * 1.0001)
     centre = max(centre, touching * DRAWN_CLEARANCE) if fault else centre
     return Layout(
-        driver, driven, driver + gap, driven + gap, geometry.open_belt_length_mm(small, large, centre), centre,
-        geometry.wrap_small_deg(small, large, centre), fault,
+        driver,
+        driven,
+        driver + gap,
+        driven + gap,
+        geometry.open_belt_length_mm(small, large, centre),
+        centre,
+        geometry.wrap_small_deg(small, large, centre),
+        fault,
     )
 
 
@@ -192,7 +198,9 @@ class BeltTransmission:
         """Two pulleys and the belt between them."""
         place = self.layout
         return LinkPicture(
-            "belt", polar(place.centre_mm, self.link.angle_deg), place.driver_outside_mm / 2,
+            "belt",
+            polar(place.centre_mm, self.link.angle_deg),
+            place.driver_outside_mm / 2,
             place.driven_outside_mm / 2,
         )
 
@@ -215,10 +223,20 @@ class BeltTransmission:
         tension = self._tension(flow, design_kw)
         needed = ceil(design_kw / (capacity.total_kw / self.link.belts) - 1e-9) if capacity.total_kw > 0 else None
         details = BeltDetails(
-            self.link, self.layout, self.belt, self._small_speed_rpm(flow.driver_speed_rpm),
-            rim_speed_m_per_s(self.layout.driver_pitch_mm, flow.driver_speed_rpm), capacity.one_kw, capacity.arc,
-            capacity.length, capacity.total_kw, design_kw, needed,
-            flow.power_out_kw / capacity.total_kw if capacity.total_kw > 0 else 0.0, self.loss, tension,
+            self.link,
+            self.layout,
+            self.belt,
+            self._small_speed_rpm(flow.driver_speed_rpm),
+            rim_speed_m_per_s(self.layout.driver_pitch_mm, flow.driver_speed_rpm),
+            capacity.one_kw,
+            capacity.arc,
+            capacity.length,
+            capacity.total_kw,
+            design_kw,
+            needed,
+            flow.power_out_kw / capacity.total_kw if capacity.total_kw > 0 else 0.0,
+            self.loss,
+            tension,
         )
         return self._result(flow, sizing, subject, (factor, design, details))
 
@@ -230,12 +248,22 @@ class BeltTransmission:
         pull = details.tension.shaft_load_n
         place = self.layout
         return LinkResult(
-            kind="v_belt", step=self.step, ratio=self.ratio, turn=1, flow=flow,
+            kind="v_belt",
+            step=self.step,
+            ratio=self.ratio,
+            turn=1,
+            flow=flow,
             efficiency=flow.power_out_kw / flow.power_in_kw if flow.power_in_kw > 0 else 0.0,
-            service_factor=factor, design=design, limits=tuple(inspection.limits()),
-            findings=tuple(inspection.findings()), figures=figures(details),
-            centre_distance_mm=place.centre_mm, driver_pull_n=pull, driven_pull_n=pull,
-            shafts=ShaftLimits(driver_outside_mm=place.driver_outside_mm, is_belt=True), details=details,
+            service_factor=factor,
+            design=design,
+            limits=tuple(inspection.limits()),
+            findings=tuple(inspection.findings()),
+            figures=figures(details),
+            centre_distance_mm=place.centre_mm,
+            driver_pull_n=pull,
+            driven_pull_n=pull,
+            shafts=ShaftLimits(driver_outside_mm=place.driver_outside_mm, is_belt=True),
+            details=details,
         )
 
     def _tension(self, flow: Flow, design_kw: float) -> rating.Tension:
@@ -243,7 +271,11 @@ class BeltTransmission:
         speed = rim_speed_m_per_s(self.layout.driver_pitch_mm, flow.driver_speed_rpm)
         chord = (self.layout.centre_mm**2 - (self.layout.large_pitch_mm - self.layout.small_pitch_mm) ** 2 / 4) ** 0.5
         span = rating.Span(
-            self.layout.wrap_deg, speed, self.layout.centre_mm, chord, self.section.mass_kg_per_m,
+            self.layout.wrap_deg,
+            speed,
+            self.layout.centre_mm,
+            chord,
+            self.section.mass_kg_per_m,
             self.link.tensioning == "locked",
         )
         peak_nm = flow.driver_peak_torque_nm or 0.0
@@ -255,9 +287,7 @@ class BeltTransmission:
 class Inspection:
     """Runs the checks on one rated belt link."""
 
-    def __init__(
-        self, details: BeltDetails, flow: Flow, sizing: Sizing, factor: ServiceFactor, subject: str
-    ) -> None:
+    def __init__(self, details: BeltDetails, flow: Flow, sizing: Sizing, factor: ServiceFactor, subject: str) -> None:
         self.details = details
         self.flow = flow
         self.sizing = sizing
@@ -321,8 +351,12 @@ class Inspection:
     def _span(self) -> rating.Span:
         d = self.details
         return rating.Span(
-            d.layout.wrap_deg, d.belt_speed_m_per_s, d.layout.centre_mm, d.tension.span_mm,
-            self.section.mass_kg_per_m, d.link.tensioning == "locked",
+            d.layout.wrap_deg,
+            d.belt_speed_m_per_s,
+            d.layout.centre_mm,
+            d.tension.span_mm,
+            self.section.mass_kg_per_m,
+            d.link.tensioning == "locked",
         )
 
     def _old_table(self) -> Iterator[Finding]:
@@ -349,8 +383,9 @@ class Inspection:
             yield judge(checks.RATIO, subject, place.reduction, 6.0, Severity.NOTE)
         length_m = (d.belt.pitch_length_mm if d.belt else place.length_mm) / 1000.0
         bends = 2 * d.belt_speed_m_per_s / length_m
-        yield judge(checks.FLEX, subject, bends, 60.0 if bends > 60 else 30.0,
-                    Severity.WARNING if bends > 60 else Severity.NOTE)
+        yield judge(
+            checks.FLEX, subject, bends, 60.0 if bends > 60 else 30.0, Severity.WARNING if bends > 60 else Severity.NOTE
+        )
 
     def _fit(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
@@ -401,7 +436,13 @@ def figures(details: BeltDetails) -> tuple[Figure, ...]:
         Figure("belt_speed", "Belt speed", details.belt_speed_m_per_s, "m/s"),
         Figure("capacity", "Rating, all belts", details.capacity_kw, "kW"),
         Figure("design_power", "Design power", details.design_power_kw, "kW", needs_load=True),
-        Figure("creep", "Creep at this load", details.loss.creep_at_rating * min(details.load_share, 3.0), "share", needs_load=True),
+        Figure(
+            "creep",
+            "Creep at this load",
+            details.loss.creep_at_rating * min(details.load_share, 3.0),
+            "share",
+            needs_load=True,
+        ),
         Figure("tension", "Tension each belt, at rest", tension.static_n, "N", needs_load=True),
         Figure("deflection_force", "Press mid-span with", tension.deflection_force_n, "N", needs_load=True),
         Figure("deflection", "until it gives", tension.deflection_mm, "mm"),

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from math import ceil
+from typing import Any
 
-from pulltide.core.errors import InputError
 from pulltide.core.family import Variant
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.inputs import PulleyStep, VBelt
@@ -31,16 +31,15 @@ def _with_nearest_belt(link: VBelt, centre_mm: float) -> VBelt:
     return free.model_copy(update={"belt": best.designation, "centre_distance_mm": None})
 
 
-def settle(link: VBelt) -> VBelt:
-    """After an edit: a belt of another section is exchanged for the nearest one of this section."""
-    if link.belt is None:
-        return link
-    try:
-        tables.belt(link.section, link.belt)
-    except InputError:
-        centre = link.centre_distance_mm or 3 * layout(link.model_copy(update={"belt": None}), 1).small_pitch_mm
-        return _with_nearest_belt(link, centre)
-    return link
+def settle(before: VBelt, raw: dict[str, Any]) -> dict[str, Any]:
+    """After an edit: in another section the nearest belt of that section; a chosen step that exists."""
+    raw = {**raw, "chosen_step": min(raw["chosen_step"], len(raw["steps"]))}
+    if raw["section"] != before.section and raw["section"] in NEXT_SECTION and before.belt and raw["belt"]:
+        changed = _with_nearest_belt(
+            before.model_copy(update={"section": raw["section"]}), layout(before, before.chosen_step).centre_mm
+        )
+        raw["belt"] = changed.belt
+    return raw
 
 
 def _nearby(values: tuple[float, ...], value: float, above: bool, count: int) -> list[float]:
@@ -56,7 +55,9 @@ def _keeping_place(link: VBelt, driver_mm: float, driven_mm: float) -> VBelt:
     changed = link.model_copy(update={"steps": tuple(steps)})
     if link.belt is None:
         return changed
-    return _with_nearest_belt(changed, max(layout(link, link.chosen_step).centre_mm, 1.05 * (driver_mm + driven_mm) / 2))
+    return _with_nearest_belt(
+        changed, max(layout(link, link.chosen_step).centre_mm, 1.05 * (driver_mm + driven_mm) / 2)
+    )
 
 
 def variants(link: VBelt) -> Iterator[Variant]:
@@ -118,4 +119,6 @@ def _slide(link: VBelt) -> Iterator[Variant]:
     needed = room.fit_mm + room.take_up_mm + centre_spread_mm(link)
     if link.take_up_mm is None or link.take_up_mm < needed:
         slots = float(5 * ceil(needed / 5 + 0.001))
-        yield Variant("more slide", f"Give the base {{{slots}|mm}} of slide", link.model_copy(update={"take_up_mm": slots}))
+        yield Variant(
+            "more slide", f"Give the base {{{slots}|mm}} of slide", link.model_copy(update={"take_up_mm": slots})
+        )

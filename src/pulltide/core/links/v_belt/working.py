@@ -51,13 +51,35 @@ def rating_working(inputs: RatingInputs) -> Working:
         basis["K_SR"] = tables.ratio_factor(inputs.ratio)
         formula = "d r (c1 - c2/d - c3 (d r)^2 - c4 log10(d r)) + c2 r (1 - 1/K_SR)"
     steps = (
-        Step("Rating of one belt at 180°, d in inches, r in 1000 rpm", "H", formula, basis, one / KW_PER_HP, "hp",
-             RATING_LIGHT if light else RATING_A_B),
+        Step(
+            "Rating of one belt at 180°, d in inches, r in 1000 rpm",
+            "H",
+            formula,
+            basis,
+            one / KW_PER_HP,
+            "hp",
+            RATING_LIGHT if light else RATING_A_B,
+        ),
         Step("Arc factor", "K_θ", "1.25 (1 - 5^(-θ/180))", {"θ": inputs.wrap_deg}, arc, "", ARC),
-        Step("Length factor", "K_L", "table, by nominal length", {"L": inputs.nominal_length_in}, length, "", LENGTH,
-             "light sections have none" if light else ""),
-        Step("Rating of all belts", "P", "H · 0.7457 · K_θ · K_L · N" + (" · 0.95" if shared < 1 else ""),
-             {"H": max(one, 0.0) / KW_PER_HP, "K_θ": arc, "K_L": length, "N": float(inputs.belts)}, total, "kW", EXACT),
+        Step(
+            "Length factor",
+            "K_L",
+            "table, by nominal length",
+            {"L": inputs.nominal_length_in},
+            length,
+            "",
+            LENGTH,
+            "light sections have none" if light else "",
+        ),
+        Step(
+            "Rating of all belts",
+            "P",
+            "H · 0.7457 · K_θ · K_L · N" + (" · 0.95" if shared < 1 else ""),
+            {"H": max(one, 0.0) / KW_PER_HP, "K_θ": arc, "K_L": length, "N": float(inputs.belts)},
+            total,
+            "kW",
+            EXACT,
+        ),
     )
     return Working("V-belt rating", steps)
 
@@ -77,14 +99,38 @@ def centre_working(inputs: GeometryInputs) -> Working:
     approximate = geometry.handbook_centre_mm(length, *sorted((d, large))) or exact
     wrap = geometry.wrap_small_deg(d, large, exact)
     numbers = {"L": length, "D": large, "d": d}
-    return Working("Centre distance and wrap of an open belt", (
-        Step("First value", "C0", "(K + √(K² - 32 (D - d)²)) / 16, K = 4 L - 2π (D + d)", numbers, approximate, "mm",
-             Source("Machinery's Handbook", "V-belt centre distance", "formula")),
-        Step("Wrap of the small pulley", "θ", "180 - 2 asin((D - d) / (2 C))", {"D": large, "d": d, "C": exact}, wrap,
-             "deg", EXACT),
-        Step("Centre distance, exact", "C", "L = 2 C cos γ + π (D + d)/2 + γ (D - d), sin γ = (D - d)/(2 C), solved for C",
-             numbers, exact, "mm", EXACT),
-    ))
+    return Working(
+        "Centre distance and wrap of an open belt",
+        (
+            Step(
+                "First value",
+                "C0",
+                "(K + √(K² - 32 (D - d)²)) / 16, K = 4 L - 2π (D + d)",
+                numbers,
+                approximate,
+                "mm",
+                Source("Machinery's Handbook", "V-belt centre distance", "formula"),
+            ),
+            Step(
+                "Wrap of the small pulley",
+                "θ",
+                "180 - 2 asin((D - d) / (2 C))",
+                {"D": large, "d": d, "C": exact},
+                wrap,
+                "deg",
+                EXACT,
+            ),
+            Step(
+                "Centre distance, exact",
+                "C",
+                "L = 2 C cos γ + π (D + d)/2 + γ (D - d), sin γ = (D - d)/(2 C), solved for C",
+                numbers,
+                exact,
+                "mm",
+                EXACT,
+            ),
+        ),
+    )
 
 
 class TensionInputs(CoreModel):
@@ -116,13 +162,24 @@ def _tension_steps(result: rating.Tension, inputs: TensionInputs, mass: float) -
     formula = "F (R + 1) / (2 (R - 1))" + (" + m v²" if locked else "")
     numbers = {"F": result.pull_n, "R": result.ratio, **({"m": mass, "v": v} if locked else {})}
     least = Step(
-        "Lowest published figure, for comparison", "T_IP", "15/33 (2.5 - K_θ)/K_θ · F + 0.9 m v²",
-        {"K_θ": rating.arc_factor(inputs.wrap_deg), "F": result.pull_n, "m": mass, "v": v}, result.handbook_static_n,
-        "N", IP20,
+        "Lowest published figure, for comparison",
+        "T_IP",
+        "15/33 (2.5 - K_θ)/K_θ · F + 0.9 m v²",
+        {"K_θ": rating.arc_factor(inputs.wrap_deg), "F": result.pull_n, "m": mass, "v": v},
+        result.handbook_static_n,
+        "N",
+        IP20,
     )
     return (
-        Step("Pull of each belt, at design power or at peak", "F", "1000 P / (v N)",
-             {"P": inputs.design_power_kw, "v": v, "N": float(inputs.belts)}, result.pull_n, "N", EXACT),
+        Step(
+            "Pull of each belt, at design power or at peak",
+            "F",
+            "1000 P / (v N)",
+            {"P": inputs.design_power_kw, "v": v, "N": float(inputs.belts)},
+            result.pull_n,
+            "N",
+            EXACT,
+        ),
         Step("Tight over slack tension", "R", "5^(θ/180)", {"θ": inputs.wrap_deg}, result.ratio, "", ARC),
         least,
         Step("Static tension of each belt", "T", formula, numbers, result.static_n, "N", EXACT),
@@ -151,106 +208,192 @@ class Workings:
     def wrap(self) -> Working:
         """Wrap of the small pulley."""
         place = self.place
-        return self._one("Wrap of the small pulley", Step(
-            "Wrap", "θ", "180 - 2 asin((D - d) / (2 C))",
-            {"D": place.large_pitch_mm, "d": place.small_pitch_mm, "C": place.centre_mm}, place.wrap_deg, "deg", EXACT,
-        ))
+        return self._one(
+            "Wrap of the small pulley",
+            Step(
+                "Wrap",
+                "θ",
+                "180 - 2 asin((D - d) / (2 C))",
+                {"D": place.large_pitch_mm, "d": place.small_pitch_mm, "C": place.centre_mm},
+                place.wrap_deg,
+                "deg",
+                EXACT,
+            ),
+        )
 
     def pitch(self, driver: bool) -> Working:
         """Pitch diameter from what a calliper measures."""
         gap = tables.section(self.d.link.section).outside_minus_pitch_mm
         pitch = self.place.driver_pitch_mm if driver else self.place.driven_pitch_mm
-        return self._one("Pitch diameter", Step(
-            "Pitch diameter", "d", "d_o - 2a", {"d_o": pitch + gap, "2a": gap}, pitch, "mm",
-            tables.table("sections").as_source, "the belt rides this far inside the rim",
-        ))
+        return self._one(
+            "Pitch diameter",
+            Step(
+                "Pitch diameter",
+                "d",
+                "d_o - 2a",
+                {"d_o": pitch + gap, "2a": gap},
+                pitch,
+                "mm",
+                tables.table("sections").as_source,
+                "the belt rides this far inside the rim",
+            ),
+        )
 
     def ratio(self) -> Working:
         """Ratio of pitch diameters."""
         place = self.place
-        return self._one("Ratio", Step(
-            "Ratio without creep", "i", "D / d", {"D": place.driven_pitch_mm, "d": place.driver_pitch_mm},
-            self.result.ratio, "", EXACT,
-        ))
+        return self._one(
+            "Ratio",
+            Step(
+                "Ratio without creep",
+                "i",
+                "D / d",
+                {"D": place.driven_pitch_mm, "d": place.driver_pitch_mm},
+                self.result.ratio,
+                "",
+                EXACT,
+            ),
+        )
 
     def centre(self) -> Working:
         """Centre distance, from the belt or as wanted."""
         if self.d.belt is None or self.place.fault is not None:
-            return self._one("Centre distance", Step(
-                "Centre distance as entered", "C", "as entered", {}, self.place.centre_mm, "mm", EXACT))
-        return centre_working(GeometryInputs(
-            small_diameter_mm=self.place.small_pitch_mm, large_diameter_mm=self.place.large_pitch_mm,
-            pitch_length_mm=self.d.belt.pitch_length_mm,
-        ))
+            return self._one(
+                "Centre distance",
+                Step("Centre distance as entered", "C", "as entered", {}, self.place.centre_mm, "mm", EXACT),
+            )
+        return centre_working(
+            GeometryInputs(
+                small_diameter_mm=self.place.small_pitch_mm,
+                large_diameter_mm=self.place.large_pitch_mm,
+                pitch_length_mm=self.d.belt.pitch_length_mm,
+            )
+        )
 
     def belt_speed(self) -> Working:
         """Rim speed at the pitch line."""
         d, n = self.place.driver_pitch_mm, self.result.flow.driver_speed_rpm
-        return self._one("Belt speed", Step(
-            "Belt speed", "v", "π d n / 60000", {"d": d, "n": n}, rim_speed_m_per_s(d, n), "m/s", EXACT))
+        return self._one(
+            "Belt speed",
+            Step("Belt speed", "v", "π d n / 60000", {"d": d, "n": n}, rim_speed_m_per_s(d, n), "m/s", EXACT),
+        )
 
     def capacity(self) -> Working:
         """Rating of all belts."""
         light = tables.section(self.d.link.section).light
         nominal = self.d.belt.nominal_in if self.d.belt else self.place.length_mm / MM_PER_IN
-        return rating_working(RatingInputs.model_construct(
-            section=self.d.link.section,
-            small_diameter_mm=self.place.small_outside_mm if light else self.place.small_pitch_mm,
-            small_speed_rpm=self.d.small_speed_rpm, ratio=self.place.reduction, wrap_deg=self.place.wrap_deg,
-            nominal_length_in=nominal, belts=self.d.link.belts,
-        ))
+        return rating_working(
+            RatingInputs.model_construct(
+                section=self.d.link.section,
+                small_diameter_mm=self.place.small_outside_mm if light else self.place.small_pitch_mm,
+                small_speed_rpm=self.d.small_speed_rpm,
+                ratio=self.place.reduction,
+                wrap_deg=self.place.wrap_deg,
+                nominal_length_in=nominal,
+                belts=self.d.link.belts,
+            )
+        )
 
     def creep(self) -> Working:
         """Creep in proportion to load."""
-        return self._one("Creep", Step(
-            "Creep at this load", "s", "s_r · P / P_rated",
-            {"s_r": self.d.loss.creep_at_rating, "P": self.result.flow.power_out_kw, "P_rated": self.d.capacity_kw},
-            self.d.loss.creep_at_rating * min(self.d.load_share, 3.0), "share", COMMON_PRACTICE,
-        ))
+        return self._one(
+            "Creep",
+            Step(
+                "Creep at this load",
+                "s",
+                "s_r · P / P_rated",
+                {"s_r": self.d.loss.creep_at_rating, "P": self.result.flow.power_out_kw, "P_rated": self.d.capacity_kw},
+                self.d.loss.creep_at_rating * min(self.d.load_share, 3.0),
+                "share",
+                COMMON_PRACTICE,
+            ),
+        )
 
     def efficiency(self) -> Working:
         """Loss model of the belt."""
         x = self.d.load_share
-        return self._one("Efficiency of the belt link", Step(
-            "Efficiency", "η", "(1 - s x) x / (x + a)",
-            {"s": self.d.loss.creep_at_rating, "x": x, "a": self.d.loss.no_load_share}, self.result.efficiency, "share",
-            COMMON_PRACTICE, "x is load over rating without service factor; meets the published 93 to 98 %",
-        ))
+        return self._one(
+            "Efficiency of the belt link",
+            Step(
+                "Efficiency",
+                "η",
+                "(1 - s x) x / (x + a)",
+                {"s": self.d.loss.creep_at_rating, "x": x, "a": self.d.loss.no_load_share},
+                self.result.efficiency,
+                "share",
+                COMMON_PRACTICE,
+                "x is load over rating without service factor; meets the published 93 to 98 %",
+            ),
+        )
 
     def tension(self) -> Working:
         """Static tension and what to measure it by."""
         pull_kw = self.d.tension.pull_n * self.d.belt_speed_m_per_s * self.d.link.belts / 1000.0
-        working = tension_working(TensionInputs.model_construct(
-            section=self.d.link.section, design_power_kw=pull_kw,
-            belt_speed_m_per_s=self.d.belt_speed_m_per_s, belts=self.d.link.belts, wrap_deg=self.place.wrap_deg,
-            span_mm=self.d.tension.span_mm, tensioning=self.d.link.tensioning,
-        ))
+        working = tension_working(
+            TensionInputs.model_construct(
+                section=self.d.link.section,
+                design_power_kw=pull_kw,
+                belt_speed_m_per_s=self.d.belt_speed_m_per_s,
+                belts=self.d.link.belts,
+                wrap_deg=self.place.wrap_deg,
+                span_mm=self.d.tension.span_mm,
+                tensioning=self.d.link.tensioning,
+            )
+        )
         if self.d.link.static_tension_n is None:
             return working
-        entered = Step("Tension really set, as entered", "T_set", "as entered", {}, self.d.link.static_tension_n, "N", EXACT)
+        entered = Step(
+            "Tension really set, as entered", "T_set", "as entered", {}, self.d.link.static_tension_n, "N", EXACT
+        )
         return Working(working.title, (*working.steps, entered))
 
     def deflection_force(self) -> Working:
         """Force at mid-span."""
-        return self._one("Deflection force", Step(
-            "Force at mid-span for 1/64 of the span", "f", "T / 16", {"T": self.d.tension.static_n},
-            self.d.tension.deflection_force_n, "N", EXACT, "up to 1.5 times this is in order",
-        ))
+        return self._one(
+            "Deflection force",
+            Step(
+                "Force at mid-span for 1/64 of the span",
+                "f",
+                "T / 16",
+                {"T": self.d.tension.static_n},
+                self.d.tension.deflection_force_n,
+                "N",
+                EXACT,
+                "up to 1.5 times this is in order",
+            ),
+        )
 
     def deflection(self) -> Working:
         """Deflection to press to."""
-        return self._one("Deflection", Step(
-            "1/64 of the span", "q", "t / 64", {"t": self.d.tension.span_mm}, self.d.tension.deflection_mm, "mm",
-            COMMON_PRACTICE,
-        ))
+        return self._one(
+            "Deflection",
+            Step(
+                "1/64 of the span",
+                "q",
+                "t / 64",
+                {"t": self.d.tension.span_mm},
+                self.d.tension.deflection_mm,
+                "mm",
+                COMMON_PRACTICE,
+            ),
+        )
 
     def frequency(self) -> Working:
         """Frequency of the plucked span."""
         mass = tables.section(self.d.link.section).mass_kg_per_m
-        return self._one("Strum frequency", Step(
-            "Frequency", "f", "√(T / m) / (2 t) · 1000", {"T": self.d.tension.static_n, "m": mass, "t": self.d.tension.span_mm},
-            self.d.tension.frequency_hz, "Hz", EXACT, "short stiff spans read 5 to 10 % high",
-        ))
+        return self._one(
+            "Strum frequency",
+            Step(
+                "Frequency",
+                "f",
+                "√(T / m) / (2 t) · 1000",
+                {"T": self.d.tension.static_n, "m": mass, "t": self.d.tension.span_mm},
+                self.d.tension.frequency_hz,
+                "Hz",
+                EXACT,
+                "short stiff spans read 5 to 10 % high",
+            ),
+        )
 
     def shaft_load(self) -> Working:
         """Pull of all belts on a shaft."""
@@ -260,18 +403,41 @@ class Workings:
         tight, slack = belts * (mean + tension.pull_n / 2), belts * max(mean - tension.pull_n / 2, 0.0)
         return self._one(
             "Pull on each shaft",
-            Step("Tight strands", "A", "N (T_m + F/2)", {"N": belts, "T_m": mean, "F": tension.pull_n}, tight, "N", EXACT),
-            Step("Slack strands", "B", "N (T_m - F/2)", {"N": belts, "T_m": mean, "F": tension.pull_n}, slack, "N", EXACT),
-            Step("Pull on each shaft", "Q", "√(A² + B² - 2 A B cos θ)",
-                 {"A": tight, "B": slack, "θ": self.place.wrap_deg}, tension.shaft_load_n, "N", EXACT),
+            Step(
+                "Tight strands", "A", "N (T_m + F/2)", {"N": belts, "T_m": mean, "F": tension.pull_n}, tight, "N", EXACT
+            ),
+            Step(
+                "Slack strands", "B", "N (T_m - F/2)", {"N": belts, "T_m": mean, "F": tension.pull_n}, slack, "N", EXACT
+            ),
+            Step(
+                "Pull on each shaft",
+                "Q",
+                "√(A² + B² - 2 A B cos θ)",
+                {"A": tight, "B": slack, "θ": self.place.wrap_deg},
+                tension.shaft_load_n,
+                "N",
+                EXACT,
+            ),
         )
 
 
 def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a V-belt link, by key."""
     made = Workings(result)
-    plain = ("wrap", "ratio", "centre", "belt_speed", "capacity", "creep", "efficiency", "tension",
-             "deflection_force", "deflection", "frequency", "shaft_load")
+    plain = (
+        "wrap",
+        "ratio",
+        "centre",
+        "belt_speed",
+        "capacity",
+        "creep",
+        "efficiency",
+        "tension",
+        "deflection_force",
+        "deflection",
+        "frequency",
+        "shaft_load",
+    )
     table: dict[str, Callable[[], Working]] = {key: getattr(made, key) for key in plain}
     table["driver_pitch"] = lambda: made.pitch(driver=True)
     table["driven_pitch"] = lambda: made.pitch(driver=False)

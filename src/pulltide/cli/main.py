@@ -1,0 +1,84 @@
+"""``pulltide``: the same answers as the pages and the API, as JSON on standard output."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.machine import Machine
+from pulltide.core.methods import METHODS
+from pulltide.quantities import DEFAULT_UNITS
+from pulltide.services.calculate import run_method
+from pulltide.services.editing import read_machine
+from pulltide.services.reporting import solve_report
+
+MOST_BYTES = 1_000_000
+app = typer.Typer(add_completion=False, no_args_is_help=True, help="Sizes the drive line of shop-built machines.")
+
+
+def _print(value: Any) -> None:
+    print(json.dumps(value, indent=2, ensure_ascii=False))
+
+
+def _fail(error: InputError | InputErrors | OSError) -> typer.Exit:
+    errors = error.errors if isinstance(error, InputErrors) else (error,)
+    for item in errors:
+        print(f"{getattr(item, 'path', '') or ''} {item}".strip(), file=sys.stderr)
+    return typer.Exit(2)
+
+
+def _json(text: str, name: str) -> Any:
+    if len(text) > MOST_BYTES:
+        raise InputErrors(
+            [InputError(name, f"{len(text):,} bytes", "is too large", accepted=f"up to {MOST_BYTES:,} bytes")]
+        )
+    try:
+        return json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise InputErrors([InputError(name, "", f"is not JSON ({error})")]) from error
+
+
+@app.command()
+def solve(file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")]) -> None:
+    """Solve every plan of a machine file and print the result as JSON."""
+    try:
+        text = sys.stdin.read() if file == "-" else Path(file).read_text("utf-8")
+        _print(solve_report(read_machine(_json(text, file), DEFAULT_UNITS)))
+    except (InputErrors, OSError) as error:
+        raise _fail(error) from error
+
+
+@app.command()
+def calc(
+    method: Annotated[str, typer.Argument(help="Name of the formula.")] = "",
+    list_: Annotated[bool, typer.Option("--list", help="List the formulas.")] = False,
+    schema: Annotated[bool, typer.Option("--schema", help="Print the JSON Schema of the formula's inputs.")] = False,
+) -> None:
+    """Read a JSON object on standard input, evaluate a formula, print result and working."""
+    if list_ or not method:
+        _print([{"name": item.name, "title": item.title} for item in METHODS.values()])
+        return
+    try:
+        if method not in METHODS:
+            raise InputErrors([InputError("Method", method, "is not known", accepted=", ".join(METHODS))])
+        if schema:
+            _print(METHODS[method].inputs.model_json_schema())
+        else:
+            _print(run_method(METHODS[method], _json(sys.stdin.read(), "Standard input"), DEFAULT_UNITS))
+    except InputErrors as error:
+        raise _fail(error) from error
+
+
+@app.command()
+def schema() -> None:
+    """Print the JSON Schema of the machine file."""
+    _print(Machine.model_json_schema())
+
+
+if __name__ == "__main__":
+    app()

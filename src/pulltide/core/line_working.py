@@ -1,0 +1,187 @@
+"""Workings of the figures that belong to shafts and to the line, and the door to those of the links."""
+
+from __future__ import annotations
+
+from math import prod
+
+from pulltide.core.findings import EXACT, Source
+from pulltide.core.line_result import LineResult
+from pulltide.core.links import family_of
+from pulltide.core.machine import Machine
+from pulltide.core.motor import Motor
+from pulltide.core.working import Step, Working
+
+PLATE = Source("motor nameplate", "full-load speed", "entered")
+NEED = Source("the need as entered", "", "entered")
+RULE_TEXT = {
+    "running_load": ("T · SF", "running torque times the part's own service factor"),
+    "motor_nameplate": ("T_name · SF", "torque at motor nameplate power times the part's own service factor"),
+    "flat_factor": ("T · k", "running torque times one flat factor"),
+}
+
+
+def working(machine: Machine, motor: Motor, line: LineResult, figure: str) -> Working | None:
+    """The working of a figure: ``shaft-2/speed``, ``link-1/wrap``, ``line/efficiency``; None if there is none."""
+    place, _, key = figure.partition("/")
+    kind, _, text = place.partition("-")
+    index = int(text) - 1 if text.isdecimal() else -1
+    if kind == "link" and 0 <= index < len(line.links):
+        return _link(machine, line, index, key)
+    if kind == "shaft" and 0 <= index < len(line.shafts):
+        makers = {"speed": _speed, "torque": _torque, "power": _power, "design": _design}
+        maker = makers.get(key)
+        return maker(machine, motor, line, index) if maker else None
+    if place == "line":
+        return _line(motor, line, key)
+    return None
+
+
+def _speed(machine: Machine, motor: Motor, line: LineResult, index: int) -> Working:
+    steps = [Step("Motor at full load, from its plate", "n1", "as entered", {}, motor.speed_rpm, "rpm", PLATE)]
+    for number, link in enumerate(line.links[:index], start=1):
+        driver, driven = link.flow.driver_speed_rpm, link.flow.driven_speed_rpm
+        creep = 1 - driven * link.ratio / driver
+        numbers = {f"n{number}": driver, "i": link.ratio}
+        formula = f"n{number} / i"
+        if creep > 1e-9:
+            formula += " · (1 - s)"
+            numbers["s"] = creep
+        steps.append(
+            Step(
+                line.shafts[number].name,
+                f"n{number + 1}",
+                formula,
+                numbers,
+                driven,
+                "rpm",
+                EXACT,
+                f"{driver / link.ratio:.4g} rpm without belt creep" if creep > 1e-9 else "",
+            )
+        )
+    return Working(f"Speed of {line.shafts[index].name}", tuple(steps))
+
+
+def _torque(machine: Machine, motor: Motor, line: LineResult, index: int) -> Working | None:
+    if line.last_shaft.running_torque_nm is None:
+        return None
+    last = len(line.shafts)
+    steps = [
+        Step(
+            f"{line.last_shaft.name}, running",
+            f"T{last}",
+            "as entered",
+            {},
+            line.last_shaft.running_torque_nm,
+            "N*m",
+            NEED,
+        )
+    ]
+    for number in range(last - 1, index, -1):
+        link = line.links[number - 1]
+        gain = link.flow.driver_speed_rpm / link.flow.driven_speed_rpm
+        steps.append(
+            Step(
+                line.shafts[number - 1].name,
+                f"T{number}",
+                f"T{number + 1} / (n{number}/n{number + 1} · η)",
+                {f"T{number + 1}": link.flow.driven_torque_nm, f"n{number}/n{number + 1}": gain, "η": link.efficiency},
+                link.flow.driver_torque_nm,
+                "N*m",
+                EXACT,
+            )
+        )
+    return Working(f"Running torque of {line.shafts[index].name}", tuple(steps))
+
+
+def _power(machine: Machine, motor: Motor, line: LineResult, index: int) -> Working | None:
+    shaft = line.shafts[index]
+    if shaft.running_torque_nm is None or shaft.power_kw is None:
+        return None
+    return Working(
+        f"Power of {shaft.name}",
+        (
+            Step(
+                "Power",
+                "P",
+                "2 π T n / 60000",
+                {"T": shaft.running_torque_nm, "n": shaft.speed_rpm},
+                shaft.power_kw,
+                "kW",
+                EXACT,
+            ),
+        ),
+    )
+
+
+def _design(machine: Machine, motor: Motor, line: LineResult, index: int) -> Working | None:
+    shaft = line.shafts[index]
+    if shaft.design_torque_nm is None or shaft.running_torque_nm is None or not line.links:
+        return None
+    steps = []
+    for number, after in ((index, False), (index + 1, True)):
+        if 1 <= number <= len(line.links):
+            link = line.links[number - 1]
+            gain = 1.0 if after else link.flow.driven_torque_nm / link.flow.driver_torque_nm
+            steps.append(_design_step(machine, line, number - 1, gain))
+    steps.sort(key=lambda step: step.value)
+    return Working(f"Design torque of {shaft.name}: the larger of its links", tuple(steps))
+
+
+def _design_step(machine: Machine, line: LineResult, index: int, gain: float) -> Step:
+    link = line.links[index]
+    rule = machine.duty.margin_rule.value
+    formula, note = RULE_TEXT[rule]
+    factor = machine.duty.flat_factor if rule == "flat_factor" else link.service_factor.value
+    base = link.design.by_rule_nm[rule] * gain / factor
+    symbols = formula.replace(" ", "").split("·")
+    return Step(
+        f"For link {index + 1}",
+        "T_d",
+        formula,
+        dict(zip(symbols, (base, factor), strict=True)),
+        base * factor,
+        "N*m",
+        link.service_factor.source,
+        f"{note}. {link.service_factor.note}".strip(),
+    )
+
+
+def _link(machine: Machine, line: LineResult, index: int, key: str) -> Working | None:
+    link = line.links[index]
+    if key == "design":
+        return Working(f"Design torque at the driver of link {index + 1}", (_design_step(machine, line, index, 1.0),))
+    maker = family_of(link.kind).workings(link).get(key)
+    return maker() if maker else None
+
+
+def _line(motor: Motor, line: LineResult, key: str) -> Working | None:
+    if key == "ratio":
+        numbers = {f"i{number}": link.ratio for number, link in enumerate(line.links, start=1)}
+        formula = " · ".join(numbers) or "1"
+        return Working(
+            "Ratio of the line",
+            (Step("Motor turns for one of the last shaft", "i", formula, numbers, prod(numbers.values()), "", EXACT),),
+        )
+    if key == "efficiency" and line.efficiency is not None:
+        numbers = {f"η{number}": link.efficiency for number, link in enumerate(line.links, start=1)}
+        return Working(
+            "Efficiency of the line",
+            (Step("Losses multiply", "η", " · ".join(numbers) or "1", numbers, line.efficiency, "share", EXACT),),
+        )
+    if key == "motor_load" and line.motor_load is not None:
+        power = line.shafts[0].power_kw or 0.0
+        return Working(
+            "Load of the motor",
+            (
+                Step(
+                    "Power taken over nameplate power",
+                    "x",
+                    "P / P_name",
+                    {"P": power, "P_name": motor.power_kw},
+                    line.motor_load,
+                    "share",
+                    PLATE,
+                ),
+            ),
+        )
+    return None

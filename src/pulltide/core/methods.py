@@ -1,0 +1,105 @@
+"""Every formula that can be called by name, from all families and from the line itself."""
+
+from __future__ import annotations
+
+from pydantic import Field
+
+from pulltide.core.family import Method
+from pulltide.core.findings import EXACT, Source
+from pulltide.core.links import FAMILIES
+from pulltide.core.model import CoreModel, Hertz, Kw, Mm, Nm, Plain, Rpm
+from pulltide.core.motor import poles, slip, synchronous_speed_rpm
+from pulltide.core.units import torque_nm
+from pulltide.core.working import Step, Working
+
+
+class ShaftTorqueInputs(CoreModel):
+    """Inputs of torque from power and speed."""
+
+    power_kw: Kw = Field(title="Power", gt=0, le=1000)
+    speed_rpm: Rpm = Field(title="Speed", gt=0, le=20_000)
+
+
+def shaft_torque(inputs: ShaftTorqueInputs) -> Working:
+    """Torque of a shaft from power and speed."""
+    value = torque_nm(inputs.power_kw, inputs.speed_rpm)
+    step = Step("Torque", "T", "60000 P / (2 π n)", {"P": inputs.power_kw, "n": inputs.speed_rpm}, value, "N*m", EXACT)
+    return Working("Shaft torque", (step,))
+
+
+class OverhungInputs(CoreModel):
+    """Inputs of the overhung load of a wheel on a shaft."""
+
+    torque_nm: Nm = Field(title="Torque of the shaft", gt=0, le=100_000)
+    pitch_diameter_mm: Mm = Field(title="Pitch diameter of the wheel", gt=0, le=5000)
+    connection_factor: Plain = Field(title="Connection factor: chain 1.0, pinion 1.25, V-belt 1.5", ge=1, le=3)
+    location_factor: Plain = Field(1.0, title="Location factor: 1 at mid-extension", ge=0.5, le=2)
+
+
+def overhung_load(inputs: OverhungInputs) -> Working:
+    """Overhung load of a wheel."""
+    value = 2000 * inputs.torque_nm * inputs.connection_factor * inputs.location_factor / inputs.pitch_diameter_mm
+    numbers = {
+        "T": inputs.torque_nm,
+        "K": inputs.connection_factor,
+        "Lf": inputs.location_factor,
+        "PD": inputs.pitch_diameter_mm,
+    }
+    source = Source("reducer makers' handbooks", "connection factors", "common practice")
+    return Working("Overhung load", (Step("Overhung load", "F", "2000 T K Lf / PD", numbers, value, "N", source),))
+
+
+class SlipInputs(CoreModel):
+    """Inputs of motor slip from a nameplate."""
+
+    speed_rpm: Rpm = Field(title="Full-load speed", ge=300, lt=3900)
+    frequency_hz: Hertz = Field(title="Supply frequency", ge=45, le=65)
+
+
+def motor_slip(inputs: SlipInputs) -> Working:
+    """Poles, synchronous speed and slip from full-load speed."""
+    count = poles(inputs.speed_rpm, inputs.frequency_hz)
+    synchronous = synchronous_speed_rpm(count, inputs.frequency_hz)
+    return Working(
+        "Motor slip",
+        (
+            Step(
+                "Poles",
+                "p",
+                "largest even p with 120 f / p > n",
+                {"f": inputs.frequency_hz, "n": inputs.speed_rpm},
+                float(count),
+                "",
+                EXACT,
+            ),
+            Step(
+                "Synchronous speed",
+                "n_s",
+                "120 f / p",
+                {"f": inputs.frequency_hz, "p": float(count)},
+                synchronous,
+                "rpm",
+                EXACT,
+            ),
+            Step(
+                "Slip at full load",
+                "s",
+                "(n_s - n) / n_s",
+                {"n_s": synchronous, "n": inputs.speed_rpm},
+                slip(inputs.speed_rpm, inputs.frequency_hz),
+                "share",
+                EXACT,
+            ),
+        ),
+    )
+
+
+METHODS: dict[str, Method] = {
+    method.name: method
+    for method in (
+        Method("shaft_torque", "Torque of a shaft from power and speed", ShaftTorqueInputs, shaft_torque),
+        Method("overhung_load", "Overhung load of a wheel on a shaft", OverhungInputs, overhung_load),
+        Method("motor_slip", "Poles and slip from full-load speed", SlipInputs, motor_slip),
+        *(method for family in FAMILIES for method in family.methods),
+    )
+}

@@ -1,0 +1,210 @@
+"""Starts the database and the web server, says where, and stops both together."""
+
+from __future__ import annotations
+
+import argparse
+import fcntl
+import os
+import secrets
+import signal
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from types import FrameType
+from urllib.error import URLError
+from urllib.request import urlopen
+
+from pulltide.ops.cluster import Cluster, ClusterError, end_with_parent, home_for
+
+PROJECT = Path(__file__).resolve().parents[3]
+RUN = PROJECT / ".run"
+PORT = 8420
+READY_SECONDS = 60.0
+
+
+class StartError(RuntimeError):
+    """The program cannot be started; the message is a plain sentence."""
+
+
+@contextmanager
+def only_one(run: Path) -> Iterator[None]:
+    """Hold the project's start lock; a second start is told where the first one runs."""
+    try:
+        run.mkdir(parents=True, exist_ok=True)
+        lock = (run / "start.lock").open("a+")
+    except OSError as error:
+        raise StartError(f"The folder {run} cannot be written: {error.strerror}.") from error
+    try:
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError as error:
+        address = run / "address"
+        where = address.read_text().strip() if address.exists() else "another address"
+        raise StartError(f"Pulltide Gear already runs from this folder at {where}. Stop that one first.") from error
+    try:
+        yield
+    finally:
+        lock.close()
+
+
+def check_port(port: int) -> None:
+    """Refuse a port that is taken or not allowed."""
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except PermissionError as error:
+            raise StartError(
+                f"Port {port} needs more rights than you have. Choose one above 1023 with --port."
+            ) from error
+        except OSError as error:
+            raise StartError(f"Port {port} is taken by another program. Choose another one with --port.") from error
+
+
+def secret(run: Path) -> str:
+    """The key that signs form tokens; made once, kept in the data folder."""
+    place = run / "secret"
+    if not place.exists():
+        place.write_text(secrets.token_urlsafe(32))
+        place.chmod(0o600)
+    return place.read_text().strip()
+
+
+def asked(question: str) -> bool:
+    """A yes from the person at the keyboard; anything else, or nobody there, is a no."""
+    try:
+        return input(question).strip().lower() in ("y", "yes")
+    except EOFError:
+        return False
+
+
+def start_server(cluster: Cluster, port: int, workers: int) -> subprocess.Popen[bytes]:
+    """Start the web server as a child."""
+    environment = os.environ | {
+        "PULLTIDE_DATABASE_URL": cluster.url(),
+        "PULLTIDE_SECRET": secret(RUN),
+        "PULLTIDE_DEMO": "1",
+    }
+    command = [
+        sys.executable,
+        "-m",
+        "uvicorn",
+        "--factory",
+        "pulltide.web.app:app_from_environment",
+        "--host",
+        "127.0.0.1",
+        "--port",
+        str(port),
+        "--workers",
+        str(workers),
+        "--no-access-log",
+        "--log-level",
+        "warning",
+    ]
+    with (RUN / "server.log").open("ab") as log:
+        return subprocess.Popen(
+            command,
+            env=environment,
+            stdin=subprocess.DEVNULL,
+            stdout=log,
+            stderr=log,
+            start_new_session=True,
+            preexec_fn=end_with_parent,
+        )
+
+
+def wait_until_ready(port: int, server: subprocess.Popen[bytes]) -> None:
+    """Wait for the health page."""
+    deadline = time.monotonic() + READY_SECONDS
+    while time.monotonic() < deadline:
+        if server.poll() is not None:
+            raise StartError(f"The web server stopped at once. Its last words: {_tail(RUN / 'server.log')}")
+        try:
+            with urlopen(f"http://127.0.0.1:{port}/healthz", timeout=2) as answer:
+                if answer.status == 200:
+                    return
+        except (URLError, OSError):
+            time.sleep(0.05)
+    raise StartError(f"The web server did not answer within {READY_SECONDS:g} seconds.")
+
+
+def _tail(log: Path) -> str:
+    lines = [line for line in log.read_text(errors="replace").splitlines() if line.strip()]
+    return lines[-1] if lines else "none"
+
+
+def _interrupt(number: int, frame: FrameType | None) -> None:
+    raise KeyboardInterrupt
+
+
+def _end(server: subprocess.Popen[bytes] | None) -> None:
+    if server is None or server.poll() is not None:
+        return
+    server.terminate()
+    try:
+        server.wait(10)
+    except subprocess.TimeoutExpired:
+        server.kill()
+        server.wait(10)
+
+
+def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
+    """Start everything, wait for Ctrl-C, stop everything."""
+    check_port(options.port)
+    cluster = Cluster(home_for(PROJECT, "pg"))
+    server = None
+    try:
+        cluster.start()
+        if options.fresh:
+            cluster.drop_database()
+        cluster.create_database()
+        server = start_server(cluster, options.port, options.workers)
+        wait_until_ready(options.port, server)
+        address = f"http://127.0.0.1:{options.port}/"
+        (RUN / "address").write_text(address)
+        say(f"Pulltide Gear runs at {address}  (Ctrl-C stops it)")
+        server.wait()
+        raise StartError(f"The web server stopped by itself. Its last words: {_tail(RUN / 'server.log')}")
+    finally:
+        for number in (signal.SIGINT, signal.SIGTERM):
+            signal.signal(number, signal.SIG_IGN)
+        _end(server)
+        cluster.stop()
+        (RUN / "address").unlink(missing_ok=True)
+
+
+def main() -> int:
+    """Entry of ``./script/start``."""
+    parser = argparse.ArgumentParser(prog="script/start", description="Start Pulltide Gear on this machine.")
+    parser.add_argument("--port", type=int, default=PORT, help=f"port on 127.0.0.1 ({PORT})")
+    parser.add_argument("--workers", type=int, default=1, choices=range(1, 9), help="web server processes (1)")
+    parser.add_argument("--fresh", action="store_true", help="delete all machines and make the demo shop anew")
+    parser.add_argument("--yes", action="store_true", help="with --fresh: do not ask")
+    options = parser.parse_args()
+    if not 1 <= options.port <= 65535:
+        parser.error(f"--port: {options.port} is out of range; accepted: 1 to 65535")
+    question = "Delete every machine in this shop and make the demo anew? [y/N] "
+    signal.signal(signal.SIGTERM, _interrupt)
+    try:
+        with only_one(RUN):
+            if options.fresh and not options.yes and not asked(question):
+                print("Nothing was deleted.")
+                return 1
+            run(options, lambda text: print(text, flush=True))
+    except KeyboardInterrupt:
+        print("\nStopped.")
+        return 0
+    except (StartError, ClusterError) as error:
+        print(error, file=sys.stderr)
+        return 1
+    except OSError as error:
+        print(f"Could not start: {error.strerror or error}.", file=sys.stderr)
+        return 1
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,304 @@
+"""Changes to a machine document. Every change gives a new, fully checked machine or a list of plain faults."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Mapping
+from copy import deepcopy
+from dataclasses import dataclass, field
+from typing import Any
+
+from pydantic import ValidationError
+
+from pulltide.core.errors import InputError, InputErrors, UnknownName
+from pulltide.core.links import FAMILIES, family_of
+from pulltide.core.machine import MOST_LINKS, MOST_PLANS, Machine
+from pulltide.core.model import READ_QUANTITY
+from pulltide.quantities import Units, reader_for
+from pulltide.services.fields import NoSuchField, describe, find_field, parse_path
+
+Document = dict[str, Any]
+KINDS = tuple(family.kind for family in FAMILIES)
+MOST_STEPS = 6
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """One edit: values to set by path, and at most one operation on links, steps or plans."""
+
+    sets: Mapping[str, str] = field(default_factory=dict)
+    replacements: Mapping[str, str] = field(default_factory=dict)
+    operation: str = ""
+    plan: int = 0
+    index: int = 0
+    kind: str = ""
+    label: str = ""
+
+
+def read_machine(raw: object, units: Units) -> Machine:
+    """A machine from raw data; text with units is read. Raises InputErrors naming every fault."""
+    try:
+        return Machine.model_validate(raw, context={READ_QUANTITY: reader_for(units)})
+    except ValidationError as error:
+        raise InputErrors(faults(raw, error, units)) from error
+
+
+def faults(raw: object, error: ValidationError, units: Units) -> list[InputError]:
+    """Every fault of a validation as field, value and accepted range, in a person's units."""
+    items: list[dict[str, Any]] = [dict(item) for item in error.errors()]
+    places: list[tuple[Any, ...]] = [tuple(item["loc"]) for item in items]
+
+    def is_echo(item: dict[str, Any]) -> bool:
+        """A list refused only because one of its entries was refused."""
+        here = tuple(item["loc"])
+        return item["type"] == "too_short" and any(len(p) > len(here) and p[: len(here)] == here for p in places)
+
+    return [_fault(raw, item, units) for item in items if not is_echo(item)]
+
+
+def _fault(raw: object, item: dict[str, Any], units: Units) -> InputError:
+    location = [part for part in item["loc"] if part not in KINDS]
+    path = ".".join(str(part) for part in location)
+    inner = (item.get("ctx") or {}).get("error")
+    try:
+        described = describe(raw, path) if location else None
+    except (NoSuchField, LookupError, TypeError, AttributeError):
+        described = None
+    title = described.title if described else (path or "File")
+    given = item.get("input")
+    shown = "" if isinstance(given, dict | list) else given
+    if isinstance(inner, UnknownName):
+        return _at(InputError(inner.field, inner.given, inner.reason, accepted=inner.accepted), path)
+    accepted = described.accepted(units) if described else ""
+    return _at(InputError(title, "" if shown is None else shown, reason(item, inner), accepted=accepted), path)
+
+
+def _at(error: InputError, path: str) -> InputError:
+    error.path = path
+    return error
+
+
+def reason(item: dict[str, Any], inner: object) -> str:
+    """Why a validation refused a value, in plain words."""
+    kind = str(item["type"])
+    if inner is not None:
+        return str(inner)
+    words = {
+        "missing": "is missing",
+        "extra_forbidden": "is not a field of this file",
+        "int_parsing": "is not a whole number",
+        "int_from_float": "is not a whole number",
+        "float_parsing": "is not a number",
+        "literal_error": "is not offered",
+        "string_too_long": "is too long",
+        "string_too_short": "is empty",
+        "finite_number": "is not a usable number",
+        "enum": "is not offered",
+        "bool_parsing": "is neither yes nor no",
+        "union_tag_invalid": "is not a kind of link",
+        "union_tag_not_found": "has no kind",
+        "too_long": "has too many entries",
+        "too_short": "has too few entries",
+    }
+    if kind in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
+        return "is out of range"
+    return words.get(kind, str(item["msg"]).lower())
+
+
+def apply_change(machine: Machine, change: Change, units: Units) -> tuple[Machine, str]:
+    """The machine after a change, and what to call the change.
+
+    Raises InputErrors if the result would not be a machine; the machine given is not touched.
+    """
+    document: Document = machine.model_dump(mode="json")
+    for path, text in change.sets.items():
+        _set(document, path, _typed(document, path, text))
+    for path, text in change.replacements.items():
+        _set(document, path, _json(path, text))
+    if change.operation:
+        OPERATIONS[_known(change.operation)](document, change)
+    _settle(machine, document)
+    try:
+        return read_machine(document, units), change.label or _label(document, change)
+    except InputErrors as refused:
+        raise InputErrors([_as_typed(error, change.sets) for error in refused.errors]) from refused
+
+
+def _as_typed(error: InputError, sets: Mapping[str, str]) -> InputError:
+    """The fault with the text the person typed instead of the number it was read as."""
+    typed = sets.get(error.path)
+    if typed is None:
+        return error
+    reason = error.reason.replace(f"“{typed}” ", "")
+    return _at(InputError(error.field, typed, reason, accepted=error.accepted), error.path)
+
+
+def _known(operation: str) -> str:
+    if operation not in OPERATIONS:
+        raise InputErrors([InputError("Change", operation, "is not known", accepted=", ".join(OPERATIONS))])
+    return operation
+
+
+def _json(path: str, text: str) -> Any:
+    try:
+        return json.loads(text)
+    except ValueError as error:
+        raise InputErrors([InputError(path, text[:40], "is not JSON")]) from error
+
+
+def _typed(document: Document, path: str, text: str) -> Any:
+    try:
+        described = describe(document, path)
+    except (NoSuchField, IndexError, KeyError, TypeError) as error:
+        raise InputErrors([InputError(path, text, "is not a field of this machine")]) from error
+    if described.kind == "yes_no":
+        return text.strip().lower() in ("true", "on", "yes", "1")
+    return None if described.optional and text.strip() == "" else text.strip()
+
+
+def _set(document: Document, path_text: str, value: Any) -> None:
+    path = parse_path(path_text)
+    try:
+        find_field(document, path)
+        holder: Any = document
+        for part in path[:-1]:
+            if holder[part] is None:
+                holder[part] = {}
+            holder = holder[part]
+        holder[path[-1]] = value
+    except (NoSuchField, IndexError, KeyError, TypeError) as error:
+        raise InputErrors([InputError(path_text, value, "is not a field of this machine")]) from error
+
+
+def _settle(before: Machine, document: Document) -> None:
+    """Let each family make its edited links consistent; links that moved are compared with none."""
+    for plan_index, plan in enumerate(document["plans"]):
+        if plan_index >= len(before.plans):
+            continue
+        old_links = before.plans[plan_index].links
+        for index, raw in enumerate(plan["links"]):
+            if index < len(old_links) and raw.get("kind") == old_links[index].kind:
+                plan["links"][index] = family_of(raw["kind"]).settle(old_links[index], raw)
+
+
+def _links(document: Document, change: Change) -> list[Document]:
+    return list(_plan(document, change)["links"])
+
+
+def _plan(document: Document, change: Change) -> Document:
+    if not 0 <= change.plan < len(document["plans"]):
+        raise InputErrors(
+            [InputError("Plan", change.plan + 1, "does not exist", accepted=f"1 to {len(document['plans'])}")]
+        )
+    plan: Document = document["plans"][change.plan]
+    return plan
+
+
+def _link_at(document: Document, change: Change) -> list[Document]:
+    links = _links(document, change)
+    if not 0 <= change.index < len(links):
+        raise InputErrors([InputError("Link", change.index + 1, "does not exist", accepted=f"1 to {len(links)}")])
+    return links
+
+
+def _starter(kind: str) -> Document:
+    if kind not in KINDS:
+        raise InputErrors([InputError("Kind of link", kind, "is not known", accepted=", ".join(KINDS))])
+    return family_of(kind).starter().model_dump(mode="json")
+
+
+def _add_link(document: Document, change: Change) -> None:
+    links = _links(document, change)
+    if len(links) >= MOST_LINKS:
+        raise InputErrors([InputError("Links", len(links) + 1, "are too many", accepted=f"up to {MOST_LINKS}")])
+    links.insert(max(0, min(change.index, len(links))), _starter(change.kind))
+    _plan(document, change)["links"] = links
+
+
+def _remove_link(document: Document, change: Change) -> None:
+    links = _link_at(document, change)
+    del links[change.index]
+    _plan(document, change)["links"] = links
+
+
+def _move_link(document: Document, change: Change) -> None:
+    links = _link_at(document, change)
+    target = change.index + (1 if change.kind == "later" else -1)
+    if 0 <= target < len(links):
+        links[change.index], links[target] = links[target], links[change.index]
+    _plan(document, change)["links"] = links
+
+
+def _swap_link(document: Document, change: Change) -> None:
+    links = _link_at(document, change)
+    links[change.index] = _starter(change.kind)
+    _plan(document, change)["links"] = links
+
+
+def _steps(document: Document, change: Change) -> Document:
+    link = _link_at(document, change)[change.index]
+    if "steps" not in link:
+        raise InputErrors([InputError("Link", change.index + 1, "has no steps")])
+    return link
+
+
+def _add_step(document: Document, change: Change) -> None:
+    link = _steps(document, change)
+    if len(link["steps"]) >= MOST_STEPS:
+        raise InputErrors([InputError("Steps", len(link["steps"]) + 1, "are too many", accepted=f"up to {MOST_STEPS}")])
+    link["steps"] = [*link["steps"], dict(link["steps"][-1])]
+
+
+def _remove_step(document: Document, change: Change) -> None:
+    link = _steps(document, change)
+    if len(link["steps"]) > 1:
+        link["steps"] = link["steps"][:-1]
+
+
+def _duplicate_plan(document: Document, change: Change) -> None:
+    if len(document["plans"]) >= MOST_PLANS:
+        raise InputErrors(
+            [InputError("Plans", len(document["plans"]) + 1, "are too many", accepted=f"up to {MOST_PLANS}")]
+        )
+    copy = deepcopy(_plan(document, change))
+    taken = {plan["name"] for plan in document["plans"]}
+    copy["name"] = next(name for name in (f"Plan {letter}" for letter in "BCDEFGHIJ") if name not in taken)
+    document["plans"].append(copy)
+
+
+def _remove_plan(document: Document, change: Change) -> None:
+    _plan(document, change)
+    if len(document["plans"]) == 1:
+        raise InputErrors([InputError("Plan", 1, "is the only one, so it stays")])
+    del document["plans"][change.plan]
+
+
+OPERATIONS: dict[str, Callable[[Document, Change], None]] = {
+    "add_link": _add_link,
+    "remove_link": _remove_link,
+    "move_link": _move_link,
+    "swap_link": _swap_link,
+    "add_step": _add_step,
+    "remove_step": _remove_step,
+    "duplicate_plan": _duplicate_plan,
+    "remove_plan": _remove_plan,
+}
+LABELS = {
+    "add_link": "Link added",
+    "remove_link": "Link removed",
+    "move_link": "Links reordered",
+    "swap_link": "Link exchanged",
+    "add_step": "Step added",
+    "remove_step": "Step removed",
+    "duplicate_plan": "Plan duplicated",
+    "remove_plan": "Plan removed",
+}
+
+
+def _label(document: Document, change: Change) -> str:
+    if change.operation:
+        return LABELS[change.operation]
+    paths = [*change.sets, *change.replacements]
+    if len(paths) == 1:
+        return f"{describe(document, paths[0]).title} changed"
+    return f"{len(paths)} values changed"

@@ -1,0 +1,143 @@
+"""Looks up the declaration of one field of a machine by its path: label, unit, range, choices."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from enum import Enum
+from types import UnionType
+from typing import Any, Literal, Union, get_args, get_origin
+
+from annotated_types import Ge, Gt, Le, Lt, MaxLen
+from pydantic import BaseModel
+from pydantic.fields import FieldInfo
+
+from pulltide.core.links import family_of
+from pulltide.core.machine import Machine
+from pulltide.core.model import Measure
+from pulltide.quantities import Units, show_for_edit
+
+Path = tuple[str | int, ...]
+
+
+def parse_path(text: str) -> Path:
+    """``plans.0.links.1.belt`` as keys and indexes."""
+    return tuple(int(part) if part.isdecimal() else part for part in text.split("."))
+
+
+@dataclass(frozen=True, slots=True)
+class FieldDescription:
+    """What a form and a message need to know of a field."""
+
+    path: str
+    title: str
+    kind: Literal["quantity", "whole", "yes_no", "choice", "text"]
+    unit: str = ""
+    low: float | None = None
+    high: float | None = None
+    choices: tuple[str, ...] = field(default=())
+    optional: bool = False
+    most_characters: int | None = None
+
+    def accepted(self, units: Units) -> str:
+        """The accepted range or choices, in a person's units."""
+        if self.choices:
+            return ", ".join(self.choices)
+        if self.low is not None and self.high is not None:
+            return f"{self._bound(self.low, units)} to {self._bound(self.high, units)}"
+        if self.most_characters is not None:
+            return f"1 to {self.most_characters} characters"
+        return ""
+
+    def _bound(self, value: float, units: Units) -> str:
+        return f"{value:g}" if self.kind == "whole" else show_for_edit(value, self.unit, units) or "0"
+
+
+class NoSuchField(LookupError):
+    """A path that leads to no field."""
+
+
+def _unwrapped(annotation: Any) -> tuple[Any, bool]:
+    """The annotation without None, and whether None was allowed."""
+    if get_origin(annotation) in (Union, UnionType):
+        parts = [part for part in get_args(annotation) if part is not type(None)]
+        return (parts[0] if len(parts) == 1 else annotation), len(parts) < len(get_args(annotation))
+    return annotation, False
+
+
+def find_field(document: Any, path: Path) -> tuple[FieldInfo, type[BaseModel]]:
+    """The declaration a path leads to, walking models and tuples of a raw document.
+
+    Raises NoSuchField if a part of the path is no field.
+    """
+    model: type[BaseModel] = Machine
+    value = document
+    info: FieldInfo | None = None
+    for part in path:
+        if isinstance(part, int):
+            value = value[part] if isinstance(value, list | tuple) and part < len(value) else None
+            model = _item_model(model, info, value)
+            continue
+        if part not in model.model_fields:
+            raise NoSuchField(".".join(map(str, path)))
+        info = model.model_fields[part]
+        owner = model
+        value = value.get(part) if isinstance(value, dict) else None
+        inner, _ = _unwrapped(info.annotation)
+        if isinstance(inner, type) and issubclass(inner, BaseModel):
+            model = inner
+    if info is None:
+        raise NoSuchField(".".join(map(str, path)))
+    return info, owner
+
+
+def _item_model(model: type[BaseModel], info: FieldInfo | None, value: Any) -> type[BaseModel]:
+    if isinstance(value, dict) and "kind" in value and info is not None and info.title == "Links":
+        return family_of(value["kind"]).model
+    item = get_args(info.annotation)[0] if info is not None else model
+    return item if isinstance(item, type) and issubclass(item, BaseModel) else model
+
+
+def describe(document: Any, path_text: str) -> FieldDescription:
+    """Describe the field at a path of a raw document."""
+    info, _ = find_field(document, parse_path(path_text))
+    annotation, optional = _unwrapped(info.annotation)
+    metadata = [*info.metadata]
+    if hasattr(annotation, "__metadata__"):
+        metadata += annotation.__metadata__
+        annotation = get_args(annotation)[0]
+    low = next((item.ge if isinstance(item, Ge) else item.gt for item in metadata if isinstance(item, Ge | Gt)), None)
+    high = next((item.le if isinstance(item, Le) else item.lt for item in metadata if isinstance(item, Le | Lt)), None)
+    measure = next((item for item in metadata if isinstance(item, Measure)), None)
+    longest = next((item.max_length for item in metadata if isinstance(item, MaxLen)), None)
+    kind, choices = _kind(annotation, measure)
+    return FieldDescription(
+        path_text,
+        info.title or path_text,
+        kind,
+        measure.unit if measure else "",
+        _as_float(low),
+        _as_float(high),
+        choices,
+        optional,
+        longest,
+    )
+
+
+def _as_float(value: Any) -> float | None:
+    return None if value is None else float(value)
+
+
+def _kind(
+    annotation: Any, measure: Measure | None
+) -> tuple[Literal["quantity", "whole", "yes_no", "choice", "text"], tuple[str, ...]]:
+    if measure is not None or annotation is float:
+        return "quantity", ()
+    if annotation is bool:
+        return "yes_no", ()
+    if annotation is int:
+        return "whole", ()
+    if get_origin(annotation) is Literal:
+        return "choice", tuple(str(item) for item in get_args(annotation))
+    if isinstance(annotation, type) and issubclass(annotation, Enum):
+        return "choice", tuple(item.value for item in annotation)
+    return "text", ()

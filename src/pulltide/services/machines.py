@@ -1,0 +1,80 @@
+"""What can be done with the machines of the shop. Storage is behind a small port."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Protocol
+
+from pulltide.core.errors import PulltideError
+from pulltide.core.machine import Machine
+from pulltide.quantities import Units
+from pulltide.services.editing import Change, apply_change
+
+
+class NoSuchMachine(PulltideError, LookupError):
+    """No machine has this number, or it was removed."""
+
+
+class ChangedElsewhere(PulltideError):
+    """The machine was changed in another window since it was read; nothing was saved."""
+
+    def __init__(self, given: int, current: int) -> None:
+        self.given = given
+        self.current = current
+        super().__init__("This machine was changed in another window. Nothing of yours was saved over it.")
+
+
+@dataclass(frozen=True, slots=True)
+class StoredMachine:
+    """A machine with its place in the shop and in its own history."""
+
+    id: str
+    version: int
+    machine: Machine
+    updated_at: datetime
+    undo_label: str | None
+    redo_label: str | None
+
+
+class MachineStore(Protocol):
+    """Keeps machines, each call in one transaction.
+
+    ``version`` must be the current one, or ChangedElsewhere is raised and nothing is saved.
+    """
+
+    def all(self) -> Sequence[StoredMachine]:
+        """Every machine, last changed first."""
+
+    def get(self, machine_id: str) -> StoredMachine:
+        """One machine. Raises NoSuchMachine."""
+
+    def create(self, machine: Machine) -> StoredMachine:
+        """Keep a new machine."""
+
+    def save(self, machine_id: str, version: int, machine: Machine, label: str) -> StoredMachine:
+        """Keep a changed machine as the next step of its history; steps that were undone are dropped."""
+
+    def step(self, machine_id: str, version: int, direction: int) -> StoredMachine:
+        """Go back (-1) or forward (+1) one step of history; at the end nothing changes."""
+
+    def remove(self, machine_id: str) -> None:
+        """Take a machine off the floor."""
+
+    def put_back(self, machine_id: str) -> StoredMachine:
+        """Undo a removal."""
+
+
+def edit(store: MachineStore, machine_id: str, version: int, change: Change, units: Units) -> StoredMachine:
+    """Apply a change to the version it was made for, and keep it.
+
+    Raises InputErrors (nothing saved), ChangedElsewhere or NoSuchMachine.
+    """
+    stored = store.get(machine_id)
+    if stored.version != version:
+        raise ChangedElsewhere(version, stored.version)
+    machine, label = apply_change(stored.machine, change, units)
+    if machine == stored.machine:
+        return stored
+    return store.save(machine_id, version, machine, label)

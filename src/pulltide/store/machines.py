@@ -1,0 +1,134 @@
+"""Machines in PostgreSQL: the current document, its version, and a history to walk through."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from uuid import uuid4
+
+from sqlalchemy import Engine, delete, func, select
+from sqlalchemy.orm import Session
+
+from pulltide.core.machine import Machine
+from pulltide.services.machines import ChangedElsewhere, NoSuchMachine, StoredMachine
+from pulltide.store.tables import MachineRow, MachineStateRow
+
+#: States kept per machine; older ones are dropped.
+KEPT_STATES = 200
+
+
+class PostgresMachines:
+    """The shop's machines. Every method is one transaction."""
+
+    def __init__(self, engine: Engine) -> None:
+        self.engine = engine
+
+    def all(self) -> Sequence[StoredMachine]:
+        """Every machine, last changed first."""
+        query = select(MachineRow).where(MachineRow.removed_at.is_(None)).order_by(MachineRow.updated_at.desc())
+        with Session(self.engine) as session:
+            return [_stored(session, row) for row in session.scalars(query)]
+
+    def get(self, machine_id: str) -> StoredMachine:
+        """One machine. Raises NoSuchMachine."""
+        with Session(self.engine) as session:
+            return _stored(session, _row(session, machine_id))
+
+    def create(self, machine: Machine) -> StoredMachine:
+        """Keep a new machine."""
+        with Session(self.engine) as session, session.begin():
+            row = MachineRow(id=str(uuid4()), version=1, cursor=1)
+            session.add(row)
+            session.flush()
+            session.add(_state(row, 1, machine, "Machine made"))
+            session.flush()
+            session.refresh(row)
+            return _stored(session, row)
+
+    def save(self, machine_id: str, version: int, machine: Machine, label: str) -> StoredMachine:
+        """Keep a changed machine as the next step of its history; steps that were undone are dropped."""
+        with Session(self.engine) as session, session.begin():
+            row = _locked(session, machine_id, version)
+            later = delete(MachineStateRow).where(MachineStateRow.machine_id == row.id)
+            session.execute(later.where(MachineStateRow.place > row.cursor))
+            session.execute(later.where(MachineStateRow.place <= row.cursor - KEPT_STATES))
+            session.add(_state(row, row.cursor + 1, machine, label[:120]))
+            _advance(row, 1)
+            session.flush()
+            session.refresh(row)
+            return _stored(session, row)
+
+    def step(self, machine_id: str, version: int, direction: int) -> StoredMachine:
+        """Go back (-1) or forward (+1) one step of history; at the end nothing changes."""
+        with Session(self.engine) as session, session.begin():
+            row = _locked(session, machine_id, version)
+            if _label_at(session, row.id, row.cursor + direction) is not None:
+                _advance(row, direction)
+                session.flush()
+                session.refresh(row)
+            return _stored(session, row)
+
+    def remove(self, machine_id: str) -> None:
+        """Take a machine off the floor; its rows stay, so that it can be put back."""
+        with Session(self.engine) as session, session.begin():
+            _row(session, machine_id).removed_at = func.now()
+
+    def put_back(self, machine_id: str) -> StoredMachine:
+        """Undo a removal."""
+        with Session(self.engine) as session, session.begin():
+            row = session.get(MachineRow, machine_id)
+            if row is None:
+                raise NoSuchMachine("There is no such machine.")
+            row.removed_at = None
+            return _stored(session, row)
+
+
+def _row(session: Session, machine_id: str) -> MachineRow:
+    row = session.get(MachineRow, machine_id)
+    if row is None or row.removed_at is not None:
+        raise NoSuchMachine("There is no such machine on the shop floor.")
+    return row
+
+
+def _locked(session: Session, machine_id: str, version: int) -> MachineRow:
+    row = session.get(MachineRow, machine_id, with_for_update=True)
+    if row is None or row.removed_at is not None:
+        raise NoSuchMachine("There is no such machine on the shop floor.")
+    if row.version != version:
+        raise ChangedElsewhere(version, row.version)
+    return row
+
+
+def _advance(row: MachineRow, by: int) -> None:
+    row.cursor += by
+    row.version += 1
+    row.updated_at = func.now()
+
+
+def _state(row: MachineRow, place: int, machine: Machine, label: str) -> MachineStateRow:
+    return MachineStateRow(machine_id=row.id, place=place, label=label, document=machine.model_dump(mode="json"))
+
+
+def _label_at(session: Session, machine_id: str, place: int) -> str | None:
+    query = select(MachineStateRow.label).where(
+        MachineStateRow.machine_id == machine_id, MachineStateRow.place == place
+    )
+    return session.scalar(query)
+
+
+def _stored(session: Session, row: MachineRow) -> StoredMachine:
+    """The machine with the labels one press back and forward: the current state's own label is what undo takes back."""
+    query = (
+        select(MachineStateRow.place, MachineStateRow.label)
+        .where(MachineStateRow.machine_id == row.id)
+        .where(MachineStateRow.place.between(row.cursor - 1, row.cursor + 1))
+    )
+    labels = {place: label for place, label in session.execute(query)}
+    document = session.scalar(
+        select(MachineStateRow.document).where(
+            MachineStateRow.machine_id == row.id, MachineStateRow.place == row.cursor
+        )
+    )
+    undo = labels.get(row.cursor) if row.cursor - 1 in labels else None
+    return StoredMachine(
+        row.id, row.version, Machine.model_validate(document), row.updated_at, undo, labels.get(row.cursor + 1)
+    )

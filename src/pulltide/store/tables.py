@@ -1,0 +1,61 @@
+"""The tables of the shop. A machine is one document; its history is one row per change."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import DateTime, ForeignKey, Index, Integer, String, func
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """Root of the mapped tables."""
+
+
+class MachineRow(Base):
+    """A machine on the shop floor: which state of its history is the current one, and its optimistic version."""
+
+    __tablename__ = "machine"
+
+    id: Mapped[str] = mapped_column(String(36), primary_key=True)
+    version: Mapped[int] = mapped_column(Integer)
+    cursor: Mapped[int] = mapped_column(Integer)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    updated_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    removed_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class MachineStateRow(Base):
+    """One state of a machine and what led to it."""
+
+    __tablename__ = "machine_state"
+    __table_args__ = (Index("machine_state_place", "machine_id", "place", unique=True),)
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True)
+    machine_id: Mapped[str] = mapped_column(ForeignKey("machine.id", ondelete="CASCADE"))
+    place: Mapped[int] = mapped_column(Integer)
+    label: Mapped[str] = mapped_column(String(120))
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class PersonRow(Base):
+    """A person's browser: units and theme, found by a hash of the cookie."""
+
+    __tablename__ = "person"
+
+    cookie_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    units: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    theme: Mapped[str] = mapped_column(String(8), default="auto")
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class SettingRow(Base):
+    """Facts of this shop by name, such as whether the demo was loaded."""
+
+    __tablename__ = "setting"
+
+    name: Mapped[str] = mapped_column(String(40), primary_key=True)
+    value: Mapped[str] = mapped_column(String(200))

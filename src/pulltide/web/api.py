@@ -1,0 +1,171 @@
+"""The JSON interface: everything a page can do, and the formulas by name."""
+
+from __future__ import annotations
+
+import json
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Body, Depends, Request, Response
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel, Field
+
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.machine import Machine
+from pulltide.core.methods import METHODS
+from pulltide.quantities import DEFAULT_UNITS
+from pulltide.services.calculate import run_method
+from pulltide.services.editing import read_machine
+from pulltide.services.machines import MachineStore, StoredMachine
+from pulltide.services.reporting import solve_report
+from pulltide.web.errors import fault
+from pulltide.web.pages import machines_of
+
+router = APIRouter(prefix="/api/v1", tags=["v1"])
+Machines = Annotated[MachineStore, Depends(machines_of)]
+
+
+class Fault(BaseModel):
+    """One value that cannot be used."""
+
+    path: str
+    field: str
+    given: str
+    reason: str
+    accepted: str
+    sentence: str
+
+
+class Refusal(BaseModel):
+    """Why a request was refused."""
+
+    error: str
+    faults: list[Fault]
+
+
+class MachineSummary(BaseModel):
+    """A machine in a list."""
+
+    id: str
+    version: int
+    name: str
+
+
+class KeptMachine(MachineSummary):
+    """A machine with its document."""
+
+    machine: Machine
+
+
+class Replacement(BaseModel):
+    """A changed machine and the version it was made from."""
+
+    version: int = Field(ge=1, le=2**31 - 1)
+    machine: dict[str, Any]
+
+
+REFUSED: dict[int | str, dict[str, Any]] = {
+    code: {"model": Refusal} for code in (400, 403, 404, 405, 409, 413, 422, 503)
+}
+MACHINE_BODY: dict[str, Any] = {
+    "requestBody": {"required": True, "content": {"application/json": {"schema": {"type": "object"}}}}
+}
+
+
+async def json_of(request: Request) -> Any:
+    """The JSON body; a page of another site cannot send this type without asking first."""
+    if "application/json" not in request.headers.get("content-type", ""):
+        raise InputErrors(
+            [InputError("Content-Type", request.headers.get("content-type", ""), "is not application/json")]
+        )
+    try:
+        return json.loads(await request.body())
+    except (ValueError, RecursionError) as error:
+        raise InputErrors([InputError("Body", "", "is not JSON")]) from error
+
+
+JsonBody = Annotated[Any, Depends(json_of)]
+
+
+def _summary(stored: StoredMachine) -> MachineSummary:
+    return MachineSummary(id=stored.id, version=stored.version, name=stored.machine.name)
+
+
+def _kept(stored: StoredMachine) -> KeptMachine:
+    return KeptMachine(id=stored.id, version=stored.version, name=stored.machine.name, machine=stored.machine)
+
+
+@router.get("/machines", responses=REFUSED)
+def list_machines(machines: Machines) -> list[MachineSummary]:
+    """Every machine on the shop floor, last changed first."""
+    return [_summary(stored) for stored in machines.all()]
+
+
+@router.post("/machines", status_code=201, responses=REFUSED, openapi_extra=MACHINE_BODY)
+def create_machine(machines: Machines, body: JsonBody) -> KeptMachine:
+    """Keep a new machine, given as a machine file."""
+    return _kept(machines.create(read_machine(body, DEFAULT_UNITS)))
+
+
+@router.get("/machines/{machine_id}", responses=REFUSED)
+def get_machine(machine_id: str, machines: Machines) -> KeptMachine:
+    """One machine with its version."""
+    return _kept(machines.get(machine_id))
+
+
+@router.put("/machines/{machine_id}", responses=REFUSED)
+def replace_machine(machine_id: str, machines: Machines, change: Annotated[Replacement, Body()]) -> KeptMachine:
+    """Keep a changed machine as the next step of its history; 409 if it was changed since ``version``."""
+    machine = read_machine(change.machine, DEFAULT_UNITS)
+    return _kept(machines.save(machine_id, change.version, machine, "Changed by a program"))
+
+
+@router.delete("/machines/{machine_id}", status_code=204, responses=REFUSED)
+def remove_machine(machine_id: str, machines: Machines) -> Response:
+    """Take a machine off the floor."""
+    machines.remove(machine_id)
+    return Response(status_code=204)
+
+
+@router.get("/machines/{machine_id}/result", responses=REFUSED)
+def machine_result(machine_id: str, machines: Machines) -> dict[str, Any]:
+    """Solve every plan of a kept machine."""
+    return solve_report(machines.get(machine_id).machine)
+
+
+@router.post("/solve", responses=REFUSED, openapi_extra=MACHINE_BODY)
+def solve(body: JsonBody) -> dict[str, Any]:
+    """Solve a machine file without keeping it; the same result as ``pulltide solve``."""
+    return solve_report(read_machine(body, DEFAULT_UNITS))
+
+
+@router.get("/schema/machine")
+def machine_schema() -> dict[str, Any]:
+    """JSON Schema of the machine file."""
+    return Machine.model_json_schema()
+
+
+@router.get("/calc")
+def list_methods() -> list[dict[str, str]]:
+    """Every formula that can be called."""
+    return [{"name": method.name, "title": method.title} for method in METHODS.values()]
+
+
+@router.get("/calc/{method}/schema", responses=REFUSED)
+def method_schema(method: str) -> Response:
+    """JSON Schema of a formula's inputs."""
+    if method not in METHODS:
+        return _no_method(method)
+    return JSONResponse(METHODS[method].inputs.model_json_schema())
+
+
+@router.post("/calc/{method}", responses=REFUSED, openapi_extra=MACHINE_BODY)
+def calculate(method: str, body: JsonBody) -> Response:
+    """Evaluate a formula; answers with the result and its working."""
+    if method not in METHODS:
+        return _no_method(method)
+    return JSONResponse(run_method(METHODS[method], body, DEFAULT_UNITS))
+
+
+def _no_method(method: str) -> Response:
+    error = InputError("Method", method, "is not known", accepted=", ".join(METHODS))
+    return JSONResponse({"error": error.sentence, "faults": [fault(error)]}, 404)

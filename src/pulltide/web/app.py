@@ -1,0 +1,72 @@
+"""Puts the web application together: the one place where everything is wired."""
+
+from __future__ import annotations
+
+import logging
+import sys
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from pathlib import Path
+
+import anyio
+import structlog
+from fastapi import FastAPI
+from starlette.staticfiles import StaticFiles
+
+from pulltide.store.database import POOL, connect
+from pulltide.store.machines import PostgresMachines
+from pulltide.store.people import PostgresPeople
+from pulltide.store.prepare import prepare
+from pulltide.web import api, errors, pages
+from pulltide.web.guard import Guard
+from pulltide.web.settings import Settings, from_environment
+
+STATIC = Path(__file__).parent / "static"
+
+
+def configure_log() -> None:
+    """One JSON object a line on standard error."""
+    structlog.configure(
+        processors=[structlog.processors.TimeStamper(fmt="iso", utc=True), structlog.processors.JSONRenderer()],
+        wrapper_class=structlog.make_filtering_bound_logger(logging.INFO),
+        logger_factory=structlog.PrintLoggerFactory(file=sys.stderr),
+        cache_logger_on_first_use=False,
+    )
+
+
+def create_app(settings: Settings) -> FastAPI:
+    """The application for some settings."""
+    configure_log()
+    engine = connect(settings.database_url)
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        await anyio.to_thread.run_sync(lambda: prepare(engine, settings.demo))
+        anyio.to_thread.current_default_thread_limiter().total_tokens = POOL
+        yield
+        engine.dispose()
+
+    app = FastAPI(
+        title="Pulltide Gear",
+        version="1",
+        description="Sizes the drive line of shop-built machines.",
+        openapi_url="/api/v1/openapi.json",
+        docs_url=None,
+        redoc_url=None,
+        lifespan=lifespan,
+    )
+    app.state.machines = PostgresMachines(engine)
+    app.state.people = PostgresPeople(engine)
+    app.state.engine = engine
+    app.state.secret = settings.secret
+    app.mount("/static", StaticFiles(directory=STATIC), name="static")
+    app.include_router(pages.router)
+    app.include_router(api.router)
+    errors.install(app)
+    app.add_middleware(Guard)
+    return app
+
+
+def app_from_environment() -> FastAPI:
+    """Factory for the server."""
+    return create_app(from_environment())

@@ -1,0 +1,247 @@
+"""The elevation of a line, to scale: shapes in millimetres turned into a picture's own coordinates."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from math import cos, pi, sin
+
+from pulltide.core.drawing import LinkPicture, open_loop
+from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.line_result import LineResult
+from pulltide.core.links import family_of
+from pulltide.core.machine import Plan
+from pulltide.quantities import Units, show
+
+WIDTH, HEIGHT = 785.0, 236.0
+MARGIN_X, ABOVE, BELOW = 30.0, 44.0, 40.0
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Wheel:
+    """A pulley or sprocket."""
+
+    x: float
+    y: float
+    r: float
+    role: str
+    teeth: int
+
+
+@dataclass(frozen=True, slots=True)
+class Dimension:
+    """A dimension line between two shafts."""
+
+    x1: float
+    x2: float
+    y: float
+    x: float
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Label:
+    """A word at a place."""
+
+    x: float
+    y: float
+    text: str
+    strong: bool
+    anchor: str = "middle"
+
+
+@dataclass(slots=True)
+class Elevation:
+    """All shapes of the picture, back to front, in picture units with y down."""
+
+    floor: float = HEIGHT - BELOW
+    motor: tuple[float, float, float] | None = None
+    cases: list[tuple[float, float, float, float]] = field(default_factory=list)
+    wheels: list[Wheel] = field(default_factory=list)
+    loops: list[tuple[str, str]] = field(default_factory=list)
+    axles: list[Point] = field(default_factory=list)
+    arrows: list[str] = field(default_factory=list)
+    dimensions: list[Dimension] = field(default_factory=list)
+    labels: list[Label] = field(default_factory=list)
+    scale_text: str = ""
+    summary: str = ""
+
+
+def motor_radius_mm(power_kw: float) -> float:
+    """Half the height of a motor of a power, as frames grow [mm]; for the picture alone."""
+    return float(78.0 * power_kw**0.25)
+
+
+@dataclass(frozen=True, slots=True)
+class Placed:
+    """Where everything stands, in millimetres, y up."""
+
+    centres: tuple[Point, ...]
+    pictures: tuple[LinkPicture, ...]
+    motor_mm: float
+
+
+def place(plan: Plan, line: LineResult) -> Placed:
+    """Shaft centres one after the other, each link adding its offset."""
+    pictures = tuple(
+        family_of(link.kind).prepare(link, step).picture() for link, step in zip(plan.links, line.setting, strict=True)
+    )
+    centres = [(0.0, 0.0)]
+    for picture in pictures:
+        last = centres[-1]
+        centres.append((last[0] + picture.offset_mm[0], last[1] + picture.offset_mm[1]))
+    return Placed(tuple(centres), pictures, motor_radius_mm(plan.source.power_kw) if plan.source else 60.0)
+
+
+def _extent(placed: Placed) -> tuple[float, float, float, float]:
+    first = placed.centres[0]
+    boxes = [
+        (first[0] - placed.motor_mm, first[1] - placed.motor_mm, first[0] + placed.motor_mm, first[1] + placed.motor_mm)
+    ]
+    for index, picture in enumerate(placed.pictures):
+        for centre, radius in (
+            (placed.centres[index], picture.driver_radius_mm),
+            (placed.centres[index + 1], picture.driven_radius_mm),
+        ):
+            reach = max(radius, picture.case_half_height_mm, 12.0)
+            boxes.append((centre[0] - reach, centre[1] - reach, centre[0] + reach, centre[1] + reach))
+    return min(b[0] for b in boxes), min(b[1] for b in boxes), max(b[2] for b in boxes), max(b[3] for b in boxes)
+
+
+class Sheet:
+    """Turns millimetres into picture units."""
+
+    def __init__(self, placed: Placed) -> None:
+        left, low, right, high = _extent(placed)
+        room_x, room_y = WIDTH - 2 * MARGIN_X, HEIGHT - ABOVE - BELOW
+        self.scale = min(room_x / max(right - left, 1.0), room_y / max(high - low, 1.0))
+        self.left = left - (room_x / self.scale - (right - left)) / 2
+        self.low = low
+
+    def at(self, point: Point) -> Point:
+        """Picture coordinates of a point in millimetres."""
+        return MARGIN_X + (point[0] - self.left) * self.scale, HEIGHT - BELOW - (point[1] - self.low) * self.scale
+
+
+def elevation(plan: Plan, line: LineResult, units: Units) -> Elevation:
+    """Draw a solved line."""
+    placed = place(plan, line)
+    sheet = Sheet(placed)
+    drawing = Elevation()
+    centres = [sheet.at(centre) for centre in placed.centres]
+    drawing.axles = centres
+    drawing.motor = (*centres[0], placed.motor_mm * sheet.scale)
+    for index, picture in enumerate(placed.pictures):
+        _draw_link(drawing, picture, (centres[index], centres[index + 1]), sheet.scale)
+    _draw_arrows(drawing, placed, line, centres, sheet.scale)
+    _draw_dimensions(drawing, line, centres, units)
+    _draw_labels(drawing, placed, line, centres, sheet.scale)
+    drawing.summary = _summary(line, units)
+    return drawing
+
+
+def _draw_link(drawing: Elevation, picture: LinkPicture, ends: tuple[Point, Point], scale: float) -> None:
+    first, second = ends
+    if picture.role == "case":
+        half = max(picture.case_half_height_mm * scale, 10.0)
+        left, right = min(first[0], second[0]) - half * 0.8, max(first[0], second[0]) + half * 0.8
+        drawing.cases.append((left, first[1] - half, right - left, 2 * half))
+        return
+    radii = (picture.driver_radius_mm * scale, picture.driven_radius_mm * scale)
+    for centre, radius, teeth in ((first, radii[0], picture.driver_teeth), (second, radii[1], picture.driven_teeth)):
+        drawing.wheels.append(Wheel(*centre, radius, picture.role, teeth))
+    path = _loop_path(first, radii[0], second, radii[1])
+    if path:
+        drawing.loops.append((picture.role, path))
+
+
+def _loop_path(first: Point, r1: float, second: Point, r2: float) -> str:
+    """An SVG path: along one span, round the second wheel, back, round the first."""
+    flipped = ((first[0], -first[1]), (second[0], -second[1]))
+    try:
+        loop = open_loop(flipped[0], r1, flipped[1], r2)
+    except ImpossibleGeometry:
+        return ""
+    (a, b), (c, d) = loop.upper, loop.lower
+    large_second = 1 if loop.wrap_second_deg > 180 else 0
+    large_first = 1 if loop.wrap_first_deg > 180 else 0
+    return (
+        f"M{a[0]:.1f} {-a[1]:.1f}L{b[0]:.1f} {-b[1]:.1f}"
+        f"A{r2:.1f} {r2:.1f} 0 {large_second} 1 {d[0]:.1f} {-d[1]:.1f}"
+        f"L{c[0]:.1f} {-c[1]:.1f}A{r1:.1f} {r1:.1f} 0 {large_first} 1 {a[0]:.1f} {-a[1]:.1f}Z"
+    )
+
+
+def _wheel_radius(placed: Placed, index: int) -> float:
+    radii = [10.0]
+    if index < len(placed.pictures):
+        radii.append(placed.pictures[index].driver_radius_mm)
+    if index > 0:
+        radii.append(placed.pictures[index - 1].driven_radius_mm)
+    return max(radii)
+
+
+def _draw_arrows(drawing: Elevation, placed: Placed, line: LineResult, centres: list[Point], scale: float) -> None:
+    for index, shaft in enumerate(line.shafts):
+        radius = _wheel_radius(placed, index) * scale * 0.62
+        if shaft.turn is None or radius < 6:
+            continue
+        drawing.arrows.append(_arrow(centres[index], radius, clockwise=shaft.turn == 1))
+
+
+def _arrow(centre: Point, radius: float, clockwise: bool) -> str:
+    """An arc over the top of a wheel with a barbed end."""
+    start, end = (1.25 * pi, 1.8 * pi) if clockwise else (1.75 * pi, 1.2 * pi)
+
+    def at(angle: float, reach: float = 1.0) -> Point:
+        return centre[0] + radius * reach * cos(angle), centre[1] + radius * reach * sin(angle)
+
+    tail, tip = at(start), at(end)
+    back = -0.42 if clockwise else 0.42
+    barb = min(0.34, 7 / radius) if radius else 0.3
+    inner, outer = at(end + back * 0.8, 1 - barb), at(end + back * 0.8, 1 + barb)
+    sweep = 1 if clockwise else 0
+    return (
+        f"M{tail[0]:.1f} {tail[1]:.1f}A{radius:.1f} {radius:.1f} 0 0 {sweep} {tip[0]:.1f} {tip[1]:.1f}"
+        f"M{inner[0]:.1f} {inner[1]:.1f}L{tip[0]:.1f} {tip[1]:.1f}L{outer[0]:.1f} {outer[1]:.1f}"
+    )
+
+
+def _draw_dimensions(drawing: Elevation, line: LineResult, centres: list[Point], units: Units) -> None:
+    for index, link in enumerate(line.links):
+        if link.centre_distance_mm is None:
+            continue
+        left, right = sorted((centres[index][0], centres[index + 1][0]))
+        if right - left < 40:
+            continue
+        text = str(show(link.centre_distance_mm, "mm", units))
+        drawing.dimensions.append(Dimension(left, right, HEIGHT - 18, (left + right) / 2, text))
+
+
+def _draw_labels(drawing: Elevation, placed: Placed, line: LineResult, centres: list[Point], scale: float) -> None:
+    tops = [
+        y - max(_wheel_radius(placed, i) * scale, drawing.motor[2] if i == 0 and drawing.motor else 0)
+        for i, (_, y) in enumerate(centres)
+    ]
+    cases = iter(drawing.cases)
+    for index, picture in enumerate(placed.pictures):
+        if picture.role == "case":
+            x, y, width, _ = next(cases)
+            tops[index] = min(tops[index], y)
+            tops[index + 1] = min(tops[index + 1], y)
+            middle = (x + width / 2, min(tops[index], tops[index + 1]))
+            drawing.labels.append(Label(middle[0], max(middle[1] - 8, 24), f"{line.links[index].ratio:.4g} : 1", False))
+    ends = {0: line.shafts[0].name, len(centres) - 1: line.last_shaft.name}
+    for index, name in ends.items():
+        near_case = any(p.role == "case" for p in placed.pictures[max(index - 1, 0) : index + 1])
+        lift = 24 if near_case and index else 9
+        anchor = "start" if index == 0 and centres[0][0] < 70 else "middle"
+        x = min(max(centres[index][0], 40), WIDTH - 10)
+        if index and x > WIDTH - 90:
+            anchor, x = "end", WIDTH - 12
+        drawing.labels.append(Label(x, max(tops[index] - lift, 14), name, True, anchor))
+
+
+def _summary(line: LineResult, units: Units) -> str:
+    parts = [f"{shaft.name} {show(shaft.speed_rpm, 'rpm', units)}" for shaft in line.shafts]
+    return "Elevation of the drive, to scale: " + ", then ".join(parts)

@@ -1,0 +1,87 @@
+"""Every refusal as a plain sentence, in the form the asker can use: a page, a fragment or JSON."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import structlog
+from fastapi import FastAPI, Request, Response
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from sqlalchemy.exc import SQLAlchemyError
+from starlette.exceptions import HTTPException
+
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.services.machines import ChangedElsewhere, NoSuchMachine
+from pulltide.web.person import TokenMissing
+from pulltide.web.templating import render
+
+log = structlog.get_logger("pulltide.error")
+
+
+def fault(error: InputError) -> dict[str, Any]:
+    """One fault as data."""
+    return {
+        "path": error.path,
+        "field": error.field,
+        "given": str(error.given),
+        "reason": error.reason,
+        "accepted": error.accepted,
+        "sentence": error.sentence,
+    }
+
+
+def wants_json(request: Request) -> bool:
+    """Whether the asker is a program or our own script rather than a page load."""
+    return request.url.path.startswith("/api/") or request.headers.get("x-fragment") == "1"
+
+
+def refuse(request: Request, status: int, sentence: str, faults: list[dict[str, Any]] | None = None) -> Response:
+    """A refusal as JSON or as a page."""
+    if wants_json(request):
+        return JSONResponse({"error": sentence, "faults": faults or []}, status)
+    return render(request, "pages/refused.html", {"sentence": sentence, "faults": faults or []}, status)
+
+
+def install(app: FastAPI) -> None:
+    """Register a handler for everything that can be refused."""
+
+    @app.exception_handler(InputErrors)
+    def bad_input(request: Request, error: InputErrors) -> Response:
+        return refuse(request, 422, str(error), [fault(item) for item in error.errors])
+
+    @app.exception_handler(InputError)
+    def bad_value(request: Request, error: InputError) -> Response:
+        return refuse(request, 422, error.sentence, [fault(error)])
+
+    @app.exception_handler(ChangedElsewhere)
+    def changed(request: Request, error: ChangedElsewhere) -> Response:
+        return refuse(request, 409, str(error))
+
+    @app.exception_handler(NoSuchMachine)
+    def missing(request: Request, error: NoSuchMachine) -> Response:
+        return refuse(request, 404, str(error))
+
+    @app.exception_handler(TokenMissing)
+    def no_token(request: Request, error: TokenMissing) -> Response:
+        return refuse(
+            request, 403, "This page is out of date or cookies are off. Load it again, then repeat the change."
+        )
+
+    @app.exception_handler(RequestValidationError)
+    def malformed(request: Request, error: RequestValidationError) -> Response:
+        items = [
+            fault(InputError(".".join(str(part) for part in item["loc"]), str(item.get("input", ""))[:60], item["msg"]))
+            for item in error.errors()
+        ]
+        return refuse(request, 422, "What was sent cannot be read.", items)
+
+    @app.exception_handler(HTTPException)
+    def plain(request: Request, error: HTTPException) -> Response:
+        sentence = {404: "There is nothing at this address.", 405: "This address does not accept that."}
+        return refuse(request, error.status_code, sentence.get(error.status_code, str(error.detail)))
+
+    @app.exception_handler(SQLAlchemyError)
+    def database(request: Request, error: SQLAlchemyError) -> Response:
+        log.error("database", error=type(error).__name__, detail=str(error)[:300])
+        return refuse(request, 503, "The database does not answer, so nothing was saved. Try again in a moment.")

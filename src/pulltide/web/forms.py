@@ -1,0 +1,176 @@
+"""Form fields made from the declarations of the core: label, unit, range, value, choices, stock to step through."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from pulltide.core.links import family_of
+from pulltide.core.machine import Machine
+from pulltide.quantities import Units, show_for_edit
+from pulltide.services.fields import describe
+from pulltide.web.words import choice
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    """One choice of a list."""
+
+    value: str
+    text: str
+    chosen: bool
+
+
+@dataclass(frozen=True, slots=True)
+class FormField:
+    """One input. ``stock`` lists values to step through and to suggest."""
+
+    path: str
+    label: str
+    kind: str
+    text: str
+    checked: bool
+    options: tuple[Option, ...]
+    accepted: str
+    hint: str
+    stock: tuple[str, ...]
+
+    @property
+    def id(self) -> str:
+        """Id of the input element."""
+        return "f-" + self.path.replace(".", "-")
+
+
+def form_field(document: Any, path: str, units: Units, hint: str = "", stock: tuple[str, ...] = ()) -> FormField:
+    """The input for the field at a path of a raw document."""
+    described = describe(document, path)
+    value = _value(document, path)
+    options = tuple(Option(item, choice(item), item == value) for item in described.choices)
+    if options and described.optional:
+        options = (Option("", "not known", value is None), *options)
+    return FormField(
+        path,
+        described.title,
+        described.kind,
+        _text(value, described.kind, described.unit, units),
+        value is True,
+        options,
+        described.accepted(units),
+        hint or ("" if value is not None or not described.optional else "not known"),
+        stock,
+    )
+
+
+def _value(document: Any, path: str) -> Any:
+    value = document
+    for part in path.split("."):
+        if value is None:
+            return None
+        value = value[int(part)] if isinstance(value, list) else value.get(part)
+    return value
+
+
+def _text(value: Any, kind: str, unit: str, units: Units) -> str:
+    if value is None or kind in ("choice", "yes_no"):
+        return ""
+    return show_for_edit(value, unit, units) if kind == "quantity" else str(value)
+
+
+def need_fields(document: Any, units: Units) -> tuple[FormField, ...]:
+    """What the last shaft must do."""
+    names = (
+        "last_shaft",
+        "speed_min_rpm",
+        "speed_ideal_rpm",
+        "speed_max_rpm",
+        "running_torque_nm",
+        "peak_torque_nm",
+        "breakaway_torque_nm",
+    )
+    return tuple(form_field(document, f"need.{name}", units) for name in names)
+
+
+def duty_fields(document: Any, units: Units) -> tuple[FormField, ...]:
+    """How hard it works."""
+    names = (
+        "shock",
+        "hours_per_day",
+        "starts_per_hour",
+        "reversing",
+        "ambient_c",
+        "margin_rule",
+        "flat_factor",
+        "service_factor_override",
+        "override_reason",
+    )
+    return tuple(form_field(document, f"duty.{name}", units) for name in names)
+
+
+def source_fields(document: Any, plan: int, units: Units) -> tuple[FormField, ...]:
+    """The motor's nameplate."""
+    names = (
+        "power_kw",
+        "speed_rpm",
+        "frequency_hz",
+        "start",
+        "volts",
+        "nameplate_service_factor",
+        "breakdown_torque_ratio",
+        "locked_rotor_torque_ratio",
+        "shaft_diameter_mm",
+    )
+    return tuple(form_field(document, f"plans.{plan}.source.{name}", units) for name in names)
+
+
+def link_fields(machine: Machine, document: Any, plan: int, index: int, units: Units) -> tuple[FormField, ...]:
+    """All fields of one link but its steps, in the order its model declares them."""
+    link = machine.plans[plan].links[index]
+    base = f"plans.{plan}.links.{index}"
+    hidden = {"kind", "steps", "own", "chosen_step"}
+    names = [name for name in family_of(link.kind).model.model_fields if name not in hidden]
+    stock = _stock(link, units)
+    fields = [form_field(document, f"{base}.{name}", units, stock=stock.get(name, ())) for name in names]
+    own = getattr(link, "own", None)
+    if own is not None:
+        fields += [form_field(document, f"{base}.own.{name}", units) for name in type(own).model_fields]
+    return tuple(fields)
+
+
+@dataclass(frozen=True, slots=True)
+class StepRow:
+    """One step of a stepped pulley: its two diameters and the speed it gives the last shaft."""
+
+    number: int
+    chosen: bool
+    driver: FormField
+    driven: FormField
+    speed: str
+
+
+def step_rows(
+    machine: Machine, document: Any, place: tuple[int, int], units: Units, speeds: tuple[str, ...]
+) -> tuple[StepRow, ...]:
+    """The steps of a stepped pulley; ``place`` is plan and link."""
+    plan, index = place
+    link = machine.plans[plan].links[index]
+    if not hasattr(link, "steps"):
+        return ()
+    stock = _stock(link, units)
+    rows = []
+    for number, speed in enumerate(speeds, start=1):
+        base = f"plans.{plan}.links.{index}.steps.{number - 1}"
+        pair = [
+            form_field(document, f"{base}.{name}", units, stock=stock.get(name, ()))
+            for name in ("driver_diameter_mm", "driven_diameter_mm")
+        ]
+        rows.append(StepRow(number, number == link.chosen_step, pair[0], pair[1], speed))
+    return tuple(rows)
+
+
+def _stock(link: Any, units: Units) -> dict[str, tuple[str, ...]]:
+    """Values on the shelf by field name, as a person would type them; plain numbers are lengths in mm."""
+    listed = family_of(link.kind).stock(link)
+    return {
+        name: tuple(item if isinstance(item, str) else show_for_edit(item, "mm", units) for item in values)
+        for name, values in listed.items()
+    }

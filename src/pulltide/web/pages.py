@@ -1,0 +1,246 @@
+"""Pages and the changes made on them."""
+
+from __future__ import annotations
+
+import json
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Depends, File, Form, Query, Request, Response, UploadFile
+from fastapi.responses import JSONResponse, PlainTextResponse, RedirectResponse
+from pydantic import ValidationError
+from sqlalchemy import text
+from starlette.datastructures import FormData
+
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.machine import Machine
+from pulltide.quantities import UNIT_CHOICES, Units
+from pulltide.services.editing import Change, read_machine
+from pulltide.services.machines import MachineStore, StoredMachine, edit
+from pulltide.store.people import Preferences
+from pulltide.web.person import AnyPerson, Person, SurePerson
+from pulltide.web.shop_view import machine_card
+from pulltide.web.templating import render
+from pulltide.web.train_view import Selection, train_view
+
+router = APIRouter(include_in_schema=False)
+THEMES = ("auto", "light", "dark")
+
+
+def machines_of(request: Request) -> MachineStore:
+    """The store of this application."""
+    store: MachineStore = request.app.state.machines
+    return store
+
+
+Machines = Annotated[MachineStore, Depends(machines_of)]
+
+
+async def form_of(request: Request) -> FormData:
+    """The posted form; reading it is the only thing done outside the thread pool."""
+    return await request.form(max_files=1, max_fields=200)
+
+
+Posted = Annotated[FormData, Depends(form_of)]
+
+
+def selection_of(
+    plan: Annotated[int, Query(ge=0, le=20)] = 0,
+    at: Annotated[str, Query(max_length=20)] = "",
+    show: Annotated[str, Query(max_length=60)] = "",
+) -> Selection:
+    """What the page is turned to, from its address."""
+    return Selection(plan, at, show)
+
+
+Selected = Annotated[Selection, Depends(selection_of)]
+
+
+@router.get("/")
+def shop_floor(request: Request, machines: Machines, person: AnyPerson, removed: str = "") -> Response:
+    """All machines as cards."""
+    cards = [machine_card(stored, person.units) for stored in machines.all()]
+    values = {"person": person, "cards": cards, "removed": removed, **_menu(person)}
+    return render(request, "pages/shop.html", values)
+
+
+@router.get("/machines/{machine_id}")
+def machine_page(
+    request: Request, machine_id: str, machines: Machines, person: AnyPerson, selection: Selected
+) -> Response:
+    """The Train view, whole or as the fragment that a change swaps in."""
+    return _train(request, machines.get(machine_id), selection, person)
+
+
+def _menu(person: Person) -> dict[str, Any]:
+    return {"unit_choices": UNIT_CHOICES, "themes": THEMES, "units": person.units}
+
+
+def _train(request: Request, stored: StoredMachine, selection: Selection, person: Person) -> Response:
+    saved_at = stored.updated_at.astimezone().strftime("%H:%M")
+    view = train_view(stored, selection, person.units, saved_at)
+    name = "partials/_train.html" if request.headers.get("x-fragment") == "1" else "pages/train.html"
+    return render(request, name, {"person": person, "view": view, **_menu(person)})
+
+
+def change_from(form: FormData) -> Change:
+    """The change a form asks for: ``set:PATH``, ``json:PATH`` and at most one operation."""
+    texts = [(key, value) for key, value in form.multi_items() if isinstance(value, str)]
+    values = dict(texts)
+
+    def part(prefix: str) -> dict[str, str]:
+        return {key.removeprefix(prefix): value for key, value in texts if key.startswith(prefix)}
+
+    return Change(
+        part("set:"),
+        part("json:"),
+        values.get("operation", ""),
+        _whole(values, "plan"),
+        _whole(values, "index"),
+        values.get("kind", ""),
+        values.get("label", "")[:120],
+    )
+
+
+def _whole(values: dict[str, str], name: str) -> int:
+    written = values.get(name, "0")
+    if not written.isdecimal() or len(written) > 9:
+        raise InputErrors([InputError(name, written, "is not a whole number")])
+    return int(written)
+
+
+@router.post("/machines/{machine_id}/edit")
+def edit_machine(
+    request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
+) -> Response:
+    """Apply a change; answer with the new fragment, or send a plain form back to the page."""
+    change = change_from(form)
+    stored = edit(machines, machine_id, _version(form), change, person.units)
+    return _answer(request, stored, _after(selection, change, stored), person)
+
+
+@router.post("/machines/{machine_id}/history/undo")
+def undo(
+    request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
+) -> Response:
+    """Take back the last change."""
+    return _answer(request, machines.step(machine_id, _version(form), -1), selection, person)
+
+
+@router.post("/machines/{machine_id}/history/redo")
+def redo(
+    request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
+) -> Response:
+    """Make the change again that was taken back last."""
+    return _answer(request, machines.step(machine_id, _version(form), 1), selection, person)
+
+
+def _version(form: FormData) -> int:
+    return _whole(_texts(form), "version")
+
+
+def _texts(form: FormData) -> dict[str, str]:
+    return {key: value for key, value in form.multi_items() if isinstance(value, str)}
+
+
+def _after(selection: Selection, change: Change, stored: StoredMachine) -> Selection:
+    """Where the page is turned after an operation: to what was added, away from what was removed."""
+    if change.operation == "add_link":
+        return Selection(selection.plan, f"link-{change.index + 1}")
+    if change.operation == "move_link":
+        step = 1 if change.kind == "later" else -1
+        place = min(max(change.index + step, 0), len(stored.machine.plans[change.plan].links) - 1)
+        return Selection(selection.plan, f"link-{place + 1}")
+    if change.operation == "duplicate_plan":
+        return Selection(len(stored.machine.plans) - 1, selection.at)
+    if change.operation in ("remove_link", "swap_link"):
+        return Selection(selection.plan, "" if change.operation == "remove_link" else selection.at)
+    return Selection(0) if change.operation == "remove_plan" else selection
+
+
+def _answer(request: Request, stored: StoredMachine, selection: Selection, person: Person) -> Response:
+    if request.headers.get("x-fragment") == "1":
+        return _train(request, stored, selection, person)
+    return RedirectResponse(f"/machines/{stored.id}{selection.query()}", 303)
+
+
+@router.post("/machines")
+def new_machine(machines: Machines, person: SurePerson, name: Annotated[str, Form(max_length=200)] = "") -> Response:
+    """A blank machine."""
+    machine = read_machine({"name": name.strip() or "New machine"}, person.units)
+    return RedirectResponse(f"/machines/{machines.create(machine).id}?at=need", 303)
+
+
+@router.post("/machines/import")
+def import_machine(machines: Machines, person: SurePerson, file: Annotated[UploadFile, File()]) -> Response:
+    """A machine from its JSON file."""
+    try:
+        raw = json.loads(file.file.read().decode("utf-8"))
+    except ValueError as error:
+        raise InputErrors([InputError("File", file.filename or "", "is not a JSON file")]) from error
+    return RedirectResponse(f"/machines/{machines.create(read_machine(raw, person.units)).id}", 303)
+
+
+@router.get("/machines/{machine_id}/file")
+def export_machine(machine_id: str, machines: Machines) -> Response:
+    """The machine as a JSON file."""
+    machine = machines.get(machine_id).machine
+    body = json.dumps(machine.model_dump(mode="json"), indent=2, ensure_ascii=False) + "\n"
+    safe = "".join(char if char.isascii() and char.isalnum() else "-" for char in machine.name.lower()).strip("-")
+    headers = {"content-disposition": f'attachment; filename="{safe or "machine"}.pulltide.json"'}
+    return Response(body, media_type="application/json", headers=headers)
+
+
+@router.post("/machines/{machine_id}/duplicate")
+def duplicate_machine(machine_id: str, machines: Machines, person: SurePerson) -> Response:
+    """A copy of a machine."""
+    machine: Machine = machines.get(machine_id).machine
+    copy = machine.model_copy(update={"name": f"{machine.name[:52]} (copy)"})
+    return RedirectResponse(f"/machines/{machines.create(copy).id}", 303)
+
+
+@router.post("/machines/{machine_id}/remove")
+def remove_machine(machine_id: str, machines: Machines, person: SurePerson) -> Response:
+    """Take a machine off the floor; the floor then offers to put it back."""
+    machines.remove(machine_id)
+    return RedirectResponse(f"/?removed={machine_id}", 303)
+
+
+@router.post("/machines/{machine_id}/put-back")
+def put_back_machine(machine_id: str, machines: Machines, person: SurePerson) -> Response:
+    """Undo a removal."""
+    machines.put_back(machine_id)
+    return RedirectResponse("/", 303)
+
+
+@router.post("/preferences")
+def keep_preferences(request: Request, person: SurePerson, form: Posted) -> Response:
+    """Units and theme of this person."""
+    texts = _texts(form)
+    try:
+        units = Units.model_validate({name: texts.get(name, getattr(person.units, name)) for name in UNIT_CHOICES})
+    except ValidationError as error:
+        raise InputErrors([InputError("Units", str(texts)[:60], "are not offered")]) from error
+    theme = texts.get("theme", person.preferences.theme)
+    request.app.state.people.keep(person.cookie, Preferences(units, theme if theme in THEMES else "auto"))
+    back = texts.get("back", "/")
+    return RedirectResponse(back if back.startswith("/") and not back.startswith("//") else "/", 303)
+
+
+@router.get("/healthz")
+def health(request: Request) -> Response:
+    """Whether the database answers."""
+    with request.app.state.engine.connect() as connection:
+        connection.execute(text("SELECT 1"))
+    return JSONResponse({"status": "ok"})
+
+
+@router.get("/favicon.ico")
+def favicon() -> Response:
+    """Browsers ask for it whatever the page says."""
+    return RedirectResponse("/static/img/mark.svg", 308)
+
+
+@router.get("/robots.txt")
+def robots() -> Response:
+    """Nothing here is for crawlers."""
+    return PlainTextResponse("User-agent: *\nDisallow: /\n")

@@ -1,0 +1,22 @@
+"""What the web server is told by its environment; read once, at start."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """Where the data is, the key that signs form tokens, and whether to load the demo shop once."""
+
+    database_url: str
+    secret: str
+    demo: bool = False
+
+
+def from_environment() -> Settings:
+    """Settings from PULLTIDE_DATABASE_URL, PULLTIDE_SECRET and PULLTIDE_DEMO."""
+    return Settings(
+        os.environ["PULLTIDE_DATABASE_URL"], os.environ["PULLTIDE_SECRET"], os.environ.get("PULLTIDE_DEMO") == "1"
+    )

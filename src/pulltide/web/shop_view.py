@@ -1,0 +1,70 @@
+"""The shop floor: every machine as a card."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from pulltide.core.findings import Severity
+from pulltide.core.line import solve_plan
+from pulltide.quantities import Units, show
+from pulltide.services.machines import StoredMachine
+from pulltide.web.elevation import Elevation, elevation
+
+
+@dataclass(frozen=True, slots=True)
+class MachineCard:
+    """One machine at a glance."""
+
+    id: str
+    name: str
+    note: str
+    plans: int
+    gives: str
+    wants: str
+    state: str
+    verdict: str
+    tightest: str
+    drawing: Elevation | None
+
+
+def machine_card(stored: StoredMachine, units: Units) -> MachineCard:
+    """Solve the first plan of a machine for its card."""
+    machine = stored.machine
+    plan = machine.plans[0]
+    result = solve_plan(machine, plan)
+    need = machine.need
+    low, high = (None if v is None else show(v, "rpm", units).number for v in (need.speed_min_rpm, need.speed_max_rpm))
+    wants = f"{low}–{high} rpm wanted" if low and high else "speed band not entered"
+    if result is None:
+        return MachineCard(
+            stored.id,
+            machine.name,
+            machine.note,
+            len(machine.plans),
+            "no motor yet",
+            wants,
+            "note",
+            "Enter the motor to begin",
+            "",
+            None,
+        )
+    errors, warnings = result.count(Severity.ERROR), result.count(Severity.WARNING)
+    state = "fix" if errors else "weigh" if warnings else "clear"
+    verdict = {"fix": f"{errors} to fix", "weigh": f"{warnings} to weigh", "clear": "nothing to fix"}[state]
+    if errors and warnings:
+        verdict += f", {warnings} to weigh"
+    line = result.chosen
+    tight = line.tightest
+    tightest = f"tightest: link {tight[0]}, {tight[1].name} {show(tight[1].use, 'share', units)}" if tight else ""
+    return MachineCard(
+        stored.id,
+        machine.name,
+        machine.note,
+        len(machine.plans),
+        str(show(line.last_shaft.speed_rpm, "rpm", units)),
+        wants,
+        state,
+        verdict,
+        tightest,
+        elevation(plan, line, units),
+    )

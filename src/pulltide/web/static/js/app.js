@@ -1,0 +1,246 @@
+// Screen state only: sends edits, swaps in what the server drew, and never loses what was typed.
+document.addEventListener("alpine:init", () => {
+  window.Alpine.data("train", () => ({
+    state: "",
+    conflict: false,
+    conflictText: "",
+    queue: Promise.resolve(),
+    waiting: 0,
+    goKey: false,
+
+    init() {
+      this.state = this.savedText();
+      this.syncHelp();
+    },
+
+    root() { return document.getElementById("train"); },
+    savedText() { return document.getElementById("saved").dataset.saved; },
+    token() { return document.querySelector('meta[name="form-token"]').content; },
+
+    // A field was left or Enter pressed: send it with any field of the same form that was refused before.
+    changed(event) {
+      const form = event.target.closest("form[data-edit]");
+      if (!form || event.target.type === "hidden" || form.querySelector("[data-submit]")) return;
+      event.target.dataset.unsaved = "yes";
+      this.send(form, this.partial(form));
+    },
+
+    partial(form) {
+      const data = new FormData();
+      for (const input of form.querySelectorAll("input, select, textarea")) {
+        if (input.type === "hidden" || input.dataset.unsaved) data.append(input.name, input.value);
+      }
+      return data;
+    },
+
+    submitted(event) {
+      const form = event.target.closest("form[data-edit]");
+      if (!form) return;
+      event.preventDefault();
+      if (event.submitter || !form.querySelector("input:not([type=hidden]), select, textarea")) {
+        for (const input of form.querySelectorAll("input:not([type=hidden]), select")) input.dataset.unsaved = "yes";
+        this.send(form, new FormData(form));
+      } else if (document.activeElement && document.activeElement.form === form) {
+        document.activeElement.dataset.unsaved = "yes";
+        this.send(form, this.partial(form));
+      }
+    },
+
+    typing(event) {
+      if (event.target.matches && event.target.matches("form[data-edit] input, form[data-edit] textarea")) this.state = "Not saved yet";
+    },
+
+    // Edits go one after the other, each made for the version the one before it produced.
+    send(form, data) {
+      const address = form.action;
+      this.waiting += 1;
+      this.state = "Saving…";
+      this.queue = this.queue.then(() => this.post(address, data)).finally(() => { this.waiting -= 1; });
+    },
+
+    async post(address, data) {
+      data.set("version", this.root().dataset.version);
+      let answer;
+      try {
+        answer = await fetch(address, { method: "POST", body: data, headers: { "X-Fragment": "1", "X-Form-Token": this.token() } });
+      } catch {
+        this.state = "Not saved: no answer";
+        return;
+      }
+      const body = await answer.text();
+      if (answer.ok) {
+        for (const [name] of data.entries()) this.settled(name);
+        this.swap(body);
+      } else {
+        this.refused(answer.status, body, data);
+      }
+    },
+
+    input(name) { return this.root().querySelector(`[name="${CSS.escape(name)}"]`); },
+
+    settled(name) {
+      const input = this.input(name);
+      if (!input || input.type === "hidden") return;
+      delete input.dataset.unsaved;
+      input.removeAttribute("aria-invalid");
+      this.help(input, "", false);
+    },
+
+    refused(status, body, data) {
+      let reply = { error: "The server could not do this. Nothing was saved.", faults: [] };
+      try { reply = JSON.parse(body); } catch { /* keep the plain sentence */ }
+      this.state = "Not saved";
+      if (status === 409) {
+        this.conflict = true;
+        const typed = [...data.entries()].filter(([name]) => name.startsWith("set:")).map(([, value]) => `“${value}”`);
+        this.conflictText = typed.length ? `You had typed ${typed.join(", ")}; it was not saved over the newer one.` : "Your change was not made.";
+        return;
+      }
+      const sent = [...data.keys()].filter((name) => name.startsWith("set:")).map((name) => this.input(name)).filter((input) => input && input.type !== "hidden");
+      const faults = reply.faults.length ? reply.faults : [{ path: "", sentence: reply.error }];
+      for (const fault of faults) {
+        const input = this.input(`set:${fault.path}`) || sent[sent.length - 1];
+        if (input) {
+          input.setAttribute("aria-invalid", "true");
+          input.dataset.unsaved = "yes";
+          this.help(input, fault.sentence, true);
+        } else {
+          this.state = `Not done: ${fault.sentence}`;
+        }
+      }
+    },
+
+    help(input, text, bad) {
+      const help = document.getElementById(`${input.id}-help`);
+      if (!help) return;
+      help.textContent = text;
+      help.classList.toggle("bad", bad);
+    },
+
+    // Under a focused field stands what is accepted there.
+    syncHelp() {
+      this.root().addEventListener("focusin", (event) => {
+        const help = document.getElementById(`${event.target.id}-help`);
+        if (help && !help.classList.contains("bad")) help.textContent = help.dataset.help;
+      });
+      this.root().addEventListener("focusout", (event) => {
+        const help = document.getElementById(`${event.target.id}-help`);
+        if (help && !help.classList.contains("bad")) help.textContent = "";
+      });
+    },
+
+    // Swap the page for what the server drew; refused entries stay as typed.
+    swap(html) {
+      const kept = [...this.root().querySelectorAll("[data-unsaved]")].map((input) => [input.id, input.value]);
+      const open = [...this.root().querySelectorAll("details[open]")].map((item) => item.id).filter(Boolean);
+      const focus = document.activeElement ? document.activeElement.id : "";
+      window.Alpine.morph(this.root(), html);
+      for (const input of this.root().querySelectorAll("input:not([type=hidden]):not([type=file])")) input.value = input.getAttribute("value") || "";
+      for (const area of this.root().querySelectorAll("textarea")) area.value = area.textContent;
+      for (const list of this.root().querySelectorAll("select")) for (const option of list.options) option.selected = option.hasAttribute("selected");
+      for (const id of open) { const item = document.getElementById(id); if (item) item.open = true; }
+      for (const [id, value] of kept) { const input = document.getElementById(id); if (input) { input.value = value; input.dataset.unsaved = "yes"; } }
+      if (focus && document.activeElement === document.body) { const item = document.getElementById(focus); if (item) item.focus({ preventScroll: true }); }
+      this.state = this.root().querySelector("[data-unsaved]") ? "Not saved" : this.savedText();
+      this.root().dataset.drawn = String(Number(this.root().dataset.drawn || 0) + 1);
+    },
+
+    pressed(event) {
+      const step = event.target.closest("[data-step]");
+      if (step) { this.stepStock(document.getElementById(step.dataset.for), Number(step.dataset.step)); return; }
+      const link = event.target.closest("a[data-live]");
+      if (!link || event.metaKey || event.ctrlKey || event.shiftKey || event.button) return;
+      event.preventDefault();
+      this.go(link.getAttribute("href"), true);
+    },
+
+    go(address, remember) {
+      this.queue = this.queue.then(async () => {
+        const page = address.split("#")[0];
+        const place = address.split("#")[1];
+        try {
+          const answer = await fetch(page || location.pathname, { headers: { "X-Fragment": "1" } });
+          if (!answer.ok) { location.assign(page); return; }
+          this.swap(await answer.text());
+        } catch { this.state = "No answer from the server"; return; }
+        if (remember) history.pushState({}, "", page);
+        const target = place && document.getElementById(place);
+        if (target) { target.scrollIntoView({ block: "nearest" }); if (place === "working") target.focus({ preventScroll: true }); }
+      });
+    },
+
+    walked() { this.go(location.pathname + location.search, false); },
+    showNewer() { this.conflict = false; this.go(location.pathname + location.search, false); },
+    help_() { document.getElementById("keys").showModal(); },
+
+    // The next stock size up or down from what the field holds now.
+    stepStock(input, direction) {
+      if (!input || !input.dataset.stock) return;
+      const list = JSON.parse(input.dataset.stock);
+      let index = list.indexOf(input.value);
+      if (index < 0) index = this.nearest(list, input.value) - (direction > 0 ? 1 : 0);
+      const next = list[Math.min(Math.max(index + direction, 0), list.length - 1)];
+      if (next === undefined || next === input.value) return;
+      input.value = next;
+      input.dispatchEvent(new Event("change", { bubbles: true }));
+    },
+
+    nearest(list, text) {
+      const value = parseFloat(text.replace(/^[A-Z0-9]*?([0-9.]+)$/, "$1"));
+      const index = list.findIndex((item) => parseFloat(item) >= value);
+      return index < 0 ? list.length : index;
+    },
+
+    key(event) {
+      if (event.metaKey || event.ctrlKey || event.altKey) return;
+      const field = event.target.closest ? event.target.closest("input, select, textarea, dialog") : null;
+      if (field) {
+        if (field.dataset.stock && (event.key === "+" || event.key === "-") && field.selectionStart === field.value.length) {
+          event.preventDefault();
+          this.stepStock(field, event.key === "+" ? 1 : -1);
+        }
+        return;
+      }
+      this.command(event);
+    },
+
+    command(event) {
+      if (this.goKey) {
+        this.goKey = false;
+        const places = { n: "need", d: "duty", o: "source", t: "" };
+        if (event.key === "s") location.assign("/");
+        else if (event.key in places) this.go(this.address({ at: places[event.key] }), true);
+        return;
+      }
+      const actions = {
+        g: () => { this.goKey = true; },
+        u: () => document.getElementById("undo").click(),
+        U: () => document.getElementById("redo").click(),
+        w: () => this.go(`${this.address({ show: this.lastSpeed() })}#working`, true),
+        "?": () => this.help_(),
+        ArrowLeft: () => this.walk(-1),
+        ArrowRight: () => this.walk(1),
+      };
+      if (event.key in actions) { event.preventDefault(); actions[event.key](); }
+    },
+
+    lastSpeed() { return `shaft-${this.root().querySelectorAll(".shaft").length}/speed`; },
+
+    address(changes) {
+      const query = new URLSearchParams(location.search);
+      for (const [name, value] of Object.entries(changes)) { if (value) query.set(name, value); else query.delete(name); }
+      return `${location.pathname}?${query}`;
+    },
+
+    walk(direction) {
+      const links = [...this.root().querySelectorAll(".link")].map((item) => item.id);
+      const here = links.indexOf(new URLSearchParams(location.search).get("at"));
+      const next = links[here < 0 ? (direction > 0 ? 0 : links.length - 1) : Math.min(Math.max(here + direction, 0), links.length - 1)];
+      if (next) this.go(this.address({ at: next }), true);
+    },
+
+    leaving(event) {
+      if (this.waiting || this.root().querySelector("[data-unsaved]")) event.preventDefault();
+    },
+  }));
+});

@@ -1,0 +1,53 @@
+"""Templates: strict about missing names, escaped throughout."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+from fastapi import Request, Response
+from fastapi.responses import HTMLResponse
+from jinja2 import Environment, FileSystemLoader, StrictUndefined, select_autoescape
+
+FOLDER = Path(__file__).parent / "templates"
+
+
+def _asset_mark() -> str:
+    """Changes whenever a style or script of ours changes, so that browsers fetch it anew."""
+    static = FOLDER.parent / "static"
+    newest = max(int(path.stat().st_mtime) for path in static.rglob("*") if path.is_file())
+    return f"{newest:x}"
+
+
+environment = Environment(
+    loader=FileSystemLoader(FOLDER),
+    autoescape=select_autoescape(["html"], default=True),
+    undefined=StrictUndefined,
+    trim_blocks=True,
+    lstrip_blocks=True,
+    auto_reload=False,
+)
+environment.filters["as_json"] = lambda value: json.dumps(value, ensure_ascii=False)
+environment.globals["asset_mark"] = _asset_mark()
+
+
+def render(request: Request, name: str, values: dict[str, Any], status: int = 200) -> Response:
+    """Render a page with what every page needs."""
+    from pulltide.web.person import person_of, remember
+
+    person = values.get("person") or _person_or_none(request, person_of)
+    text = environment.get_template(name).render(**{**values, "person": person, "request_path": request.url.path})
+    response = HTMLResponse(text, status)
+    if person is not None:
+        remember(response, person)
+    return response
+
+
+def _person_or_none(request: Request, person_of: Any) -> Any:
+    from sqlalchemy.exc import SQLAlchemyError
+
+    try:
+        return person_of(request)
+    except SQLAlchemyError:
+        return None

@@ -1,0 +1,541 @@
+"""Everything the Train view shows, worked out before any template is asked."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import log10
+from typing import Any
+
+from pulltide.core.family import LinkResult
+from pulltide.core.findings import Finding, Severity
+from pulltide.core.line import shaft_names, solve_plan
+from pulltide.core.line_result import LineResult, PlanResult, Shaft
+from pulltide.core.line_working import working
+from pulltide.core.links import FAMILIES, family_of
+from pulltide.core.machine import Machine, Plan
+from pulltide.core.remedies import with_remedies
+from pulltide.quantities import Shown, Units, show
+from pulltide.services.machines import StoredMachine
+from pulltide.web import forms
+from pulltide.web.elevation import Elevation, elevation
+from pulltide.web.words import RULE, SEVERITY, TURN, measured_line, source_line, subject_name
+from pulltide.web.working_view import WorkingView, working_view
+
+
+@dataclass(frozen=True, slots=True)
+class Selection:
+    """What the page is turned to: which plan, which place is open for editing, which figure is explained."""
+
+    plan: int = 0
+    at: str = ""
+    figure: str = ""
+
+    def query(self, **changes: Any) -> str:
+        """A link to this page with some of it changed."""
+        state = {"plan": self.plan, "at": self.at, "show": self.figure, **changes}
+        return "?" + "&".join(f"{key}={value}" for key, value in state.items() if value not in ("", None))
+
+
+@dataclass(frozen=True, slots=True)
+class Figured:
+    """A number that can be opened: its text and the figure name of its working."""
+
+    label: str
+    shown: Shown
+    figure: str
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class ShaftCard:
+    """One shaft of the line."""
+
+    place: str
+    heading: str
+    speed: Figured
+    torque: Figured
+    power: Figured
+    design: Figured
+    turn: str
+
+
+@dataclass(frozen=True, slots=True)
+class Staff:
+    """The graduated post: how full, in which state, and the number beside it."""
+
+    level: float
+    over: float
+    state: str
+    number: str
+    limit: str
+    others: str
+
+
+@dataclass(frozen=True, slots=True)
+class LinkCard:
+    """One link of the line."""
+
+    place: str
+    heading: str
+    chips: tuple[str, ...]
+    staff: Staff
+    state: str
+
+
+@dataclass(frozen=True, slots=True)
+class FindingView:
+    """One finding as it is said."""
+
+    state: str
+    fact: str
+    subject: str
+    line: str
+    source: str
+    advice: str
+    figure: str
+    remedies: tuple[RemedyView, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class RemedyView:
+    """One change on offer: its words, and the edit that makes it."""
+
+    label: str
+    path: str
+    value: Any
+    speed: str
+
+
+@dataclass(frozen=True, slots=True)
+class Tide:
+    """Polylines of torque and speed over the shafts, in a box of 1000 by 100."""
+
+    water: str
+    surface: str
+    speed: str
+    steps: str
+
+
+@dataclass(frozen=True, slots=True)
+class Editor:
+    """The open place: its heading, fields, figures and what can be done to it."""
+
+    place: str
+    heading: str
+    index: int
+    fields: tuple[forms.FormField, ...]
+    steps: tuple[forms.StepRow, ...]
+    figures: tuple[Figured, ...]
+    is_link: bool
+    has_steps: bool
+    others: tuple[tuple[str, str], ...]
+    rules: tuple[str, ...]
+    is_new_motor: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class PlaceItem:
+    """One entry of the rail."""
+
+    place: str
+    name: str
+    summary: str
+    done: bool
+    current: bool
+
+
+@dataclass(frozen=True, slots=True)
+class TrainView:
+    """The whole page."""
+
+    stored: StoredMachine
+    machine: Machine
+    plan: Plan
+    selection: Selection
+    saved_at: str
+    rail: tuple[PlaceItem, ...]
+    wants: str
+    gives: Figured | None
+    gives_state: str
+    gives_note: str
+    strip: tuple[Figured, ...]
+    speeds: tuple[tuple[str, bool, str], ...]
+    drawing: Elevation | None
+    tide: Tide | None
+    shafts: tuple[ShaftCard, ...]
+    links: tuple[LinkCard, ...]
+    findings: tuple[FindingView, ...]
+    clear: tuple[FindingView, ...]
+    counts: str
+    working: WorkingView | None
+    editor: Editor | None
+    cautions: tuple[str, ...]
+    kinds: tuple[tuple[str, str], ...]
+
+
+FIRST_CAUTION = "Guard every nip point before first power. Lock out and let it stop before touching a belt or a chain."
+LAST_CAUTION = (
+    "Wiring, overload and emergency stop follow your local code; have a licensed electrician check them. "
+    "This is a sizing aid: a qualified person checks whatever can hurt someone."
+)
+
+#: Which figure explains a finding, by the end of its code.
+EXPLAINS = {
+    "rating": "capacity",
+    "slip_at_peak": "tension",
+    "tension_set": "tension",
+    "wrap": "wrap",
+    "least_diameter": "driver_pitch",
+    "ratio": "ratio",
+    "centre_near": "centre",
+    "centre_far": "centre",
+    "touch": "centre",
+    "static_safety": "static_safety",
+    "stall_safety": "stall_safety",
+    "torque": "rated_torque",
+    "thermal": "thermal",
+    "lubrication": "chain_speed",
+    "speed": "belt_speed",
+    "slow": "belt_speed",
+    "teeth": "chordal",
+    "peak": "rated_torque",
+    "stall": "rated_torque",
+}
+
+
+def train_view(stored: StoredMachine, selection: Selection, units: Units, saved_at: str) -> TrainView:
+    """Solve the chosen plan and put everything in words."""
+    machine = stored.machine
+    selection = Selection(min(max(selection.plan, 0), len(machine.plans) - 1), selection.at, selection.figure)
+    plan = machine.plans[selection.plan]
+    result = solve_plan(machine, plan)
+    result = with_remedies(machine, plan, result) if result else None
+    line = result.chosen if result else None
+    names = shaft_names(machine, plan)
+    seen = [_finding(finding, names, units, selection) for finding in (result.findings if result else ())]
+    return TrainView(
+        stored=stored,
+        machine=machine,
+        plan=plan,
+        selection=selection,
+        saved_at=saved_at,
+        rail=_rail(machine, plan, line, selection, units),
+        wants=_wants(machine, units),
+        gives=_gives(line, units),
+        gives_state=_gives_state(result),
+        gives_note=_gives_note(machine, line, units),
+        strip=_strip(line, units),
+        speeds=_speeds(result, units),
+        drawing=elevation(plan, line, units) if line else None,
+        tide=_tide(line) if line else None,
+        shafts=tuple(_shaft_card(shaft, units) for shaft in line.shafts) if line else (),
+        links=tuple(_link_card(plan, result, index, units) for index in range(len(plan.links))) if result else (),
+        findings=tuple(view for view in seen if view.state != "clear"),
+        clear=tuple(view for view in seen if view.state == "clear"),
+        counts=_counts(result),
+        working=_working(machine, plan, line, selection, units),
+        editor=_editor(machine, result, selection, units),
+        cautions=_cautions(plan),
+        kinds=tuple((family.kind, family.title) for family in FAMILIES),
+    )
+
+
+def _rail(
+    machine: Machine, plan: Plan, line: LineResult | None, selection: Selection, units: Units
+) -> tuple[PlaceItem, ...]:
+    need, duty, motor = machine.need, machine.duty, plan.source
+    torque = show(need.running_torque_nm, "N*m", units) if need.running_torque_nm else "torque unknown"
+    speed = f"{show(need.speed_ideal_rpm, 'rpm', units)}" if need.speed_ideal_rpm else "speed unknown"
+    shock = f"{duty.shock} shock" if duty.shock and duty.shock != "uniform" else (duty.shock or "not entered")
+    motor_text = (
+        f"{show(motor.power_kw, 'kW', units)}, {show(motor.speed_rpm, 'rpm', units)}" if motor else "not entered"
+    )
+    ratio = f"{line.ratio:.4g} : 1" if line else "needs a motor"
+    at = selection.at
+    return (
+        PlaceItem("need", "Need", f"{speed}, {torque}", need.running_torque_nm is not None, at == "need"),
+        PlaceItem("duty", "Duty", shock, duty.shock is not None, at == "duty"),
+        PlaceItem("source", "Source", motor_text, motor is not None, at == "source"),
+        PlaceItem("", "Train", ratio, line is not None and bool(plan.links), at not in ("need", "duty", "source")),
+    )
+
+
+def _wants(machine: Machine, units: Units) -> str:
+    need = machine.need
+    low, high = (None if v is None else show(v, "rpm", units) for v in (need.speed_min_rpm, need.speed_max_rpm))
+    if low and high:
+        return f"{low.number}–{high}"
+    if low or high:
+        return f"over {low}" if low else f"under {high}"
+    return str(show(need.speed_ideal_rpm, "rpm", units)) if need.speed_ideal_rpm else "not entered"
+
+
+def _gives(line: LineResult | None, units: Units) -> Figured | None:
+    if line is None:
+        return None
+    last = line.last_shaft
+    return Figured("This train gives", show(last.speed_rpm, "rpm", units), f"shaft-{last.number}/speed")
+
+
+def _gives_state(result: PlanResult | None) -> str:
+    if result is None:
+        return "note"
+    ranks = [f.severity for f in result.findings if f.code in ("need.speed_low", "need.speed_high") and f.step is None]
+    return SEVERITY[max(ranks, key=lambda severity: severity.rank)] if ranks else "note"
+
+
+def _gives_note(machine: Machine, line: LineResult | None, units: Units) -> str:
+    ideal = machine.need.speed_ideal_rpm
+    if line is None or ideal is None:
+        return ""
+    off = line.last_shaft.speed_rpm / ideal - 1
+    return f"{off * 100:+.1f} % of ideal"
+
+
+def _strip(line: LineResult | None, units: Units) -> tuple[Figured, ...]:
+    if line is None:
+        return ()
+    last = line.last_shaft
+    figures = [
+        Figured("Design torque", show(last.design_torque_nm, "N*m", units), f"shaft-{last.number}/design"),
+        Figured("Motor loaded to", show(line.motor_load, "share", units), "line/motor_load"),
+        Figured("Line efficiency", show(line.efficiency, "share", units), "line/efficiency"),
+    ]
+    if line.tightest is not None:
+        number, limit = line.tightest
+        figures.append(Figured("Tightest", show(limit.use, "share", units), "", f"link {number}, {limit.name}"))
+    return tuple(figures)
+
+
+def _speeds(result: PlanResult | None, units: Units) -> tuple[tuple[str, bool, str], ...]:
+    if result is None or len(result.settings) < 2:
+        return ()
+    return tuple(
+        (
+            str(show(line.last_shaft.speed_rpm, "rpm", units).number),
+            line.setting == result.chosen.setting,
+            "step "
+            + "/".join(str(step) for step, count in zip(line.setting, result.step_counts, strict=True) if count > 1),
+        )
+        for line in result.settings
+    )
+
+
+def _tide(line: LineResult) -> Tide | None:
+    """Levels on log scales: each shaft is a flat reach as wide as its card, each link a slope."""
+    torques = [shaft.running_torque_nm for shaft in line.shafts]
+    if len(line.shafts) < 2:
+        return None
+    xs = _reaches(len(line.shafts))
+    speed = _points(xs, _levels([shaft.speed_rpm for shaft in line.shafts]))
+    if any(torque is None or torque <= 0 for torque in torques):
+        return Tide("", "", speed, "")
+    surface = _points(xs, _levels([torque or 1.0 for torque in torques]))
+    return Tide(f"0,100 {surface} 1000,100", surface, speed, "")
+
+
+def _reaches(count: int) -> list[tuple[float, float]]:
+    shaft, link = 104.0, 122.0
+    whole = count * shaft + (count - 1) * link
+    starts = [index * (shaft + link) * 1000 / whole for index in range(count)]
+    return [(start, start + shaft * 1000 / whole) for start in starts]
+
+
+def _levels(values: list[float]) -> list[float]:
+    low, high = min(values), max(values)
+    span = max(log10(high / low), 0.3)
+    return [78.0 - 62.0 * log10(value / low) / span for value in values]
+
+
+def _points(reaches: list[tuple[float, float]], levels: list[float]) -> str:
+    pairs = ((x, y) for (left, right), y in zip(reaches, levels, strict=True) for x in (left, right))
+    return " ".join(f"{x:.1f},{y:.1f}" for x, y in pairs)
+
+
+def _shaft_card(shaft: Shaft, units: Units) -> ShaftCard:
+    place = f"shaft-{shaft.number}"
+    return ShaftCard(
+        place,
+        f"{shaft.number} · {shaft.name}",
+        Figured("speed", show(shaft.speed_rpm, "rpm", units), f"{place}/speed"),
+        Figured("torque", show(shaft.running_torque_nm, "N*m", units), f"{place}/torque"),
+        Figured("power", show(shaft.power_kw, "kW", units), f"{place}/power"),
+        Figured("design", show(shaft.design_torque_nm, "N*m", units), f"{place}/design"),
+        TURN[shaft.turn],
+    )
+
+
+def _staff(link: LinkResult, units: Units) -> Staff:
+    tightest = link.tightest
+    unknown = [limit.name for limit in link.limits if limit.allowed is None]
+    if tightest is None or tightest.use is None:
+        return Staff(0.0, 0.0, "note", "?", unknown[0] + " unknown" if unknown else "not judged", "")
+    use = tightest.use
+    state = "fix" if use > 1 else "weigh" if use > 0.85 else "clear"
+    number = str(show(use, "share", units)) if use < 100 else "far over"
+    others = ", ".join(
+        f"{RULE[rule]} {show(use_by, 'share', units)}" for rule, use_by in _other_rules(link) if use_by is not None
+    )
+    return Staff(min(use, 1.0), min(max(use - 1.0, 0.0), 0.5), state, number, tightest.name, others)
+
+
+def _other_rules(link: LinkResult) -> list[tuple[str, float | None]]:
+    """Use of the main limit under every margin rule."""
+    main = link.limits[0] if link.limits else None
+    if main is None or main.use is None or not link.design.chosen_nm:
+        return []
+    return [(rule, main.use * value / link.design.chosen_nm) for rule, value in link.design.by_rule_nm.items()]
+
+
+def _link_card(plan: Plan, result: PlanResult, index: int, units: Units) -> LinkCard:
+    link, solved = plan.links[index], result.chosen.links[index]
+    place = f"link-{index + 1}"
+    ranks = [f.severity for f in result.findings if f.subject == place]
+    worst = max(ranks, key=lambda severity: severity.rank, default=Severity.CLEAR)
+    words = family_of(link.kind).words(link, solved.step)
+    chips = tuple(filled(chip, units) for chip in words.chips)
+    return LinkCard(place, words.title, chips, _staff(solved, units), SEVERITY[worst])
+
+
+def _finding(finding: Finding, names: tuple[str, ...], units: Units, selection: Selection) -> FindingView:
+    tail = finding.code.partition(".")[2]
+    figure = f"{finding.subject}/{EXPLAINS[tail]}" if finding.subject.startswith("link-") and tail in EXPLAINS else ""
+    if finding.code.startswith("need.speed"):
+        figure = f"shaft-{len(names)}/speed"
+    remedies = tuple(
+        RemedyView(
+            filled(remedy.label, units),
+            f"plans.{selection.plan}.{path}",
+            value,
+            str(show(remedy.last_speed_rpm, "rpm", units)),
+        )
+        for remedy in finding.remedies
+        for path, value in remedy.changes[:1]
+    )
+    fact = finding.fact + (f" (at step {finding.step})" if finding.step else "")
+    return FindingView(
+        SEVERITY[finding.severity],
+        fact,
+        subject_name(finding.subject, names),
+        measured_line(finding, units),
+        source_line(finding),
+        finding.advice,
+        figure,
+        remedies,
+    )
+
+
+def filled(label: str, units: Units) -> str:
+    """A label with its quantities, written ``{value|unit}``, in a person's units."""
+    parts = label.split("{")
+    text = parts[0]
+    for part in parts[1:]:
+        inside, _, rest = part.partition("}")
+        value, _, unit = inside.partition("|")
+        text += f"{show(float(value), unit, units)}{rest}"
+    return text
+
+
+def _counts(result: PlanResult | None) -> str:
+    if result is None:
+        return ""
+    return (
+        f"{result.count(Severity.ERROR)} to fix · {result.count(Severity.WARNING)} to weigh · "
+        f"{result.count(Severity.CLEAR)} clear"
+    )
+
+
+def _working(
+    machine: Machine, plan: Plan, line: LineResult | None, selection: Selection, units: Units
+) -> WorkingView | None:
+    if line is None or plan.source is None or not selection.figure:
+        return None
+    found = working(machine, plan.source, line, selection.figure)
+    return working_view(found, units) if found else None
+
+
+def _editor(machine: Machine, result: PlanResult | None, selection: Selection, units: Units) -> Editor | None:
+    document = machine.model_dump(mode="json")
+    plan, at = machine.plans[selection.plan], selection.at
+    simple: dict[str, tuple[str, Callable[[], tuple[forms.FormField, ...]]]] = {
+        "need": ("Need: what the last shaft must do", lambda: forms.need_fields(document, units)),
+        "duty": ("Duty: how hard it works", lambda: forms.duty_fields(document, units)),
+    }
+    if at in simple:
+        heading, fields = simple[at]
+        return Editor(at, heading, 0, fields(), (), (), False, False, (), _rules(result, units) if at == "duty" else ())
+    if at == "source":
+        return _source_editor(document, plan, selection, units)
+    kind, _, number = at.partition("-")
+    index = int(number) - 1 if number.isdecimal() else -1
+    if kind != "link" or not 0 <= index < len(plan.links):
+        return None
+    return _link_editor(machine, document, result, (selection.plan, index), units)
+
+
+def _source_editor(document: Any, plan: Plan, selection: Selection, units: Units) -> Editor:
+    blank = plan.source is None
+    if blank:
+        document["plans"][selection.plan]["source"] = {"frequency_hz": 60.0, "start": "three_phase"}
+    fields = forms.source_fields(document, selection.plan, units)
+    heading = "Source: the motor’s nameplate"
+    return Editor("source", heading, 0, fields[:4] if blank else fields, (), (), False, False, (), (), blank)
+
+
+def _link_editor(
+    machine: Machine, document: Any, result: PlanResult | None, place: tuple[int, int], units: Units
+) -> Editor:
+    plan_index, index = place
+    link = machine.plans[plan_index].links[index]
+    family = family_of(link.kind)
+    count = family.step_count(link)
+    speeds = tuple(_step_speed(result, index, step, units) for step in range(1, count + 1))
+    solved = result.chosen.links[index] if result else None
+    at = f"link-{index + 1}"
+    figures = (
+        tuple(Figured(f.label, show(f.value, f.unit, units), f"{at}/{f.key}") for f in solved.figures) if solved else ()
+    )
+    if solved is not None:
+        figures = (
+            Figured("Service factor", show(solved.service_factor.value, "", units), f"{at}/design"),
+            Figured("Efficiency", show(solved.efficiency, "share", units), f"{at}/efficiency"),
+            *figures,
+        )
+    others = tuple((other.kind, other.title) for other in FAMILIES if other.kind != link.kind)
+    return Editor(
+        at,
+        f"Link {index + 1} · {family.words(link, 1).title}",
+        index,
+        forms.link_fields(machine, document, plan_index, index, units),
+        forms.step_rows(machine, document, place, units, speeds),
+        figures,
+        True,
+        hasattr(link, "steps"),
+        others,
+        (),
+    )
+
+
+def _step_speed(result: PlanResult | None, index: int, step: int, units: Units) -> str:
+    if result is None:
+        return ""
+    wanted = (*result.chosen.setting[:index], step, *result.chosen.setting[index + 1 :])
+    line = next((line for line in result.settings if line.setting == wanted), None)
+    return str(show(line.last_shaft.speed_rpm, "rpm", units)) if line else ""
+
+
+def _rules(result: PlanResult | None, units: Units) -> tuple[str, ...]:
+    if result is None:
+        return ()
+    lines = []
+    for number, link in enumerate(result.chosen.links, start=1):
+        uses = ", ".join(f"{RULE[rule]} {show(use, 'share', units)}" for rule, use in _other_rules(link))
+        source = link.service_factor.source
+        lines.append(f"Link {number}: service factor {link.service_factor.value:g} ({source.document}). {uses}")
+    return tuple(lines)
+
+
+def _cautions(plan: Plan) -> tuple[str, ...]:
+    own = dict.fromkeys(family_of(link.kind).caution for link in plan.links)
+    return (FIRST_CAUTION, *(caution for caution in own if caution), LAST_CAUTION)

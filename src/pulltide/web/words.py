@@ -1,0 +1,84 @@
+"""The words of the screen for values of the core."""
+
+from __future__ import annotations
+
+from pulltide.core.findings import Finding, Severity
+from pulltide.quantities import Units, show
+
+SEVERITY = {Severity.ERROR: "fix", Severity.WARNING: "weigh", Severity.NOTE: "note", Severity.CLEAR: "clear"}
+
+CHOICE = {
+    "uniform": "Uniform",
+    "light": "Light shock",
+    "moderate": "Moderate shock",
+    "heavy": "Heavy shock",
+    "running_load": "Running load × service factor",
+    "motor_nameplate": "Motor nameplate × service factor",
+    "flat_factor": "One flat factor",
+    "three_phase": "Three-phase",
+    "capacitor_start": "Single-phase, capacitor start",
+    "split_phase": "Single-phase, split phase",
+    "permanent_split": "Single-phase, permanent capacitor",
+    "outside": "outside diameters",
+    "pitch": "pitch diameters",
+    "locked": "locked base",
+    "constant_pull": "weight or spring",
+    "worm": "worm",
+    "helical": "helical",
+    "same": "same way as the input",
+    "opposite": "against the input",
+    "right_angle": "at a right angle",
+    "shoulder": "close to the case",
+    "middle": "mid-shaft",
+    "end": "shaft end",
+}
+
+RULE = {
+    "running_load": "running load × part's factor",
+    "motor_nameplate": "motor nameplate × factor",
+    "flat_factor": "flat factor",
+}
+
+TURN = {1: "turns with the motor", -1: "turns against the motor", None: "sense depends on the reducer"}
+
+
+def choice(value: str) -> str:
+    """The word for one choice of a field."""
+    return CHOICE.get(value, value)
+
+
+def measured_line(finding: Finding, units: Units) -> str:
+    """Measured against limit in one line, with how far it is over or under."""
+    if finding.measured is None:
+        return ""
+    measured = str(show(finding.measured, finding.unit, units))
+    if finding.limit is None:
+        return f"{finding.quantity}: {measured}"
+    word = "at most" if finding.relation == "<=" else "at least"
+    text = f"{measured}, {word} {show(finding.limit, finding.unit, units)}"
+    return text + _over(finding)
+
+
+def _over(finding: Finding) -> str:
+    if finding.severity is Severity.CLEAR or not finding.limit or finding.measured is None:
+        return ""
+    share = abs(finding.measured / finding.limit - 1)
+    if not 0.001 < share < 20:
+        return ""
+    return f" ({show(share, 'share', Units())} {'over' if finding.relation == '<=' else 'short'})"
+
+
+def source_line(finding: Finding) -> str:
+    """Where the limit comes from and how sure it is."""
+    source = finding.source
+    parts = [part for part in (source.document, source.locator) if part]
+    text = ", ".join(parts)
+    return text if source.confidence in ("formula", "entered", *parts) else f"{text} ({source.confidence})"
+
+
+def subject_name(subject: str, shaft_names: tuple[str, ...]) -> str:
+    """What a finding is about."""
+    kind, _, number = subject.partition("-")
+    if kind == "shaft" and number:
+        return f"Shaft {number} · {shaft_names[int(number) - 1]}"
+    return {"link": f"Link {number}", "need": "Need", "duty": "Duty", "motor": "Motor"}.get(kind, "Line")

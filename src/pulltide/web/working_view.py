@@ -1,0 +1,63 @@
+"""A working as it is read: formula, the numbers put in, the value in the core's unit and in the person's own."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from pulltide.core.working import Step, Working
+from pulltide.quantities import Units, plain_number, show
+
+
+@dataclass(frozen=True, slots=True)
+class StepView:
+    """One line of a working."""
+
+    name: str
+    formula: str
+    put_in: str
+    value: str
+    source: str
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
+class WorkingView:
+    """A whole working."""
+
+    title: str
+    steps: tuple[StepView, ...]
+
+
+CORE = Units()
+
+
+def working_view(working: Working, units: Units) -> WorkingView:
+    """Put a working in words."""
+    return WorkingView(working.title, tuple(_step(step, units) for step in working.steps))
+
+
+def substituted(step: Step) -> str:
+    """The formula with numbers for its symbols; where a symbol is not in the formula, a list of what went in."""
+    if not step.inputs:
+        return ""
+    names = sorted(step.inputs, key=len, reverse=True)
+    pattern = "|".join(re.escape(name) for name in names)
+    standing_alone = rf"(?<![A-Za-zθηγβ_0-9])({pattern})(?![A-Za-zθ_0-9'])"
+    text, count = re.subn(standing_alone, lambda match: plain_number(step.inputs[match[1]], 4), step.formula)
+    if count == 0 or "solved" in step.formula or len(step.formula) > 62:
+        return ", ".join(f"{name} = {plain_number(value, 4)}" for name, value in step.inputs.items())
+    return text
+
+
+def _step(step: Step, units: Units) -> StepView:
+    exact = str(show(step.value, step.unit, CORE)) if step.unit != "share" else plain_number(step.value, 4)
+    own = str(show(step.value, step.unit, units))
+    value = f"{step.symbol} = {exact}"
+    if step.unit not in ("", "share") and own != exact:
+        value += f" = {own}"
+    source = step.source
+    parts = [part for part in (source.document, source.locator) if part]
+    sure = "" if source.confidence in ("formula", "entered", *parts) else f" ({source.confidence})"
+    formula = "" if step.formula == "as entered" else f"{step.symbol} = {step.formula}"
+    return StepView(step.name, formula, substituted(step), value, ", ".join(parts) + sure, step.note)
