@@ -9,6 +9,7 @@ from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine
 from pulltide.core.motor import Motor
+from pulltide.core.units import power_kw
 from pulltide.core.working import Step, Working
 
 PLATE = Source("motor nameplate", "full-load speed", "entered")
@@ -150,6 +151,18 @@ def _link(machine: Machine, line: LineResult, index: int, key: str) -> Working |
     link = line.links[index]
     if key == "design":
         return Working(f"Design torque at the driver of link {index + 1}", (_design_step(machine, line, index, 1.0),))
+    if key == "design_power":
+        torque, speed = link.design.chosen_nm, link.flow.driver_speed_rpm
+        power = Step(
+            "Design power",
+            "P_d",
+            "2 π T_d n / 60000",
+            {"T_d": torque, "n": speed},
+            power_kw(torque, speed),
+            "kW",
+            EXACT,
+        )
+        return Working("Design power", (_design_step(machine, line, index, 1.0), power))
     maker = family_of(link.kind).workings(link).get(key)
     return maker() if maker else None
 

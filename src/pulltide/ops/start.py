@@ -187,7 +187,8 @@ def main() -> int:
     if not 1 <= options.port <= 65535:
         parser.error(f"--port: {options.port} is out of range; accepted: 1 to 65535")
     question = "Delete every machine in this shop and make the demo anew? [y/N] "
-    signal.signal(signal.SIGTERM, _interrupt)
+    for number in (signal.SIGTERM, signal.SIGINT):  # a shell may have told background jobs to ignore Ctrl-C
+        signal.signal(number, _interrupt)
     try:
         with only_one(RUN):
             if options.fresh and not options.yes and not asked(question):

@@ -142,7 +142,7 @@ def _known(operation: str) -> str:
 def _json(path: str, text: str) -> Any:
     try:
         return json.loads(text)
-    except ValueError as error:
+    except (ValueError, RecursionError) as error:
         raise InputErrors([InputError(path, text[:40], "is not JSON")]) from error
 
 

@@ -29,7 +29,7 @@ def configure_log() -> None:
     structlog.configure(
         processors=[structlog.processors.TimeStamper(fmt="iso", utc=True), structlog.processors.JSONRenderer()],
         wrapper_class=structlog.make_filtering_bound_logger(logging.INFO),
-        logger_factory=structlog.PrintLoggerFactory(file=sys.stderr),
+        logger_factory=lambda *_: structlog.PrintLogger(sys.stderr),
         cache_logger_on_first_use=False,
     )
 

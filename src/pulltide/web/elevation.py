@@ -14,6 +14,8 @@ from pulltide.quantities import Units, show
 
 WIDTH, HEIGHT = 785.0, 236.0
 MARGIN_X, ABOVE, BELOW = 30.0, 44.0, 40.0
+#: Wheels and cases stand this far above the floor line [mm].
+FLOOR_GAP_MM = 12.0
 Point = tuple[float, float]
 
 
@@ -105,7 +107,12 @@ def _extent(placed: Placed) -> tuple[float, float, float, float]:
         ):
             reach = max(radius, picture.case_half_height_mm, 12.0)
             boxes.append((centre[0] - reach, centre[1] - reach, centre[0] + reach, centre[1] + reach))
-    return min(b[0] for b in boxes), min(b[1] for b in boxes), max(b[2] for b in boxes), max(b[3] for b in boxes)
+    return (
+        min(b[0] for b in boxes),
+        min(b[1] for b in boxes) - FLOOR_GAP_MM,
+        max(b[2] for b in boxes),
+        max(b[3] for b in boxes),
+    )
 
 
 class Sheet:
@@ -184,7 +191,7 @@ def _wheel_radius(placed: Placed, index: int) -> float:
 def _draw_arrows(drawing: Elevation, placed: Placed, line: LineResult, centres: list[Point], scale: float) -> None:
     for index, shaft in enumerate(line.shafts):
         radius = _wheel_radius(placed, index) * scale * 0.62
-        if shaft.turn is None or radius < 6:
+        if shaft.turn is None or radius < 9:
             continue
         drawing.arrows.append(_arrow(centres[index], radius, clockwise=shaft.turn == 1))
 
@@ -226,20 +233,19 @@ def _draw_labels(drawing: Elevation, placed: Placed, line: LineResult, centres: 
     cases = iter(drawing.cases)
     for index, picture in enumerate(placed.pictures):
         if picture.role == "case":
-            x, y, width, _ = next(cases)
+            x, y, width, height = next(cases)
             tops[index] = min(tops[index], y)
             tops[index + 1] = min(tops[index + 1], y)
-            middle = (x + width / 2, min(tops[index], tops[index + 1]))
-            drawing.labels.append(Label(middle[0], max(middle[1] - 8, 24), f"{line.links[index].ratio:.4g} : 1", False))
+            drawing.labels.append(
+                Label(x + width - 7, y + height - 8, f"{line.links[index].ratio:.4g} : 1", False, "end")
+            )
     ends = {0: line.shafts[0].name, len(centres) - 1: line.last_shaft.name}
     for index, name in ends.items():
-        near_case = any(p.role == "case" for p in placed.pictures[max(index - 1, 0) : index + 1])
-        lift = 24 if near_case and index else 9
         anchor = "start" if index == 0 and centres[0][0] < 70 else "middle"
         x = min(max(centres[index][0], 40), WIDTH - 10)
         if index and x > WIDTH - 90:
             anchor, x = "end", WIDTH - 12
-        drawing.labels.append(Label(x, max(tops[index] - lift, 14), name, True, anchor))
+        drawing.labels.append(Label(x, max(tops[index] - 9, 14), name, True, anchor))
 
 
 def _summary(line: LineResult, units: Units) -> str:

@@ -175,7 +175,7 @@ def import_machine(machines: Machines, person: SurePerson, file: Annotated[Uploa
     """A machine from its JSON file."""
     try:
         raw = json.loads(file.file.read().decode("utf-8"))
-    except ValueError as error:
+    except (ValueError, RecursionError) as error:
         raise InputErrors([InputError("File", file.filename or "", "is not a JSON file")]) from error
     return RedirectResponse(f"/machines/{machines.create(read_machine(raw, person.units)).id}", 303)
 

@@ -34,7 +34,7 @@ class Selection:
     def query(self, **changes: Any) -> str:
         """A link to this page with some of it changed."""
         state = {"plan": self.plan, "at": self.at, "show": self.figure, **changes}
-        return "?" + "&".join(f"{key}={value}" for key, value in state.items() if value not in ("", None))
+        return "?" + "&".join(f"{key}={value}" for key, value in state.items() if value not in ("", 0))
 
 
 @dataclass(frozen=True, slots=True)
@@ -290,7 +290,7 @@ def _gives_note(machine: Machine, line: LineResult | None, units: Units) -> str:
     if line is None or ideal is None:
         return ""
     off = line.last_shaft.speed_rpm / ideal - 1
-    return f"{off * 100:+.1f} % of ideal"
+    return f"{off * 100:+.1f} %".replace("-", "−") + " off ideal"
 
 
 def _strip(line: LineResult | None, units: Units) -> tuple[Figured, ...]:
@@ -336,7 +336,7 @@ def _tide(line: LineResult) -> Tide | None:
 
 
 def _reaches(count: int) -> list[tuple[float, float]]:
-    shaft, link = 104.0, 122.0
+    shaft, link = 98.0, 131.0
     whole = count * shaft + (count - 1) * link
     starts = [index * (shaft + link) * 1000 / whole for index in range(count)]
     return [(start, start + shaft * 1000 / whole) for start in starts]

@@ -38,5 +38,6 @@ FAMILY = Family(
     words=_words,
     methods=METHODS,
     housing="Reducer",
-    caution="A worm is no brake. A load that could fall or run back needs a brake and rated lifting gear.",
+    caution="A reducer is no brake, a worm least of all. A load that could fall or run back needs a brake and rated "
+    "lifting gear.",
 )

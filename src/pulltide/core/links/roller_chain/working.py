@@ -242,7 +242,8 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             ),
         )
     table["capacity"] = lambda: _capacity(d)
-    table["centre"] = table["length"] = lambda: _centre(d)
+    table["centre"] = lambda: _centre(d)
+    table["length"] = lambda: _length(d)
     if d.stall_safety is not None:
         table["stall_safety"] = _single(
             "Safety when the motor stalls",
@@ -284,26 +285,24 @@ def _capacity(d: ChainDetails) -> Working:
     return Working(base.title, (*base.steps, extra))
 
 
+def _length(d: ChainDetails) -> Working:
+    if d.link.pitches is not None and d.layout.fault is None:
+        step = Step("Links, as chosen", "X", "as entered", {}, d.layout.pitches, "links", EXACT)
+    else:
+        numbers = {
+            "c": d.layout.centre_mm / d.size.pitch_mm,
+            "N1": float(d.link.driver_teeth),
+            "N2": float(d.link.driven_teeth),
+        }
+        formula = "2 c cos β + N1 (180 - 2β)/360 + N2 (180 + 2β)/360"
+        step = Step("Links for this centre distance", "X", formula, numbers, d.layout.pitches, "links", EXACT)
+    return Working("Chain length", (step,))
+
+
 def _centre(d: ChainDetails) -> Working:
     if d.link.pitches is None or d.layout.fault is not None:
-        return Working(
-            "Chain length",
-            (
-                Step(
-                    "Links for the centre distance entered",
-                    "X",
-                    "2 c cos β + N1 (180 - 2β)/360 + N2 (180 + 2β)/360",
-                    {
-                        "c": d.layout.centre_mm / d.size.pitch_mm,
-                        "N1": float(d.link.driver_teeth),
-                        "N2": float(d.link.driven_teeth),
-                    },
-                    d.layout.pitches,
-                    "links",
-                    EXACT,
-                ),
-            ),
-        )
+        entered = Step("Centre distance, as entered", "C", "as entered", {}, d.layout.centre_mm, "mm", EXACT)
+        return Working("Centre distance", (entered,))
     return centre_working(
         LengthInputs.model_construct(
             chain=d.link.chain,

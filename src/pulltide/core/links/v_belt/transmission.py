@@ -296,11 +296,11 @@ class Inspection:
         self.section = tables.section(details.link.section)
 
     def limits(self) -> Iterator[Limit]:
-        """Rating with its margin, slip at peak, belt speed."""
+        """Rating with its margin, belt speed, and slip at peak once the tension really set is known."""
         d = self.details
         yield Limit("v_belt.rating", "belt rating", d.design_power_kw, d.capacity_kw, "kW")
         peak = self._peak_pull_n()
-        if peak is not None:
+        if peak is not None and d.link.static_tension_n is not None:
             yield Limit("v_belt.slip_at_peak", "slip at peak", peak, self._slip_pull(design=True), "N")
         yield Limit("v_belt.speed", "belt speed", d.belt_speed_m_per_s, self.section.max_speed_m_per_s, "m/s")
 

@@ -33,7 +33,8 @@ def _with_nearest_belt(link: VBelt, centre_mm: float) -> VBelt:
 
 def settle(before: VBelt, raw: dict[str, Any]) -> dict[str, Any]:
     """After an edit: in another section the nearest belt of that section; a chosen step that exists."""
-    raw = {**raw, "chosen_step": min(raw["chosen_step"], len(raw["steps"]))}
+    if isinstance(raw["chosen_step"], int):
+        raw = {**raw, "chosen_step": min(raw["chosen_step"], len(raw["steps"]))}
     if raw["section"] != before.section and raw["section"] in NEXT_SECTION and before.belt and raw["belt"]:
         changed = _with_nearest_belt(
             before.model_copy(update={"section": raw["section"]}), layout(before, before.chosen_step).centre_mm

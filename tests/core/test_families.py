@@ -1,0 +1,132 @@
+"""What every link family must do, asked of each of them."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from math import isfinite
+
+import pytest
+from conftest import build_machine
+
+from pulltide.core import line_checks
+from pulltide.core.family import Family
+from pulltide.core.findings import Severity
+from pulltide.core.line import solve_plan
+from pulltide.core.line_working import working
+from pulltide.core.links import FAMILIES, family_of, reducer, roller_chain, v_belt
+from pulltide.core.machine import Machine
+
+CHECKS = (
+    v_belt.transmission.checks.RULES,
+    roller_chain.transmission.checks.RULES,
+    reducer.transmission.checks.RULES,
+    line_checks.RULES,
+)
+each_family = pytest.mark.parametrize("family", FAMILIES, ids=lambda family: family.kind)
+
+
+def machine_with(family: Family) -> Machine:
+    return build_machine(
+        links=[family.starter().model_dump(mode="json")],
+        need={
+            "speed_min_rpm": None,
+            "speed_ideal_rpm": None,
+            "speed_max_rpm": None,
+            "running_torque_nm": 2.0,
+            "peak_torque_nm": 3.0,
+            "breakaway_torque_nm": None,
+        },
+    )
+
+
+@each_family
+def test_the_starter_solves(family: Family):
+    machine = machine_with(family)
+    result = solve_plan(machine, machine.plans[0])
+    link = result.chosen.links[0]
+    assert 0.5 < link.efficiency < 1
+    assert link.tightest is not None
+    assert link.tightest.use < 1
+    assert not result.count(Severity.ERROR)
+
+
+@each_family
+def test_every_figure_can_be_worked_out(family: Family):
+    """The working of each figure shown ends in the very number shown."""
+    machine = machine_with(family)
+    plan = machine.plans[0]
+    line = solve_plan(machine, plan).chosen
+    for figure in line.links[0].figures:
+        if figure.value is None:
+            continue
+        made = working(machine, plan.source, line, f"link-1/{figure.key}")
+        assert made is not None, figure.key
+        assert made.value == pytest.approx(figure.value, rel=1e-9), figure.key
+        assert made.unit == figure.unit, figure.key
+        assert all(step.source.document for step in made.steps)
+
+
+@each_family
+def test_every_neighbour_is_a_valid_link_that_solves(family: Family):
+    start = family.starter()
+    machine = machine_with(family)
+    for variant in family.variants(start):
+        checked = family.model.model_validate(variant.link.model_dump(mode="json"))
+        plan = machine.plans[0].model_copy(update={"links": (checked,)})
+        assert solve_plan(machine, plan) is not None, variant.label
+
+
+@each_family
+def test_the_picture_has_the_true_centre_distance(family: Family):
+    start = family.starter()
+    transmission = family.prepare(start, 1)
+    machine = machine_with(family)
+    centre = solve_plan(machine, machine.plans[0]).chosen.links[0].centre_distance_mm
+    if centre is not None:
+        x, y = transmission.picture().offset_mm
+        assert (x**2 + y**2) ** 0.5 == pytest.approx(centre)
+
+
+@each_family
+def test_heavier_load_never_lowers_use(family: Family):
+    machine = machine_with(family)
+    uses = []
+    for torque in (0.5, 1.0, 2.0, 4.0, 8.0):
+        need = machine.need.model_copy(update={"running_torque_nm": torque, "peak_torque_nm": torque * 1.5})
+        loaded = machine.model_copy(update={"need": need})
+        uses.append(solve_plan(loaded, loaded.plans[0]).chosen.links[0].limits[0].use)
+    assert uses == sorted(uses)
+
+
+@each_family
+def test_a_link_goes_through_a_file_unchanged(family: Family):
+    start = family.starter()
+    again = family_of(start.kind).model.model_validate(json.loads(start.model_dump_json()))
+    assert again == start
+
+
+def test_rules_are_whole():
+    for rule in (rule for rules in CHECKS for rule in rules):
+        assert rule.source.document, rule.code
+        assert rule.fact, rule.code
+        assert not any(
+            char.isdigit() for char in rule.fact.replace("70 %", "").replace("under 1", "").replace("1.0", "")
+        ), rule.code
+        assert rule.code.split(".")[0] in {
+            "v_belt",
+            "roller_chain",
+            "reducer",
+            "need",
+            "motor",
+            "duty",
+            "shaft",
+            "line",
+        }
+
+
+def test_findings_hold_no_nan_and_name_their_source():
+    machine = build_machine()
+    for finding in solve_plan(machine, machine.plans[0]).findings:
+        assert finding.measured is None or isfinite(finding.measured)
+        assert replace(finding).source.document

@@ -1,0 +1,112 @@
+"""Published examples and tables; each names its source. Values from memory say so in the case."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from scipy.optimize import brentq
+from shapely import MultiPoint, Point
+
+from pulltide.core.line_checks import least_motor_pulley_mm
+from pulltide.core.links.roller_chain import geometry as chain_geometry
+from pulltide.core.links.roller_chain.rating import rating
+from pulltide.core.links.roller_chain.tables import sizes
+from pulltide.core.links.v_belt import geometry, tables
+from pulltide.core.links.v_belt.rating import arc_factor
+from pulltide.core.methods import METHODS
+from pulltide.core.motor import Motor
+from pulltide.core.units import KW_PER_HP
+from pulltide.quantities import DEFAULT_UNITS
+from pulltide.services.calculate import run_method
+
+CASES = json.loads((Path(__file__).parents[1] / "reference" / "cases.json").read_text("utf-8"))
+
+
+@pytest.mark.parametrize("case", CASES, ids=lambda case: case["id"])
+def test_published_example(case: dict[str, Any]):
+    report = run_method(METHODS[case["method"]], case["inputs"], DEFAULT_UNITS)
+    found = {step["symbol"]: step["value"] for step in report["working"]}
+    for symbol, value in case["expected"].items():
+        assert found[symbol] == pytest.approx(value, rel=case["tolerance"]), (symbol, case["source"])
+
+
+# Shigley's Mechanical Engineering Design, Table 17-20: hp of one strand, 17 teeth. Quoted from memory.
+CHAIN_TABLE = {
+    "40": {50: 0.37, 100: 0.69, 200: 1.29, 400: 2.40, 600: 3.45, 1000: 5.48, 1400: 7.41, 1800: 8.96, 2500: 5.51},
+    "50": {50: 0.72, 100: 1.34, 200: 2.50, 400: 4.67, 600: 6.72, 1000: 10.7, 1400: 14.4, 1800: 10.7, 2500: 6.58},
+    "60": {50: 1.24, 100: 2.31, 200: 4.30, 400: 8.03, 600: 11.6, 1000: 18.3, 1200: 21.6, 1600: 14.8, 2500: 7.57},
+}
+
+
+@pytest.mark.parametrize("chain", CHAIN_TABLE)
+def test_chain_rating_meets_the_published_table(chain: str):
+    for speed, published in CHAIN_TABLE[chain].items():
+        computed = rating(sizes()[chain], 17, speed).least_kw / KW_PER_HP
+        assert computed == pytest.approx(published, rel=0.015, abs=0.006), speed
+
+
+# Shigley's Mechanical Engineering Design, Table 17-13, V-V column: (D - d) / C against K. Quoted from memory.
+ARC_TABLE = {0.0: 1.00, 0.2: 0.97, 0.4: 0.94, 0.6: 0.91, 0.8: 0.87, 1.0: 0.82, 1.2: 0.77, 1.5: 0.65}
+
+
+def test_arc_factor_meets_the_published_table():
+    for over_centre, published in ARC_TABLE.items():
+        wrap = geometry.wrap_small_deg(1.0, 1.0 + over_centre, 1.0)
+        assert arc_factor(wrap) == pytest.approx(published, abs=0.0055), over_centre
+
+
+def test_old_belt_table_is_read_as_the_textbook_reads_it():
+    """Shigley Example 17-4: B, row 7.0 and up, 3390 ft/min gives 4.693 hp. Quoted from memory."""
+    assert tables.old_rating_hp("B", 7.4, 3390.0) == pytest.approx(4.693, abs=0.002)
+    assert tables.old_rating_hp("A", 2.0, 1000.0) is None
+
+
+@pytest.mark.parametrize(("small", "large", "centre"), [(63, 280, 420), (80, 80, 200), (50, 400, 230)])
+def test_open_belt_length_is_the_hull_of_two_circles(small: float, large: float, centre: float):
+    circles = [Point(0, 0).buffer(small / 2, 4096), Point(centre, 0).buffer(large / 2, 4096)]
+    hull = MultiPoint([point for circle in circles for point in circle.exterior.coords]).convex_hull
+    assert geometry.open_belt_length_mm(small, large, centre) == pytest.approx(hull.length, rel=1e-6)
+
+
+@pytest.mark.parametrize(("small", "large", "length"), [(70, 343, 1557), (60, 400, 1330), (100, 125, 1201)])
+def test_centre_from_length_agrees_with_a_general_root_finder(small: float, large: float, length: float):
+    low, high = (large - small) / 2 + 1e-9, length / 2
+    root = brentq(lambda c: geometry.open_belt_length_mm(small, large, c) - length, low, high, xtol=1e-9)
+    assert geometry.centre_from_length_mm(length, small, large) == pytest.approx(root, rel=1e-8)
+
+
+@pytest.mark.parametrize(("pitches", "one", "two"), [(60, 11, 40), (100, 19, 57), (44, 17, 17)])
+def test_chain_centre_agrees_with_a_general_root_finder(pitches: int, one: int, two: int):
+    def excess(centre: float) -> float:
+        return chain_geometry.exact_length_pitches(centre, one, two) - pitches
+
+    low = abs(two - one) / 6.0 + 0.01
+    root = brentq(excess, low, pitches / 2, xtol=1e-12)
+    assert chain_geometry.centre_pitches(pitches, one, two) == pytest.approx(root, rel=1e-9)
+
+
+def test_sprocket_dimensions():
+    """40 chain, 17 teeth: PD 2.721, OD 2.975 in (ANSI B29.1 proportions); greatest bore 1.287 in by hub proportions."""
+    inch = 25.4
+    assert chain_geometry.pitch_diameter_mm(12.7, 17) / inch == pytest.approx(2.7211, abs=1e-4)
+    assert chain_geometry.outside_diameter_mm(12.7, 17) / inch == pytest.approx(2.9748, abs=1e-4)
+    assert chain_geometry.greatest_bore_mm(12.7, 17) / inch == pytest.approx(1.287, abs=1e-3)
+    assert chain_geometry.greatest_bore_mm(12.7, 19) / inch == pytest.approx(1.52, abs=5e-3)
+
+
+def test_chain_strength_follows_the_pitch():
+    """ANSI B29.1: least ultimate strength 12500 p^2 lbf, except chain 41 with 1500 lbf."""
+    for name, size in sizes().items():
+        rule_n = 12_500 * (size.pitch_mm / 25.4) ** 2 * 4.4482216
+        expected = 1500 * 4.4482216 if name == "41" else rule_n
+        assert size.ultimate_strength_n == pytest.approx(expected, rel=0.003), name
+
+
+def test_least_motor_pulley():
+    """NEMA MG 1 Table 14-1, from memory: 1 1/2 hp at 1750 rpm wants 2.4 in, 3 hp at 1160 rpm 3.0 in."""
+    assert least_motor_pulley_mm(Motor(power_kw=1.1185, speed_rpm=1750)) == pytest.approx(2.4 * 25.4)
+    assert least_motor_pulley_mm(Motor(power_kw=2.237, speed_rpm=1160)) == pytest.approx(3.0 * 25.4)
+    assert least_motor_pulley_mm(Motor(power_kw=0.25, speed_rpm=1725)) is None

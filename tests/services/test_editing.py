@@ -1,0 +1,126 @@
+"""Changes to a machine: what they give, what they refuse, and in which words."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+from conftest import build_machine
+
+from pulltide.core.errors import InputErrors
+from pulltide.core.machine import Machine
+from pulltide.quantities import Units
+from pulltide.services.editing import Change, apply_change, read_machine
+from pulltide.services.fields import describe
+
+INCH_UNITS = Units(length="in")
+BELT = "plans.0.links.0"
+
+
+def change(machine: Machine, units: Units = INCH_UNITS, **kinds) -> Machine:
+    return apply_change(machine, Change(**kinds), units)[0]
+
+
+def refused(machine: Machine, **kinds) -> InputErrors:
+    with pytest.raises(InputErrors) as caught:
+        change(machine, **kinds)
+    return caught.value
+
+
+def test_a_value_is_read_in_the_persons_unit():
+    machine = change(build_machine(), sets={f"{BELT}.steps.0.driver_diameter_mm": "4"})
+    assert machine.plans[0].links[0].steps[0].driver_diameter_mm == pytest.approx(101.6)
+
+
+def test_an_emptied_value_is_unknown_again():
+    assert change(build_machine(), sets={"need.peak_torque_nm": ""}).need.peak_torque_nm is None
+
+
+@pytest.mark.parametrize(("path", "text", "words"), [
+    (f"{BELT}.steps.0.driver_diameter_mm", "400 in", ["Driver diameter", "400 in", "out of range", "59.0551 in"]),
+    (f"{BELT}.belts", "2.5", ["Number of belts", "whole number", "1 to 6"]),
+    (f"{BELT}.belt", "A999", ["Belt", "A999", "A128"]),
+    (f"{BELT}.section", "Q", ["Section", "Q", "not offered", "3L, 4L, 5L, A, B"]),
+    ("need.running_torque_nm", "two", ["Running torque", "two", "torque in N·m"]),
+    ("plans.0.source.speed_rpm", "3600", ["not below 3600 rpm", "60 Hz"]),
+    ("plans.0.links.1.designation", "PW-3 16:1", ["Reducer", "PW-3 15:1"]),
+    ("need.speed_min_rpm", "500", ["slowest useful speed is above ideal speed"]),
+    ("name", "", ["Machine", "is empty"]),
+    ("no.such.field", "1", ["not a field"]),
+    ("plans.9.name", "x", ["not a field"]),
+])
+def test_a_bad_value_is_refused_with_field_value_and_range(path: str, text: str, words: list[str]):
+    sentence = str(refused(build_machine(), sets={path: text}))
+    for word in words:
+        assert word in sentence, sentence
+
+
+def test_a_section_change_takes_the_nearest_belt_of_that_section():
+    before = build_machine()
+    after = change(before, sets={f"{BELT}.section": "B"}).plans[0].links[0]
+    assert after.section == "B"
+    assert after.belt.startswith("B")
+
+
+def test_an_own_reducer_starts_from_the_unit_it_replaces():
+    machine = change(build_machine(), sets={"plans.0.links.1.designation": "own"})
+    assert machine.plans[0].links[1].own.ratio == 15
+    back = change(machine, sets={"plans.0.links.1.designation": "PW-6 20:1"})
+    assert back.plans[0].links[1].own is None
+
+
+def test_links_are_added_moved_exchanged_and_removed():
+    machine = change(build_machine(), operation="add_link", index=1, kind="roller_chain")
+    assert [link.kind for link in machine.plans[0].links] == ["v_belt", "roller_chain", "reducer", "roller_chain"]
+    machine = change(machine, operation="move_link", index=1, kind="later")
+    assert [link.kind for link in machine.plans[0].links][1:3] == ["reducer", "roller_chain"]
+    machine = change(machine, operation="swap_link", index=2, kind="v_belt")
+    machine = change(machine, operation="remove_link", index=0)
+    assert [link.kind for link in machine.plans[0].links] == ["reducer", "v_belt", "roller_chain"]
+    assert "does not exist" in str(refused(machine, operation="remove_link", index=7))
+    assert "not known" in str(refused(machine, operation="add_link", kind="magnet"))
+    assert "not known" in str(refused(machine, operation="explode"))
+
+
+def test_steps_are_added_and_the_chosen_one_always_exists():
+    machine = change(build_machine(), operation="add_step", index=0)
+    machine = change(machine, sets={f"{BELT}.chosen_step": "2"})
+    machine = change(machine, operation="remove_step", index=0)
+    assert machine.plans[0].links[0].chosen_step == 1
+
+
+def test_limits_on_links_and_plans():
+    machine = build_machine()
+    for _ in range(5):
+        machine = change(machine, operation="add_link", index=0, kind="roller_chain")
+    assert "up to 8" in str(refused(machine, operation="add_link", index=0, kind="roller_chain"))
+    assert "only one" in str(refused(machine, operation="remove_plan"))
+    machine = change(machine, operation="duplicate_plan")
+    assert [plan.name for plan in machine.plans] == ["Plan A", "Plan B"]
+    assert len(change(machine, operation="remove_plan", plan=1).plans) == 1
+
+
+def test_a_file_may_hold_quantities_with_units_and_every_fault_is_named():
+    raw = build_machine().model_dump(mode="json")
+    raw["need"]["running_torque_nm"] = "90 ft-lb"
+    assert read_machine(raw, Units()).need.running_torque_nm == pytest.approx(122.02, rel=1e-4)
+    raw["need"]["running_torque_nm"] = "90 furlong"
+    raw["plans"][0]["links"][0]["belts"] = 99
+    raw["surprise"] = 1
+    with pytest.raises(InputErrors) as caught:
+        read_machine(raw, Units())
+    assert {error.path for error in caught.value.errors} == {"need.running_torque_nm", "plans.0.links.0.belts", "surprise"}
+
+
+@pytest.mark.parametrize("raw", [None, [], 3, "x", {}, {"name": "x", "format_version": 2}, {"name": "x", "plans": []},
+                                 {"name": "x", "plans": [{"links": [{"kind": "magnet"}]}]}])
+def test_what_is_no_machine_is_refused(raw: object):
+    with pytest.raises(InputErrors):
+        read_machine(raw, Units())
+
+
+def test_fields_are_described_once():
+    document = json.loads(build_machine().model_dump_json())
+    described = describe(document, f"{BELT}.steps.0.driver_diameter_mm")
+    assert (described.kind, described.unit, described.low, described.high) == ("quantity", "mm", 20, 1500)
+    assert describe(document, "duty.shock").choices == ("uniform", "light", "moderate", "heavy")

@@ -1,0 +1,127 @@
+"""Machines in a real PostgreSQL: versions, history, two writers at once."""
+
+from __future__ import annotations
+
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+from conftest import build_machine
+from sqlalchemy import Engine, text
+
+from pulltide.quantities import Units
+from pulltide.services.editing import Change
+from pulltide.services.machines import ChangedElsewhere, NoSuchMachine, edit
+from pulltide.store.database import current_revision, migrate, newest_revision
+from pulltide.store.machines import KEPT_STATES, PostgresMachines
+from pulltide.store.people import PostgresPeople, Preferences
+
+
+@pytest.fixture
+def store(empty_shop: Engine) -> PostgresMachines:
+    return PostgresMachines(empty_shop)
+
+
+def named(store: PostgresMachines, stored, name: str):
+    return edit(store, stored.id, stored.version, Change(sets={"name": name}), Units())
+
+
+def test_a_machine_comes_back_as_it_was(store: PostgresMachines):
+    machine = build_machine()
+    stored = store.create(machine)
+    assert store.get(stored.id).machine == machine
+    assert stored.undo_label is None
+
+
+def test_sixty_steps_back_and_forth(store: PostgresMachines):
+    stored = store.create(build_machine())
+    for number in range(60):
+        stored = named(store, stored, f"Name {number}")
+    for number in range(58, -1, -1):
+        stored = store.step(stored.id, stored.version, -1)
+        assert stored.machine.name == f"Name {number}"
+    stored = store.step(stored.id, stored.version, -1)
+    assert stored.machine.name == "Test rig"
+    assert stored.undo_label is None
+    assert store.step(stored.id, stored.version, -1).version == stored.version
+    for _ in range(60):
+        stored = store.step(stored.id, stored.version, 1)
+    assert stored.machine.name == "Name 59"
+    assert stored.redo_label is None
+
+
+def test_a_change_after_undo_drops_what_was_undone(store: PostgresMachines):
+    stored = named(store, store.create(build_machine()), "One")
+    stored = store.step(stored.id, stored.version, -1)
+    stored = named(store, stored, "Two")
+    assert stored.redo_label is None
+    assert stored.undo_label == "Machine changed"
+
+
+def test_an_old_version_saves_nothing(store: PostgresMachines):
+    first = store.create(build_machine())
+    named(store, first, "Theirs")
+    with pytest.raises(ChangedElsewhere):
+        named(store, first, "Mine")
+    with pytest.raises(ChangedElsewhere):
+        store.step(first.id, first.version, -1)
+    assert store.get(first.id).machine.name == "Theirs"
+
+
+def test_of_two_writers_at_once_exactly_one_wins(store: PostgresMachines):
+    stored = store.create(build_machine())
+
+    def write(number: int) -> bool:
+        try:
+            named(store, stored, f"Writer {number}")
+        except ChangedElsewhere:
+            return False
+        return True
+
+    with ThreadPoolExecutor(8) as pool:
+        assert sum(pool.map(write, range(8))) == 1
+    assert store.get(stored.id).version == 2
+
+
+def test_a_change_that_changes_nothing_is_no_step(store: PostgresMachines):
+    stored = store.create(build_machine())
+    assert named(store, stored, "Test rig").version == stored.version
+
+
+def test_history_is_kept_within_bounds(store: PostgresMachines, empty_shop: Engine):
+    stored = store.create(build_machine())
+    machine = stored.machine
+    for number in range(KEPT_STATES + 5):
+        stored = store.save(stored.id, stored.version, machine.model_copy(update={"name": f"N{number}"}), "Named")
+    with empty_shop.connect() as connection:
+        assert connection.execute(text("SELECT count(*) FROM machine_state")).scalar_one() <= KEPT_STATES + 1
+
+
+def test_removed_and_put_back(store: PostgresMachines):
+    stored = store.create(build_machine())
+    store.remove(stored.id)
+    assert not store.all()
+    with pytest.raises(NoSuchMachine):
+        store.get(stored.id)
+    assert store.put_back(stored.id).machine.name == "Test rig"
+    with pytest.raises(NoSuchMachine):
+        store.put_back("nothing")
+
+
+def test_preferences_by_cookie(empty_shop: Engine):
+    people = PostgresPeople(empty_shop)
+    people.keep("cookie-a", Preferences(Units(length="in"), "dark"))
+    people.keep("cookie-a", Preferences(Units(length="in"), "light"))
+    assert people.get("cookie-a") == Preferences(Units(length="in"), "light")
+    assert people.get("cookie-b") == Preferences()
+
+
+def test_migrations_are_up_to_date_and_match_the_models(empty_shop: Engine):
+    from alembic.autogenerate import compare_metadata
+    from alembic.migration import MigrationContext
+
+    from pulltide.store.tables import Base
+
+    assert current_revision(empty_shop) == newest_revision()
+    assert migrate(empty_shop) is False
+    with empty_shop.connect() as connection:
+        assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
