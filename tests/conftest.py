@@ -5,59 +5,17 @@ from __future__ import annotations
 import os
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy import Engine, text
 
-from pulltide.core.machine import Machine
 from pulltide.ops.cluster import Cluster, home_for
 from pulltide.store.database import connect, migrate
 from pulltide.web.app import create_app
 from pulltide.web.settings import Settings
 
 PROJECT = Path(__file__).resolve().parents[1]
-INCH = 25.4
-
-
-def build_machine(links: list[dict[str, Any]] | None = None, **changes: Any) -> Machine:
-    """A 1 1/2 hp motor, A belt, worm and chain that works; a test states only what it varies."""
-    need = {
-        "speed_min_rpm": 14.0,
-        "speed_ideal_rpm": 17.0,
-        "speed_max_rpm": 20.0,
-        "running_torque_nm": 120.0,
-        "peak_torque_nm": 180.0,
-        "breakaway_torque_nm": 150.0,
-    }
-    duty = {"shock": "light", "hours_per_day": 6.0}
-    motor = {"power_kw": 1.1185, "speed_rpm": 1740.0, "breakdown_torque_ratio": 2.5, "locked_rotor_torque_ratio": 2.2}
-    default_links = [
-        build_belt(),
-        {"kind": "reducer", "designation": "PW-6 15:1"},
-        {"kind": "roller_chain", "chain": "50", "driver_teeth": 17, "driven_teeth": 46, "pitches": 90},
-    ]
-    return Machine.model_validate(
-        {
-            "name": "Test rig",
-            "need": need | changes.get("need", {}),
-            "duty": duty | changes.get("duty", {}),
-            "plans": [
-                {
-                    "name": "Plan A",
-                    "source": motor | changes.get("motor", {}),
-                    "links": default_links if links is None else links,
-                }
-            ],
-        }
-    )
-
-
-def build_belt(**changes: Any) -> dict[str, Any]:
-    """An A belt from 3.4 to 8 in outside diameter."""
-    step = {"driver_diameter_mm": 3.4 * INCH, "driven_diameter_mm": 8.0 * INCH}
-    return {"kind": "v_belt", "section": "A", "measured_as": "outside", "steps": [step], "belt": "A51"} | changes
 
 
 @pytest.fixture(scope="session")

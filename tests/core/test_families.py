@@ -7,8 +7,8 @@ from dataclasses import replace
 from math import isfinite
 
 import pytest
-from conftest import build_machine
 
+from builders import build_machine
 from pulltide.core import line_checks
 from pulltide.core.family import Family
 from pulltide.core.findings import Severity

@@ -5,14 +5,14 @@ from __future__ import annotations
 from math import pi, sin
 
 import pytest
-from conftest import INCH, build_belt, build_machine
 
+from builders import INCH, build_belt, build_machine
+from pulltide.core.duty import Duty
 from pulltide.core.findings import Severity
 from pulltide.core.line import shaft_names, solve_line, solve_plan
-from pulltide.core.links.reducer.transmission import tabulated_service_factor
 from pulltide.core.links.reducer.tables import unit
+from pulltide.core.links.reducer.transmission import tabulated_service_factor
 from pulltide.core.machine import Machine
-from pulltide.core.duty import Duty
 from pulltide.core.remedies import with_remedies
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from math import isfinite, prod
 
 import pytest
@@ -86,7 +87,7 @@ def test_any_line_solves_and_obeys_physics(raw: dict):
     for line in result.settings:
         powers = [shaft.power_kw for shaft in line.shafts]
         assert all(isfinite(power) and power > 0 for power in powers)
-        assert all(before >= after for before, after in zip(powers, powers[1:], strict=False))
+        assert all(before >= after for before, after in pairwise(powers))
         assert line.ratio == pytest.approx(prod(link.ratio for link in line.links))
         assert line.last_shaft.running_torque_nm == pytest.approx(machine.need.running_torque_nm)
         assert all(link.loss_kw >= 0 for link in line.links)

@@ -5,8 +5,8 @@ from __future__ import annotations
 import json
 
 import pytest
-from conftest import build_machine
 
+from builders import build_machine
 from pulltide.core.errors import InputErrors
 from pulltide.core.machine import Machine
 from pulltide.quantities import Units
@@ -36,19 +36,22 @@ def test_an_emptied_value_is_unknown_again():
     assert change(build_machine(), sets={"need.peak_torque_nm": ""}).need.peak_torque_nm is None
 
 
-@pytest.mark.parametrize(("path", "text", "words"), [
-    (f"{BELT}.steps.0.driver_diameter_mm", "400 in", ["Driver diameter", "400 in", "out of range", "59.0551 in"]),
-    (f"{BELT}.belts", "2.5", ["Number of belts", "whole number", "1 to 6"]),
-    (f"{BELT}.belt", "A999", ["Belt", "A999", "A128"]),
-    (f"{BELT}.section", "Q", ["Section", "Q", "not offered", "3L, 4L, 5L, A, B"]),
-    ("need.running_torque_nm", "two", ["Running torque", "two", "torque in N·m"]),
-    ("plans.0.source.speed_rpm", "3600", ["not below 3600 rpm", "60 Hz"]),
-    ("plans.0.links.1.designation", "PW-3 16:1", ["Reducer", "PW-3 15:1"]),
-    ("need.speed_min_rpm", "500", ["slowest useful speed is above ideal speed"]),
-    ("name", "", ["Machine", "is empty"]),
-    ("no.such.field", "1", ["not a field"]),
-    ("plans.9.name", "x", ["not a field"]),
-])
+@pytest.mark.parametrize(
+    ("path", "text", "words"),
+    [
+        (f"{BELT}.steps.0.driver_diameter_mm", "400 in", ["Driver diameter", "400 in", "out of range", "59.0551 in"]),
+        (f"{BELT}.belts", "2.5", ["Number of belts", "whole number", "1 to 6"]),
+        (f"{BELT}.belt", "A999", ["Belt", "A999", "A128"]),
+        (f"{BELT}.section", "Q", ["Section", "Q", "not offered", "3L, 4L, 5L, A, B"]),
+        ("need.running_torque_nm", "two", ["Running torque", "two", "torque in N·m"]),
+        ("plans.0.source.speed_rpm", "3600", ["not below 3600 rpm", "60 Hz"]),
+        ("plans.0.links.1.designation", "PW-3 16:1", ["Reducer", "PW-3 15:1"]),
+        ("need.speed_min_rpm", "500", ["slowest useful speed is above ideal speed"]),
+        ("name", "", ["Machine", "is empty"]),
+        ("no.such.field", "1", ["not a field"]),
+        ("plans.9.name", "x", ["not a field"]),
+    ],
+)
 def test_a_bad_value_is_refused_with_field_value_and_range(path: str, text: str, words: list[str]):
     sentence = str(refused(build_machine(), sets={path: text}))
     for word in words:
@@ -109,11 +112,26 @@ def test_a_file_may_hold_quantities_with_units_and_every_fault_is_named():
     raw["surprise"] = 1
     with pytest.raises(InputErrors) as caught:
         read_machine(raw, Units())
-    assert {error.path for error in caught.value.errors} == {"need.running_torque_nm", "plans.0.links.0.belts", "surprise"}
+    assert {error.path for error in caught.value.errors} == {
+        "need.running_torque_nm",
+        "plans.0.links.0.belts",
+        "surprise",
+    }
 
 
-@pytest.mark.parametrize("raw", [None, [], 3, "x", {}, {"name": "x", "format_version": 2}, {"name": "x", "plans": []},
-                                 {"name": "x", "plans": [{"links": [{"kind": "magnet"}]}]}])
+@pytest.mark.parametrize(
+    "raw",
+    [
+        None,
+        [],
+        3,
+        "x",
+        {},
+        {"name": "x", "format_version": 2},
+        {"name": "x", "plans": []},
+        {"name": "x", "plans": [{"links": [{"kind": "magnet"}]}]},
+    ],
+)
 def test_what_is_no_machine_is_refused(raw: object):
     with pytest.raises(InputErrors):
         read_machine(raw, Units())

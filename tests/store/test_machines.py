@@ -5,9 +5,9 @@ from __future__ import annotations
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
-from conftest import build_machine
 from sqlalchemy import Engine, text
 
+from builders import build_machine
 from pulltide.quantities import Units
 from pulltide.services.editing import Change
 from pulltide.services.machines import ChangedElsewhere, NoSuchMachine, edit

@@ -7,11 +7,11 @@ from pathlib import Path
 
 import pytest
 import schemathesis
-from conftest import build_machine
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from typer.testing import CliRunner
 
+from builders import build_machine
 from pulltide.cli.main import app as cli
 from pulltide.core.methods import METHODS
 
@@ -69,11 +69,17 @@ def test_calc_by_command_line_and_api(client: TestClient):
     assert "properties" in json.loads(CliRunner().invoke(cli, ["schema"]).stdout)
 
 
-@pytest.mark.parametrize(("arguments", "given"), [
-    (["solve", "/no/such/file"], ""), (["solve", "-"], "{"), (["solve", "-"], "{}"), (["calc", "magic"], "{}"),
-    (["calc", "shaft_torque"], '{"power_kw": "2 apples", "speed_rpm": 1}'),
-    (["calc", "v_belt_centre"], '{"small_diameter_mm": 50, "large_diameter_mm": 900, "pitch_length_mm": 900}'),
-])
+@pytest.mark.parametrize(
+    ("arguments", "given"),
+    [
+        (["solve", "/no/such/file"], ""),
+        (["solve", "-"], "{"),
+        (["solve", "-"], "{}"),
+        (["calc", "magic"], "{}"),
+        (["calc", "shaft_torque"], '{"power_kw": "2 apples", "speed_rpm": 1}'),
+        (["calc", "v_belt_centre"], '{"small_diameter_mm": 50, "large_diameter_mm": 900, "pitch_length_mm": 900}'),
+    ],
+)
 def test_the_command_line_fails_with_a_sentence(arguments: list[str], given: str):
     run = CliRunner().invoke(cli, arguments, input=given)
     assert run.exit_code == 2

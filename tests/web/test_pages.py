@@ -7,9 +7,9 @@ import inspect
 import re
 
 import pytest
-from conftest import build_belt, build_machine
 from fastapi.testclient import TestClient
 
+from builders import build_belt, build_machine
 from pulltide.demo import demo_machines
 from pulltide.quantities import Units
 from pulltide.services.editing import read_machine
@@ -34,8 +34,21 @@ def set_value(client: TestClient, machine_id: str, path: str, value: str, versio
     return post(client, f"/machines/{machine_id}/edit", version=str(version), **{f"set:{path}": value})
 
 
-@pytest.mark.parametrize("query", ["", "?at=need", "?at=duty", "?at=source", "?at=link-1", "?at=link-2", "?at=link-3",
-                                   "?show=shaft-4/speed", "?at=link-99&show=nonsense", "?plan=7"])
+@pytest.mark.parametrize(
+    "query",
+    [
+        "",
+        "?at=need",
+        "?at=duty",
+        "?at=source",
+        "?at=link-1",
+        "?at=link-2",
+        "?at=link-3",
+        "?show=shaft-4/speed",
+        "?at=link-99&show=nonsense",
+        "?plan=7",
+    ],
+)
 def test_the_train_page_renders_and_follows_its_address(client: TestClient, query: str):
     page = client.get(f"/machines/{keep(client)}{query}")
     assert page.status_code == 200
@@ -81,7 +94,7 @@ def test_a_bad_value_is_refused_and_nothing_is_saved(client: TestClient):
     machine_id = keep(client)
     answer = set_value(client, machine_id, "plans.0.links.0.belts", "99")
     assert answer.status_code == 422
-    fault, = answer.json()["faults"]
+    (fault,) = answer.json()["faults"]
     assert fault["path"] == "plans.0.links.0.belts"
     assert fault["sentence"] == "Number of belts: 99 is out of range. Accepted: 1 to 6."
     assert client.app.state.machines.get(machine_id).version == 1
@@ -217,7 +230,10 @@ def test_requests_are_logged_as_json(client: TestClient, capsys: pytest.CaptureF
 
 
 def test_stepped_pulley_shows_the_speeds_of_all_steps(client: TestClient):
-    steps = [{"driver_diameter_mm": 80, "driven_diameter_mm": 200}, {"driver_diameter_mm": 90, "driven_diameter_mm": 190}]
+    steps = [
+        {"driver_diameter_mm": 80, "driven_diameter_mm": 200},
+        {"driver_diameter_mm": 90, "driven_diameter_mm": 190},
+    ]
     machine_id = keep(client, build_machine(links=[build_belt(steps=steps, measured_as="pitch", belt="A60")]))
     page = client.get(f"/machines/{machine_id}?at=link-1").text
     assert "Speeds of all steps" in page

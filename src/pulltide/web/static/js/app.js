@@ -7,10 +7,16 @@ document.addEventListener("alpine:init", () => {
     queue: Promise.resolve(),
     waiting: 0,
     goKey: false,
+    drawn: 0,
 
     init() {
       this.state = this.savedText();
       this.syncHelp();
+    },
+
+    busy(change) {
+      this.waiting += change;
+      this.root().toggleAttribute("data-busy", this.waiting > 0);
     },
 
     root() { return document.getElementById("train"); },
@@ -21,8 +27,14 @@ document.addEventListener("alpine:init", () => {
     changed(event) {
       const form = event.target.closest("form[data-edit]");
       if (!form || event.target.type === "hidden" || form.querySelector("[data-submit]")) return;
-      event.target.dataset.unsaved = "yes";
+      this.hold(event.target);
       this.send(form, this.partial(form));
+    },
+
+    // A field on its way to the server: kept as typed until it is saved.
+    hold(input) {
+      input.dataset.unsaved = "yes";
+      delete input.dataset.typing;
     },
 
     partial(form) {
@@ -38,24 +50,34 @@ document.addEventListener("alpine:init", () => {
       if (!form) return;
       event.preventDefault();
       if (event.submitter || !form.querySelector("input:not([type=hidden]), select, textarea")) {
-        for (const input of form.querySelectorAll("input:not([type=hidden]), select")) input.dataset.unsaved = "yes";
+        for (const input of form.querySelectorAll("input:not([type=hidden]), select")) this.hold(input);
         this.send(form, new FormData(form));
       } else if (document.activeElement && document.activeElement.form === form) {
-        document.activeElement.dataset.unsaved = "yes";
+        this.hold(document.activeElement);
         this.send(form, this.partial(form));
       }
     },
 
     typing(event) {
-      if (event.target.matches && event.target.matches("form[data-edit] input, form[data-edit] textarea")) this.state = "Not saved yet";
+      if (!event.target.matches("form[data-edit] input, form[data-edit] textarea")) return;
+      event.target.dataset.typing = "yes";
+      this.state = "Not saved yet";
     },
 
     // Edits go one after the other, each made for the version the one before it produced.
     send(form, data) {
       const address = form.action;
-      this.waiting += 1;
       this.state = "Saving…";
-      this.queue = this.queue.then(() => this.post(address, data)).finally(() => { this.waiting -= 1; });
+      // Links change their places: until that is drawn, nothing may be aimed at the old ones.
+      if (data.has("operation")) document.getElementById("main").inert = true;
+      this.next(() => this.post(address, data)).finally(() => { document.getElementById("main").inert = false; });
+    },
+
+    // One thing after the other; a fault in one does not hold up the next.
+    next(work) {
+      this.busy(1);
+      this.queue = this.queue.then(work).finally(() => this.busy(-1)).catch((fault) => { this.state = "Something went wrong; load the page again"; console.error(fault); });
+      return this.queue;
     },
 
     async post(address, data) {
@@ -132,17 +154,22 @@ document.addEventListener("alpine:init", () => {
     // Swap the page for what the server drew; refused entries stay as typed.
     swap(html) {
       const kept = [...this.root().querySelectorAll("[data-unsaved]")].map((input) => [input.id, input.value]);
+      const typing = [...this.root().querySelectorAll("[data-typing]")];
       const open = [...this.root().querySelectorAll("details[open]")].map((item) => item.id).filter(Boolean);
       const focus = document.activeElement ? document.activeElement.id : "";
       window.Alpine.morph(this.root(), html);
-      for (const input of this.root().querySelectorAll("input:not([type=hidden]):not([type=file])")) input.value = input.getAttribute("value") || "";
-      for (const area of this.root().querySelectorAll("textarea")) area.value = area.textContent;
+      for (const input of typing) input.dataset.typing = "yes";
+      // A field being typed in is not touched at all, or the browser forgets that it was changed.
+      for (const input of this.root().querySelectorAll("input:not([type=hidden]):not([type=file]):not([data-typing])")) input.value = input.getAttribute("value") || "";
+      for (const area of this.root().querySelectorAll("textarea:not([data-typing])")) area.value = area.textContent;
       for (const list of this.root().querySelectorAll("select")) for (const option of list.options) option.selected = option.hasAttribute("selected");
       for (const id of open) { const item = document.getElementById(id); if (item) item.open = true; }
       for (const [id, value] of kept) { const input = document.getElementById(id); if (input) { input.value = value; input.dataset.unsaved = "yes"; } }
       if (focus && document.activeElement === document.body) { const item = document.getElementById(focus); if (item) item.focus({ preventScroll: true }); }
-      this.state = this.root().querySelector("[data-unsaved]") ? "Not saved" : this.savedText();
-      this.root().dataset.drawn = String(Number(this.root().dataset.drawn || 0) + 1);
+      this.state = this.root().querySelector("[data-unsaved], [data-typing]") ? "Not saved yet" : this.savedText();
+      this.drawn += 1;
+      this.root().dataset.drawn = String(this.drawn);
+      this.root().toggleAttribute("data-busy", this.waiting > 0);
     },
 
     pressed(event) {
@@ -155,7 +182,7 @@ document.addEventListener("alpine:init", () => {
     },
 
     go(address, remember) {
-      this.queue = this.queue.then(async () => {
+      this.next(async () => {
         const page = address.split("#")[0];
         const place = address.split("#")[1];
         try {
@@ -182,6 +209,7 @@ document.addEventListener("alpine:init", () => {
       const next = list[Math.min(Math.max(index + direction, 0), list.length - 1)];
       if (next === undefined || next === input.value) return;
       input.value = next;
+      this.hold(input);
       input.dispatchEvent(new Event("change", { bubbles: true }));
     },
 
@@ -193,7 +221,7 @@ document.addEventListener("alpine:init", () => {
 
     key(event) {
       if (event.metaKey || event.ctrlKey || event.altKey) return;
-      const field = event.target.closest ? event.target.closest("input, select, textarea, dialog") : null;
+      const field = event.target.closest ? event.target.closest("input, select, textarea, dialog[open]") : null;
       if (field) {
         if (field.dataset.stock && (event.key === "+" || event.key === "-") && field.selectionStart === field.value.length) {
           event.preventDefault();
@@ -214,8 +242,8 @@ document.addEventListener("alpine:init", () => {
       }
       const actions = {
         g: () => { this.goKey = true; },
-        u: () => document.getElementById("undo").click(),
-        U: () => document.getElementById("redo").click(),
+        u: () => this.afterSaving("undo"),
+        U: () => this.afterSaving("redo"),
         w: () => this.go(`${this.address({ show: this.lastSpeed() })}#working`, true),
         "?": () => this.help_(),
         ArrowLeft: () => this.walk(-1),
@@ -223,6 +251,9 @@ document.addEventListener("alpine:init", () => {
       };
       if (event.key in actions) { event.preventDefault(); actions[event.key](); }
     },
+
+    // A change still on its way is what the person means to take back.
+    afterSaving(name) { this.next(() => document.getElementById(name).click()); },
 
     lastSpeed() { return `shaft-${this.root().querySelectorAll(".shaft").length}/speed`; },
 
@@ -240,7 +271,7 @@ document.addEventListener("alpine:init", () => {
     },
 
     leaving(event) {
-      if (this.waiting || this.root().querySelector("[data-unsaved]")) event.preventDefault();
+      if (this.waiting || this.root().querySelector("[data-unsaved], [data-typing]")) event.preventDefault();
     },
   }));
 });
