@@ -21,7 +21,7 @@ PROJECT = Path(__file__).resolve().parents[1]
 @pytest.fixture(scope="session")
 def cluster() -> Iterator[Cluster]:
     """A private cluster without durability, deleted afterwards."""
-    made = Cluster(home_for(PROJECT, f"test-pg-{os.getpid()}"), durable=False)
+    made = Cluster(home_for(PROJECT / ".run", f"test-pg-{os.getpid()}"), durable=False)
     made.start()
     yield made
     made.destroy()

@@ -25,6 +25,7 @@ FIRST_PORT = 54_731
 #: A socket path may be 107 bytes long; this leaves room for the file name.
 LONGEST_SOCKET_FOLDER = 90
 START_SECONDS = 30.0
+LEFTOVER_SECONDS = 12.0
 PR_SET_PDEATHSIG = 1
 
 
@@ -35,6 +36,10 @@ def end_with_parent() -> None:
 
 class ClusterError(RuntimeError):
     """The database cannot be started; the message is a plain sentence."""
+
+
+class StillHeld(ClusterError):
+    """What is left of an earlier server still holds the data folder."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,15 +85,15 @@ def free_port(first: int) -> int:
 
 
 def _others_may_enter(folder: Path) -> bool:
-    return all(path.stat().st_mode & stat.S_IXOTH for path in (folder, *folder.parents))
+    """Whether every folder on the way may be entered by everybody; those that do not exist yet will be ours."""
+    return all(path.stat().st_mode & stat.S_IXOTH for path in (folder, *folder.parents) if path.exists())
 
 
-def home_for(project: Path, name: str) -> Path:
-    """Folder for a cluster: inside the project, or in /var/lib when the server's account may not enter the project."""
-    inside = project / ".run" / name
-    if not account().drops or _others_may_enter(project):
-        return inside
-    mark = sha256(str(project).encode()).hexdigest()[:10]
+def home_for(folder: Path, name: str) -> Path:
+    """Folder for a cluster: inside ``folder``, or in /var/lib when the server's account may not enter ``folder``."""
+    if not account().drops or _others_may_enter(folder):
+        return folder / name
+    mark = sha256(str(folder).encode()).hexdigest()[:10]
     return Path("/var/lib") / f"pulltide-{mark}" / name
 
 
@@ -123,9 +128,18 @@ class Cluster:
         if not (self.data / "PG_VERSION").exists():
             self._make()
         self.end_leftover()
-        self.port = free_port(FIRST_PORT)
-        self._launch()
-        self._wait()
+        deadline = time.monotonic() + LEFTOVER_SECONDS
+        while True:
+            self.port = free_port(FIRST_PORT)
+            self._launch()
+            try:
+                self._wait()
+            except StillHeld:
+                if time.monotonic() > deadline:
+                    raise
+                time.sleep(0.2)
+            else:
+                return
 
     def stop(self) -> None:
         """Stop the server we started, without waiting for clients."""
@@ -245,7 +259,7 @@ class Cluster:
         if not self.durable:
             settings |= {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off"}
         options = [part for name, value in settings.items() for part in ("-c", f"{name}={value}")]
-        with self.log.open("ab") as log:
+        with self.log.open("wb") as log:
             self.process = subprocess.Popen(
                 self._command("postgres", "-D", str(self.data), *options),
                 cwd="/",
@@ -260,11 +274,18 @@ class Cluster:
         deadline = time.monotonic() + START_SECONDS
         while time.monotonic() < deadline:
             if self.process is not None and self.process.poll() is not None:
-                raise ClusterError(f"The database did not start: {_last_line(self.log.read_text(errors='replace'))}")
+                raise self._failure()
             if self._answers():
                 return
             time.sleep(0.05)
         raise ClusterError("The database did not answer within 30 seconds.")
+
+    def _failure(self) -> ClusterError:
+        """Why the server ended at once; processes of a killed server may hold its folder for a second or two."""
+        words = self.log.read_text(errors="replace")[-2000:]
+        held = any(sign in words for sign in ("Is another postmaster", "pre-existing shared memory"))
+        kind = StillHeld if held else ClusterError
+        return kind(f"The database did not start: {_last_line(words)}")
 
     def _answers(self) -> bool:
         ready = [str(server_programs() / "pg_isready"), "-h", "127.0.0.1", "-p", str(self.port), "-q"]

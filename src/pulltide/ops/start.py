@@ -20,10 +20,10 @@ from urllib.request import urlopen
 
 from pulltide.ops.cluster import Cluster, ClusterError, end_with_parent, home_for
 
-PROJECT = Path(__file__).resolve().parents[3]
-RUN = PROJECT / ".run"
+RUN = Path(__file__).resolve().parents[3] / ".run"
 PORT = 8420
 READY_SECONDS = 60.0
+PORT_SECONDS = 3.0
 
 
 class StartError(RuntimeError):
@@ -51,17 +51,22 @@ def only_one(run: Path) -> Iterator[None]:
 
 
 def check_port(port: int) -> None:
-    """Refuse a port that is taken or not allowed."""
-    with socket.socket() as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind(("127.0.0.1", port))
-        except PermissionError as error:
-            raise StartError(
-                f"Port {port} needs more rights than you have. Choose one above 1023 with --port."
-            ) from error
-        except OSError as error:
-            raise StartError(f"Port {port} is taken by another program. Choose another one with --port.") from error
+    """Refuse a port that is taken or not allowed; a server of a killed run is given a moment to end."""
+    deadline = time.monotonic() + PORT_SECONDS
+    while True:
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind(("127.0.0.1", port))
+            except PermissionError as error:
+                raise StartError(f"Port {port} needs more rights than you have. Choose one above 1023.") from error
+            except OSError as error:
+                if time.monotonic() > deadline:
+                    taken = f"Port {port} is taken by another program. Choose another one with --port."
+                    raise StartError(taken) from error
+            else:
+                return
+        time.sleep(0.1)
 
 
 def secret(run: Path) -> str:
@@ -81,11 +86,11 @@ def asked(question: str) -> bool:
         return False
 
 
-def start_server(cluster: Cluster, port: int, workers: int) -> subprocess.Popen[bytes]:
+def start_server(cluster: Cluster, options: argparse.Namespace) -> subprocess.Popen[bytes]:
     """Start the web server as a child."""
     environment = os.environ | {
         "PULLTIDE_DATABASE_URL": cluster.url(),
-        "PULLTIDE_SECRET": secret(RUN),
+        "PULLTIDE_SECRET": secret(options.data),
         "PULLTIDE_DEMO": "1",
     }
     command = [
@@ -97,14 +102,14 @@ def start_server(cluster: Cluster, port: int, workers: int) -> subprocess.Popen[
         "--host",
         "127.0.0.1",
         "--port",
-        str(port),
+        str(options.port),
         "--workers",
-        str(workers),
+        str(options.workers),
         "--no-access-log",
         "--log-level",
         "warning",
     ]
-    with (RUN / "server.log").open("ab") as log:
+    with (options.data / "server.log").open("ab") as log:
         return subprocess.Popen(
             command,
             env=environment,
@@ -116,14 +121,14 @@ def start_server(cluster: Cluster, port: int, workers: int) -> subprocess.Popen[
         )
 
 
-def wait_until_ready(port: int, server: subprocess.Popen[bytes]) -> None:
+def wait_until_ready(options: argparse.Namespace, server: subprocess.Popen[bytes]) -> None:
     """Wait for the health page."""
     deadline = time.monotonic() + READY_SECONDS
     while time.monotonic() < deadline:
         if server.poll() is not None:
-            raise StartError(f"The web server stopped at once. Its last words: {_tail(RUN / 'server.log')}")
+            raise StartError(f"The web server stopped at once. Its last words: {_tail(options.data / 'server.log')}")
         try:
-            with urlopen(f"http://127.0.0.1:{port}/healthz", timeout=2) as answer:
+            with urlopen(f"http://127.0.0.1:{options.port}/healthz", timeout=2) as answer:
                 if answer.status == 200:
                     return
         except (URLError, OSError):
@@ -154,26 +159,26 @@ def _end(server: subprocess.Popen[bytes] | None) -> None:
 def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
     """Start everything, wait for Ctrl-C, stop everything."""
     check_port(options.port)
-    cluster = Cluster(home_for(PROJECT, "pg"))
+    cluster = Cluster(home_for(options.data, "pg"))
     server = None
     try:
         cluster.start()
         if options.fresh:
             cluster.drop_database()
         cluster.create_database()
-        server = start_server(cluster, options.port, options.workers)
-        wait_until_ready(options.port, server)
+        server = start_server(cluster, options)
+        wait_until_ready(options, server)
         address = f"http://127.0.0.1:{options.port}/"
-        (RUN / "address").write_text(address)
+        (options.data / "address").write_text(address)
         say(f"Pulltide Gear runs at {address}  (Ctrl-C stops it)")
         server.wait()
-        raise StartError(f"The web server stopped by itself. Its last words: {_tail(RUN / 'server.log')}")
+        raise StartError(f"The web server stopped by itself. Its last words: {_tail(options.data / 'server.log')}")
     finally:
         for number in (signal.SIGINT, signal.SIGTERM):
             signal.signal(number, signal.SIG_IGN)
         _end(server)
         cluster.stop()
-        (RUN / "address").unlink(missing_ok=True)
+        (options.data / "address").unlink(missing_ok=True)
 
 
 def main() -> int:
@@ -183,14 +188,16 @@ def main() -> int:
     parser.add_argument("--workers", type=int, default=1, choices=range(1, 9), help="web server processes (1)")
     parser.add_argument("--fresh", action="store_true", help="delete all machines and make the demo shop anew")
     parser.add_argument("--yes", action="store_true", help="with --fresh: do not ask")
+    parser.add_argument("--data", type=Path, default=RUN, help="folder that holds the data (.run in the project)")
     options = parser.parse_args()
+    options.data = options.data.resolve()
     if not 1 <= options.port <= 65535:
         parser.error(f"--port: {options.port} is out of range; accepted: 1 to 65535")
     question = "Delete every machine in this shop and make the demo anew? [y/N] "
     for number in (signal.SIGTERM, signal.SIGINT):  # a shell may have told background jobs to ignore Ctrl-C
         signal.signal(number, _interrupt)
     try:
-        with only_one(RUN):
+        with only_one(options.data):
             if options.fresh and not options.yes and not asked(question):
                 print("Nothing was deleted.")
                 return 1

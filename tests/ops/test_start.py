@@ -1,0 +1,177 @@
+"""Starting and stopping for real: kept data, killed processes, taken ports, a second start."""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Iterator
+from pathlib import Path
+from urllib.error import URLError
+from urllib.request import Request, urlopen
+
+import pytest
+
+from pulltide.ops.cluster import Cluster, free_port, home_for
+
+PROJECT = Path(__file__).resolve().parents[2]
+
+
+@pytest.fixture
+def folder() -> Iterator[Path]:
+    made = PROJECT / ".run" / f"test-start-{os.getpid()}"
+    yield made
+    Cluster(home_for(made, "pg")).end_leftover()
+    shutil.rmtree(made, ignore_errors=True)
+
+
+@pytest.fixture
+def start(tmp_path: Path) -> Iterator:
+    """Starts the program; whatever still runs afterwards is ended."""
+    begun: list[Started] = []
+
+    def begin(folder: Path, port: int, *options: str, answer: str = "") -> Started:
+        begun.append(Started(tmp_path / f"output-{len(begun)}", folder, port, options, answer))
+        return begun[-1]
+
+    yield begin
+    for started in begun:
+        if started.process.poll() is None:
+            started.stop()
+
+
+class Started:
+    """A start command under test."""
+
+    def __init__(self, log: Path, folder: Path, port: int, options: tuple[str, ...], answer: str) -> None:
+        command = [sys.executable, "-m", "pulltide.ops.start", "--data", str(folder), "--port", str(port), *options]
+        self.address = f"http://127.0.0.1:{port}"
+        question = log.with_suffix(".in")
+        question.write_text(answer)
+        with log.open("wb") as output, question.open("rb") as given:
+            self.process = subprocess.Popen(command, stdout=output, stderr=output, stdin=given)
+        deadline = time.monotonic() + 60
+        while "\n" not in log.read_text() and time.monotonic() < deadline and self.process.poll() is None:
+            time.sleep(0.05)
+        self.first_line = log.read_text()
+
+    def call(self, path: str, method: str = "GET", body: object = None):
+        data = None if body is None else json.dumps(body).encode()
+        request = Request(self.address + path, data, {"content-type": "application/json"}, method=method)
+        with urlopen(request, timeout=10) as answer:
+            return json.load(answer)
+
+    def stop(self, number: int = signal.SIGINT) -> int:
+        self.process.send_signal(number)
+        return self.process.wait(30)
+
+
+def postmasters(folder: Path) -> list[int]:
+    """Processes whose command line names this data folder."""
+    data = str(home_for(folder, "pg") / "data").encode()
+    found = []
+    for entry in Path("/proc").glob("[0-9]*/cmdline"):
+        try:
+            if data in entry.read_bytes().split(b"\0"):
+                found.append(int(entry.parent.name))
+        except OSError:
+            continue
+    return found
+
+
+def test_start_stop_and_start_again(folder: Path, start):
+    port = free_port(58_600)
+    first = start(folder, port)
+    assert first.address in first.first_line
+    assert len(first.call("/api/v1/machines")) == 3
+    second = subprocess.run(
+        [sys.executable, "-m", "pulltide.ops.start", "--data", str(folder), "--port", str(free_port(port + 1))],
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    assert second.returncode == 1
+    assert f"already runs from this folder at {first.address}" in second.stderr
+    first.call("/api/v1/machines", "POST", {"name": "Mine"})
+    assert first.stop() == 0
+    assert postmasters(folder) == []
+
+    again = start(folder, port)
+    assert len(again.call("/api/v1/machines")) == 4
+    assert again.stop(signal.SIGTERM) == 0
+
+    refused = start(folder, port, "--fresh", answer="n\n")
+    assert "Nothing was deleted" in refused.first_line
+    assert refused.process.wait(10) == 1
+    fresh = start(folder, port, "--fresh", "--yes")
+    assert len(fresh.call("/api/v1/machines")) == 3
+    fresh.stop()
+
+
+def test_killed_in_the_middle_of_edits_nothing_saved_is_lost(folder: Path, start):
+    port = free_port(58_700)
+    running = start(folder, port, "--workers", "2")
+    machine = running.call("/api/v1/machines", "POST", {"name": "Edit 0"})
+    saved = [machine["version"]]
+
+    def edit() -> None:
+        document = machine["machine"]
+        while True:
+            try:
+                body = {"version": saved[-1], "machine": {**document, "name": f"Edit {saved[-1]}"}}
+                saved.append(running.call(f"/api/v1/machines/{machine['id']}", "PUT", body)["version"])
+            except (URLError, OSError, ValueError):
+                return
+
+    editor = threading.Thread(target=edit)
+    editor.start()
+    while len(saved) < 25:
+        time.sleep(0.02)
+    for pid in [*postmasters(folder), running.process.pid]:
+        os.kill(pid, signal.SIGKILL)
+    running.process.wait(10)
+    editor.join(20)
+
+    stale = home_for(folder, "pg") / "data" / "postmaster.pid"
+    if not stale.exists():
+        stale.write_text("999999\n")
+    again = start(folder, port)
+    assert again.address in again.first_line, again.first_line
+    kept = again.call(f"/api/v1/machines/{machine['id']}")
+    assert kept["version"] >= saved[-1]
+    assert kept["machine"]["name"] == f"Edit {kept['version'] - 1}"
+    again.stop()
+
+
+def test_a_taken_port_is_said_plainly(folder: Path, start):
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        port = taken.getsockname()[1]
+        started = start(folder, port)
+        assert started.first_line.strip() == f"Port {port} is taken by another program. Choose another one with --port."
+        assert started.process.wait(10) == 1
+
+
+def test_a_folder_that_cannot_be_written_is_said_plainly(start):
+    started = start(Path("/proc/nowhere"), free_port(58_800))
+    assert "cannot be written" in started.first_line
+    assert started.process.wait(10) == 1
+
+
+def test_a_stranger_with_the_stale_number_is_left_alone(folder: Path):
+    """A pid file left by a crash may name any process; only our own server may be signalled."""
+    stranger = subprocess.Popen(["sleep", "60"])
+    cluster = Cluster(home_for(folder, "pg"))
+    cluster.data.mkdir(parents=True)
+    (cluster.data / "postmaster.pid").write_text(f"{stranger.pid}\n")
+    cluster.end_leftover()
+    assert stranger.poll() is None
+    stranger.kill()
+    stranger.wait()

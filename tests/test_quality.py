@@ -1,0 +1,100 @@
+"""Promises about the code itself: sizes, shipped files, documents, nothing fetched at run time."""
+
+from __future__ import annotations
+
+import ast
+import re
+from hashlib import sha256
+from pathlib import Path
+from statistics import median
+
+from pulltide.core.line_checks import RULES as LINE_RULES
+from pulltide.core.links.reducer.checks import RULES as REDUCER_RULES
+from pulltide.core.links.roller_chain.checks import RULES as CHAIN_RULES
+from pulltide.core.links.v_belt.checks import RULES as BELT_RULES
+from pulltide.core.methods import METHODS
+
+PROJECT = Path(__file__).resolve().parents[1]
+SOURCE = PROJECT / "src" / "pulltide"
+MODULES = [path for path in SOURCE.rglob("*.py") if "versions" not in path.parts]
+TEMPLATES = list((SOURCE / "web" / "templates").rglob("*.html"))
+
+
+def code_lines(text: str) -> int:
+    """Lines that are neither blank, comment nor docstring."""
+    tree = ast.parse(text)
+    docs = set()
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant) and isinstance(node.value.value, str):
+            docs |= set(range(node.lineno, node.end_lineno + 1))
+    lines = text.splitlines()
+    return sum(
+        bool(line.strip()) and not line.strip().startswith("#") and number not in docs
+        for number, line in enumerate(lines, start=1)
+    )
+
+
+def percentile(values: list[int], share: float) -> int:
+    return sorted(values)[min(int(share * len(values)), len(values) - 1)]
+
+
+def test_functions_and_modules_stay_small():
+    functions = []
+    for path in MODULES:
+        text = path.read_text("utf-8")
+        for node in ast.walk(ast.parse(text)):
+            if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+                functions.append(code_lines(ast.unparse(node)))
+    modules = [code_lines(path.read_text("utf-8")) for path in MODULES]
+    assert median(functions) <= 8
+    assert percentile(functions, 0.95) <= 30
+    assert percentile(modules, 0.95) <= 300
+
+
+def test_templates_hold_no_script_style_or_handler():
+    for path in TEMPLATES:
+        text = path.read_text("utf-8")
+        assert not re.search(r"<script(?![^>]*\bsrc=)|\son\w+=|\sstyle=|<style|\|\s*safe", text), path.name
+        assert len(text.splitlines()) <= 80, path.name
+
+
+def test_lock_files_name_no_host():
+    for path in PROJECT.glob("requirements*"):
+        assert not re.search(r"://|--index-url|--extra-index-url|--find-links", path.read_text("utf-8")), path.name
+    assert "--hash=sha256:" in (PROJECT / "requirements.lock").read_text("utf-8")
+
+
+def test_shipped_front_end_files_are_the_recorded_ones():
+    vendor = SOURCE / "web" / "static" / "vendor"
+    rows = [line.split() for line in (vendor / "VENDOR").read_text("utf-8").splitlines() if not line.startswith("#")]
+    assert len(rows) >= 5
+    for name, *_, checksum in rows:
+        assert sha256((vendor / name).read_bytes()).hexdigest() == checksum, name
+    shipped = {path.name for path in vendor.iterdir() if path.suffix in (".js", ".css", ".woff2")}
+    assert shipped == {row[0] for row in rows}
+
+
+def test_nothing_is_fetched_from_elsewhere():
+    for path in [
+        *TEMPLATES,
+        *(SOURCE / "web" / "static" / "js").glob("*.js"),
+        *(SOURCE / "web" / "static" / "css").glob("*.css"),
+    ]:
+        assert not re.search(
+            r"""(?:src|href)=["']?https?://|url\(["']?https?://|fetch\(["']http""", path.read_text("utf-8")
+        ), path.name
+
+
+def test_every_check_and_method_is_in_the_documents():
+    text = (PROJECT / "docs" / "checks.md").read_text("utf-8")
+    codes = {rule.code for rules in (LINE_RULES, REDUCER_RULES, CHAIN_RULES, BELT_RULES) for rule in rules}
+    assert codes == set(re.findall(r"^\| `([a-z_.]+)`", text, re.MULTILINE))
+    methods = (PROJECT / "docs" / "methods.md").read_text("utf-8")
+    assert all(f"`{name}`" in methods for name in METHODS)
+
+
+def test_pictures_named_in_the_readme_exist():
+    text = (PROJECT / "README.md").read_text("utf-8")
+    pictures = re.findall(r"\((docs/screenshots/[^)]+\.png)\)", text)
+    assert pictures
+    assert all((PROJECT / picture).exists() for picture in pictures)
