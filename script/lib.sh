@@ -1,6 +1,6 @@
 # Shared by script/start and script/test: what the machine and the project need, installed when it is missing.
 project=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
-export DEBIAN_FRONTEND=noninteractive PIP_DISABLE_PIP_VERSION_CHECK=1 PYTHONDONTWRITEBYTECODE=1 UV_LINK_MODE=copy
+export DEBIAN_FRONTEND=noninteractive PIP_DISABLE_PIP_VERSION_CHECK=1 UV_LINK_MODE=copy PYTHONDONTWRITEBYTECODE=
 
 fail() {
   printf '%s\n' "$*" >&2
@@ -60,7 +60,7 @@ want_python() {
     python3 -m venv "$project/.venv" || fail "The Python environment could not be made in $project/.venv"
   fi
   if "$project/.venv/bin/pip" install -q uv >/dev/null 2>&1; then
-    VIRTUAL_ENV="$project/.venv" "$project/.venv/bin/uv" pip install -q --require-hashes --no-deps -r "$project/$lock" ||
+    VIRTUAL_ENV="$project/.venv" "$project/.venv/bin/uv" pip install -q --compile-bytecode --require-hashes --no-deps -r "$project/$lock" ||
       fail "The Python packages could not be installed."
   else
     "$project/.venv/bin/pip" install -q --require-hashes --no-deps -r "$project/$lock" ||

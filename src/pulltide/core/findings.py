@@ -5,7 +5,7 @@ A bad design is a finding and still yields numbers; an error is raised only when
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
@@ -21,7 +21,10 @@ class Severity(StrEnum):
     @property
     def rank(self) -> int:
         """0 for clear up to 3 for error."""
-        return ("clear", "note", "warning", "error").index(self.value)
+        return RANKS[self.value]
+
+
+RANKS = {"clear": 0, "note": 1, "warning": 2, "error": 3}
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,25 +75,33 @@ class Remedy:
 class Finding:
     """The outcome of one check. ``subject`` is ``need``, ``motor``, ``shaft-N`` or ``link-N`` (from 1)."""
 
-    code: str
+    rule: Rule
     severity: Severity
     subject: str
-    quantity: str
-    fact: str
     measured: float | None
     limit: float | None
-    unit: str
-    relation: Relation
-    source: Source
-    advice: str = ""
-    needs_load: bool = False
     step: int | None = None
-    remedies: tuple[Remedy, ...] = field(default=())
+    remedies: tuple[Remedy, ...] = ()
 
     @property
     def key(self) -> tuple[str, str]:
         """What makes two findings the same one."""
-        return (self.code, self.subject)
+        return (self.rule.code, self.subject)
+
+    @property
+    def code(self) -> str:
+        """Stable name of the check."""
+        return self.rule.code
+
+    @property
+    def fact(self) -> str:
+        """What is so, in words without numbers."""
+        return self.rule.clear if self.severity is Severity.CLEAR else self.rule.fact
+
+    @property
+    def advice(self) -> str:
+        """What to do about it; nothing while the check holds."""
+        return "" if self.severity is Severity.CLEAR else self.rule.advice
 
 
 def holds(measured: float, relation: Relation, limit: float) -> bool:
@@ -100,22 +111,9 @@ def holds(measured: float, relation: Relation, limit: float) -> bool:
 
 def judge(rule: Rule, subject: str, measured: float, limit: float, severity: Severity | None = None) -> Finding:
     """Apply one rule; ``severity`` replaces the rule's own when the check fails."""
-    passed = holds(measured, rule.relation, limit)
-    level = Severity.CLEAR if passed else (severity or rule.severity)
-    return Finding(
-        rule.code,
-        level,
-        subject,
-        rule.quantity,
-        rule.clear if passed else rule.fact,
-        measured,
-        limit,
-        rule.unit,
-        rule.relation,
-        rule.source,
-        "" if passed else rule.advice,
-        rule.needs_load,
-    )
+    if holds(measured, rule.relation, limit):
+        return Finding(rule, Severity.CLEAR, subject, measured, limit)
+    return Finding(rule, severity or rule.severity, subject, measured, limit)
 
 
 def judge_two(rule: Rule, subject: str, measured: float, weigh: float, fix: float) -> Finding:
@@ -127,17 +125,4 @@ def judge_two(rule: Rule, subject: str, measured: float, weigh: float, fix: floa
 
 def state(rule: Rule, subject: str, measured: float | None = None) -> Finding:
     """A finding without a limit: something to know, or something unknown."""
-    return Finding(
-        rule.code,
-        rule.severity,
-        subject,
-        rule.quantity,
-        rule.fact,
-        measured,
-        None,
-        rule.unit,
-        rule.relation,
-        rule.source,
-        rule.advice,
-        rule.needs_load,
-    )
+    return Finding(rule, rule.severity, subject, measured, None)

@@ -155,7 +155,7 @@ def _without_load(result: LinkResult) -> LinkResult:
     return replace(
         result,
         limits=(),
-        findings=tuple(finding for finding in result.findings if not finding.needs_load),
+        findings=tuple(finding for finding in result.findings if not finding.rule.needs_load),
         figures=tuple(replace(f, value=None) if f.needs_load else f for f in result.figures),
     )
 

@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from itertools import islice
 from math import prod
 
+from pulltide.core.family import Variant
 from pulltide.core.findings import Finding, Remedy, Severity
-from pulltide.core.line import solve_line, solve_plan, step_counts
+from pulltide.core.line import all_settings, chosen_setting, solve_line, step_counts
 from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.model import CoreModel
 from pulltide.core.motor import Motor
 from pulltide.core.tables import load_table, number
 from pulltide.core.units import KW_PER_HP
@@ -19,16 +22,7 @@ from pulltide.core.units import KW_PER_HP
 OFFERED = 3
 
 
-@dataclass(frozen=True, slots=True)
-class Candidate:
-    """One change to a plan, with the line it gives at the setting in use."""
-
-    direction: str
-    label: str
-    path: str
-    value: object
-    plan: Plan
-    line: LineResult
+Ranks = dict[tuple[str, str], int]
 
 
 def _motors(motor: Motor) -> Iterator[tuple[str, Motor]]:
@@ -41,95 +35,126 @@ def _motors(motor: Motor) -> Iterator[tuple[str, Motor]]:
             yield label, motor.model_copy(update={"power_kw": power, "shaft_diameter_mm": None})
 
 
-def _changed_plans(plan: Plan) -> Iterator[tuple[str, str, str, object, Plan]]:
+@dataclass(frozen=True, slots=True)
+class Change:
+    """One change to a plan, not yet solved."""
+
+    group: str
+    direction: str
+    label: str
+    path: str
+    value: CoreModel
+    plan: Plan
+
+
+def _changes(plan: Plan) -> dict[str, list[Change]]:
+    """Every stock neighbour of a plan, by the part it changes: ``link-1`` and so on, then ``motor``."""
+    groups: dict[str, list[Change]] = {}
     for index, link in enumerate(plan.links):
-        for variant in family_of(link.kind).variants(link):
-            links = (*plan.links[:index], variant.link, *plan.links[index + 1 :])
-            yield (
-                f"links.{index} {variant.direction}",
-                variant.label,
-                f"links.{index}",
-                variant.link,
-                plan.model_copy(update={"links": links}),
-            )
+        group = f"link-{index + 1}"
+        groups[group] = [
+            Change(group, variant.direction, variant.label, f"links.{index}", variant.link, _with(plan, index, variant))
+            for variant in family_of(link.kind).variants(link)
+        ]
     if plan.source is not None:
-        for label, motor in list(_motors(plan.source))[:3]:
-            yield "motor", label, "source", motor, plan.model_copy(update={"source": motor})
+        groups["motor"] = [
+            Change("motor", "motor", label, "source", motor, plan.model_copy(update={"source": motor}))
+            for label, motor in islice(_motors(plan.source), 3)
+        ]
+    return groups
 
 
-def candidates(machine: Machine, plan: Plan) -> list[Candidate]:
-    """Every stock neighbour of a plan, solved at the setting in use."""
-    found = []
-    for direction, label, path, value, changed in _changed_plans(plan):
-        line = solve_line(machine, changed)
-        if line is not None:
-            found.append(Candidate(direction, label, path, value, changed, line))
-    return found
+def _with(plan: Plan, index: int, variant: Variant) -> Plan:
+    links = (*plan.links[:index], variant.link, *plan.links[index + 1 :])
+    return plan.model_copy(update={"links": links})
 
 
-def _ranks(line: LineResult) -> dict[tuple[str, str], int]:
-    ranks: dict[tuple[str, str], int] = {}
+def _nearest_first(subject: str, groups: dict[str, list[Change]]) -> list[str]:
+    """The parts to change for a finding, its own first: a shaft is shared by the links on both its sides."""
+    kind, _, number = subject.partition("-")
+    order = list(groups)
+    if kind == "shaft":
+        near = [f"link-{int(number)}", f"link-{int(number) - 1}"]
+    elif kind == "need":
+        near = list(groups)[::-1]
+    else:
+        near = [subject]
+    return [name for name in near if name in groups] + [name for name in order if name not in near]
+
+
+class Trial:
+    """Solves changed plans once each, and only as many as are asked for."""
+
+    def __init__(self, machine: Machine, plan: Plan, result: PlanResult) -> None:
+        self.machine = machine
+        self.groups = _changes(plan)
+        self.before = _ranks(result.chosen)
+        self.solved: dict[int, tuple[LineResult, Ranks] | None] = {}
+
+    def outcome(self, change: Change) -> tuple[LineResult, Ranks] | None:
+        """The line a change gives at the setting in use, with its findings by severity."""
+        if id(change) not in self.solved:
+            line = solve_line(self.machine, change.plan)
+            self.solved[id(change)] = None if line is None else (line, _ranks(line))
+        return self.solved[id(change)]
+
+    def remedies(self, finding: Finding) -> tuple[Remedy, ...]:
+        """Up to three changes that clear a finding: of each direction the smallest that works."""
+        taken: dict[tuple[str, str], Remedy] = {}
+        for group in _nearest_first(finding.subject, self.groups):
+            for change in self.groups[group]:
+                if (group, change.direction) not in taken and (remedy := self._remedy(change, finding)) is not None:
+                    taken[(group, change.direction)] = remedy
+                    if len(taken) == OFFERED:
+                        return tuple(taken.values())
+            if taken:
+                break
+        return tuple(taken.values())
+
+    def _remedy(self, change: Change, finding: Finding) -> Remedy | None:
+        outcome = self.outcome(change)
+        if outcome is None or not _clears(self.before, outcome[1], finding.key):
+            return None
+        if not self._clears_at_every_setting(change, finding):
+            return None
+        value = change.value.model_dump(mode="json")
+        return Remedy(change.label, ((change.path, value),), outcome[0].last_shaft.speed_rpm)
+
+    def _clears_at_every_setting(self, change: Change, finding: Finding) -> bool:
+        if prod(step_counts(change.plan)) == 1:
+            return True
+        others = (setting for setting in all_settings(change.plan) if setting != chosen_setting(change.plan))
+        lines = (solve_line(self.machine, change.plan, setting) for setting in others)
+        return all(line is None or _ranks(line).get(finding.key, 0) < Severity.WARNING.rank for line in lines)
+
+
+def _ranks(line: LineResult) -> Ranks:
+    ranks: Ranks = {}
     for finding in line.findings:
         ranks[finding.key] = max(ranks.get(finding.key, 0), finding.severity.rank)
     return ranks
 
 
-def _clears(before: dict[tuple[str, str], int], after: dict[tuple[str, str], int], key: tuple[str, str]) -> bool:
+def _clears(before: Ranks, after: Ranks, key: tuple[str, str]) -> bool:
     """The finding is gone or at most a note, and nothing else became an error or a warning."""
     if after.get(key, 0) >= Severity.WARNING.rank:
         return False
-    worse = (rank for other, rank in after.items() if rank >= Severity.WARNING.rank and rank > before.get(other, 0))
-    return not any(worse)
+    return not any(rank >= Severity.WARNING.rank and rank > before.get(other, 0) for other, rank in after.items())
 
 
 def with_remedies(machine: Machine, plan: Plan, result: PlanResult) -> PlanResult:
     """The same result with remedies on each finding to fix or to weigh; each was tried and clears it.
 
-    Of each direction (more belts, larger chain...) the smallest change that works is offered; a change that
-    brings another error or warning is not.
+    The part that the finding is about is changed first; other parts only if nothing there helps. A change that
+    brings another error or warning is not offered.
     """
-    open_ones = [finding for finding in result.findings if finding.severity.rank >= Severity.WARNING.rank]
-    if not open_ones:
+    wanting = [f for f in result.findings if f.severity.rank >= Severity.WARNING.rank and f.step is None]
+    if not wanting:
         return result
-    tried = candidates(machine, plan)
-    before = _ranks(result.chosen)
-    after = [_ranks(candidate.line) for candidate in tried]
-    findings = []
-    for finding in result.findings:
-        if finding.severity.rank >= Severity.WARNING.rank and finding.step is None:
-            findings.append(replace(finding, remedies=_remedies(machine, finding, tried, before, after)))
-        else:
-            findings.append(finding)
-    return replace(result, findings=tuple(findings))
-
-
-def _remedies(
-    machine: Machine,
-    finding: Finding,
-    tried: list[Candidate],
-    before: dict[tuple[str, str], int],
-    after: list[dict[tuple[str, str], int]],
-) -> tuple[Remedy, ...]:
-    taken: dict[str, Remedy] = {}
-    for candidate, ranks in zip(tried, after, strict=True):
-        if candidate.direction in taken or not _clears(before, ranks, finding.key):
-            continue
-        if not _clear_at_every_setting(machine, candidate, finding):
-            continue
-        dump = getattr(candidate.value, "model_dump", None)
-        value = dump(mode="json") if dump else candidate.value
-        taken[candidate.direction] = Remedy(
-            candidate.label, ((candidate.path, value),), candidate.line.last_shaft.speed_rpm
-        )
-        if len(taken) == OFFERED:
-            break
-    return tuple(taken.values())
-
-
-def _clear_at_every_setting(machine: Machine, candidate: Candidate, finding: Finding) -> bool:
-    if prod(step_counts(candidate.plan)) == 1:
-        return True
-    result = solve_plan(machine, candidate.plan)
-    if result is None:
-        return False
-    return all(other.key != finding.key or other.severity.rank < Severity.WARNING.rank for other in result.findings)
+    trial = Trial(machine, plan, result)
+    found = {finding.key: trial.remedies(finding) for finding in wanting}
+    findings = tuple(
+        replace(finding, remedies=found[finding.key]) if finding.step is None and finding.key in found else finding
+        for finding in result.findings
+    )
+    return replace(result, findings=findings)

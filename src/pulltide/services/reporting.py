@@ -97,17 +97,17 @@ def _finding(finding: Finding) -> dict[str, Any]:
         "severity": finding.severity.value,
         "subject": finding.subject,
         "fact": finding.fact,
-        "quantity": finding.quantity,
+        "quantity": finding.rule.quantity,
         "measured": finding.measured,
-        "relation": finding.relation,
+        "relation": finding.rule.relation,
         "limit": finding.limit,
-        "unit": finding.unit,
+        "unit": finding.rule.unit,
         "step": finding.step,
         "advice": finding.advice,
         "source": {
-            "document": finding.source.document,
-            "locator": finding.source.locator,
-            "confidence": finding.source.confidence,
+            "document": finding.rule.source.document,
+            "locator": finding.rule.source.locator,
+            "confidence": finding.rule.source.confidence,
         },
         "remedies": [
             {

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import UTC, datetime
 from uuid import uuid4
 
-from sqlalchemy import Engine, delete, func, select
+from sqlalchemy import Engine, case, delete, func, or_, select
 from sqlalchemy.orm import Session
 
 from pulltide.core.machine import Machine
@@ -48,14 +49,11 @@ class PostgresMachines:
         """Keep a changed machine as the next step of its history; steps that were undone are dropped."""
         with Session(self.engine) as session, session.begin():
             row = _locked(session, machine_id, version)
-            later = delete(MachineStateRow).where(MachineStateRow.machine_id == row.id)
-            session.execute(later.where(MachineStateRow.place > row.cursor))
-            session.execute(later.where(MachineStateRow.place <= row.cursor - KEPT_STATES))
+            outside = or_(MachineStateRow.place > row.cursor, MachineStateRow.place <= row.cursor - KEPT_STATES)
+            session.execute(delete(MachineStateRow).where(MachineStateRow.machine_id == row.id, outside))
             session.add(_state(row, row.cursor + 1, machine, label[:120]))
             _advance(row, 1)
-            session.flush()
-            session.refresh(row)
-            return _stored(session, row)
+            return StoredMachine(row.id, row.version, machine, row.updated_at, label[:120], None)
 
     def step(self, machine_id: str, version: int, direction: int) -> StoredMachine:
         """Go back (-1) or forward (+1) one step of history; at the end nothing changes."""
@@ -64,7 +62,6 @@ class PostgresMachines:
             if _label_at(session, row.id, row.cursor + direction) is not None:
                 _advance(row, direction)
                 session.flush()
-                session.refresh(row)
             return _stored(session, row)
 
     def remove(self, machine_id: str) -> None:
@@ -101,7 +98,7 @@ def _locked(session: Session, machine_id: str, version: int) -> MachineRow:
 def _advance(row: MachineRow, by: int) -> None:
     row.cursor += by
     row.version += 1
-    row.updated_at = func.now()
+    row.updated_at = datetime.now(UTC)
 
 
 def _state(row: MachineRow, place: int, machine: Machine, label: str) -> MachineStateRow:
@@ -116,19 +113,15 @@ def _label_at(session: Session, machine_id: str, place: int) -> str | None:
 
 
 def _stored(session: Session, row: MachineRow) -> StoredMachine:
-    """The machine with the labels one press back and forward: the current state's own label is what undo takes back."""
+    """The machine with what undo would take back (the current state's own label) and what redo would make again."""
+    document = case((MachineStateRow.place == row.cursor, MachineStateRow.document))
     query = (
-        select(MachineStateRow.place, MachineStateRow.label)
+        select(MachineStateRow.place, MachineStateRow.label, document)
         .where(MachineStateRow.machine_id == row.id)
         .where(MachineStateRow.place.between(row.cursor - 1, row.cursor + 1))
     )
-    labels = {place: label for place, label in session.execute(query)}
-    document = session.scalar(
-        select(MachineStateRow.document).where(
-            MachineStateRow.machine_id == row.id, MachineStateRow.place == row.cursor
-        )
-    )
-    undo = labels.get(row.cursor) if row.cursor - 1 in labels else None
-    return StoredMachine(
-        row.id, row.version, Machine.model_validate(document), row.updated_at, undo, labels.get(row.cursor + 1)
-    )
+    near = {place: (label, found) for place, label, found in session.execute(query)}
+    label, current = near[row.cursor]
+    undo = label if row.cursor - 1 in near else None
+    redo = near[row.cursor + 1][0] if row.cursor + 1 in near else None
+    return StoredMachine(row.id, row.version, Machine.model_validate(current), row.updated_at, undo, redo)

@@ -47,9 +47,10 @@ def selection_of(
     plan: Annotated[int, Query(ge=0, le=20)] = 0,
     at: Annotated[str, Query(max_length=20)] = "",
     show: Annotated[str, Query(max_length=60)] = "",
+    clear: Annotated[int, Query(ge=0, le=1)] = 0,
 ) -> Selection:
     """What the page is turned to, from its address."""
-    return Selection(plan, at, show)
+    return Selection(plan, at, show, bool(clear))
 
 
 Selected = Annotated[Selection, Depends(selection_of)]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import log10
 from typing import Any
 
@@ -30,10 +30,11 @@ class Selection:
     plan: int = 0
     at: str = ""
     figure: str = ""
+    clear: bool = False
 
     def query(self, **changes: Any) -> str:
         """A link to this page with some of it changed."""
-        state = {"plan": self.plan, "at": self.at, "show": self.figure, **changes}
+        state = {"plan": self.plan, "at": self.at, "show": self.figure, "clear": int(self.clear), **changes}
         return "?" + "&".join(f"{key}={value}" for key, value in state.items() if value not in ("", 0))
 
 
@@ -167,6 +168,7 @@ class TrainView:
     links: tuple[LinkCard, ...]
     findings: tuple[FindingView, ...]
     clear: tuple[FindingView, ...]
+    clear_count: int
     counts: str
     working: WorkingView | None
     editor: Editor | None
@@ -207,13 +209,14 @@ EXPLAINS = {
 def train_view(stored: StoredMachine, selection: Selection, units: Units, saved_at: str) -> TrainView:
     """Solve the chosen plan and put everything in words."""
     machine = stored.machine
-    selection = Selection(min(max(selection.plan, 0), len(machine.plans) - 1), selection.at, selection.figure)
+    selection = replace(selection, plan=min(max(selection.plan, 0), len(machine.plans) - 1))
     plan = machine.plans[selection.plan]
     result = solve_plan(machine, plan)
     result = with_remedies(machine, plan, result) if result else None
     line = result.chosen if result else None
     names = shaft_names(machine, plan)
-    seen = [_finding(finding, names, units, selection) for finding in (result.findings if result else ())]
+    told = [f for f in (result.findings if result else ()) if selection.clear or f.severity is not Severity.CLEAR]
+    seen = [_finding(finding, names, units, selection) for finding in told]
     return TrainView(
         stored=stored,
         machine=machine,
@@ -233,6 +236,7 @@ def train_view(stored: StoredMachine, selection: Selection, units: Units, saved_
         links=tuple(_link_card(plan, result, index, units) for index in range(len(plan.links))) if result else (),
         findings=tuple(view for view in seen if view.state != "clear"),
         clear=tuple(view for view in seen if view.state == "clear"),
+        clear_count=result.count(Severity.CLEAR) if result else 0,
         counts=_counts(result),
         working=_working(machine, plan, line, selection, units),
         editor=_editor(machine, result, selection, units),

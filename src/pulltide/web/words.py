@@ -51,11 +51,11 @@ def measured_line(finding: Finding, units: Units) -> str:
     """Measured against limit in one line, with how far it is over or under."""
     if finding.measured is None:
         return ""
-    measured = str(show(finding.measured, finding.unit, units))
+    measured = str(show(finding.measured, finding.rule.unit, units))
     if finding.limit is None:
-        return f"{finding.quantity}: {measured}"
-    word = "at most" if finding.relation == "<=" else "at least"
-    text = f"{measured}, {word} {show(finding.limit, finding.unit, units)}"
+        return f"{finding.rule.quantity}: {measured}"
+    word = "at most" if finding.rule.relation == "<=" else "at least"
+    text = f"{measured}, {word} {show(finding.limit, finding.rule.unit, units)}"
     return text + _over(finding)
 
 
@@ -65,12 +65,12 @@ def _over(finding: Finding) -> str:
     share = abs(finding.measured / finding.limit - 1)
     if not 0.001 < share < 20:
         return ""
-    return f" ({show(share, 'share', Units())} {'over' if finding.relation == '<=' else 'short'})"
+    return f" ({show(share, 'share', Units())} {'over' if finding.rule.relation == '<=' else 'short'})"
 
 
 def source_line(finding: Finding) -> str:
     """Where the limit comes from and how sure it is."""
-    source = finding.source
+    source = finding.rule.source
     parts = [part for part in (source.document, source.locator) if part]
     text = ", ".join(parts)
     return text if source.confidence in ("formula", "entered", *parts) else f"{text} ({source.confidence})"

@@ -13,7 +13,7 @@ from pulltide.core.links.v_belt.transmission import centre_spread_mm, layout
 
 #: Sections in the order a builder would move up through them.
 NEXT_SECTION = {"3L": ("4L", "A"), "4L": ("A", "5L"), "5L": ("B",), "A": ("B",), "B": ()}
-REACH = 4
+REACH = 3
 
 
 def starter() -> VBelt:
@@ -63,11 +63,11 @@ def _keeping_place(link: VBelt, driver_mm: float, driven_mm: float) -> VBelt:
 
 def variants(link: VBelt) -> Iterator[Variant]:
     """Stock changes, smallest first in each direction."""
+    yield from _slide(link)
     yield from _more_belts(link)
     yield from _other_lengths(link)
     yield from _other_pulleys(link)
     yield from _other_sections(link)
-    yield from _slide(link)
 
 
 def _more_belts(link: VBelt) -> Iterator[Variant]:
