@@ -42,7 +42,7 @@ def test_torques_by_hand(plan: dict):
 
 
 def test_stall_of_the_chain_by_hand(plan: dict):
-    """Breakdown torque 2.5 x 6.14 N·m times 1.933 and 15, on a 17-tooth sprocket of 15.875 mm pitch, against 21.7 kN."""
+    """Breakdown torque 2.5 x 6.14 N·m times 1.933 and 15, on 17 teeth of 15.875 mm pitch, against 21.7 kN."""
     stall = 2.5 * 9549.3 * 1.5 * 0.7457 / 1740 * (7.25 / 3.75) * 15
     pull = 2000 * stall / (15.875 / sin(pi / 17))
     finding = next(f for f in plan["findings"] if f["code"] == "roller_chain.stall_safety")

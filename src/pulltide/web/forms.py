@@ -56,9 +56,23 @@ def form_field(document: Any, path: str, units: Units, hint: str = "", stock: tu
         value is True,
         options,
         described.accepted(units),
-        hint or ("" if value is not None or not described.optional else "not known"),
+        hint or _hint(path, value is None and described.optional),
         stock,
     )
+
+
+#: What an empty field means, where it is not simply unknown.
+EMPTY_MEANS = {
+    "service_factor_override": "none",
+    "centre_distance_mm": "follows from the length",
+    "static_tension_n": "not measured",
+    "belt": "not chosen",
+    "pitches": "not chosen",
+}
+
+
+def _hint(path: str, empty: bool) -> str:
+    return EMPTY_MEANS.get(path.rsplit(".", 1)[-1], "not known") if empty else ""
 
 
 def _value(document: Any, path: str) -> Any:

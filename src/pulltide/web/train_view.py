@@ -119,6 +119,16 @@ class Tide:
 
 
 @dataclass(frozen=True, slots=True)
+class RuleRow:
+    """What each margin rule says of one link: use of its main limit."""
+
+    link: int
+    factor: str
+    source: str
+    uses: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Editor:
     """The open place: its heading, fields, figures and what can be done to it."""
 
@@ -131,7 +141,7 @@ class Editor:
     is_link: bool
     has_steps: bool
     others: tuple[tuple[str, str], ...]
-    rules: tuple[str, ...]
+    rules: tuple[RuleRow, ...]
     is_new_motor: bool = False
 
 
@@ -294,7 +304,7 @@ def _gives_note(machine: Machine, line: LineResult | None, units: Units) -> str:
     if line is None or ideal is None:
         return ""
     off = line.last_shaft.speed_rpm / ideal - 1
-    return f"{off * 100:+.1f} %".replace("-", "−") + " off ideal"
+    return f"{off * 100:+.1f} %".replace("-", "−")
 
 
 def _strip(line: LineResult | None, units: Units) -> tuple[Figured, ...]:
@@ -529,15 +539,15 @@ def _step_speed(result: PlanResult | None, index: int, step: int, units: Units) 
     return str(show(line.last_shaft.speed_rpm, "rpm", units)) if line else ""
 
 
-def _rules(result: PlanResult | None, units: Units) -> tuple[str, ...]:
+def _rules(result: PlanResult | None, units: Units) -> tuple[RuleRow, ...]:
     if result is None:
         return ()
-    lines = []
+    rows = []
     for number, link in enumerate(result.chosen.links, start=1):
-        uses = ", ".join(f"{RULE[rule]} {show(use, 'share', units)}" for rule, use in _other_rules(link))
-        source = link.service_factor.source
-        lines.append(f"Link {number}: service factor {link.service_factor.value:g} ({source.document}). {uses}")
-    return tuple(lines)
+        uses = tuple(str(show(use, "share", units)) for _, use in _other_rules(link))
+        factor = link.service_factor
+        rows.append(RuleRow(number, f"{factor.value:g}", factor.source.document, uses or ("?", "?", "?")))
+    return tuple(rows)
 
 
 def _cautions(plan: Plan) -> tuple[str, ...]:

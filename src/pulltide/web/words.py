@@ -12,8 +12,8 @@ CHOICE = {
     "light": "Light shock",
     "moderate": "Moderate shock",
     "heavy": "Heavy shock",
-    "running_load": "Running load × service factor",
-    "motor_nameplate": "Motor nameplate × service factor",
+    "running_load": "Running load × factor",
+    "motor_nameplate": "Motor nameplate × factor",
     "flat_factor": "One flat factor",
     "three_phase": "Three-phase",
     "capacitor_start": "Single-phase, capacitor start",
@@ -39,7 +39,7 @@ RULE = {
     "flat_factor": "flat factor",
 }
 
-TURN = {1: "turns with the motor", -1: "turns against the motor", None: "sense depends on the reducer"}
+TURN = {1: "turns as the motor", -1: "turns against it", None: "sense: ask the maker"}
 
 
 def choice(value: str) -> str:
