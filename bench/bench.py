@@ -71,7 +71,7 @@ def spread(times: list[float]) -> str:
 
 
 def start() -> tuple[subprocess.Popen[bytes], str, float]:
-    port = free_port(58_900)
+    port = free_port(18_900)
     began = time.perf_counter()
     command = [str(PROJECT / "script" / "start"), "--data", str(DATA), "--port", str(port)]
     process = subprocess.Popen(command, stdout=subprocess.PIPE)

@@ -34,7 +34,7 @@ def browser_type_launch_args(browser_type_launch_args: dict) -> dict:
 @pytest.fixture(scope="session")
 def address(database_url: str) -> Iterator[str]:
     """Address of a server process with two workers on the test database."""
-    port = free_port(58_420)
+    port = free_port(18_420)
     environment = os.environ | {"PULLTIDE_DATABASE_URL": database_url, "PULLTIDE_SECRET": "test-secret"}
     command = [
         sys.executable,

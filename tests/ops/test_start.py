@@ -86,7 +86,7 @@ def postmasters(folder: Path) -> list[int]:
 
 
 def test_start_stop_and_start_again(folder: Path, start):
-    port = free_port(58_600)
+    port = free_port(18_600)
     first = start(folder, port)
     assert first.address in first.first_line
     assert len(first.call("/api/v1/machines")) == 3
@@ -115,7 +115,7 @@ def test_start_stop_and_start_again(folder: Path, start):
 
 
 def test_killed_in_the_middle_of_edits_nothing_saved_is_lost(folder: Path, start):
-    port = free_port(58_700)
+    port = free_port(18_700)
     running = start(folder, port, "--workers", "2")
     machine = running.call("/api/v1/machines", "POST", {"name": "Edit 0"})
     saved = [machine["version"]]
@@ -160,7 +160,7 @@ def test_a_taken_port_is_said_plainly(folder: Path, start):
 
 
 def test_a_folder_that_cannot_be_written_is_said_plainly(start):
-    started = start(Path("/proc/nowhere"), free_port(58_800))
+    started = start(Path("/proc/nowhere"), free_port(18_800))
     assert "cannot be written" in started.first_line
     assert started.process.wait(10) == 1
 

@@ -21,7 +21,7 @@ from hashlib import sha256
 from pathlib import Path
 
 OLDEST_SERVER = 15
-FIRST_PORT = 54_731
+FIRST_PORT = 24_731
 #: A socket path may be 107 bytes long; this leaves room for the file name.
 LONGEST_SOCKET_FOLDER = 90
 START_SECONDS = 30.0

@@ -13,6 +13,7 @@ import sys
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from http.client import HTTPException
 from pathlib import Path
 from types import FrameType
 from urllib.error import URLError
@@ -131,7 +132,7 @@ def wait_until_ready(options: argparse.Namespace, server: subprocess.Popen[bytes
             with urlopen(f"http://127.0.0.1:{options.port}/healthz", timeout=2) as answer:
                 if answer.status == 200:
                     return
-        except (URLError, OSError):
+        except (URLError, OSError, HTTPException):  # a port above 32767 may even answer itself before it is taken
             time.sleep(0.05)
     raise StartError(f"The web server did not answer within {READY_SECONDS:g} seconds.")
 
