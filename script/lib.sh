@@ -1,6 +1,6 @@
 # Shared by script/start and script/test: what the machine and the project need, installed when it is missing.
 project=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
-export DEBIAN_FRONTEND=noninteractive PIP_DISABLE_PIP_VERSION_CHECK=1 UV_LINK_MODE=copy PYTHONDONTWRITEBYTECODE=
+export DEBIAN_FRONTEND=noninteractive PIP_DISABLE_PIP_VERSION_CHECK=1 UV_LINK_MODE=copy UV_SYSTEM_CERTS=1 PYTHONDONTWRITEBYTECODE=
 
 fail() {
   printf '%s\n' "$*" >&2
@@ -59,10 +59,9 @@ want_python() {
     rm -rf "$project/.venv"
     python3 -m venv "$project/.venv" || fail "The Python environment could not be made in $project/.venv"
   fi
-  if "$project/.venv/bin/pip" install -q uv >/dev/null 2>&1; then
-    VIRTUAL_ENV="$project/.venv" "$project/.venv/bin/uv" pip install -q --compile-bytecode --require-hashes --no-deps -r "$project/$lock" ||
-      fail "The Python packages could not be installed."
-  else
+  # uv is quicker; pip does where uv is not to be had or cannot use this machine's certificates
+  if ! { "$project/.venv/bin/pip" install -q uv && VIRTUAL_ENV="$project/.venv" "$project/.venv/bin/uv" pip install \
+    -q --compile-bytecode --require-hashes --no-deps -r "$project/$lock"; } >/dev/null 2>&1; then
     "$project/.venv/bin/pip" install -q --require-hashes --no-deps -r "$project/$lock" ||
       fail "The Python packages could not be installed."
   fi
