@@ -35,6 +35,7 @@ want_packages() {
   [ -e /etc/ssl/certs/ca-certificates.crt ] || missing+=(ca-certificates)
   if [ "$1" = browser ]; then
     command -v chromium >/dev/null 2>&1 || missing+=(chromium)
+    compgen -G '/usr/lib/*/libatomic.so.1' >/dev/null || missing+=(libatomic1) # the browser driver needs it
     [ -e /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf ] || missing+=(fonts-dejavu-core)
   fi
   [ ${#missing[@]} -eq 0 ] && return 0

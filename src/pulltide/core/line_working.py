@@ -151,6 +151,10 @@ def _link(machine: Machine, line: LineResult, index: int, key: str) -> Working |
     link = line.links[index]
     if key == "design":
         return Working(f"Design torque at the driver of link {index + 1}", (_design_step(machine, line, index, 1.0),))
+    if key == "loss":
+        numbers = {"P1": link.flow.power_in_kw, "P2": link.flow.power_out_kw}
+        loss = Step("Power in less power out", "P_loss", "P1 - P2", numbers, link.loss_kw, "kW", EXACT)
+        return Working(f"Loss of link {index + 1}", (loss,))
     if key == "design_power":
         torque, speed = link.design.chosen_nm, link.flow.driver_speed_rpm
         power = Step(

@@ -65,14 +65,7 @@ def load_table(package: str, name: str) -> Table:
         if None in row or any(cell is None or cell == "" for cell in row.values()):
             raise TableError(f"{package} {name}: row {number} has a blank or surplus cell")
     return Table(
-        head["id"],
-        head["title"],
-        head["source"],
-        head["confidence"],
-        head["key"],
-        head.get("note", ""),
-        columns,
-        rows,
+        head["id"], head["title"], head["source"], head["confidence"], head["key"], head.get("note", ""), columns, rows
     )
 
 

@@ -18,9 +18,10 @@ from pulltide.services.editing import Change, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
 from pulltide.store.people import Preferences
 from pulltide.web.person import AnyPerson, Person, SurePerson
+from pulltide.web.selection import Selection
 from pulltide.web.shop_view import machine_card
 from pulltide.web.templating import render
-from pulltide.web.train_view import Selection, train_view
+from pulltide.web.train_view import train_view
 
 router = APIRouter(include_in_schema=False)
 THEMES = ("auto", "light", "dark")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 from math import log10
 from typing import Any
@@ -15,37 +14,13 @@ from pulltide.core.line_working import working
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.remedies import with_remedies
-from pulltide.quantities import Shown, Units, show
+from pulltide.quantities import Units, show
 from pulltide.services.machines import StoredMachine
-from pulltide.web import forms
+from pulltide.web.editor_view import Editor, editor_for, other_rules, use_state
 from pulltide.web.elevation import Elevation, elevation
+from pulltide.web.selection import Figured, Selection
 from pulltide.web.words import RULE, SEVERITY, TURN, measured_line, source_line, subject_name
 from pulltide.web.working_view import WorkingView, working_view
-
-
-@dataclass(frozen=True, slots=True)
-class Selection:
-    """What the page is turned to: which plan, which place is open for editing, which figure is explained."""
-
-    plan: int = 0
-    at: str = ""
-    figure: str = ""
-    clear: bool = False
-
-    def query(self, **changes: Any) -> str:
-        """A link to this page with some of it changed."""
-        state = {"plan": self.plan, "at": self.at, "show": self.figure, "clear": int(self.clear), **changes}
-        return "?" + "&".join(f"{key}={value}" for key, value in state.items() if value not in ("", 0))
-
-
-@dataclass(frozen=True, slots=True)
-class Figured:
-    """A number that can be opened: its text and the figure name of its working."""
-
-    label: str
-    shown: Shown
-    figure: str
-    note: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,33 +91,6 @@ class Tide:
     surface: str
     speed: str
     steps: str
-
-
-@dataclass(frozen=True, slots=True)
-class RuleRow:
-    """What each margin rule says of one link: use of its main limit."""
-
-    link: int
-    factor: str
-    source: str
-    uses: tuple[str, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class Editor:
-    """The open place: its heading, fields, figures and what can be done to it."""
-
-    place: str
-    heading: str
-    index: int
-    fields: tuple[forms.FormField, ...]
-    steps: tuple[forms.StepRow, ...]
-    figures: tuple[Figured, ...]
-    is_link: bool
-    has_steps: bool
-    others: tuple[tuple[str, str], ...]
-    rules: tuple[RuleRow, ...]
-    is_new_motor: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -249,7 +197,7 @@ def train_view(stored: StoredMachine, selection: Selection, units: Units, saved_
         clear_count=result.count(Severity.CLEAR) if result else 0,
         counts=_counts(result),
         working=_working(machine, plan, line, selection, units),
-        editor=_editor(machine, result, selection, units),
+        editor=editor_for(machine, result, selection, units),
         cautions=_cautions(plan),
         kinds=tuple((family.kind, family.title) for family in FAMILIES),
     )
@@ -386,20 +334,12 @@ def _staff(link: LinkResult, units: Units) -> Staff:
     if tightest is None or tightest.use is None:
         return Staff(0.0, 0.0, "note", "?", unknown[0] + " unknown" if unknown else "not judged", "")
     use = tightest.use
-    state = "fix" if use > 1 else "weigh" if use > 0.85 else "clear"
+    state = use_state(use)
     number = str(show(use, "share", units)) if use < 100 else "far over"
     others = ", ".join(
-        f"{RULE[rule]} {show(use_by, 'share', units)}" for rule, use_by in _other_rules(link) if use_by is not None
+        f"{RULE[rule]} {show(use_by, 'share', units)}" for rule, use_by in other_rules(link) if use_by is not None
     )
     return Staff(min(use, 1.0), min(max(use - 1.0, 0.0), 0.5), state, number, tightest.name, others)
-
-
-def _other_rules(link: LinkResult) -> list[tuple[str, float | None]]:
-    """Use of the main limit under every margin rule."""
-    main = link.limits[0] if link.limits else None
-    if main is None or main.use is None or not link.design.chosen_nm:
-        return []
-    return [(rule, main.use * value / link.design.chosen_nm) for rule, value in link.design.by_rule_nm.items()]
 
 
 def _link_card(plan: Plan, result: PlanResult, index: int, units: Units) -> LinkCard:
@@ -467,87 +407,6 @@ def _working(
         return None
     found = working(machine, plan.source, line, selection.figure)
     return working_view(found, units) if found else None
-
-
-def _editor(machine: Machine, result: PlanResult | None, selection: Selection, units: Units) -> Editor | None:
-    document = machine.model_dump(mode="json")
-    plan, at = machine.plans[selection.plan], selection.at
-    simple: dict[str, tuple[str, Callable[[], tuple[forms.FormField, ...]]]] = {
-        "need": ("Need: what the last shaft must do", lambda: forms.need_fields(document, units)),
-        "duty": ("Duty: how hard it works", lambda: forms.duty_fields(document, units)),
-    }
-    if at in simple:
-        heading, fields = simple[at]
-        return Editor(at, heading, 0, fields(), (), (), False, False, (), _rules(result, units) if at == "duty" else ())
-    if at == "source":
-        return _source_editor(document, plan, selection, units)
-    kind, _, number = at.partition("-")
-    index = int(number) - 1 if number.isdecimal() else -1
-    if kind != "link" or not 0 <= index < len(plan.links):
-        return None
-    return _link_editor(machine, document, result, (selection.plan, index), units)
-
-
-def _source_editor(document: Any, plan: Plan, selection: Selection, units: Units) -> Editor:
-    blank = plan.source is None
-    if blank:
-        document["plans"][selection.plan]["source"] = {"frequency_hz": 60.0, "start": "three_phase"}
-    fields = forms.source_fields(document, selection.plan, units)
-    heading = "Source: the motor’s nameplate"
-    return Editor("source", heading, 0, fields[:4] if blank else fields, (), (), False, False, (), (), blank)
-
-
-def _link_editor(
-    machine: Machine, document: Any, result: PlanResult | None, place: tuple[int, int], units: Units
-) -> Editor:
-    plan_index, index = place
-    link = machine.plans[plan_index].links[index]
-    family = family_of(link.kind)
-    count = family.step_count(link)
-    speeds = tuple(_step_speed(result, index, step, units) for step in range(1, count + 1))
-    solved = result.chosen.links[index] if result else None
-    at = f"link-{index + 1}"
-    figures = (
-        tuple(Figured(f.label, show(f.value, f.unit, units), f"{at}/{f.key}") for f in solved.figures) if solved else ()
-    )
-    if solved is not None:
-        figures = (
-            Figured("Service factor", show(solved.service_factor.value, "", units), f"{at}/design"),
-            Figured("Efficiency", show(solved.efficiency, "share", units), f"{at}/efficiency"),
-            *figures,
-        )
-    others = tuple((other.kind, other.title) for other in FAMILIES if other.kind != link.kind)
-    return Editor(
-        at,
-        f"Link {index + 1} · {family.words(link, 1).title}",
-        index,
-        forms.link_fields(machine, document, plan_index, index, units),
-        forms.step_rows(machine, document, place, units, speeds),
-        figures,
-        True,
-        hasattr(link, "steps"),
-        others,
-        (),
-    )
-
-
-def _step_speed(result: PlanResult | None, index: int, step: int, units: Units) -> str:
-    if result is None:
-        return ""
-    wanted = (*result.chosen.setting[:index], step, *result.chosen.setting[index + 1 :])
-    line = next((line for line in result.settings if line.setting == wanted), None)
-    return str(show(line.last_shaft.speed_rpm, "rpm", units)) if line else ""
-
-
-def _rules(result: PlanResult | None, units: Units) -> tuple[RuleRow, ...]:
-    if result is None:
-        return ()
-    rows = []
-    for number, link in enumerate(result.chosen.links, start=1):
-        uses = tuple(str(show(use, "share", units)) for _, use in _other_rules(link))
-        factor = link.service_factor
-        rows.append(RuleRow(number, f"{factor.value:g}", factor.source.document, uses or ("?", "?", "?")))
-    return tuple(rows)
 
 
 def _cautions(plan: Plan) -> tuple[str, ...]:

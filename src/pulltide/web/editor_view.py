@@ -1,0 +1,167 @@
+"""The bench of the Train view: the form of the place that is open, with its figures, limits and presses."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from pulltide.core.family import LinkResult
+from pulltide.core.line_result import PlanResult
+from pulltide.core.links import FAMILIES, family_of
+from pulltide.core.machine import Machine, Plan
+from pulltide.quantities import Units, show
+from pulltide.web import forms
+from pulltide.web.selection import Figured, Selection
+
+#: From this use on, a limit is nearly full. Common practice, no source.
+NEARLY_FULL = 0.85
+
+
+@dataclass(frozen=True, slots=True)
+class LimitRow:
+    """One limit of a link: measured against allowed, and how much of it is used."""
+
+    name: str
+    measured: str
+    allowed: str
+    use: str
+    state: str
+
+
+@dataclass(frozen=True, slots=True)
+class RuleRow:
+    """What each margin rule says of one link: use of its main limit."""
+
+    link: int
+    factor: str
+    source: str
+    uses: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Editor:
+    """The open place: its heading, fields, figures and what can be done to it."""
+
+    place: str
+    heading: str
+    fields: tuple[forms.FormField, ...]
+    index: int = 0
+    steps: tuple[forms.StepRow, ...] = ()
+    figures: tuple[Figured, ...] = ()
+    is_link: bool = False
+    has_steps: bool = False
+    others: tuple[tuple[str, str], ...] = ()
+    rules: tuple[RuleRow, ...] = ()
+    limits: tuple[LimitRow, ...] = ()
+    is_new_motor: bool = False
+
+
+def use_state(use: float | None) -> str:
+    """State of a limit by its use; unknown is a note."""
+    if use is None:
+        return "note"
+    return "fix" if use > 1 else "weigh" if use > NEARLY_FULL else "clear"
+
+
+def _limit_rows(link: LinkResult, units: Units) -> tuple[LimitRow, ...]:
+    return tuple(
+        LimitRow(
+            limit.name,
+            str(show(limit.measured, limit.unit, units)),
+            str(show(limit.allowed, limit.unit, units)),
+            str(show(limit.use, "share", units)),
+            use_state(limit.use),
+        )
+        for limit in link.limits
+    )
+
+
+def other_rules(link: LinkResult) -> list[tuple[str, float | None]]:
+    """Use of the main limit under every margin rule."""
+    main = link.limits[0] if link.limits else None
+    if main is None or main.use is None or not link.design.chosen_nm:
+        return []
+    return [(rule, main.use * value / link.design.chosen_nm) for rule, value in link.design.by_rule_nm.items()]
+
+
+def editor_for(machine: Machine, result: PlanResult | None, selection: Selection, units: Units) -> Editor | None:
+    """The form of the open place, or None where nothing is open."""
+    document = machine.model_dump(mode="json")
+    plan, at = machine.plans[selection.plan], selection.at
+    simple: dict[str, tuple[str, Callable[[], tuple[forms.FormField, ...]]]] = {
+        "need": ("Need: what the last shaft must do", lambda: forms.need_fields(document, units)),
+        "duty": ("Duty: how hard it works", lambda: forms.duty_fields(document, units)),
+    }
+    if at in simple:
+        heading, fields = simple[at]
+        return Editor(at, heading, fields(), rules=_rules(result, units) if at == "duty" else ())
+    if at == "source":
+        return _source_editor(document, plan, selection, units)
+    kind, _, number = at.partition("-")
+    index = int(number) - 1 if number.isdecimal() else -1
+    if kind != "link" or not 0 <= index < len(plan.links):
+        return None
+    return _link_editor(machine, document, result, (selection.plan, index), units)
+
+
+def _source_editor(document: Any, plan: Plan, selection: Selection, units: Units) -> Editor:
+    blank = plan.source is None
+    if blank:
+        document["plans"][selection.plan]["source"] = {"frequency_hz": 60.0, "start": "three_phase"}
+    fields = forms.source_fields(document, selection.plan, units)
+    heading = "Source: the motor’s nameplate"
+    return Editor("source", heading, fields[:4] if blank else fields, is_new_motor=blank)
+
+
+def _link_editor(
+    machine: Machine, document: Any, result: PlanResult | None, place: tuple[int, int], units: Units
+) -> Editor:
+    plan_index, index = place
+    link = machine.plans[plan_index].links[index]
+    family = family_of(link.kind)
+    count = family.step_count(link)
+    speeds = tuple(_step_speed(result, index, step, units) for step in range(1, count + 1))
+    solved = result.chosen.links[index] if result else None
+    at = f"link-{index + 1}"
+    figures = (
+        tuple(Figured(f.label, show(f.value, f.unit, units), f"{at}/{f.key}") for f in solved.figures) if solved else ()
+    )
+    if solved is not None:
+        figures = (
+            Figured("Service factor", show(solved.service_factor.value, "", units), f"{at}/design"),
+            Figured("Efficiency", show(solved.efficiency, "share", units), f"{at}/efficiency"),
+            Figured("Loss", show(solved.loss_kw if solved.limits else None, "kW", units), f"{at}/loss"),
+            *figures,
+        )
+    return Editor(
+        at,
+        f"Link {index + 1} · {family.words(link, 1).title}",
+        forms.link_fields(machine, document, plan_index, index, units),
+        index=index,
+        steps=forms.step_rows(machine, document, place, units, speeds),
+        figures=figures,
+        is_link=True,
+        has_steps=hasattr(link, "steps"),
+        others=tuple((other.kind, other.title) for other in FAMILIES if other.kind != link.kind),
+        limits=_limit_rows(solved, units) if solved else (),
+    )
+
+
+def _step_speed(result: PlanResult | None, index: int, step: int, units: Units) -> str:
+    if result is None:
+        return ""
+    wanted = (*result.chosen.setting[:index], step, *result.chosen.setting[index + 1 :])
+    line = next((line for line in result.settings if line.setting == wanted), None)
+    return str(show(line.last_shaft.speed_rpm, "rpm", units)) if line else ""
+
+
+def _rules(result: PlanResult | None, units: Units) -> tuple[RuleRow, ...]:
+    if result is None:
+        return ()
+    rows = []
+    for number, link in enumerate(result.chosen.links, start=1):
+        uses = tuple(str(show(use, "share", units)) for _, use in other_rules(link))
+        factor = link.service_factor
+        rows.append(RuleRow(number, f"{factor.value:g}", factor.source.document, uses or ("?", "?", "?")))
+    return tuple(rows)

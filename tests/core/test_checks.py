@@ -1,0 +1,256 @@
+"""Every check can fail: for each there is a machine that trips it, at the severity it should have."""
+
+from __future__ import annotations
+
+from math import inf
+from typing import Any
+
+import pytest
+
+from builders import INCH, build_belt, build_machine
+from pulltide.core import line_checks
+from pulltide.core.findings import Finding, Severity, holds, judge, judge_two
+from pulltide.core.line import solve_plan
+from pulltide.core.links.reducer import checks as reducer_checks
+from pulltide.core.links.roller_chain import checks as chain_checks
+from pulltide.core.links.v_belt import checks as belt_checks
+
+ERROR, WARNING, NOTE = Severity.ERROR, Severity.WARNING, Severity.NOTE
+ALL_RULES = (*line_checks.RULES, *reducer_checks.RULES, *chain_checks.RULES, *belt_checks.RULES)
+
+
+def pair(driver_mm: float, driven_mm: float) -> list[dict[str, float]]:
+    return [{"driver_diameter_mm": driver_mm, "driven_diameter_mm": driven_mm}]
+
+
+def belt(**changes: Any) -> list[dict[str, Any]]:
+    return [build_belt(**{"measured_as": "pitch", **changes})]
+
+
+def chain(**changes: Any) -> list[dict[str, Any]]:
+    return [{"kind": "roller_chain", "chain": "40", "driver_teeth": 17, "driven_teeth": 34, "pitches": 76} | changes]
+
+
+def reducer(designation: str = "PW-4 15:1", **own: Any) -> list[dict[str, Any]]:
+    link: dict[str, Any] = {"kind": "reducer", "designation": designation}
+    return [link | ({"own": {"type": "worm", "ratio": 15} | own} if designation == "own" else {})]
+
+
+LIGHT = {"running_torque_nm": 2.0, "peak_torque_nm": 3.0, "breakaway_torque_nm": None}
+SLOW_MOTOR = {"power_kw": 0.2, "speed_rpm": 310.0}
+
+#: code, severity, links, need, motor, duty
+TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str, Any], dict[str, Any]]] = [
+    ("v_belt.rating", WARNING, belt(), {"running_torque_nm": 19.0, "peak_torque_nm": 19.0}, {}, {}),
+    ("v_belt.rating", ERROR, belt(), {"running_torque_nm": 40.0, "peak_torque_nm": 40.0}, {}, {}),
+    ("v_belt.no_rating", ERROR, belt(section="B", belt="B42", steps=pair(50, 100)), LIGHT, {}, {}),
+    ("v_belt.slip_at_peak", WARNING, belt(static_tension_n=60), {**LIGHT, "peak_torque_nm": 6.0}, {}, {}),
+    ("v_belt.slip_at_peak", ERROR, belt(static_tension_n=60), {**LIGHT, "peak_torque_nm": 60.0}, {}, {}),
+    ("v_belt.tension_set", WARNING, belt(static_tension_n=10), LIGHT, {}, {}),
+    ("v_belt.speed", WARNING, belt(steps=pair(290, 300), belt="A85"), LIGHT, {}, {}),
+    ("v_belt.speed", ERROR, belt(steps=pair(400, 400), belt="A112"), LIGHT, {}, {}),
+    ("v_belt.slow", NOTE, belt(), LIGHT, SLOW_MOTOR, {}),
+    ("v_belt.wrap", WARNING, belt(steps=pair(80, 400), belt="A55"), LIGHT, {}, {}),
+    ("v_belt.least_diameter", WARNING, belt(steps=pair(70, 140)), LIGHT, {}, {}),
+    ("v_belt.least_diameter", ERROR, belt(steps=pair(50, 140)), LIGHT, {}, {}),
+    ("v_belt.ratio", NOTE, belt(steps=pair(80, 540), belt="A96"), LIGHT, {}, {}),
+    ("v_belt.ratio", WARNING, belt(steps=pair(80, 680), belt="A128"), LIGHT, {}, {}),
+    ("v_belt.centre_near", WARNING, belt(steps=pair(100, 300), belt="A48"), LIGHT, {}, {}),
+    ("v_belt.touch", ERROR, belt(steps=pair(150, 180), belt="A26"), LIGHT, {}, {}),
+    ("v_belt.too_short", ERROR, belt(steps=pair(80, 260), belt="A26"), LIGHT, {}, {}),
+    ("v_belt.centre_far", WARNING, belt(steps=pair(80, 100), belt="A96"), LIGHT, {}, {}),
+    ("v_belt.series", NOTE, belt(belt="A47"), LIGHT, {}, {}),
+    ("v_belt.no_belt", NOTE, belt(belt=None, centre_distance_mm=400), LIGHT, {}, {}),
+    ("v_belt.take_up", NOTE, belt(), LIGHT, {}, {}),
+    ("v_belt.take_up", WARNING, belt(take_up_mm=10), LIGHT, {}, {}),
+    ("v_belt.take_up", ERROR, belt(take_up_mm=0), LIGHT, {}, {}),
+    ("v_belt.steps", WARNING, belt(steps=pair(80, 200) + pair(120, 200), take_up_mm=70), LIGHT, {}, {}),
+    ("v_belt.many", WARNING, belt(section="4L", belt="4L520", belts=5), LIGHT, {}, {}),
+    ("v_belt.flex", NOTE, belt(section="3L", belt="3L200", steps=pair(80, 80)), LIGHT, {"speed_rpm": 3450}, {}),
+    ("v_belt.old_rating", NOTE, belt(), {"running_torque_nm": 12.0, "peak_torque_nm": 12.0}, {}, {}),
+    (
+        "v_belt.old_rating",
+        WARNING,
+        belt(),
+        {"running_torque_nm": 10.0, "peak_torque_nm": 10.0},
+        {},
+        {"hours_per_day": 20},
+    ),
+    ("roller_chain.rating", WARNING, chain(chain="25"), {"running_torque_nm": 7.0, "peak_torque_nm": 7.0}, {}, {}),
+    ("roller_chain.rating", ERROR, chain(chain="25"), {"running_torque_nm": 20.0, "peak_torque_nm": 20.0}, {}, {}),
+    (
+        "roller_chain.static_safety",
+        ERROR,
+        chain(chain="25"),
+        {"running_torque_nm": 30.0, "peak_torque_nm": 30.0},
+        SLOW_MOTOR,
+        {},
+    ),
+    ("roller_chain.stall_safety", WARNING, chain(chain="25"), LIGHT, {"power_kw": 4.0}, {}),
+    ("roller_chain.teeth", NOTE, chain(driver_teeth=14), LIGHT, {}, {}),
+    ("roller_chain.fewest_teeth", WARNING, chain(driver_teeth=9), LIGHT, {}, {}),
+    ("roller_chain.ratio", WARNING, chain(driver_teeth=12, driven_teeth=96, pitches=140), LIGHT, {}, {}),
+    ("roller_chain.wrap", WARNING, chain(driver_teeth=12, driven_teeth=80, pitches=88), LIGHT, {}, {}),
+    ("roller_chain.touch", ERROR, chain(driver_teeth=30, driven_teeth=30, pitches=48), LIGHT, {}, {}),
+    ("roller_chain.too_short", ERROR, chain(driven_teeth=60, pitches=40), LIGHT, {}, {}),
+    ("roller_chain.odd_links", ERROR, chain(pitches=77), LIGHT, {}, {}),
+    ("roller_chain.odd_links", WARNING, chain(pitches=77, offset_link=True), LIGHT, {}, {}),
+    ("roller_chain.no_length", NOTE, chain(pitches=None, centre_distance_mm=400), LIGHT, {}, {}),
+    ("roller_chain.centre_near", NOTE, chain(pitches=50), LIGHT, {}, {}),
+    ("roller_chain.centre_far", WARNING, chain(pitches=220), LIGHT, {}, {}),
+    ("roller_chain.steep", WARNING, chain(angle_deg=75), LIGHT, {}, {}),
+    ("roller_chain.dry", ERROR, chain(oiled=False), LIGHT, {}, {}),
+    ("roller_chain.lubrication", NOTE, chain(), LIGHT, {}, {}),
+    ("roller_chain.take_up", NOTE, chain(), LIGHT, {}, {}),
+    ("roller_chain.take_up", WARNING, chain(take_up_mm=5), LIGHT, {}, {}),
+    ("reducer.torque", WARNING, reducer("PW-1 15:1"), {"running_torque_nm": 18.0, "peak_torque_nm": 18.0}, {}, {}),
+    ("reducer.torque", ERROR, reducer("PW-1 15:1"), {"running_torque_nm": 30.0, "peak_torque_nm": 30.0}, {}, {}),
+    ("reducer.torque_unknown", WARNING, reducer("own"), LIGHT, {}, {}),
+    ("reducer.peak", ERROR, reducer("PW-1 15:1"), {"running_torque_nm": 10.0, "peak_torque_nm": 60.0}, {}, {}),
+    ("reducer.stall", WARNING, reducer("PW-1 15:1"), {"running_torque_nm": 10.0, "peak_torque_nm": 12.0}, {}, {}),
+    ("reducer.input_speed", ERROR, reducer("own", max_input_rpm=900), LIGHT, {}, {}),
+    (
+        "reducer.thermal",
+        WARNING,
+        reducer("own", rated_torque_nm=90, thermal_kw=0.52),
+        {"running_torque_nm": 30.0},
+        {},
+        {},
+    ),
+    ("reducer.thermal", ERROR, reducer("own", rated_torque_nm=90, thermal_kw=0.3), {"running_torque_nm": 30.0}, {}, {}),
+    ("reducer.efficiency_unknown", NOTE, reducer("own", rated_torque_nm=90), LIGHT, {}, {}),
+    ("reducer.not_a_brake", NOTE, reducer(), LIGHT, {}, {}),
+    ("reducer.service_floor", NOTE, reducer(), LIGHT, {}, {"shock": "uniform", "hours_per_day": 1}),
+    (
+        "need.speed_low",
+        WARNING,
+        belt(),
+        {**LIGHT, "speed_min_rpm": 760, "speed_ideal_rpm": 780, "speed_max_rpm": 800},
+        {},
+        {},
+    ),
+    (
+        "need.speed_low",
+        ERROR,
+        belt(),
+        {**LIGHT, "speed_min_rpm": 900, "speed_ideal_rpm": 950, "speed_max_rpm": 990},
+        {},
+        {},
+    ),
+    (
+        "need.speed_high",
+        WARNING,
+        belt(),
+        {**LIGHT, "speed_min_rpm": 600, "speed_ideal_rpm": 650, "speed_max_rpm": 720},
+        {},
+        {},
+    ),
+    ("need.speed_high", ERROR, belt(), LIGHT, {}, {}),
+    (
+        "need.speed_error",
+        NOTE,
+        belt(),
+        {**LIGHT, "speed_min_rpm": 600, "speed_ideal_rpm": 700, "speed_max_rpm": 800},
+        {},
+        {},
+    ),
+    ("need.no_speed", WARNING, belt(), {"speed_min_rpm": None, "speed_ideal_rpm": None, "speed_max_rpm": None}, {}, {}),
+    ("need.no_torque", ERROR, belt(), {"running_torque_nm": None, "peak_torque_nm": None}, {}, {}),
+    ("need.no_peak", NOTE, belt(), {"peak_torque_nm": None}, {}, {}),
+    ("duty.unknown", WARNING, belt(), LIGHT, {}, {"hours_per_day": None}),
+    ("duty.no_reason", WARNING, belt(), LIGHT, {}, {"service_factor_override": 2.0}),
+    ("motor.load", WARNING, belt(), {"running_torque_nm": 14.5}, {"nameplate_service_factor": 1.25}, {}),
+    ("motor.load", ERROR, belt(), {"running_torque_nm": 14.5}, {}, {}),
+    ("motor.light", NOTE, belt(), LIGHT, {}, {}),
+    ("motor.peak", WARNING, belt(), {"running_torque_nm": 8.0, "peak_torque_nm": 30.0}, {}, {}),
+    ("motor.peak", ERROR, belt(), {"running_torque_nm": 8.0, "peak_torque_nm": 60.0}, {}, {}),
+    ("motor.no_breakdown", NOTE, belt(), LIGHT, {"breakdown_torque_ratio": None}, {}),
+    ("motor.breakaway", ERROR, belt(), {**LIGHT, "breakaway_torque_nm": 40.0}, {}, {}),
+    ("motor.slip", WARNING, belt(), LIGHT, {"speed_rpm": 1425.0}, {}),
+    (
+        "motor.least_pulley",
+        WARNING,
+        belt(section="3L", belt="3L500", measured_as="outside", steps=pair(2.3 * INCH, 150)),
+        LIGHT,
+        {},
+        {},
+    ),
+    (
+        "motor.least_pulley",
+        ERROR,
+        belt(section="3L", belt="3L500", measured_as="outside", steps=pair(2 * INCH, 150)),
+        LIGHT,
+        {},
+        {},
+    ),
+    ("reducer.overhung_in", ERROR, [*belt(static_tension_n=900), *reducer("PW-1 15:1")], LIGHT, {}, {}),
+    (
+        "reducer.overhung_out",
+        ERROR,
+        [*reducer("PW-1 60:1"), *chain(driver_teeth=9)],
+        {"running_torque_nm": 90.0},
+        {},
+        {},
+    ),
+    ("shaft.bore", ERROR, chain(driver_teeth=11), LIGHT, {"shaft_diameter_mm": 28}, {}),
+    ("line.turn", NOTE, belt(), LIGHT, {}, {}),
+    ("line.direct", NOTE, [], LIGHT, {}, {}),
+]
+BLANK_BAND = {"speed_min_rpm": None, "speed_ideal_rpm": None, "speed_max_rpm": None, "breakaway_torque_nm": None}
+
+
+def findings(
+    links: list[dict[str, Any]], need: dict[str, Any], motor: dict[str, Any], duty: dict[str, Any]
+) -> list[Finding]:
+    band = {"speed_min_rpm": 14, "speed_ideal_rpm": 17, "speed_max_rpm": 20} if need is LIGHT else BLANK_BAND
+    whole = {**BLANK_BAND, **band, "peak_torque_nm": need.get("running_torque_nm", 120.0), **need}
+    machine = build_machine(links=links, need=whole, motor=motor, duty=duty)
+    return list(solve_plan(machine, machine.plans[0]).findings)
+
+
+@pytest.mark.parametrize("trip", TRIPS, ids=lambda trip: f"{trip[0]} {trip[1]}")
+def test_the_check_fails_where_it_should(trip: tuple):
+    code, severity, *rest = trip
+    found = [finding for finding in findings(*rest) if finding.code == code]
+    assert [finding.severity for finding in found] == [severity] * len(found)
+    assert found
+    for finding in found:
+        assert finding.fact
+        if finding.limit is not None:
+            assert not holds(finding.measured, finding.rule.relation, finding.limit)
+
+
+def test_no_check_is_left_without_a_case():
+    assert {rule.code for rule in ALL_RULES} == {trip[0] for trip in TRIPS}
+
+
+def test_most_checks_also_hold_somewhere():
+    machine = build_machine(
+        links=[
+            build_belt(take_up_mm=80),
+            *reducer("PW-6 15:1"),
+            *chain(chain="50", driven_teeth=46, pitches=90, take_up_mm=30),
+        ]
+    )
+    clear = {f.code for f in solve_plan(machine, machine.plans[0]).findings if f.severity is Severity.CLEAR}
+    assert {
+        "v_belt.rating",
+        "v_belt.wrap",
+        "v_belt.take_up",
+        "roller_chain.rating",
+        "roller_chain.static_safety",
+        "roller_chain.odd_links",
+        "reducer.torque",
+        "reducer.thermal",
+        "reducer.overhung_in",
+        "reducer.overhung_out",
+        "need.speed_low",
+        "motor.load",
+        "motor.breakaway",
+    } <= clear
+
+
+@pytest.mark.parametrize("value", [float("nan"), inf])
+def test_what_is_not_a_number_never_passes(value: float):
+    assert judge(belt_checks.RATING, "link-1", value, 1.0).severity is Severity.WARNING
+    assert judge_two(belt_checks.SPEED, "link-1", value, 25.0, 33.0).severity is Severity.ERROR

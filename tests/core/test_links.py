@@ -1,0 +1,215 @@
+"""What is peculiar to each link family."""
+
+from __future__ import annotations
+
+from math import exp, pi, radians, sin
+
+import pytest
+
+from builders import build_belt, build_machine
+from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.line import solve_line
+from pulltide.core.links.reducer import rating as reducer_rating
+from pulltide.core.links.reducer.tables import stock, unit
+from pulltide.core.links.roller_chain import geometry as chain_geometry
+from pulltide.core.links.roller_chain.rating import rating as chain_rating
+from pulltide.core.links.roller_chain.tables import sizes, strand_factor
+from pulltide.core.links.v_belt import geometry, tables
+from pulltide.core.links.v_belt import rating as belt_rating
+from pulltide.core.motor import Motor, poles, slip
+
+SPAN = belt_rating.Span(157.1, 7.913, 435.1, 426.4, 0.097, True)
+
+
+def solved_link(link: dict, **changes):
+    machine = build_machine(links=[link], need={"running_torque_nm": 5.0, "peak_torque_nm": 6.0} | changes)
+    return solve_line(machine, machine.plans[0]).links[0]
+
+
+def test_outside_and_pitch_diameter_differ_by_what_the_belt_rides_in():
+    """A 3 in to 12 in drive read as outside or pitch diameters: ratios 4.273 and 4.000."""
+    step = [{"driver_diameter_mm": 76.2, "driven_diameter_mm": 304.8}]
+    outside = solved_link(build_belt(steps=step, belt="A64"))
+    pitch = solved_link(build_belt(steps=step, belt="A64", measured_as="pitch"))
+    assert outside.ratio == pytest.approx(4.273, abs=0.001)
+    assert pitch.ratio == pytest.approx(4.0)
+
+
+def test_belt_slip_lies_between_design_and_dry_friction():
+    """Two A55 belts set to 180 N: lower bound 210.8 N, upper 308.5 N a belt. Exact from the two tension ratios."""
+    assert belt_rating.slip_pull_n(180, belt_rating.tension_ratio(157.1), SPAN) == pytest.approx(210.8, rel=0.005)
+    dry = belt_rating.dry_tension_ratio(157.1, 34.0)
+    assert dry == pytest.approx(exp(0.3 * radians(157.1) / sin(radians(17))))
+    assert belt_rating.slip_pull_n(180, dry, SPAN) == pytest.approx(308.5, rel=0.005)
+
+
+def test_shaft_load_of_two_belts_at_design_load():
+    """Exact: 552.9 N for two A55 belts at a pull of 169.62 N each."""
+    tension = belt_rating.tension(169.62, 2, SPAN, None)
+    assert tension.shaft_load_n == pytest.approx(552.9, rel=0.005)
+    assert tension.deflection_mm == pytest.approx(6.66, rel=0.005)
+    assert belt_rating.tension(169.62, 2, SPAN, 132.7).frequency_hz == pytest.approx(43.4, rel=0.005)
+
+
+def test_a_constant_pull_base_needs_no_centrifugal_allowance():
+    held = belt_rating.Span(157.1, 7.913, 435.1, 426.4, 0.097, False)
+    assert belt_rating.static_tension_n(169.62, SPAN) - belt_rating.static_tension_n(169.62, held) == pytest.approx(
+        0.097 * 7.913**2
+    )
+
+
+def test_loss_falls_from_least_to_good_diameters_and_no_further():
+    shares = [belt_rating.loss_model(over).no_load_share for over in (0.5, 1.0, 1.25, 1.5, 3.0)]
+    assert shares == sorted(shares, reverse=True)
+    assert (shares[0], shares[-1]) == (0.05, 0.025)
+
+
+def test_efficiency_of_a_belt_at_full_rating_is_in_the_published_band():
+    """Published band of V-belts: 93 to 98 %. Common practice, no source."""
+    for over in (1.0, 1.5):
+        loss = belt_rating.loss_model(over)
+        assert 0.93 <= (1 - loss.creep_at_rating) / (1 + loss.no_load_share) <= 0.98
+
+
+def test_matched_light_belts_carry_a_little_less_than_their_sum():
+    one = solved_link(build_belt(section="4L", belt="4L520", belts=1)).details.capacity_kw
+    two = solved_link(build_belt(section="4L", belt="4L520", belts=2)).details.capacity_kw
+    assert two == pytest.approx(2 * 0.95 * one)
+
+
+def test_length_factor_in_gaps_and_beyond_the_table():
+    """Shigley Table 17-14, from memory: gaps take the row below; a 26 in A belt the smaller of table and fit."""
+    assert tables.length_factor("A", 57) == 0.95
+    assert tables.length_factor("A", 26) == pytest.approx(0.794, abs=0.002)
+    assert tables.length_factor("B", 300) == 1.20
+    assert tables.length_factor("4L", 48) == 1.0
+
+
+@pytest.mark.parametrize(("length", "small", "large"), [(800, 60, 300), (100, 50, 50)])
+def test_a_belt_shorter_than_the_rim_is_refused(length: float, small: float, large: float):
+    with pytest.raises(ImpossibleGeometry):
+        geometry.centre_from_length_mm(length, small, large)
+
+
+def test_wrap_is_even_whichever_pulley_drives():
+    assert geometry.wrap_small_deg(80, 200, 300) == geometry.wrap_small_deg(200, 80, 300)
+    assert geometry.wrap_small_deg(100, 100, 300) == 180
+
+
+def test_chain_is_rated_by_its_small_sprocket_whichever_drives():
+    base = {"kind": "roller_chain", "chain": "40", "pitches": 80}
+    down = solved_link(base | {"driver_teeth": 17, "driven_teeth": 34})
+    up = solved_link(base | {"driver_teeth": 34, "driven_teeth": 17})
+    assert down.details.small_speed_rpm == pytest.approx(1740)
+    assert up.details.small_speed_rpm == pytest.approx(3480)
+    assert up.ratio == pytest.approx(0.5)
+
+
+def test_strands_do_not_add_up():
+    """Shigley Table 17-23, from memory: 1, 1.7, 2.5."""
+    assert [strand_factor(count) for count in (1, 2, 3)] == [1.0, 1.7, 2.5]
+
+
+def test_chain_40_changes_from_plates_to_rollers_near_1800_rpm():
+    """Shigley Table 17-20: past the peak the rating falls with speed."""
+    assert chain_rating(sizes()["40"], 17, 1000).governed_by == "plate fatigue"
+    assert chain_rating(sizes()["40"], 17, 2500).governed_by == "roller impact"
+    assert chain_rating(sizes()["60"], 17, 4300).governed_by == "galling"
+    assert chain_rating(sizes()["60"], 17, 4300).least_kw == 0
+
+
+def test_chain_pull_by_hand():
+    """1000 P / v, with v = N p n / 60000."""
+    link = solved_link({"kind": "roller_chain", "chain": "40", "driver_teeth": 17, "driven_teeth": 34, "pitches": 76})
+    speed = 17 * 12.7 * 1740 / 60_000
+    power = 5.0 * 870 * 2 * pi / 60_000 / 0.97
+    assert link.details.pull_n == pytest.approx(1000 * power / speed)
+
+
+def test_an_offset_link_and_dry_running_cost_rating():
+    base = {"kind": "roller_chain", "chain": "40", "driver_teeth": 17, "driven_teeth": 34}
+    even = solved_link(base | {"pitches": 76}).details
+    odd = solved_link(base | {"pitches": 77, "offset_link": True}).details
+    dry = solved_link(base | {"pitches": 76, "oiled": False}).details
+    assert odd.capacity_kw == pytest.approx(0.7 * even.capacity_kw)
+    assert dry.capacity_kw == pytest.approx(0.3 * even.capacity_kw)
+
+
+def test_exact_and_handbook_chain_length_agree_to_a_hundredth():
+    assert chain_geometry.exact_length_pitches(30, 19, 57) == pytest.approx(
+        chain_geometry.length_pitches(30, 19, 57), abs=0.01
+    )
+
+
+def test_reducer_ratings_pass_through_the_listed_points_and_stay_outside():
+    for item in list(stock().values())[::7]:
+        for speed, listed in ((1750, item.torque_1750_nm), (875, item.torque_875_nm), (300, item.torque_300_nm)):
+            assert reducer_rating.rated_torque_nm(item, speed) == pytest.approx(listed)
+        assert reducer_rating.rated_torque_nm(item, 50) == item.torque_300_nm
+        assert reducer_rating.rated_torque_nm(item, 3000) < item.torque_1750_nm
+        assert reducer_rating.efficiency(item, 300) == pytest.approx(item.efficiency_300)
+
+
+def test_helical_rating_above_1750_follows_its_law():
+    item = unit("PS-1 15:1")
+    expected = item.torque_1750_nm * (1750 / 2500) ** 0.12
+    assert reducer_rating.rated_torque_nm(item, 2500) == pytest.approx(expected)
+
+
+@pytest.mark.parametrize(("ambient", "factor"), [(25, 1.0), (40, 0.779), (50, 0.632), (10, 1.15)])
+def test_heat_limit_by_ambient(ambient: float, factor: float):
+    """AGMA sump limit 93 °C, from memory: B = (93 - t) / 68, never more than 1.15."""
+    item = unit("PL-1 15:1")
+    assert reducer_rating.thermal_limit_kw(item, 1750, ambient) == pytest.approx(item.thermal_kw * factor, rel=0.002)
+
+
+def test_overhung_rating_rises_as_the_shaft_slows_up_to_half():
+    """Cube root of life, capped at 1.5 times."""
+    assert reducer_rating.overhung_at_speed_n(1000, 50, 100) == pytest.approx(1000 * 2 ** (1 / 3))
+    assert reducer_rating.overhung_at_speed_n(1000, 5, 100) == pytest.approx(1500)
+    assert reducer_rating.overhung_at_speed_n(None, 5, 100) is None
+
+
+def test_a_worm_of_unknown_efficiency_takes_the_low_end_of_its_band():
+    """Common practice, no source: about 0.90 at 5 : 1 falling to 0.55 at 60 : 1."""
+    values = []
+    for ratio in (5, 20, 60, 200):
+        link = solved_link({"kind": "reducer", "designation": "own", "own": {"type": "worm", "ratio": ratio}})
+        values.append(link.efficiency)
+    assert values[0] == pytest.approx(0.88)
+    assert values == sorted(values, reverse=True)
+    assert values[2:] == [0.55, 0.55]
+
+
+def test_sense_of_helical_reducers_follows_their_stages():
+    """An external mesh reverses: two stages keep the sense, three reverse it."""
+
+    def turn(name: str):
+        return solved_link({"kind": "reducer", "designation": name}).turn
+
+    stages = {name: unit(name).stages for name in ("PL-1 15:1", "PL-1 50:1")}
+    assert stages == {"PL-1 15:1": 2, "PL-1 50:1": 3}
+    assert (turn("PL-1 15:1"), turn("PL-1 50:1"), turn("PW-3 15:1")) == (1, -1, None)
+
+
+@pytest.mark.parametrize(
+    ("rpm", "hertz", "count", "share"),
+    [
+        (1725, 60, 4, 0.0417),
+        (3450, 60, 2, 0.0417),
+        (1140, 60, 6, 0.05),
+        (1425, 50, 4, 0.05),
+        (2850, 50, 2, 0.05),
+        (710, 50, 8, 0.0533),
+    ],
+)
+def test_poles_and_slip_of_usual_nameplates(rpm: float, hertz: float, count: int, share: float):
+    """Exact from n = 120 f / p; the speeds are usual ones."""
+    assert poles(rpm, hertz) == count
+    assert slip(rpm, hertz) == pytest.approx(share, abs=1e-4)
+
+
+def test_a_motor_cannot_reach_its_synchronous_speed():
+    with pytest.raises(ValueError, match="not below 3000 rpm"):
+        Motor(power_kw=1, speed_rpm=3000, frequency_hz=50)
+    assert Motor(power_kw=1, speed_rpm=1450, frequency_hz=50).breakdown_torque_nm is None
