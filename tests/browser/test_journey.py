@@ -223,3 +223,37 @@ def test_what_is_being_typed_survives_an_answer_that_comes_in(window, empty_shop
     expect(page.locator("#saved")).to_contain_text("Saved")
     page.reload()
     expect(torque).to_have_value("99 N·m")
+
+
+def test_taken_off_the_floor_and_put_back(window, empty_shop):
+    page = window(keep(empty_shop))
+    page.locator("#settings summary").click()
+    page.get_by_role("button", name="Take the machine off the floor").click()
+    expect(page.locator(".machine")).to_have_count(0)
+    page.get_by_role("button", name="Put it back").click()
+    expect(page.locator(".machine h2")).to_have_text("Test rig")
+
+
+def test_the_next_size_in_stock_by_touch(window, empty_shop):
+    page = window(keep(empty_shop) + "?at=link-3", has_touch=True)
+    before = gives(page)
+    page.get_by_role("button", name="Driven teeth: next smaller in stock").tap()
+    expect(page.get_by_label("Driven teeth", exact=True)).to_have_value("45")
+    settled(page)
+    assert gives(page) != before
+    box = page.get_by_role("button", name="Driven teeth: next smaller in stock").bounding_box()
+    assert box["height"] >= 30
+
+
+def test_the_address_brings_a_friend_to_the_same_place(window, empty_shop):
+    path = keep(empty_shop)
+    page = window(path)
+    page.locator("#link-2 a").click()
+    expect(page.locator("#bench h2")).to_contain_text("Link 2")
+    page.locator(".figures a").first.click()
+    expect(page.locator("#working")).to_be_visible()
+    friend = window(page.url.replace(page.url.split("/machines")[0], ""))
+    expect(friend.locator("#bench h2")).to_contain_text("Link 2")
+    expect(friend.locator("#working")).to_be_visible()
+    page.go_back()
+    expect(page.locator("#working")).to_have_count(0)

@@ -14,6 +14,7 @@ from pulltide.services.machines import ChangedElsewhere, NoSuchMachine, edit
 from pulltide.store.database import current_revision, migrate, newest_revision
 from pulltide.store.machines import KEPT_STATES, PostgresMachines
 from pulltide.store.people import PostgresPeople, Preferences
+from pulltide.store.prepare import prepare
 
 
 @pytest.fixture
@@ -125,3 +126,30 @@ def test_migrations_are_up_to_date_and_match_the_models(empty_shop: Engine):
     assert migrate(empty_shop) is False
     with empty_shop.connect() as connection:
         assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+
+
+def test_a_save_that_fails_half_way_leaves_nothing(store: PostgresMachines, empty_shop: Engine, monkeypatch):
+    """The history row is written and the machine row is not: the transaction takes both back."""
+    stored = store.create(build_machine())
+
+    def fail(row: object, by: int) -> None:
+        raise RuntimeError("power cut")
+
+    monkeypatch.setattr("pulltide.store.machines._advance", fail)
+    with pytest.raises(RuntimeError):
+        store.save(stored.id, stored.version, stored.machine.model_copy(update={"name": "Half"}), "Named")
+    monkeypatch.undo()
+    with empty_shop.connect() as connection:
+        assert connection.execute(text("SELECT count(*) FROM machine_state")).scalar_one() == 1
+    assert store.get(stored.id) == stored
+
+
+def test_the_demo_is_loaded_once_however_many_workers_start(store: PostgresMachines, empty_shop: Engine):
+    with empty_shop.begin() as connection:
+        connection.execute(text("DELETE FROM setting"))
+    with ThreadPoolExecutor(4) as pool:
+        list(pool.map(lambda _: prepare(empty_shop, demo=True), range(4)))
+    assert [stored.machine.name.split()[0] for stored in store.all()] == ["Lofthook", "Marlpit", "Hempwalk"]
+    store.remove(store.all()[0].id)
+    prepare(empty_shop, demo=True)
+    assert len(store.all()) == 2

@@ -56,6 +56,13 @@ class ServiceFactor:
     note: str = ""
 
 
+def own_factor(duty: Duty) -> ServiceFactor | None:
+    """The person's own service factor, which replaces every table, or None where none is set."""
+    if duty.service_factor_override is None:
+        return None
+    return ServiceFactor(duty.service_factor_override, Source("own choice", duty.override_reason, "own choice"))
+
+
 @dataclass(frozen=True, slots=True)
 class Sizing:
     """By which rule links are sized, and for which duty."""

@@ -57,7 +57,21 @@ Hours = Annotated[float, Measure("h")]
 Plain = Annotated[float, Measure("")]
 
 
+#: Range marks of a declaration and what JSON Schema calls them.
+RANGE_WORDS = {"gt": "exclusiveMinimum", "ge": "minimum", "lt": "exclusiveMaximum", "le": "maximum"}
+
+
+def ranges_on_numbers(schema: dict[str, Any]) -> None:
+    """Move the range of an optional number onto the number itself, where readers of the schema look for it."""
+    for field in schema.get("properties", {}).values():
+        for option in field.get("anyOf", ()):
+            found = {word: option.pop(mark) for mark, word in RANGE_WORDS.items() if mark in option}
+            for inner in option.get("anyOf", ()):
+                if inner.get("type") in ("number", "integer"):
+                    inner.update(found)
+
+
 class CoreModel(BaseModel):
     """Frozen input record: unknown keys, infinities and NaN are refused."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, json_schema_extra=ranges_on_numbers)

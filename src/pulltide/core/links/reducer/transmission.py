@@ -18,8 +18,9 @@ from pulltide.core.family import (
     Sizing,
     Turn,
     design_torque,
+    own_factor,
 )
-from pulltide.core.findings import Finding, Severity, Source, judge, state
+from pulltide.core.findings import Finding, Severity, judge, state
 from pulltide.core.links.reducer import checks, rating, tables
 from pulltide.core.links.reducer.inputs import Reducer
 
@@ -91,8 +92,8 @@ class ReducerTransmission:
     def service_factor(self, sizing: Sizing) -> ServiceFactor:
         """Service factor from the gear table, never under 1."""
         duty = sizing.duty
-        if duty.service_factor_override is not None:
-            return ServiceFactor(duty.service_factor_override, Source("own choice", duty.override_reason, "own choice"))
+        if (own := own_factor(duty)) is not None:
+            return own
         value = tabulated_service_factor(self.unit, duty)
         note = f"table prints {value:g}; 1.0 is used" if value < 1 else ""
         return ServiceFactor(max(value, 1.0), tables.table("service_factor").as_source, note)

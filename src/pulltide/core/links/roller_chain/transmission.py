@@ -18,8 +18,9 @@ from pulltide.core.family import (
     ShaftLimits,
     Sizing,
     design_torque,
+    own_factor,
 )
-from pulltide.core.findings import Finding, Severity, Source, judge, judge_two, state
+from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.links.roller_chain import checks, geometry, tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.rating import Rating, rating, sag_pull_n
@@ -143,8 +144,8 @@ class ChainTransmission:
     def service_factor(self, sizing: Sizing) -> ServiceFactor:
         """Service factor from the chain table; a reversing load counts as heavy (common practice)."""
         duty = sizing.duty
-        if duty.service_factor_override is not None:
-            return ServiceFactor(duty.service_factor_override, Source("own choice", duty.override_reason, "own choice"))
+        if (own := own_factor(duty)) is not None:
+            return own
         shock = "heavy" if duty.reversing else duty.shock_used
         note = "reversing counted as heavy shock" if duty.reversing else "the chain table does not ask for hours"
         return ServiceFactor(tables.service_factor(shock), tables.table("service_factor").as_source, note)

@@ -20,8 +20,9 @@ from pulltide.core.family import (
     ShaftLimits,
     Sizing,
     design_torque,
+    own_factor,
 )
-from pulltide.core.findings import Finding, Severity, Source, judge, judge_two, state
+from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.links.v_belt import checks, geometry, rating, tables
 from pulltide.core.links.v_belt.inputs import VBelt
 from pulltide.core.units import KW_PER_HP, M_PER_S_PER_FT_PER_MIN, MM_PER_IN, power_kw, rim_speed_m_per_s
@@ -207,8 +208,8 @@ class BeltTransmission:
     def service_factor(self, sizing: Sizing) -> ServiceFactor:
         """Service factor from the belt table; +0.1 when reversing or above 10 starts an hour (common practice)."""
         duty = sizing.duty
-        if duty.service_factor_override is not None:
-            return ServiceFactor(duty.service_factor_override, Source("own choice", duty.override_reason, "own choice"))
+        if (own := own_factor(duty)) is not None:
+            return own
         value = tables.service_factor(duty.shock_used, sizing.high_torque_motor, duty.hours_used)
         hard = duty.reversing or duty.starts_used > 10
         note = "0.1 added for reversing or more than 10 starts an hour, common practice" if hard else ""

@@ -1,0 +1,78 @@
+"""Every field is declared whole: a label, a unit that agrees with its name, a range where it is a number."""
+
+from __future__ import annotations
+
+from typing import Any, get_args
+
+import pytest
+from pydantic import BaseModel
+
+from pulltide.core.duty import Duty
+from pulltide.core.links import FAMILIES
+from pulltide.core.links.reducer.inputs import ReducerPlate
+from pulltide.core.links.v_belt.inputs import PulleyStep
+from pulltide.core.methods import METHODS
+from pulltide.core.model import Measure
+from pulltide.core.motor import Motor
+from pulltide.core.need import Need
+from pulltide.quantities import Units
+from pulltide.quantities.reading import ASKED_FOR
+from pulltide.services.fields import NoSuchField, describe
+
+MODELS: list[type[BaseModel]] = [Need, Duty, Motor, PulleyStep, ReducerPlate, *(family.model for family in FAMILIES)]
+MODELS += [method.inputs for method in METHODS.values()]
+SUFFIX = {"mm": "_mm", "rpm": "_rpm", "N*m": "_nm", "kW": "_kw", "N": "_n", "deg": "_deg", "degC": "_c", "Hz": "_hz"}
+
+
+def measures(annotation: Any, metadata: list[Any]) -> list[Measure]:
+    found = [item for item in metadata if isinstance(item, Measure)]
+    for part in get_args(annotation):
+        found += [item for item in getattr(part, "__metadata__", ()) if isinstance(item, Measure)]
+    return found
+
+
+@pytest.mark.parametrize("model", MODELS, ids=lambda model: f"{model.__module__.split('.')[-2]}.{model.__name__}")
+def test_every_field_is_declared_whole(model: type[BaseModel]):
+    for name, field in model.model_fields.items():
+        if name == "kind":
+            continue
+        assert field.title, name
+        for measure in measures(field.annotation, field.metadata):
+            assert measure.unit in ASKED_FOR, name
+            assert name.endswith(SUFFIX.get(measure.unit, "")), (name, measure.unit)
+
+
+@pytest.mark.parametrize("model", MODELS, ids=lambda model: f"{model.__module__.split('.')[-2]}.{model.__name__}")
+def test_every_number_has_both_ends_of_its_range(model: type[BaseModel]):
+    schema = model.model_json_schema()
+    for name, field in schema["properties"].items():
+        options = [field, *field.get("anyOf", [])]
+        options += [inner for option in options for inner in option.get("anyOf", [])]
+        numbers = [item for item in options if item.get("type") in ("number", "integer")]
+        for number in numbers:
+            assert {"minimum", "exclusiveMinimum"} & set(number), name
+            assert {"maximum", "exclusiveMaximum"} & set(number), name
+
+
+@pytest.mark.parametrize(
+    ("path", "kind", "accepted"),
+    [
+        ("need.running_torque_nm", "quantity", "0 N·m to 100000 N·m"),
+        ("duty.hours_per_day", "quantity", "0 h to 24 h"),
+        ("duty.reversing", "yes_no", ""),
+        ("duty.margin_rule", "choice", "running_load, motor_nameplate, flat_factor"),
+        ("plans.0.name", "text", "1 to 60 characters"),
+    ],
+)
+def test_a_field_is_described_for_form_and_message(path: str, kind: str, accepted: str):
+    described = describe({"plans": [{"name": "A", "links": []}]}, path)
+    assert described.kind == kind
+    assert described.accepted(Units()) == accepted
+
+
+@pytest.mark.parametrize(
+    "path", ["nothing", "need.nothing", "plans.0.links.0.nothing", "0", "need.running_torque_nm.more"]
+)
+def test_a_path_to_nothing_is_refused(path: str):
+    with pytest.raises((NoSuchField, LookupError, TypeError)):
+        describe({"plans": [{"links": [{"kind": "roller_chain"}]}]}, path)
