@@ -104,3 +104,19 @@ def test_durable_data_is_durable(home: Path):
 def test_a_data_folder_that_cannot_be_made_is_said_plainly():
     with pytest.raises(ClusterError, match="cannot be made"):
         Cluster(Path("/proc/nowhere/pg")).start()
+
+
+@pytest.mark.parametrize(
+    ("words", "reason"),
+    [
+        (
+            "initdb: error: could not write: No space left on device\ninitdb: removing data directory",
+            "the disk is full",
+        ),
+        ("LOG: starting\nFATAL: could not create lock file\nLOG: bye", "FATAL: could not create lock file"),
+        ("just words", "just words"),
+        ("", "no reason given"),
+    ],
+)
+def test_the_reason_is_picked_from_many_words(words: str, reason: str):
+    assert why(words) == reason

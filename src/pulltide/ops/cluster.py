@@ -242,7 +242,7 @@ class Cluster:
         )
         if made.returncode != 0:
             self._remove_half_made()
-            raise ClusterError(f"The database could not be made: {_last_line(made.stderr or made.stdout)}")
+            raise ClusterError(f"The database could not be made: {why(made.stdout + made.stderr)}")
 
     def _remove_half_made(self) -> None:
         shutil.rmtree(self.data, ignore_errors=True)
@@ -285,7 +285,7 @@ class Cluster:
         words = self.log.read_text(errors="replace")[-2000:]
         held = any(sign in words for sign in ("Is another postmaster", "pre-existing shared memory"))
         kind = StillHeld if held else ClusterError
-        return kind(f"The database did not start: {_last_line(words)}")
+        return kind(f"The database did not start: {why(words)}")
 
     def _answers(self) -> bool:
         ready = [str(server_programs() / "pg_isready"), "-h", "127.0.0.1", "-p", str(self.port), "-q"]
@@ -310,6 +310,10 @@ class Cluster:
             connection.execute(f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE)')
 
 
-def _last_line(text: str) -> str:
+def why(text: str) -> str:
+    """The line of a program's words that says what is wrong; a full disk is said as such."""
+    if "No space left on device" in text:
+        return "the disk is full"
     lines = [line.strip() for line in text.splitlines() if line.strip()]
-    return lines[-1] if lines else "no reason given"
+    telling = [line for line in lines if any(word in line for word in ("FATAL", "error", "could not"))]
+    return (telling or lines or ["no reason given"])[-1]
