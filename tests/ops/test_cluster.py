@@ -19,6 +19,7 @@ from pulltide.ops.cluster import (
     free_port,
     home_for,
     server_programs,
+    why,
 )
 
 PROJECT = Path(__file__).resolve().parents[2]
