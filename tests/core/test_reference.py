@@ -110,3 +110,87 @@ def test_least_motor_pulley():
     assert least_motor_pulley_mm(Motor(power_kw=1.1185, speed_rpm=1750)) == pytest.approx(2.4 * 25.4)
     assert least_motor_pulley_mm(Motor(power_kw=2.237, speed_rpm=1160)) == pytest.approx(3.0 * 25.4)
     assert least_motor_pulley_mm(Motor(power_kw=0.25, speed_rpm=1725)) is None
+
+
+# RMA IP-20 service factors as printed in Machinery's Handbook; hours up to 5, up to 10, above. Quoted from memory.
+BELT_SERVICE = {
+    ("uniform", False): (1.0, 1.1, 1.2),
+    ("light", False): (1.1, 1.2, 1.3),
+    ("moderate", False): (1.2, 1.3, 1.4),
+    ("heavy", False): (1.3, 1.4, 1.5),
+    ("uniform", True): (1.1, 1.2, 1.3),
+    ("light", True): (1.2, 1.3, 1.4),
+    ("moderate", True): (1.4, 1.5, 1.6),
+    ("heavy", True): (1.5, 1.6, 1.8),
+}
+
+
+@pytest.mark.parametrize(("shock", "high_torque"), BELT_SERVICE)
+def test_belt_service_factors(shock: str, high_torque: bool):
+    found = tuple(tables.service_factor(shock, high_torque, hours) for hours in (5, 10, 10.1))
+    assert found == BELT_SERVICE[(shock, high_torque)]
+
+
+@pytest.mark.parametrize(
+    ("section", "inches", "angle"),
+    [
+        # RMA IP-20 (datum) and IP-23 (outside), quoted from memory
+        ("A", 3.0, 34),
+        ("A", 5.4, 34),
+        ("A", 6.0, 38),
+        ("B", 5.4, 34),
+        ("B", 8.0, 38),
+        ("4L", 2.5, 30),
+        ("4L", 3.0, 32),
+        ("4L", 4.0, 34),
+        ("4L", 6.0, 38),
+        ("3L", 2.0, 32),
+        ("5L", 5.0, 34),
+    ],
+)
+def test_groove_angles(section: str, inches: float, angle: float):
+    assert tables.groove_angle_deg(section, inches * 25.4) == angle
+
+
+@pytest.mark.parametrize(
+    ("section", "name", "fit_in", "take_up_in"),
+    [
+        # Machinery's Handbook after RMA IP-20, quoted from memory to about 0.25 in; light sections common practice
+        ("A", "A31", 0.75, 1.0),
+        ("A", "A46", 0.75, 1.5),
+        ("A", "A90", 1.0, 2.5),
+        ("B", "B46", 1.0, 1.5),
+        ("B", "B75", 1.25, 2.0),
+        ("4L", "4L200", 0.75, 0.75),
+    ],
+)
+def test_room_to_fit_and_tension_a_belt(section: str, name: str, fit_in: float, take_up_in: float):
+    room = tables.allowance(section, tables.belt(section, name))
+    assert (room.fit_mm / 25.4, room.take_up_mm / 25.4) == pytest.approx((fit_in, take_up_in))
+
+
+@pytest.mark.parametrize(
+    ("section", "least_in", "inward_in"),
+    [("3L", 1.5, 0.06), ("4L", 2.5, 0.10), ("5L", 3.5, 0.16), ("A", 3.0, 0.25), ("B", 5.4, 0.35)],
+)
+def test_section_sizes(section: str, least_in: float, inward_in: float):
+    """RMA IP-20 and IP-23, quoted from memory: least pulley, and how far the belt rides inside the rim."""
+    data = tables.section(section)
+    assert data.least_diameter_mm == pytest.approx(least_in * 25.4)
+    assert data.outside_minus_pitch_mm == pytest.approx(inward_in * 25.4)
+
+
+def test_least_motor_pulleys_of_usual_motors():
+    """NEMA MG 1 Table 14-1 by power and speed, in, quoted from memory."""
+    published = {
+        (1, 1750): 2.2,
+        (2, 1750): 2.4,
+        (3, 1750): 2.4,
+        (5, 1750): 3.0,
+        (10, 1750): 3.8,
+        (2, 3450): 2.4,
+        (5, 1160): 3.0,
+    }
+    for (power_hp, speed), inches in published.items():
+        motor = Motor(power_kw=power_hp * KW_PER_HP, speed_rpm=speed)
+        assert least_motor_pulley_mm(motor) == pytest.approx(inches * 25.4), (power_hp, speed)
