@@ -20,6 +20,8 @@ from pulltide.core.units import KW_PER_HP
 
 #: How many remedies a finding offers.
 OFFERED = 3
+#: How many changes in a row may be tried in vain once a remedy is found.
+PATIENCE = 8
 
 
 Ranks = dict[tuple[str, str], int]
@@ -99,14 +101,22 @@ class Trial:
         return self.solved[id(change)]
 
     def remedies(self, finding: Finding) -> tuple[Remedy, ...]:
-        """Up to three changes that clear a finding: of each direction the smallest that works."""
+        """Up to three changes that clear a finding: of each direction the smallest that works.
+
+        Once one is found, the search goes on only while others turn up soon; a page must not wait for the third.
+        """
         taken: dict[tuple[str, str], Remedy] = {}
         for group in _nearest_first(finding.subject, self.groups):
+            vain = 0
             for change in self.groups[group]:
-                if (group, change.direction) not in taken and (remedy := self._remedy(change, finding)) is not None:
+                if (group, change.direction) in taken:
+                    continue
+                remedy = self._remedy(change, finding)
+                vain = 0 if remedy else vain + 1
+                if remedy is not None:
                     taken[(group, change.direction)] = remedy
-                    if len(taken) == OFFERED:
-                        return tuple(taken.values())
+                if len(taken) == OFFERED or (taken and vain > PATIENCE):
+                    return tuple(taken.values())
             if taken:
                 break
         return tuple(taken.values())
