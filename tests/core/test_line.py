@@ -228,3 +228,18 @@ def test_worst_step_is_not_hidden_by_the_chosen_one():
     assert finding.severity is Severity.ERROR
     assert finding.step == 2
     assert found(machine, "v_belt.steps") is not None
+
+
+def test_a_speed_limit_is_not_the_tightest_part_until_it_is_passed():
+    fast = [
+        {
+            "kind": "reducer",
+            "designation": "own",
+            "own": {"type": "worm", "ratio": 15, "max_input_rpm": 1800, "rated_torque_nm": 100, "efficiency": 0.8},
+        }
+    ]
+    easy = solved(build_machine(links=fast, need={"running_torque_nm": 10, "peak_torque_nm": 12})).chosen
+    assert easy.tightest[1].code == "reducer.torque"
+    fast[0]["own"]["max_input_rpm"] = 900
+    over = solved(build_machine(links=fast, need={"running_torque_nm": 10, "peak_torque_nm": 12})).chosen
+    assert over.tightest[1].code == "reducer.input_speed"

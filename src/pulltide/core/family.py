@@ -73,13 +73,17 @@ class Sizing:
 
 @dataclass(frozen=True, slots=True)
 class Limit:
-    """One thing a link can be short of: measured against allowed. ``allowed`` is None while unknown."""
+    """One thing a link can be short of: measured against allowed. ``allowed`` is None while unknown.
+
+    ``is_load`` is false for a speed limit: being near it says nothing of how hard the link works.
+    """
 
     code: str
     name: str
     measured: float
     allowed: float | None
     unit: str
+    is_load: bool = True
 
     @property
     def use(self) -> float | None:
@@ -131,8 +135,8 @@ class LinkResult:
 
     @property
     def tightest(self) -> Limit | None:
-        """The known limit with the greatest use."""
-        known = [limit for limit in self.limits if limit.use is not None]
+        """The load limit with the greatest use, or a speed limit once it is passed; unknown ones do not count."""
+        known = [limit for limit in self.limits if limit.use is not None and (limit.is_load or limit.use > 1)]
         return max(known, key=lambda limit: limit.use or 0.0, default=None)
 
     @property

@@ -168,7 +168,9 @@ class Inspection:
         if flow.driven_peak_torque_nm is not None:
             yield Limit("reducer.peak", "momentary torque", flow.driven_peak_torque_nm, self._momentary_nm, "N*m")
         yield Limit("reducer.thermal", "heat", flow.power_in_kw, d.thermal_kw, "kW")
-        yield Limit("reducer.input_speed", "input speed", flow.driver_speed_rpm, d.unit.max_input_rpm, "rpm")
+        yield Limit(
+            "reducer.input_speed", "input speed", flow.driver_speed_rpm, d.unit.max_input_rpm, "rpm", is_load=False
+        )
 
     def findings(self) -> Iterator[Finding]:
         """Every check, passed ones included."""

@@ -303,7 +303,9 @@ class Inspection:
         peak = self._peak_pull_n()
         if peak is not None and d.link.static_tension_n is not None:
             yield Limit("v_belt.slip_at_peak", "slip at peak", peak, self._slip_pull(design=True), "N")
-        yield Limit("v_belt.speed", "belt speed", d.belt_speed_m_per_s, self.section.max_speed_m_per_s, "m/s")
+        yield Limit(
+            "v_belt.speed", "belt speed", d.belt_speed_m_per_s, self.section.max_speed_m_per_s, "m/s", is_load=False
+        )
 
     def findings(self) -> Iterator[Finding]:
         """Every check, passed ones included."""
