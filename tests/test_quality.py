@@ -51,6 +51,41 @@ def test_functions_and_modules_stay_small():
     assert percentile(modules, 0.95) <= 300
 
 
+BRANCHES = (ast.If, ast.For, ast.While, ast.ExceptHandler, ast.comprehension, ast.Assert)
+
+
+def complexity(function: ast.FunctionDef) -> int:
+    """McCabe's count over statements and comprehensions, a little stricter than the linter's own."""
+    return 1 + sum(isinstance(node, BRANCHES) for node in ast.walk(function))
+
+
+def test_functions_stay_simple():
+    trees = [ast.parse(path.read_text("utf-8")) for path in MODULES]
+    counts = [complexity(node) for tree in trees for node in ast.walk(tree) if isinstance(node, ast.FunctionDef)]
+    assert percentile(counts, 0.95) <= 6
+
+
+def bare_lines(path: Path) -> list[str]:
+    """Code lines without indent; imports and lone brackets do not count."""
+    lines = [line.strip() for line in path.read_text("utf-8").splitlines()]
+    return [line for line in lines if len(line) > 3 and not line.startswith(("#", "from ", "import ", '"""', "@"))]
+
+
+def test_little_is_written_twice():
+    """Lines that stand in a run of six which stands somewhere else as well: 2 % at most."""
+    runs: dict[tuple[str, ...], list[tuple[Path, int]]] = {}
+    total = 0
+    for path in MODULES:
+        lines = bare_lines(path)
+        total += len(lines)
+        for start in range(len(lines) - 5):
+            runs.setdefault(tuple(lines[start : start + 6]), []).append((path, start))
+    twice = {
+        (path, start + k) for places in runs.values() if len(places) > 1 for path, start in places[1:] for k in range(6)
+    }
+    assert len(twice) / total <= 0.02
+
+
 def test_templates_hold_no_script_style_or_handler():
     for path in TEMPLATES:
         text = path.read_text("utf-8")
