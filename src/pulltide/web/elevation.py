@@ -65,7 +65,6 @@ class Elevation:
     arrows: list[str] = field(default_factory=list)
     dimensions: list[Dimension] = field(default_factory=list)
     labels: list[Label] = field(default_factory=list)
-    scale_text: str = ""
     summary: str = ""
 
 
@@ -236,9 +235,10 @@ def _draw_labels(drawing: Elevation, placed: Placed, line: LineResult, centres: 
             x, y, width, height = next(cases)
             tops[index] = min(tops[index], y)
             tops[index + 1] = min(tops[index + 1], y)
-            drawing.labels.append(
-                Label(x + width - 7, y + height - 8, f"{line.links[index].ratio:.4g} : 1", False, "end")
-            )
+            ratio = f"{line.links[index].ratio:.4g} : 1"
+            drawing.labels.append(Label(x + width - 7, y + height - 8, ratio, False, "end"))
+            if picture.note:
+                drawing.labels.append(Label(x + width / 2, 18, picture.note, False))
     ends = {0: line.shafts[0].name, len(centres) - 1: line.last_shaft.name}
     for index, name in ends.items():
         anchor = "start" if index == 0 and centres[0][0] < 70 else "middle"

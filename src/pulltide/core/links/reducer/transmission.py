@@ -86,7 +86,7 @@ class ReducerTransmission:
         """A case round two shafts, its size from the list."""
         size = self.unit.size_mm or UNKNOWN_SIZE_MM
         right_angle = self.turn is None
-        note = "right angle, drawn turned into the page" if right_angle else ""
+        note = "right angle, drawn unfolded" if right_angle else ""
         return LinkPicture("case", (size * 1.6, 0.0), case_half_height_mm=size * CASE_SHARE, note=note)
 
     def service_factor(self, sizing: Sizing) -> ServiceFactor:
