@@ -12,7 +12,6 @@ from pulltide.core.model import CoreModel
 from pulltide.core.motor import Motor
 from pulltide.core.need import Need
 
-FORMAT = "pulltide-machine"
 MOST_LINKS = 8
 MOST_PLANS = 8
 

@@ -41,7 +41,6 @@ def _motors(motor: Motor) -> Iterator[tuple[str, Motor]]:
 class Change:
     """One change to a plan, not yet solved."""
 
-    group: str
     direction: str
     label: str
     path: str
@@ -55,12 +54,12 @@ def _changes(plan: Plan) -> dict[str, list[Change]]:
     for index, link in enumerate(plan.links):
         group = f"link-{index + 1}"
         groups[group] = [
-            Change(group, variant.direction, variant.label, f"links.{index}", variant.link, _with(plan, index, variant))
+            Change(variant.direction, variant.label, f"links.{index}", variant.link, _with(plan, index, variant))
             for variant in family_of(link.kind).variants(link)
         ]
     if plan.source is not None:
         groups["motor"] = [
-            Change("motor", "motor", label, "source", motor, plan.model_copy(update={"source": motor}))
+            Change("motor", label, "source", motor, plan.model_copy(update={"source": motor}))
             for label, motor in islice(_motors(plan.source), 3)
         ]
     return groups

@@ -5,7 +5,6 @@ from __future__ import annotations
 from math import pi
 
 MM_PER_IN = 25.4
-N_PER_LBF = 4.4482216152605
 KW_PER_HP = 0.74569987158227  # 550 ft·lbf/s
 M_PER_S_PER_FT_PER_MIN = 0.00508
 G_M_PER_S2 = 9.80665

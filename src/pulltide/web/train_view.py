@@ -16,10 +16,10 @@ from pulltide.core.machine import Machine, Plan
 from pulltide.core.remedies import with_remedies
 from pulltide.quantities import Units, show
 from pulltide.services.machines import StoredMachine
-from pulltide.web.editor_view import Editor, editor_for, other_rules, use_state
+from pulltide.web.editor_view import Editor, editor_for, use_state
 from pulltide.web.elevation import Elevation, elevation
 from pulltide.web.selection import Figured, Selection
-from pulltide.web.words import RULE, SEVERITY, TURN, measured_line, source_line, subject_name
+from pulltide.web.words import SEVERITY, TURN, measured_line, source_line, subject_name
 from pulltide.web.working_view import WorkingView, working_view
 
 
@@ -45,7 +45,6 @@ class Staff:
     state: str
     number: str
     limit: str
-    others: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,7 +89,6 @@ class Tide:
     water: str
     surface: str
     speed: str
-    steps: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -292,9 +290,9 @@ def _tide(line: LineResult) -> Tide | None:
     xs = _reaches(len(line.shafts))
     speed = _points(xs, _levels([shaft.speed_rpm for shaft in line.shafts]))
     if any(torque is None or torque <= 0 for torque in torques):
-        return Tide("", "", speed, "")
+        return Tide("", "", speed)
     surface = _points(xs, _levels([torque or 1.0 for torque in torques]))
-    return Tide(f"0,100 {surface} 1000,100", surface, speed, "")
+    return Tide(f"0,100 {surface} 1000,100", surface, speed)
 
 
 def _reaches(count: int) -> list[tuple[float, float]]:
@@ -332,14 +330,11 @@ def _staff(link: LinkResult, units: Units) -> Staff:
     tightest = link.tightest
     unknown = [limit.name for limit in link.limits if limit.allowed is None]
     if tightest is None or tightest.use is None:
-        return Staff(0.0, 0.0, "note", "?", unknown[0] + " unknown" if unknown else "not judged", "")
+        return Staff(0.0, 0.0, "note", "?", unknown[0] + " unknown" if unknown else "not judged")
     use = tightest.use
     state = use_state(use)
     number = str(show(use, "share", units)) if use < 100 else "far over"
-    others = ", ".join(
-        f"{RULE[rule]} {show(use_by, 'share', units)}" for rule, use_by in other_rules(link) if use_by is not None
-    )
-    return Staff(min(use, 1.0), min(max(use - 1.0, 0.0), 0.5), state, number, tightest.name, others)
+    return Staff(min(use, 1.0), min(max(use - 1.0, 0.0), 0.5), state, number, tightest.name)
 
 
 def _link_card(plan: Plan, result: PlanResult, index: int, units: Units) -> LinkCard:

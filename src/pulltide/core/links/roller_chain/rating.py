@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from math import log, log10
 
 from pulltide.core.links.roller_chain.tables import ChainSize
-from pulltide.core.units import KW_PER_HP, MM_PER_IN
+from pulltide.core.units import G_M_PER_S2, KW_PER_HP, MM_PER_IN
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,4 +46,4 @@ def rating(size: ChainSize, small_teeth: int, small_speed_rpm: float) -> Rating:
 
 def sag_pull_n(mass_kg_per_m: float, centre_mm: float) -> float:
     """Pull of the slack strand's own weight [N] at 2 % sag: q g C / (8 · 0.02). Common practice for level drives."""
-    return mass_kg_per_m * 9.80665 * centre_mm / 1000.0 / (8 * 0.02)
+    return mass_kg_per_m * G_M_PER_S2 * centre_mm / 1000.0 / (8 * 0.02)

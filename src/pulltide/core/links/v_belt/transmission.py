@@ -60,11 +60,6 @@ class Layout:
         return max(self.driver_pitch_mm, self.driven_pitch_mm)
 
     @property
-    def touching_mm(self) -> float:
-        """Centre distance at which the rims touch."""
-        return (self.driver_outside_mm + self.driven_outside_mm) / 2
-
-    @property
     def reduction(self) -> float:
         """Large over small pitch diameter, >= 1."""
         return self.large_pitch_mm / self.small_pitch_mm
@@ -328,8 +323,7 @@ class Inspection:
         small = d.layout.small_outside_mm if self.section.light else d.layout.small_pitch_mm
         angle = tables.groove_angle_deg(d.link.section, small)
         ratio = d.tension.ratio if design else rating.dry_tension_ratio(d.layout.wrap_deg, angle)
-        mean = d.tension.static_n - (d.tension.centrifugal_n if d.link.tensioning == "locked" else 0.0)
-        return 2 * max(mean, 0.0) * (ratio - 1) / (ratio + 1)
+        return rating.slip_pull_n(d.tension.static_n, ratio, self._span())
 
     def _strength(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
@@ -439,6 +433,7 @@ def figures(details: BeltDetails) -> tuple[Figure, ...]:
         Figure("belt_speed", "Belt speed", details.belt_speed_m_per_s, "m/s"),
         Figure("capacity", "Rating, all belts", details.capacity_kw, "kW"),
         Figure("design_power", "Design power", details.design_power_kw, "kW", needs_load=True),
+        Figure("belts_needed", "Belts needed", details.belts_needed, "", needs_load=True),
         Figure(
             "creep",
             "Creep at this load",

@@ -294,6 +294,14 @@ class Workings:
             )
         )
 
+    def belts_needed(self) -> Working:
+        """Number of belts: always rounded up."""
+        each = self.d.capacity_kw / self.d.link.belts
+        name = "Design power over what one corrected belt carries, rounded up"
+        numbers = {"P_d": self.d.design_power_kw, "P_1": each}
+        needed = float(self.d.belts_needed or 0)
+        return self._one("Belts needed", Step(name, "N", "⌈P_d / P_1⌉", numbers, needed, "", EXACT))
+
     def creep(self) -> Working:
         """Creep in proportion to load."""
         return self._one(
@@ -430,6 +438,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         "centre",
         "belt_speed",
         "capacity",
+        "belts_needed",
         "creep",
         "efficiency",
         "tension",
