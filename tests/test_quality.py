@@ -8,7 +8,7 @@ from hashlib import sha256
 from pathlib import Path
 from statistics import median
 
-from pulltide.core.line_checks import RULES as LINE_RULES
+from pulltide.core.line_rules import RULES as LINE_RULES
 from pulltide.core.links.reducer.checks import RULES as REDUCER_RULES
 from pulltide.core.links.roller_chain.checks import RULES as CHAIN_RULES
 from pulltide.core.links.v_belt.checks import RULES as BELT_RULES

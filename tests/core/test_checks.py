@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from builders import INCH, build_belt, build_machine
-from pulltide.core import line_checks
+from pulltide.core import line_rules
 from pulltide.core.findings import Finding, Severity, holds, judge, judge_two
 from pulltide.core.line import solve_plan
 from pulltide.core.links.reducer import checks as reducer_checks
@@ -16,7 +16,7 @@ from pulltide.core.links.roller_chain import checks as chain_checks
 from pulltide.core.links.v_belt import checks as belt_checks
 
 ERROR, WARNING, NOTE = Severity.ERROR, Severity.WARNING, Severity.NOTE
-ALL_RULES = (*line_checks.RULES, *reducer_checks.RULES, *chain_checks.RULES, *belt_checks.RULES)
+ALL_RULES = (*line_rules.RULES, *reducer_checks.RULES, *chain_checks.RULES, *belt_checks.RULES)
 
 
 def pair(driver_mm: float, driven_mm: float) -> list[dict[str, float]]:
@@ -157,6 +157,8 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("need.no_speed", WARNING, belt(), {"speed_min_rpm": None, "speed_ideal_rpm": None, "speed_max_rpm": None}, {}, {}),
     ("need.no_torque", ERROR, belt(), {"running_torque_nm": None, "peak_torque_nm": None}, {}, {}),
     ("need.no_peak", NOTE, belt(), {"peak_torque_nm": None}, {}, {}),
+    ("need.high_load", WARNING, belt(), {"running_torque_nm": 10.0, "running_torque_high_nm": 20.0}, {}, {}),
+    ("need.high_use", WARNING, belt(), {"running_torque_nm": 10.0, "running_torque_high_nm": 40.0}, {}, {}),
     ("duty.unknown", WARNING, belt(), LIGHT, {}, {"hours_per_day": None}),
     ("duty.no_reason", WARNING, belt(), LIGHT, {}, {"service_factor_override": 2.0}),
     ("motor.load", WARNING, belt(), {"running_torque_nm": 14.5}, {"nameplate_service_factor": 1.25}, {}),
@@ -166,7 +168,7 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("motor.peak", ERROR, belt(), {"running_torque_nm": 8.0, "peak_torque_nm": 60.0}, {}, {}),
     ("motor.no_breakdown", NOTE, belt(), LIGHT, {"breakdown_torque_ratio": None}, {}),
     ("motor.breakaway", ERROR, belt(), {**LIGHT, "breakaway_torque_nm": 40.0}, {}, {}),
-    ("motor.slip", WARNING, belt(), LIGHT, {"speed_rpm": 1425.0}, {}),
+    ("motor.slip", WARNING, belt(), LIGHT, {"speed_rpm": 1425.0, "frequency_hz": 60.0}, {}),
     (
         "motor.least_pulley",
         WARNING,

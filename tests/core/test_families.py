@@ -8,7 +8,7 @@ from math import isfinite
 import pytest
 
 from builders import build_machine
-from pulltide.core import line_checks
+from pulltide.core import line_rules
 from pulltide.core.family import Family
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
@@ -20,7 +20,7 @@ CHECKS = (
     v_belt.transmission.checks.RULES,
     roller_chain.transmission.checks.RULES,
     reducer.transmission.checks.RULES,
-    line_checks.RULES,
+    line_rules.RULES,
 )
 each_family = pytest.mark.parametrize("family", FAMILIES, ids=lambda family: family.kind)
 

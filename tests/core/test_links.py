@@ -16,7 +16,9 @@ from pulltide.core.links.roller_chain.rating import rating as chain_rating
 from pulltide.core.links.roller_chain.tables import sizes, strand_factor
 from pulltide.core.links.v_belt import geometry, tables
 from pulltide.core.links.v_belt import rating as belt_rating
-from pulltide.core.motor import Motor, poles, slip
+from pulltide.core.sources import drive_of
+from pulltide.core.sources.induction import InductionMotor as Motor
+from pulltide.core.sources.induction import poles, slip
 
 SPAN = belt_rating.Span(157.1, 7.913, 435.1, 426.4, 0.097, True)
 
@@ -212,4 +214,4 @@ def test_poles_and_slip_of_usual_nameplates(rpm: float, hertz: float, count: int
 def test_a_motor_cannot_reach_its_synchronous_speed():
     with pytest.raises(ValueError, match="not below 3000 rpm"):
         Motor(power_kw=1, speed_rpm=3000, frequency_hz=50)
-    assert Motor(power_kw=1, speed_rpm=1450, frequency_hz=50).breakdown_torque_nm is None
+    assert drive_of(Motor(power_kw=1, speed_rpm=1450, frequency_hz=50)).most_torque_inferred

@@ -17,7 +17,7 @@ from pulltide.core.links.roller_chain.tables import sizes
 from pulltide.core.links.v_belt import geometry, tables
 from pulltide.core.links.v_belt.rating import arc_factor
 from pulltide.core.methods import METHODS
-from pulltide.core.motor import Motor
+from pulltide.core.sources import InductionMotor as Motor
 from pulltide.core.units import KW_PER_HP
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method

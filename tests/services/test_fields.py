@@ -13,8 +13,8 @@ from pulltide.core.links.reducer.inputs import ReducerPlate
 from pulltide.core.links.v_belt.inputs import PulleyStep
 from pulltide.core.methods import METHODS
 from pulltide.core.model import Measure
-from pulltide.core.motor import Motor
 from pulltide.core.need import Need
+from pulltide.core.sources import InductionMotor as Motor
 from pulltide.quantities import Units
 from pulltide.quantities.reading import ASKED_FOR
 from pulltide.services.fields import NoSuchField, describe

@@ -68,7 +68,9 @@ def test_every_demo_machine_renders(client: TestClient):
 def test_an_empty_shop_and_a_blank_machine_say_what_to_do(client: TestClient):
     assert "The floor is empty" in client.get("/").text
     blank = post(client, "/machines", name="Drum")
-    page = client.get(blank.headers["location"]).text
+    where = blank.headers["location"]
+    assert "What must the last shaft do?" in client.get(where).text
+    page = client.get(where.split("?")[0]).text
     assert "What will turn it?" in page
     assert "Enter the motor" in page
 

@@ -166,7 +166,7 @@ def test_what_is_no_figure_opens_nothing(figure: str):
 
 def test_numbers_are_put_into_formulas_symbol_by_symbol():
     step = Step("n", "n2", "n1 d / D · (1 - s)", {"n1": 1740.0, "d": 3.4, "D": 8.0, "s": 0.003}, 737.3, "rpm", EXACT)
-    assert substituted(step) == "1740 3.4 / 8 · (1 - 0.003)"
+    assert substituted(step) == "1740 · 3.4 / 8 · (1 - 0.003)"
     listed = Step("K", "K_L", "table, by nominal length", {"L": 51.0}, 0.95, "", EXACT)
     assert substituted(listed) == "L = 51"
     assert substituted(Step("a", "a", "as entered", {}, 1.0, "", EXACT)) == ""

@@ -9,6 +9,7 @@ from pydantic import Field
 
 from pulltide.core.model import Celsius, CoreModel, Hours, Plain
 
+Environment = Literal["clean", "dusty", "wet", "outdoors", "washed down"]
 Shock = Literal["uniform", "light", "moderate", "heavy"]
 
 
@@ -27,6 +28,7 @@ class Duty(CoreModel):
     hours_per_day: Hours | None = Field(None, title="Hours a day", gt=0, le=24)
     starts_per_hour: Plain | None = Field(None, title="Starts an hour", ge=0, le=600)
     reversing: bool = Field(False, title="Reverses under load")
+    environment: Environment | None = Field(None, title="Place")
     ambient_c: Celsius = Field(25.0, title="Air at the drive", ge=-20, le=60)
     margin_rule: MarginRule = Field(MarginRule.RUNNING_LOAD, title="Margin rule")
     flat_factor: Plain = Field(2.0, title="Flat safety factor", ge=1, le=6)

@@ -16,7 +16,8 @@ from pulltide.core.findings import Finding, Severity
 from pulltide.core.line_result import LineResult, PlanResult, Setting, Shaft
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
-from pulltide.core.motor import Motor
+from pulltide.core.need import Need
+from pulltide.core.sources import Drive, drive_of
 from pulltide.core.units import power_kw, torque_nm
 
 CONVERGED = 1e-9
@@ -50,8 +51,8 @@ class Passed:
     powers_kw: tuple[float, ...]
 
 
-def _converge(transmissions: list[Transmission], motor_rpm: float, last_torque_nm: float) -> Passed:
-    """Repeat the speed pass and the power pass until no speed moves."""
+def _converge(transmissions: list[Transmission], motor_rpm: float, need: Need) -> Passed:
+    """Repeat the speed pass and the power pass until no speed moves. The load follows the speed it is given."""
     count = len(transmissions)
     powers = [0.0] * (count + 1)
     speeds = [motor_rpm] * (count + 1)
@@ -59,7 +60,7 @@ def _converge(transmissions: list[Transmission], motor_rpm: float, last_torque_n
         before = speeds[-1]
         for index, transmission in enumerate(transmissions):
             speeds[index + 1] = transmission.carry(speeds[index], powers[index + 1]).driven_speed_rpm
-        powers[count] = power_kw(last_torque_nm, speeds[count])
+        powers[count] = power_kw(need.torque_at(speeds[count]) or 0.0, speeds[count])
         for index in range(count - 1, -1, -1):
             powers[index] = transmissions[index].carry(speeds[index], powers[index + 1]).power_in_kw
         if abs(speeds[-1] - before) <= CONVERGED * before:
@@ -67,13 +68,13 @@ def _converge(transmissions: list[Transmission], motor_rpm: float, last_torque_n
     return Passed(tuple(speeds), tuple(powers))
 
 
-def _flow(machine: Machine, motor: Motor, passed: Passed, ratios: list[float], index: int) -> Flow:
+def _flow(machine: Machine, motor: Drive, passed: Passed, ratios: list[float], index: int) -> Flow:
     speeds, powers = passed.speeds_rpm, passed.powers_kw
     running = [torque_nm(powers[k], speeds[k]) for k in (index, index + 1)]
     need = machine.need
     over = need.peak_torque_nm / need.running_torque_nm if need.peak_torque_nm and need.running_torque_nm else None
     multiplied = torque_nm(powers[index], speeds[index]) / torque_nm(powers[0], speeds[0]) if powers[0] else 0.0
-    breakdown = motor.breakdown_torque_nm
+    breakdown = motor.most_torque_nm
     return Flow(
         speeds[index],
         speeds[index + 1],
@@ -169,14 +170,14 @@ def solve_line(machine: Machine, plan: Plan, setting: Setting | None = None) -> 
     Returns None while the motor is not entered: without a speed nothing can be said. With the running torque
     unknown, speeds and geometry are given and everything that depends on load is left out.
     """
-    motor = plan.source
+    motor = drive_of(plan.source)
     if motor is None:
         return None
     setting = chosen_setting(plan) if setting is None else setting
     transmissions: list[Transmission] = [
         family_of(link.kind).prepare(link, step) for link, step in zip(plan.links, setting, strict=True)
     ]
-    passed = _converge(transmissions, motor.speed_rpm, machine.need.running_torque_nm or 0.0)
+    passed = _converge(transmissions, motor.speed_rpm, machine.need)
     ratios = [transmission.ratio for transmission in transmissions]
     sizing = Sizing(machine.duty, motor.starts_with_high_torque)
     results = tuple(
@@ -192,11 +193,11 @@ def solve_line(machine: Machine, plan: Plan, setting: Setting | None = None) -> 
         results,
         prod(ratios),
         passed.powers_kw[-1] / passed.powers_kw[0] if known and passed.powers_kw[0] else None,
-        passed.powers_kw[0] / motor.power_kw if known else None,
+        passed.powers_kw[0] / motor.power_in_air_kw(machine.duty.ambient_c) if known else None,
         (),
     )
     own = tuple(finding for result in results for finding in result.findings)
-    return replace(line, findings=own + tuple(line_checks.findings(machine, motor, line)))
+    return replace(line, findings=own + tuple(line_checks.findings(machine, plan.source, motor, line)))
 
 
 def solve_plan(machine: Machine, plan: Plan) -> PlanResult | None:
@@ -204,12 +205,14 @@ def solve_plan(machine: Machine, plan: Plan) -> PlanResult | None:
     chosen = solve_line(machine, plan)
     if chosen is None:
         return None
+    requirement = machine.need.requirement()
+    asked = requirement.findings if requirement else ()
     settings = all_settings(plan)
     if len(settings) == 1:
-        return PlanResult(chosen, (chosen,), _ordered(chosen.findings), step_counts(plan))
+        return PlanResult(chosen, (chosen,), _ordered(chosen.findings + asked), step_counts(plan))
     solved = [chosen if setting == chosen.setting else solve_line(machine, plan, setting) for setting in settings]
     lines = tuple(line for line in solved if line is not None)
-    return PlanResult(chosen, lines, _ordered(_merged(chosen, lines)), step_counts(plan))
+    return PlanResult(chosen, lines, _ordered(_merged(chosen, lines) + asked), step_counts(plan))
 
 
 def _merged(chosen: LineResult, lines: tuple[LineResult, ...]) -> tuple[Finding, ...]:

@@ -4,285 +4,77 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import cache
+from typing import Any
 
-from pulltide.core.findings import COMMON_PRACTICE, Finding, Rule, Severity, Source, judge, judge_two, state
+from pulltide.core.duty import MarginRule
+from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.line_result import LineResult
+from pulltide.core.line_rules import (
+    BORE,
+    BREAKAWAY,
+    HIGH_LOAD,
+    HIGH_USE,
+    MOTOR_LIGHT,
+    MOTOR_LOAD,
+    MOTOR_PEAK,
+    NO_BREAKDOWN,
+    NO_DUTY,
+    NO_LINKS,
+    NO_PEAK,
+    NO_REASON,
+    NO_SPEED,
+    NO_TORQUE,
+    OTHER_WAY,
+    OVERHUNG_IN,
+    OVERHUNG_OUT,
+    PULLEY,
+    SAME_WAY,
+    SPEED_ERROR,
+    SPEED_HIGH,
+    SPEED_LOW,
+    UNKNOWN_WAY,
+)
 from pulltide.core.machine import Machine
-from pulltide.core.motor import MOST_SLIP, Motor, slip
+from pulltide.core.sources import Demand, Drive, source_kind
 from pulltide.core.tables import load_table, number
 from pulltide.core.units import KW_PER_HP, MM_PER_IN
 
-NEED = Source("the need as entered", "speed band and torque", "entered")
-MG1 = Source("NEMA MG 1", "12.51 and 14.42", "quoted from memory")
-AGMA_OHL = Source("common practice", "overhung load 2000 T K Lf / PD, K 1.0 chain", "common practice")
-HUB = Source("Machinery's Handbook", "sprocket hub proportions", "quoted from memory")
-
-W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
-
-SPEED_LOW = Rule(
-    "need.speed_low",
-    "speed of the last shaft",
-    ">=",
-    W,
-    "The last shaft is too slow",
-    "The last shaft is fast enough",
-    "rpm",
-    NEED,
-    "Lower the ratio.",
-)
-SPEED_HIGH = Rule(
-    "need.speed_high",
-    "speed of the last shaft",
-    "<=",
-    W,
-    "The last shaft is too fast",
-    "The last shaft is slow enough",
-    "rpm",
-    NEED,
-    "Raise the ratio.",
-)
-SPEED_ERROR = Rule(
-    "need.speed_error",
-    "distance from the ideal speed",
-    "<=",
-    N,
-    "The last shaft is in its band, but off its ideal speed",
-    "The last shaft runs at its ideal speed",
-    "share",
-    COMMON_PRACTICE,
-    "Try the next pulley or sprocket.",
-)
-NO_SPEED = Rule(
-    "need.no_speed",
-    "speed band",
-    ">=",
-    W,
-    "The wanted speed is not entered, so the speed cannot be judged",
-    "",
-    "rpm",
-    NEED,
-    "Enter the slowest, ideal and fastest useful speed.",
-)
-NO_TORQUE = Rule(
-    "need.no_torque",
-    "running torque",
-    ">=",
-    E,
-    "The running torque is not entered, so no part can be judged",
-    "",
-    "N*m",
-    NEED,
-    "Enter the torque the last shaft takes, or measure it with a lever and a scale.",
-)
-NO_PEAK = Rule(
-    "need.no_peak",
-    "peak torque",
-    ">=",
-    N,
-    "The peak torque is not entered, so peaks are not judged",
-    "",
-    "N*m",
-    NEED,
-    "Enter the highest torque the last shaft sees.",
-)
-NO_DUTY = Rule(
-    "duty.unknown",
-    "shock and hours",
-    ">=",
-    W,
-    "Shock or hours are not entered: judged as heavy shock, all day",
-    "",
-    "",
-    COMMON_PRACTICE,
-    "Enter the shock of the load and the hours a day.",
-)
-NO_REASON = Rule(
-    "duty.no_reason",
-    "service factor",
-    ">=",
-    W,
-    "A service factor of your own is in force without a reason",
-    "",
-    "",
-    COMMON_PRACTICE,
-    "Write down why, so that the next reader can judge it.",
-)
-MOTOR_LOAD = Rule(
-    "motor.load",
-    "power taken from the motor",
-    "<=",
-    W,
-    "The motor is loaded past its nameplate power",
-    "The motor carries the running load",
-    "kW",
-    MG1,
-    "Use the next larger motor; a nameplate service factor is no spare power.",
-)
-MOTOR_LIGHT = Rule(
-    "motor.light",
-    "load of the motor",
-    ">=",
-    N,
-    "The motor is lightly loaded, so it runs at poor efficiency",
-    "The motor is reasonably loaded",
-    "share",
-    COMMON_PRACTICE,
-    "A smaller motor would do.",
-)
-MOTOR_PEAK = Rule(
-    "motor.peak",
-    "peak torque at the motor",
-    "<=",
-    W,
-    "Peak torque comes near the motor's breakdown torque",
-    "Breakdown torque covers the peak",
-    "N*m",
-    COMMON_PRACTICE,
-    "Use a larger motor or a flywheel.",
-)
-NO_BREAKDOWN = Rule(
-    "motor.no_breakdown",
-    "peak torque at the motor",
-    "<=",
-    N,
-    "The motor's breakdown torque is not known, so peaks and stalls are not judged",
-    "",
-    "N*m",
-    MG1,
-    "Enter breakdown over full-load torque from its data sheet.",
-)
-BREAKAWAY = Rule(
-    "motor.breakaway",
-    "1.3 x breakaway torque at the motor",
-    "<=",
-    E,
-    "The motor may not start this load",
-    "The motor starts the load",
-    "N*m",
-    COMMON_PRACTICE,
-    "Use a motor with more starting torque.",
-)
-SLIP = Rule(
-    "motor.slip",
-    "full-load slip",
-    "<=",
-    W,
-    "This nameplate speed is far below any synchronous speed",
-    "The nameplate speed is plausible",
-    "share",
-    COMMON_PRACTICE,
-    "Check the speed and whether the plate says 50 or 60 Hz.",
-)
-PULLEY = Rule(
-    "motor.least_pulley",
-    "pulley on the motor shaft",
-    ">=",
-    W,
-    "The motor pulley is smaller than the motor's bearings allow",
-    "The motor pulley is large enough for its bearings",
-    "mm",
-    MG1,
-    "Use a larger motor pulley.",
-)
-OVERHUNG_IN = Rule(
-    "reducer.overhung_in",
-    "pull on the reducer's input shaft",
-    "<=",
-    E,
-    "The pull is over the reducer's input overhung rating",
-    "The input shaft carries the pull",
-    "N",
-    AGMA_OHL,
-    "Use a larger wheel on this shaft, set it closer to the case, or use a larger unit.",
-    needs_load=True,
-)
-OVERHUNG_OUT = Rule(
-    "reducer.overhung_out",
-    "pull on the reducer's output shaft",
-    "<=",
-    E,
-    "The pull is over the reducer's output overhung rating",
-    "The output shaft carries the pull",
-    "N",
-    AGMA_OHL,
-    "Use a larger wheel on this shaft, set it closer to the case, or use a larger unit.",
-    needs_load=True,
-)
-BORE = Rule(
-    "shaft.bore",
-    "greatest bore of the sprocket",
-    ">=",
-    E,
-    "The sprocket is too small to be bored for this shaft",
-    "The sprocket can be bored for its shaft",
-    "mm",
-    HUB,
-    "Use more teeth.",
-)
-SAME_WAY = Rule("line.turn", "sense", ">=", N, "The last shaft turns the same way as the motor", "", "", NEED)
-OTHER_WAY = Rule("line.turn", "sense", ">=", N, "The last shaft turns against the motor", "", "", NEED)
-UNKNOWN_WAY = Rule(
-    "line.turn",
-    "sense",
-    ">=",
-    N,
-    "Which way the last shaft turns depends on the hand of the right-angle reducer",
-    "",
-    "",
-    NEED,
-    "Ask for the hand of the worm, or swap two motor leads (three-phase).",
-)
-NO_LINKS = Rule(
-    "line.direct",
-    "links",
-    ">=",
-    N,
-    "The motor drives the last shaft directly",
-    "",
-    "",
-    NEED,
-    "Add a link to change speed.",
-)
-RULES = (
-    SPEED_LOW,
-    SPEED_HIGH,
-    SPEED_ERROR,
-    NO_SPEED,
-    NO_TORQUE,
-    NO_PEAK,
-    NO_DUTY,
-    NO_REASON,
-    MOTOR_LOAD,
-    MOTOR_LIGHT,
-    MOTOR_PEAK,
-    NO_BREAKDOWN,
-    BREAKAWAY,
-    SLIP,
-    PULLEY,
-    OVERHUNG_IN,
-    OVERHUNG_OUT,
-    BORE,
-    SAME_WAY,
-    OTHER_WAY,
-    UNKNOWN_WAY,
-    NO_LINKS,
-)
 #: Beyond a band limit by more than this share, a wrong speed is an error. Common practice, no source.
 MARGINAL = 0.05
 #: Off the ideal by more than this share is worth a note. Common practice, no source.
 ON_TARGET = 0.03
 
 
-def findings(machine: Machine, motor: Motor, line: LineResult) -> Iterator[Finding]:
+def findings(machine: Machine, source: Any, motor: Drive, line: LineResult) -> Iterator[Finding]:
     """Every check of the line as a whole."""
     yield from _need(machine, line)
     yield from _motor(machine, motor, line)
+    yield from source_kind(source.kind).judge(source, motor, demand_of(machine, line))
     yield from _motor_pulley(motor, line)
+    yield from _high_end(machine, line)
     for index in range(len(line.shafts)):
         yield from _shared_shaft(machine, motor, line, index)
     if not line.links:
         yield state(NO_LINKS, "line")
     yield state({1: SAME_WAY, -1: OTHER_WAY, None: UNKNOWN_WAY}[line.last_shaft.turn], "line")
+
+
+def demand_of(machine: Machine, line: LineResult) -> Demand:
+    """What a solved line asks of its source, at the source's shaft."""
+    need, first = machine.need, line.shafts[0]
+    running, asked = first.running_torque_nm, need.requirement()
+    share = running / need.running_torque_nm if running is not None and need.running_torque_nm else None
+    return Demand(
+        running,
+        first.peak_torque_nm,
+        None if share is None or need.breakaway_torque_nm is None else share * need.breakaway_torque_nm,
+        None if need.inertia_kgm2 is None else need.inertia_kgm2 / line.ratio**2,
+        need.load_exponent,
+        line.efficiency or 1.0,
+        machine.duty,
+        None if share is None or need.running_torque_high_nm is None else share * need.running_torque_high_nm,
+        asked.fluctuation if asked else None,
+    )
 
 
 def _need(machine: Machine, line: LineResult) -> Iterator[Finding]:
@@ -306,26 +98,40 @@ def _need(machine: Machine, line: LineResult) -> Iterator[Finding]:
         yield state(NO_REASON, "duty", duty.service_factor_override)
 
 
-def _motor(machine: Machine, motor: Motor, line: LineResult) -> Iterator[Finding]:
-    yield judge(SLIP, "motor", slip(motor.speed_rpm, motor.frequency_hz), MOST_SLIP)
+def _motor(machine: Machine, motor: Drive, line: LineResult) -> Iterator[Finding]:
     first = line.shafts[0]
     if first.power_kw is None or first.running_torque_nm is None or line.motor_load is None:
         return
-    most = motor.power_kw * (motor.nameplate_service_factor or 1.0)
-    yield judge_two(MOTOR_LOAD, "motor", first.power_kw, motor.power_kw, most)
+    bears = motor.power_in_air_kw(machine.duty.ambient_c)
+    yield judge_two(MOTOR_LOAD, "motor", first.power_kw, bears, bears * motor.overload)
     yield judge(MOTOR_LIGHT, "motor", line.motor_load, 0.4)
-    breakdown = motor.breakdown_torque_nm
-    if breakdown is None:
-        yield state(NO_BREAKDOWN, "motor", first.peak_torque_nm)
-    elif first.peak_torque_nm is not None:
+    breakdown = motor.most_torque_nm
+    if breakdown is None or motor.most_torque_inferred:
+        yield state(NO_BREAKDOWN, "motor", breakdown)
+    if breakdown is not None and first.peak_torque_nm is not None:
         yield judge_two(MOTOR_PEAK, "motor", first.peak_torque_nm, 0.8 * breakdown, breakdown)
-    start, breakaway = motor.locked_rotor_torque_nm, machine.need.breakaway_torque_nm
+    start, breakaway = motor.start_torque_nm, machine.need.breakaway_torque_nm
     if start is not None and breakaway is not None and machine.need.running_torque_nm:
         at_motor = first.running_torque_nm * breakaway / machine.need.running_torque_nm
         yield judge(BREAKAWAY, "motor", 1.3 * at_motor, start)
 
 
-def least_motor_pulley_mm(motor: Motor) -> float | None:
+def _high_end(machine: Machine, line: LineResult) -> Iterator[Finding]:
+    """Whether what holds at the typical running torque still holds at its high end, in proportion."""
+    typical, high = machine.need.running_torque_nm, machine.need.running_torque_high_nm
+    if typical is None or high is None or line.motor_load is None:
+        return
+    if line.motor_load <= 1:
+        yield judge(HIGH_LOAD, "motor", line.motor_load * high / typical, 1.0)
+    tightest = line.tightest
+    if tightest is None or tightest[1].use is None or machine.duty.margin_rule is MarginRule.MOTOR_NAMEPLATE:
+        return
+    number, limit = tightest
+    if limit.is_load and tightest[1].use <= 1:
+        yield judge(HIGH_USE, f"link-{number}", tightest[1].use * high / typical, 1.0)
+
+
+def least_motor_pulley_mm(motor: Drive) -> float | None:
     """Smallest pulley on the motor shaft [mm], or None where the table prints nothing.
 
     Between speeds the next lower column, between powers the next higher row. Source: NEMA MG 1 Table 14-1.
@@ -347,7 +153,7 @@ def _least_pulley_mm(power_hp: float, speed_rpm: float) -> float | None:
     return None if cell == "na" else float(cell) * MM_PER_IN
 
 
-def _motor_pulley(motor: Motor, line: LineResult) -> Iterator[Finding]:
+def _motor_pulley(motor: Drive, line: LineResult) -> Iterator[Finding]:
     if not line.links or not line.links[0].shafts.is_belt:
         return
     outside, least = line.links[0].shafts.driver_outside_mm, least_motor_pulley_mm(motor)
@@ -355,7 +161,7 @@ def _motor_pulley(motor: Motor, line: LineResult) -> Iterator[Finding]:
         yield judge_two(PULLEY, "link-1", outside, least - 0.05, 0.9 * least)
 
 
-def _shared_shaft(machine: Machine, motor: Motor, line: LineResult, index: int) -> Iterator[Finding]:
+def _shared_shaft(machine: Machine, motor: Drive, line: LineResult, index: int) -> Iterator[Finding]:
     """Overhung load and bore at the shaft between link ``index`` and link ``index + 1`` (both from 1)."""
     before = line.links[index - 1] if index > 0 else None
     after = line.links[index] if index < len(line.links) else None

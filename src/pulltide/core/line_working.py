@@ -8,12 +8,13 @@ from pulltide.core.findings import EXACT, Source
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine
-from pulltide.core.motor import Motor
+from pulltide.core.sources import Drive
 from pulltide.core.units import power_kw
 from pulltide.core.working import Step, Working
 
 PLATE = Source("motor nameplate", "full-load speed", "entered")
 NEED = Source("the need as entered", "", "entered")
+WORKSHEET = Source("the need's worksheet", "", "entered")
 RULE_TEXT = {
     "running_load": ("T · SF", "running torque times the part's own service factor"),
     "motor_nameplate": ("T_name · SF", "torque at motor nameplate power times the part's own service factor"),
@@ -21,7 +22,7 @@ RULE_TEXT = {
 }
 
 
-def working(machine: Machine, motor: Motor, line: LineResult, figure: str) -> Working | None:
+def working(machine: Machine, motor: Drive, line: LineResult, figure: str) -> Working | None:
     """The working of a figure: ``shaft-2/speed``, ``link-1/wrap``, ``line/efficiency``; None if there is none."""
     place, _, key = figure.partition("/")
     kind, _, text = place.partition("-")
@@ -33,12 +34,12 @@ def working(machine: Machine, motor: Motor, line: LineResult, figure: str) -> Wo
         maker = makers.get(key)
         return maker(machine, motor, line, index) if maker else None
     if place == "line":
-        return _line(motor, line, key)
+        return _line(machine, motor, line, key)
     return None
 
 
-def _speed(machine: Machine, motor: Motor, line: LineResult, index: int) -> Working:
-    steps = [Step("Motor at full load, from its plate", "n1", "as entered", {}, motor.speed_rpm, "rpm", PLATE)]
+def _speed(machine: Machine, motor: Drive, line: LineResult, index: int) -> Working:
+    steps = [Step(motor.speed_note, "n1", "as entered", {}, motor.speed_rpm, "rpm", PLATE)]
     for number, link in enumerate(line.links[:index], start=1):
         driver, driven = link.flow.driver_speed_rpm, link.flow.driven_speed_rpm
         creep = 1 - driven * link.ratio / driver
@@ -62,21 +63,11 @@ def _speed(machine: Machine, motor: Motor, line: LineResult, index: int) -> Work
     return Working(f"Speed of {line.shafts[index].name}", tuple(steps))
 
 
-def _torque(machine: Machine, motor: Motor, line: LineResult, index: int) -> Working | None:
+def _torque(machine: Machine, motor: Drive, line: LineResult, index: int) -> Working | None:
     if line.last_shaft.running_torque_nm is None:
         return None
     last = len(line.shafts)
-    steps = [
-        Step(
-            f"{line.last_shaft.name}, running",
-            f"T{last}",
-            "as entered",
-            {},
-            line.last_shaft.running_torque_nm,
-            "N*m",
-            NEED,
-        )
-    ]
+    steps = _last_torque(machine, line, f"T{last}")
     for number in range(last - 1, index, -1):
         link = line.links[number - 1]
         gain = link.flow.driver_speed_rpm / link.flow.driven_speed_rpm
@@ -94,7 +85,24 @@ def _torque(machine: Machine, motor: Motor, line: LineResult, index: int) -> Wor
     return Working(f"Running torque of {line.shafts[index].name}", tuple(steps))
 
 
-def _power(machine: Machine, motor: Motor, line: LineResult, index: int) -> Working | None:
+def _last_torque(machine: Machine, line: LineResult, symbol: str) -> list[Step]:
+    """The running torque of the last shaft: entered or from the worksheet, then taken to the speed it runs at."""
+    need, shaft = machine.need, line.last_shaft
+    name, torque = f"{shaft.name}, running", shaft.running_torque_nm or 0.0
+    source = NEED if need.worksheet is None else WORKSHEET
+    if need.load_exponent == 0 or need.speed_ideal_rpm is None or need.running_torque_nm is None:
+        return [Step(name, symbol, "as entered", {}, torque, "N*m", source)]
+    at_ideal = Step("At the ideal speed", "T", "as entered", {}, need.running_torque_nm, "N*m", source)
+    put_in = {
+        "T": need.running_torque_nm,
+        "n": shaft.speed_rpm,
+        "n_ideal": need.speed_ideal_rpm,
+        "k": need.load_exponent,
+    }
+    return [at_ideal, Step(name, symbol, "T (n / n_ideal)^k", put_in, torque, "N*m", EXACT)]
+
+
+def _power(machine: Machine, motor: Drive, line: LineResult, index: int) -> Working | None:
     shaft = line.shafts[index]
     if shaft.running_torque_nm is None or shaft.power_kw is None:
         return None
@@ -114,7 +122,7 @@ def _power(machine: Machine, motor: Motor, line: LineResult, index: int) -> Work
     )
 
 
-def _design(machine: Machine, motor: Motor, line: LineResult, index: int) -> Working | None:
+def _design(machine: Machine, motor: Drive, line: LineResult, index: int) -> Working | None:
     shaft = line.shafts[index]
     if shaft.design_torque_nm is None or shaft.running_torque_nm is None or not line.links:
         return None
@@ -171,7 +179,7 @@ def _link(machine: Machine, line: LineResult, index: int, key: str) -> Working |
     return maker() if maker else None
 
 
-def _line(motor: Motor, line: LineResult, key: str) -> Working | None:
+def _line(machine: Machine, motor: Drive, line: LineResult, key: str) -> Working | None:
     if key == "ratio":
         numbers = {f"i{number}": link.ratio for number, link in enumerate(line.links, start=1)}
         formula = " · ".join(numbers) or "1"
@@ -194,7 +202,7 @@ def _line(motor: Motor, line: LineResult, key: str) -> Working | None:
                     "Power taken over nameplate power",
                     "x",
                     "P / P_name",
-                    {"P": power, "P_name": motor.power_kw},
+                    {"P": power, "P_name": motor.power_in_air_kw(machine.duty.ambient_c)},
                     line.motor_load,
                     "share",
                     PLATE,

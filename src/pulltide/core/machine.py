@@ -9,8 +9,8 @@ from pydantic import Field
 from pulltide.core.duty import Duty
 from pulltide.core.links import Link
 from pulltide.core.model import CoreModel
-from pulltide.core.motor import Motor
 from pulltide.core.need import Need
+from pulltide.core.sources import AnySource
 
 MOST_LINKS = 8
 MOST_PLANS = 8
@@ -20,7 +20,7 @@ class Plan(CoreModel):
     """One way to drive the machine: a motor and links in order, motor side first."""
 
     name: str = Field("Plan A", title="Plan", min_length=1, max_length=60)
-    source: Motor | None = Field(None, title="Motor")
+    source: AnySource | None = Field(None, title="Source")
     links: tuple[Link, ...] = Field((), title="Links", max_length=MOST_LINKS)
 
 

@@ -8,7 +8,7 @@ from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.links import FAMILIES
 from pulltide.core.model import CoreModel, Hertz, Kw, Mm, Nm, Plain, Rpm
-from pulltide.core.motor import poles, slip, synchronous_speed_rpm
+from pulltide.core.sources.induction import poles, slip, synchronous_speed_rpm
 from pulltide.core.units import torque_nm
 from pulltide.core.working import Step, Working
 

@@ -1,32 +1,81 @@
-"""What the last shaft must do. Unknown stays unknown: every figure may be missing until it is entered."""
+"""What the last shaft must do: entered directly, or by a worksheet that is kept so that it can be reopened.
+
+Unknown stays unknown: every figure may be missing until it is entered.
+"""
 
 from __future__ import annotations
 
+from typing import Any
+
 from pydantic import Field, model_validator
 
-from pulltide.core.model import CoreModel, Nm, Rpm
+from pulltide.core.model import CoreModel, KgM2, Nm, Plain, Rpm
+from pulltide.core.needs import AnyWorksheet
+from pulltide.core.needs.assess import Requirement, assess
+
+FOLLOWS = "follows from the worksheet while there is one"
 
 
 class Need(CoreModel):
-    """Speed band and torque at the last shaft."""
+    """Speed band and torque at the last shaft. With a worksheet, every figure follows from it."""
 
     last_shaft: str = Field("Last shaft", title="Name of the last shaft", min_length=1, max_length=40)
-    speed_min_rpm: Rpm | None = Field(None, title="Slowest useful speed", gt=0, le=20_000)
-    speed_ideal_rpm: Rpm | None = Field(None, title="Ideal speed", gt=0, le=20_000)
-    speed_max_rpm: Rpm | None = Field(None, title="Fastest useful speed", gt=0, le=20_000)
-    running_torque_nm: Nm | None = Field(None, title="Running torque", gt=0, le=100_000)
-    peak_torque_nm: Nm | None = Field(None, title="Peak torque", gt=0, le=200_000)
-    breakaway_torque_nm: Nm | None = Field(None, title="Breakaway torque", gt=0, le=200_000)
+    worksheet: AnyWorksheet | None = Field(None, title="Worksheet")
+    speed_min_rpm: Rpm | None = Field(None, title="Slowest useful speed", gt=0, le=20_000, description=FOLLOWS)
+    speed_ideal_rpm: Rpm | None = Field(None, title="Ideal speed", gt=0, le=20_000, description=FOLLOWS)
+    speed_max_rpm: Rpm | None = Field(None, title="Fastest useful speed", gt=0, le=20_000, description=FOLLOWS)
+    running_torque_nm: Nm | None = Field(None, title="Running torque", gt=0, le=100_000, description=FOLLOWS)
+    running_torque_low_nm: Nm | None = Field(None, title="Running torque, low", gt=0, le=100_000, description=FOLLOWS)
+    running_torque_high_nm: Nm | None = Field(None, title="Running torque, high", gt=0, le=200_000, description=FOLLOWS)
+    peak_torque_nm: Nm | None = Field(None, title="Peak torque", gt=0, le=200_000, description=FOLLOWS)
+    breakaway_torque_nm: Nm | None = Field(None, title="Breakaway torque", gt=0, le=200_000, description=FOLLOWS)
+    holding_torque_nm: Nm | None = Field(None, title="Torque to hold", ge=0, le=200_000, description=FOLLOWS)
+    inertia_kgm2: KgM2 | None = Field(None, title="Inertia at the last shaft", gt=0, le=100_000, description=FOLLOWS)
+    load_exponent: Plain = Field(
+        0.0,
+        title="Torque grows with this power of speed",
+        ge=0,
+        le=3,
+        description="0 hoist or conveyor, 2 fan or hammer",
+    )
+
+    @model_validator(mode="before")
+    @classmethod
+    def _figures_follow(cls, raw: Any) -> Any:
+        """Leave out figures that the worksheet will give, so that an old answer is never judged as an entry."""
+        if isinstance(raw, dict) and raw.get("worksheet") is not None:
+            return {name: value for name, value in raw.items() if name not in FIGURES}
+        return raw
 
     @model_validator(mode="after")
-    def _ordered(self) -> Need:
+    def _filled(self) -> Need:
+        if self.worksheet is not None:
+            self.__dict__.update(assess(self.worksheet).figures())
+        return self._in_order()
+
+    def _in_order(self) -> Need:
         pairs = (
             (self.speed_min_rpm, self.speed_ideal_rpm, "slowest useful speed", "ideal speed"),
             (self.speed_ideal_rpm, self.speed_max_rpm, "ideal speed", "fastest useful speed"),
             (self.speed_min_rpm, self.speed_max_rpm, "slowest useful speed", "fastest useful speed"),
             (self.running_torque_nm, self.peak_torque_nm, "running torque", "peak torque"),
+            (self.running_torque_low_nm, self.running_torque_nm, "low running torque", "running torque"),
+            (self.running_torque_nm, self.running_torque_high_nm, "running torque", "high running torque"),
         )
         for low, high, low_name, high_name in pairs:
-            if low is not None and high is not None and low > high:
+            if low is not None and high is not None and low > high * (1 + 1e-9):
                 raise ValueError(f"{low_name} is above {high_name}; lower the one or raise the other")
         return self
+
+    def requirement(self) -> Requirement | None:
+        """Findings, workings and the machine's own words, or None without a worksheet."""
+        return None if self.worksheet is None else assess(self.worksheet)
+
+    def torque_at(self, speed_rpm: float) -> float | None:
+        """Running torque at a speed [N·m]: T (n / n_ideal)^k. Constant while k is 0 or the ideal speed is unknown."""
+        if self.running_torque_nm is None or self.speed_ideal_rpm is None or self.load_exponent == 0:
+            return self.running_torque_nm
+        return float(self.running_torque_nm * (speed_rpm / self.speed_ideal_rpm) ** self.load_exponent)
+
+
+FIGURES = frozenset(Need.model_fields) - {"last_shaft", "worksheet"}

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from itertools import islice
 from math import prod
@@ -14,9 +13,7 @@ from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.model import CoreModel
-from pulltide.core.motor import Motor
-from pulltide.core.tables import load_table, number
-from pulltide.core.units import KW_PER_HP
+from pulltide.core.sources import source_kind
 
 #: How many remedies a finding offers.
 OFFERED = 3
@@ -25,16 +22,6 @@ PATIENCE = 8
 
 
 Ranks = dict[tuple[str, str], int]
-
-
-def _motors(motor: Motor) -> Iterator[tuple[str, Motor]]:
-    rows = sorted(load_table("pulltide.core", "standard_powers").rows, key=lambda row: number(row, "power"))
-    for row in rows:
-        in_hp = row["series"] == "hp"
-        power = number(row, "power") * (KW_PER_HP if in_hp else 1.0)
-        if in_hp == (motor.frequency_hz > 55) and power > motor.power_kw * 1.02:
-            label = f"Use a {row['power']} {row['series']} motor"
-            yield label, motor.model_copy(update={"power_kw": power, "shaft_diameter_mm": None})
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +47,7 @@ def _changes(plan: Plan) -> dict[str, list[Change]]:
     if plan.source is not None:
         groups["motor"] = [
             Change("motor", label, "source", motor, plan.model_copy(update={"source": motor}))
-            for label, motor in islice(_motors(plan.source), 3)
+            for label, motor in islice(source_kind(plan.source.kind).larger(plan.source), 3)
         ]
     return groups
 

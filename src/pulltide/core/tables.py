@@ -7,9 +7,11 @@ A blank cell is a fault; ``na`` means the source prints no value.
 from __future__ import annotations
 
 import csv
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
 from importlib import resources
+from itertools import pairwise
 
 from pulltide.core.errors import TableError
 from pulltide.core.findings import Source
@@ -67,6 +69,20 @@ def load_table(package: str, name: str) -> Table:
     return Table(
         head["id"], head["title"], head["source"], head["confidence"], head["key"], head.get("note", ""), columns, rows
     )
+
+
+def interpolated(points: Sequence[tuple[float, float]], at: float) -> float:
+    """Value between points of rising x, straight from one to the next; level beyond the first and the last.
+
+    >>> interpolated(((0.0, 1.0), (2.0, 3.0)), 0.5), interpolated(((0.0, 1.0), (2.0, 3.0)), 9.0)
+    (1.5, 3.0)
+    """
+    if at <= points[0][0]:
+        return points[0][1]
+    for (x1, y1), (x2, y2) in pairwise(points):
+        if at <= x2:
+            return y1 + (y2 - y1) * (at - x1) / (x2 - x1)
+    return points[-1][1]
 
 
 def number(row: Row, column: str) -> float:

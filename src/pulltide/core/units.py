@@ -8,6 +8,7 @@ MM_PER_IN = 25.4
 KW_PER_HP = 0.74569987158227  # 550 ft·lbf/s
 M_PER_S_PER_FT_PER_MIN = 0.00508
 G_M_PER_S2 = 9.80665
+RPM_PER_RAD_PER_S = 30.0 / pi
 
 #: Torque in N·m is this number times power in kW over speed in rpm.
 NM_RPM_PER_KW = 60_000.0 / (2.0 * pi)

@@ -5,7 +5,25 @@ from __future__ import annotations
 from pydantic import BaseModel, ConfigDict, field_validator
 
 #: Kind of quantity by the unit the core keeps it in.
-KIND_OF_UNIT = {"mm": "length", "N*m": "torque", "kW": "power", "N": "force", "m/s": "rim_speed", "degC": "temperature"}
+KIND_OF_UNIT = {
+    "mm": "length",
+    "N*m": "torque",
+    "kW": "power",
+    "N": "force",
+    "m/s": "rim_speed",
+    "degC": "temperature",
+    "kg": "mass",
+}
+
+#: Units that follow a choice made for another kind: the kind, and the unit for each of its choices.
+FOLLOWS: dict[str, tuple[str, dict[str, str]]] = {
+    "kg/m": ("mass", {"kg": "kg/m", "lb": "lb/ft"}),
+    "kg/m**3": ("mass", {"kg": "kg/m**3", "lb": "lb/ft**3"}),
+    "kg*m**2": ("mass", {"kg": "kg*m**2", "lb": "lb*ft**2"}),
+    "m/min": ("rim_speed", {"m/s": "m/min", "ft/min": "ft/min"}),
+    "MPa": ("length", {"mm": "MPa", "in": "ksi"}),
+    "kPa": ("length", {"mm": "kPa", "in": "psi"}),
+}
 
 #: Units a person may choose, first the core's own.
 UNIT_CHOICES: dict[str, tuple[str, ...]] = {
@@ -15,6 +33,7 @@ UNIT_CHOICES: dict[str, tuple[str, ...]] = {
     "force": ("N", "lbf", "kgf"),
     "rim_speed": ("m/s", "ft/min"),
     "temperature": ("degC", "degF"),
+    "mass": ("kg", "lb"),
 }
 
 
@@ -29,6 +48,7 @@ class Units(BaseModel):
     force: str = "N"
     rim_speed: str = "m/s"
     temperature: str = "degC"
+    mass: str = "kg"
 
     @field_validator("*")
     @classmethod
@@ -39,6 +59,9 @@ class Units(BaseModel):
 
     def unit_for(self, core_unit: str) -> str:
         """The unit to show a core unit in; units without a choice stay."""
+        if core_unit in FOLLOWS:
+            leader, choices = FOLLOWS[core_unit]
+            return choices[getattr(self, leader)]
         kind = KIND_OF_UNIT.get(core_unit)
         return core_unit if kind is None else str(getattr(self, kind))
 

@@ -25,6 +25,24 @@ ASKED_FOR = {
     "Hz": "a frequency in Hz",
     "h": "a time in h or min",
     "": "a plain number",
+    "kg": "a mass in kg, g or lb",
+    "kg/m": "a mass a length in kg/m or lb/ft",
+    "kg/m**3": "a density in kg/m³ or lb/ft³",
+    "kg*m**2": "an inertia in kg·m² or lb·ft²",
+    "m/s": "a speed in m/s, m/min or ft/min",
+    "m/min": "a speed in m/min, m/s or ft/min",
+    "s": "a time in s or min",
+    "MPa": "a stress in MPa, N/mm² or ksi",
+    "kPa": "a pressure in Pa, kPa, bar or psi",
+    "Pa*s": "a viscosity in Pa·s or cP",
+    "t/h": "a throughput in t/h or kg/h",
+    "m**3/h": "a flow in m³/h, L/min or gal/min",
+    "A": "a current in A",
+    "ohm": "a resistance in ohm",
+    "A*h": "a charge in Ah",
+    "kJ/kg": "an energy a mass in kJ/kg",
+    "rpm/V": "a motor constant in rpm/V",
+    "arcmin": "a backlash in arcmin or degrees",
 }
 VULGAR = {
     "½": "1/2",
@@ -90,6 +108,26 @@ SPOKEN = {
     "in": "in",
     "v": "V",
     "w": "W",
+    "a": "A",
+    "amps": "A",
+    "amp": "A",
+    "ω": "ohm",
+    "ohms": "ohm",
+    "ah": "A*h",
+    "cp": "centipoise",
+    "sec": "s",
+    "seconds": "s",
+    "second": "s",
+    "t": "t",
+    "l/min": "L/min",
+    "gpm": "gal/min",
+    "cfm": "ft**3/min",
+    "fpm": "ft/min",
+    "sfm": "ft/min",
+    "kv": "rpm/V",
+    "mpa": "MPa",
+    "kpa": "kPa",
+    "pa*s": "Pa*s",
 }
 #: In a force or a torque a pound, a kilogram or an ounce means its weight.
 WEIGHTS = {"lb": "lbf", "kg": "kgf", "kp": "kgf", "oz": "ozf", "g": "gf"}
@@ -98,7 +136,9 @@ NUMBER = re.compile(
     r"^(?P<sign>[+-]?)(?:(?P<whole>\d+)(?:\s+|\s*-\s*|\+))?(?P<top>\d+)\s*/\s*(?P<bottom>\d+)(?P<rest>.*)$"
 )
 DECIMAL = re.compile(r"^(?P<number>[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)(?P<rest>.*)$")
-UNIT_LETTERS = re.compile(r"^[A-Za-z%µ/*]{1,20}$")
+UNIT_LETTERS = re.compile(r"^[A-Za-z%µ/*23]{1,20}$")
+#: A power written close to its unit: m3, ft2.
+POWERED = re.compile(r"(?<=[A-Za-z])\*{0,2}\^?([23])(?![0-9])")
 FEET_AND_INCHES = re.compile(r"^(?P<feet>\d+)\s*ft\s*(?P<rest>\d.*)$")
 
 
@@ -164,13 +204,14 @@ def _unit(text: str, wanted: str) -> str:
     for spoken, proper in SPOKEN.items():
         if lowered == spoken:
             return proper
+    unit = unit.replace("²", "2").replace("³", "3").replace("^", "").replace("**", "")
     unit = re.sub(r"\s*[-·•×*⋅ ]\s*", "*", unit)
     if not UNIT_LETTERS.match(unit):
         raise NotUnderstood(f"has no unit in “{unit}”")
     parts = [SPOKEN.get(part.lower(), part) for part in unit.split("*")]
     if wanted in ("N", "N*m"):
         parts = [WEIGHTS.get(part, part) for part in parts]
-    return "*".join(parts)
+    return POWERED.sub(r"**\1", "*".join(parts))
 
 
 def read_quantity(text: str, wanted: str, bare_unit: str | None = None) -> float:

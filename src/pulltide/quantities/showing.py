@@ -23,6 +23,15 @@ UNIT_TEXT = {
     "teeth": "teeth",
     "links": "links",
     "pitches": "pitches",
+    "kg/m**3": "kg/m³",
+    "lb/ft**3": "lb/ft³",
+    "kg*m**2": "kg·m²",
+    "lb*ft**2": "lb·ft²",
+    "Pa*s": "Pa·s",
+    "m**3/h": "m³/h",
+    "A*h": "Ah",
+    "ohm": "Ω",
+    "blows/min": "blows/min",
 }
 FRACTIONS = {(1, 2): "½", (1, 4): "¼", (3, 4): "¾", (1, 8): "⅛", (3, 8): "⅜", (5, 8): "⅝", (7, 8): "⅞"}
 UNKNOWN = "unknown"
@@ -81,6 +90,8 @@ def show(value: float | None, core_unit: str, units: Units) -> Shown:
     if core_unit == "share":
         return Shown(plain_number(value * 100, 3 if abs(value) < 0.0995 else 2 if abs(value) < 0.9995 else 3), "%")
     unit = units.unit_for(core_unit)
+    if unit == "kW" and 0 < abs(value) < 0.0995:
+        return Shown(plain_number(value * 1000), "W")
     converted = value if unit == core_unit else factor(unit_name(core_unit), unit)(value)
     number = _inches(converted) if unit == "in" else plain_number(converted)
     return Shown(number, UNIT_TEXT.get(unit, unit))

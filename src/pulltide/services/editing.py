@@ -14,11 +14,18 @@ from pulltide.core.errors import InputError, InputErrors, UnknownName
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import MOST_LINKS, MOST_PLANS, Machine
 from pulltide.core.model import READ_QUANTITY
+from pulltide.core.needs import NEED_KINDS, need_kind
 from pulltide.quantities import Units, reader_for
 from pulltide.services.fields import NoSuchField, describe, find_field, parse_path
 
 Document = dict[str, Any]
 KINDS = tuple(family.kind for family in FAMILIES)
+NEED_NAMES = tuple(kind.kind for kind in NEED_KINDS)
+#: Tags that a validation puts into the place of a fault.
+TAGS = frozenset(KINDS + NEED_NAMES)
+#: The speeds a worksheet keeps when another kind is chosen.
+OWN_SPEEDS = ("speed_min_rpm", "speed_ideal_rpm", "speed_max_rpm")
+DIRECT = "direct"
 MOST_STEPS = 6
 
 
@@ -57,7 +64,7 @@ def faults(raw: object, error: ValidationError, units: Units) -> list[InputError
 
 
 def _fault(raw: object, item: dict[str, Any], units: Units) -> InputError:
-    location = [part for part in item["loc"] if part not in KINDS]
+    location = [part for part in item["loc"] if part not in TAGS]
     path = ".".join(str(part) for part in location)
     inner = (item.get("ctx") or {}).get("error")
     try:
@@ -273,6 +280,22 @@ def _remove_plan(document: Document, change: Change) -> None:
     del document["plans"][change.plan]
 
 
+def _choose_worksheet(document: Document, change: Change) -> None:
+    """Another worksheet, or none: the figures then stay as entries. Speeds of one's own are taken along."""
+    need = document["need"]
+    before = need["worksheet"]
+    if change.kind == DIRECT:
+        need["worksheet"] = None
+        return
+    if change.kind not in NEED_NAMES:
+        raise InputErrors([InputError("Worksheet", change.kind, "is not known", accepted=", ".join(NEED_NAMES))])
+    names = {"Last shaft"} | ({need_kind(before["kind"]).last_shaft} if before else set())
+    if need["last_shaft"] in names:
+        need["last_shaft"] = need_kind(change.kind).last_shaft
+    kept = {name: (before or need)[name] for name in OWN_SPEEDS}
+    need["worksheet"] = {"kind": change.kind, **kept}
+
+
 OPERATIONS: dict[str, Callable[[Document, Change], None]] = {
     "add_link": _add_link,
     "remove_link": _remove_link,
@@ -282,6 +305,7 @@ OPERATIONS: dict[str, Callable[[Document, Change], None]] = {
     "remove_step": _remove_step,
     "duplicate_plan": _duplicate_plan,
     "remove_plan": _remove_plan,
+    "choose_worksheet": _choose_worksheet,
 }
 LABELS = {
     "add_link": "Link added",
@@ -292,6 +316,7 @@ LABELS = {
     "remove_step": "Step removed",
     "duplicate_plan": "Plan duplicated",
     "remove_plan": "Plan removed",
+    "choose_worksheet": "Worksheet chosen",
 }
 
 

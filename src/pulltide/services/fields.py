@@ -5,13 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from enum import Enum
 from types import UnionType
-from typing import Any, Literal, Union, get_args, get_origin
+from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from annotated_types import Ge, Gt, Le, Lt, MaxLen
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from pulltide.core.links import family_of
 from pulltide.core.machine import Machine
 from pulltide.core.model import Measure
 from pulltide.quantities import Units, show_for_edit
@@ -37,6 +36,7 @@ class FieldDescription:
     choices: tuple[str, ...] = field(default=())
     optional: bool = False
     most_characters: int | None = None
+    help: str = ""
 
     def accepted(self, units: Units) -> str:
         """The accepted range or choices, in a person's units."""
@@ -82,19 +82,32 @@ def find_field(document: Any, path: Path) -> tuple[FieldInfo, type[BaseModel]]:
         info = model.model_fields[part]
         owner = model
         value = value.get(part) if isinstance(value, dict) else None
-        inner, _ = _unwrapped(info.annotation)
-        if isinstance(inner, type) and issubclass(inner, BaseModel):
-            model = inner
+        model = _model_of(info.annotation, value) or model
     if info is None:
         raise NoSuchField(".".join(map(str, path)))
     return info, owner
 
 
 def _item_model(model: type[BaseModel], info: FieldInfo | None, value: Any) -> type[BaseModel]:
-    if isinstance(value, dict) and "kind" in value and info is not None and info.title == "Links":
-        return family_of(value["kind"]).model
     item = get_args(info.annotation)[0] if info is not None else model
-    return item if isinstance(item, type) and issubclass(item, BaseModel) else model
+    return _model_of(item, value) or model
+
+
+def _model_of(annotation: Any, value: Any) -> type[BaseModel] | None:
+    """The model an annotation leads to; of a union, the member whose ``kind`` the raw value names."""
+    members = _models(annotation)
+    if len(members) < 2:
+        return members[0] if members else None
+    kind = value.get("kind") if isinstance(value, dict) else None
+    return next((model for model in members if model.model_fields["kind"].default == kind), None)
+
+
+def _models(annotation: Any) -> list[type[BaseModel]]:
+    if isinstance(annotation, type) and issubclass(annotation, BaseModel):
+        return [annotation]
+    if get_origin(annotation) in (Union, UnionType, Annotated):
+        return [model for part in get_args(annotation) for model in _models(part)]
+    return []
 
 
 def describe(document: Any, path_text: str) -> FieldDescription:
@@ -120,6 +133,7 @@ def describe(document: Any, path_text: str) -> FieldDescription:
         choices,
         optional,
         longest,
+        info.description or "",
     )
 
 

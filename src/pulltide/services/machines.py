@@ -50,6 +50,9 @@ class MachineStore(Protocol):
     def get(self, machine_id: str) -> StoredMachine:
         """One machine. Raises NoSuchMachine."""
 
+    def before(self, machine_id: str) -> Machine | None:
+        """The machine before its last change, or None where there is none. Raises NoSuchMachine."""
+
     def create(self, machine: Machine) -> StoredMachine:
         """Keep a new machine."""
 

@@ -34,6 +34,16 @@ class PostgresMachines:
         with Session(self.engine) as session:
             return _stored(session, _row(session, machine_id))
 
+    def before(self, machine_id: str) -> Machine | None:
+        """The machine before its last change, or None where there is none. Raises NoSuchMachine."""
+        with Session(self.engine) as session:
+            row = _row(session, machine_id)
+            query = select(MachineStateRow.document).where(
+                MachineStateRow.machine_id == row.id, MachineStateRow.place == row.cursor - 1
+            )
+            document = session.scalar(query)
+            return None if document is None else Machine.model_validate(document)
+
     def create(self, machine: Machine) -> StoredMachine:
         """Keep a new machine."""
         with Session(self.engine) as session, session.begin():

@@ -90,8 +90,7 @@ def editor_for(machine: Machine, result: PlanResult | None, selection: Selection
     document = machine.model_dump(mode="json")
     plan, at = machine.plans[selection.plan], selection.at
     simple: dict[str, tuple[str, Callable[[], tuple[forms.FormField, ...]]]] = {
-        "need": ("Need: what the last shaft must do", lambda: forms.need_fields(document, units)),
-        "duty": ("Duty: how hard it works", lambda: forms.duty_fields(document, units)),
+        "duty": ("Duty: how hard it works", lambda: forms.duty_fields(document, units))
     }
     if at in simple:
         heading, fields = simple[at]

@@ -10,6 +10,7 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Plan
+from pulltide.core.sources import drive_of
 from pulltide.quantities import Units, show
 
 WIDTH, HEIGHT = 785.0, 236.0
@@ -91,7 +92,8 @@ def place(plan: Plan, line: LineResult) -> Placed:
     for picture in pictures:
         last = centres[-1]
         centres.append((last[0] + picture.offset_mm[0], last[1] + picture.offset_mm[1]))
-    return Placed(tuple(centres), pictures, motor_radius_mm(plan.source.power_kw) if plan.source else 60.0)
+    drive = drive_of(plan.source)
+    return Placed(tuple(centres), pictures, motor_radius_mm(drive.power_kw) if drive else 60.0)
 
 
 def _extent(placed: Placed) -> tuple[float, float, float, float]:

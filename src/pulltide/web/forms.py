@@ -34,6 +34,7 @@ class FormField:
     accepted: str
     hint: str
     stock: tuple[str, ...]
+    note: str = ""
 
     @property
     def id(self) -> str:
@@ -41,8 +42,10 @@ class FormField:
         return "f-" + self.path.replace(".", "-")
 
 
-def form_field(document: Any, path: str, units: Units, hint: str = "", stock: tuple[str, ...] = ()) -> FormField:
-    """The input for the field at a path of a raw document."""
+def form_field(
+    document: Any, path: str, units: Units, hint: str = "", stock: tuple[str, ...] = (), *, noted: bool = True
+) -> FormField:
+    """The input for the field at a path of a raw document; ``noted`` adds where its default comes from."""
     described = describe(document, path)
     value = _value(document, path)
     options = tuple(Option(item, choice(item), item == value) for item in described.choices)
@@ -58,6 +61,7 @@ def form_field(document: Any, path: str, units: Units, hint: str = "", stock: tu
         described.accepted(units),
         hint or _hint(path, value is None and described.optional),
         stock,
+        described.help if noted else "",
     )
 
 
@@ -88,20 +92,6 @@ def _text(value: Any, kind: str, unit: str, units: Units) -> str:
     if value is None or kind in ("choice", "yes_no"):
         return ""
     return show_for_edit(value, unit, units) if kind == "quantity" else str(value)
-
-
-def need_fields(document: Any, units: Units) -> tuple[FormField, ...]:
-    """What the last shaft must do."""
-    names = (
-        "last_shaft",
-        "speed_min_rpm",
-        "speed_ideal_rpm",
-        "speed_max_rpm",
-        "running_torque_nm",
-        "peak_torque_nm",
-        "breakaway_torque_nm",
-    )
-    return tuple(form_field(document, f"need.{name}", units) for name in names)
 
 
 def duty_fields(document: Any, units: Units) -> tuple[FormField, ...]:

@@ -21,7 +21,7 @@ from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.selection import Selection
 from pulltide.web.shop_view import machine_card
 from pulltide.web.templating import render
-from pulltide.web.train_view import train_view
+from pulltide.web.train_view import PLACES, train_view
 
 router = APIRouter(include_in_schema=False)
 THEMES = ("auto", "light", "dark")
@@ -70,16 +70,19 @@ def machine_page(
     request: Request, machine_id: str, machines: Machines, person: AnyPerson, selection: Selected
 ) -> Response:
     """The Train view, whole or as the fragment that a change swaps in."""
-    return _train(request, machines.get(machine_id), selection, person)
+    return _train(request, machines, machines.get(machine_id), selection, person)
 
 
 def _menu(person: Person) -> dict[str, Any]:
     return {"unit_choices": UNIT_CHOICES, "themes": THEMES, "units": person.units}
 
 
-def _train(request: Request, stored: StoredMachine, selection: Selection, person: Person) -> Response:
+def _train(
+    request: Request, machines: MachineStore, stored: StoredMachine, selection: Selection, person: Person
+) -> Response:
     saved_at = stored.updated_at.astimezone().strftime("%H:%M")
-    view = train_view(stored, selection, person.units, saved_at)
+    before = machines.before(stored.id) if selection.at in PLACES else None
+    view = train_view(stored, selection, person.units, saved_at, before)
     name = "partials/_train.html" if request.headers.get("x-fragment") == "1" else "pages/train.html"
     return render(request, name, {"person": person, "view": view, **_menu(person)})
 
@@ -117,7 +120,7 @@ def edit_machine(
     """Apply a change; answer with the new fragment, or send a plain form back to the page."""
     change = change_from(form)
     stored = edit(machines, machine_id, _version(form), change, person.units)
-    return _answer(request, stored, _after(selection, change, stored), person)
+    return _answer(request, machines, stored, _after(selection, change, stored), person)
 
 
 @router.post("/machines/{machine_id}/history/undo")
@@ -125,7 +128,7 @@ def undo(
     request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
 ) -> Response:
     """Take back the last change."""
-    return _answer(request, machines.step(machine_id, _version(form), -1), selection, person)
+    return _answer(request, machines, machines.step(machine_id, _version(form), -1), selection, person)
 
 
 @router.post("/machines/{machine_id}/history/redo")
@@ -133,7 +136,7 @@ def redo(
     request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
 ) -> Response:
     """Make the change again that was taken back last."""
-    return _answer(request, machines.step(machine_id, _version(form), 1), selection, person)
+    return _answer(request, machines, machines.step(machine_id, _version(form), 1), selection, person)
 
 
 def _version(form: FormData) -> int:
@@ -159,9 +162,11 @@ def _after(selection: Selection, change: Change, stored: StoredMachine) -> Selec
     return Selection(0) if change.operation == "remove_plan" else selection
 
 
-def _answer(request: Request, stored: StoredMachine, selection: Selection, person: Person) -> Response:
+def _answer(
+    request: Request, machines: MachineStore, stored: StoredMachine, selection: Selection, person: Person
+) -> Response:
     if request.headers.get("x-fragment") == "1":
-        return _train(request, stored, selection, person)
+        return _train(request, machines, stored, selection, person)
     return RedirectResponse(f"/machines/{stored.id}{selection.query()}", 303)
 
 

@@ -29,6 +29,7 @@ environment = Environment(
     auto_reload=False,
 )
 environment.filters["as_json"] = lambda value: json.dumps(value, ensure_ascii=False)
+environment.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
 environment.globals["asset_mark"] = _asset_mark()
 
 

@@ -14,10 +14,13 @@ from pulltide.core.line_working import working
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.remedies import with_remedies
+from pulltide.core.sources import drive_of
 from pulltide.quantities import Units, show
 from pulltide.services.machines import StoredMachine
+from pulltide.web.changes_view import ChangesView, changes_view
 from pulltide.web.editor_view import Editor, editor_for, use_state
 from pulltide.web.elevation import Elevation, elevation
+from pulltide.web.need_view import NeedView, need_view
 from pulltide.web.selection import Figured, Selection
 from pulltide.web.words import SEVERITY, TURN, measured_line, source_line, subject_name
 from pulltide.web.working_view import WorkingView, working_view
@@ -130,6 +133,8 @@ class TrainView:
     editor: Editor | None
     cautions: tuple[str, ...]
     kinds: tuple[tuple[str, str], ...]
+    need: NeedView | None = None
+    changes: ChangesView | None = None
 
 
 FIRST_CAUTION = "Guard every nip point before first power. Lock out and let it stop before touching a belt or a chain."
@@ -137,6 +142,9 @@ LAST_CAUTION = (
     "Wiring, overload and emergency stop follow your local code; have a licensed electrician check them. "
     "This is a sizing aid: a qualified person checks whatever can hurt someone."
 )
+
+#: Places of their own, beside the train.
+PLACES = ("need", "duty", "source")
 
 #: Which figure explains a finding, by the end of its code.
 EXPLAINS = {
@@ -162,13 +170,16 @@ EXPLAINS = {
 }
 
 
-def train_view(stored: StoredMachine, selection: Selection, units: Units, saved_at: str) -> TrainView:
-    """Solve the chosen plan and put everything in words."""
+def train_view(
+    stored: StoredMachine, selection: Selection, units: Units, saved_at: str, before: Machine | None = None
+) -> TrainView:
+    """Solve the chosen plan and put everything in words; ``before`` is the machine before its last change."""
     machine = stored.machine
     selection = replace(selection, plan=min(max(selection.plan, 0), len(machine.plans) - 1))
     plan = machine.plans[selection.plan]
     result = solve_plan(machine, plan)
-    result = with_remedies(machine, plan, result) if result else None
+    if result is not None and selection.at not in PLACES:
+        result = with_remedies(machine, plan, result)
     line = result.chosen if result else None
     names = shaft_names(machine, plan)
     told = [f for f in (result.findings if result else ()) if selection.clear or f.severity is not Severity.CLEAR]
@@ -186,7 +197,7 @@ def train_view(stored: StoredMachine, selection: Selection, units: Units, saved_
         gives_note=_gives_note(machine, line, units),
         strip=_strip(line, units),
         speeds=_speeds(result, units),
-        drawing=elevation(plan, line, units) if line else None,
+        drawing=elevation(plan, line, units) if line and selection.at not in PLACES else None,
         tide=_tide(line) if line else None,
         shafts=tuple(_shaft_card(shaft, units) for shaft in line.shafts) if line else (),
         links=tuple(_link_card(plan, result, index, units) for index in range(len(plan.links))) if result else (),
@@ -198,13 +209,15 @@ def train_view(stored: StoredMachine, selection: Selection, units: Units, saved_
         editor=editor_for(machine, result, selection, units),
         cautions=_cautions(plan),
         kinds=tuple((family.kind, family.title) for family in FAMILIES),
+        need=need_view(machine, result, selection.figure, units) if selection.at == "need" else None,
+        changes=changes_view(machine, before, stored.undo_label or "", units) if selection.at in PLACES else None,
     )
 
 
 def _rail(
     machine: Machine, plan: Plan, line: LineResult | None, selection: Selection, units: Units
 ) -> tuple[PlaceItem, ...]:
-    need, duty, motor = machine.need, machine.duty, plan.source
+    need, duty, motor = machine.need, machine.duty, drive_of(plan.source)
     torque = show(need.running_torque_nm, "N*m", units) if need.running_torque_nm else "torque unknown"
     speed = f"{show(need.speed_ideal_rpm, 'rpm', units)}" if need.speed_ideal_rpm else "speed unknown"
     shock = f"{duty.shock} shock" if duty.shock and duty.shock != "uniform" else (duty.shock or "not entered")
@@ -398,9 +411,10 @@ def _counts(result: PlanResult | None) -> str:
 def _working(
     machine: Machine, plan: Plan, line: LineResult | None, selection: Selection, units: Units
 ) -> WorkingView | None:
-    if line is None or plan.source is None or not selection.figure:
+    drive = drive_of(plan.source)
+    if line is None or drive is None or not selection.figure:
         return None
-    found = working(machine, plan.source, line, selection.figure)
+    found = working(machine, drive, line, selection.figure)
     return working_view(found, units) if found else None
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from pulltide.core.findings import Finding, Severity
 from pulltide.quantities import Units, show
 
@@ -40,6 +42,24 @@ RULE = {
 }
 
 TURN = {1: "turns as the motor", -1: "turns against it", None: "sense: ask the maker"}
+
+
+@dataclass(frozen=True, slots=True)
+class FindingLine:
+    """One finding as it is said, without remedies."""
+
+    state: str
+    fact: str
+    line: str
+    source: str
+    advice: str
+
+
+def finding_line(finding: Finding, units: Units) -> FindingLine:
+    """A finding in words."""
+    return FindingLine(
+        SEVERITY[finding.severity], finding.fact, measured_line(finding, units), source_line(finding), finding.advice
+    )
 
 
 def choice(value: str) -> str:

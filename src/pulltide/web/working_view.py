@@ -30,6 +30,8 @@ class WorkingView:
 
 
 CORE = Units()
+#: A blank between two factors: once they are numbers, the multiplication has to be written.
+BESIDE = re.compile(r"(?<=[0-9²³)π]) (?=[0-9(π√]|sin|cos)")
 
 
 def working_view(working: Working, units: Units) -> WorkingView:
@@ -47,7 +49,7 @@ def substituted(step: Step) -> str:
     text, count = re.subn(standing_alone, lambda match: plain_number(step.inputs[match[1]], 4), step.formula)
     if count == 0 or "solved" in step.formula or len(step.formula) > 62:
         return ", ".join(f"{name} = {plain_number(value, 4)}" for name, value in step.inputs.items())
-    return text
+    return BESIDE.sub(" · ", text)
 
 
 def _step(step: Step, units: Units) -> StepView:

@@ -1,0 +1,220 @@
+"""Impeller in a liquid."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from pulltide.core.findings import EXACT, Severity, Source, judge
+from pulltide.core.model import KgPerM3, Mm, PaS, Plain
+from pulltide.core.needs.frame import (
+    Corner,
+    NeedKind,
+    Outcome,
+    Saying,
+    SpeedBand,
+    Worksheet,
+    known,
+    pick,
+    rule,
+    speed_at_rim,
+    table_rows,
+    table_source,
+    torque_from_power_nm,
+)
+from pulltide.core.sketch import Sketch
+from pulltide.core.units import rim_speed_m_per_s
+
+Impeller = Literal[
+    "marine propeller 3 blades, pitch = D",
+    "six-blade disk (Rushton) turbine",
+    "four blades pitched 45 deg",
+    "six blades pitched 45 deg",
+    "flat paddle two blades, W/D = 0.2",
+    "anchor, wall gap about D/20",
+]
+METZNER = Source("Metzner and Otto", "shear rate 11 N", "quoted from memory")
+TIP_SPEEDS = {"gentle": (2.0, 2.5, 3.0), "vigorous": (3.0, 4.5, 6.0)}
+#: A vortex divides the turbulent power number by this much. Common practice, no source.
+VORTEX = (4.0, 3.0, 2.0)
+SEALS = {"none": 1.0, "mechanical": 1.02, "packing": 1.10}
+
+
+class AgitatorSheet(Worksheet):
+    """Power number over Reynolds number."""
+
+    kind: Literal["agitator"] = "agitator"
+    impeller: Impeller = Field("four blades pitched 45 deg", title="Impeller")
+    impeller_diameter_mm: Mm | None = Field(None, title="Impeller diameter", ge=20, le=3000)
+    vessel_diameter_mm: Mm | None = Field(None, title="Vessel diameter", ge=30, le=10_000)
+    impellers: int = Field(1, title="Impellers on the shaft", ge=1, le=5, description="a diameter apart or more")
+    baffled: bool = Field(True, title="Vessel has baffles", description="four strips a twelfth wide")
+    density_kg_m3: KgPerM3 = Field(1000.0, title="Density of the liquid", ge=500, le=3000, description="water")
+    viscosity_pa_s: PaS | None = Field(
+        None, title="Viscosity", gt=0, le=1000, description="water 0.001, honey 10; thinning: at a shear of 1 a second"
+    )
+    flow_index: Plain = Field(1.0, title="Flow index", ge=0.1, le=1.5, description="1 for a liquid that does not thin")
+    vigour: Literal["gentle", "vigorous"] = Field("gentle", title="Stirring")
+    power_number: Plain | None = Field(None, title="Turbulent power number of your own", gt=0, le=20)
+    seal: Literal["none", "mechanical", "packing"] = Field("none", title="Shaft seal")
+
+
+SIZE = rule(
+    "agitator.size",
+    Severity.WARNING,
+    "Impeller and vessel are outside 0.3 to 0.5, where the power numbers hold",
+    "Impeller and vessel are in proportion",
+    "",
+    "Choose the impeller nearer 0.3 to 0.5 of the vessel.",
+    quantity="impeller over vessel",
+)
+TRANSITION = rule(
+    "agitator.transition",
+    Severity.NOTE,
+    "Between laminar and turbulent the power is a bound on the safe side",
+    "The flow is clearly laminar or turbulent",
+    "",
+    "Expect to need less.",
+    quantity="Reynolds number",
+)
+
+
+def _number(sheet: AgitatorSheet, out: Outcome, reynolds: float, corner: Corner) -> float:
+    row = table_rows("power_number", "impeller")[sheet.impeller]
+    source = table_source("power_number")
+    cell = row["KL_laminar_Np_x_Re"]
+    laminar = 0.0 if cell == "na" else float(cell) / reynolds
+    turbulent = sheet.power_number or float(row["KT_turbulent_Np_baffled"])
+    if not sheet.baffled and reynolds > 300:
+        turbulent /= pick(VORTEX, corner)
+    out.step("Laminar share", "N_L = K_L / Re", laminar, "", source, K_L=laminar * reynolds, Re=reynolds)
+    return out.step(
+        "Power number",
+        "N_p = K_L / Re + K_T",
+        laminar + turbulent,
+        "",
+        source,
+        K_L=laminar * reynolds,
+        Re=reynolds,
+        K_T=turbulent,
+    )
+
+
+def _speeds(sheet: AgitatorSheet, out: Outcome) -> None:
+    (diameter,) = known(sheet.impeller_diameter_mm)
+    band = TIP_SPEEDS[sheet.vigour]
+    low, ideal, high = speed_at_rim(out, band, diameter)
+    out.speeds = SpeedBand(low, ideal, high, f"tip speed {band[0]:g} to {band[2]:g} m/s, {sheet.vigour}")
+
+
+def work(sheet: AgitatorSheet, corner: Corner) -> Outcome:
+    """Power of the impeller at its ideal speed; it grows with the cube of speed."""
+    out = Outcome(load_exponent=2.0)
+    with out.working("speed"):
+        _speeds(sheet, out)
+    with out.working("running"):
+        diameter, consistency, speed = known(
+            sheet.impeller_diameter_mm, sheet.viscosity_pa_s, sheet.speed_ideal_rpm or out.speeds.ideal_rpm
+        )
+        size, turns = diameter / 1000, speed / 60
+        viscosity = (
+            consistency
+            if sheet.flow_index == 1
+            else out.step(
+                "Viscosity at that shear, in Pa·s",
+                "μ = K (11 N)^(m - 1)",
+                consistency * (11 * turns) ** (sheet.flow_index - 1),
+                "",
+                METZNER,
+                K=consistency,
+                N=turns,
+                m=sheet.flow_index,
+            )
+        )
+        reynolds = out.step(
+            "Reynolds number, N in turns a second",
+            "Re = ρ N D² / μ",
+            sheet.density_kg_m3 * turns * size**2 / viscosity,
+            "",
+            EXACT,
+            ρ=sheet.density_kg_m3,
+            N=turns,
+            D=size,
+            μ=viscosity,
+        )
+        number = _number(sheet, out, reynolds, corner)
+        power = number * sheet.density_kg_m3 * turns**3 * size**5 / 1000 * sheet.impellers * SEALS[sheet.seal]
+        out.step(
+            "Power",
+            "P = N_p ρ N³ D⁵ z s / 1000",
+            power,
+            "kW",
+            table_source("power_number"),
+            N_p=number,
+            ρ=sheet.density_kg_m3,
+            N=turns,
+            D=size,
+            z=float(sheet.impellers),
+            s=SEALS[sheet.seal],
+        )
+        out.say("Power at the impeller", power, "kW")
+        out.say("Reynolds number", reynolds, "")
+        out.running_nm = torque_from_power_nm(out, power, speed)
+        out.load_exponent = 1.0 if reynolds < 10 else 2.0
+        between = 10 <= reynolds <= 1e4
+        out.findings.append(judge(TRANSITION, "need", reynolds, 10.0 if between else max(reynolds, 10.0)))
+    out.times("peak", "Surging", 1.5)
+    out.times("breakaway", "From rest, nothing settled", 1.0)
+    if sheet.vessel_diameter_mm and sheet.impeller_diameter_mm:
+        share = sheet.impeller_diameter_mm / sheet.vessel_diameter_mm
+        least = 0.3 if share >= 0.3 else 1 / 0.3
+        out.findings.append(judge(SIZE, "need", share if share >= 0.3 else 1 / share, 0.5 if share >= 0.3 else least))
+    return out
+
+
+def say(sheet: AgitatorSheet, speed_rpm: float) -> tuple[Saying, ...]:
+    """Tip speed."""
+    return (
+        ()
+        if sheet.impeller_diameter_mm is None
+        else (Saying("at the tips", rim_speed_m_per_s(sheet.impeller_diameter_mm, speed_rpm), "m/s"),)
+    )
+
+
+def sketch(sheet: AgitatorSheet) -> Sketch:
+    """The vessel cut open, with its impeller."""
+    vessel = sheet.vessel_diameter_mm or (sheet.impeller_diameter_mm or 300.0) * 2.6
+    size = sheet.impeller_diameter_mm or vessel * 0.38
+    high = vessel * 1.05
+    drawing = Sketch("The vessel cut open")
+    drawing.box(-vessel / 2, 0, vessel, high * 0.85, "charge")
+    drawing.line((-vessel / 2, high), (-vessel / 2, 0), (vessel / 2, 0), (vessel / 2, high))
+    if sheet.baffled:
+        for side in (-1, 1):
+            drawing.box(
+                side * vessel / 2 - (vessel / 12 if side > 0 else 0), high * 0.08, vessel / 12, high * 0.77, "thin"
+            )
+    drawing.line((0, high * 1.18), (0, high * 0.3), role="part")
+    for k in range(sheet.impellers):
+        drawing.box(-size / 2, high * (0.28 + 0.55 * k / max(sheet.impellers, 1)), size, vessel * 0.06, "motion")
+    drawing.measure((-size / 2, high * 0.3), (size / 2, high * 0.3), "impeller", sheet.impeller_diameter_mm, -0.12)
+    drawing.measure((-vessel / 2, 0), (vessel / 2, 0), "vessel", sheet.vessel_diameter_mm, -0.1)
+    return drawing
+
+
+AGITATOR = NeedKind(
+    kind="agitator",
+    title="Agitator in a liquid",
+    group="Mixing and tumbling",
+    question="What is stirred?",
+    model=AgitatorSheet,
+    work=work,
+    sketch=sketch,
+    say=say,
+    last_shaft="Agitator shaft",
+    duty="liquid agitator thin",
+    caution="Flammable liquids need a rated motor and earthing; that is for a licensed designer.",
+    advice="Twice the speed takes eight times the power.",
+    rules=(SIZE, TRANSITION),
+)

@@ -1,0 +1,104 @@
+"""What turning, milling and drilling share: materials, specific cutting force, cutting speeds."""
+
+from __future__ import annotations
+
+from math import pi
+from typing import Literal
+
+from pulltide.core.findings import EXACT
+from pulltide.core.needs.frame import Outcome, row_band, table_rows, table_source
+from pulltide.core.tables import load_table
+
+Material = Literal[
+    "structural steel about 500 MPa (E295)",
+    "C45 normalised",
+    "C60",
+    "16MnCr5",
+    "42CrMo4",
+    "gray cast iron 250",
+    "gray cast iron 200",
+    "brass CuZn free cutting",
+    "austenitic stainless 18-10",
+    "aluminium cast alloy",
+]
+Tool = Literal["HSS", "carbide"]
+#: Row of the table of cutting speeds that serves a material.
+SPEED_ROW = {
+    "structural steel about 500 MPa (E295)": "mild steel",
+    "C45 normalised": "mild steel",
+    "C60": "alloy steel 250 HB",
+    "16MnCr5": "mild steel",
+    "42CrMo4": "alloy steel 250 HB",
+    "gray cast iron 250": "gray cast iron",
+    "gray cast iron 200": "gray cast iron",
+    "brass CuZn free cutting": "brass",
+    "austenitic stainless 18-10": "stainless 18-8",
+    "aluminium cast alloy": "aluminium",
+}
+#: Unit power constant K_p [hp min/in³] of the other school, where its table knows the material.
+UNIT_POWER = {
+    "C45 normalised": 0.78,
+    "gray cast iron 200": 0.60,
+    "aluminium cast alloy": 0.25,
+    "austenitic stainless 18-10": 0.72,
+}
+J_PER_MM3_PER_HP_MIN_IN3 = 2.730
+
+
+def cutting_speed_band(operation: str, material: str) -> tuple[float, float, float] | None:
+    """Low, typical and high cutting speed [m/min], or None where the table has no row."""
+    for row in load_table("pulltide.core.needs", "cutting_speeds").rows:
+        if row["operation"] == operation and row["material"] == SPEED_ROW.get(material, material):
+            scale = 60.0 if row["unit"] == "m/s" else 1.0
+            return float(row["low"]) * scale, float(row["typical"]) * scale, float(row["high"]) * scale
+    return None
+
+
+def specific_force_n_per_mm2(out: Outcome, material: str, chip_mm: float) -> float:
+    """Specific cutting force k_c = k_c1.1 h^(-m_c) [N/mm²]. Source: Kienzle.
+
+    ``chip_mm`` is the chip thickness h, useful from 0.05 to 2.5 mm.
+    """
+    row = table_rows("kienzle", "material")[material]
+    unit_force, exponent = float(row["kc11_N_mm2"]), float(row["mc"])
+    value = float(unit_force * chip_mm**-exponent)
+    return out.step(
+        "Specific cutting force",
+        "k_c = k_c11 h^-m",
+        value,
+        "MPa",
+        table_source("kienzle"),
+        k_c11=unit_force,
+        h=chip_mm,
+        m=exponent,
+    )
+
+
+def unit_power_kw(material: str, removal_mm3_s: float, feed_mm: float, wear: float, efficiency: float) -> float | None:
+    """Power at the motor by unit power constants [kW], or None where the table lacks the material.
+
+    P = K_p C Q W / E with C = (f / 0.012 in)^-0.19. Source: Machinery's Handbook, power constants, from memory.
+    """
+    constant = UNIT_POWER.get(material)
+    if constant is None:
+        return None
+    feed_factor = (feed_mm / 25.4 / 0.012) ** -0.19
+    return float(constant * J_PER_MM3_PER_HP_MIN_IN3 * feed_factor * removal_mm3_s * wear / efficiency / 1000)
+
+
+def spindle_rpm(out: Outcome, speed_m_min: float, diameter_mm: float) -> float:
+    """Spindle speed n = 1000 v / (π d) [rpm]."""
+    return out.step(
+        "Spindle speed",
+        "n = 1000 v / (π d)",
+        1000 * speed_m_min / (pi * diameter_mm),
+        "rpm",
+        EXACT,
+        v=speed_m_min,
+        d=diameter_mm,
+    )
+
+
+def friction_band(pair: str) -> tuple[float, float, float]:
+    """Low, typical and high friction of a pair."""
+    return row_band("friction", "pair", pair)

@@ -1,0 +1,170 @@
+"""Milling spindle."""
+
+from __future__ import annotations
+
+from math import sqrt
+from typing import Literal
+
+from pydantic import Field
+
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge
+from pulltide.core.model import Mm, MPerMin
+from pulltide.core.needs.cutting import Material, Tool, cutting_speed_band, specific_force_n_per_mm2, spindle_rpm
+from pulltide.core.needs.frame import (
+    Corner,
+    NeedKind,
+    Outcome,
+    Saying,
+    SpeedBand,
+    Worksheet,
+    known,
+    rule,
+    torque_from_power_nm,
+)
+from pulltide.core.sketch import Sketch
+from pulltide.core.units import rim_speed_m_per_s
+
+
+class MillSheet(Worksheet):
+    """Milling: chips of mean thickness at many teeth."""
+
+    kind: Literal["mill"] = "mill"
+    material: Material = Field("C45 normalised", title="Material")
+    tool: Tool = Field("HSS", title="Cutter")
+    cutter_diameter_mm: Mm | None = Field(None, title="Cutter diameter", ge=1, le=400)
+    teeth: int = Field(4, title="Teeth", ge=1, le=40)
+    tooth_feed_mm: Mm = Field(0.05, title="Feed a tooth", ge=0.005, le=1, description="small mill, common practice")
+    width_mm: Mm | None = Field(None, title="Width of cut", ge=0.1, le=400)
+    depth_mm: Mm | None = Field(None, title="Depth of cut", ge=0.05, le=100)
+    cutting_speed_m_min: MPerMin | None = Field(None, title="Cutting speed of your own", gt=0, le=2000)
+
+
+WIDTH = rule(
+    "mill.width",
+    Severity.ERROR,
+    "The cut is wider than the cutter",
+    "The cut is within the cutter",
+    "mm",
+    "Use a larger cutter or a narrower cut.",
+    quantity="width of cut",
+)
+
+
+def work(sheet: MillSheet, corner: Corner) -> Outcome:
+    """Power from removal rate, torque at the spindle speed."""
+    out = Outcome()
+    with out.working("speed"):
+        (diameter,) = known(sheet.cutter_diameter_mm)
+        own = sheet.cutting_speed_m_min
+        band = (
+            (0.75 * own, own, 1.25 * own)
+            if own
+            else cutting_speed_band(f"turn {sheet.tool}", sheet.material)
+            or cutting_speed_band("turn HSS", sheet.material)
+        )
+        if band is not None:
+            ideal = spindle_rpm(out, band[1], diameter)
+            out.speeds = SpeedBand(
+                ideal * band[0] / band[1],
+                ideal,
+                ideal * band[2] / band[1],
+                f"{band[0]:.3g} to {band[2]:.3g} m/min at the cutter, as for turning",
+            )
+    with out.working("running"):
+        diameter, width, depth, speed = known(
+            sheet.cutter_diameter_mm, sheet.width_mm, sheet.depth_mm, sheet.speed_ideal_rpm or out.speeds.ideal_rpm
+        )
+        out.findings.append(judge(WIDTH, "need", width, diameter))
+        chip = out.step(
+            "Mean chip",
+            "h = f_z √(a_e / d)",
+            sheet.tooth_feed_mm * sqrt(min(width / diameter, 1.0)),
+            "mm",
+            COMMON_PRACTICE,
+            f_z=sheet.tooth_feed_mm,
+            a_e=width,
+            d=diameter,
+        )
+        specific = specific_force_n_per_mm2(out, sheet.material, chip)
+        feed = out.step(
+            "Feed, in mm/min",
+            "v_f = f_z z n",
+            sheet.tooth_feed_mm * sheet.teeth * speed,
+            "",
+            EXACT,
+            f_z=sheet.tooth_feed_mm,
+            z=float(sheet.teeth),
+            n=speed,
+        )
+        wear = {"low": 1.0, "typical": 1.15, "high": 1.4}[corner]
+        power = out.step(
+            "Cutting power with tool wear",
+            "P = w k_c a_e a_p v_f / 60000000",
+            wear * specific * width * depth * feed / 6e7,
+            "kW",
+            COMMON_PRACTICE,
+            w=wear,
+            k_c=specific,
+            a_e=width,
+            a_p=depth,
+            v_f=feed,
+        )
+        out.say("Cutting power", power, "kW")
+        out.say("Feed", feed, "mm")
+        out.own[-1] = Saying("Feed a minute", feed, "mm")
+        out.running_nm = torque_from_power_nm(out, power, speed)
+    out.times("peak", "Tooth by tooth", 2)
+    return out
+
+
+def say(sheet: MillSheet, speed_rpm: float) -> tuple[Saying, ...]:
+    """Cutting speed at the cutter."""
+    if sheet.cutter_diameter_mm is None:
+        return ()
+    return (Saying("at the cutter", rim_speed_m_per_s(sheet.cutter_diameter_mm, speed_rpm) * 60, "m/min"),)
+
+
+def sketch(sheet: MillSheet) -> Sketch:
+    """The cutter in the side of the work."""
+    diameter = sheet.cutter_diameter_mm or 20.0
+    width, depth = sheet.width_mm or diameter * 0.5, sheet.depth_mm or diameter * 0.3
+    drawing = Sketch("The cutter in the work, seen along its feed")
+    block = diameter * 1.6
+    left = diameter / 2 - width
+    drawing.area(
+        (
+            (-diameter / 2 - block * 0.2 + 0, depth * 0 - block * 0.8),
+            (left + block, -block * 0.8),
+            (left + block, depth),
+            (diameter / 2, depth),
+            (diameter / 2, 0),
+            (-diameter / 2 - block * 0.2, 0),
+        ),
+        "charge",
+    )
+    drawing.box(-diameter / 2, 0, diameter, diameter * 1.6, "motion")
+    drawing.line((-diameter / 2 + diameter * 0.25, 0), (-diameter / 2 + diameter * 0.5, diameter * 1.6), role="thin")
+    drawing.line((0, 0), (diameter * 0.25, diameter * 1.6), role="thin")
+    drawing.measure(
+        (-diameter / 2, diameter * 1.6), (diameter / 2, diameter * 1.6), "cutter", sheet.cutter_diameter_mm, 0.1
+    )
+    drawing.measure((left, 0), (diameter / 2, 0), "width", sheet.width_mm, -0.15)
+    drawing.measure((left + block, depth), (left + block, 0), "depth", sheet.depth_mm, 0.08)
+    return drawing
+
+
+MILL = NeedKind(
+    kind="mill",
+    title="Milling spindle",
+    group="Cutting",
+    question="What does the cutter take?",
+    model=MillSheet,
+    work=work,
+    sketch=sketch,
+    say=say,
+    last_shaft="Spindle",
+    duty="milling spindle",
+    caution="A cutter throws chips and breaks: guard it, and clamp the work, never hold it by hand.",
+    advice="Cutting speeds are those of turning; slot milling runs at the low end.",
+    rules=(WIDTH,),
+)

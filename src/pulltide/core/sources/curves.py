@@ -1,0 +1,210 @@
+"""Torque over speed of what turns a machine: ``torque_nm(speed_rpm)`` from rest to its top speed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import log, sqrt
+from typing import Protocol
+
+from pulltide.core.units import RPM_PER_RAD_PER_S
+
+#: Share of synchronous speed at which pull-up torque is taken: 25 %. Common practice, no source.
+PULL_UP_SLIP = 0.75
+#: Breakdown slip beyond which a motor has no peak of its own (high-slip design). Common practice, no source.
+MOST_BREAKDOWN_SLIP = 0.8
+SAMPLES = 200
+
+
+class Curve(Protocol):
+    """Torque that a source can give at a speed."""
+
+    @property
+    def top_rpm(self) -> float:
+        """Speed at which the torque has fallen to nothing."""
+
+    def torque_nm(self, speed_rpm: float) -> float:
+        """Torque [N·m] at a speed from 0 to ``top_rpm``; 0 beyond it."""
+
+
+def breakdown_slip(rated_slip: float, breakdown_ratio: float) -> float:
+    """Slip at breakdown: s_b = s_r (k + √(k² - 1)), k > 1. Source: Kloss, stator resistance ignored.
+
+    >>> round(breakdown_slip(0.025, 2.25), 6)
+    0.106639
+    """
+    return rated_slip * (breakdown_ratio + sqrt(breakdown_ratio**2 - 1))
+
+
+def kloss(slip: float, at_breakdown: float, breakdown_ratio: float) -> float:
+    """Torque over full-load torque at a slip: 2 k / (s / s_b + s_b / s). Source: Kloss.
+
+    >>> round(kloss(90 / 1800, 0.106639, 2.25), 4)
+    1.7297
+    """
+    return 0.0 if slip <= 0 else 2 * breakdown_ratio / (slip / at_breakdown + at_breakdown / slip)
+
+
+def _between(low: tuple[float, float], high: tuple[float, float], slip: float) -> float:
+    """A curve that is level at both ends and never overshoots."""
+    u = min(max((slip - low[0]) / (high[0] - low[0]), 0.0), 1.0)
+    return low[1] + (high[1] - low[1]) * u * u * (3 - 2 * u)
+
+
+@dataclass(frozen=True, slots=True)
+class InductionCurve:
+    """Induction motor: Kloss up to breakdown, then through pull-up to locked rotor (plain Kloss starts far too low).
+
+    ``scale`` is (V / V_rated)².
+    """
+
+    rated_nm: float
+    synchronous_rpm: float
+    rated_rpm: float
+    breakdown_ratio: float
+    locked_ratio: float
+    pull_up_ratio: float
+    scale: float = 1.0
+
+    @property
+    def top_rpm(self) -> float:
+        """Synchronous speed [rpm]."""
+        return self.synchronous_rpm
+
+    @property
+    def rated_slip(self) -> float:
+        """Slip at full load."""
+        return 1 - self.rated_rpm / self.synchronous_rpm
+
+    def torque_nm(self, speed_rpm: float) -> float:
+        """Torque [N·m] from rest to synchronous speed."""
+        slip = 1 - speed_rpm / self.synchronous_rpm
+        return self.rated_nm * self.scale * self._ratio(min(max(slip, 0.0), 1.0))
+
+    def _ratio(self, slip: float) -> float:
+        at_breakdown = breakdown_slip(self.rated_slip, self.breakdown_ratio)
+        if at_breakdown > MOST_BREAKDOWN_SLIP:
+            rated = self.rated_slip
+            return (
+                slip / rated if slip <= rated else 1 + (self.locked_ratio - 1) * (slip - rated) / max(1 - rated, 1e-9)
+            )
+        if slip <= at_breakdown:
+            return kloss(slip, at_breakdown, self.breakdown_ratio)
+        peak = (at_breakdown, self.breakdown_ratio)
+        dip = (max(PULL_UP_SLIP, at_breakdown + 0.01), self.pull_up_ratio)
+        return _between(peak, dip, slip) if slip <= dip[0] else _between(dip, (1.0, self.locked_ratio), slip)
+
+
+@dataclass(frozen=True, slots=True)
+class LineCurve:
+    """A straight line from stall to no-load speed, cut off at what the driver lets through."""
+
+    stall_nm: float
+    no_load_rpm: float
+    most_nm: float
+
+    @property
+    def top_rpm(self) -> float:
+        """No-load speed [rpm]."""
+        return self.no_load_rpm
+
+    def torque_nm(self, speed_rpm: float) -> float:
+        """Torque [N·m]."""
+        return max(min(self.stall_nm * (1 - speed_rpm / self.no_load_rpm), self.most_nm), 0.0)
+
+
+@dataclass(frozen=True, slots=True)
+class SeriesCurve:
+    """Universal motor: T = T_l / (1 + c n / n_r)², with c from the torque at its rated speed. Runs away unloaded."""
+
+    rated_nm: float
+    rated_rpm: float
+    locked_ratio: float
+
+    @property
+    def top_rpm(self) -> float:
+        """Where a tenth of rated torque is left [rpm]: bearing and fan take about as much."""
+        return self.rated_rpm * (sqrt(self.locked_ratio / 0.1) - 1) / (sqrt(self.locked_ratio) - 1)
+
+    def torque_nm(self, speed_rpm: float) -> float:
+        """Torque [N·m]."""
+        steep = sqrt(self.locked_ratio) - 1
+        return self.rated_nm * self.locked_ratio / (1 + steep * speed_rpm / self.rated_rpm) ** 2
+
+
+@dataclass(frozen=True, slots=True)
+class FlatCurve:
+    """About constant torque between two speeds, nothing outside: an engine that is engaged, a person at a crank."""
+
+    torque: float
+    from_rpm: float
+    to_rpm: float
+    rise: float = 0.0
+
+    @property
+    def top_rpm(self) -> float:
+        """Governed or fastest speed [rpm]."""
+        return self.to_rpm
+
+    def torque_nm(self, speed_rpm: float) -> float:
+        """Torque [N·m], ``rise`` more in the middle than at the ends."""
+        if not self.from_rpm <= speed_rpm <= self.to_rpm:
+            return 0.0
+        share = (speed_rpm - self.from_rpm) / max(self.to_rpm - self.from_rpm, 1e-9)
+        return self.torque * (1 + 4 * self.rise * share * (1 - share))
+
+
+Load = Callable[[float], float]
+
+
+def run_point_rpm(curve: Curve, load: Load) -> float | None:
+    """Fastest speed at which the curve still carries the load [rpm], None if it never does. By bisection."""
+    top = curve.top_rpm
+    step = top / SAMPLES
+    speed = top
+    while speed > 0 and curve.torque_nm(speed) < load(speed):
+        speed -= step
+    if speed <= 0:
+        return None
+    low, high = speed, min(speed + step, top)
+    for _ in range(40):
+        middle = (low + high) / 2
+        low, high = (middle, high) if curve.torque_nm(middle) >= load(middle) else (low, middle)
+    return low
+
+
+def stalls_at_rpm(curve: Curve, load: Load, run_rpm: float) -> float | None:
+    """Lowest speed below the run point at which the load has the upper hand [rpm], None if there is none."""
+    for number in range(SAMPLES):
+        speed = 0.97 * run_rpm * number / SAMPLES
+        if curve.torque_nm(speed) <= load(speed):
+            return speed
+    return None
+
+
+def run_up_s(curve: Curve, load: Load, inertia_kgm2: float, to_rpm: float) -> float:
+    """Time from rest to a speed [s]: t = J ∫ dω / (T_m - T_L), by Simpson's rule; infinite if it stalls."""
+    count = 2 * SAMPLES
+    step = to_rpm / count
+    total = 0.0
+    for number in range(count + 1):
+        speed = number * step
+        surplus = curve.torque_nm(speed) - load(speed)
+        if surplus <= 0:
+            return float("inf")
+        total += (1 if number in (0, count) else 4 if number % 2 else 2) / surplus
+    return inertia_kgm2 * total * step / 3 / RPM_PER_RAD_PER_S
+
+
+def run_up_unloaded_s(
+    inertia_kgm2: float, synchronous_rpm: float, most_nm: float, at_breakdown: float, to: float
+) -> float:
+    """Run-up of an unloaded induction motor to slip ``to`` by Kloss [s].
+
+    t = J ω_s / (2 T_b) ((1 - s²) / (2 s_b) + s_b ln(1/s)).
+
+    >>> round(run_up_unloaded_s(0.085, 1800.0, 45.0, 0.12, 0.05), 4)
+    0.8039
+    """
+    omega = synchronous_rpm / RPM_PER_RAD_PER_S
+    return inertia_kgm2 * omega / (2 * most_nm) * ((1 - to**2) / (2 * at_breakdown) + at_breakdown * log(1 / to))

@@ -1,0 +1,188 @@
+"""What a source must provide. A new kind of source is one module under ``core/sources`` and one registry line.
+
+1. ``model``: the frozen input record with ``kind``; every figure of a nameplate may be missing.
+2. ``drive(source)``: what the line is solved with, or None while power or speed can't be told.
+3. ``judge(source, drive, demand)``: its own findings under a load.
+4. ``facts(source, drive, demand)``: what a builder wants to know beside them, grouped.
+5. ``larger(source)`` and ``smaller(source)``: neighbours of stock size, nearest first.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from pulltide.core.duty import Duty
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Rule, Severity, Source
+from pulltide.core.model import CoreModel, Mm
+from pulltide.core.sources.curves import Curve
+from pulltide.core.tables import interpolated
+from pulltide.core.units import torque_nm
+
+PACKAGE = "pulltide.core.sources"
+PLATE = Source("motor nameplate", "", "entered")
+
+#: How sure a figure is: read off the plate, follows exactly, follows from a table, or little more than a guess.
+Sure = Literal["read", "follows", "likely", "guess"]
+PrimeMover = Literal["motor", "high_torque_motor", "engine", "single_cylinder", "hand"]
+
+
+#: Power left in warm air, by temperature [°C]. Common practice, no source.
+WARM = ((40.0, 1.0), (45.0, 0.96), (50.0, 0.92), (55.0, 0.87), (60.0, 0.82))
+
+
+def warm_share(ambient_c: float) -> float:
+    """Share of its power that a motor gives in warm air: 1 up to 40 °C, 0.82 at 60 °C. Common practice."""
+    return interpolated(WARM, ambient_c)
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """One figure of a plate: read off it, or inferred, with how and how sure."""
+
+    name: str
+    value: float | str
+    unit: str
+    how: str
+    sure: Sure
+    source: Source = EXACT
+
+
+@dataclass(frozen=True, slots=True)
+class Fact:
+    """One line of a report on a source; ``group`` gathers lines. Text stands where no number does."""
+
+    group: str
+    name: str
+    value: float | str | None
+    unit: str = ""
+    note: str = ""
+    source: Source = EXACT
+
+
+@dataclass(frozen=True, slots=True)
+class Drive:
+    """What a source gives a line: the speed and torque it is solved with, and what the source can do beyond.
+
+    ``power_kw`` is continuous shaft power at ``speed_rpm``. Unknown strengths are None.
+    """
+
+    title: str
+    power_kw: float
+    speed_rpm: float
+    prime_mover: PrimeMover = "motor"
+    most_torque_nm: float | None = None
+    start_torque_nm: float | None = None
+    overload: float = 1.0
+    shaft_diameter_mm: float | None = None
+    rotor_inertia_kgm2: float | None = None
+    curve: Curve | None = None
+    slip: float | None = None
+    most_torque_inferred: bool = False
+    speed_note: str = "Motor at full load, from its plate"
+    told: tuple[Told, ...] = ()
+    details: Any = field(default=None, compare=False)
+
+    @property
+    def torque_nm(self) -> float:
+        """Continuous torque at the speed of the line [N·m]: T = 60000 P / (2 pi n)."""
+        return torque_nm(self.power_kw, self.speed_rpm)
+
+    @property
+    def starts_with_high_torque(self) -> bool:
+        """Whether belt tables count this as a high-torque source. Source: RMA IP-20."""
+        return self.prime_mover in ("high_torque_motor", "engine", "single_cylinder")
+
+    def power_in_air_kw(self, ambient_c: float) -> float:
+        """Continuous power in air of a temperature [kW]: less from 40 °C on for a motor."""
+        return self.power_kw * (warm_share(ambient_c) if self.is_electric else 1.0)
+
+    @property
+    def is_electric(self) -> bool:
+        """Whether it is a motor on a supply."""
+        return self.prime_mover in ("motor", "high_torque_motor")
+
+
+@dataclass(frozen=True, slots=True)
+class Demand:
+    """What a line asks of its source, all at the source's shaft. None while unknown."""
+
+    running_nm: float | None
+    peak_nm: float | None
+    breakaway_nm: float | None
+    inertia_kgm2: float | None
+    load_exponent: float
+    efficiency: float
+    duty: Duty
+    high_nm: float | None = None
+    fluctuation: float | None = None
+
+    @property
+    def breakaway_at_motor_nm(self) -> float | None:
+        """Torque to move the load from rest: as needed, or the running torque while that is unknown."""
+        return self.breakaway_nm if self.breakaway_nm is not None else self.running_nm
+
+    def torque_at(self, share: float) -> float | None:
+        """Torque of the load [N·m] at a share of running speed: breakaway at rest falls to the running law.
+
+        From a tenth of the speed on, T = T_run x^k; a load that grows with speed keeps a tenth of it as friction.
+        """
+        if self.running_nm is None:
+            return None
+        law = self.running_nm * (share**self.load_exponent if self.load_exponent else 1.0)
+        law = max(law, 0.1 * self.running_nm)
+        start = self.breakaway_at_motor_nm or 0.0
+        if share >= 0.1 or start <= law:
+            return float(law)
+        return float(start + (law - start) * share / 0.1)
+
+
+class SourceModel(CoreModel):
+    """Base of every source."""
+
+    shaft_diameter_mm: Mm | None = None
+
+
+Neighbour = tuple[str, SourceModel]
+
+
+def none_of(source: Any) -> Iterator[Neighbour]:
+    """A source without neighbours in stock."""
+    return iter(())
+
+
+@dataclass(frozen=True, slots=True)
+class SourceKind:
+    """All that a kind of source provides. ``sections`` groups the fields of its form."""
+
+    kind: str
+    title: str
+    model: type[SourceModel]
+    drive: Callable[[Any], Drive | None]
+    judge: Callable[[Any, Drive, Demand], Iterator[Finding]]
+    facts: Callable[[Any, Drive, Demand | None], Iterator[Fact]]
+    sections: tuple[tuple[str, tuple[str, ...]], ...]
+    rules: tuple[Rule, ...]
+    wants: str
+    starter: dict[str, Any]
+    cautions: tuple[str, ...] = ()
+    told: Callable[[Any], tuple[Told, ...]] = lambda source: ()
+    hides: Callable[[Any], frozenset[str]] = lambda source: frozenset()
+    larger: Callable[[Any], Iterator[Neighbour]] = none_of
+    smaller: Callable[[Any], Iterator[Neighbour]] = none_of
+
+
+def rule(code: str, severity: Severity, fact: str, clear: str, unit: str, advice: str, **more: Any) -> Rule:
+    """A check of a source; ``relation``, ``quantity`` and ``source`` by name."""
+    return Rule(
+        f"motor.{code}",
+        more.get("quantity", clear.lower()),
+        more.get("relation", "<="),
+        severity,
+        fact,
+        clear,
+        unit,
+        more.get("source", COMMON_PRACTICE),
+        advice,
+    )

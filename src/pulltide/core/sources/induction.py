@@ -1,0 +1,122 @@
+"""Induction motor as its nameplate tells it: what is legible is entered, the rest may be missing."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from pulltide.core.model import Ampere, CoreModel, Hertz, Kw, Mm, Plain, Rpm, Volt
+from pulltide.core.sources.frame import SourceModel
+from pulltide.core.sources.supply import Supply
+
+Start = Literal[
+    "three_phase", "capacitor_start", "capacitor_start_run", "split_phase", "permanent_split", "shaded_pole"
+]
+Design = Literal["A", "B", "C", "D", "N"]
+Enclosure = Literal["ODP", "TEFC", "TENV", "TEAO"]
+Rating = Literal["continuous", "60 minutes", "30 minutes", "15 minutes", "intermittent"]
+Letter = Literal["A", "B", "C", "D", "E", "F", "G", "H", "J", "K", "L", "M", "N", "P", "R", "S", "T", "U", "V"]
+Protection = Literal["none", "automatic reset", "manual reset"]
+
+#: Largest slip that is still an ordinary motor: 13 % (high-slip design D). Common practice, no source.
+MOST_SLIP = 0.13
+
+
+class Inverter(CoreModel):
+    """A drive that sets the motor's speed by frequency."""
+
+    fitted: bool = Field(False, title="Fed through an inverter")
+    run_hz: Hertz | None = Field(None, title="Runs at", ge=2, le=120, description="empty: the plate's own frequency")
+    least_hz: Hertz | None = Field(None, title="Slowest setting", ge=2, le=120)
+    most_hz: Hertz | None = Field(None, title="Fastest setting", ge=2, le=120)
+    overload: Plain = Field(
+        1.5, title="Lets through, times rated torque", ge=1, le=2, description="150 % for a minute, common practice"
+    )
+    single_phase_input: bool = Field(False, title="Fed from one phase")
+    separate_fan: bool = Field(False, title="Motor has a fan of its own")
+
+
+class InductionMotor(SourceModel):
+    """Nameplate of an induction motor."""
+
+    kind: Literal["induction"] = "induction"
+    start: Start = Field("three_phase", title="How it starts")
+    power_kw: Kw | None = Field(None, title="Power", ge=0.02, le=20, description="shaft output, HP or kW on the plate")
+    speed_rpm: Rpm | None = Field(None, title="Full-load speed", ge=300, le=3600, description="RPM on the plate")
+    frequency_hz: Hertz | None = Field(None, title="Frequency", ge=45, le=65, description="HZ")
+    volts: Volt | None = Field(None, title="Voltage", ge=90, le=700, description="the one it is connected for")
+    amps_a: Ampere | None = Field(None, title="Current", gt=0, le=200, description="A or FLA, at that voltage")
+    nameplate_service_factor: Plain | None = Field(
+        None, title="Nameplate service factor", ge=1, le=1.5, description="SF: a reserve of heat, not of power"
+    )
+    design: Design | None = Field(None, title="Design letter", description="DES; N is the IEC’s ordinary one")
+    code_letter: Letter | None = Field(None, title="Code letter", description="CODE")
+    frame: str | None = Field(None, title="Frame", max_length=12, description="FR, such as 56, 145T or 90S")
+    enclosure: Enclosure | None = Field(
+        None, title="Enclosure", description="ODP open, TEFC fan cooled, TENV none, TEAO needs air"
+    )
+    rating: Rating | None = Field(None, title="Duty", description="DUTY or TIME; appliance motors are intermittent")
+    protection: Protection | None = Field(None, title="Thermal protector")
+    efficiency: Plain | None = Field(None, title="Efficiency", ge=0.1, le=0.98, description="EFF as a share: 0.78")
+    power_factor: Plain | None = Field(None, title="Power factor", ge=0.3, le=1)
+    poles: int | None = Field(None, title="Poles", ge=2, le=16)
+    no_load_speed_rpm: Rpm | None = Field(
+        None, title="Speed with the belt off", ge=300, le=3600, description="by tachometer, for a plate without RPM"
+    )
+    breakdown_torque_ratio: Plain | None = Field(
+        None, title="Breakdown over full-load torque", gt=1, le=5, description="from a data sheet"
+    )
+    locked_rotor_torque_ratio: Plain | None = Field(None, title="Locked-rotor over full-load torque", gt=0, le=5)
+    shaft_diameter_mm: Mm | None = Field(None, title="Motor shaft", ge=5, le=80)
+    second_power_kw: Kw | None = Field(
+        None, title="Power on the other speed", ge=0.02, le=20, description="two-speed motors"
+    )
+    second_speed_rpm: Rpm | None = Field(None, title="The other full-load speed", ge=200, le=3600)
+    runs_on: Literal["first", "second"] = Field("first", title="Runs on", description="never both at once")
+    supply_frequency_hz: Hertz | None = Field(
+        None, title="Supply it runs on", ge=45, le=65, description="empty: as on the plate"
+    )
+    inverter: Inverter = Field(default_factory=Inverter, title="Inverter")
+    supply: Supply = Field(default_factory=Supply, title="Supply")
+
+    @model_validator(mode="after")
+    def _below_synchronous(self) -> InductionMotor:
+        fastest = 60.0 * (self.frequency_hz or 60.0)
+        for speed in (self.speed_rpm, self.second_speed_rpm):
+            if speed is not None and speed >= fastest:
+                raise ValueError(
+                    f"full-load speed {speed:g} rpm is not below {fastest:g} rpm, the fastest "
+                    f"an induction motor can turn on {self.frequency_hz or 60:g} Hz"
+                )
+        if self.poles is not None and self.poles % 2:
+            raise ValueError(f"poles come in pairs; given {self.poles}")
+        return self
+
+    @property
+    def phases(self) -> int:
+        """Phases of its supply."""
+        return 3 if self.start == "three_phase" else 1
+
+
+def poles(speed_rpm: float, frequency_hz: float) -> int:
+    """Pole count p inferred from full-load speed n [rpm] at f [Hz]: the largest even p with 120 f / p > n.
+
+    >>> poles(1740.0, 60.0), poles(1425.0, 50.0), poles(1140.0, 60.0)
+    (4, 4, 6)
+    """
+    pairs = int(60.0 * frequency_hz / speed_rpm)
+    if 60.0 * frequency_hz / pairs <= speed_rpm and pairs > 1:
+        pairs -= 1
+    return 2 * pairs
+
+
+def synchronous_speed_rpm(pole_count: int, frequency_hz: float) -> float:
+    """Synchronous speed n_s = 120 f / p [rpm] of p poles (even, >= 2) at f [Hz]."""
+    return 120.0 * frequency_hz / pole_count
+
+
+def slip(speed_rpm: float, frequency_hz: float) -> float:
+    """Full-load slip s = (n_s - n) / n_s [-], with the pole count inferred."""
+    synchronous = synchronous_speed_rpm(poles(speed_rpm, frequency_hz), frequency_hz)
+    return (synchronous - speed_rpm) / synchronous

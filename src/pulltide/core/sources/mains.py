@@ -1,0 +1,292 @@
+"""An induction motor at work: what it gives a line, whether it starts it, and what it needs around it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from functools import lru_cache
+
+from pulltide.core.findings import COMMON_PRACTICE
+from pulltide.core.sources import supply as circuits
+from pulltide.core.sources.curves import InductionCurve
+from pulltide.core.sources.frame import Demand, Drive, Fact, Neighbour, SourceKind, Told, warm_share
+from pulltide.core.sources.induction import InductionMotor, Inverter, synchronous_speed_rpm
+from pulltide.core.sources.inverter import continuous_share
+from pulltide.core.sources.inverter import facts as inverter_facts
+from pulltide.core.sources.mains_checks import RULES, draw_of, judge_motor
+from pulltide.core.sources.plate import Plate, read_plate
+from pulltide.core.sources.starting import allowed_starts_per_hour
+from pulltide.core.sources.starting import facts as starting_facts
+from pulltide.core.sources.tables import frame_row
+from pulltide.core.tables import load_table, number
+from pulltide.core.units import KW_PER_HP, NM_RPM_PER_KW
+
+
+@lru_cache(maxsize=512)
+def drive(motor: InductionMotor) -> Drive | None:
+    """What the motor gives a line, at the frequency it runs on; None while power or speed can't be told."""
+    plate = read_plate(motor)
+    if plate.power_kw is None or plate.speed_rpm is None or plate.synchronous_rpm is None:
+        return None
+    curve = _curve(motor, plate)
+    rated = NM_RPM_PER_KW * plate.power_kw / plate.speed_rpm
+    breakdown = plate.breakdown_ratio * rated if plate.breakdown_ratio else None
+    base = Drive(
+        _title(motor),
+        plate.power_kw,
+        plate.speed_rpm,
+        "high_torque_motor" if motor.start in ("capacitor_start", "capacitor_start_run") else "motor",
+        breakdown,
+        plate.locked_ratio * rated * curve.scale if plate.locked_ratio else None,
+        plate.service_factor,
+        plate.shaft_mm,
+        plate.rotor_inertia_kgm2,
+        curve,
+        1 - plate.speed_rpm / plate.synchronous_rpm,
+        plate.sure_of("Breakdown torque") in ("likely", "guess"),
+        told=tuple(plate.told),
+        details=plate,
+    )
+    if motor.inverter.fitted:
+        return _inverted(motor.inverter, plate, base)
+    return _at_supply(motor, plate, base)
+
+
+TITLES = {
+    "three_phase": "Three-phase motor",
+    "capacitor_start": "Capacitor-start motor",
+    "capacitor_start_run": "Capacitor-start, capacitor-run motor",
+    "split_phase": "Split-phase motor",
+    "permanent_split": "Permanent-capacitor motor",
+    "shaded_pole": "Shaded-pole motor",
+}
+
+
+def _title(motor: InductionMotor) -> str:
+    return TITLES[motor.start]
+
+
+def _curve(motor: InductionMotor, plate: Plate) -> InductionCurve:
+    left = circuits.start_voltage_share(motor.supply, draw_of(motor, plate))
+    rated = NM_RPM_PER_KW * (plate.power_kw or 0.0) / (plate.speed_rpm or 1.0)
+    return InductionCurve(
+        rated,
+        plate.synchronous_rpm or 1.0,
+        plate.speed_rpm or 1.0,
+        max(plate.breakdown_ratio or 2.0, 1.01),
+        plate.locked_ratio or 1.0,
+        plate.pull_up_ratio or 1.0,
+        left**2,
+    )
+
+
+def _at_supply(motor: InductionMotor, plate: Plate, base: Drive) -> Drive:
+    """Straight on the mains; on another frequency speed follows it and torque beyond rated falls with it."""
+    supply_hz, own = motor.supply_frequency_hz, plate.frequency_hz
+    if supply_hz is None or own is None or abs(supply_hz - own) < 1 or not isinstance(base.curve, InductionCurve):
+        return base
+    ratio = supply_hz / own
+    weaker = ratio**-2
+    power = base.power_kw * min(ratio, 1.0)
+    speed = base.speed_rpm * ratio
+    curve = replace(
+        base.curve,
+        rated_nm=NM_RPM_PER_KW * power / speed,
+        synchronous_rpm=base.curve.synchronous_rpm * ratio,
+        rated_rpm=speed,
+        breakdown_ratio=max(base.curve.breakdown_ratio * min(weaker, 1.0) * ratio, 1.01),
+        locked_ratio=base.curve.locked_ratio * min(weaker, 1.0) * ratio,
+    )
+    return replace(
+        base,
+        power_kw=power,
+        speed_rpm=speed,
+        most_torque_nm=None if base.most_torque_nm is None else base.most_torque_nm * min(weaker, 1.0),
+        start_torque_nm=None if base.start_torque_nm is None else base.start_torque_nm * min(weaker, 1.0),
+        curve=curve,
+        speed_note=f"Motor at full load on {supply_hz:g} Hz: plate speed × {ratio:.4g}",
+    )
+
+
+def _inverted(inverter: Inverter, plate: Plate, base: Drive) -> Drive:
+    """Fed by an inverter: slip in rpm stays, torque is constant up to the plate's frequency and power above it."""
+    own = plate.frequency_hz or 60.0
+    run = inverter.run_hz or own
+    slip_rpm = (plate.synchronous_rpm or 0.0) - base.speed_rpm
+    speed = max(synchronous_speed_rpm(plate.poles or 4, run) - slip_rpm, 1.0)
+    torque = base.torque_nm * min(own / run, 1.0) * continuous_share(run / own, inverter.separate_fan)
+    peak = inverter.overload * base.torque_nm * min(own / run, 1.0)
+    if base.most_torque_nm is not None:
+        peak = min(peak, base.most_torque_nm * min(own / run, 1.0) ** 2)
+    curve = base.curve
+    if isinstance(curve, InductionCurve):
+        over = max(peak / torque, 1.01)
+        top = synchronous_speed_rpm(plate.poles or 4, run)
+        curve = InductionCurve(torque, top, speed, over, over, over)
+    return replace(
+        base,
+        power_kw=torque * speed / NM_RPM_PER_KW,
+        speed_rpm=speed,
+        most_torque_nm=peak,
+        start_torque_nm=min(inverter.overload, 1.5) * base.torque_nm,
+        overload=1.0,
+        curve=curve,
+        most_torque_inferred=False,
+        speed_note=f"Motor through an inverter at {run:g} Hz: synchronous speed less {slip_rpm:.3g} rpm of slip",
+    )
+
+
+def facts(motor: InductionMotor, found: Drive, demand: Demand | None) -> Iterator[Fact]:
+    """Frame and shaft, start and heat, circuit, inverter."""
+    plate: Plate = found.details
+    yield from _frame_facts(plate)
+    if demand is not None and not motor.inverter.fitted:
+        yield from starting_facts(found, demand, allowed_starts_per_hour(plate, found, demand))
+    yield from circuits.facts(motor.supply, draw_of(motor, plate))
+    if motor.phases == 3:
+        yield from inverter_facts(motor, plate)
+    share = warm_share(demand.duty.ambient_c) if demand else 1.0
+    if share < 1:
+        yield Fact("Start and heat", "Power left in warm air", share, "share", "", COMMON_PRACTICE)
+
+
+def _frame_facts(plate: Plate) -> Iterator[Fact]:
+    group = "Frame and shaft"
+    if plate.shaft_mm is not None:
+        yield Fact(group, "Shaft", plate.shaft_mm, "mm", plate.frame or "")
+    row = frame_row(plate.frame) if plate.frame else None
+    if row is None:
+        return
+    inch = "shaft_u_in" in row
+    source = load_table("pulltide.core.sources", "frames_inch" if inch else "frames_metric").as_source
+    scale, names = (
+        (25.4, ("shaft_height_d_in", "shaft_length_nw_in"))
+        if inch
+        else (1.0, ("shaft_height_h_mm", "shaft_length_e_mm"))
+    )
+    yield Fact(group, "Shaft height", scale * float(row[names[0]]), "mm", f"frame {plate.frame}", source)
+    yield Fact(group, "Shaft length", scale * float(row[names[1]]), "mm", "", source)
+    if inch:
+        key = row["key_square_in"]
+        yield Fact(
+            group, "Key", "a flat, no key" if row["flat_or_key"] == "flat" else f"{key} in square", "", "", source
+        )
+    else:
+        yield Fact(group, "Key", f"{row['key_width_mm']} × {row['key_height_mm']} mm", "", "", source)
+
+
+def _powers(motor: InductionMotor) -> list[tuple[float, str, float]]:
+    """Standard powers of the motor's own series: printed, series, kW."""
+    plate = read_plate(motor)
+    inch = (plate.frequency_hz or 60) > 55
+    rows = [row for row in load_table("pulltide.core", "standard_powers").rows if (row["series"] == "hp") == inch]
+    listed = [(number(row, "power"), row["power"], number(row, "power") * (KW_PER_HP if inch else 1.0)) for row in rows]
+    return sorted(listed, key=lambda item: item[2])
+
+
+#: Whatever a plate said of the old size, which a motor of another size does not share.
+OF_ITS_SIZE = ("amps_a", "frame", "efficiency", "power_factor", "code_letter", "shaft_diameter_mm", "second_power_kw")
+
+
+def _sized(motor: InductionMotor, power_kw: float) -> InductionMotor:
+    return motor.model_copy(update={"power_kw": power_kw, **dict.fromkeys(OF_ITS_SIZE)})
+
+
+def larger(motor: InductionMotor) -> Iterator[Neighbour]:
+    """Next larger standard motors, like it in everything else."""
+    own = read_plate(motor).power_kw or 0.0
+    unit = "hp" if (read_plate(motor).frequency_hz or 60) > 55 else "kW"
+    for _, text, power in _powers(motor):
+        if power > own * 1.02:
+            yield f"Use a {text} {unit} motor", _sized(motor, power)
+
+
+def smaller(motor: InductionMotor) -> Iterator[Neighbour]:
+    """Next smaller standard motors, like it in everything else."""
+    own = read_plate(motor).power_kw or 0.0
+    unit = "hp" if (read_plate(motor).frequency_hz or 60) > 55 else "kW"
+    for _, text, power in reversed(_powers(motor)):
+        if power < own * 0.98:
+            yield f"Use a {text} {unit} motor", _sized(motor, power)
+
+
+def told(motor: InductionMotor) -> tuple[Told, ...]:
+    """Every figure of the plate, read or inferred."""
+    return tuple(read_plate(motor).told)
+
+
+def hides(motor: InductionMotor) -> frozenset[str]:
+    """Fields without meaning for this type or without an inverter."""
+    hidden = set()
+    if motor.phases == 1:
+        hidden |= {"design", "inverter.overload", "inverter.single_phase_input"}
+    if not motor.inverter.fitted:
+        names = ("run_hz", "least_hz", "most_hz", "overload", "single_phase_input", "separate_fan")
+        hidden |= {f"inverter.{name}" for name in names}
+    if motor.second_speed_rpm is None:
+        hidden |= {"second_power_kw", "runs_on"}
+    return frozenset(hidden)
+
+
+INDUCTION = SourceKind(
+    kind="induction",
+    title="Induction motor",
+    model=InductionMotor,
+    drive=drive,
+    judge=judge_motor,
+    facts=facts,
+    sections=(
+        (
+            "The plate: whatever is legible",
+            (
+                "start",
+                "power_kw",
+                "speed_rpm",
+                "frequency_hz",
+                "volts",
+                "amps_a",
+                "nameplate_service_factor",
+                "frame",
+                "design",
+                "code_letter",
+                "enclosure",
+                "rating",
+                "protection",
+                "efficiency",
+                "power_factor",
+            ),
+        ),
+        (
+            "Measured, or from a data sheet",
+            ("shaft_diameter_mm", "no_load_speed_rpm", "poles", "breakdown_torque_ratio", "locked_rotor_torque_ratio"),
+        ),
+        ("Two speeds", ("second_speed_rpm", "second_power_kw", "runs_on")),
+        ("Circuit and cord", ("supply.circuit", "supply.cord_length_mm", "supply.wire_awg", "supply_frequency_hz")),
+        (
+            "Inverter",
+            (
+                "inverter.fitted",
+                "inverter.run_hz",
+                "inverter.least_hz",
+                "inverter.most_hz",
+                "inverter.overload",
+                "inverter.single_phase_input",
+                "inverter.separate_fan",
+            ),
+        ),
+    ),
+    rules=RULES,
+    wants="Its power and full-load speed, or what they can be inferred from: volts and amps, frequency, "
+    "the speed with the belt off.",
+    starter={"start": "three_phase"},
+    cautions=(
+        "Wiring, overload and earthing follow your local code; a licensed electrician does them. Disconnect and lock "
+        "out before the terminal box is opened; a capacitor keeps its charge: discharge it through a resistor.",
+        "An emergency stop latches, cuts the power and is in reach from every place of work; power that comes back "
+        "must not start the machine.",
+    ),
+    told=told,
+    hides=hides,
+    larger=larger,
+    smaller=smaller,
+)

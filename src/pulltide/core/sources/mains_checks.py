@@ -1,0 +1,212 @@
+"""Findings of an induction motor: plate, place, start, circuit."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from pulltide.core.findings import Finding, Severity, Source, judge, state
+from pulltide.core.sources import supply as circuits
+from pulltide.core.sources.frame import Demand, Drive, rule
+from pulltide.core.sources.induction import MOST_SLIP, InductionMotor
+from pulltide.core.sources.inverter import RULES as INVERTER_RULES
+from pulltide.core.sources.inverter import findings as inverter_findings
+from pulltide.core.sources.plate import Plate
+from pulltide.core.sources.starting import RULES as STARTING_RULES
+from pulltide.core.sources.starting import allowed_starts_per_hour
+from pulltide.core.sources.starting import findings as starting_findings
+from pulltide.core.units import KW_PER_HP
+
+MG1_VOLTS = Source("NEMA MG 1", "12.44, 14.42", "quoted from memory")
+NEC_OVERLOAD = Source("NEC", "430.32", "quoted from memory")
+
+SLIP = rule(
+    "slip",
+    Severity.WARNING,
+    "This nameplate speed is far below any synchronous speed",
+    "Nameplate speed fits the frequency",
+    "share",
+    "Check the frequency; 1425 rpm, say, is a 50 Hz motor.",
+    quantity="slip at full load",
+)
+FREQUENCY = rule(
+    "frequency",
+    Severity.WARNING,
+    "The motor runs on another frequency than its plate says",
+    "The motor runs on its own frequency",
+    "Hz",
+    "A 60 Hz motor on 50 Hz at the same volts overheats; a 50 Hz motor on 60 Hz runs a fifth faster and starts weaker.",
+    quantity="supply frequency",
+)
+CLAIM = rule(
+    "claim",
+    Severity.WARNING,
+    "More power than this plug can feed: not a continuous rating",
+    "The plug can feed the power claimed",
+    "kW",
+    "Take the plate’s volts and amps instead: appliance plates print a stall figure.",
+    quantity="power on the plate",
+)
+WEAK_START = rule(
+    "weak_start",
+    Severity.ERROR,
+    "This type of motor hardly starts under load",
+    "The load at rest is light enough for this type of motor",
+    "N*m",
+    "Use a capacitor-start or three-phase motor, or start it unloaded.",
+    quantity="breakaway torque at the motor",
+)
+INTERMITTENT = rule(
+    "rating",
+    Severity.WARNING,
+    "The motor is rated for short runs only",
+    "The motor is rated for continuous running",
+    "h",
+    "Count on half its power, or use a motor rated continuous.",
+    quantity="hours a day",
+)
+ENCLOSURE = rule(
+    "enclosure",
+    Severity.WARNING,
+    "An open motor breathes the dust of this place",
+    "The enclosure suits the place",
+    "",
+    "Use a fan-cooled enclosed motor.",
+    quantity="enclosure",
+)
+AIR_OVER = rule(
+    "air_over",
+    Severity.ERROR,
+    "This motor burns without an air stream from outside",
+    "",
+    "",
+    "Use a fan-cooled motor, or blow air over it at its rated rate.",
+    quantity="enclosure",
+)
+AMBIENT = rule(
+    "ambient",
+    Severity.NOTE,
+    "In air this warm the motor gives less than its plate",
+    "The air is cool enough for full power",
+    "degC",
+    "Its power is counted down in the load shown.",
+    quantity="air at the drive",
+    source=MG1_VOLTS,
+)
+RESET = rule(
+    "reset",
+    Severity.WARNING,
+    "The protector restarts the motor by itself when it has cooled",
+    "",
+    "",
+    "Use a starter with no-volt release, so that nobody’s hand is in it then.",
+    quantity="thermal protector",
+)
+OVERLOAD = rule(
+    "overload",
+    Severity.WARNING,
+    "Nothing switches the motor off when it is overloaded",
+    "",
+    "",
+    "Fit a starter with an overload relay; over 1 hp it is required.",
+    quantity="thermal protector",
+    source=NEC_OVERLOAD,
+)
+FLYWHEEL = rule(
+    "flywheel",
+    Severity.WARNING,
+    "The speed may swing more than this motor’s slip: it takes the blow, not the flywheel",
+    "The flywheel takes the blow",
+    "share",
+    "Use a larger flywheel, a high-slip motor, or let the belt slip.",
+    quantity="swing of speed",
+)
+TWO_SPEEDS = rule(
+    "two_speeds",
+    Severity.NOTE,
+    "Never switch on both speeds at once",
+    "",
+    "",
+    "Interlock the two, and let it stop between them.",
+    quantity="two-speed motor",
+)
+RULES = (
+    SLIP,
+    FREQUENCY,
+    CLAIM,
+    WEAK_START,
+    INTERMITTENT,
+    ENCLOSURE,
+    AIR_OVER,
+    AMBIENT,
+    RESET,
+    OVERLOAD,
+    FLYWHEEL,
+    TWO_SPEEDS,
+    *circuits.RULES,
+    *INVERTER_RULES,
+    *STARTING_RULES,
+)
+
+
+def draw_of(motor: InductionMotor, plate: Plate) -> circuits.Draw:
+    """What the motor draws from its circuit."""
+    reserve = plate.service_factor >= 1.15
+    return circuits.Draw(
+        plate.power_kw or 0.0,
+        plate.volts,
+        plate.phases,
+        plate.amps_a if plate.sure_of("Current") in ("read", "guess") else None,
+        plate.locked_amps_a,
+        1.25 if reserve else 1.15,
+        plate.power_factor,
+    )
+
+
+def judge_motor(motor: InductionMotor, found: Drive, demand: Demand) -> Iterator[Finding]:
+    """Findings of the motor itself, its start and its circuit."""
+    plate: Plate = found.details
+    if plate.poles is not None and plate.synchronous_rpm:
+        yield judge(SLIP, "motor", 1 - (plate.speed_rpm or 0.0) / plate.synchronous_rpm, MOST_SLIP)
+    yield from _frequency(motor, plate)
+    yield from _place(motor, demand)
+    if motor.second_speed_rpm is not None:
+        yield state(TWO_SPEEDS, "motor")
+    if motor.start in ("permanent_split", "shaded_pole") and demand.breakaway_at_motor_nm is not None:
+        yield judge(WEAK_START, "motor", demand.breakaway_at_motor_nm, 0.5 * found.torque_nm)
+    if demand.fluctuation is not None and found.slip is not None and not motor.inverter.fitted:
+        yield judge(FLYWHEEL, "motor", demand.fluctuation, 2 * found.slip)
+    if motor.inverter.fitted:
+        yield from inverter_findings(motor, plate)
+    else:
+        yield from starting_findings(found, demand, allowed_starts_per_hour(plate, found, demand))
+    yield from circuits.findings(motor.supply, draw_of(motor, plate))
+
+
+def _frequency(motor: InductionMotor, plate: Plate) -> Iterator[Finding]:
+    supply_hz, own = motor.supply_frequency_hz, plate.frequency_hz
+    if supply_hz is not None and own is not None and not motor.inverter.fitted:
+        slower = supply_hz < own - 1
+        finding = judge(FREQUENCY, "motor", abs(supply_hz - own), 1.0, Severity.ERROR if slower else Severity.WARNING)
+        yield replace(finding, measured=supply_hz, limit=own)
+    plug = motor.supply.circuit in ("120 V 15 A", "120 V 20 A", "230 V 13 A plug", "230 V 10 A")
+    if plug and motor.supply.circuit is not None and motor.power_kw is not None:
+        row = circuits.circuit_row(motor.supply.circuit)
+        feeds = float(row["volts"]) * float(row["rating_a"]) / 1000
+        yield judge(CLAIM, "motor", motor.power_kw, 0.6 * feeds)
+
+
+def _place(motor: InductionMotor, demand: Demand) -> Iterator[Finding]:
+    """Enclosure, air, duty rating and protector."""
+    duty = demand.duty
+    if motor.enclosure == "ODP" and duty.environment in ("dusty", "wet", "outdoors", "washed down"):
+        yield state(ENCLOSURE, "motor")
+    if motor.enclosure == "TEAO":
+        yield state(AIR_OVER, "motor")
+    if motor.rating is not None and motor.rating != "continuous" and duty.hours_per_day is not None:
+        yield judge(INTERMITTENT, "motor", duty.hours_per_day, 0.5)
+    yield judge(AMBIENT, "motor", duty.ambient_c, 40.0)
+    if motor.protection == "automatic reset":
+        yield state(RESET, "motor")
+    if motor.protection == "none" and (motor.power_kw or 0) > KW_PER_HP:
+        yield state(OVERLOAD, "motor", motor.power_kw)

@@ -1,0 +1,363 @@
+"""Brushed DC and brushless motors: one straight line from stall to no-load speed, a driver and often a battery."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from functools import lru_cache
+from math import sqrt
+from typing import Literal
+
+from pydantic import Field
+
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge, judge_two, state
+from pulltide.core.model import Ampere, AmpereHour, CoreModel, KgM2, Mm, Ohm, Plain, Rpm, RpmPerVolt, Volt
+from pulltide.core.sources.curves import LineCurve
+from pulltide.core.sources.frame import Demand, Drive, Fact, SourceKind, SourceModel, Sure, Told, rule
+from pulltide.core.units import RPM_PER_RAD_PER_S, power_kw
+
+MACHINE = Source("permanent-magnet motor", "V = I R + K ω, T = K (I - I0)", "formula")
+#: Continuous current where none is given: 15 % of stall current. Common practice, no source.
+CONTINUOUS_SHARE = 0.15
+#: Share of its charge that a battery gives, by kind, and how much deeper a hard draw cuts it. Common practice.
+BATTERIES = {"lead acid": (0.5, 0.9), "lithium": (0.8, 0.97)}
+
+
+class Battery(CoreModel):
+    """What feeds the driver, where that is a battery."""
+
+    chemistry: Literal["lead acid", "lithium"] = Field("lithium", title="Battery")
+    capacity_ah: AmpereHour | None = Field(None, title="Capacity", gt=0, le=2000)
+    c_rate: Plain | None = Field(
+        None, title="Rated for, times C", gt=0, le=100, description="20C on a 5 Ah pack: 100 A"
+    )
+    depth: Plain | None = Field(None, title="Share of it used", gt=0, le=1, description="lead 0.5, lithium 0.8")
+
+
+class DcMotor(SourceModel):
+    """Brushed motor with permanent magnets: scooter, treadmill, wiper."""
+
+    kind: Literal["dc"] = "dc"
+    volts: Volt | None = Field(None, title="Voltage at the motor", gt=1, le=400)
+    kv_rpm_v: RpmPerVolt | None = Field(
+        None, title="Speed a volt", gt=0.5, le=5000, description="kV, rpm per volt; or the no-load speed below"
+    )
+    no_load_rpm: Rpm | None = Field(None, title="No-load speed", gt=5, le=30_000, description="at that voltage")
+    resistance_ohm: Ohm | None = Field(
+        None, title="Winding resistance", gt=0.0005, le=200, description="stall volts over amps, 2 s at 1 to 3 V"
+    )
+    no_load_a: Ampere | None = Field(None, title="No-load current", ge=0, le=100)
+    continuous_a: Ampere | None = Field(
+        None, title="Continuous current", gt=0, le=500, description="plate; else 15 % of stall is taken"
+    )
+    driver_limit_a: Ampere | None = Field(None, title="Driver lets through", gt=0, le=1000)
+    most_rpm: Rpm | None = Field(None, title="Fastest it may turn", gt=0, le=60_000)
+    rectified: bool = Field(False, title="Fed by a rectifier without smoothing", description="heats twice as much")
+    rotor_inertia_kgm2: KgM2 | None = Field(None, title="Rotor inertia", gt=0, le=10)
+    shaft_diameter_mm: Mm | None = Field(None, title="Motor shaft", ge=1, le=80)
+    on_battery: bool = Field(False, title="Runs on a battery")
+    battery: Battery = Field(default_factory=Battery, title="Battery")
+
+
+class BrushlessMotor(DcMotor):
+    """Brushless motor by kV with its driver."""
+
+    kind: Literal["brushless"] = "brushless"  # type: ignore[assignment]
+    sensors: Literal["hall sensors", "none"] = Field(
+        "none", title="Position sensors", description="without, it starts weakly under load"
+    )
+
+
+CURRENT = rule(
+    "current",
+    Severity.WARNING,
+    "The load asks for more current than the motor bears all day",
+    "The motor bears the current of this load",
+    "A",
+    "Raise the ratio, or use a larger motor.",
+    quantity="running current",
+    source=MACHINE,
+)
+DRIVER = rule(
+    "driver",
+    Severity.ERROR,
+    "The peak asks for more current than the driver lets through",
+    "The driver lets the peak current through",
+    "A",
+    "Raise the ratio, or use a larger driver.",
+    quantity="current at the peak",
+    source=MACHINE,
+)
+OVERSPEED = rule(
+    "overspeed",
+    Severity.ERROR,
+    "Unloaded, the motor turns faster than it may",
+    "Unloaded, the motor stays within its speed",
+    "rpm",
+    "Lower the voltage.",
+    quantity="no-load speed",
+    source=MACHINE,
+)
+SENSORLESS = rule(
+    "sensorless",
+    Severity.WARNING,
+    "Without sensors the motor may not find its way to start under this load",
+    "The load at rest is light enough to start without sensors",
+    "N*m",
+    "Use a motor with hall sensors, or start it unloaded.",
+    quantity="breakaway torque at the motor",
+)
+BATTERY_RATE = rule(
+    "battery_rate",
+    Severity.ERROR,
+    "The battery is not rated for the current the driver may draw",
+    "The battery bears what the driver may draw",
+    "A",
+    "Use a larger battery, or set the driver lower.",
+    quantity="most current of the driver",
+)
+HEAT = rule(
+    "rectified",
+    Severity.WARNING,
+    "Fed by a bare rectifier, the motor gives 1/1.4 of its torque all day",
+    "",
+    "",
+    "Use a smoothed supply, or count on the lower figure: the load shown does.",
+    quantity="form factor",
+)
+RULES = (CURRENT, DRIVER, OVERSPEED, SENSORLESS, BATTERY_RATE, HEAT)
+
+
+@dataclass(slots=True)
+class Constants:
+    """The motor's own figures, entered or inferred."""
+
+    volts: float
+    kv_rpm_v: float
+    resistance_ohm: float
+    no_load_a: float
+    continuous_a: float
+    told: list[Told] = field(default_factory=list)
+
+    @property
+    def k(self) -> float:
+        """Torque constant K [N·m/A] = 60 / (2 π kV).
+
+        >>> round(Constants(36, 140, 0.1, 1, 10).k, 7)
+        0.0682093
+        """
+        return RPM_PER_RAD_PER_S / self.kv_rpm_v
+
+    @property
+    def stall_a(self) -> float:
+        """Stall current V / R [A]."""
+        return self.volts / self.resistance_ohm
+
+    @property
+    def stall_nm(self) -> float:
+        """Stall torque K (I_s - I0) [N·m]."""
+        return self.k * max(self.stall_a - self.no_load_a, 0.0)
+
+    @property
+    def no_load_rpm(self) -> float:
+        """No-load speed kV (V - I0 R) [rpm]."""
+        return self.kv_rpm_v * (self.volts - self.no_load_a * self.resistance_ohm)
+
+    @property
+    def best_efficiency(self) -> float:
+        """Best efficiency (1 - √(I0 / I_s))²."""
+        return (1 - sqrt(min(self.no_load_a / self.stall_a, 1.0))) ** 2
+
+    def amps_at(self, torque_nm: float) -> float:
+        """Current for a torque [A]: T / K + I0."""
+        return torque_nm / self.k + self.no_load_a
+
+    def speed_at(self, amps: float) -> float:
+        """Speed at a current [rpm]: kV (V - I R)."""
+        return self.kv_rpm_v * max(self.volts - amps * self.resistance_ohm, 0.0)
+
+    def tell(self, name: str, value: float, unit: str, how: str, sure: Sure, source: Source = EXACT) -> float:
+        """Note how a figure was come by and give it back."""
+        self.told.append(Told(name, value, unit, how, sure, source))
+        return value
+
+
+@lru_cache(maxsize=256)
+def constants(motor: DcMotor) -> Constants | None:
+    """Motor constants from what is entered, None while voltage, speed or resistance can't be told."""
+    if motor.volts is None or motor.resistance_ohm is None or (motor.kv_rpm_v is None and motor.no_load_rpm is None):
+        return None
+    found = Constants(motor.volts, 1.0, motor.resistance_ohm, 0.0, 0.0)
+    found.tell("Voltage", motor.volts, "V", "entered", "read")
+    found.tell("Winding resistance", motor.resistance_ohm, "ohm", "entered", "read")
+    if motor.no_load_a is not None:
+        found.no_load_a = found.tell("No-load current", motor.no_load_a, "A", "entered", "read")
+    else:
+        guess = 0.03 * found.stall_a
+        found.no_load_a = found.tell("No-load current", guess, "A", "3 % of stall", "guess", COMMON_PRACTICE)
+    if motor.kv_rpm_v is not None:
+        found.kv_rpm_v = found.tell("Speed a volt", motor.kv_rpm_v, "rpm/V", "entered", "read")
+    else:
+        left = max(motor.volts - found.no_load_a * motor.resistance_ohm, 0.1 * motor.volts)
+        value = (motor.no_load_rpm or 0.0) / left
+        found.kv_rpm_v = found.tell("Speed a volt", value, "rpm/V", "n0 / (V - I0 R)", "follows", MACHINE)
+    if motor.continuous_a is not None:
+        found.continuous_a = found.tell("Continuous current", motor.continuous_a, "A", "entered", "read")
+    else:
+        guess = CONTINUOUS_SHARE * found.stall_a
+        found.continuous_a = found.tell(
+            "Continuous current", guess, "A", "15 % of stall current", "guess", COMMON_PRACTICE
+        )
+    found.tell("Torque an amp", found.k, "N*m", "60 / (2 π kV)", "follows", MACHINE)
+    found.tell("Stall current", found.stall_a, "A", "V / R", "follows", MACHINE)
+    found.tell("Best efficiency", found.best_efficiency, "share", "(1 - √(I0/I_s))²", "follows", MACHINE)
+    return found
+
+
+@lru_cache(maxsize=256)
+def drive(motor: DcMotor) -> Drive | None:
+    """What the motor gives a line at its continuous current; peak by the driver or by stall."""
+    found = constants(motor)
+    if found is None or found.continuous_a <= found.no_load_a or found.speed_at(found.continuous_a) <= 0:
+        return None
+    amps = found.continuous_a
+    torque = found.k * (amps - found.no_load_a) / (1.4 if motor.rectified else 1.0)
+    speed = found.speed_at(amps)
+    limit = motor.driver_limit_a
+    most = found.stall_nm if limit is None else min(found.k * max(limit - found.no_load_a, 0.0), found.stall_nm)
+    sensorless = isinstance(motor, BrushlessMotor) and motor.sensors == "none"
+    return Drive(
+        "Brushless motor" if isinstance(motor, BrushlessMotor) else "Brushed DC motor",
+        power_kw(torque, speed),
+        speed,
+        "motor",
+        most,
+        None if sensorless else most,
+        1.0,
+        motor.shaft_diameter_mm,
+        motor.rotor_inertia_kgm2,
+        LineCurve(found.stall_nm, found.no_load_rpm, most),
+        speed_note="Motor at its continuous current: kV (V - I R)",
+        told=tuple(found.told),
+        details=found,
+    )
+
+
+def findings(motor: DcMotor, found: Drive, demand: Demand) -> Iterator[Finding]:
+    """Current, driver, battery, start."""
+    own: Constants = found.details
+    if demand.running_nm is not None:
+        bears = own.continuous_a / (1.4 if motor.rectified else 1.0)
+        yield judge_two(CURRENT, "motor", own.amps_at(demand.running_nm), bears, 2 * bears)
+    if motor.driver_limit_a is not None and demand.peak_nm is not None:
+        yield judge(DRIVER, "motor", own.amps_at(demand.peak_nm), motor.driver_limit_a)
+    if motor.most_rpm is not None:
+        yield judge(OVERSPEED, "motor", own.no_load_rpm, motor.most_rpm)
+    if motor.rectified:
+        yield state(HEAT, "motor")
+    if isinstance(motor, BrushlessMotor) and motor.sensors == "none" and demand.breakaway_at_motor_nm is not None:
+        yield judge(SENSORLESS, "motor", demand.breakaway_at_motor_nm, 0.2 * (found.most_torque_nm or 0.0))
+    battery = motor.battery
+    if motor.on_battery and battery.capacity_ah and battery.c_rate:
+        draws = motor.driver_limit_a or own.stall_a
+        yield judge(BATTERY_RATE, "motor", draws, battery.c_rate * battery.capacity_ah)
+
+
+def run_time_h(capacity_ah: float, depth: float, amps: float, hard_draw: float) -> float:
+    """Running time of a battery [h]: C d k / I.
+
+    >>> round(run_time_h(20.0, 0.8, 25.0, 0.9), 3)
+    0.576
+    """
+    return capacity_ah * depth * hard_draw / amps
+
+
+def facts(motor: DcMotor, found: Drive, demand: Demand | None) -> Iterator[Fact]:
+    """Current and speed under this load, what the driver allows, how long the battery lasts."""
+    own: Constants = found.details
+    group = "Current and speed"
+    amps = None
+    if demand is not None and demand.running_nm is not None:
+        amps = own.amps_at(demand.running_nm)
+        yield Fact(group, "Current, running", amps, "A", "T / K + I0", MACHINE)
+        yield Fact(group, "Runs at, under this load", own.speed_at(amps), "rpm", "kV (V - I R)", MACHINE)
+        out = power_kw(demand.running_nm, own.speed_at(amps))
+        yield Fact(group, "Efficiency there", out * 1000 / (own.volts * amps), "share", "", MACHINE)
+    yield Fact(group, "Stall", own.stall_nm, "N*m", f"at {own.stall_a:.3g} A: not a working torque", MACHINE)
+    if motor.driver_limit_a is not None:
+        share = found.most_torque_nm
+        yield Fact(group, "Most torque through the driver", share, "N*m", f"at {motor.driver_limit_a:g} A", MACHINE)
+    if not motor.on_battery:
+        return
+    battery = motor.battery
+    depth, hard = BATTERIES[battery.chemistry]
+    if battery.capacity_ah and battery.c_rate:
+        yield Fact("Battery", "Most current", battery.c_rate * battery.capacity_ah, "A", "C rate times capacity")
+    if battery.capacity_ah and amps:
+        used = battery.depth or depth
+        hours = run_time_h(battery.capacity_ah, used, amps, hard)
+        note = f"{used * 100:.0f} % of the charge, {(1 - hard) * 100:.0f} % lost to a steady draw"
+        yield Fact("Battery", "Runs for", hours * 60, "min", note, COMMON_PRACTICE)
+        yield Fact("Battery", "Fuse", "within 20 cm of the battery", "", "sized for its wire", COMMON_PRACTICE)
+
+
+def told(motor: DcMotor) -> tuple[Told, ...]:
+    """Every figure, entered or inferred."""
+    found = constants(motor)
+    return () if found is None else tuple(found.told)
+
+
+def hides(motor: DcMotor) -> frozenset[str]:
+    """Battery fields while it runs on something else."""
+    if motor.on_battery:
+        return frozenset()
+    return frozenset(f"battery.{name}" for name in ("chemistry", "capacity_ah", "c_rate", "depth"))
+
+
+PLATE = ("volts", "kv_rpm_v", "no_load_rpm", "resistance_ohm", "no_load_a", "continuous_a", "most_rpm")
+BATTERY = ("Battery", ("on_battery", "battery.chemistry", "battery.capacity_ah", "battery.c_rate", "battery.depth"))
+CAUTIONS = (
+    "A battery gives hundreds of amps into a short: fuse it at its terminal, cover the terminals, charge it as its "
+    "maker says.",
+    "A stall figure is not a working torque: at stall all power is heat, and the winding burns in seconds.",
+)
+WANTS = "Voltage, winding resistance, and speed a volt or the no-load speed."
+
+DC = SourceKind(
+    kind="dc",
+    title="Brushed DC motor",
+    model=DcMotor,
+    drive=drive,
+    judge=findings,
+    facts=facts,
+    sections=(
+        ("The motor", (*PLATE, "rotor_inertia_kgm2", "shaft_diameter_mm")),
+        ("Driver and supply", ("driver_limit_a", "rectified")),
+        BATTERY,
+    ),
+    rules=RULES,
+    wants=WANTS,
+    starter={},
+    cautions=CAUTIONS,
+    told=told,
+    hides=hides,
+)
+BRUSHLESS = SourceKind(
+    kind="brushless",
+    title="Brushless motor",
+    model=BrushlessMotor,
+    drive=drive,
+    judge=findings,
+    facts=facts,
+    sections=(
+        ("The motor", (*PLATE, "sensors", "rotor_inertia_kgm2", "shaft_diameter_mm")),
+        ("Driver", ("driver_limit_a",)),
+        BATTERY,
+    ),
+    rules=RULES,
+    wants=WANTS,
+    starter={},
+    cautions=CAUTIONS,
+    told=told,
+    hides=hides,
+)

@@ -1,0 +1,219 @@
+"""The Need place: the worksheet, its drawing, the speed it can live with, and what it asks of the last shaft."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import groupby
+from typing import Any
+
+from pulltide.core.line_result import PlanResult
+from pulltide.core.machine import Machine
+from pulltide.core.need import Need
+from pulltide.core.needs import NEED_KINDS
+from pulltide.core.needs.assess import Requirement
+from pulltide.core.needs.frame import Worksheet, end_name
+from pulltide.core.units import power_kw
+from pulltide.quantities import Units, show
+from pulltide.services.fields import describe
+from pulltide.web import forms
+from pulltide.web.selection import Figured
+from pulltide.web.sketch_view import Picture, picture
+from pulltide.web.speed_bar import SpeedBar, speed_bar
+from pulltide.web.words import FindingLine, finding_line
+from pulltide.web.working_view import WorkingView, working_view
+
+DIRECT_TITLE = "Typed in"
+DIRECT_ADVICE = "A worksheet works these figures out, carries how sure they are, and can be reopened."
+OWN_SPEEDS = ("speed_min_rpm", "speed_ideal_rpm", "speed_max_rpm")
+#: Worksheets offered first, before the whole list.
+MEASURED = "pull"
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One input with its origin, and the ends of its band where it has one."""
+
+    field: forms.FormField
+    low: forms.FormField | None = None
+    high: forms.FormField | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Tile:
+    """One figure of the result: big number, and what stands under it."""
+
+    item: Figured
+    under: str
+
+
+@dataclass(frozen=True, slots=True)
+class KindChoice:
+    """One worksheet to choose."""
+
+    kind: str
+    title: str
+    chosen: bool
+
+
+@dataclass(frozen=True, slots=True)
+class NeedView:
+    """The whole place."""
+
+    question: str
+    title: str
+    is_direct: bool
+    groups: tuple[tuple[str, tuple[KindChoice, ...]], ...]
+    rows: tuple[Row, ...]
+    speeds: tuple[Row, ...]
+    picture: Picture | None
+    bar: SpeedBar | None
+    tiles: tuple[Tile, ...]
+    sayings: tuple[Figured, ...]
+    missing: str
+    workings: tuple[WorkingView, ...]
+    findings: tuple[FindingLine, ...]
+    advice: str
+    caution: str
+    offers_measured: bool
+
+
+def need_view(machine: Machine, result: PlanResult | None, figure: str, units: Units) -> NeedView:
+    """Everything the place shows; ``figure`` names the working that is open."""
+    need, document = machine.need, machine.model_dump(mode="json")
+    asked = need.requirement()
+    kind = asked.kind if asked else None
+    sheet = need.worksheet
+    return NeedView(
+        kind.question if kind else "What must the last shaft do?",
+        kind.title if kind else DIRECT_TITLE,
+        sheet is None,
+        _groups(kind.kind if kind else ""),
+        _direct_rows(document, units) if sheet is None else _sheet_rows(document, sheet, asked, units),
+        () if sheet is None else _speed_rows(document, asked, units),
+        picture(kind.sketch(sheet), units) if kind else None,
+        speed_bar(need, asked, result.chosen.last_shaft.speed_rpm if result else None, units),
+        _tiles(need, units),
+        _sayings(need, asked, units),
+        _missing(document, sheet, asked),
+        _workings(asked, figure, units),
+        tuple(finding_line(finding, units) for finding in asked.findings) if asked else (),
+        kind.advice if kind else DIRECT_ADVICE,
+        kind.caution if kind else "",
+        sheet is not None and sheet.kind != MEASURED,
+    )
+
+
+def _groups(chosen: str) -> tuple[tuple[str, tuple[KindChoice, ...]], ...]:
+    return tuple(
+        (name, tuple(KindChoice(kind.kind, kind.title, kind.kind == chosen) for kind in kinds))
+        for name, kinds in groupby(NEED_KINDS, key=lambda kind: kind.group)
+    )
+
+
+def _direct_rows(document: Any, units: Units) -> tuple[Row, ...]:
+    def one(name: str) -> forms.FormField:
+        return forms.form_field(document, f"need.{name}", units, noted=False)
+
+    running = Row(one("running_torque_nm"), one("running_torque_low_nm"), one("running_torque_high_nm"))
+    names = ("peak_torque_nm", "breakaway_torque_nm", "holding_torque_nm", "inertia_kgm2", "load_exponent")
+    speeds = [Row(one(name)) for name in ("last_shaft", *OWN_SPEEDS)]
+    return (*speeds, running, *(Row(one(name)) for name in names))
+
+
+def _sheet_rows(document: Any, sheet: Any, asked: Requirement | None, units: Units) -> tuple[Row, ...]:
+    """Every input in use, ends of a band with their typical value."""
+    hidden = {"kind", *OWN_SPEEDS} | (asked.kind.hides(sheet) if asked else frozenset())
+    fields = type(sheet).model_fields
+    ends = {end_name(name, corner) for name in sheet.BANDS for corner in ("low", "high")}
+    rows = []
+    for name in fields:
+        if name in hidden or name in ends:
+            continue
+        low, high = end_name(name, "low"), end_name(name, "high")
+        rows.append(Row(_input(document, name, units), *_ends(document, sheet, name, (low, high), units)))
+    return (Row(forms.form_field(document, "need.last_shaft", units)), *rows)
+
+
+def _input(document: Any, name: str, units: Units, hint: str = "") -> forms.FormField:
+    return forms.form_field(document, f"need.worksheet.{name}", units, hint)
+
+
+def _ends(
+    document: Any, sheet: Worksheet, name: str, ends: tuple[str, str], units: Units
+) -> tuple[forms.FormField | None, forms.FormField | None]:
+    if ends[0] not in type(sheet).model_fields:
+        return None, None
+    unit = describe(document, f"need.worksheet.{name}").unit
+    known = getattr(sheet, name) is not None
+    hints = [str(show(sheet.at(name, corner), unit, units)) if known else "" for corner in ("low", "high")]
+    return _input(document, ends[0], units, hints[0]), _input(document, ends[1], units, hints[1])
+
+
+def _speed_rows(document: Any, asked: Requirement | None, units: Units) -> tuple[Row, ...]:
+    found = (asked.speeds.min_rpm, asked.speeds.ideal_rpm, asked.speeds.max_rpm) if asked else (None, None, None)
+    hints = [str(show(value, "rpm", units)) if value else "not known" for value in found]
+    return tuple(Row(_input(document, name, units, hint)) for name, hint in zip(OWN_SPEEDS, hints, strict=True))
+
+
+def _tiles(need: Need, units: Units) -> tuple[Tile, ...]:
+    """The figures the drive is sized on; torque to hold and inertia only where they mean something."""
+
+    def tile(label: str, value: float | None, unit: str, figure: str, under: str) -> Tile:
+        opens = f"need/{figure}" if need.worksheet is not None and value is not None else ""
+        return Tile(Figured(label, show(value, unit, units), opens), under)
+
+    low, high = (show(value, "N*m", units) for value in (need.running_torque_low_nm, need.running_torque_high_nm))
+    band = f"{low.number} to {high}" if need.running_torque_low_nm and need.running_torque_high_nm else "no band given"
+    tiles = [
+        tile("Running torque", need.running_torque_nm, "N*m", "running", band),
+        tile("To break away", need.breakaway_torque_nm, "N*m", "breakaway", _times(need, need.breakaway_torque_nm)),
+        tile("Peak torque", need.peak_torque_nm, "N*m", "peak", _times(need, need.peak_torque_nm)),
+    ]
+    if need.running_torque_nm and need.speed_ideal_rpm:
+        power = power_kw(need.running_torque_nm, need.speed_ideal_rpm)
+        tiles.append(tile("Power", power, "kW", "power", f"at {show(need.speed_ideal_rpm, 'rpm', units)}, no losses"))
+    if need.holding_torque_nm:
+        tiles.append(tile("To hold, power off", need.holding_torque_nm, "N*m", "holding", "needs a brake or backstop"))
+    if need.inertia_kgm2:
+        tiles.append(tile("Inertia", need.inertia_kgm2, "kg*m**2", "inertia", "at the last shaft"))
+    return tuple(tiles)
+
+
+def _times(need: Need, value: float | None) -> str:
+    if value is None:
+        return "not judged without it"
+    return f"× {value / need.running_torque_nm:.2g} running" if need.running_torque_nm else ""
+
+
+def _sayings(need: Need, asked: Requirement | None, units: Units) -> tuple[Figured, ...]:
+    """The machine's own words: what the worksheet says, then what the ideal speed means."""
+    if asked is None:
+        return ()
+    at_ideal = asked.kind.say(need.worksheet, need.speed_ideal_rpm) if need.speed_ideal_rpm else ()
+    return tuple(
+        Figured(saying.label[:1].upper() + saying.label[1:], show(saying.value, saying.unit, units), "")
+        for saying in (*at_ideal, *asked.own)
+        if saying.value is not None and saying.label != "Power"
+    )
+
+
+def _missing(document: Any, sheet: Worksheet | None, asked: Requirement | None) -> str:
+    """Titles of empty inputs while the running torque is unknown."""
+    if sheet is None or asked is None or asked.running_nm[1] is not None:
+        return ""
+    hidden = asked.kind.hides(sheet) | {"friction", "power_number", "cutting_speed_m_min", "own_force_n"}
+    names = [
+        name
+        for name, info in type(sheet).model_fields.items()
+        if getattr(sheet, name) is None and name not in hidden and not name.endswith(("_low_deg", "_high_deg"))
+    ]
+    titles = [describe(document, f"need.worksheet.{name}").title.lower() for name in names if name not in OWN_SPEEDS]
+    return ", ".join(titles[:5])
+
+
+def _workings(asked: Requirement | None, figure: str, units: Units) -> tuple[WorkingView, ...]:
+    if asked is None:
+        return ()
+    place, _, key = figure.partition("/")
+    wanted = (key,) if place == "need" and key in asked.workings else ("running", "speed")
+    return tuple(working_view(asked.workings[name], units) for name in wanted if name in asked.workings)
