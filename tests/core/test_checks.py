@@ -168,7 +168,6 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("motor.peak", ERROR, belt(), {"running_torque_nm": 8.0, "peak_torque_nm": 60.0}, {}, {}),
     ("motor.no_breakdown", NOTE, belt(), LIGHT, {"breakdown_torque_ratio": None}, {}),
     ("motor.breakaway", ERROR, belt(), {**LIGHT, "breakaway_torque_nm": 40.0}, {}, {}),
-    ("motor.slip", WARNING, belt(), LIGHT, {"speed_rpm": 1425.0, "frequency_hz": 60.0}, {}),
     (
         "motor.least_pulley",
         WARNING,

@@ -8,6 +8,7 @@ import pytest
 
 from builders import INCH, build_belt, build_machine
 from pulltide.core.duty import Duty
+from pulltide.core.family import Sizing
 from pulltide.core.findings import Severity
 from pulltide.core.line import shaft_names, solve_line, solve_plan
 from pulltide.core.links.reducer.tables import unit
@@ -102,7 +103,7 @@ def test_own_service_factor_replaces_every_table_and_asks_for_a_reason():
     ],
 )
 def test_reducer_service_factor(name: str, duty: dict, expected: float):
-    assert tabulated_service_factor(unit(name), Duty(**duty)) == expected
+    assert tabulated_service_factor(unit(name).is_worm, Sizing(Duty(**duty))) == expected
 
 
 def test_unknown_stays_unknown():

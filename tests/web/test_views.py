@@ -119,9 +119,9 @@ def test_the_editor_shows_limits_and_what_each_school_says():
     link = seen(build_machine(), at="link-3").editor
     assert {row.name for row in link.limits} == {"plate fatigue", "pull against strength"}
     assert {"Loss", "Efficiency", "Service factor"} <= {figure.label for figure in link.figures}
-    duty = seen(build_machine(), at="duty").editor
-    assert [row.link for row in duty.rules] == [1, 2, 3]
-    assert all(len(row.uses) == 3 for row in duty.rules)
+    duty = seen(build_machine(), at="duty").duty
+    assert [rule.chosen for rule in duty.rules] == [True, False, False]
+    assert all(len(rule.uses) == len(duty.links) == 3 for rule in duty.rules)
     assert seen(build_machine(), at="nonsense").editor is None
 
 

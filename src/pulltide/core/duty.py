@@ -7,10 +7,15 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.model import Celsius, CoreModel, Hours, Plain
+from pulltide.core.model import Celsius, CoreModel, Hours, Plain, Seconds
 
+MOST_SEGMENTS = 12
 Environment = Literal["clean", "dusty", "wet", "outdoors", "washed down"]
 Shock = Literal["uniform", "light", "moderate", "heavy"]
+
+
+#: What turns the machine, as the tables of service factors tell sources apart.
+PrimeMover = Literal["motor", "high_torque_motor", "engine", "single_cylinder", "hand"]
 
 
 class MarginRule(StrEnum):
@@ -19,6 +24,14 @@ class MarginRule(StrEnum):
     RUNNING_LOAD = "running_load"
     MOTOR_NAMEPLATE = "motor_nameplate"
     FLAT_FACTOR = "flat_factor"
+
+
+class Segment(CoreModel):
+    """One stretch of a duty cycle, as shares of running torque and ideal speed."""
+
+    seconds: Seconds = Field(title="Time", gt=0, le=86_400)
+    torque_share: Plain = Field(1.0, title="Torque over running torque", ge=-5, le=20)
+    speed_share: Plain = Field(1.0, title="Speed over ideal speed", ge=0, le=5, description="0 at rest")
 
 
 class Duty(CoreModel):
@@ -30,6 +43,7 @@ class Duty(CoreModel):
     reversing: bool = Field(False, title="Reverses under load")
     environment: Environment | None = Field(None, title="Place")
     ambient_c: Celsius = Field(25.0, title="Air at the drive", ge=-20, le=60)
+    cycle: tuple[Segment, ...] = Field((), title="Duty cycle", max_length=MOST_SEGMENTS)
     margin_rule: MarginRule = Field(MarginRule.RUNNING_LOAD, title="Margin rule")
     flat_factor: Plain = Field(2.0, title="Flat safety factor", ge=1, le=6)
     service_factor_override: Plain | None = Field(None, title="Service factor of your own", ge=1, le=6)

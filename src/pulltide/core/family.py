@@ -10,6 +10,7 @@
 8. ``stock(link)``: values usually on the shelf, by field name, to step through and to suggest.
 9. ``words(link, step)``: its title and what distinguishes it; quantities are written ``{value|unit}``.
 10. ``methods``: its formulas, for ``pulltide calc`` and the API.
+11. ``factors(sizing)``: what its table of service factors says, by name.
 """
 
 from __future__ import annotations
@@ -19,7 +20,7 @@ from dataclasses import dataclass
 from typing import Any, Literal, Protocol
 
 from pulltide.core.drawing import LinkPicture
-from pulltide.core.duty import Duty
+from pulltide.core.duty import Duty, PrimeMover
 from pulltide.core.findings import Finding, Source
 from pulltide.core.model import CoreModel
 from pulltide.core.working import Working
@@ -68,7 +69,17 @@ class Sizing:
     """By which rule links are sized, and for which duty."""
 
     duty: Duty
-    high_torque_motor: bool
+    prime_mover: PrimeMover = "motor"
+
+    @property
+    def high_torque_motor(self) -> bool:
+        """Whether belt tables count the source as a high-torque one. Source: RMA IP-20."""
+        return self.prime_mover in ("high_torque_motor", "engine", "single_cylinder")
+
+    @property
+    def engine_driven(self) -> bool:
+        """Whether an engine drives, for the tables that tell engines from motors."""
+        return self.prime_mover in ("engine", "single_cylinder")
 
 
 @dataclass(frozen=True, slots=True)
@@ -233,6 +244,7 @@ class Family:
     stock: Callable[[Any], Mapping[str, tuple[float | str, ...]]]
     words: Callable[[Any, int], LinkWords]
     methods: tuple[Method, ...]
+    factors: Callable[[Sizing], tuple[tuple[str, ServiceFactor], ...]]
     caution: str = ""
     housing: str = ""
 

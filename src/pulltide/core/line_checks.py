@@ -7,6 +7,7 @@ from functools import cache
 from typing import Any
 
 from pulltide.core.duty import MarginRule
+from pulltide.core.duty_advice import cycle_findings
 from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.line_result import LineResult
 from pulltide.core.line_rules import (
@@ -51,6 +52,8 @@ def findings(machine: Machine, source: Any, motor: Drive, line: LineResult) -> I
     yield from _motor(machine, motor, line)
     yield from source_kind(source.kind).judge(source, motor, demand_of(machine, line))
     yield from _motor_pulley(motor, line)
+    torques = (machine.need.running_torque_nm, machine.need.peak_torque_nm)
+    yield from cycle_findings(machine.duty, line.motor_load, motor.overload, torques)
     yield from _high_end(machine, line)
     for index in range(len(line.shafts)):
         yield from _shared_shaft(machine, motor, line, index)

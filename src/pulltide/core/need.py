@@ -34,9 +34,9 @@ class Need(CoreModel):
     load_exponent: Plain = Field(
         0.0,
         title="Torque grows with this power of speed",
-        ge=0,
+        ge=-1,
         le=3,
-        description="0 hoist or conveyor, 2 fan or hammer",
+        description="0 hoist or conveyor, 2 fan or hammer, -1 lathe",
     )
 
     @model_validator(mode="before")

@@ -7,7 +7,7 @@ from importlib import resources
 
 from pulltide.core.machine import Machine
 
-FILES = ("lofthook", "marlpit", "hempwalk")
+FILES = ("lofthook", "marlpit", "hempwalk", "bellwether", "windrow", "spindlewood")
 
 
 def demo_machines() -> list[Machine]:

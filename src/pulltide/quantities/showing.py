@@ -20,6 +20,7 @@ UNIT_TEXT = {
     "degF": "°F",
     "share": "%",
     "1/s": "a second",
+    "1/h": "an hour",
     "teeth": "teeth",
     "links": "links",
     "pitches": "pitches",

@@ -10,11 +10,14 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from pulltide.core.duty import MOST_SEGMENTS
 from pulltide.core.errors import InputError, InputErrors, UnknownName
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import MOST_LINKS, MOST_PLANS, Machine
 from pulltide.core.model import READ_QUANTITY
 from pulltide.core.needs import NEED_KINDS, need_kind
+from pulltide.core.sources import SOURCE_KINDS, source_kind
+from pulltide.core.sources.stock import stock_source
 from pulltide.quantities import Units, reader_for
 from pulltide.services.fields import NoSuchField, describe, find_field, parse_path
 
@@ -22,7 +25,7 @@ Document = dict[str, Any]
 KINDS = tuple(family.kind for family in FAMILIES)
 NEED_NAMES = tuple(kind.kind for kind in NEED_KINDS)
 #: Tags that a validation puts into the place of a fault.
-TAGS = frozenset(KINDS + NEED_NAMES)
+TAGS = frozenset((*KINDS, *NEED_NAMES, *(kind.kind for kind in SOURCE_KINDS)))
 #: The speeds a worksheet keeps when another kind is chosen.
 OWN_SPEEDS = ("speed_min_rpm", "speed_ideal_rpm", "speed_max_rpm")
 DIRECT = "direct"
@@ -169,7 +172,7 @@ def _set(document: Document, path_text: str, value: Any) -> None:
         find_field(document, path)
         holder: Any = document
         for part in path[:-1]:
-            if holder[part] is None:
+            if isinstance(holder, dict) and holder.get(part) is None:
                 holder[part] = {}
             holder = holder[part]
         holder[path[-1]] = value
@@ -296,6 +299,42 @@ def _choose_worksheet(document: Document, change: Change) -> None:
     need["worksheet"] = {"kind": change.kind, **kept}
 
 
+def _choose_source(document: Document, change: Change) -> None:
+    """Another kind of source, blank; an induction motor's entries are kept when its own kind is chosen again."""
+    known = [kind.kind for kind in SOURCE_KINDS]
+    if change.kind not in known:
+        raise InputErrors([InputError("Source", change.kind, "is not known", accepted=", ".join(known))])
+    plan = _plan(document, change)
+    if plan["source"] is None or plan["source"]["kind"] != change.kind:
+        plan["source"] = {"kind": change.kind, **source_kind(change.kind).starter}
+
+
+def _take_stock(document: Document, change: Change) -> None:
+    """A motor from the stock list; circuit and cord stay as they were."""
+    found = stock_source(change.kind)
+    if found is None:
+        raise InputErrors([InputError("Stock motor", change.kind, "is not in the list")])
+    plan = _plan(document, change)
+    taken = found.source.model_dump(mode="json")
+    before = plan["source"] or {}
+    plan["source"] = {
+        **taken,
+        **{name: before[name] for name in ("supply", "inverter") if name in before and name in taken},
+    }
+
+
+def _add_segment(document: Document, change: Change) -> None:
+    cycle = document["duty"]["cycle"]
+    if len(cycle) >= MOST_SEGMENTS:
+        raise InputErrors([InputError("Duty cycle", len(cycle) + 1, "is too long", accepted=f"up to {MOST_SEGMENTS}")])
+    last = cycle[-1] if cycle else {"seconds": 30.0, "torque_share": 1.0, "speed_share": 1.0}
+    cycle.append(dict(last))
+
+
+def _remove_segment(document: Document, change: Change) -> None:
+    document["duty"]["cycle"] = document["duty"]["cycle"][:-1]
+
+
 OPERATIONS: dict[str, Callable[[Document, Change], None]] = {
     "add_link": _add_link,
     "remove_link": _remove_link,
@@ -306,6 +345,10 @@ OPERATIONS: dict[str, Callable[[Document, Change], None]] = {
     "duplicate_plan": _duplicate_plan,
     "remove_plan": _remove_plan,
     "choose_worksheet": _choose_worksheet,
+    "choose_source": _choose_source,
+    "take_stock": _take_stock,
+    "add_segment": _add_segment,
+    "remove_segment": _remove_segment,
 }
 LABELS = {
     "add_link": "Link added",
@@ -317,6 +360,10 @@ LABELS = {
     "duplicate_plan": "Plan duplicated",
     "remove_plan": "Plan removed",
     "choose_worksheet": "Worksheet chosen",
+    "choose_source": "Source chosen",
+    "take_stock": "Motor taken from stock",
+    "add_segment": "Stretch of the cycle added",
+    "remove_segment": "Stretch of the cycle removed",
 }
 
 

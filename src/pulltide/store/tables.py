@@ -59,3 +59,16 @@ class SettingRow(Base):
 
     name: Mapped[str] = mapped_column(String(40), primary_key=True)
     value: Mapped[str] = mapped_column(String(200))
+
+
+class ShelfItemRow(Base):
+    """A part the shop owns, as the document a plan would hold."""
+
+    __tablename__ = "shelf_item"
+    __table_args__ = (Index("shelf_item_name", "family", "name", unique=True),)
+
+    id: Mapped[str] = mapped_column(String(36), primary_key=True)
+    family: Mapped[str] = mapped_column(String(20))
+    name: Mapped[str] = mapped_column(String(60))
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

@@ -17,6 +17,7 @@ from pulltide.store.database import POOL, connect
 from pulltide.store.machines import PostgresMachines
 from pulltide.store.people import PostgresPeople
 from pulltide.store.prepare import prepare
+from pulltide.store.shelf import PostgresShelf
 from pulltide.web import api, errors, pages
 from pulltide.web.guard import Guard
 from pulltide.web.settings import Settings, from_environment
@@ -57,6 +58,7 @@ def create_app(settings: Settings) -> FastAPI:
     )
     app.state.machines = PostgresMachines(engine)
     app.state.people = PostgresPeople(engine)
+    app.state.shelf = PostgresShelf(engine)
     app.state.engine = engine
     app.state.secret = settings.secret
     app.mount("/static", StaticFiles(directory=STATIC), name="static")

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
 from pulltide.core.family import LinkResult
 from pulltide.core.line_result import PlanResult
 from pulltide.core.links import FAMILIES, family_of
-from pulltide.core.machine import Machine, Plan
+from pulltide.core.machine import Machine
 from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.selection import Figured, Selection
@@ -30,16 +29,6 @@ class LimitRow:
 
 
 @dataclass(frozen=True, slots=True)
-class RuleRow:
-    """What each margin rule says of one link: use of its main limit."""
-
-    link: int
-    factor: str
-    source: str
-    uses: tuple[str, ...]
-
-
-@dataclass(frozen=True, slots=True)
 class Editor:
     """The open place: its heading, fields, figures and what can be done to it."""
 
@@ -52,9 +41,7 @@ class Editor:
     is_link: bool = False
     has_steps: bool = False
     others: tuple[tuple[str, str], ...] = ()
-    rules: tuple[RuleRow, ...] = ()
     limits: tuple[LimitRow, ...] = ()
-    is_new_motor: bool = False
 
 
 def use_state(use: float | None) -> str:
@@ -89,28 +76,11 @@ def editor_for(machine: Machine, result: PlanResult | None, selection: Selection
     """The form of the open place, or None where nothing is open."""
     document = machine.model_dump(mode="json")
     plan, at = machine.plans[selection.plan], selection.at
-    simple: dict[str, tuple[str, Callable[[], tuple[forms.FormField, ...]]]] = {
-        "duty": ("Duty: how hard it works", lambda: forms.duty_fields(document, units))
-    }
-    if at in simple:
-        heading, fields = simple[at]
-        return Editor(at, heading, fields(), rules=_rules(result, units) if at == "duty" else ())
-    if at == "source":
-        return _source_editor(document, plan, selection, units)
     kind, _, number = at.partition("-")
     index = int(number) - 1 if number.isdecimal() else -1
     if kind != "link" or not 0 <= index < len(plan.links):
         return None
     return _link_editor(machine, document, result, (selection.plan, index), units)
-
-
-def _source_editor(document: Any, plan: Plan, selection: Selection, units: Units) -> Editor:
-    blank = plan.source is None
-    if blank:
-        document["plans"][selection.plan]["source"] = {"frequency_hz": 60.0, "start": "three_phase"}
-    fields = forms.source_fields(document, selection.plan, units)
-    heading = "Source: the motor’s nameplate"
-    return Editor("source", heading, fields[:4] if blank else fields, is_new_motor=blank)
 
 
 def _link_editor(
@@ -153,14 +123,3 @@ def _step_speed(result: PlanResult | None, index: int, step: int, units: Units) 
     wanted = (*result.chosen.setting[:index], step, *result.chosen.setting[index + 1 :])
     line = next((line for line in result.settings if line.setting == wanted), None)
     return str(show(line.last_shaft.speed_rpm, "rpm", units)) if line else ""
-
-
-def _rules(result: PlanResult | None, units: Units) -> tuple[RuleRow, ...]:
-    if result is None:
-        return ()
-    rows = []
-    for number, link in enumerate(result.chosen.links, start=1):
-        uses = tuple(str(show(use, "share", units)) for _, use in other_rules(link))
-        factor = link.service_factor
-        rows.append(RuleRow(number, f"{factor.value:g}", factor.source.document, uses or ("?", "?", "?")))
-    return tuple(rows)

@@ -94,38 +94,6 @@ def _text(value: Any, kind: str, unit: str, units: Units) -> str:
     return show_for_edit(value, unit, units) if kind == "quantity" else str(value)
 
 
-def duty_fields(document: Any, units: Units) -> tuple[FormField, ...]:
-    """How hard it works."""
-    names = (
-        "shock",
-        "hours_per_day",
-        "starts_per_hour",
-        "reversing",
-        "ambient_c",
-        "margin_rule",
-        "flat_factor",
-        "service_factor_override",
-        "override_reason",
-    )
-    return tuple(form_field(document, f"duty.{name}", units) for name in names)
-
-
-def source_fields(document: Any, plan: int, units: Units) -> tuple[FormField, ...]:
-    """The motor's nameplate."""
-    names = (
-        "power_kw",
-        "speed_rpm",
-        "frequency_hz",
-        "start",
-        "volts",
-        "nameplate_service_factor",
-        "breakdown_torque_ratio",
-        "locked_rotor_torque_ratio",
-        "shaft_diameter_mm",
-    )
-    return tuple(form_field(document, f"plans.{plan}.source.{name}", units) for name in names)
-
-
 def link_fields(machine: Machine, document: Any, plan: int, index: int, units: Units) -> tuple[FormField, ...]:
     """All fields of one link but its steps, in the order its model declares them."""
     link = machine.plans[plan].links[index]

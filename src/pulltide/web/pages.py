@@ -16,6 +16,7 @@ from pulltide.core.machine import Machine
 from pulltide.quantities import UNIT_CHOICES, Units
 from pulltide.services.editing import Change, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
+from pulltide.services.shelf import Shelf
 from pulltide.store.people import Preferences
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.selection import Selection
@@ -24,6 +25,8 @@ from pulltide.web.templating import render
 from pulltide.web.train_view import PLACES, train_view
 
 router = APIRouter(include_in_schema=False)
+#: The shelf of motors and other sources.
+SOURCES = "source"
 THEMES = ("auto", "light", "dark")
 
 
@@ -82,7 +85,9 @@ def _train(
 ) -> Response:
     saved_at = stored.updated_at.astimezone().strftime("%H:%M")
     before = machines.before(stored.id) if selection.at in PLACES else None
-    view = train_view(stored, selection, person.units, saved_at, before)
+    shelf: Shelf = request.app.state.shelf
+    owned = tuple(shelf.items(SOURCES)) if selection.at == "source" else ()
+    view = train_view(stored, selection, person.units, saved_at, before, owned)
     name = "partials/_train.html" if request.headers.get("x-fragment") == "1" else "pages/train.html"
     return render(request, name, {"person": person, "view": view, **_menu(person)})
 
@@ -219,6 +224,27 @@ def put_back_machine(machine_id: str, machines: Machines, person: SurePerson) ->
     return RedirectResponse("/", 303)
 
 
+@router.post("/machines/{machine_id}/shelf")
+def put_on_shelf(request: Request, machine_id: str, machines: Machines, person: SurePerson, form: Posted) -> Response:
+    """Put the source of a plan on the shop's shelf."""
+    texts, plan = _texts(form), _whole(_texts(form), "plan")
+    machine, name = machines.get(machine_id).machine, texts.get("name", "").strip()
+    if not 1 <= len(name) <= 60:
+        raise InputErrors([InputError("Name on the shelf", name[:80], "is not usable", accepted="1 to 60 characters")])
+    source = machine.plans[plan].source if plan < len(machine.plans) else None
+    if source is None:
+        raise InputErrors([InputError("Plan", plan + 1, "has no source to put on the shelf")])
+    request.app.state.shelf.put(SOURCES, name, source.model_dump(mode="json"))
+    return RedirectResponse(f"/machines/{machine_id}?plan={plan}&at=source", 303)
+
+
+@router.post("/shelf/{item_id}/remove")
+def take_off_shelf(request: Request, item_id: str, person: SurePerson, form: Posted) -> Response:
+    """Take something off the shelf for good."""
+    request.app.state.shelf.remove(item_id)
+    return RedirectResponse(_back(_texts(form)), 303)
+
+
 @router.post("/preferences")
 def keep_preferences(request: Request, person: SurePerson, form: Posted) -> Response:
     """Units and theme of this person."""
@@ -229,8 +255,13 @@ def keep_preferences(request: Request, person: SurePerson, form: Posted) -> Resp
         raise InputErrors([InputError("Units", str(texts)[:60], "are not offered")]) from error
     theme = texts.get("theme", person.preferences.theme)
     request.app.state.people.keep(person.cookie, Preferences(units, theme if theme in THEMES else "auto"))
+    return RedirectResponse(_back(texts), 303)
+
+
+def _back(texts: dict[str, str]) -> str:
+    """The page a form came from, or the shop floor where that is not one of ours."""
     back = texts.get("back", "/")
-    return RedirectResponse(back if back.startswith("/") and not back.startswith("//") else "/", 303)
+    return back if back.startswith("/") and not back.startswith("//") else "/"
 
 
 @router.get("/healthz")

@@ -17,12 +17,15 @@ from pulltide.core.remedies import with_remedies
 from pulltide.core.sources import drive_of
 from pulltide.quantities import Units, show
 from pulltide.services.machines import StoredMachine
+from pulltide.services.shelf import ShelfItem
 from pulltide.web.changes_view import ChangesView, changes_view
+from pulltide.web.duty_view import DutyView, duty_view
 from pulltide.web.editor_view import Editor, editor_for, use_state
 from pulltide.web.elevation import Elevation, elevation
 from pulltide.web.need_view import NeedView, need_view
 from pulltide.web.selection import Figured, Selection
-from pulltide.web.words import SEVERITY, TURN, measured_line, source_line, subject_name
+from pulltide.web.source_view import SourceView, source_view
+from pulltide.web.words import SEVERITY, TURN, filled, measured_line, source_line, subject_name
 from pulltide.web.working_view import WorkingView, working_view
 
 
@@ -134,6 +137,8 @@ class TrainView:
     cautions: tuple[str, ...]
     kinds: tuple[tuple[str, str], ...]
     need: NeedView | None = None
+    source: SourceView | None = None
+    duty: DutyView | None = None
     changes: ChangesView | None = None
 
 
@@ -171,7 +176,12 @@ EXPLAINS = {
 
 
 def train_view(
-    stored: StoredMachine, selection: Selection, units: Units, saved_at: str, before: Machine | None = None
+    stored: StoredMachine,
+    selection: Selection,
+    units: Units,
+    saved_at: str,
+    before: Machine | None = None,
+    shelf: tuple[ShelfItem, ...] = (),
 ) -> TrainView:
     """Solve the chosen plan and put everything in words; ``before`` is the machine before its last change."""
     machine = stored.machine
@@ -210,6 +220,8 @@ def train_view(
         cautions=_cautions(plan),
         kinds=tuple((family.kind, family.title) for family in FAMILIES),
         need=need_view(machine, result, selection.figure, units) if selection.at == "need" else None,
+        source=source_view(machine, selection.plan, result, shelf, units) if selection.at == "source" else None,
+        duty=duty_view(machine, selection.plan, result, units) if selection.at == "duty" else None,
         changes=changes_view(machine, before, stored.undo_label or "", units) if selection.at in PLACES else None,
     )
 
@@ -386,17 +398,6 @@ def _finding(finding: Finding, names: tuple[str, ...], units: Units, selection: 
         figure,
         remedies,
     )
-
-
-def filled(label: str, units: Units) -> str:
-    """A label with its quantities, written ``{value|unit}``, in a person's units."""
-    parts = label.split("{")
-    text = parts[0]
-    for part in parts[1:]:
-        inside, _, rest = part.partition("}")
-        value, _, unit = inside.partition("|")
-        text += f"{show(float(value), unit, units)}{rest}"
-    return text
 
 
 def _counts(result: PlanResult | None) -> str:

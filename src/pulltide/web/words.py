@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from pulltide.core.findings import Finding, Severity
+from pulltide.core.findings import Finding, Severity, Source
 from pulltide.quantities import Units, show
 
 SEVERITY = {Severity.ERROR: "fix", Severity.WARNING: "weigh", Severity.NOTE: "note", Severity.CLEAR: "clear"}
@@ -21,6 +21,15 @@ CHOICE = {
     "capacitor_start": "Single-phase, capacitor start",
     "split_phase": "Single-phase, split phase",
     "permanent_split": "Single-phase, permanent capacitor",
+    "capacitor_start_run": "Single-phase, two capacitors",
+    "shaded_pole": "Single-phase, shaded pole",
+    "N": "N, IEC ordinary",
+    "ODP": "ODP, open",
+    "TEFC": "TEFC, closed, own fan",
+    "TENV": "TENV, closed, no fan",
+    "TEAO": "TEAO, needs outside air",
+    "first": "the first speed",
+    "second": "the other speed",
     "outside": "outside diameters",
     "pitch": "pitch diameters",
     "locked": "locked base",
@@ -88,12 +97,22 @@ def _over(finding: Finding) -> str:
     return f" ({show(share, 'share', Units())} {'over' if finding.rule.relation == '<=' else 'short'})"
 
 
-def source_line(finding: Finding) -> str:
-    """Where the limit comes from and how sure it is."""
-    source = finding.rule.source
+def source_text(source: Source) -> str:
+    """A source and how sure it is; nothing for plain mechanics and entries."""
+    if source.confidence in ("formula", "entered"):
+        return ""
+    return _cited(source)
+
+
+def _cited(source: Source) -> str:
     parts = [part for part in (source.document, source.locator) if part]
     text = ", ".join(parts)
     return text if source.confidence in ("formula", "entered", *parts) else f"{text} ({source.confidence})"
+
+
+def source_line(finding: Finding) -> str:
+    """Where the limit comes from and how sure it is."""
+    return _cited(finding.rule.source)
 
 
 def subject_name(subject: str, shaft_names: tuple[str, ...]) -> str:
@@ -102,3 +121,14 @@ def subject_name(subject: str, shaft_names: tuple[str, ...]) -> str:
     if kind == "shaft" and number:
         return f"Shaft {number} · {shaft_names[int(number) - 1]}"
     return {"link": f"Link {number}", "need": "Need", "duty": "Duty", "motor": "Motor"}.get(kind, "Line")
+
+
+def filled(label: str, units: Units) -> str:
+    """A label with its quantities, written ``{value|unit}``, in a person's units."""
+    parts = label.split("{")
+    text = parts[0]
+    for part in parts[1:]:
+        inside, _, rest = part.partition("}")
+        value, _, unit = inside.partition("|")
+        text += f"{show(float(value), unit, units)}{rest}"
+    return text

@@ -60,8 +60,8 @@ def _band(sheet: LatheSheet) -> tuple[float, float, float]:
 
 
 def work(sheet: LatheSheet, corner: Corner) -> Outcome:
-    """Speeds from cutting speed and work, torque from the roughing cut."""
-    out = Outcome()
+    """Speeds from cutting speed and work; torque of the roughing cut, at one cutting speed for every diameter."""
+    out = Outcome(load_exponent=-1.0)
     with out.working("speed"):
         band = _band(sheet)
         (usual,) = known(sheet.work_diameter_mm)

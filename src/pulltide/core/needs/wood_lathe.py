@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge
+from pulltide.core.findings import COMMON_PRACTICE, Severity, judge
 from pulltide.core.model import Mm, Newton
 from pulltide.core.needs.cutting import cutting_speed_band
 from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, rule, table_source
@@ -67,14 +67,14 @@ def series(low_rpm: float, high_rpm: float, count: int) -> list[float]:
 
 
 def work(sheet: WoodLatheSheet, corner: Corner) -> Outcome:
-    """Torque of the chip, and the speeds that suit the blanks."""
-    out = Outcome()
+    """Torque of the chip on the usual blank, at one rim speed for all: so it falls as the speed rises."""
+    out = Outcome(load_exponent=-1.0)
     with out.working("speed"):
         small, large = known(sheet.least_blank_mm, sheet.most_blank_mm)
         rough = cutting_speed_band("turn by hand tool", "wood roughing") or (180.0, 300.0, 480.0)
         finish = cutting_speed_band("turn by hand tool", "wood finishing") or (300.0, 480.0, 720.0)
         slow, fast = 1000 * rough[0] / (pi * large), 1000 * finish[2] / (pi * small)
-        middle = float((slow * fast) ** 0.5)
+        usual = min(max(1000 * finish[1] / (pi * sheet.at_diameter_mm), slow), fast)
         out.step(
             "Roughing the largest",
             "n = 60000 v / (π d)",
@@ -84,8 +84,16 @@ def work(sheet: WoodLatheSheet, corner: Corner) -> Outcome:
             v=rough[0] / 60,
             d=large,
         )
-        out.step("Between slowest and fastest", "n = √(n_1 n_2)", middle, "rpm", EXACT, n_1=slow, n_2=fast)
-        out.speeds = SpeedBand(slow, middle, fast, "3 m/s roughing the largest to 12 m/s finishing the smallest blank")
+        out.step(
+            "The usual blank at finishing speed, within the band",
+            "n = 60000 v / (π d)",
+            usual,
+            "rpm",
+            table_source("cutting_speeds"),
+            v=finish[1] / 60,
+            d=sheet.at_diameter_mm,
+        )
+        out.speeds = SpeedBand(slow, usual, fast, "3 m/s roughing the largest to 12 m/s finishing the smallest blank")
     low, high = sheet.speed_min_rpm or out.speeds.min_rpm, sheet.speed_max_rpm or out.speeds.max_rpm
     with out.working("running"):
         (chip,) = known(sheet.chip_force_n)

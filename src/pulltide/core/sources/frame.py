@@ -13,7 +13,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from pulltide.core.duty import Duty
+from pulltide.core.duty import Duty, PrimeMover
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Rule, Severity, Source
 from pulltide.core.model import CoreModel, Mm
 from pulltide.core.sources.curves import Curve
@@ -25,7 +25,6 @@ PLATE = Source("motor nameplate", "", "entered")
 
 #: How sure a figure is: read off the plate, follows exactly, follows from a table, or little more than a guess.
 Sure = Literal["read", "follows", "likely", "guess"]
-PrimeMover = Literal["motor", "high_torque_motor", "engine", "single_cylinder", "hand"]
 
 
 #: Power left in warm air, by temperature [°C]. Common practice, no source.
@@ -130,7 +129,7 @@ class Demand:
         """
         if self.running_nm is None:
             return None
-        law = self.running_nm * (share**self.load_exponent if self.load_exponent else 1.0)
+        law = self.running_nm * (share**self.load_exponent if self.load_exponent > 0 else 1.0)
         law = max(law, 0.1 * self.running_nm)
         start = self.breakaway_at_motor_nm or 0.0
         if share >= 0.1 or start <= law:

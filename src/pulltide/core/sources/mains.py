@@ -153,7 +153,7 @@ def facts(motor: InductionMotor, found: Drive, demand: Demand | None) -> Iterato
 def _frame_facts(plate: Plate) -> Iterator[Fact]:
     group = "Frame and shaft"
     if plate.shaft_mm is not None:
-        yield Fact(group, "Shaft", plate.shaft_mm, "mm", plate.frame or "")
+        yield Fact(group, "Shaft", plate.shaft_mm, "mm", f"frame {plate.frame}" if plate.frame else "")
     row = frame_row(plate.frame) if plate.frame else None
     if row is None:
         return
@@ -175,13 +175,14 @@ def _frame_facts(plate: Plate) -> Iterator[Fact]:
         yield Fact(group, "Key", f"{row['key_width_mm']} × {row['key_height_mm']} mm", "", "", source)
 
 
-def _powers(motor: InductionMotor) -> list[tuple[float, str, float]]:
-    """Standard powers of the motor's own series: printed, series, kW."""
-    plate = read_plate(motor)
-    inch = (plate.frequency_hz or 60) > 55
-    rows = [row for row in load_table("pulltide.core", "standard_powers").rows if (row["series"] == "hp") == inch]
-    listed = [(number(row, "power"), row["power"], number(row, "power") * (KW_PER_HP if inch else 1.0)) for row in rows]
-    return sorted(listed, key=lambda item: item[2])
+def _neighbours(motor: InductionMotor) -> list[tuple[float, str]]:
+    """Standard powers of the motor's own series [kW] with their words, rising; none for one on its second speed."""
+    if motor.runs_on == "second":
+        return []
+    inch = (read_plate(motor).frequency_hz or 60) > 55
+    series, unit, scale = ("hp", "hp", KW_PER_HP) if inch else ("kW", "kW", 1.0)
+    rows = [row for row in load_table("pulltide.core", "standard_powers").rows if row["series"] == series]
+    return sorted((number(row, "power") * scale, f"Use a {row['power']} {unit} motor") for row in rows)
 
 
 #: Whatever a plate said of the old size, which a motor of another size does not share.
@@ -195,19 +196,13 @@ def _sized(motor: InductionMotor, power_kw: float) -> InductionMotor:
 def larger(motor: InductionMotor) -> Iterator[Neighbour]:
     """Next larger standard motors, like it in everything else."""
     own = read_plate(motor).power_kw or 0.0
-    unit = "hp" if (read_plate(motor).frequency_hz or 60) > 55 else "kW"
-    for _, text, power in _powers(motor):
-        if power > own * 1.02:
-            yield f"Use a {text} {unit} motor", _sized(motor, power)
+    return ((words, _sized(motor, power)) for power, words in _neighbours(motor) if power > own * 1.02)
 
 
 def smaller(motor: InductionMotor) -> Iterator[Neighbour]:
     """Next smaller standard motors, like it in everything else."""
     own = read_plate(motor).power_kw or 0.0
-    unit = "hp" if (read_plate(motor).frequency_hz or 60) > 55 else "kW"
-    for _, text, power in reversed(_powers(motor)):
-        if power < own * 0.98:
-            yield f"Use a {text} {unit} motor", _sized(motor, power)
+    return ((words, _sized(motor, power)) for power, words in reversed(_neighbours(motor)) if power < own * 0.98)
 
 
 def told(motor: InductionMotor) -> tuple[Told, ...]:
@@ -280,8 +275,8 @@ INDUCTION = SourceKind(
     "the speed with the belt off.",
     starter={"start": "three_phase"},
     cautions=(
-        "Wiring, overload and earthing follow your local code; a licensed electrician does them. Disconnect and lock "
-        "out before the terminal box is opened; a capacitor keeps its charge: discharge it through a resistor.",
+        "Disconnect and lock out before the terminal box is opened; a capacitor keeps its charge: discharge it "
+        "through a resistor.",
         "An emergency stop latches, cuts the power and is in reach from every place of work; power that comes back "
         "must not start the machine.",
     ),

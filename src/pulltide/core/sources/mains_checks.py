@@ -159,7 +159,7 @@ def draw_of(motor: InductionMotor, plate: Plate) -> circuits.Draw:
         plate.amps_a if plate.sure_of("Current") in ("read", "guess") else None,
         plate.locked_amps_a,
         1.25 if reserve else 1.15,
-        plate.power_factor,
+        plate.frequency_hz or 60.0,
     )
 
 

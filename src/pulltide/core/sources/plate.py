@@ -38,6 +38,7 @@ class Plate:
     """A whole nameplate. ``told`` says of every figure how it was come by; what can't be told is None."""
 
     phases: int
+    start: str
     frequency_hz: float | None = None
     poles: int | None = None
     synchronous_rpm: float | None = None
@@ -72,7 +73,7 @@ class Plate:
 @lru_cache(maxsize=512)
 def read_plate(motor: InductionMotor) -> Plate:
     """Fill a plate from what is entered. A motor is frozen, so its plate is kept."""
-    plate = Plate(motor.phases)
+    plate = Plate(motor.phases, motor.start)
     _speeds(motor, plate)
     plate.volts = motor.volts
     if motor.volts is not None:

@@ -10,12 +10,14 @@ from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, So
 from pulltide.core.sources.curves import run_point_rpm, run_up_s, stalls_at_rpm
 from pulltide.core.sources.frame import Demand, Drive, Fact, rule
 from pulltide.core.sources.plate import Plate
-from pulltide.core.sources.tables import exactly, hp_of
+from pulltide.core.sources.tables import at_or_above, hp_of
 from pulltide.core.units import RPM_PER_RAD_PER_S
 
 MG10 = Source("NEMA MG 10", "Table 7", "quoted from memory")
 MG1_INERTIA = Source("NEMA MG 1", "12.54", "quoted from memory")
 KGM2_PER_LBFT2 = 0.04214011
+#: Types with a start winding that is switched out, and the starts an hour it bears. Common practice, no source.
+START_SWITCHED, MOST_SWITCHED = ("split_phase", "capacitor_start", "capacitor_start_run"), 20.0
 #: Run-up that trips an ordinary overload relay (class 10) [s], and that overheats a motor. Common practice.
 LONG_S, TOO_LONG_S = 10.0, 15.0
 
@@ -83,13 +85,13 @@ def most_inertia_kgm2(power_hp: float, pole_count: int) -> float:
 
 
 def allowed_starts_per_hour(plate: Plate, drive: Drive, demand: Demand) -> StartLimits:
-    """What the tables allow; small and single-phase motors by practice: half of it, or 15 an hour."""
+    """What the tables allow; small and single-phase motors by practice: half of it, or 20 an hour."""
     power_hp = hp_of(plate.power_kw or 0.0)
-    if plate.phases == 1:
-        return StartLimits(15.0, None, None)
-    if plate.poles is None:
+    if plate.start in START_SWITCHED:
+        return StartLimits(MOST_SWITCHED, None, None)
+    if plate.phases == 1 or plate.poles is None:
         return StartLimits(None, None, None)
-    row = exactly("starts_three_phase", max(power_hp, 1.0), poles=str(plate.poles))
+    row = at_or_above("starts_three_phase", max(power_hp, 1.0), poles=str(plate.poles))
     if row is None:
         return StartLimits(None, None, most_inertia_kgm2(power_hp, plate.poles))
     small = 0.5 if power_hp < 0.98 else 1.0

@@ -122,11 +122,16 @@ class Draw:
     plate_a: float | None
     locked_a: float | None
     allowance: float = 1.15
-    power_factor: float | None = None
+    frequency_hz: float = 60.0
 
     @property
     def circuit_a(self) -> float | None:
-        """Current for sizing the circuit [A]: the table's, or the plate's where that prints nothing or is higher."""
+        """Current for sizing the circuit [A]: the table's, or the plate's where that prints nothing or is higher.
+
+        At 50 Hz the plate's own, where it is known: the tables are for 60 Hz motors.
+        """
+        if self.frequency_hz < 55 and self.plate_a is not None:
+            return self.plate_a
         table = full_load_amps(self.power_kw, self.volts, self.phases) if self.volts else None
         return max((value for value in (table, self.plate_a) if value is not None), default=None)
 

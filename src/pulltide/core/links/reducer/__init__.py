@@ -3,7 +3,7 @@
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.reducer import tables
 from pulltide.core.links.reducer.inputs import OWN, Reducer
-from pulltide.core.links.reducer.transmission import ReducerTransmission
+from pulltide.core.links.reducer.transmission import ReducerTransmission, service_factor
 from pulltide.core.links.reducer.variants import settle, starter, variants
 from pulltide.core.links.reducer.working import METHODS, workings
 
@@ -37,6 +37,10 @@ FAMILY = Family(
     stock=_stock,
     words=_words,
     methods=METHODS,
+    factors=lambda sizing: (
+        ("Reducer, helical", service_factor(False, sizing)),
+        ("Reducer, worm", service_factor(True, sizing)),
+    ),
     housing="Reducer",
     caution="A reducer is no brake, a worm least of all. A load that could fall or run back needs a brake and rated "
     "lifting gear.",

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from pulltide.core.drawing import LinkPicture
-from pulltide.core.duty import Duty, one_class_heavier
+from pulltide.core.duty import one_class_heavier
 from pulltide.core.family import (
     Carried,
     Figure,
@@ -43,19 +43,34 @@ class ReducerDetails:
     tabulated_factor: float
 
 
-def tabulated_service_factor(unit: tables.Unit, duty: Duty) -> float:
+#: What the classic gear table adds for an engine with several cylinders; for one cylinder at least as much.
+ENGINE_ADDS = 0.25
+
+
+def tabulated_service_factor(is_worm: bool, sizing: Sizing) -> float:
     """Service factor as the table prints it [-], before the floor at 1. Source: AGMA 6010 and 6034 type tables.
 
-    More than 10 starts an hour, or reversing: the next class up, for worms the shifted table.
+    More than 10 starts an hour, or reversing: the next class up, for worms the shifted table. An engine adds 0.25.
     """
+    duty = sizing.duty
     hours = duty.hours_used
     frequent = duty.starts_used > 10 or duty.reversing
-    if unit.is_worm:
+    adds = ENGINE_ADDS if sizing.engine_driven else 0.0
+    if is_worm:
         row = tables.service_factor_row("worm_frequent" if frequent else "worm", duty.shock_used)
-        return row[0 if hours <= 0.5 else 1 if hours <= 2 else 2 if hours <= 10 else 3]
+        return row[0 if hours <= 0.5 else 1 if hours <= 2 else 2 if hours <= 10 else 3] + adds
     shock = one_class_heavier(one_class_heavier(duty.shock_used)) if frequent else duty.shock_used
     row = tables.service_factor_row("helical", shock)
-    return row[0 if hours <= 0.5 else 1 if hours <= 3 else 2 if hours <= 10 else 3]
+    return row[0 if hours <= 0.5 else 1 if hours <= 3 else 2 if hours <= 10 else 3] + adds
+
+
+def service_factor(is_worm: bool, sizing: Sizing) -> ServiceFactor:
+    """Service factor from the gear table, never under 1."""
+    if (own := own_factor(sizing.duty)) is not None:
+        return own
+    value = tabulated_service_factor(is_worm, sizing)
+    note = f"table prints {value:g}; 1.0 is used" if value < 1 else ""
+    return ServiceFactor(max(value, 1.0), tables.table("service_factor").as_source, note)
 
 
 class ReducerTransmission:
@@ -89,18 +104,9 @@ class ReducerTransmission:
         note = "right angle, drawn unfolded" if right_angle else ""
         return LinkPicture("case", (size * 1.6, 0.0), case_half_height_mm=size * CASE_SHARE, note=note)
 
-    def service_factor(self, sizing: Sizing) -> ServiceFactor:
-        """Service factor from the gear table, never under 1."""
-        duty = sizing.duty
-        if (own := own_factor(duty)) is not None:
-            return own
-        value = tabulated_service_factor(self.unit, duty)
-        note = f"table prints {value:g}; 1.0 is used" if value < 1 else ""
-        return ServiceFactor(max(value, 1.0), tables.table("service_factor").as_source, note)
-
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the reducer under a load."""
-        factor = self.service_factor(sizing)
+        factor = service_factor(self.unit.is_worm, sizing)
         design = design_torque(flow, sizing, factor.value)
         efficiency = rating.efficiency(self.unit, flow.driver_speed_rpm)
         details = ReducerDetails(
@@ -109,7 +115,7 @@ class ReducerTransmission:
             rating.rated_torque_nm(self.unit, flow.driver_speed_rpm),
             design.chosen_nm * self.ratio * efficiency,
             rating.thermal_limit_kw(self.unit, flow.driver_speed_rpm, sizing.duty.ambient_c),
-            tabulated_service_factor(self.unit, sizing.duty),
+            tabulated_service_factor(self.unit.is_worm, sizing),
         )
         inspection = Inspection(details, flow, efficiency, subject)
         return LinkResult(

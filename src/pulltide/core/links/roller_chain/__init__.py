@@ -3,7 +3,7 @@
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.roller_chain import tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
-from pulltide.core.links.roller_chain.transmission import ChainTransmission
+from pulltide.core.links.roller_chain.transmission import ChainTransmission, service_factor
 from pulltide.core.links.roller_chain.variants import settle, starter, variants
 from pulltide.core.links.roller_chain.working import METHODS, workings
 
@@ -39,4 +39,5 @@ FAMILY = Family(
     stock=_stock,
     words=_words,
     methods=METHODS,
+    factors=lambda sizing: (("Roller chain", service_factor(sizing)),),
 )

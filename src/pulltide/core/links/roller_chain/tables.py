@@ -51,9 +51,10 @@ def sizes() -> dict[str, ChainSize]:
 
 
 @cache
-def service_factor(shock: str) -> float:
-    """Chain service factor [-] for an electric motor. Source: ANSI B29.1 appendix, from memory."""
-    return next(number(row, "service_factor") for row in table("service_factor").rows if row["shock"] == shock)
+def service_factor(shock: str, engine: bool = False) -> float:
+    """Chain service factor [-] for a motor, or an engine with mechanical drive. Source: ANSI B29.1, from memory."""
+    row = next(row for row in table("service_factor").rows if row["shock"] == shock)
+    return number(row, "engine" if engine else "motor")
 
 
 @cache

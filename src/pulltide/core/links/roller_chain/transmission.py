@@ -104,6 +104,17 @@ class ChainDetails:
     stall_safety: float | None
 
 
+def service_factor(sizing: Sizing) -> ServiceFactor:
+    """Service factor from the chain table; a reversing load counts as heavy (common practice)."""
+    duty = sizing.duty
+    if (own := own_factor(duty)) is not None:
+        return own
+    shock = "heavy" if duty.reversing else duty.shock_used
+    note = "reversing counted as heavy shock" if duty.reversing else "the chain table does not ask for hours"
+    value = tables.service_factor(shock, sizing.engine_driven)
+    return ServiceFactor(value, tables.table("service_factor").as_source, note)
+
+
 class ChainTransmission:
     """One roller chain link."""
 
@@ -141,18 +152,9 @@ class ChainTransmission:
             self.link.driven_teeth,
         )
 
-    def service_factor(self, sizing: Sizing) -> ServiceFactor:
-        """Service factor from the chain table; a reversing load counts as heavy (common practice)."""
-        duty = sizing.duty
-        if (own := own_factor(duty)) is not None:
-            return own
-        shock = "heavy" if duty.reversing else duty.shock_used
-        note = "reversing counted as heavy shock" if duty.reversing else "the chain table does not ask for hours"
-        return ServiceFactor(tables.service_factor(shock), tables.table("service_factor").as_source, note)
-
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the chain under a load."""
-        factor = self.service_factor(sizing)
+        factor = service_factor(sizing)
         design = design_torque(flow, sizing, factor.value)
         details = self._details(flow, power_kw(design.chosen_nm, flow.driver_speed_rpm), factor.value)
         inspection = Inspection(details, flow, subject)

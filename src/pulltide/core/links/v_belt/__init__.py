@@ -3,7 +3,7 @@
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.inputs import VBelt
-from pulltide.core.links.v_belt.transmission import BeltTransmission
+from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.v_belt.variants import settle, starter, variants
 from pulltide.core.links.v_belt.working import METHODS, workings
 
@@ -41,4 +41,5 @@ FAMILY = Family(
     stock=_stock,
     words=_words,
     methods=METHODS,
+    factors=lambda sizing: (("V-belt", service_factor(sizing)),),
 )

@@ -50,7 +50,7 @@ document.addEventListener("alpine:init", () => {
       if (!form) return;
       event.preventDefault();
       if (event.submitter || !form.querySelector("input:not([type=hidden]), select, textarea")) {
-        for (const input of form.querySelectorAll("input:not([type=hidden]), select")) this.hold(input);
+        for (const input of form.querySelectorAll("input:not([type=hidden]), select:not([data-quiet])")) this.hold(input);
         this.send(form, new FormData(form));
       } else if (document.activeElement && document.activeElement.form === form) {
         this.hold(document.activeElement);

@@ -1,0 +1,93 @@
+"""Motors that can be bought: the generic list, as sources a plan can take."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+from pulltide.core.sources.frame import SourceModel
+from pulltide.core.sources.induction import InductionMotor
+from pulltide.core.sources.permanent_magnet import BrushlessMotor, DcMotor
+from pulltide.core.sources.tables import cell, rows
+from pulltide.core.tables import Row
+
+#: How the list's types start.
+STARTS = {
+    "split phase": "split_phase",
+    "capacitor start": "capacitor_start",
+    "capacitor start, capacitor run": "capacitor_start_run",
+    "PSC": "permanent_split",
+    "shaded pole": "shaded_pole",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class StockSource:
+    """One entry: its group, what distinguishes it (quantities are written ``{value|unit}``), and the source."""
+
+    id: str
+    group: str
+    words: str
+    source: SourceModel
+
+
+@cache
+def stock_sources() -> tuple[StockSource, ...]:
+    """The whole list: induction motors, then direct-current and brushless ones."""
+    induction = tuple(_induction(row) for row in rows("stock_motors"))
+    return induction + tuple(_direct(row) for row in rows("stock_dc_motors"))
+
+
+def stock_source(stock_id: str) -> StockSource | None:
+    """One entry by its designation."""
+    return next((item for item in stock_sources() if item.id == stock_id), None)
+
+
+def _induction(row: Row) -> StockSource:
+    enclosure = row["enclosure"] if row["enclosure"] in ("ODP", "TEFC", "TENV", "TEAO") else None
+    design = next((letter for letter in "BCDN" if row["type"].endswith(f"design {letter}")), None)
+    plate: dict[str, Any] = {
+        "start": STARTS.get(row["type"], "three_phase"),
+        "power_kw": float(row["kw"]),
+        "speed_rpm": float(row["rpm_full_load"]),
+        "frequency_hz": float(row["hz"]),
+        "volts": float(row["volts"]),
+        "amps_a": float(row["fla_nameplate_est_a"]),
+        "nameplate_service_factor": float(row["service_factor"]),
+        "efficiency": float(row["efficiency_pct"]) / 100,
+        "power_factor": float(row["power_factor"]),
+        "frame": row["frame"] if row["frame"] != "na" else None,
+        "design": design,
+        "enclosure": enclosure,
+        "rating": "continuous" if row["duty"] == "S1" else "intermittent",
+        "breakdown_torque_ratio": (cell(row, "breakdown_torque_pct") or 0) / 100 or None,
+        "locked_rotor_torque_ratio": (cell(row, "locked_rotor_torque_pct") or 0) / 100 or None,
+        "shaft_diameter_mm": cell(row, "shaft_dia_mm"),
+    }
+    motor = InductionMotor.model_validate(plate)
+    supply = f"{row['volts']} V, {'three' if row['phase'] == '3' else 'one'}-phase, {row['hz']} Hz"
+    kind = row["type"].replace("three-phase ", "").replace("PSC", "permanent capacitor")
+    words = (
+        f"{row['id']} · {{{motor.power_kw}|kW}}, {row['rpm_full_load']} rpm, {kind}, {row['enclosure']}, {row['frame']}"
+    )
+    return StockSource(row["id"], supply, words, motor)
+
+
+def _direct(row: Row) -> StockSource:
+    brushless = row["type"].startswith("BLDC")
+    figures: dict[str, Any] = {
+        "volts": float(row["volts"]),
+        "kv_rpm_v": float(row["kv_rpm_per_v"]),
+        "resistance_ohm": float(row["resistance_ohm"]),
+        "no_load_a": float(row["no_load_a"]),
+        "continuous_a": float(row["continuous_a"]),
+        "rotor_inertia_kgm2": float(row["rotor_inertia_kgm2"]),
+        "shaft_diameter_mm": float(row["shaft_mm"]),
+    }
+    if brushless:
+        figures["sensors"] = "none" if "sensorless" in row["note"] else "hall sensors"
+    source: SourceModel = (BrushlessMotor if brushless else DcMotor).model_validate(figures)
+    name = row["type"].replace("PMDC brushed ", "").replace("BLDC ", "")
+    words = f"{row['id']} · {name}, {row['volts']} V, {row['no_load_rpm']} rpm unloaded, {row['continuous_a']} A"
+    return StockSource(row["id"], "Brushless" if brushless else "Brushed, direct current", words, source)

@@ -1,0 +1,241 @@
+"""The Source place: plate, torque over speed, what was inferred, circuit, heat, shaft, and the neighbours in stock."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import groupby
+from typing import Any
+
+from pulltide.core.findings import Severity
+from pulltide.core.line import solve_line
+from pulltide.core.line_checks import demand_of, least_motor_pulley_mm
+from pulltide.core.line_result import PlanResult
+from pulltide.core.machine import Machine, Plan
+from pulltide.core.sources import SOURCE_KINDS, Demand, Drive, Fact, SourceKind, Told, drive_of, source_kind
+from pulltide.core.sources.frame import SourceModel
+from pulltide.core.sources.stock import stock_sources
+from pulltide.quantities import Units, show
+from pulltide.services.shelf import ShelfItem
+from pulltide.web import forms
+from pulltide.web.curve_view import CurvePicture, curve_picture
+from pulltide.web.need_view import KindChoice, Row, Tile
+from pulltide.web.selection import Figured
+from pulltide.web.words import FindingLine, filled, finding_line, source_text
+
+SURE = {"read": "read", "follows": "follows", "likely": "likely", "guess": "a guess"}
+
+
+@dataclass(frozen=True, slots=True)
+class ToldLine:
+    """One figure of the plate: value, how it was come by, how sure."""
+
+    name: str
+    value: str
+    how: str
+    sure: str
+    state: str
+
+
+@dataclass(frozen=True, slots=True)
+class FactLine:
+    """One line of a report."""
+
+    name: str
+    value: str
+    note: str
+    source: str
+
+
+@dataclass(frozen=True, slots=True)
+class Neighbour:
+    """A motor beside the chosen one, and what it would change. ``value`` is the source to take; None for the chosen."""
+
+    title: str
+    cells: tuple[str, ...]
+    state: str
+    path: str
+    value: Any
+
+
+#: What the columns of neighbours are compared by, in the order of their cells.
+COMPARED = ("Power", "Loaded to", "Start over need", "Current", "Frame", "Shaft", "Least pulley")
+
+
+@dataclass(frozen=True, slots=True)
+class SourceView:
+    """The whole place."""
+
+    title: str
+    kinds: tuple[KindChoice, ...]
+    sections: tuple[tuple[str, tuple[Row, ...]], ...]
+    wants: str
+    curve: CurvePicture | None
+    tiles: tuple[Tile, ...]
+    told: tuple[ToldLine, ...]
+    facts: tuple[tuple[str, tuple[FactLine, ...]], ...]
+    neighbours: tuple[Neighbour, ...]
+    stock: tuple[tuple[str, tuple[tuple[str, str], ...]], ...]
+    shelf: tuple[ShelfItem, ...]
+    shelf_path: str
+    findings: tuple[FindingLine, ...]
+    cautions: tuple[str, ...]
+    is_blank: bool
+
+    @property
+    def compared(self) -> list[tuple[str, tuple[str, ...]]]:
+        """The table of neighbours row by row."""
+        return [
+            (label, tuple(neighbour.cells[row] if neighbour.cells else "" for neighbour in self.neighbours))
+            for row, label in enumerate(COMPARED)
+        ]
+
+
+def source_view(
+    machine: Machine, index: int, result: PlanResult | None, shelf: tuple[ShelfItem, ...], units: Units
+) -> SourceView:
+    """Everything the place shows for one plan."""
+    plan = machine.plans[index]
+    document = machine.model_dump(mode="json")
+    source = plan.source
+    kind = source_kind(source.kind if source else "induction")
+    if source is None:
+        document["plans"][index]["source"] = {"kind": kind.kind, **kind.starter, "supply": {}, "inverter": {}}
+    drive = drive_of(source)
+    asked = demand_of(machine, result.chosen) if result else None
+    told = kind.told(source) if source else ()
+    return SourceView(
+        drive.title if drive else kind.title,
+        tuple(KindChoice(other.kind, other.title, other.kind == kind.kind) for other in SOURCE_KINDS),
+        _sections(document, index, kind, source, units),
+        "" if drive else kind.wants,
+        curve_picture(drive, asked, units) if drive else None,
+        _tiles(drive, asked, units) if drive else (),
+        tuple(_told(item, units) for item in told),
+        _facts(kind, source, drive, asked, units) if source and drive else (),
+        _neighbours(machine, index, kind, result, units) if result else (),
+        _stock(units),
+        shelf,
+        f"plans.{index}.source",
+        _findings(result, units),
+        kind.cautions,
+        source is None,
+    )
+
+
+def _sections(
+    document: Any, index: int, kind: SourceKind, source: Any, units: Units
+) -> tuple[tuple[str, tuple[Row, ...]], ...]:
+    hidden = kind.hides(source) if source else frozenset(("second_power_kw", "runs_on"))
+    base = f"plans.{index}.source"
+    return tuple(
+        (title, tuple(Row(forms.form_field(document, f"{base}.{name}", units)) for name in names if name not in hidden))
+        for title, names in kind.sections
+    )
+
+
+def _tiles(drive: Drive, demand: Demand | None, units: Units) -> tuple[Tile, ...]:
+    tiles = [
+        Tile(
+            Figured("Gives all day", show(drive.power_kw, "kW", units), ""),
+            f"{show(drive.torque_nm, 'N*m', units)} at {show(drive.speed_rpm, 'rpm', units)}",
+        )
+    ]
+    if demand is None or demand.running_nm is None:
+        return tuple(tiles)
+    air = drive.power_in_air_kw(demand.duty.ambient_c) / drive.power_kw
+    load = demand.running_nm / drive.torque_nm / air
+    tiles.append(Tile(Figured("Loaded to", show(load, "share", units), "line/motor_load"), "running"))
+    if demand.peak_nm is not None and drive.most_torque_nm:
+        share = demand.peak_nm / drive.most_torque_nm
+        tiles.append(Tile(Figured("Peak takes", show(share, "share", units), ""), "of the most it can give"))
+    at_rest = demand.breakaway_at_motor_nm
+    if drive.start_torque_nm is not None and at_rest:
+        times = drive.start_torque_nm / at_rest
+        words = "breakaway covered" if times >= 1.3 else "breakaway not safely covered"
+        tiles.append(Tile(Figured("Start", show(times, "", units), ""), f"times what it takes; {words}"))
+    return tuple(tiles)
+
+
+def _value(value: float | str | None, unit: str, units: Units) -> str:
+    if isinstance(value, str):
+        return value
+    shown = show(value, unit if unit != "× full load" else "", units)
+    return f"{shown} × full load" if unit == "× full load" else str(shown)
+
+
+def _told(item: Told, units: Units) -> ToldLine:
+    state = {"read": "clear", "follows": "clear", "likely": "note", "guess": "weigh"}[item.sure]
+    return ToldLine(item.name, _value(item.value, item.unit, units), item.how, SURE[item.sure], state)
+
+
+def _facts(
+    kind: SourceKind, source: SourceModel, drive: Drive, demand: Demand | None, units: Units
+) -> tuple[tuple[str, tuple[FactLine, ...]], ...]:
+    facts = sorted(kind.facts(source, drive, demand), key=lambda fact: fact.group)
+    return tuple(
+        (name, tuple(_fact(fact, units) for fact in group)) for name, group in groupby(facts, lambda fact: fact.group)
+    )
+
+
+def _fact(fact: Fact, units: Units) -> FactLine:
+    return FactLine(fact.name, _value(fact.value, fact.unit, units), fact.note, source_text(fact.source))
+
+
+def _neighbours(
+    machine: Machine, index: int, kind: SourceKind, result: PlanResult, units: Units
+) -> tuple[Neighbour, ...]:
+    """The next smaller and larger standard motor, solved in the chosen one's place."""
+    plan = machine.plans[index]
+    smaller = next(iter(kind.smaller(plan.source)), None)
+    larger = next(iter(kind.larger(plan.source)), None)
+    if smaller is None and larger is None:
+        return ()
+    options = [
+        ("smaller", smaller[1] if smaller else None),
+        ("chosen", plan.source),
+        ("larger", larger[1] if larger else None),
+    ]
+    return tuple(
+        _neighbour(machine, plan, title, source, index, units) for title, source in options if source is not None
+    )
+
+
+def _neighbour(machine: Machine, plan: Plan, title: str, source: Any, index: int, units: Units) -> Neighbour:
+    drive, line = drive_of(source), solve_line(machine, plan.model_copy(update={"source": source}))
+    if drive is None or line is None:
+        return Neighbour(title, (), "note", "", None)
+    ranks = [finding.severity for finding in line.findings if finding.subject in ("motor", "shaft-1")]
+    worst = max(ranks, key=lambda severity: severity.rank, default=Severity.CLEAR)
+    amps = next((item.value for item in drive.told if item.name == "Current"), None)
+    cells = (
+        str(show(drive.power_kw, "kW", units)),
+        str(show(line.motor_load, "share", units)),
+        _start_words(drive, machine, line, units),
+        _value(amps, "A", units) if amps is not None else "unknown",
+        str(next((item.value for item in drive.told if item.name == "Frame"), "unknown")),
+        str(show(drive.shaft_diameter_mm, "mm", units)),
+        str(show(least_motor_pulley_mm(drive), "mm", units)),
+    )
+    state = {"error": "fix", "warning": "weigh", "note": "clear", "clear": "clear"}[worst.value]
+    value = None if title == "chosen" else source.model_dump(mode="json")
+    return Neighbour(title, cells, state, f"plans.{index}.source", value)
+
+
+def _start_words(drive: Drive, machine: Machine, line: Any, units: Units) -> str:
+    at_rest = demand_of(machine, line).breakaway_at_motor_nm
+    return f"{show(drive.start_torque_nm / at_rest, '', units)} ×" if drive.start_torque_nm and at_rest else "unknown"
+
+
+def _stock(units: Units) -> tuple[tuple[str, tuple[tuple[str, str], ...]], ...]:
+    listed = sorted(stock_sources(), key=lambda item: item.group)
+    return tuple(
+        (name, tuple((item.id, filled(item.words, units)) for item in items))
+        for name, items in groupby(listed, key=lambda item: item.group)
+    )
+
+
+def _findings(result: PlanResult | None, units: Units) -> tuple[FindingLine, ...]:
+    if result is None:
+        return ()
+    own = [finding for finding in result.findings if finding.subject == "motor" or finding.code == "motor.least_pulley"]
+    return tuple(finding_line(finding, units) for finding in own)
