@@ -25,9 +25,9 @@ from pulltide.core.sources.curves import (
     LineCurve,
     SeriesCurve,
     breakdown_slip,
+    climb,
     kloss,
     run_point_rpm,
-    run_up_s,
     run_up_unloaded_s,
 )
 from pulltide.core.sources.frame import warm_share
@@ -60,6 +60,10 @@ def demand(**asked: Any) -> Demand:
     values = {"running_nm": 5.0, "peak_nm": 8.0, "breakaway_nm": 7.0, "inertia_kgm2": None}
     duty = Duty(**asked.pop("duty", {}))
     return Demand(**{**values, "load_exponent": 0.0, "efficiency": 0.9, "duty": duty, **asked})
+
+
+def run_up_s(curve: Any, load: Any, inertia: float, to_rpm: float) -> float:
+    return climb(curve, load, to_rpm).seconds(inertia)
 
 
 # --- torque over speed -------------------------------------------------------------------------------------------

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
+from pulltide.core.line_result import PlanResult
 from pulltide.core.machine import Machine, Plan
 
 
@@ -30,9 +32,8 @@ class PlanChange:
     before: Standing | None
 
 
-def standing(machine: Machine, plan: Plan) -> Standing:
-    """Solve a plan for the figures a builder looks at."""
-    result = solve_plan(machine, plan)
+def standing(result: PlanResult | None) -> Standing:
+    """The figures a builder looks at, of a solved plan."""
     if result is None:
         return Standing(False, None, None, None, 0, 0)
     line = result.chosen
@@ -47,12 +48,20 @@ def standing(machine: Machine, plan: Plan) -> Standing:
     )
 
 
-def plan_changes(machine: Machine, before: Machine | None) -> tuple[PlanChange, ...]:
-    """Every plan of a machine beside itself before the last change, matched by place."""
+def plan_changes(
+    machine: Machine, before: Machine | None, solved: Mapping[int, PlanResult | None]
+) -> tuple[PlanChange, ...]:
+    """Every plan of a machine beside itself before the last change, matched by place; ``solved`` ones are not again."""
     old = before.plans if before is not None and len(before.plans) == len(machine.plans) else ()
+
+    def now(index: int, plan: Plan) -> PlanResult | None:
+        return solved[index] if index in solved else solve_plan(machine, plan)
+
     return tuple(
         PlanChange(
-            plan.name, standing(machine, plan), standing(before, old[index]) if before is not None and old else None
+            plan.name,
+            standing(now(index, plan)),
+            standing(solve_plan(before, old[index])) if before is not None and old else None,
         )
         for index, plan in enumerate(machine.plans)
     )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from enum import Enum
+from functools import cache
 from types import UnionType
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
@@ -82,7 +83,7 @@ def find_field(document: Any, path: Path) -> tuple[FieldInfo, type[BaseModel]]:
         info = model.model_fields[part]
         owner = model
         value = value.get(part) if isinstance(value, dict) else None
-        model = _model_of(info.annotation, value) or model
+        model = _model_of(_members(model, part), value) or model
     if info is None:
         raise NoSuchField(".".join(map(str, path)))
     return info, owner
@@ -95,11 +96,17 @@ def _item_model(model: type[BaseModel], info: FieldInfo | None, value: Any) -> t
 
 def _model_of(annotation: Any, value: Any) -> type[BaseModel] | None:
     """The model an annotation leads to; of a union, the member whose ``kind`` the raw value names."""
-    members = _models(annotation)
+    members = annotation if isinstance(annotation, tuple) else tuple(_models(annotation))
     if len(members) < 2:
         return members[0] if members else None
     kind = value.get("kind") if isinstance(value, dict) else None
     return next((model for model in members if model.model_fields["kind"].default == kind), None)
+
+
+@cache
+def _members(model: type[BaseModel], name: str) -> tuple[type[BaseModel], ...]:
+    """The models that a field of a model can hold."""
+    return tuple(_models(model.model_fields[name].annotation))
 
 
 def _models(annotation: Any) -> list[type[BaseModel]]:

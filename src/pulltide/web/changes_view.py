@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
+from pulltide.core.line_result import PlanResult
 from pulltide.core.machine import Machine
 from pulltide.core.need import Need
 from pulltide.quantities import Units, show
@@ -45,9 +47,11 @@ class ChangesView:
     label: str
 
 
-def changes_view(machine: Machine, before: Machine | None, label: str, units: Units) -> ChangesView:
+def changes_view(
+    machine: Machine, before: Machine | None, label: str, solved: Mapping[int, PlanResult | None], units: Units
+) -> ChangesView:
     """Compare a machine with itself before its last change, whose ``label`` names it."""
-    rows = tuple(_line(change, units) for change in plan_changes(machine, before))
+    rows = tuple(_line(change, units) for change in plan_changes(machine, before, solved))
     moved = _moved(before.need, machine.need, units) if before is not None else ()
     return ChangesView(rows, moved, label if moved or any(cell.before for row in rows for cell in row.cells) else "")
 

@@ -14,7 +14,7 @@ from pulltide.web import forms
 from pulltide.web.editor_view import other_rules
 from pulltide.web.need_view import Row, Tile
 from pulltide.web.selection import Figured
-from pulltide.web.words import RULE, FindingLine, choice, finding_line, source_text
+from pulltide.web.words import RULE, FindingLine, choice, finding_line, short_source, source_text
 from pulltide.web.working_view import WorkingView, working_view
 
 FIELDS = ("shock", "hours_per_day", "starts_per_hour", "reversing", "environment", "ambient_c")
@@ -102,7 +102,7 @@ def duty_view(machine: Machine, index: int, result: PlanResult | None, units: Un
         _advised(machine),
         MOVER[mover] + ("" if drive else ", taken while no source is entered"),
         tuple(
-            FactorLine(row.part, f"{row.factor.value:g}", row.factor.note, source_text(row.factor.source), row.in_use)
+            FactorLine(row.part, f"{row.factor.value:g}", row.factor.note, short_source(row.factor.source), row.in_use)
             for row in rows
         ),
         disagreements(duty, rows),
@@ -117,7 +117,7 @@ def duty_view(machine: Machine, index: int, result: PlanResult | None, units: Un
 
 def _advised(machine: Machine) -> Advised | None:
     asked = machine.need.requirement()
-    advice = advised(asked.kind.duty) if asked else None
+    advice = advised(asked.kind.duty_of(machine.need.worksheet)) if asked else None
     if advice is None:
         return None
     reverses = ", reversing" if advice.reversing else ""

@@ -222,7 +222,9 @@ def train_view(
         need=need_view(machine, result, selection.figure, units) if selection.at == "need" else None,
         source=source_view(machine, selection.plan, result, shelf, units) if selection.at == "source" else None,
         duty=duty_view(machine, selection.plan, result, units) if selection.at == "duty" else None,
-        changes=changes_view(machine, before, stored.undo_label or "", units) if selection.at in PLACES else None,
+        changes=changes_view(machine, before, stored.undo_label or "", {selection.plan: result}, units)
+        if selection.at in PLACES
+        else None,
     )
 
 

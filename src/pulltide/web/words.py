@@ -18,11 +18,11 @@ CHOICE = {
     "motor_nameplate": "Motor nameplate × factor",
     "flat_factor": "One flat factor",
     "three_phase": "Three-phase",
-    "capacitor_start": "Single-phase, capacitor start",
-    "split_phase": "Single-phase, split phase",
-    "permanent_split": "Single-phase, permanent capacitor",
-    "capacitor_start_run": "Single-phase, two capacitors",
-    "shaded_pole": "Single-phase, shaded pole",
+    "capacitor_start": "Capacitor start, 1-phase",
+    "split_phase": "Split phase, 1-phase",
+    "permanent_split": "Run capacitor, 1-phase",
+    "capacitor_start_run": "Two capacitors, 1-phase",
+    "shaded_pole": "Shaded pole, 1-phase",
     "N": "N, IEC ordinary",
     "ODP": "ODP, open",
     "TEFC": "TEFC, closed, own fan",
@@ -102,6 +102,12 @@ def source_text(source: Source) -> str:
     if source.confidence in ("formula", "entered"):
         return ""
     return _cited(source)
+
+
+def short_source(source: Source) -> str:
+    """The document alone, and whether it was quoted from memory."""
+    mark = " (from memory)" if "memory" in source.confidence else ""
+    return source.document + mark
 
 
 def _cited(source: Source) -> str:

@@ -420,6 +420,20 @@ def residence_min(length_m: float, diameter_m: float, speed_rpm: float, slope_de
     return 1.77 * sqrt(repose_deg) * length_m / (slope_deg * diameter_m * speed_rpm)
 
 
+DUTY = {
+    "trommel screen": "trommel screen",
+    "ball mill": "ball or tumbling mill",
+    "free-fall concrete drum": "drum with rock or concrete",
+    "rock tumbler": "drum with rock or concrete",
+    "deburring barrel": "drum with rock or concrete",
+}
+
+
+def duty(sheet: DrumSheet) -> str:
+    """Row of the table of duty classes, by what the drum does."""
+    return DUTY.get(sheet.purpose, "drum on rollers loose dry load")
+
+
 def hides(sheet: DrumSheet) -> frozenset[str]:
     """Roller fields while the drum runs on a shaft."""
     rollers = {
@@ -443,7 +457,7 @@ DRUM = NeedKind(
     sketch=sketch,
     say=say,
     last_shaft="Drum",
-    duty="drum on rollers loose dry load",
+    duty_by_sheet=duty,
     caution="A turning drum drags sleeves and gloves in at the rollers. Guard both nip lines and fit a stop "
     "that can be "
     "reached from the loading side.",

@@ -206,6 +206,11 @@ class NeedKind:
     advice: str = ""
     rules: tuple[Rule, ...] = ()
     hides: Callable[[Any], frozenset[str]] = lambda sheet: frozenset()
+    duty_by_sheet: Callable[[Any], str] | None = None
+
+    def duty_of(self, sheet: Any) -> str:
+        """Its row in the table of duty classes, which may depend on what the sheet says."""
+        return self.duty if self.duty_by_sheet is None else self.duty_by_sheet(sheet)
 
 
 def rule(code: str, severity: Severity, fact: str, clear: str, unit: str, advice: str, **more: Any) -> Rule:

@@ -167,33 +167,41 @@ def run_point_rpm(curve: Curve, load: Load) -> float | None:
     if speed <= 0:
         return None
     low, high = speed, min(speed + step, top)
-    for _ in range(40):
+    for _ in range(24):
         middle = (low + high) / 2
         low, high = (middle, high) if curve.torque_nm(middle) >= load(middle) else (low, middle)
     return low
 
 
-def stalls_at_rpm(curve: Curve, load: Load, run_rpm: float) -> float | None:
-    """Lowest speed below the run point at which the load has the upper hand [rpm], None if there is none."""
-    for number in range(SAMPLES):
-        speed = 0.97 * run_rpm * number / SAMPLES
-        if curve.torque_nm(speed) <= load(speed):
-            return speed
-    return None
+@dataclass(frozen=True, slots=True)
+class Climb:
+    """A way up from rest, sampled at even steps of speed: torque of the source and of the load."""
 
+    speeds_rpm: tuple[float, ...]
+    source_nm: tuple[float, ...]
+    load_nm: tuple[float, ...]
 
-def run_up_s(curve: Curve, load: Load, inertia_kgm2: float, to_rpm: float) -> float:
-    """Time from rest to a speed [s]: t = J ∫ dω / (T_m - T_L), by Simpson's rule; infinite if it stalls."""
-    count = 2 * SAMPLES
-    step = to_rpm / count
-    total = 0.0
-    for number in range(count + 1):
-        speed = number * step
-        surplus = curve.torque_nm(speed) - load(speed)
-        if surplus <= 0:
+    def margin(self, to_rpm: float) -> float:
+        """Least torque of the source over the load, up to a speed."""
+        steps = zip(self.speeds_rpm, self.source_nm, self.load_nm, strict=True)
+        return min(own / max(load, 1e-9) for speed, own, load in steps if speed <= to_rpm)
+
+    def seconds(self, inertia_kgm2: float) -> float:
+        """Time to the last speed [s]: t = J ∫ dω / (T_m - T_L), by Simpson's rule; infinite if it stalls."""
+        surplus = [own - load for own, load in zip(self.source_nm, self.load_nm, strict=True)]
+        if min(surplus) <= 0:
             return float("inf")
-        total += (1 if number in (0, count) else 4 if number % 2 else 2) / surplus
-    return inertia_kgm2 * total * step / 3 / RPM_PER_RAD_PER_S
+        last = len(surplus) - 1
+        total = sum(
+            (1 if number in (0, last) else 4 if number % 2 else 2) / value for number, value in enumerate(surplus)
+        )
+        return inertia_kgm2 * total * self.speeds_rpm[1] / 3 / RPM_PER_RAD_PER_S
+
+
+def climb(curve: Curve, load: Load, to_rpm: float, steps: int = SAMPLES) -> Climb:
+    """Sample curve and load from rest to a speed; ``steps`` is even."""
+    speeds = tuple(to_rpm * number / steps for number in range(steps + 1))
+    return Climb(speeds, tuple(map(curve.torque_nm, speeds)), tuple(map(load, speeds)))
 
 
 def run_up_unloaded_s(

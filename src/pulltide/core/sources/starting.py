@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from math import inf, isfinite
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge, judge_two
-from pulltide.core.sources.curves import run_point_rpm, run_up_s, stalls_at_rpm
+from pulltide.core.sources.curves import climb, run_point_rpm
 from pulltide.core.sources.frame import Demand, Drive, Fact, rule
 from pulltide.core.sources.plate import Plate
 from pulltide.core.sources.tables import at_or_above, hp_of
@@ -16,6 +16,8 @@ from pulltide.core.units import RPM_PER_RAD_PER_S
 MG10 = Source("NEMA MG 10", "Table 7", "quoted from memory")
 MG1_INERTIA = Source("NEMA MG 1", "12.54", "quoted from memory")
 KGM2_PER_LBFT2 = 0.04214011
+#: Steps of speed that a start is followed in.
+STEPS = 60
 #: Types with a start winding that is switched out, and the starts an hour it bears. Common practice, no source.
 START_SWITCHED, MOST_SWITCHED = ("split_phase", "capacitor_start", "capacitor_start_run"), 20.0
 #: Run-up that trips an ordinary overload relay (class 10) [s], and that overheats a motor. Common practice.
@@ -104,11 +106,10 @@ def allowed_starts_per_hour(plate: Plate, drive: Drive, demand: Demand) -> Start
 
 @dataclass(frozen=True, slots=True)
 class Start:
-    """A start worked out: run point, least torque margin on the way, where it sticks, how long it takes."""
+    """A start worked out: run point, least torque margin on the way, how long it takes."""
 
     run_rpm: float | None
     margin: float | None
-    sticks_at_rpm: float | None
     seconds: float | None
 
 
@@ -116,20 +117,17 @@ def start_of(drive: Drive, demand: Demand) -> Start:
     """Follow the torque curve against the load from rest to the run point."""
     curve = drive.curve
     if curve is None or demand.running_nm is None:
-        return Start(None, None, None, None)
+        return Start(None, None, None)
 
     def load(speed_rpm: float) -> float:
         return demand.torque_at(speed_rpm / drive.speed_rpm) or 0.0
 
     run = run_point_rpm(curve, load)
     if run is None:
-        return Start(None, None, None, None)
-    speeds = [0.8 * run * k / 100 for k in range(101)]
-    margin = min(curve.torque_nm(speed) / max(load(speed), 1e-9) for speed in speeds)
-    sticks = stalls_at_rpm(curve, load, run)
+        return Start(None, None, None)
+    way = climb(curve, load, 0.97 * run, STEPS)
     inertia = (drive.rotor_inertia_kgm2 or 0.0) + (demand.inertia_kgm2 or 0.0) / max(demand.efficiency, 0.05)
-    seconds = run_up_s(curve, load, inertia, 0.97 * run) if inertia and sticks is None else None
-    return Start(run, margin, sticks, seconds)
+    return Start(run, way.margin(0.8 * run), way.seconds(inertia) if inertia else None)
 
 
 def findings(drive: Drive, demand: Demand, limits: StartLimits) -> Iterator[Finding]:

@@ -49,9 +49,10 @@ document.addEventListener("alpine:init", () => {
       const form = event.target.closest("form[data-edit]");
       if (!form) return;
       event.preventDefault();
+      this.closeMenus();
       if (event.submitter || !form.querySelector("input:not([type=hidden]), select, textarea")) {
         for (const input of form.querySelectorAll("input:not([type=hidden]), select:not([data-quiet])")) this.hold(input);
-        this.send(form, new FormData(form));
+        this.send(form, new FormData(form, event.submitter));
       } else if (document.activeElement && document.activeElement.form === form) {
         this.hold(document.activeElement);
         this.send(form, this.partial(form));
@@ -172,7 +173,13 @@ document.addEventListener("alpine:init", () => {
       this.root().toggleAttribute("data-busy", this.waiting > 0);
     },
 
+    // A menu closes when something in it was chosen, or when the person turns elsewhere.
+    closeMenus(except) {
+      for (const menu of document.querySelectorAll("details[data-menu][open]")) if (!menu.contains(except)) menu.open = false;
+    },
+
     pressed(event) {
+      this.closeMenus(event.target);
       const step = event.target.closest("[data-step]");
       if (step) { this.stepStock(document.getElementById(step.dataset.for), Number(step.dataset.step)); return; }
       const link = event.target.closest("a[data-live]");
@@ -221,6 +228,7 @@ document.addEventListener("alpine:init", () => {
 
     key(event) {
       if (event.metaKey || event.ctrlKey || event.altKey) return;
+      if (event.key === "Escape") this.closeMenus();
       const field = event.target.closest ? event.target.closest("input, select, textarea, dialog[open]") : null;
       if (field) {
         if (field.dataset.stock && (event.key === "+" || event.key === "-") && field.selectionStart === field.value.length) {
