@@ -55,13 +55,15 @@ def test_a_machine_from_nothing(window, empty_shop, tmp_path: Path):
         fill(page, label, text)
     expect(page.get_by_label("Running torque", exact=True)).to_have_value("122.024 N·m")
 
-    page.get_by_role("link", name="Enter the motor").click()
-    page.get_by_label("Power", exact=True).fill("1 1/2 hp")
-    page.get_by_label("Full-load speed").fill("1740")
-    page.get_by_role("button", name="Use this motor").click()
-    expect(page.locator(".gives .figure")).to_have_text("1740 rpm")
+    page.locator(".rail").get_by_role("link", name="Source").click()
+    expect(page.get_by_role("heading", name="What turns it?")).to_be_visible()
+    fill(page, "Power", "1 1/2 hp")
+    expect(page.get_by_role("heading", name="Not enough to go by yet")).to_be_visible()
+    fill(page, "Full-load speed", "1740")
+    expect(page.locator(".curve")).to_be_visible()
 
-    page.get_by_role("link", name="Train", exact=False).first.click()
+    page.locator(".rail").get_by_role("link", name="Train").click()
+    expect(page.locator(".gives .figure")).to_have_text("1740 rpm")
     for kind in ("+ V-belt", "+ Gear reducer", "+ Roller chain"):
         press(page, kind)
     page.locator("#link-1 a").click()
@@ -167,7 +169,7 @@ def test_keyboard(window, empty_shop):
     expect(page.get_by_role("dialog")).to_be_hidden()
     page.keyboard.press("g")
     page.keyboard.press("n")
-    expect(page.get_by_role("heading", name="Need: what the last shaft must do")).to_be_visible()
+    expect(page.get_by_role("heading", name="What must the last shaft do?")).to_be_visible()
 
 
 def test_steps_of_a_cone_and_plans(window, empty_shop):
@@ -190,9 +192,9 @@ def test_steps_of_a_cone_and_plans(window, empty_shop):
 
 def test_the_page_works_without_script(window, empty_shop):
     page = window(keep(empty_shop) + "?at=need", java_script_enabled=False)
-    page.get_by_label("Running torque").fill("101")
+    page.get_by_label("Running torque", exact=True).fill("101")
     page.get_by_role("button", name="Save").first.click()
-    expect(page.get_by_label("Running torque")).to_have_value("101 N·m")
+    expect(page.get_by_label("Running torque", exact=True)).to_have_value("101 N·m")
 
 
 def test_a_lost_server_loses_nothing_typed(window, empty_shop):

@@ -95,11 +95,13 @@ def _item_model(model: type[BaseModel], info: FieldInfo | None, value: Any) -> t
 
 
 def _model_of(annotation: Any, value: Any) -> type[BaseModel] | None:
-    """The model an annotation leads to; of a union, the member whose ``kind`` the raw value names."""
+    """The model an annotation leads to; of a union, the member whose ``kind`` the raw value names, or the first."""
     members = annotation if isinstance(annotation, tuple) else tuple(_models(annotation))
     if len(members) < 2:
         return members[0] if members else None
     kind = value.get("kind") if isinstance(value, dict) else None
+    if kind is None:
+        return members[0]
     return next((model for model in members if model.model_fields["kind"].default == kind), None)
 
 

@@ -23,7 +23,6 @@ CHOICE = {
     "permanent_split": "Run capacitor, 1-phase",
     "capacitor_start_run": "Two capacitors, 1-phase",
     "shaded_pole": "Shaded pole, 1-phase",
-    "N": "N, IEC ordinary",
     "ODP": "ODP, open",
     "TEFC": "TEFC, closed, own fan",
     "TENV": "TENV, closed, no fan",

@@ -10,6 +10,7 @@ from pydantic import Field
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge
 from pulltide.core.model import Degrees, Kg, Mm, Newton, Nm, Rpm
 from pulltide.core.needs.frame import (
+    ENTERED,
     Corner,
     NeedKind,
     Outcome,
@@ -132,7 +133,16 @@ def _torque(sheet: PullSheet, out: Outcome, pull_n: float, name: str) -> float:
 def _running(sheet: PullSheet, out: Outcome, corner: Corner) -> float:
     if sheet.how == "wrench":
         (value,) = known(sheet.wrench_running_nm)
-        return value * pick(SPREAD[1], corner)
+        spread = pick(SPREAD[1], corner)
+        return out.step(
+            "Read off the wrench, with its spread",
+            "T_1 = T k",
+            value * spread,
+            "N*m",
+            COMMON_PRACTICE,
+            T=value,
+            k=spread,
+        )
     tries = _tries(sheet, "running")
     if not tries:
         raise StillUnknown
@@ -163,7 +173,8 @@ def work(sheet: PullSheet, corner: Corner) -> Outcome:
     with out.working("breakaway"):
         if sheet.how == "wrench":
             (most,) = known(sheet.wrench_breakaway_nm)
-            out.breakaway_nm = _all(sheet, out, most)
+            read = out.step("Read off the wrench", "T_b = as entered", most, "N*m", ENTERED)
+            out.breakaway_nm = _all(sheet, out, read)
         elif tries := _tries(sheet, "breakaway"):
             out.breakaway_nm = _all(sheet, out, _torque(sheet, out, max(tries), "Largest of the tries"))
     with out.working("peak"):
