@@ -108,11 +108,20 @@ def keep(address: str, machine: Machine) -> str:
 
 
 def bench_edits(address: str) -> None:
-    lofthook, marlpit, _ = demo_machines()
+    lofthook, marlpit, _, bellwether, windrow, _ = demo_machines()
+    step, pulleys = ".steps input", [f"{98 + number % 5} mm" for number in range(EDITS + 5)]
+    sizes = [f"{900 + number % 7} mm" for number in range(EDITS + 5)]
+    loads = [f"{11 + number % 7 / 10} kg" for number in range(EDITS + 5)]
+    powers = [f"{2.2 + number % 7 / 100} kW" for number in range(EDITS + 5)]
+    shares = [f"{1 + number % 7 / 10}" for number in range(EDITS + 5)]
     cases = (
-        ("clear plan, 2 links", lofthook, "?at=link-1"),
-        ("plan with findings, remedies tried", marlpit, "?at=link-1"),
-        ("3 links, 3 steps", lofthook, "?plan=1&at=link-1"),
+        ("clear plan, 2 links", lofthook, "?at=link-1", step, pulleys),
+        ("plan with findings, remedies tried", marlpit, "?at=link-1", step, pulleys),
+        ("3 links, 3 steps", lofthook, "?plan=1&at=link-1", step, pulleys),
+        ("worksheet of a drum", windrow, "?at=need", "#f-need-worksheet-inside_diameter_mm", sizes),
+        ("worksheet, two plans", lofthook, "?at=need", "#f-need-worksheet-piece_mass_kg", loads),
+        ("duty", windrow, "?at=duty", "#f-duty-flat_factor", shares),
+        ("source, neighbours solved", bellwether, "?at=source", "#f-plans-0-source-power_kw", powers),
     )
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
@@ -120,10 +129,9 @@ def bench_edits(address: str) -> None:
         page.goto(address)
         base = page.evaluate(ROUND_TRIP, EDITS)
         print(f"bare round trip (/healthz), the baseline   {spread(base)}")
-        for name, machine, query in cases:
+        for name, machine, query, selector, values in cases:
             page.goto(f"{address}/machines/{keep(address, machine)}{query}")
-            field = page.locator(".steps input").first
-            values = [f"{98 + number % 5} mm" for number in range(EDITS + 5)]
+            field = page.locator(selector).first
             times = page.evaluate(MEASURE, [f"#{field.get_attribute('id')}", values])[5:]
             print(f"edit to redraw, {name:36} {spread(times)}   {median(times) / median(base):5.1f} x baseline")
         browser.close()

@@ -89,7 +89,7 @@ def test_start_stop_and_start_again(folder: Path, start):
     port = free_port(18_600)
     first = start(folder, port)
     assert first.address in first.first_line
-    assert len(first.call("/api/v1/machines")) == 3
+    assert len(first.call("/api/v1/machines")) == 6
     second = subprocess.run(
         [sys.executable, "-m", "pulltide.ops.start", "--data", str(folder), "--port", str(free_port(port + 1))],
         capture_output=True,
@@ -103,14 +103,14 @@ def test_start_stop_and_start_again(folder: Path, start):
     assert postmasters(folder) == []
 
     again = start(folder, port)
-    assert len(again.call("/api/v1/machines")) == 4
+    assert len(again.call("/api/v1/machines")) == 7
     assert again.stop(signal.SIGTERM) == 0
 
     refused = start(folder, port, "--fresh", answer="n\n")
     assert "Nothing was deleted" in refused.first_line
     assert refused.process.wait(10) == 1
     fresh = start(folder, port, "--fresh", "--yes")
-    assert len(fresh.call("/api/v1/machines")) == 3
+    assert len(fresh.call("/api/v1/machines")) == 6
     fresh.stop()
 
 

@@ -7,20 +7,25 @@ from typing import Any, get_args
 import pytest
 from pydantic import BaseModel
 
-from pulltide.core.duty import Duty
+from pulltide.core.duty import Duty, Segment
 from pulltide.core.links import FAMILIES
 from pulltide.core.links.reducer.inputs import ReducerPlate
 from pulltide.core.links.v_belt.inputs import PulleyStep
 from pulltide.core.methods import METHODS
 from pulltide.core.model import Measure
 from pulltide.core.need import Need
+from pulltide.core.sources import SOURCE_KINDS
 from pulltide.core.sources import InductionMotor as Motor
+from pulltide.core.sources.induction import Inverter
+from pulltide.core.sources.permanent_magnet import Battery
+from pulltide.core.sources.supply import Supply
 from pulltide.quantities import Units
 from pulltide.quantities.reading import ASKED_FOR
 from pulltide.services.fields import NoSuchField, describe
 
 MODELS: list[type[BaseModel]] = [Need, Duty, Motor, PulleyStep, ReducerPlate, *(family.model for family in FAMILIES)]
 MODELS += [method.inputs for method in METHODS.values()]
+MODELS += [kind.model for kind in SOURCE_KINDS if kind.model is not Motor] + [Supply, Inverter, Battery, Segment]
 SUFFIX = {"mm": "_mm", "rpm": "_rpm", "N*m": "_nm", "kW": "_kw", "N": "_n", "deg": "_deg", "degC": "_c", "Hz": "_hz"}
 
 

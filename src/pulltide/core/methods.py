@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from pydantic import Field
 
+from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.links import FAMILIES
 from pulltide.core.model import CoreModel, Hertz, Kw, Mm, Nm, Plain, Rpm
+from pulltide.core.needs import NEED_KINDS
+from pulltide.core.needs.assess import assess
+from pulltide.core.needs.frame import NeedKind
 from pulltide.core.sources.induction import poles, slip, synchronous_speed_rpm
 from pulltide.core.units import torque_nm
 from pulltide.core.working import Step, Working
@@ -94,6 +100,26 @@ def motor_slip(inputs: SlipInputs) -> Working:
     )
 
 
+def _worksheet_method(kind: NeedKind) -> Method:
+    """A worksheet as a formula: its inputs, the running torque with its working."""
+
+    def run(sheet: Any) -> Working:
+        asked = assess(sheet)
+        if "running" not in asked.workings or asked.running_nm[1] is None:
+            fields = type(sheet).model_fields
+            empty = [
+                str(info.title).lower()
+                for name, info in fields.items()
+                if getattr(sheet, name) is None and name not in kind.hides(sheet) and not name.startswith("speed_")
+            ]
+            raise ImpossibleGeometry(
+                f"the running torque can't be told while one of these is missing: {', '.join(empty)}"
+            )
+        return asked.workings["running"]
+
+    return Method(f"need_{kind.kind}", f"Running torque: {kind.title.lower()}", kind.model, run)
+
+
 METHODS: dict[str, Method] = {
     method.name: method
     for method in (
@@ -101,5 +127,6 @@ METHODS: dict[str, Method] = {
         Method("overhung_load", "Overhung load of a wheel on a shaft", OverhungInputs, overhung_load),
         Method("motor_slip", "Poles and slip from full-load speed", SlipInputs, motor_slip),
         *(method for family in FAMILIES for method in family.methods),
+        *(_worksheet_method(kind) for kind in NEED_KINDS),
     )
 }

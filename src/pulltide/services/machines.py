@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Protocol
 
@@ -28,7 +28,7 @@ class ChangedElsewhere(PulltideError):
 
 @dataclass(frozen=True, slots=True)
 class StoredMachine:
-    """A machine with its place in the shop and in its own history."""
+    """A machine with its place in the shop and in its own history; ``before`` is it before its last change."""
 
     id: str
     version: int
@@ -36,6 +36,7 @@ class StoredMachine:
     updated_at: datetime
     undo_label: str | None
     redo_label: str | None
+    before: Machine | None = None
 
 
 class MachineStore(Protocol):
@@ -49,9 +50,6 @@ class MachineStore(Protocol):
 
     def get(self, machine_id: str) -> StoredMachine:
         """One machine. Raises NoSuchMachine."""
-
-    def before(self, machine_id: str) -> Machine | None:
-        """The machine before its last change, or None where there is none. Raises NoSuchMachine."""
 
     def create(self, machine: Machine) -> StoredMachine:
         """Keep a new machine."""
@@ -80,4 +78,4 @@ def edit(store: MachineStore, machine_id: str, version: int, change: Change, uni
     machine, label = apply_change(stored.machine, change, units)
     if machine == stored.machine:
         return stored
-    return store.save(machine_id, version, machine, label)
+    return replace(store.save(machine_id, version, machine, label), before=stored.machine)

@@ -2,29 +2,94 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
+from pulltide.core.duty_advice import equivalent, factor_rows
 from pulltide.core.family import LinkResult
 from pulltide.core.findings import Finding
 from pulltide.core.line import solve_plan
+from pulltide.core.line_checks import demand_of
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.remedies import with_remedies
+from pulltide.core.sources import drive_of, source_kind
+from pulltide.core.working import Step
 
 
 def solve_report(machine: Machine) -> dict[str, Any]:
     """Every plan of a machine, solved at every setting, with findings and remedies."""
-    return {"machine": machine.name, "plans": [_plan(machine, plan) for plan in machine.plans]}
+    return {
+        "machine": machine.name,
+        "need": _need(machine),
+        "duty": _duty(machine),
+        "plans": [_plan(machine, plan) for plan in machine.plans],
+    }
+
+
+def _need(machine: Machine) -> dict[str, Any]:
+    """What the last shaft must do; with a worksheet also its own words, checks and workings."""
+    need, asked = machine.need, machine.need.requirement()
+    figures = need.model_dump(mode="json", exclude={"worksheet"})
+    if asked is None:
+        return {"worksheet": None, "figures": figures}
+    return {
+        "worksheet": asked.kind.kind,
+        "figures": figures,
+        "speed_reason": asked.speeds.reason,
+        "own_words": [{"label": item.label, "value": item.value, "unit": item.unit} for item in asked.own],
+        "findings": [_finding(finding) for finding in asked.findings],
+        "workings": {name: [_step(step) for step in working.steps] for name, working in asked.workings.items()},
+    }
+
+
+def _step(step: Step) -> dict[str, Any]:
+    return {**asdict(step), "inputs": dict(step.inputs)}
+
+
+def _duty(machine: Machine) -> dict[str, Any]:
+    """What every table asks for the duty, and the equivalents of its cycle."""
+    found = equivalent(machine.duty.cycle)
+    return {
+        "factors": [
+            {
+                "part": row.part,
+                "factor": row.factor.value,
+                "source": row.factor.source.document,
+                "note": row.factor.note,
+            }
+            for row in factor_rows(machine.duty, "motor")
+        ],
+        "cycle": None if found is None else asdict(found),
+    }
+
+
+def _source(machine: Machine, plan: Plan, line: LineResult) -> dict[str, Any]:
+    """What turns the plan: figures read and inferred, and what surrounds it."""
+    drive = drive_of(plan.source)
+    if drive is None or plan.source is None:
+        return {}
+    kind = source_kind(plan.source.kind)
+    return {
+        "title": drive.title,
+        "power_kw": drive.power_kw,
+        "speed_rpm": drive.speed_rpm,
+        "most_torque_nm": drive.most_torque_nm,
+        "start_torque_nm": drive.start_torque_nm,
+        "told": [asdict(item) for item in kind.told(plan.source)],
+        "facts": [asdict(fact) for fact in kind.facts(plan.source, drive, demand_of(machine, line))],
+    }
 
 
 def _plan(machine: Machine, plan: Plan) -> dict[str, Any]:
     result = solve_plan(machine, plan)
     if result is None:
-        return {"plan": plan.name, "solved": False, "reason": "the motor is not entered"}
+        return {"plan": plan.name, "solved": False, "reason": "power or speed of the source can't be told yet"}
     result = with_remedies(machine, plan, result)
     return {
         "plan": plan.name,
         "solved": True,
+        "source": _source(machine, plan, result.chosen),
         "chosen_setting": list(result.chosen.setting),
         "settings": [_line(line) for line in result.settings],
         "findings": [_finding(finding) for finding in result.findings],

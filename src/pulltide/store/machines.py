@@ -34,16 +34,6 @@ class PostgresMachines:
         with Session(self.engine) as session:
             return _stored(session, _row(session, machine_id))
 
-    def before(self, machine_id: str) -> Machine | None:
-        """The machine before its last change, or None where there is none. Raises NoSuchMachine."""
-        with Session(self.engine) as session:
-            row = _row(session, machine_id)
-            query = select(MachineStateRow.document).where(
-                MachineStateRow.machine_id == row.id, MachineStateRow.place == row.cursor - 1
-            )
-            document = session.scalar(query)
-            return None if document is None else Machine.model_validate(document)
-
     def create(self, machine: Machine) -> StoredMachine:
         """Keep a new machine."""
         with Session(self.engine) as session, session.begin():
@@ -124,7 +114,7 @@ def _label_at(session: Session, machine_id: str, place: int) -> str | None:
 
 def _stored(session: Session, row: MachineRow) -> StoredMachine:
     """The machine with what undo would take back (the current state's own label) and what redo would make again."""
-    document = case((MachineStateRow.place == row.cursor, MachineStateRow.document))
+    document = case((MachineStateRow.place <= row.cursor, MachineStateRow.document))
     query = (
         select(MachineStateRow.place, MachineStateRow.label, document)
         .where(MachineStateRow.machine_id == row.id)
@@ -132,6 +122,14 @@ def _stored(session: Session, row: MachineRow) -> StoredMachine:
     )
     near = {place: (label, found) for place, label, found in session.execute(query)}
     label, current = near[row.cursor]
-    undo = label if row.cursor - 1 in near else None
+    earlier = near.get(row.cursor - 1)
     redo = near[row.cursor + 1][0] if row.cursor + 1 in near else None
-    return StoredMachine(row.id, row.version, Machine.model_validate(current), row.updated_at, undo, redo)
+    return StoredMachine(
+        row.id,
+        row.version,
+        Machine.model_validate(current),
+        row.updated_at,
+        label if earlier else None,
+        redo,
+        Machine.model_validate(earlier[1]) if earlier else None,
+    )

@@ -6,13 +6,20 @@ import logging
 import sys
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from datetime import UTC, datetime
 from pathlib import Path
+from threading import Thread
 
 import anyio
 import structlog
 from fastapi import FastAPI
 from starlette.staticfiles import StaticFiles
 
+from pulltide.demo import demo_machines
+from pulltide.quantities import DEFAULT_UNITS
+from pulltide.quantities.reading import read_quantity
+from pulltide.services.editing import read_machine
+from pulltide.services.machines import StoredMachine
 from pulltide.store.database import POOL, connect
 from pulltide.store.machines import PostgresMachines
 from pulltide.store.people import PostgresPeople
@@ -20,7 +27,9 @@ from pulltide.store.prepare import prepare
 from pulltide.store.shelf import PostgresShelf
 from pulltide.web import api, errors, pages
 from pulltide.web.guard import Guard
+from pulltide.web.selection import Selection
 from pulltide.web.settings import Settings, from_environment
+from pulltide.web.train_view import train_view
 
 STATIC = Path(__file__).parent / "static"
 
@@ -35,6 +44,14 @@ def configure_log() -> None:
     )
 
 
+def warm() -> None:
+    """Read a quantity and draw a page once, so that the first person does not wait for tables and units to load."""
+    machine = read_machine({**demo_machines()[0].model_dump(mode="json"), "name": "warm-up"}, DEFAULT_UNITS)
+    read_quantity("1 in", "mm")
+    for place in ("", "need", "duty", "source"):
+        train_view(StoredMachine("", 1, machine, datetime.now(UTC), None, None), Selection(at=place), DEFAULT_UNITS, "")
+
+
 def create_app(settings: Settings) -> FastAPI:
     """The application for some settings."""
     configure_log()
@@ -44,6 +61,7 @@ def create_app(settings: Settings) -> FastAPI:
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         await anyio.to_thread.run_sync(lambda: prepare(engine, settings.demo))
         anyio.to_thread.current_default_thread_limiter().total_tokens = POOL
+        Thread(target=warm, daemon=True).start()
         yield
         engine.dispose()
 

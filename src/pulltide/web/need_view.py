@@ -87,7 +87,7 @@ def need_view(machine: Machine, result: PlanResult | None, figure: str, units: U
         kind.question if kind else "What must the last shaft do?",
         kind.title if kind else DIRECT_TITLE,
         sheet is None,
-        _groups(kind.kind if kind else ""),
+        kind_groups(kind.kind if kind else ""),
         _direct_rows(document, units) if sheet is None else _sheet_rows(document, sheet, asked, units),
         () if sheet is None else _speed_rows(document, asked, units),
         picture(kind.sketch(sheet), units) if kind else None,
@@ -103,7 +103,8 @@ def need_view(machine: Machine, result: PlanResult | None, figure: str, units: U
     )
 
 
-def _groups(chosen: str) -> tuple[tuple[str, tuple[KindChoice, ...]], ...]:
+def kind_groups(chosen: str) -> tuple[tuple[str, tuple[KindChoice, ...]], ...]:
+    """Every worksheet by group, for lists to choose from."""
     return tuple(
         (name, tuple(KindChoice(kind.kind, kind.title, kind.kind == chosen) for kind in kinds))
         for name, kinds in groupby(NEED_KINDS, key=lambda kind: kind.group)

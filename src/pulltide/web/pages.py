@@ -14,15 +14,16 @@ from starlette.datastructures import FormData
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.quantities import UNIT_CHOICES, Units
-from pulltide.services.editing import Change, read_machine
+from pulltide.services.editing import Change, apply_change, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
 from pulltide.services.shelf import Shelf
 from pulltide.store.people import Preferences
+from pulltide.web.need_view import kind_groups
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.selection import Selection
 from pulltide.web.shop_view import machine_card
 from pulltide.web.templating import render
-from pulltide.web.train_view import PLACES, train_view
+from pulltide.web.train_view import train_view
 
 router = APIRouter(include_in_schema=False)
 #: The shelf of motors and other sources.
@@ -64,7 +65,7 @@ Selected = Annotated[Selection, Depends(selection_of)]
 def shop_floor(request: Request, machines: Machines, person: AnyPerson, removed: str = "") -> Response:
     """All machines as cards."""
     cards = [machine_card(stored, person.units) for stored in machines.all()]
-    values = {"person": person, "cards": cards, "removed": removed, **_menu(person)}
+    values = {"person": person, "cards": cards, "removed": removed, "kinds": kind_groups(""), **_menu(person)}
     return render(request, "pages/shop.html", values)
 
 
@@ -73,21 +74,18 @@ def machine_page(
     request: Request, machine_id: str, machines: Machines, person: AnyPerson, selection: Selected
 ) -> Response:
     """The Train view, whole or as the fragment that a change swaps in."""
-    return _train(request, machines, machines.get(machine_id), selection, person)
+    return _train(request, machines.get(machine_id), selection, person)
 
 
 def _menu(person: Person) -> dict[str, Any]:
     return {"unit_choices": UNIT_CHOICES, "themes": THEMES, "units": person.units}
 
 
-def _train(
-    request: Request, machines: MachineStore, stored: StoredMachine, selection: Selection, person: Person
-) -> Response:
+def _train(request: Request, stored: StoredMachine, selection: Selection, person: Person) -> Response:
     saved_at = stored.updated_at.astimezone().strftime("%H:%M")
-    before = machines.before(stored.id) if selection.at in PLACES else None
     shelf: Shelf = request.app.state.shelf
     owned = tuple(shelf.items(SOURCES)) if selection.at == "source" else ()
-    view = train_view(stored, selection, person.units, saved_at, before, owned)
+    view = train_view(stored, selection, person.units, saved_at, owned)
     name = "partials/_train.html" if request.headers.get("x-fragment") == "1" else "pages/train.html"
     return render(request, name, {"person": person, "view": view, **_menu(person)})
 
@@ -125,7 +123,7 @@ def edit_machine(
     """Apply a change; answer with the new fragment, or send a plain form back to the page."""
     change = change_from(form)
     stored = edit(machines, machine_id, _version(form), change, person.units)
-    return _answer(request, machines, stored, _after(selection, change, stored), person)
+    return _answer(request, stored, _after(selection, change, stored), person)
 
 
 @router.post("/machines/{machine_id}/history/undo")
@@ -133,7 +131,7 @@ def undo(
     request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
 ) -> Response:
     """Take back the last change."""
-    return _answer(request, machines, machines.step(machine_id, _version(form), -1), selection, person)
+    return _answer(request, machines.step(machine_id, _version(form), -1), selection, person)
 
 
 @router.post("/machines/{machine_id}/history/redo")
@@ -141,7 +139,7 @@ def redo(
     request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
 ) -> Response:
     """Make the change again that was taken back last."""
-    return _answer(request, machines, machines.step(machine_id, _version(form), 1), selection, person)
+    return _answer(request, machines.step(machine_id, _version(form), 1), selection, person)
 
 
 def _version(form: FormData) -> int:
@@ -167,18 +165,23 @@ def _after(selection: Selection, change: Change, stored: StoredMachine) -> Selec
     return Selection(0) if change.operation == "remove_plan" else selection
 
 
-def _answer(
-    request: Request, machines: MachineStore, stored: StoredMachine, selection: Selection, person: Person
-) -> Response:
+def _answer(request: Request, stored: StoredMachine, selection: Selection, person: Person) -> Response:
     if request.headers.get("x-fragment") == "1":
-        return _train(request, machines, stored, selection, person)
+        return _train(request, stored, selection, person)
     return RedirectResponse(f"/machines/{stored.id}{selection.query()}", 303)
 
 
 @router.post("/machines")
-def new_machine(machines: Machines, person: SurePerson, name: Annotated[str, Form(max_length=200)] = "") -> Response:
-    """A blank machine."""
+def new_machine(
+    machines: Machines,
+    person: SurePerson,
+    name: Annotated[str, Form(max_length=200)] = "",
+    kind: Annotated[str, Form(max_length=40)] = "",
+) -> Response:
+    """A machine with the worksheet of its kind, or a blank one."""
     machine = read_machine({"name": name.strip() or "New machine"}, person.units)
+    if kind:
+        machine, _ = apply_change(machine, Change(operation="choose_worksheet", kind=kind), person.units)
     return RedirectResponse(f"/machines/{machines.create(machine).id}?at=need", 303)
 
 

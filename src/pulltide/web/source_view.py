@@ -10,8 +10,19 @@ from pulltide.core.findings import Severity
 from pulltide.core.line import solve_line
 from pulltide.core.line_checks import demand_of, least_motor_pulley_mm
 from pulltide.core.line_result import PlanResult
+from pulltide.core.line_rules import MG1
 from pulltide.core.machine import Machine, Plan
-from pulltide.core.sources import SOURCE_KINDS, Demand, Drive, Fact, SourceKind, Told, drive_of, source_kind
+from pulltide.core.sources import (
+    SOURCE_KINDS,
+    Demand,
+    Drive,
+    Fact,
+    InductionMotor,
+    SourceKind,
+    Told,
+    drive_of,
+    source_kind,
+)
 from pulltide.core.sources.frame import SourceModel
 from pulltide.core.sources.stock import stock_sources
 from pulltide.quantities import Units, show
@@ -111,7 +122,7 @@ def source_view(
         curve_picture(drive, asked, units) if drive else None,
         _tiles(drive, asked, units) if drive else (),
         tuple(_told(item, units) for item in told),
-        _facts(kind, source, drive, asked, units) if source and drive else (),
+        _facts(kind, source, drive, asked, _around(machine, plan, drive), units) if source and drive else (),
         _neighbours(machine, index, kind, result, units) if result else (),
         _stock(units),
         shelf,
@@ -168,10 +179,26 @@ def _told(item: Told, units: Units) -> ToldLine:
     return ToldLine(item.name, _value(item.value, item.unit, units), item.how, SURE[item.sure], state)
 
 
+def _around(machine: Machine, plan: Plan, drive: Drive) -> tuple[Fact, ...]:
+    """What the line makes of a source: least pulley on its shaft, and what its other speed gives."""
+    facts = []
+    least = least_motor_pulley_mm(drive) if drive.is_electric else None
+    if least is not None:
+        facts.append(Fact("Frame and shaft", "Smallest V-belt pulley", least, "mm", "outside diameter", MG1))
+    source = plan.source
+    if isinstance(source, InductionMotor) and source.second_speed_rpm is not None:
+        other = source.model_copy(update={"runs_on": "first" if source.runs_on == "second" else "second"})
+        line = solve_line(machine, plan.model_copy(update={"source": other}))
+        if line is not None:
+            note = f"motor loaded to {(line.motor_load or 0) * 100:.0f} %" if line.motor_load is not None else ""
+            facts.append(Fact("Two speeds", "Last shaft on the other speed", line.last_shaft.speed_rpm, "rpm", note))
+    return tuple(facts)
+
+
 def _facts(
-    kind: SourceKind, source: SourceModel, drive: Drive, demand: Demand | None, units: Units
+    kind: SourceKind, source: SourceModel, drive: Drive, demand: Demand | None, extra: tuple[Fact, ...], units: Units
 ) -> tuple[tuple[str, tuple[FactLine, ...]], ...]:
-    facts = sorted(kind.facts(source, drive, demand), key=lambda fact: fact.group)
+    facts = sorted((*kind.facts(source, drive, demand), *extra), key=lambda fact: fact.group)
     return tuple(
         (name, tuple(_fact(fact, units) for fact in group)) for name, group in groupby(facts, lambda fact: fact.group)
     )

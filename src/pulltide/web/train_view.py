@@ -123,6 +123,7 @@ class TrainView:
     gives_state: str
     gives_note: str
     strip: tuple[Figured, ...]
+    own_words: str
     speeds: tuple[tuple[str, bool, str], ...]
     drawing: Elevation | None
     tide: Tide | None
@@ -176,14 +177,9 @@ EXPLAINS = {
 
 
 def train_view(
-    stored: StoredMachine,
-    selection: Selection,
-    units: Units,
-    saved_at: str,
-    before: Machine | None = None,
-    shelf: tuple[ShelfItem, ...] = (),
+    stored: StoredMachine, selection: Selection, units: Units, saved_at: str, shelf: tuple[ShelfItem, ...] = ()
 ) -> TrainView:
-    """Solve the chosen plan and put everything in words; ``before`` is the machine before its last change."""
+    """Solve the chosen plan and put everything in words; ``shelf`` holds the sources the shop owns."""
     machine = stored.machine
     selection = replace(selection, plan=min(max(selection.plan, 0), len(machine.plans) - 1))
     plan = machine.plans[selection.plan]
@@ -206,6 +202,7 @@ def train_view(
         gives_state=_gives_state(result),
         gives_note=_gives_note(machine, line, units),
         strip=_strip(line, units),
+        own_words=_own_words(machine, line, units),
         speeds=_speeds(result, units),
         drawing=elevation(plan, line, units) if line and selection.at not in PLACES else None,
         tide=_tide(line) if line else None,
@@ -222,7 +219,7 @@ def train_view(
         need=need_view(machine, result, selection.figure, units) if selection.at == "need" else None,
         source=source_view(machine, selection.plan, result, shelf, units) if selection.at == "source" else None,
         duty=duty_view(machine, selection.plan, result, units) if selection.at == "duty" else None,
-        changes=changes_view(machine, before, stored.undo_label or "", {selection.plan: result}, units)
+        changes=changes_view(machine, stored.before, stored.undo_label or "", {selection.plan: result}, units)
         if selection.at in PLACES
         else None,
     )
@@ -278,6 +275,17 @@ def _gives_note(machine: Machine, line: LineResult | None, units: Units) -> str:
         return ""
     off = line.last_shaft.speed_rpm / ideal - 1
     return f"{off * 100:+.1f} %".replace("-", "−")
+
+
+def _own_words(machine: Machine, line: LineResult | None, units: Units) -> str:
+    """The speed of the last shaft in the machine's own words, two of them at most."""
+    asked = machine.need.requirement()
+    if line is None or asked is None:
+        return ""
+    said = asked.kind.say(machine.need.worksheet, line.last_shaft.speed_rpm)
+    return ", ".join(
+        f"{show(item.value, item.unit, units)} {item.label}" for item in said[:2] if item.value is not None
+    )
 
 
 def _strip(line: LineResult | None, units: Units) -> tuple[Figured, ...]:

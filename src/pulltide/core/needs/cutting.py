@@ -99,6 +99,29 @@ def spindle_rpm(out: Outcome, speed_m_min: float, diameter_mm: float) -> float:
     )
 
 
+def series(low_rpm: float, high_rpm: float, count: int) -> list[float]:
+    """Speeds in geometric series, both ends included [rpm].
+
+    >>> [round(n, 1) for n in series(600.0, 2700.0, 4)]
+    [600.0, 990.6, 1635.4, 2700.0]
+    """
+    if count < 2:
+        return [low_rpm]
+    return [low_rpm * (high_rpm / low_rpm) ** (k / (count - 1)) for k in range(count)]
+
+
+def say_series(out: Outcome, low: float | None, high: float | None, count: int) -> float | None:
+    """Say the wanted speeds in geometric series; gives the step from one to the next."""
+    if count < 2 or not low or not high or high <= low:
+        return None
+    speeds = series(low, high, count)
+    step = speeds[1] / speeds[0]
+    out.say("Step from speed to speed", step, "")
+    for number, speed in enumerate(speeds, start=1):
+        out.say(f"Speed {number}", speed, "rpm")
+    return step
+
+
 def friction_band(pair: str) -> tuple[float, float, float]:
     """Low, typical and high friction of a pair."""
     return row_band("friction", "pair", pair)

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.model import Degrees, Mm, MPerMin
-from pulltide.core.needs.cutting import Material, cutting_speed_band, specific_force_n_per_mm2, spindle_rpm
+from pulltide.core.needs.cutting import Material, cutting_speed_band, say_series, specific_force_n_per_mm2, spindle_rpm
 from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import rim_speed_m_per_s
@@ -29,6 +29,7 @@ class DrillSheet(Worksheet):
     feed_mm: Mm = Field(0.15, title="Feed a turn", ge=0.01, le=1, description="12 mm drill in steel, common practice")
     point_deg: Degrees = Field(118.0, title="Point angle", ge=60, le=160)
     cutting_speed_m_min: MPerMin | None = Field(None, title="Cutting speed of your own", gt=0, le=400)
+    speeds: int = Field(1, title="Speeds wanted", ge=1, le=16, description="steps of a cone, in geometric series")
 
 
 def work(sheet: DrillSheet, corner: Corner) -> Outcome:
@@ -81,6 +82,8 @@ def work(sheet: DrillSheet, corner: Corner) -> Outcome:
     if out.running_nm is not None:
         out.times("peak", "Breaking through", 2)
         say_power(sheet, out, "Power at the spindle")
+    low, high = sheet.speed_min_rpm or out.speeds.min_rpm, sheet.speed_max_rpm or out.speeds.max_rpm
+    say_series(out, low, high, sheet.speeds)
     return out
 
 

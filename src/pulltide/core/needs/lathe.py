@@ -13,6 +13,7 @@ from pulltide.core.needs.cutting import (
     Material,
     Tool,
     cutting_speed_band,
+    say_series,
     specific_force_n_per_mm2,
     spindle_rpm,
     unit_power_kw,
@@ -115,12 +116,10 @@ def work(sheet: LatheSheet, corner: Corner) -> Outcome:
 
 
 def _series(sheet: LatheSheet, out: Outcome, speeds: SpeedBand) -> None:
-    low, high = sheet.speed_min_rpm or speeds.min_rpm or 1.0, sheet.speed_max_rpm or speeds.max_rpm or 1.0
-    if sheet.speeds < 2 or high <= low:
-        return
-    step = float((high / low) ** (1 / (sheet.speeds - 1)))
-    out.say("Step from speed to speed", step, "")
-    out.findings.append(judge(SPAN, "need", step, 2.0))
+    low, high = sheet.speed_min_rpm or speeds.min_rpm, sheet.speed_max_rpm or speeds.max_rpm
+    step = say_series(out, low, high, sheet.speeds)
+    if step is not None:
+        out.findings.append(judge(SPAN, "need", step, 2.0))
 
 
 def say(sheet: LatheSheet, speed_rpm: float) -> tuple[Saying, ...]:

@@ -9,7 +9,14 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge
 from pulltide.core.model import Mm, MPerMin
-from pulltide.core.needs.cutting import Material, Tool, cutting_speed_band, specific_force_n_per_mm2, spindle_rpm
+from pulltide.core.needs.cutting import (
+    Material,
+    Tool,
+    cutting_speed_band,
+    say_series,
+    specific_force_n_per_mm2,
+    spindle_rpm,
+)
 from pulltide.core.needs.frame import (
     Corner,
     NeedKind,
@@ -37,6 +44,7 @@ class MillSheet(Worksheet):
     width_mm: Mm | None = Field(None, title="Width of cut", ge=0.1, le=400)
     depth_mm: Mm | None = Field(None, title="Depth of cut", ge=0.05, le=100)
     cutting_speed_m_min: MPerMin | None = Field(None, title="Cutting speed of your own", gt=0, le=2000)
+    speeds: int = Field(1, title="Speeds wanted", ge=1, le=16, description="steps of a cone, in geometric series")
 
 
 WIDTH = rule(
@@ -114,6 +122,8 @@ def work(sheet: MillSheet, corner: Corner) -> Outcome:
         out.own[-1] = Saying("Feed a minute", feed, "mm")
         out.running_nm = torque_from_power_nm(out, power, speed)
     out.times("peak", "Tooth by tooth", 2)
+    low, high = sheet.speed_min_rpm or out.speeds.min_rpm, sheet.speed_max_rpm or out.speeds.max_rpm
+    say_series(out, low, high, sheet.speeds)
     return out
 
 

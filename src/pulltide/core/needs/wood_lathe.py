@@ -9,7 +9,7 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, Severity, judge
 from pulltide.core.model import Mm, Newton
-from pulltide.core.needs.cutting import cutting_speed_band
+from pulltide.core.needs.cutting import cutting_speed_band, series
 from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, rule, table_source
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import MM_PER_IN, NM_RPM_PER_KW, rim_speed_m_per_s
@@ -53,17 +53,6 @@ SPAN = rule(
     "Add a speed.",
     quantity="ratio from one speed to the next",
 )
-
-
-def series(low_rpm: float, high_rpm: float, count: int) -> list[float]:
-    """Speeds in geometric series, both ends included [rpm].
-
-    >>> [round(n, 1) for n in series(600.0, 2700.0, 4)]
-    [600.0, 990.6, 1635.4, 2700.0]
-    """
-    if count < 2:
-        return [low_rpm]
-    return [low_rpm * (high_rpm / low_rpm) ** (k / (count - 1)) for k in range(count)]
 
 
 def work(sheet: WoodLatheSheet, corner: Corner) -> Outcome:

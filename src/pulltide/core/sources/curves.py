@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from math import log, sqrt
 from typing import Protocol
 
@@ -65,6 +65,10 @@ class InductionCurve:
     locked_ratio: float
     pull_up_ratio: float
     scale: float = 1.0
+    at_breakdown: float = field(init=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "at_breakdown", breakdown_slip(self.rated_slip, self.breakdown_ratio))
 
     @property
     def top_rpm(self) -> float:
@@ -82,7 +86,7 @@ class InductionCurve:
         return self.rated_nm * self.scale * self._ratio(min(max(slip, 0.0), 1.0))
 
     def _ratio(self, slip: float) -> float:
-        at_breakdown = breakdown_slip(self.rated_slip, self.breakdown_ratio)
+        at_breakdown = self.at_breakdown
         if at_breakdown > MOST_BREAKDOWN_SLIP:
             rated = self.rated_slip
             return (

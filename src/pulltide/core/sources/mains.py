@@ -145,6 +145,10 @@ def facts(motor: InductionMotor, found: Drive, demand: Demand | None) -> Iterato
     yield from circuits.facts(motor.supply, draw_of(motor, plate))
     if motor.phases == 3:
         yield from inverter_facts(motor, plate)
+    if demand is not None and demand.running_nm is not None and plate.efficiency:
+        loss_kw = demand.running_nm / found.torque_nm * found.power_kw * (1 / plate.efficiency - 1)
+        air = f"in a box, {3000 * loss_kw / 10:.0f} m³/h of air keeps it 10 °C above the room"
+        yield Fact("Start and heat", "Heat it gives off, running", loss_kw, "kW", air, COMMON_PRACTICE)
     share = warm_share(demand.duty.ambient_c) if demand else 1.0
     if share < 1:
         yield Fact("Start and heat", "Power left in warm air", share, "share", "", COMMON_PRACTICE)

@@ -17,7 +17,7 @@ MG10 = Source("NEMA MG 10", "Table 7", "quoted from memory")
 MG1_INERTIA = Source("NEMA MG 1", "12.54", "quoted from memory")
 KGM2_PER_LBFT2 = 0.04214011
 #: Steps of speed that a start is followed in.
-STEPS = 60
+STEPS = 40
 #: Types with a start winding that is switched out, and the starts an hour it bears. Common practice, no source.
 START_SWITCHED, MOST_SWITCHED = ("split_phase", "capacitor_start", "capacitor_start_run"), 20.0
 #: Run-up that trips an ordinary overload relay (class 10) [s], and that overheats a motor. Common practice.
