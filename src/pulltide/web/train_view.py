@@ -278,13 +278,13 @@ def _gives_note(machine: Machine, line: LineResult | None, units: Units) -> str:
 
 
 def _own_words(machine: Machine, line: LineResult | None, units: Units) -> str:
-    """The speed of the last shaft in the machine's own words, two of them at most."""
+    """The speed of the last shaft in the first of the machine’s own words."""
     asked = machine.need.requirement()
     if line is None or asked is None:
         return ""
     said = asked.kind.say(machine.need.worksheet, line.last_shaft.speed_rpm)
     return ", ".join(
-        f"{show(item.value, item.unit, units)} {item.label}" for item in said[:2] if item.value is not None
+        f"{show(item.value, item.unit, units)} {item.label}" for item in said[:1] if item.value is not None
     )
 
 
