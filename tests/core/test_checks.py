@@ -13,10 +13,11 @@ from pulltide.core.findings import Finding, Severity, holds, judge, judge_two
 from pulltide.core.line import solve_plan
 from pulltide.core.links.reducer import checks as reducer_checks
 from pulltide.core.links.roller_chain import checks as chain_checks
+from pulltide.core.links.toothed_belt import checks as toothed_checks
 from pulltide.core.links.v_belt import checks as belt_checks
 
 ERROR, WARNING, NOTE = Severity.ERROR, Severity.WARNING, Severity.NOTE
-ALL_RULES = (*line_rules.RULES, *reducer_checks.RULES, *chain_checks.RULES, *belt_checks.RULES)
+ALL_RULES = (*toothed_checks.RULES, *line_rules.RULES, *reducer_checks.RULES, *chain_checks.RULES, *belt_checks.RULES)
 
 
 def pair(driver_mm: float, driven_mm: float) -> list[dict[str, float]]:
@@ -29,6 +30,11 @@ def belt(**changes: Any) -> list[dict[str, Any]]:
 
 def chain(**changes: Any) -> list[dict[str, Any]]:
     return [{"kind": "roller_chain", "chain": "40", "driver_teeth": 17, "driven_teeth": 34, "pitches": 76} | changes]
+
+
+def toothed(**changes: Any) -> list[dict[str, Any]]:
+    link = {"kind": "toothed_belt", "profile": "L", "driver_teeth": 20, "driven_teeth": 40, "width_mm": 25.4}
+    return [{**link, "belt_teeth": 80} | changes]
 
 
 def reducer(designation: str = "PW-4 15:1", **own: Any) -> list[dict[str, Any]]:
@@ -76,6 +82,38 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
         {},
         {"hours_per_day": 20},
     ),
+    ("toothed_belt.rating", WARNING, toothed(), {"running_torque_nm": 11.0, "peak_torque_nm": 11.0}, {}, {}),
+    ("toothed_belt.rating", ERROR, toothed(), {"running_torque_nm": 40.0, "peak_torque_nm": 40.0}, {}, {}),
+    (
+        "toothed_belt.estimate",
+        NOTE,
+        toothed(profile="8M", driver_teeth=28, driven_teeth=56, width_mm=20),
+        LIGHT,
+        {},
+        {},
+    ),
+    ("toothed_belt.mesh", WARNING, toothed(driver_teeth=16, driven_teeth=90, belt_teeth=104), LIGHT, {}, {}),
+    ("toothed_belt.mesh", ERROR, toothed(driver_teeth=6, driven_teeth=60, belt_teeth=64), LIGHT, {}, {}),
+    ("toothed_belt.least_teeth", ERROR, toothed(driver_teeth=11), LIGHT, {}, {}),
+    (
+        "toothed_belt.speed",
+        WARNING,
+        toothed(driver_teeth=200, driven_teeth=200, belt_teeth=400),
+        LIGHT,
+        {"speed_rpm": 3450},
+        {},
+    ),
+    ("toothed_belt.jump", WARNING, toothed(), {"running_torque_nm": 9.0, "peak_torque_nm": 17.0}, {}, {}),
+    ("toothed_belt.jump", ERROR, toothed(), {"running_torque_nm": 9.0, "peak_torque_nm": 40.0}, {}, {}),
+    ("toothed_belt.tension_set", ERROR, toothed(static_tension_n=5), LIGHT, {}, {}),
+    ("toothed_belt.wide", WARNING, toothed(width_mm=80), LIGHT, {}, {}),
+    ("toothed_belt.touch", ERROR, toothed(driver_teeth=40, belt_teeth=64), LIGHT, {}, {}),
+    ("toothed_belt.too_short", ERROR, toothed(belt_teeth=30), LIGHT, {}, {}),
+    ("toothed_belt.series", NOTE, toothed(belt_teeth=81), LIGHT, {}, {}),
+    ("toothed_belt.no_belt", NOTE, toothed(belt_teeth=None, centre_distance_mm=250), LIGHT, {}, {}),
+    ("toothed_belt.take_up", NOTE, toothed(), LIGHT, {}, {}),
+    ("toothed_belt.take_up", WARNING, toothed(take_up_mm=5), LIGHT, {}, {}),
+    ("toothed_belt.no_fuse", NOTE, toothed(), LIGHT, {}, {}),
     ("roller_chain.rating", WARNING, chain(chain="25"), {"running_torque_nm": 7.0, "peak_torque_nm": 7.0}, {}, {}),
     ("roller_chain.rating", ERROR, chain(chain="25"), {"running_torque_nm": 20.0, "peak_torque_nm": 20.0}, {}, {}),
     (

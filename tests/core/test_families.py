@@ -13,10 +13,11 @@ from pulltide.core.family import Family
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.line_working import working
-from pulltide.core.links import FAMILIES, family_of, reducer, roller_chain, v_belt
+from pulltide.core.links import FAMILIES, family_of, reducer, roller_chain, toothed_belt, v_belt
 from pulltide.core.machine import Machine
 
 CHECKS = (
+    toothed_belt.transmission.checks.RULES,
     v_belt.transmission.checks.RULES,
     roller_chain.transmission.checks.RULES,
     reducer.transmission.checks.RULES,
@@ -114,6 +115,7 @@ def test_rules_are_whole():
         ), rule.code
         assert rule.code.split(".")[0] in {
             "v_belt",
+            "toothed_belt",
             "roller_chain",
             "reducer",
             "need",

@@ -7,6 +7,7 @@ from math import exp, pi, radians, sin
 import pytest
 
 from builders import build_belt, build_machine
+from pulltide.core import open_belt as geometry
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.line import solve_line
 from pulltide.core.links.reducer import rating as reducer_rating
@@ -14,8 +15,8 @@ from pulltide.core.links.reducer.tables import stock, unit
 from pulltide.core.links.roller_chain import geometry as chain_geometry
 from pulltide.core.links.roller_chain.rating import rating as chain_rating
 from pulltide.core.links.roller_chain.tables import sizes, strand_factor
-from pulltide.core.links.v_belt import geometry, tables
 from pulltide.core.links.v_belt import rating as belt_rating
+from pulltide.core.links.v_belt import tables
 from pulltide.core.sources import drive_of
 from pulltide.core.sources.induction import InductionMotor as Motor
 from pulltide.core.sources.induction import poles, slip

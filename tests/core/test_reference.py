@@ -10,11 +10,12 @@ import pytest
 from scipy.optimize import brentq
 from shapely import MultiPoint, Point
 
+from pulltide.core import open_belt as geometry
 from pulltide.core.line_checks import least_motor_pulley_mm
 from pulltide.core.links.roller_chain import geometry as chain_geometry
 from pulltide.core.links.roller_chain.rating import rating
 from pulltide.core.links.roller_chain.tables import sizes
-from pulltide.core.links.v_belt import geometry, tables
+from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.rating import arc_factor
 from pulltide.core.methods import METHODS
 from pulltide.core.sources import InductionMotor as Motor

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from math import ceil
 from typing import Literal
 
+from pulltide.core import open_belt as geometry
 from pulltide.core.drawing import LinkPicture, polar
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import (
@@ -23,7 +24,7 @@ from pulltide.core.family import (
     own_factor,
 )
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
-from pulltide.core.links.v_belt import checks, geometry, rating, tables
+from pulltide.core.links.v_belt import checks, rating, tables
 from pulltide.core.links.v_belt.inputs import VBelt
 from pulltide.core.units import KW_PER_HP, M_PER_S_PER_FT_PER_MIN, MM_PER_IN, power_kw, rim_speed_m_per_s
 

@@ -7,9 +7,10 @@ from typing import Literal
 
 from pydantic import Field
 
+from pulltide.core import open_belt as geometry
 from pulltide.core.family import LinkResult, Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
-from pulltide.core.links.v_belt import geometry, rating, tables
+from pulltide.core.links.v_belt import rating, tables
 from pulltide.core.links.v_belt.inputs import Section
 from pulltide.core.links.v_belt.transmission import BeltDetails
 from pulltide.core.model import CoreModel, Degrees, Kw, Mm, Rpm

@@ -1,4 +1,4 @@
-"""Geometry of two pulleys and an open belt."""
+"""Geometry of two pulleys and an open belt, shared by every family of belts."""
 
 from __future__ import annotations
 

@@ -1,0 +1,52 @@
+"""Toothed belts: XL L H, 3M to 14M, T5 and T10."""
+
+from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.toothed_belt import tables
+from pulltide.core.links.toothed_belt.inputs import ToothedBelt
+from pulltide.core.links.toothed_belt.transmission import BeltTransmission, service_factor
+from pulltide.core.links.toothed_belt.variants import settle, starter, variants
+from pulltide.core.links.toothed_belt.working import METHODS, workings
+
+__all__ = ["FAMILY", "ToothedBelt"]
+
+
+def _one_step(link: ToothedBelt) -> int:
+    return 1
+
+
+def _stock(link: ToothedBelt) -> dict[str, tuple[float | str, ...]]:
+    teeth = tuple(str(count) for count in tables.stock_teeth())
+    belts = tables.stock_belt_teeth(link.profile) or tuple(range(30, 401))
+    widths: tuple[float | str, ...] = tables.widths_mm(link.profile)
+    return {
+        "driver_teeth": teeth,
+        "driven_teeth": teeth,
+        "width_mm": widths,
+        "belt_teeth": tuple(str(count) for count in belts),
+    }
+
+
+def _words(link: ToothedBelt, step: int) -> LinkWords:
+    length = f"{link.belt_teeth} t belt" if link.belt_teeth else "length open"
+    return LinkWords(
+        f"Toothed belt {link.profile}",
+        (f"{link.driver_teeth} → {link.driven_teeth} t", f"{{{link.width_mm}|mm}} wide", length),
+    )
+
+
+FAMILY = Family(
+    kind="toothed_belt",
+    title="Toothed belt",
+    model=ToothedBelt,
+    step_count=_one_step,
+    prepare=BeltTransmission,
+    variants=variants,
+    settle=settle,
+    starter=starter,
+    workings=workings,
+    stock=_stock,
+    words=_words,
+    methods=METHODS,
+    factors=lambda sizing: (("Toothed belt", service_factor(sizing)),),
+    caution="A toothed belt does not slip: a jam reaches the motor. It pulls fingers in as a chain does.",
+)

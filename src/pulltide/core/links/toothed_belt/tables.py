@@ -1,0 +1,81 @@
+"""The toothed belt tables, read once and looked up by name."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+
+from pulltide.core.tables import Table, load_table, number
+
+PACKAGE = "pulltide.core.links.toothed_belt"
+NAMES = ("profiles", "widths", "stock_lengths", "service_factor", "stock_teeth")
+
+
+def table(name: str) -> Table:
+    """One of this family's tables."""
+    return load_table(PACKAGE, name)
+
+
+@dataclass(frozen=True, slots=True)
+class ProfileData:
+    """One row of the profile table; allowable pull [N] and mass [kg/m] at ``base_width_mm``."""
+
+    profile: str
+    pitch_mm: float
+    outside_less_mm: float
+    least_teeth: tuple[float, float, float]
+    base_width_mm: float
+    allowable_n: float
+    mass_kg_m: float
+    most_speed_m_s: float
+    by_standard: bool
+
+    def least_teeth_at(self, speed_rpm: float) -> float:
+        """Fewest teeth at a speed of the small pulley [rpm]: the column of the next higher speed."""
+        return self.least_teeth[0 if speed_rpm <= 1160 else 1 if speed_rpm <= 1750 else 2]
+
+
+@cache
+def profiles() -> dict[str, ProfileData]:
+    """Every profile by name."""
+    return {
+        row["profile"]: ProfileData(
+            row["profile"],
+            number(row, "pitch_mm"),
+            number(row, "outside_less_mm"),
+            (number(row, "least_teeth_1160"), number(row, "least_teeth_1750"), number(row, "least_teeth_3500")),
+            number(row, "base_width_mm"),
+            number(row, "allowable_n"),
+            number(row, "mass_kg_m"),
+            number(row, "most_speed_m_s"),
+            row["rated_by"] == "standard",
+        )
+        for row in table("profiles").rows
+    }
+
+
+@cache
+def widths_mm(profile: str) -> tuple[float, ...]:
+    """Widths usually sold [mm]."""
+    return tuple(number(row, "width_mm") for row in table("widths").rows if row["profile"] == profile)
+
+
+@cache
+def stock_belt_teeth(profile: str) -> tuple[int, ...]:
+    """Teeth of the stock belts; empty where no series is listed."""
+    return tuple(int(row["teeth"]) for row in table("stock_lengths").rows if row["profile"] == profile)
+
+
+@cache
+def stock_teeth() -> tuple[int, ...]:
+    """Tooth counts of pulleys usually on the shelf."""
+    return tuple(int(row["teeth"]) for row in table("stock_teeth").rows)
+
+
+@cache
+def service_factor(shock: str, high_torque: bool, hours_per_day: float) -> float:
+    """Toothed belt service factor [-]: that of V-belts and 0.2 to 0.5 more by shock."""
+    torque = "high" if high_torque else "normal"
+    row = next(row for row in table("service_factor").rows if (row["shock"], row["torque"]) == (shock, torque))
+    column = "upto_5h" if hours_per_day <= 5 else "upto_10h" if hours_per_day <= 10 else "over_10h"
+    return number(row, column)

@@ -1,0 +1,269 @@
+"""A toothed belt link: geometry first, then what it carries."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from pulltide.core import open_belt
+from pulltide.core.drawing import LinkPicture, polar
+from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.family import (
+    Carried,
+    Figure,
+    Flow,
+    Limit,
+    LinkResult,
+    ServiceFactor,
+    ShaftLimits,
+    Sizing,
+    design_torque,
+    own_factor,
+)
+from pulltide.core.findings import Finding, Severity, judge, judge_two, state
+from pulltide.core.links.toothed_belt import checks, rating, tables
+from pulltide.core.links.toothed_belt.inputs import ToothedBelt
+from pulltide.core.units import power_kw, rim_speed_m_per_s
+
+#: Efficiency of a toothed belt near its rating. Common practice, no source.
+EFFICIENCY = 0.97
+#: Static tension over working pull, and the peak a belt takes over its allowable pull. Common practice, no source.
+TENSION_SHARE, PEAK_SHARE = 0.7, 1.5
+#: Pull on a shaft over effective pull. Common practice, no source.
+SHAFT_FACTOR = 1.25
+#: What speeding up adds to the service factor, by ratio. Common practice, uncertain.
+SPEED_UP = ((1.25, 0.0), (1.75, 0.1), (2.5, 0.2), (3.5, 0.3), (float("inf"), 0.4))
+DRAWN_CLEARANCE = 1.02
+
+
+@dataclass(frozen=True, slots=True)
+class Layout:
+    """Load-independent sizes [mm]; ``fault`` names a belt that cannot be fitted."""
+
+    driver_pitch_mm: float
+    driven_pitch_mm: float
+    belt_teeth: float
+    centre_mm: float
+    wrap_deg: float
+    mesh: int
+    fault: Finding | None
+
+
+def layout(link: ToothedBelt) -> Layout:
+    """Sizes of a toothed belt link. A belt that does not fit is noted in ``fault``, and drawn just clear."""
+    data = tables.profiles()[link.profile]
+    driver, driven = (rating.pitch_diameter_mm(data.pitch_mm, n) for n in (link.driver_teeth, link.driven_teeth))
+    touching, fault = (driver + driven) / 2, None
+    if link.belt_teeth is None:
+        centre = link.centre_distance_mm or touching
+    else:
+        try:
+            centre = open_belt.centre_from_length_mm(link.belt_teeth * data.pitch_mm, driver, driven)
+        except ImpossibleGeometry:
+            centre = 0.0
+            least = open_belt.open_belt_length_mm(driver, driven, touching) / data.pitch_mm
+            fault = judge(checks.TOO_SHORT, "link", float(link.belt_teeth), least)
+    if fault is None and centre <= touching:
+        fault = judge(checks.TOUCH, "link", centre, touching * 1.0001)
+    centre = max(centre, touching * DRAWN_CLEARANCE) if fault else centre
+    small, large = sorted((link.driver_teeth, link.driven_teeth))
+    return Layout(
+        driver,
+        driven,
+        open_belt.open_belt_length_mm(driver, driven, centre) / data.pitch_mm,
+        centre,
+        open_belt.wrap_small_deg(driver, driven, centre),
+        rating.teeth_in_mesh(small, large, data.pitch_mm, centre),
+        fault,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class BeltDetails:
+    """Intermediate figures of a rated belt, for cards and workings."""
+
+    link: ToothedBelt
+    data: tables.ProfileData
+    layout: Layout
+    small_teeth: int
+    small_speed_rpm: float
+    speed_m_per_s: float
+    capacity_kw: float
+    allowable_n: float
+    design_power_kw: float
+    pull_n: float
+    peak_pull_n: float | None
+    static_n: float
+
+
+def speed_up_adds(ratio: float) -> float:
+    """What a drive that speeds up adds to the service factor; ``ratio`` is driver over driven speed."""
+    return next(adds for below, adds in SPEED_UP if 1 / ratio < below) if ratio < 1 else 0.0
+
+
+def service_factor(sizing: Sizing, ratio: float = 1.0) -> ServiceFactor:
+    """Service factor from the belt table; speeding up, reversing and many starts add to it (common practice)."""
+    duty = sizing.duty
+    if (own := own_factor(duty)) is not None:
+        return own
+    value = tables.service_factor(duty.shock_used, sizing.high_torque_motor, duty.hours_used)
+    hard = 0.1 if duty.reversing or duty.starts_used > 10 else 0.0
+    adds = hard + speed_up_adds(ratio)
+    note = f"{adds:.1f} added for reversing, many starts or speeding up" if adds else ""
+    return ServiceFactor(value + adds, tables.table("service_factor").as_source, note)
+
+
+class BeltTransmission:
+    """One toothed belt link."""
+
+    turn: Literal[1] = 1
+
+    def __init__(self, link: ToothedBelt, step: int) -> None:
+        self.link = link
+        self.step = step
+        self.data = tables.profiles()[link.profile]
+        self.layout = layout(link)
+
+    @property
+    def ratio(self) -> float:
+        """Driver over driven speed: driven over driver teeth."""
+        return self.link.driven_teeth / self.link.driver_teeth
+
+    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+        """No creep; a constant share is lost."""
+        return Carried(driver_speed_rpm / self.ratio, power_out_kw / EFFICIENCY)
+
+    def picture(self) -> LinkPicture:
+        """Two pulleys and the belt between them."""
+        place, link = self.layout, self.link
+        offset = polar(place.centre_mm, link.angle_deg)
+        radii = place.driver_pitch_mm / 2, place.driven_pitch_mm / 2
+        return LinkPicture("belt", offset, *radii, link.driver_teeth, link.driven_teeth, note="toothed")
+
+    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
+        """Limits, findings and figures of the belt under a load."""
+        factor = service_factor(sizing, self.ratio)
+        design = design_torque(flow, sizing, factor.value)
+        details = self._details(flow, power_kw(design.chosen_nm, flow.driver_speed_rpm))
+        inspection = Inspection(details, subject)
+        place = self.layout
+        return LinkResult(
+            kind="toothed_belt",
+            step=self.step,
+            ratio=self.ratio,
+            turn=1,
+            flow=flow,
+            efficiency=EFFICIENCY,
+            service_factor=factor,
+            design=design,
+            limits=tuple(inspection.limits()),
+            findings=tuple(inspection.findings()),
+            figures=figures(details),
+            centre_distance_mm=place.centre_mm,
+            driver_pull_n=SHAFT_FACTOR * 2000 * flow.driver_torque_nm / place.driver_pitch_mm,
+            driven_pull_n=SHAFT_FACTOR * details.pull_n,
+            shafts=ShaftLimits(driver_outside_mm=place.driver_pitch_mm - self.data.outside_less_mm),
+            details=details,
+        )
+
+    def _details(self, flow: Flow, design_kw: float) -> BeltDetails:
+        link, place, data = self.link, self.layout, self.data
+        small = min(link.driver_teeth, link.driven_teeth)
+        speed = rim_speed_m_per_s(place.driver_pitch_mm, flow.driver_speed_rpm)
+        pull = 1000 * flow.power_in_kw / speed
+        peak = flow.driver_peak_torque_nm
+        return BeltDetails(
+            link,
+            data,
+            place,
+            small,
+            flow.driver_speed_rpm * link.driver_teeth / small,
+            speed,
+            rating.rating_kw(data, link.width_mm, place.mesh, speed),
+            rating.allowable_pull_n(data, link.width_mm, place.mesh),
+            design_kw,
+            pull,
+            None if peak is None else 2000 * peak / place.driver_pitch_mm,
+            TENSION_SHARE * 1000 * design_kw / speed,
+        )
+
+
+class Inspection:
+    """Runs the checks on one rated toothed belt."""
+
+    def __init__(self, details: BeltDetails, subject: str) -> None:
+        self.details = details
+        self.subject = subject
+
+    def limits(self) -> Iterator[Limit]:
+        """Rating with its margin; pull at the peak against a jump; belt speed."""
+        d = self.details
+        yield Limit("toothed_belt.rating", "belt rating", d.design_power_kw, d.capacity_kw, "kW")
+        if d.peak_pull_n is not None:
+            yield Limit("toothed_belt.jump", "tooth jump at peak", d.peak_pull_n, PEAK_SHARE * d.allowable_n, "N")
+        yield Limit("toothed_belt.speed", "belt speed", d.speed_m_per_s, d.data.most_speed_m_s, "m/s", is_load=False)
+
+    def findings(self) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        fault = self.details.layout.fault
+        if fault is not None:
+            yield replace(fault, subject=self.subject)
+            return
+        yield from self._strength()
+        yield from self._wheels()
+        yield from self._fit()
+        yield state(checks.NO_FUSE, self.subject)
+
+    def _strength(self) -> Iterator[Finding]:
+        d, subject = self.details, self.subject
+        level = Severity.ERROR if d.pull_n > d.allowable_n else Severity.WARNING
+        yield judge(checks.RATING, subject, d.design_power_kw, d.capacity_kw, level)
+        if not d.data.by_standard:
+            yield state(checks.ESTIMATE, subject)
+        if d.peak_pull_n is None:
+            return
+        yield judge_two(checks.JUMP, subject, d.peak_pull_n, d.allowable_n, PEAK_SHARE * d.allowable_n)
+        if d.link.static_tension_n is not None:
+            yield judge(checks.SLACK, subject, d.link.static_tension_n, d.peak_pull_n / 2)
+
+    def _wheels(self) -> Iterator[Finding]:
+        d, subject = self.details, self.subject
+        yield judge_two(checks.MESH, subject, float(d.layout.mesh), 6.0, 3.0)
+        yield judge(checks.LEAST, subject, float(d.small_teeth), d.data.least_teeth_at(d.small_speed_rpm))
+        yield judge(checks.SPEED, subject, d.speed_m_per_s, d.data.most_speed_m_s)
+        yield judge(checks.WIDE, subject, d.link.width_mm, min(d.layout.driver_pitch_mm, d.layout.driven_pitch_mm))
+
+    def _fit(self) -> Iterator[Finding]:
+        d, subject, link = self.details, self.subject, self.details.link
+        listed = tables.stock_belt_teeth(link.profile)
+        if link.belt_teeth is None:
+            yield state(checks.NO_BELT, subject, d.layout.belt_teeth)
+        elif listed and link.belt_teeth not in listed:
+            yield state(checks.NOT_STOCK, subject, float(link.belt_teeth))
+        needed = 1.5 * d.data.pitch_mm
+        if link.take_up_mm is None:
+            yield state(checks.TAKE_UP_UNKNOWN, subject, needed)
+        else:
+            yield judge(checks.TAKE_UP, subject, link.take_up_mm, needed)
+
+
+def figures(d: BeltDetails) -> tuple[Figure, ...]:
+    """The numbers of the card, in reading order."""
+    place, less = d.layout, d.data.outside_less_mm
+    return (
+        Figure("ratio", "Ratio", d.link.driven_teeth / d.link.driver_teeth, ""),
+        Figure("mesh", "Teeth in mesh", float(place.mesh), "teeth"),
+        Figure("wrap", "Wrap", place.wrap_deg, "deg"),
+        Figure("driver_pitch", "Driver pitch diameter", place.driver_pitch_mm, "mm"),
+        Figure("driven_pitch", "Driven pitch diameter", place.driven_pitch_mm, "mm"),
+        Figure("driver_outside", "Driver outside diameter", place.driver_pitch_mm - less, "mm"),
+        Figure("driven_outside", "Driven outside diameter", place.driven_pitch_mm - less, "mm"),
+        Figure("centre", "Centre distance", place.centre_mm, "mm"),
+        Figure("length", "Belt length", place.belt_teeth, "teeth"),
+        Figure("belt_speed", "Belt speed", d.speed_m_per_s, "m/s"),
+        Figure("capacity", "Rating", d.capacity_kw, "kW"),
+        Figure("design_power", "Design power", d.design_power_kw, "kW", needs_load=True),
+        Figure("pull", "Running pull", d.pull_n, "N", needs_load=True),
+        Figure("tension", "Tension to set, one strand", d.static_n, "N", needs_load=True),
+    )
