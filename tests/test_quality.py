@@ -10,6 +10,7 @@ from statistics import median
 
 from pulltide.core.duty_advice import RULES as DUTY_RULES
 from pulltide.core.line_rules import RULES as LINE_RULES
+from pulltide.core.links.gear_pair.checks import RULES as GEAR_RULES
 from pulltide.core.links.reducer.checks import RULES as REDUCER_RULES
 from pulltide.core.links.roller_chain.checks import RULES as CHAIN_RULES
 from pulltide.core.links.toothed_belt.checks import RULES as TOOTHED_RULES
@@ -126,7 +127,7 @@ def test_nothing_is_fetched_from_elsewhere():
 
 def test_every_check_and_method_is_in_the_documents():
     text = (PROJECT / "docs" / "checks.md").read_text("utf-8")
-    families = (LINE_RULES, REDUCER_RULES, CHAIN_RULES, BELT_RULES, TOOTHED_RULES, SOURCE_RULES, DUTY_RULES)
+    families = (LINE_RULES, REDUCER_RULES, CHAIN_RULES, BELT_RULES, TOOTHED_RULES, GEAR_RULES, SOURCE_RULES, DUTY_RULES)
     codes = {rule.code for rules in (*families, *(kind.rules for kind in NEED_KINDS)) for rule in rules}
     assert codes == set(re.findall(r"^\| `([a-z_.]+)`", text, re.MULTILINE))
     methods = (PROJECT / "docs" / "methods.md").read_text("utf-8")

@@ -11,13 +11,21 @@ from builders import INCH, build_belt, build_machine
 from pulltide.core import line_rules
 from pulltide.core.findings import Finding, Severity, holds, judge, judge_two
 from pulltide.core.line import solve_plan
+from pulltide.core.links.gear_pair import checks as gear_checks
 from pulltide.core.links.reducer import checks as reducer_checks
 from pulltide.core.links.roller_chain import checks as chain_checks
 from pulltide.core.links.toothed_belt import checks as toothed_checks
 from pulltide.core.links.v_belt import checks as belt_checks
 
 ERROR, WARNING, NOTE = Severity.ERROR, Severity.WARNING, Severity.NOTE
-ALL_RULES = (*toothed_checks.RULES, *line_rules.RULES, *reducer_checks.RULES, *chain_checks.RULES, *belt_checks.RULES)
+ALL_RULES = (
+    *gear_checks.RULES,
+    *toothed_checks.RULES,
+    *line_rules.RULES,
+    *reducer_checks.RULES,
+    *chain_checks.RULES,
+    *belt_checks.RULES,
+)
 
 
 def pair(driver_mm: float, driven_mm: float) -> list[dict[str, float]]:
@@ -35,6 +43,11 @@ def chain(**changes: Any) -> list[dict[str, Any]]:
 def toothed(**changes: Any) -> list[dict[str, Any]]:
     link = {"kind": "toothed_belt", "profile": "L", "driver_teeth": 20, "driven_teeth": 40, "width_mm": 25.4}
     return [{**link, "belt_teeth": 80} | changes]
+
+
+def gears(**changes: Any) -> list[dict[str, Any]]:
+    link = {"kind": "gear_pair", "module_mm": 3.0, "driver_teeth": 20, "driven_teeth": 61, "face_width_mm": 30.0}
+    return [link | changes]
 
 
 def reducer(designation: str = "PW-4 15:1", **own: Any) -> list[dict[str, Any]]:
@@ -114,6 +127,25 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("toothed_belt.take_up", NOTE, toothed(), LIGHT, {}, {}),
     ("toothed_belt.take_up", WARNING, toothed(take_up_mm=5), LIGHT, {}, {}),
     ("toothed_belt.no_fuse", NOTE, toothed(), LIGHT, {}, {}),
+    ("gear_pair.bending", WARNING, gears(), {"running_torque_nm": 260.0, "peak_torque_nm": 260.0}, {}, {}),
+    ("gear_pair.bending", ERROR, gears(), {"running_torque_nm": 300.0, "peak_torque_nm": 300.0}, {}, {}),
+    ("gear_pair.wear", WARNING, gears(), {"running_torque_nm": 110.0, "peak_torque_nm": 110.0}, {}, {}),
+    ("gear_pair.wear", ERROR, gears(), {"running_torque_nm": 150.0, "peak_torque_nm": 150.0}, {}, {}),
+    ("gear_pair.no_wear", NOTE, gears(driven_material="grey iron class 30"), LIGHT, {}, {}),
+    ("gear_pair.prototype", WARNING, gears(driven_material="printed nylon"), LIGHT, {}, {}),
+    ("gear_pair.stall", WARNING, gears(module_mm=1.0, face_width_mm=10), LIGHT, {"power_kw": 4.0}, {}),
+    ("gear_pair.interference", ERROR, gears(driver_teeth=13), LIGHT, {}, {}),
+    ("gear_pair.undercut", NOTE, gears(driver_teeth=15, driven_teeth=40), LIGHT, {}, {}),
+    ("gear_pair.contact_ratio", WARNING, gears(spread_mm=2.0), LIGHT, {}, {}),
+    ("gear_pair.contact_ratio", ERROR, gears(spread_mm=4.0), LIGHT, {}, {}),
+    ("gear_pair.ring", ERROR, gears(mesh="internal", driver_teeth=40, driven_teeth=48), LIGHT, {}, {}),
+    ("gear_pair.ratio", WARNING, gears(driver_teeth=18, driven_teeth=130), LIGHT, {}, {}),
+    ("gear_pair.ratio", ERROR, gears(driver_teeth=18, driven_teeth=190), LIGHT, {}, {}),
+    ("gear_pair.narrow", NOTE, gears(face_width_mm=15), LIGHT, {}, {}),
+    ("gear_pair.wide", WARNING, gears(face_width_mm=90), LIGHT, {}, {}),
+    ("gear_pair.speed", WARNING, gears(driver_teeth=180, driven_teeth=181, made="cut"), LIGHT, {"speed_rpm": 3450}, {}),
+    ("gear_pair.hunting", NOTE, gears(driven_teeth=60), LIGHT, {}, {}),
+    ("gear_pair.spread", NOTE, gears(spread_mm=0.3), LIGHT, {}, {}),
     ("roller_chain.rating", WARNING, chain(chain="25"), {"running_torque_nm": 7.0, "peak_torque_nm": 7.0}, {}, {}),
     ("roller_chain.rating", ERROR, chain(chain="25"), {"running_torque_nm": 20.0, "peak_torque_nm": 20.0}, {}, {}),
     (

@@ -13,11 +13,12 @@ from pulltide.core.family import Family
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.line_working import working
-from pulltide.core.links import FAMILIES, family_of, reducer, roller_chain, toothed_belt, v_belt
+from pulltide.core.links import FAMILIES, family_of, gear_pair, reducer, roller_chain, toothed_belt, v_belt
 from pulltide.core.machine import Machine
 
 CHECKS = (
     toothed_belt.transmission.checks.RULES,
+    gear_pair.transmission.checks.RULES,
     v_belt.transmission.checks.RULES,
     roller_chain.transmission.checks.RULES,
     reducer.transmission.checks.RULES,
@@ -116,6 +117,7 @@ def test_rules_are_whole():
         assert rule.code.split(".")[0] in {
             "v_belt",
             "toothed_belt",
+            "gear_pair",
             "roller_chain",
             "reducer",
             "need",

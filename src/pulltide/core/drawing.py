@@ -8,7 +8,7 @@ from typing import Literal
 
 from pulltide.core.errors import ImpossibleGeometry
 
-Role = Literal["belt", "chain", "case", "coupling"]
+Role = Literal["belt", "chain", "gear", "case", "coupling"]
 
 
 @dataclass(frozen=True, slots=True)

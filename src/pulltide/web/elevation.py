@@ -158,7 +158,7 @@ def _draw_link(drawing: Elevation, picture: LinkPicture, ends: tuple[Point, Poin
     radii = (picture.driver_radius_mm * scale, picture.driven_radius_mm * scale)
     for centre, radius, teeth in ((first, radii[0], picture.driver_teeth), (second, radii[1], picture.driven_teeth)):
         drawing.wheels.append(Wheel(*centre, radius, picture.role, teeth))
-    path = _loop_path(first, radii[0], second, radii[1])
+    path = "" if picture.role == "gear" else _loop_path(first, radii[0], second, radii[1])
     if path:
         drawing.loops.append((picture.role, path))
 

@@ -9,11 +9,17 @@ from typing import TYPE_CHECKING, Annotated, Any
 from pydantic import Field
 
 from pulltide.core.family import Family
-from pulltide.core.links import reducer, roller_chain, toothed_belt, v_belt
+from pulltide.core.links import gear_pair, reducer, roller_chain, toothed_belt, v_belt
 
 __all__ = ["FAMILIES", "Link", "family_of"]
 
-FAMILIES: tuple[Family, ...] = (v_belt.FAMILY, toothed_belt.FAMILY, roller_chain.FAMILY, reducer.FAMILY)
+FAMILIES: tuple[Family, ...] = (
+    v_belt.FAMILY,
+    toothed_belt.FAMILY,
+    roller_chain.FAMILY,
+    gear_pair.FAMILY,
+    reducer.FAMILY,
+)
 
 if TYPE_CHECKING:
     Link = Any

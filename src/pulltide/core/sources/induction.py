@@ -21,6 +21,8 @@ Protection = Literal["none", "automatic reset", "manual reset"]
 
 #: Largest slip that is still an ordinary motor: 13 % (high-slip design D). Common practice, no source.
 MOST_SLIP = 0.13
+#: A hand tachometer reads at most 1 % wrong, and an idle motor slips less than that. Common practice, no source.
+TACHOMETER_ERROR = 0.01
 
 
 class Inverter(CoreModel):
@@ -62,7 +64,7 @@ class InductionMotor(SourceModel):
     power_factor: Plain | None = Field(None, title="Power factor", ge=0.3, le=1)
     poles: int | None = Field(None, title="Poles", ge=2, le=16)
     no_load_speed_rpm: Rpm | None = Field(
-        None, title="Speed with the belt off", ge=300, le=3600, description="by tachometer, for a plate without RPM"
+        None, title="Speed with the belt off", ge=300, le=3650, description="by tachometer, for a plate without RPM"
     )
     breakdown_torque_ratio: Plain | None = Field(
         None, title="Breakdown over full-load torque", gt=1, le=5, description="from a data sheet"
@@ -89,6 +91,11 @@ class InductionMotor(SourceModel):
                     f"full-load speed {speed:g} rpm is not below {fastest:g} rpm, the fastest "
                     f"an induction motor can turn on {self.frequency_hz or 60:g} Hz"
                 )
+        if self.no_load_speed_rpm is not None and self.no_load_speed_rpm > fastest * (1 + TACHOMETER_ERROR):
+            raise ValueError(
+                f"no-load speed {self.no_load_speed_rpm:g} rpm is above {fastest:g} rpm, the fastest "
+                f"an induction motor can turn on {self.frequency_hz or 60:g} Hz"
+            )
         if self.poles is not None and self.poles % 2:
             raise ValueError(f"poles come in pairs; given {self.poles}")
         return self

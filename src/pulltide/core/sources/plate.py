@@ -8,7 +8,7 @@ from math import sqrt
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.sources.frame import Sure, Told
-from pulltide.core.sources.induction import MOST_SLIP, InductionMotor, poles, synchronous_speed_rpm
+from pulltide.core.sources.induction import MOST_SLIP, TACHOMETER_ERROR, InductionMotor, poles, synchronous_speed_rpm
 from pulltide.core.sources.tables import (
     assigned_frame,
     cell,
@@ -107,7 +107,10 @@ def plausible_slip(speed_rpm: float, frequency_hz: float) -> bool:
 
 
 def _speeds(motor: InductionMotor, plate: Plate) -> None:
-    speed = _plate_speed(motor) or motor.no_load_speed_rpm
+    speed = _plate_speed(motor)
+    if speed is None and motor.no_load_speed_rpm is not None:
+        # An idle motor all but reaches synchronous speed, and a hand tachometer may read a little over.
+        speed = (1 - TACHOMETER_ERROR) * motor.no_load_speed_rpm
     if motor.frequency_hz is not None:
         plate.frequency_hz = plate.tell("Frequency", motor.frequency_hz, "Hz", "on the plate", "read")
     elif speed is not None:

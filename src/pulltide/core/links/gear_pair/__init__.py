@@ -1,0 +1,45 @@
+"""Pairs of spur gears, outside or inside one another."""
+
+from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.gear_pair import tables
+from pulltide.core.links.gear_pair.inputs import GearPair
+from pulltide.core.links.gear_pair.transmission import GearTransmission, service_factor
+from pulltide.core.links.gear_pair.variants import settle, starter, variants
+from pulltide.core.links.gear_pair.working import METHODS, workings
+
+__all__ = ["FAMILY", "GearPair"]
+
+
+def _one_step(link: GearPair) -> int:
+    return 1
+
+
+def _stock(link: GearPair) -> dict[str, tuple[float | str, ...]]:
+    teeth = tuple(str(count) for count in tables.stock_teeth())
+    return {"driver_teeth": teeth, "driven_teeth": teeth, "module_mm": tables.modules_mm()}
+
+
+def _words(link: GearPair, step: int) -> LinkWords:
+    pitch = f"module {link.module_mm:g}" if link.module_mm is not None else f"{link.diametral_pitch:g} pitch"
+    title = "Gear in a ring" if link.mesh == "internal" else "Gear pair"
+    return LinkWords(
+        title, (f"{link.driver_teeth} → {link.driven_teeth} t", pitch, f"{{{link.face_width_mm}|mm}} wide")
+    )
+
+
+FAMILY = Family(
+    kind="gear_pair",
+    title="Gear pair",
+    model=GearPair,
+    step_count=_one_step,
+    prepare=GearTransmission,
+    variants=variants,
+    settle=settle,
+    starter=starter,
+    workings=workings,
+    stock=_stock,
+    words=_words,
+    methods=METHODS,
+    factors=lambda sizing: (("Open gears", service_factor(sizing)),),
+    caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
+)

@@ -1,0 +1,184 @@
+"""What is checked on a pair of spur gears."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Relation, Rule, Severity, Source
+
+AGMA = Source("Shigley's Mechanical Engineering Design", "chapter 14, AGMA method", "quoted from memory")
+MESHING = Source("Shigley's Mechanical Engineering Design", "section 13-7, Eq. 13-10 to 13-13", "formula")
+W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
+
+
+def _rule(
+    code: str, severity: Severity, relation: Relation, words: tuple[str, str], unit: str, advice: str, **more: Any
+) -> Rule:
+    """A check of this family: ``words`` when it fails and when it holds; quantity, source and needs_load by name."""
+    source, load = more.get("source", COMMON_PRACTICE), more.get("needs_load", False)
+    return Rule(f"gear_pair.{code}", more["quantity"], relation, severity, *words, unit, source, advice, load)
+
+
+BENDING = _rule(
+    "bending",
+    W,
+    "<=",
+    ("A tooth is bent past its allowable stress", "The teeth bear the bending"),
+    "N",
+    "Use a wider face, a larger module or a harder steel.",
+    quantity="tooth force with overload",
+    source=AGMA,
+    needs_load=True,
+)
+WEAR = _rule(
+    "wear",
+    W,
+    "<=",
+    ("The tooth flanks wear past their allowable stress", "The tooth flanks bear the contact"),
+    "N",
+    "Use harder steel first, then more teeth or a wider face.",
+    quantity="tooth force with overload",
+    source=AGMA,
+    needs_load=True,
+)
+NO_WEAR = _rule(
+    "no_wear",
+    N,
+    ">=",
+    ("No wear rating is known for this material", ""),
+    "",
+    "Watch the teeth, or use a steel that hardness rates.",
+    quantity="wear rating",
+)
+PROTOTYPE = _rule(
+    "prototype",
+    W,
+    ">=",
+    ("Plastic or printed teeth are for prototypes", ""),
+    "",
+    "Never as the last stage of a machine that can hurt.",
+    quantity="material",
+)
+STALL = _rule(
+    "stall",
+    W,
+    "<=",
+    ("A stalled motor would bend the teeth past what they bear for a moment", "The teeth bear a stalled motor"),
+    "N",
+    "Let a belt slip or a pin shear first.",
+    quantity="tooth force at stall",
+    source=AGMA,
+)
+INTERFERENCE = _rule(
+    "interference",
+    E,
+    "<=",
+    ("The gear's tips dig into the pinion's roots", "The teeth clear each other"),
+    "teeth",
+    "Use more teeth on the pinion or fewer on the gear.",
+    quantity="teeth of the larger gear",
+    source=MESHING,
+)
+UNDERCUT = _rule(
+    "undercut",
+    N,
+    ">=",
+    ("A hob undercuts so few teeth, which weakens them", "The pinion is cut without undercut"),
+    "teeth",
+    "Use more teeth, or shift the profile.",
+    quantity="teeth of the pinion",
+    source=MESHING,
+)
+CONTACT = _rule(
+    "contact_ratio",
+    W,
+    ">=",
+    ("Too few teeth are in contact for smooth running", "Teeth enough are in contact"),
+    "",
+    "Bring the centres together, or use more teeth.",
+    quantity="contact ratio",
+    source=MESHING,
+)
+RING = _rule(
+    "ring",
+    E,
+    ">=",
+    ("The ring has too few teeth more than its pinion: the tips foul", "The ring is large enough"),
+    "teeth",
+    "Use a ring with ten teeth more than the pinion.",
+    quantity="difference of teeth",
+)
+RATIO = _rule(
+    "ratio",
+    W,
+    "<=",
+    ("The ratio is large for one pair of gears", "The ratio suits one pair"),
+    "",
+    "Split it over two pairs.",
+    quantity="ratio of teeth",
+)
+NARROW = _rule(
+    "narrow",
+    N,
+    ">=",
+    ("The face is narrow for its teeth", "The face is wide enough"),
+    "mm",
+    "Three to five circular pitches is usual.",
+    quantity="face width",
+)
+WIDE = _rule(
+    "wide",
+    W,
+    "<=",
+    ("The face is so wide that it seldom bears over its whole width", "The face is no wider than it bears"),
+    "mm",
+    "Use a narrower face, or align the shafts with care.",
+    quantity="face width",
+)
+SPEED = _rule(
+    "speed",
+    W,
+    "<=",
+    ("The teeth run too fast for the way they are made", "The teeth are true enough for their speed"),
+    "m/s",
+    "Use better teeth or smaller gears.",
+    quantity="pitch-line speed",
+    source=AGMA,
+)
+HUNTING = _rule(
+    "hunting",
+    N,
+    "<=",
+    ("The same teeth keep meeting", "Every tooth meets every other"),
+    "",
+    "One tooth more or less lets the wear spread.",
+    quantity="common divisor of the tooth counts",
+    source=EXACT,
+)
+SPREAD = _rule(
+    "spread",
+    N,
+    "<=",
+    ("Spreading the centres adds backlash", "The centres are at their standard distance"),
+    "mm",
+    "Expect the backlash shown.",
+    quantity="backlash added",
+    source=EXACT,
+)
+RULES = (
+    BENDING,
+    WEAR,
+    NO_WEAR,
+    PROTOTYPE,
+    STALL,
+    INTERFERENCE,
+    UNDERCUT,
+    CONTACT,
+    RING,
+    RATIO,
+    NARROW,
+    WIDE,
+    SPEED,
+    HUNTING,
+    SPREAD,
+)

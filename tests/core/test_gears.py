@@ -1,0 +1,121 @@
+"""Spur gears: published worked examples, and properties of the geometry over their range."""
+
+from __future__ import annotations
+
+from math import cos, degrees, pi, radians, sin
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+from scipy.optimize import brentq
+
+from anything import any_of
+from builders import build_machine
+from pulltide.core.findings import Severity
+from pulltide.core.line import solve_plan
+from pulltide.core.links.gear_pair import geometry, rating, tables
+from pulltide.core.links.gear_pair.inputs import GearPair
+from pulltide.core.links.gear_pair.working import best_counts
+
+PSI, LBF, INCH = 0.00689475729, 4.4482216, 25.4
+
+
+def test_example_14_4_bending_and_wear():
+    """17/52 teeth, 10 pitch, 1.5 in, 1800 rpm, 4 hp, Qv 6, HB 240/200, J 0.30/0.40, Cma 0.15: factors of safety."""
+    module, face, speed = 2.54, 1.5 * INCH, 801.1 / 196.850394
+    force = 164.8 * LBF
+    dynamic = rating.dynamic_factor(6, speed)
+    km = 1 + 1.0 * (0.0695 * 1 + 0.15)
+    for hard, shape, form, cycles, safety in ((240, 0.30, 0.303, 1e8, 5.62), (200, 0.40, 0.412, 1e8 * 17 / 52, 6.83)):
+        size = rating.size_factor(face, module, form)
+        allowed = rating.bending_force_n(
+            rating.bending_allowable_mpa(hard, cycles), face, module, shape, dynamic * km * size
+        )
+        assert allowed / force == pytest.approx(safety, rel=5e-3)
+    contact_shape = rating.contact_geometry(52 / 17, 20, internal=False)
+    elastic = 2300 * PSI**0.5
+    gains = rating.hardness_ratio_factor(240, 200, 52 / 17)
+    for hard, cycles, gain, size, safety in ((240, 1e8, 1.0, 1.043, 1.69), (200, 1e8 * 17 / 52, gains, 1.052, 1.52)):
+        stress = rating.contact_allowable_mpa(hard, cycles, gain)
+        allowed = rating.contact_force_n(stress, (elastic, 17 * module, face, contact_shape), dynamic * km * size)
+        assert (allowed / force) ** 0.5 == pytest.approx(safety, rel=8e-3)
+
+
+def test_example_14_1_lewis():
+    """16 teeth, 8 pitch, 1.5 in, 1200 rpm, 30 kpsi / 3, cut: 365 lbf, 6.95 hp."""
+    speed = rating.lewis_velocity_factor("cut", 628.3 / 196.850394)
+    assert speed == pytest.approx(1.524, rel=1e-3)
+    force = 10_000 * PSI * 1.5 * INCH * 25.4 / 8 * tables.lewis_form(16, "20") / speed
+    assert force / LBF == pytest.approx(365, rel=5e-3)
+
+
+def test_example_13_1_contact_ratio_and_spread_centres():
+    """16/40 teeth, 2 pitch: contact ratio 1.606 at standard, 1.140 a quarter inch wider; pressure angle 22.60."""
+    assert geometry.contact_ratio((16, 40), 20, False) == pytest.approx(1.606, rel=1e-3)
+    wide = 0.25 * 2
+    assert geometry.contact_ratio((16, 40), 20, False, wide) == pytest.approx(1.140, rel=1e-3)
+    ours = geometry.working_angle_deg((16, 40), 20, wide)
+    theirs = degrees(brentq(lambda a: 28 * cos(radians(20)) - 28.5 * cos(a), 0.1, 0.8))
+    assert ours == pytest.approx(theirs, abs=1e-6)
+
+
+def test_undercut_and_interference():
+    """Eq. 13-10 to 13-13: 20 degrees 17.1, 14.5 degrees 31.9 teeth; 13 teeth run with 16 at most."""
+    assert geometry.undercut_teeth(20) == pytest.approx(17.1, abs=0.05)
+    assert geometry.undercut_teeth(14.5) == pytest.approx(31.9, abs=0.05)
+    equal = 2 / (3 * sin(radians(20)) ** 2) * (1 + (1 + 3 * sin(radians(20)) ** 2) ** 0.5)
+    assert equal == pytest.approx(12.3, abs=0.05)
+    assert geometry.largest_mate(13, 20) >= 13 > geometry.largest_mate(12, 20)
+
+
+@pytest.mark.parametrize(
+    ("teeth", "mate", "value"), [(21, 21, 0.33), (35, 35, 0.39), (55, 135, 0.45), (135, 55, 0.47), (135, 135, 0.49)]
+)
+def test_geometry_factor_meets_the_published_table(teeth: int, mate: int, value: float):
+    """AGMA 908 table for 20 degrees, recalled; ours is computed and must lie within 3 %."""
+    assert tables.geometry_factor(teeth, mate, "20") == pytest.approx(value, rel=0.031)
+
+
+def test_direction_and_centres():
+    """An external mesh reverses, a gear in a ring does not; an odd number of external gears turns as the first."""
+
+    def turned(*links: dict) -> int:
+        machine = build_machine(links=list(links), need={"running_torque_nm": 1.0, "peak_torque_nm": 1.0})
+        return solve_plan(machine, machine.plans[0]).chosen.last_shaft.turn
+
+    pair = {"kind": "gear_pair", "module_mm": 2, "driver_teeth": 24, "driven_teeth": 31, "face_width_mm": 20}
+    assert turned(pair) == -1
+    assert turned(pair, {**pair, "driver_teeth": 31, "driven_teeth": 72}) == 1
+    ring = {**pair, "mesh": "internal", "driven_teeth": 72}
+    assert turned(ring) == 1
+    assert geometry.centre_mm(2, 24, 72, internal=True) == 48
+    assert geometry.centre_mm(2, 24, 72, internal=False) == 96
+
+
+def test_counts_for_a_ratio():
+    """Convergents of pi and the square root of two, recomputed."""
+    assert best_counts(pi, 17, 120) == (21, 66)
+    assert best_counts(2**0.5, 17, 60) == (29, 41)
+
+
+@settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))
+@given(data=st.data())
+def test_any_allowed_pair_gives_figures_or_is_refused(data: st.DataObject):
+    raw = data.draw(any_of(GearPair, kind="gear_pair"))
+    try:
+        link = GearPair.model_validate(raw)
+    except ValidationError as error:
+        refused = str(error)
+        link = None
+    if link is None:
+        assert "one of the two" in refused or "inside another" in refused
+        return
+    machine = build_machine(
+        links=[link.model_dump(mode="json")], need={"running_torque_nm": 5.0, "peak_torque_nm": 9.0}
+    )
+    result = solve_plan(machine, machine.plans[0])
+    found = result.chosen.links[0]
+    assert all(limit.allowed is None or limit.allowed > 0 for limit in found.limits)
+    assert found.loss_kw > 0
+    assert all(f.severity in Severity for f in found.findings)
