@@ -126,9 +126,15 @@ def test_the_duty_of_the_tables_is_taken_and_a_cycle_is_built(window, empty_shop
     settled(page)
     expect(page.get_by_label("Shock of the load", exact=True)).to_have_value("light")
     factors = page.locator(".factors tbody tr")
-    assert {"V-belt", "Roller chain", "Reducer, helical", "Reducer, worm", "Toothed belt", "Motor"} == set(
-        factors.locator("th").all_inner_texts()
-    )
+    assert {
+        "V-belt",
+        "Roller chain",
+        "Reducer, helical",
+        "Reducer, worm",
+        "Toothed belt",
+        "Open gears",
+        "Motor",
+    } == set(factors.locator("th").all_inner_texts())
     page.get_by_role("button", name="Add a stretch").click()
     settled(page)
     page.get_by_role("button", name="Add a stretch").click()

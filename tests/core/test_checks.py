@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from builders import INCH, build_belt, build_machine
-from pulltide.core import line_rules
+from pulltide.core import ladder, line_rules
 from pulltide.core.findings import Finding, Severity, holds, judge, judge_two
 from pulltide.core.line import solve_plan
 from pulltide.core.links.gear_pair import checks as gear_checks
@@ -22,6 +22,7 @@ ALL_RULES = (
     *gear_checks.RULES,
     *toothed_checks.RULES,
     *line_rules.RULES,
+    *ladder.RULES,
     *reducer_checks.RULES,
     *chain_checks.RULES,
     *belt_checks.RULES,
@@ -34,6 +35,10 @@ def pair(driver_mm: float, driven_mm: float) -> list[dict[str, float]]:
 
 def belt(**changes: Any) -> list[dict[str, Any]]:
     return [build_belt(**{"measured_as": "pitch", **changes})]
+
+
+def fuse(**changes: Any) -> list[dict[str, Any]]:
+    return belt(slips_first=True, **changes)
 
 
 def chain(**changes: Any) -> list[dict[str, Any]]:
@@ -60,6 +65,9 @@ SLOW_MOTOR = {"power_kw": 0.2, "speed_rpm": 310.0}
 
 #: code, severity, links, need, motor, duty
 TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str, Any], dict[str, Any]]] = [
+    ("ladder.fuse_late", WARNING, [*fuse(static_tension_n=2000.0), *chain(chain="25")], LIGHT, {}, {}),
+    ("ladder.fuse_early", WARNING, fuse(static_tension_n=1.0), LIGHT, {}, {}),
+    ("ladder.fuse_unknown", WARNING, fuse(), LIGHT, {}, {}),
     ("v_belt.rating", WARNING, belt(), {"running_torque_nm": 19.0, "peak_torque_nm": 19.0}, {}, {}),
     ("v_belt.rating", ERROR, belt(), {"running_torque_nm": 40.0, "peak_torque_nm": 40.0}, {}, {}),
     ("v_belt.no_rating", ERROR, belt(section="B", belt="B42", steps=pair(50, 100)), LIGHT, {}, {}),

@@ -11,6 +11,7 @@
 9. ``words(link, step)``: its title and what distinguishes it; quantities are written ``{value|unit}``.
 10. ``methods``: its formulas, for ``pulltide calc`` and the API.
 11. ``factors(sizing)``: what its table of service factors says, by name.
+12. ``gives(result)``: what wears, slips or breaks as the load rises, and at which torque.
 """
 
 from __future__ import annotations
@@ -23,6 +24,7 @@ from pulltide.core.drawing import LinkPicture
 from pulltide.core.duty import Duty, PrimeMover
 from pulltide.core.findings import Finding, Source
 from pulltide.core.model import CoreModel
+from pulltide.core.units import torque_nm
 from pulltide.core.working import Working
 
 #: +1 same sense as the driver, -1 reversed, None when only the part itself can tell (worm hand).
@@ -102,6 +104,25 @@ class Limit:
         if self.allowed is None:
             return None
         return self.measured / self.allowed if self.allowed > 0 else float("inf")
+
+
+#: What happens: the part ages before its time, lets go and can carry on, or is done for.
+Gives = Literal["wears", "slips", "breaks"]
+
+
+@dataclass(frozen=True, slots=True)
+class GivePoint:
+    """Torque [N·m at the link's driver shaft] at which something gives as the load rises.
+
+    ``torque_nm`` is None while unknown, and ``missing`` then says what would tell. ``wanted`` marks the fuse: what
+    the builder means to give first.
+    """
+
+    name: str
+    gives: Gives
+    torque_nm: float | None
+    missing: str = ""
+    wanted: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -245,6 +266,7 @@ class Family:
     words: Callable[[Any, int], LinkWords]
     methods: tuple[Method, ...]
     factors: Callable[[Sizing], tuple[tuple[str, ServiceFactor], ...]]
+    gives: Callable[[LinkResult], Iterable[GivePoint]]
     caution: str = ""
     housing: str = ""
 
@@ -261,3 +283,8 @@ def design_torque(flow: Flow, sizing: Sizing, service_factor: float) -> DesignTo
         "flat_factor": flow.driver_torque_nm * sizing.duty.flat_factor,
     }
     return DesignTorque(by_rule[sizing.duty.margin_rule.value], by_rule)
+
+
+def rated_torque_nm(result: LinkResult, capacity_kw: float) -> float:
+    """Running torque [N·m at the driver] that uses up a power rating, service factor in: 9549 P / (K_s n)."""
+    return torque_nm(capacity_kw, result.flow.driver_speed_rpm) / result.service_factor.value

@@ -13,6 +13,8 @@ from math import prod
 from pulltide.core import line_checks
 from pulltide.core.family import Flow, LinkResult, Sizing, Transmission, Turn
 from pulltide.core.findings import Finding, Severity
+from pulltide.core.ladder import HEAVY, Ladder, ladder
+from pulltide.core.ladder import findings as fuse_findings
 from pulltide.core.line_result import LineResult, PlanResult, Setting, Shaft
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
@@ -51,8 +53,11 @@ class Passed:
     powers_kw: tuple[float, ...]
 
 
-def _converge(transmissions: list[Transmission], motor_rpm: float, need: Need) -> Passed:
-    """Repeat the speed pass and the power pass until no speed moves. The load follows the speed it is given."""
+def _converge(transmissions: list[Transmission], motor_rpm: float, need: Need, times: float = 1.0) -> Passed:
+    """Repeat the speed pass and the power pass until no speed moves. The load follows the speed it is given.
+
+    ``times`` turns the load up.
+    """
     count = len(transmissions)
     powers = [0.0] * (count + 1)
     speeds = [motor_rpm] * (count + 1)
@@ -60,7 +65,7 @@ def _converge(transmissions: list[Transmission], motor_rpm: float, need: Need) -
         before = speeds[-1]
         for index, transmission in enumerate(transmissions):
             speeds[index + 1] = transmission.carry(speeds[index], powers[index + 1]).driven_speed_rpm
-        powers[count] = power_kw(need.torque_at(speeds[count]) or 0.0, speeds[count])
+        powers[count] = power_kw(times * (need.torque_at(speeds[count]) or 0.0), speeds[count])
         for index in range(count - 1, -1, -1):
             powers[index] = transmissions[index].carry(speeds[index], powers[index + 1]).power_in_kw
         if abs(speeds[-1] - before) <= CONVERGED * before:
@@ -192,9 +197,7 @@ def solve_line(machine: Machine, plan: Plan, setting: Setting | None = None) -> 
     if motor is None:
         return None
     setting = chosen_setting(plan) if setting is None else setting
-    transmissions: list[Transmission] = [
-        family_of(link.kind).prepare(link, step) for link, step in zip(plan.links, setting, strict=True)
-    ]
+    transmissions = _transmissions(plan, setting)
     passed = _converge(transmissions, motor.speed_rpm, machine.need)
     ratios = [transmission.ratio for transmission in transmissions]
     sizing = Sizing(machine.duty, motor.prime_mover)
@@ -215,7 +218,23 @@ def solve_line(machine: Machine, plan: Plan, setting: Setting | None = None) -> 
         (),
     )
     own = tuple(finding for result in results for finding in result.findings)
-    return replace(line, findings=own + tuple(line_checks.findings(machine, plan.source, motor, line)))
+    line = replace(line, findings=own + tuple(line_checks.findings(machine, plan.source, motor, line)))
+    if not any(getattr(link, "slips_first", False) for link in plan.links):
+        return line
+    return replace(line, findings=line.findings + tuple(fuse_findings(ladder_of(machine, plan, line))))
+
+
+def _transmissions(plan: Plan, setting: Setting) -> list[Transmission]:
+    return [family_of(link.kind).prepare(link, step) for link, step in zip(plan.links, setting, strict=True)]
+
+
+def ladder_of(machine: Machine, plan: Plan, line: LineResult) -> Ladder | None:
+    """What gives first in a solved line of a plan; None while its running torque is unknown or nothing."""
+    motor = drive_of(plan.source)
+    if motor is None or not line.last_shaft.running_torque_nm:
+        return None
+    heavy = _converge(_transmissions(plan, line.setting), motor.speed_rpm, machine.need, HEAVY)
+    return ladder(line, motor, tuple(map(torque_nm, heavy.powers_kw, heavy.speeds_rpm)))
 
 
 def solve_plan(machine: Machine, plan: Plan) -> PlanResult | None:

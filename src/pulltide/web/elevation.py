@@ -15,6 +15,8 @@ from pulltide.quantities import Units, show
 
 WIDTH, HEIGHT = 785.0, 236.0
 MARGIN_X, ABOVE, BELOW = 30.0, 44.0, 40.0
+#: Width of one letter of a dimension's figure.
+LETTER = 8.4
 #: Wheels and cases stand this far above the floor line [mm].
 FLOOR_GAP_MM = 12.0
 Point = tuple[float, float]
@@ -216,14 +218,16 @@ def _arrow(centre: Point, radius: float, clockwise: bool) -> str:
 
 
 def _draw_dimensions(drawing: Elevation, line: LineResult, centres: list[Point], units: Units) -> None:
+    wide = []
     for index, link in enumerate(line.links):
-        if link.centre_distance_mm is None:
-            continue
         left, right = sorted((centres[index][0], centres[index + 1][0]))
-        if right - left < 40:
-            continue
-        text = str(show(link.centre_distance_mm, "mm", units))
-        drawing.dimensions.append(Dimension(left, right, HEIGHT - 18, (left + right) / 2, text))
+        if link.centre_distance_mm is not None and right - left >= 40:
+            wide.append((left, right, str(show(link.centre_distance_mm, "mm", units))))
+    # Figures wider than the gap they measure take turns on two rows rather than cover each other.
+    crowded = any(len(text) * LETTER + 16 > right - left for left, right, text in wide)
+    rows = (HEIGHT - 29, HEIGHT - 11) if crowded and len(wide) > 1 else (HEIGHT - 18,)
+    for index, (left, right, text) in enumerate(wide):
+        drawing.dimensions.append(Dimension(left, right, rows[index % len(rows)], (left + right) / 2, text))
 
 
 def _draw_labels(drawing: Elevation, placed: Placed, line: LineResult, centres: list[Point], scale: float) -> None:

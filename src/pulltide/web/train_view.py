@@ -8,7 +8,7 @@ from typing import Any
 
 from pulltide.core.family import LinkResult
 from pulltide.core.findings import Finding, Severity
-from pulltide.core.line import shaft_names, solve_plan
+from pulltide.core.line import ladder_of, shaft_names, solve_plan
 from pulltide.core.line_result import LineResult, PlanResult, Shaft
 from pulltide.core.line_working import working
 from pulltide.core.links import FAMILIES, family_of
@@ -22,6 +22,7 @@ from pulltide.web.changes_view import ChangesView, changes_view
 from pulltide.web.duty_view import DutyView, duty_view
 from pulltide.web.editor_view import Editor, editor_for, use_state
 from pulltide.web.elevation import Elevation, elevation
+from pulltide.web.ladder_view import LadderView, ladder_view
 from pulltide.web.need_view import NeedView, need_view
 from pulltide.web.selection import Figured, Selection
 from pulltide.web.source_view import SourceView, source_view
@@ -135,6 +136,7 @@ class TrainView:
     counts: str
     working: WorkingView | None
     editor: Editor | None
+    ladder: LadderView | None
     cautions: tuple[str, ...]
     kinds: tuple[tuple[str, str], ...]
     need: NeedView | None = None
@@ -188,6 +190,7 @@ def train_view(
         result = with_remedies(machine, plan, result)
     line = result.chosen if result else None
     names = shaft_names(machine, plan)
+    found = ladder_of(machine, plan, line) if line and selection.at not in PLACES else None
     told = [f for f in (result.findings if result else ()) if selection.clear or f.severity is not Severity.CLEAR]
     seen = [_finding(finding, names, units, selection) for finding in told]
     return TrainView(
@@ -214,6 +217,7 @@ def train_view(
         counts=_counts(result),
         working=_working(machine, plan, line, selection, units),
         editor=editor_for(machine, result, selection, units),
+        ladder=ladder_view(line, found, names, units) if line and found else None,
         cautions=_cautions(plan),
         kinds=tuple((family.kind, family.title) for family in FAMILIES),
         need=need_view(machine, result, selection.figure, units) if selection.at == "need" else None,
@@ -368,7 +372,7 @@ def _staff(link: LinkResult, units: Units) -> Staff:
         return Staff(0.0, 0.0, "note", "?", unknown[0] + " unknown" if unknown else "not judged")
     use = tightest.use
     state = use_state(use)
-    number = str(show(use, "share", units)) if use < 100 else "far over"
+    number = str(show(use if use > 0.1 else round(use, 2), "share", units)) if use < 100 else "far over"
     return Staff(min(use, 1.0), min(max(use - 1.0, 0.0), 0.5), state, number, tightest.name)
 
 

@@ -43,6 +43,13 @@ class ReducerDetails:
     tabulated_factor: float
 
 
+def momentary_torque_nm(details: ReducerDetails) -> float | None:
+    """Torque the unit bears for a moment at its output [N·m]; None while unknown."""
+    if details.rated_torque_nm is None or details.unit.peak_factor is None:
+        return None
+    return details.rated_torque_nm * details.unit.peak_factor
+
+
 #: What the classic gear table adds for an engine with several cylinders; for one cylinder at least as much.
 ENGINE_ADDS = 0.25
 
@@ -160,19 +167,14 @@ class Inspection:
         self.efficiency = efficiency
         self.subject = subject
 
-    @property
-    def _momentary_nm(self) -> float | None:
-        d = self.details
-        if d.rated_torque_nm is None or d.unit.peak_factor is None:
-            return None
-        return d.rated_torque_nm * d.unit.peak_factor
-
     def limits(self) -> Iterator[Limit]:
         """Torque with its margin, momentary peak, heat, input speed."""
         d, flow = self.details, self.flow
         yield Limit("reducer.torque", "output torque", d.design_torque_nm, d.rated_torque_nm, "N*m")
         if flow.driven_peak_torque_nm is not None:
-            yield Limit("reducer.peak", "momentary torque", flow.driven_peak_torque_nm, self._momentary_nm, "N*m")
+            yield Limit(
+                "reducer.peak", "momentary torque", flow.driven_peak_torque_nm, momentary_torque_nm(self.details), "N*m"
+            )
         yield Limit("reducer.thermal", "heat", flow.power_in_kw, d.thermal_kw, "kW")
         yield Limit(
             "reducer.input_speed", "input speed", flow.driver_speed_rpm, d.unit.max_input_rpm, "rpm", is_load=False
@@ -202,7 +204,7 @@ class Inspection:
             return
         level = Severity.ERROR if flow.driven_torque_nm > d.rated_torque_nm else Severity.WARNING
         yield judge(checks.TORQUE, subject, d.design_torque_nm, d.rated_torque_nm, level)
-        momentary = self._momentary_nm
+        momentary = momentary_torque_nm(self.details)
         if momentary is None:
             return
         if flow.driven_peak_torque_nm is not None:

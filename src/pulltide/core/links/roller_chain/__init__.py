@@ -2,6 +2,7 @@
 
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.roller_chain import tables
+from pulltide.core.links.roller_chain.gives import gives
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.transmission import ChainTransmission, service_factor
 from pulltide.core.links.roller_chain.variants import settle, starter, variants
@@ -40,4 +41,5 @@ FAMILY = Family(
     words=_words,
     methods=METHODS,
     factors=lambda sizing: (("Roller chain", service_factor(sizing)),),
+    gives=gives,
 )

@@ -2,6 +2,7 @@
 
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.v_belt import tables
+from pulltide.core.links.v_belt.gives import gives
 from pulltide.core.links.v_belt.inputs import VBelt
 from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.v_belt.variants import settle, starter, variants
@@ -42,4 +43,5 @@ FAMILY = Family(
     words=_words,
     methods=METHODS,
     factors=lambda sizing: (("V-belt", service_factor(sizing)),),
+    gives=gives,
 )

@@ -34,6 +34,7 @@ class VBelt(CoreModel):
     take_up_mm: Mm | None = Field(None, title="Slide of the motor base", ge=0, le=500)
     tensioning: Literal["locked", "constant_pull"] = Field("locked", title="Tension is held by")
     static_tension_n: Newton | None = Field(None, title="Tension set, each belt", gt=0, le=5000)
+    slips_first: bool = Field(False, title="Meant to slip before anything breaks")
     angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
 
     @model_validator(mode="after")

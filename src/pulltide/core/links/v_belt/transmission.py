@@ -130,6 +130,27 @@ class Capacity:
     total_kw: float
 
 
+def span_of(details: BeltDetails) -> rating.Span:
+    """The free span as tension formulas see it."""
+    return rating.Span(
+        details.layout.wrap_deg,
+        details.belt_speed_m_per_s,
+        details.layout.centre_mm,
+        details.tension.span_mm,
+        tables.section(details.link.section).mass_kg_per_m,
+        details.link.tensioning == "locked",
+    )
+
+
+def slip_pull_n(details: BeltDetails, dry: bool) -> float:
+    """Pull at which one belt slips [N]: on dry grooves at the latest, else with the friction that designs rely on."""
+    place = details.layout
+    small = place.small_outside_mm if tables.section(details.link.section).light else place.small_pitch_mm
+    angle = tables.groove_angle_deg(details.link.section, small)
+    ratio = rating.dry_tension_ratio(place.wrap_deg, angle) if dry else details.tension.ratio
+    return rating.slip_pull_n(details.tension.static_n, ratio, span_of(details))
+
+
 def service_factor(sizing: Sizing) -> ServiceFactor:
     """Service factor from the belt table; +0.1 when reversing or above 10 starts an hour (common practice)."""
     duty = sizing.duty
@@ -299,7 +320,7 @@ class Inspection:
         yield Limit("v_belt.rating", "belt rating", d.design_power_kw, d.capacity_kw, "kW")
         peak = self._peak_pull_n()
         if peak is not None and d.link.static_tension_n is not None:
-            yield Limit("v_belt.slip_at_peak", "slip at peak", peak, self._slip_pull(design=True), "N")
+            yield Limit("v_belt.slip_at_peak", "slip at peak", peak, slip_pull_n(self.details, dry=False), "N")
         yield Limit(
             "v_belt.speed", "belt speed", d.belt_speed_m_per_s, self.section.max_speed_m_per_s, "m/s", is_load=False
         )
@@ -320,13 +341,6 @@ class Inspection:
             return None
         return 2000.0 * peak / self.details.layout.driver_pitch_mm / self.details.link.belts
 
-    def _slip_pull(self, design: bool) -> float:
-        d = self.details
-        small = d.layout.small_outside_mm if self.section.light else d.layout.small_pitch_mm
-        angle = tables.groove_angle_deg(d.link.section, small)
-        ratio = d.tension.ratio if design else rating.dry_tension_ratio(d.layout.wrap_deg, angle)
-        return rating.slip_pull_n(d.tension.static_n, ratio, self._span())
-
     def _strength(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
         if d.rating_one_kw <= 0:
@@ -340,25 +354,16 @@ class Inspection:
         if peak is not None:
             # a tension set for this very peak meets its limit to the last digit
             within = peak * (1 - 1e-9)
-            yield judge_two(checks.SLIP, subject, within, self._slip_pull(design=True), self._slip_pull(design=False))
+            yield judge_two(
+                checks.SLIP, subject, within, slip_pull_n(self.details, dry=False), slip_pull_n(self.details, dry=True)
+            )
         if d.link.static_tension_n is not None:
-            wanted = rating.tension(d.tension.pull_n, d.link.belts, self._span(), None).static_n
+            wanted = rating.tension(d.tension.pull_n, d.link.belts, span_of(d), None).static_n
             yield judge(checks.TENSION, subject, d.link.static_tension_n, wanted)
         yield judge_two(checks.SPEED, subject, d.belt_speed_m_per_s, 25.0, self.section.max_speed_m_per_s)
         yield judge(checks.SLOW, subject, d.belt_speed_m_per_s, 5.0)
         if self.section.light:
             yield judge(checks.MANY, subject, float(d.link.belts), 4.0)
-
-    def _span(self) -> rating.Span:
-        d = self.details
-        return rating.Span(
-            d.layout.wrap_deg,
-            d.belt_speed_m_per_s,
-            d.layout.centre_mm,
-            d.tension.span_mm,
-            self.section.mass_kg_per_m,
-            d.link.tensioning == "locked",
-        )
 
     def _old_table(self) -> Iterator[Finding]:
         d = self.details

@@ -173,6 +173,21 @@ document.addEventListener("alpine:init", () => {
       this.root().toggleAttribute("data-busy", this.waiting > 0);
     },
 
+    // The load is turned up: show the frame the server worked out for this step of the slider.
+    turnUp(event) {
+      const card = event.target.closest("#ladder");
+      const step = Number(event.target.value);
+      const frame = JSON.parse(card.dataset.frames)[step];
+      card.querySelector("output").textContent = frame.says;
+      for (const rung of card.querySelectorAll("[data-frame]")) rung.classList.toggle("passed", Number(rung.dataset.frame) <= step);
+      const posts = this.root().querySelectorAll(".line .staff .water");
+      frame.levels.forEach((level, index) => {
+        if (level === null || !posts[index]) return;
+        posts[index].setAttribute("height", String(92 * level));
+        posts[index].setAttribute("y", String(109 - 92 * level));
+      });
+    },
+
     // A menu closes when something in it was chosen, or when the person turns elsewhere.
     closeMenus(except) {
       for (const menu of document.querySelectorAll("details[data-menu][open]")) if (!menu.contains(except)) menu.open = false;

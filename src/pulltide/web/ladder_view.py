@@ -1,0 +1,104 @@
+"""What gives first, as rows, and the frames of turning the load up."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import inf
+from typing import Any
+
+from pulltide.core.ladder import Ladder, Rung
+from pulltide.core.line_result import LineResult
+from pulltide.quantities import Units, show
+from pulltide.web.words import subject_name
+
+#: Steps of the slider, and the load it reaches at most, times the running load.
+STEPS, MOST_TIMES = 60, 12.0
+HAPPENS = {"wears": "wears or overheats", "slips": "lets go", "breaks": "breaks"}
+
+
+@dataclass(frozen=True, slots=True)
+class RungRow:
+    """One row: what gives, where, at which load; ``bar`` is its length out of 100, ``frame`` when it has given."""
+
+    name: str
+    where: str
+    gives: str
+    happens: str
+    times: str
+    torque: str
+    bar: float
+    frame: int
+    wanted: bool
+
+
+@dataclass(frozen=True, slots=True)
+class LadderView:
+    """Rows from the first to give, those nobody knows, and one frame of the picture for each step of the slider."""
+
+    rows: tuple[RungRow, ...]
+    unknown: tuple[tuple[str, str, str], ...]
+    first: str
+    peak: str
+    frames: tuple[dict[str, Any], ...]
+    start: int
+
+
+def ladder_view(line: LineResult, found: Ladder, names: tuple[str, ...], units: Units) -> LadderView:
+    """The ladder of a solved line in rows and frames."""
+    highest = max((rung.times for rung in found.known if rung.times not in (None, inf)), default=1.0)
+    top = min(max(highest or 1.0, found.peak_times or 1.0, 1.2) * 1.1, MOST_TIMES)
+    steps = [top * index / STEPS for index in range(STEPS + 1)]
+    start = min(range(STEPS + 1), key=lambda index: abs(steps[index] - 1.0))
+    steps[start] = 1.0
+    return LadderView(
+        tuple(_row(rung, found, steps, names, units) for rung in found.known),
+        tuple((_opening(rung.point.name), _where(rung, names), rung.point.missing) for rung in found.unknown),
+        _first(found, names),
+        f"{_times(found.peak_times)} at its own peaks" if found.peak_times else "peaks unknown",
+        tuple(_frame(line, found, times, units) for times in steps),
+        start,
+    )
+
+
+def _times(times: float | None) -> str:
+    return "?" if times is None else f"{times:.2f} ×" if times < 10 else f"{times:.0f} ×"
+
+
+def _opening(words: str) -> str:
+    return words[:1].upper() + words[1:]
+
+
+def _where(rung: Rung, names: tuple[str, ...]) -> str:
+    return subject_name(rung.subject, names)
+
+
+def _row(rung: Rung, found: Ladder, steps: list[float], names: tuple[str, ...], units: Units) -> RungRow:
+    times = rung.times or 0.0
+    frame = next((index for index, step in enumerate(steps) if step >= times), STEPS + 1)
+    return RungRow(
+        _opening(rung.point.name),
+        _where(rung, names),
+        rung.point.gives,
+        HAPPENS[rung.point.gives],
+        _times(times),
+        str(show(times * found.running_torque_nm, "N*m", units)),
+        min(times / steps[-1], 1.0) * 100,
+        frame,
+        rung.point.wanted,
+    )
+
+
+def _first(found: Ladder, names: tuple[str, ...]) -> str:
+    """Who lets go first: the line of the card that a builder reads before all others."""
+    strong = next((rung for rung in found.known if rung.point.gives != "wears"), None)
+    if strong is None:
+        return "Nothing known slips, stalls or breaks"
+    return f"First to {'let go' if strong.point.gives == 'slips' else 'break'}: {strong.point.name}"
+
+
+def _frame(line: LineResult, found: Ladder, times: float, units: Units) -> dict[str, Any]:
+    uses = [link.tightest.use if link.tightest else None for link in line.links]
+    return {
+        "says": f"{_times(times)} the running load, {show(times * found.running_torque_nm, 'N*m', units)}",
+        "levels": [None if use is None else round(min(use * times, 1.0), 3) for use in uses],
+    }

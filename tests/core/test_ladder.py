@@ -1,0 +1,105 @@
+"""What gives first: every rung at the load that meets its own limit, and the wanted fuse judged against the rest."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from builders import build_belt, build_machine
+from pulltide.core.findings import Severity
+from pulltide.core.ladder import Ladder
+from pulltide.core.line import ladder_of, solve_line
+from pulltide.core.sources import drive_of
+
+LINE: list[dict[str, Any]] = [
+    build_belt(static_tension_n=90, slips_first=True),
+    {"kind": "reducer", "designation": "PW-6 15:1"},
+    {"kind": "roller_chain", "chain": "50", "driver_teeth": 17, "driven_teeth": 46, "pitches": 90},
+]
+GEARS = [{"kind": "gear_pair", "module_mm": 3.0, "driver_teeth": 20, "driven_teeth": 61, "face_width_mm": 30.0}]
+TOOTHED = [
+    {"kind": "toothed_belt", "profile": "L", "driver_teeth": 20, "driven_teeth": 40, "width_mm": 25.4, "belt_teeth": 80}
+]
+
+
+def solved(links: list[dict[str, Any]], **changes: Any) -> tuple[Ladder | None, Any]:
+    machine = build_machine(links=links, **changes)
+    line = solve_line(machine, machine.plans[0])
+    return ladder_of(machine, machine.plans[0], line), line
+
+
+def at(times: float) -> dict[str, Any]:
+    return {"running_torque_nm": 120.0 * times, "peak_torque_nm": 180.0 * times}
+
+
+def test_rungs_go_up_and_what_nobody_knows_is_said():
+    found, _ = solved(LINE)
+    times = [rung.times for rung in found.known]
+    assert times == sorted(times)
+    assert {(rung.subject, rung.point.gives) for rung in found.known} >= {
+        ("motor", "wears"),
+        ("motor", "slips"),
+        ("link-1", "slips"),
+        ("link-2", "breaks"),
+        ("link-3", "breaks"),
+    }
+    assert [rung.point.missing for rung in found.unknown] == ["sizes of keys and shafts"]
+    assert found.peak_times == pytest.approx(1.5)
+    slack, _ = solved([build_belt(), *LINE[1:]])
+    assert "the tension set on each belt" in [rung.point.missing for rung in slack.unknown]
+
+
+@pytest.mark.parametrize(
+    ("links", "subject", "name", "code"),
+    [
+        (LINE, "link-1", "belt rating used up", "v_belt.rating"),
+        (LINE, "link-3", "chain rating used up", "roller_chain.rating"),
+        (LINE, "link-2", "reducer rating used up", "reducer.torque"),
+        (GEARS, "link-1", "tooth flanks wear out", "gear_pair.wear"),
+        (GEARS, "link-1", "teeth tire in bending", "gear_pair.bending"),
+        (TOOTHED, "link-1", "belt rating used up", "toothed_belt.rating"),
+    ],
+)
+def test_a_rating_is_met_at_the_load_of_its_rung(links, subject, name, code):
+    """The machine solved anew under that load uses the limit up."""
+    found, _ = solved(links, need=at(1.0))
+    times = next(rung.times for rung in found.known if (rung.subject, rung.point.name) == (subject, name))
+    _, line = solved(links, need=at(times))
+    limit = next(limit for link in line.links for limit in link.limits if limit.code == code)
+    assert limit.use == pytest.approx(1.0, rel=0.01)
+
+
+def test_the_momentary_limits_are_met_at_the_load_of_their_rungs():
+    found, _ = solved(LINE)
+    by_name = {rung.point.name: rung.times for rung in found.known}
+    _, at_parting = solved(LINE, need=at(by_name["chain parts"]))
+    chain = at_parting.links[2].details
+    own = chain.strand_pull_n - 1000 * chain.design_power_kw / chain.speed_m_per_s
+    # A sprocket is a polygon: pull by power and speed and pull by torque and pitch diameter differ by 1/2 %.
+    assert chain.pull_n + own == pytest.approx(chain.size.ultimate_strength_n, rel=0.01)
+    motor = drive_of(build_machine().plans[0].source)
+    _, at_stall = solved(LINE, need=at(by_name["motor stalls"]))
+    assert at_stall.shafts[0].running_torque_nm == pytest.approx(motor.most_torque_nm, rel=0.01)
+    slips = [rung.times for rung in found.known if rung.subject == "link-1" and rung.point.gives == "slips"]
+    assert slips[0] < slips[1], "the friction that designs rely on lets go before dry grooves do"
+
+
+def fuse_findings(**belt: Any) -> dict[str, Severity]:
+    _, line = solved([build_belt(slips_first=True, **belt), *LINE[1:]])
+    return {finding.code: finding.severity for finding in line.findings if finding.code.startswith("ladder.")}
+
+
+def test_the_wanted_fuse_is_judged():
+    assert set(fuse_findings(static_tension_n=90).values()) == {Severity.CLEAR}
+    assert fuse_findings(static_tension_n=2000)["ladder.fuse_late"] is Severity.WARNING
+    assert fuse_findings(static_tension_n=20)["ladder.fuse_early"] is Severity.WARNING
+    assert fuse_findings() == {"ladder.fuse_unknown": Severity.WARNING}
+    _, unmarked = solved([build_belt(static_tension_n=90), *LINE[1:]])
+    assert not [finding for finding in unmarked.findings if finding.code.startswith("ladder.")]
+
+
+def test_without_a_load_there_is_no_ladder():
+    found, line = solved(LINE, need={"running_torque_nm": None, "peak_torque_nm": None})
+    assert found is None
+    assert not [finding for finding in line.findings if finding.code.startswith("ladder.")]
