@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -170,3 +172,22 @@ def test_a_worksheet_changed_later_says_what_it_did_to_every_plan(window, empty_
     page.locator("#undo").click()
     settled(page)
     expect(page.get_by_label("Mass of a piece", exact=True)).to_have_value("11 kg")
+
+
+def test_the_load_is_turned_up_and_the_picture_answers(window, empty_shop):
+    links = [build_belt(static_tension_n=90, slips_first=True), {"kind": "reducer", "designation": "PW-6 15:1"}]
+    page = window(keep(empty_shop, build_machine(links=links, need={"running_torque_nm": 45.0})))
+    use = page.locator("#link-1 .use b")
+    at_rest = use.inner_text()
+    fuse = page.locator(".rung", has_text="wanted fuse")
+    expect(fuse).not_to_have_class(re.compile("passed"))
+    slider = page.get_by_label("Turn the load up")
+    slider.focus()
+    slider.press("End")
+    expect(fuse).to_have_class(re.compile("passed"))
+    expect(page.locator("#link-1 .staff")).to_have_class(re.compile("staff-fix"))
+    expect(use).not_to_have_text(at_rest)
+    expect(page.locator("#turn-up-says")).to_contain_text("× the running load")
+    expect(page.locator(".rung-unknown")).to_contain_text("Keys shear, shafts twist")
+    slider.press("Home")
+    expect(page.locator(".rung.passed")).to_have_count(0)

@@ -44,6 +44,11 @@ class Editor:
     limits: tuple[LimitRow, ...] = ()
 
 
+def use_number(use: float, units: Units) -> str:
+    """How much of a limit is used, as the post's number says it."""
+    return str(show(use if use > 0.1 else round(use, 2), "share", units)) if use < 100 else "far over"
+
+
 def use_state(use: float | None) -> str:
     """State of a limit by its use; unknown is a note."""
     if use is None:

@@ -9,6 +9,7 @@ from typing import Any
 from pulltide.core.ladder import Ladder, Rung
 from pulltide.core.line_result import LineResult
 from pulltide.quantities import Units, show
+from pulltide.web.editor_view import use_number, use_state
 from pulltide.web.words import subject_name
 
 #: Steps of the slider, and the load it reaches at most, times the running load.
@@ -100,5 +101,10 @@ def _frame(line: LineResult, found: Ladder, times: float, units: Units) -> dict[
     uses = [link.tightest.use if link.tightest else None for link in line.links]
     return {
         "says": f"{_times(times)} the running load, {show(times * found.running_torque_nm, 'N*m', units)}",
-        "levels": [None if use is None else round(min(use * times, 1.0), 3) for use in uses],
+        "posts": [
+            None
+            if use is None
+            else (round(min(use * times, 1.0), 3), use_state(use * times), use_number(use * times, units))
+            for use in uses
+        ],
     }

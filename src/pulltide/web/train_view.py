@@ -20,7 +20,7 @@ from pulltide.services.machines import StoredMachine
 from pulltide.services.shelf import ShelfItem
 from pulltide.web.changes_view import ChangesView, changes_view
 from pulltide.web.duty_view import DutyView, duty_view
-from pulltide.web.editor_view import Editor, editor_for, use_state
+from pulltide.web.editor_view import Editor, editor_for, use_number, use_state
 from pulltide.web.elevation import Elevation, elevation
 from pulltide.web.ladder_view import LadderView, ladder_view
 from pulltide.web.need_view import NeedView, need_view
@@ -372,7 +372,7 @@ def _staff(link: LinkResult, units: Units) -> Staff:
         return Staff(0.0, 0.0, "note", "?", unknown[0] + " unknown" if unknown else "not judged")
     use = tightest.use
     state = use_state(use)
-    number = str(show(use if use > 0.1 else round(use, 2), "share", units)) if use < 100 else "far over"
+    number = use_number(use, units)
     return Staff(min(use, 1.0), min(max(use - 1.0, 0.0), 0.5), state, number, tightest.name)
 
 

@@ -175,16 +175,22 @@ document.addEventListener("alpine:init", () => {
 
     // The load is turned up: show the frame the server worked out for this step of the slider.
     turnUp(event) {
-      const card = event.target.closest("#ladder");
+      const card = document.getElementById("ladder");
       const step = Number(event.target.value);
       const frame = JSON.parse(card.dataset.frames)[step];
-      card.querySelector("output").textContent = frame.says;
+      document.getElementById("turn-up-says").textContent = frame.says;
       for (const rung of card.querySelectorAll("[data-frame]")) rung.classList.toggle("passed", Number(rung.dataset.frame) <= step);
-      const posts = this.root().querySelectorAll(".line .staff .water");
-      frame.levels.forEach((level, index) => {
-        if (level === null || !posts[index]) return;
-        posts[index].setAttribute("height", String(92 * level));
-        posts[index].setAttribute("y", String(109 - 92 * level));
+      const line = this.root().querySelector(".line");
+      line.classList.toggle("turned-up", event.target.value !== event.target.defaultValue);
+      const posts = line.querySelectorAll(".link");
+      frame.posts.forEach((post, index) => {
+        if (post === null || !posts[index]) return;
+        const [level, state, number] = post;
+        const water = posts[index].querySelector(".water");
+        water.setAttribute("height", String(92 * level));
+        water.setAttribute("y", String(109 - 92 * level));
+        posts[index].querySelector(".staff").setAttribute("class", `staff staff-${state}`);
+        posts[index].querySelector(".use b").textContent = number;
       });
     },
 
