@@ -9,6 +9,7 @@ from pathlib import Path
 from statistics import median
 
 from pulltide.core.duty_advice import RULES as DUTY_RULES
+from pulltide.core.ladder import RULES as LADDER_RULES
 from pulltide.core.line_rules import RULES as LINE_RULES
 from pulltide.core.links.gear_pair.checks import RULES as GEAR_RULES
 from pulltide.core.links.reducer.checks import RULES as REDUCER_RULES
@@ -127,7 +128,8 @@ def test_nothing_is_fetched_from_elsewhere():
 
 def test_every_check_and_method_is_in_the_documents():
     text = (PROJECT / "docs" / "checks.md").read_text("utf-8")
-    families = (LINE_RULES, REDUCER_RULES, CHAIN_RULES, BELT_RULES, TOOTHED_RULES, GEAR_RULES, SOURCE_RULES, DUTY_RULES)
+    links = (REDUCER_RULES, CHAIN_RULES, BELT_RULES, TOOTHED_RULES, GEAR_RULES)
+    families = (LINE_RULES, LADDER_RULES, *links, SOURCE_RULES, DUTY_RULES)
     codes = {rule.code for rules in (*families, *(kind.rules for kind in NEED_KINDS)) for rule in rules}
     assert codes == set(re.findall(r"^\| `([a-z_.]+)`", text, re.MULTILINE))
     methods = (PROJECT / "docs" / "methods.md").read_text("utf-8")

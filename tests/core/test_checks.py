@@ -154,6 +154,7 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("gear_pair.speed", WARNING, gears(driver_teeth=180, driven_teeth=181, made="cut"), LIGHT, {"speed_rpm": 3450}, {}),
     ("gear_pair.hunting", NOTE, gears(driven_teeth=60), LIGHT, {}, {}),
     ("gear_pair.spread", NOTE, gears(spread_mm=0.3), LIGHT, {}, {}),
+    ("roller_chain.b_series", NOTE, chain(chain="08B"), LIGHT, {}, {}),
     ("roller_chain.rating", WARNING, chain(chain="25"), {"running_torque_nm": 7.0, "peak_torque_nm": 7.0}, {}, {}),
     ("roller_chain.rating", ERROR, chain(chain="25"), {"running_torque_nm": 20.0, "peak_torque_nm": 20.0}, {}, {}),
     (

@@ -38,7 +38,7 @@ belts = st.sampled_from(["3L", "4L", "5L", "A", "B"]).flatmap(
 chains = st.fixed_dictionaries(
     {
         "kind": st.just("roller_chain"),
-        "chain": st.sampled_from(["25", "35", "41", "40", "50", "60"]),
+        "chain": st.sampled_from(["25", "35", "41", "40", "50", "60", "80", "100", "06B", "08B", "10B", "12B"]),
         "driver_teeth": st.integers(6, 120),
         "driven_teeth": st.integers(6, 120),
         "pitches": st.integers(16, 400),

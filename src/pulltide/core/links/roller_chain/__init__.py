@@ -1,4 +1,4 @@
-"""Roller chain, sizes 25 to 60, one to three strands."""
+"""Roller chain, sizes 25 to 100 and 06B to 12B, one to three strands."""
 
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.roller_chain import tables

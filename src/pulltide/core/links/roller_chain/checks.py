@@ -221,7 +221,19 @@ TAKE_UP_UNKNOWN = Rule(
     COMMON_PRACTICE,
     "Leave at least this much, or fit an idler.",
 )
+B_SERIES = Rule(
+    "roller_chain.b_series",
+    "chain",
+    ">=",
+    N,
+    "A B-series chain is rated here as the A chain of its pitch",
+    "",
+    "",
+    COMMON_PRACTICE,
+    "Its sprockets are its own: rollers and width differ from the A chain of the same pitch.",
+)
 RULES = (
+    B_SERIES,
     RATING,
     SAFETY,
     STALL,

@@ -2,13 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import BeforeValidator, Field, model_validator
 
 from pulltide.core.model import CoreModel, Degrees, Mm
 
-ChainNumber = Literal["25", "35", "41", "40", "50", "60"]
+#: Numbers of ISO 606 for chains of the same geometry.
+ISO_NUMBER = {"04C": "25", "06C": "35", "085": "41", "08A": "40", "10A": "50", "12A": "60", "16A": "80", "20A": "100"}
+
+
+def _one_name(chain: object) -> object:
+    return ISO_NUMBER.get(chain, chain) if isinstance(chain, str) else chain
+
+
+ChainNumber = Annotated[
+    Literal["25", "35", "41", "40", "50", "60", "80", "100", "06B", "08B", "10B", "12B"], BeforeValidator(_one_name)
+]
 
 
 class RollerChain(CoreModel):

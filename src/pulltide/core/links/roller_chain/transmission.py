@@ -249,6 +249,8 @@ class Inspection:
         d, subject = self.details, self.subject
         level = Severity.ERROR if self.flow.power_in_kw > d.capacity_kw else Severity.WARNING
         yield judge(checks.RATING, subject, d.design_power_kw, d.capacity_kw, level)
+        if d.link.chain.endswith("B"):
+            yield state(checks.B_SERIES, subject)
         yield judge(checks.SAFETY, subject, d.static_safety, SAFETY_WANTED)
         if d.stall_safety is not None:
             yield judge(checks.STALL, subject, d.stall_safety, STALL_SAFETY_WANTED)

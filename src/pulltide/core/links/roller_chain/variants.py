@@ -13,7 +13,20 @@ from pulltide.core.links.roller_chain.transmission import layout
 
 REACH = 5
 #: Chains in the order a builder would move up through them; 41 is a light 40 and never the next one up.
-NEXT_CHAIN = {"25": ("35", "40"), "35": ("40", "50"), "41": ("40", "50"), "40": ("50", "60"), "50": ("60",), "60": ()}
+NEXT_CHAIN = {
+    "25": ("35", "40"),
+    "35": ("40", "50"),
+    "41": ("40", "50"),
+    "40": ("50", "60"),
+    "50": ("60", "80"),
+    "60": ("80", "100"),
+    "80": ("100",),
+    "100": (),
+    "06B": ("08B", "10B"),
+    "08B": ("10B", "12B"),
+    "10B": ("12B",),
+    "12B": (),
+}
 
 
 def starter() -> RollerChain:
