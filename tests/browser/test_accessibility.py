@@ -20,6 +20,7 @@ def test_no_violation(window, empty_shop, scheme: str):
     blank = store.create(build_machine().model_copy(update={"plans": (type(kept[0].machine.plans[0])(),)}))
     paths = [
         "/",
+        "/methods",
         f"/machines/{blank.id}",
         f"/machines/{blank.id}?at=source",
         f"/machines/{kept[1].id}",

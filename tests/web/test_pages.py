@@ -56,6 +56,15 @@ def test_the_train_page_renders_and_follows_its_address(client: TestClient, quer
     assert not re.search(r"<script(?![^>]*\bsrc=)|\son\w+=|\sstyle=", page.text)
 
 
+def test_the_methods_page_names_every_chapter_with_sources_and_how_sure(client: TestClient):
+    page = client.get("/methods")
+    assert page.status_code == 200
+    text = html.unescape(page.text)
+    for said in ("Gear pair", "Shigley", "table quoted from memory", "common practice", "gear_lewis"):
+        assert said in text
+    assert not re.search(r"<script(?![^>]*\bsrc=)|\son\w+=|\sstyle=", page.text)
+
+
 def test_every_demo_machine_renders(client: TestClient):
     for machine in demo_machines():
         for plan in range(len(machine.plans)):

@@ -11,7 +11,8 @@
 9. ``words(link, step)``: its title and what distinguishes it; quantities are written ``{value|unit}``.
 10. ``methods``: its formulas, for ``pulltide calc`` and the API.
 11. ``factors(sizing)``: what its table of service factors says, by name.
-12. ``gives(result)``: what wears, slips or breaks as the load rises, and at which torque.
+12. ``rules``: its checks.
+13. ``gives(result)``: what wears, slips or breaks as the load rises, and at which torque.
 """
 
 from __future__ import annotations
@@ -22,7 +23,7 @@ from typing import Any, Literal, Protocol
 
 from pulltide.core.drawing import LinkPicture
 from pulltide.core.duty import Duty, PrimeMover
-from pulltide.core.findings import Finding, Source
+from pulltide.core.findings import Finding, Rule, Source
 from pulltide.core.model import CoreModel
 from pulltide.core.units import torque_nm
 from pulltide.core.working import Working
@@ -267,6 +268,7 @@ class Family:
     methods: tuple[Method, ...]
     factors: Callable[[Sizing], tuple[tuple[str, ServiceFactor], ...]]
     gives: Callable[[LinkResult], Iterable[GivePoint]]
+    rules: tuple[Rule, ...]
     caution: str = ""
     housing: str = ""
 

@@ -50,6 +50,14 @@ def _split(text: str) -> tuple[dict[str, str], list[str]]:
 
 
 @cache
+def tables_of(package: str) -> tuple[Table, ...]:
+    """All tables packaged with a module, by name; none where it has no data."""
+    folder = resources.files(package).joinpath("data")
+    names = sorted(item.name for item in folder.iterdir() if item.name.endswith(".csv")) if folder.is_dir() else []
+    return tuple(load_table(package, name.removesuffix(".csv")) for name in names)
+
+
+@cache
 def load_table(package: str, name: str) -> Table:
     """Read a packaged table.
 

@@ -18,6 +18,7 @@ from pulltide.services.editing import Change, apply_change, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
 from pulltide.services.shelf import Shelf
 from pulltide.store.people import Preferences
+from pulltide.web.handbook_view import handbook_view
 from pulltide.web.need_view import kind_groups
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.selection import Selection
@@ -67,6 +68,12 @@ def shop_floor(request: Request, machines: Machines, person: AnyPerson, removed:
     cards = [machine_card(stored, person.units) for stored in machines.all()]
     values = {"person": person, "cards": cards, "removed": removed, "kinds": kind_groups(""), **_menu(person)}
     return render(request, "pages/shop.html", values)
+
+
+@router.get("/methods")
+def methods(request: Request, person: AnyPerson) -> Response:
+    """Formulas, tables and checks with their sources."""
+    return render(request, "pages/methods.html", {"person": person, "chapters": handbook_view(), **_menu(person)})
 
 
 @router.get("/machines/{machine_id}")

@@ -100,7 +100,7 @@ def source_text(source: Source) -> str:
     """A source and how sure it is; nothing for plain mechanics and entries."""
     if source.confidence in ("formula", "entered"):
         return ""
-    return _cited(source)
+    return cited(source)
 
 
 def short_source(source: Source) -> str:
@@ -109,7 +109,8 @@ def short_source(source: Source) -> str:
     return source.document + mark
 
 
-def _cited(source: Source) -> str:
+def cited(source: Source) -> str:
+    """A source in full."""
     parts = [part for part in (source.document, source.locator) if part]
     text = ", ".join(parts)
     return text if source.confidence in ("formula", "entered", *parts) else f"{text} ({source.confidence})"
@@ -117,7 +118,7 @@ def _cited(source: Source) -> str:
 
 def source_line(finding: Finding) -> str:
     """Where the limit comes from and how sure it is."""
-    return _cited(finding.rule.source)
+    return cited(finding.rule.source)
 
 
 def subject_name(subject: str, shaft_names: tuple[str, ...]) -> str:

@@ -2,6 +2,7 @@
 
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.gear_pair import tables
+from pulltide.core.links.gear_pair.checks import RULES
 from pulltide.core.links.gear_pair.gives import gives
 from pulltide.core.links.gear_pair.inputs import GearPair
 from pulltide.core.links.gear_pair.transmission import GearTransmission, service_factor
@@ -44,4 +45,5 @@ FAMILY = Family(
     factors=lambda sizing: (("Open gears", service_factor(sizing)),),
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
     gives=gives,
+    rules=RULES,
 )

@@ -2,6 +2,7 @@
 
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.reducer import tables
+from pulltide.core.links.reducer.checks import RULES
 from pulltide.core.links.reducer.gives import gives
 from pulltide.core.links.reducer.inputs import OWN, Reducer
 from pulltide.core.links.reducer.transmission import ReducerTransmission, service_factor
@@ -46,4 +47,5 @@ FAMILY = Family(
     caution="A reducer is no brake, a worm least of all. A load that could fall or run back needs a brake and rated "
     "lifting gear.",
     gives=gives,
+    rules=RULES,
 )

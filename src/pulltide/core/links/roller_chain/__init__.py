@@ -2,6 +2,7 @@
 
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.roller_chain import tables
+from pulltide.core.links.roller_chain.checks import RULES
 from pulltide.core.links.roller_chain.gives import gives
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.transmission import ChainTransmission, service_factor
@@ -42,4 +43,5 @@ FAMILY = Family(
     methods=METHODS,
     factors=lambda sizing: (("Roller chain", service_factor(sizing)),),
     gives=gives,
+    rules=RULES,
 )

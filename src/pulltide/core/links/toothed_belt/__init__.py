@@ -2,6 +2,7 @@
 
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.toothed_belt import tables
+from pulltide.core.links.toothed_belt.checks import RULES
 from pulltide.core.links.toothed_belt.gives import gives
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
 from pulltide.core.links.toothed_belt.transmission import BeltTransmission, service_factor
@@ -51,4 +52,5 @@ FAMILY = Family(
     factors=lambda sizing: (("Toothed belt", service_factor(sizing)),),
     caution="A toothed belt does not slip: a jam reaches the motor. It pulls fingers in as a chain does.",
     gives=gives,
+    rules=RULES,
 )

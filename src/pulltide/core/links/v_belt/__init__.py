@@ -2,6 +2,7 @@
 
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.v_belt import tables
+from pulltide.core.links.v_belt.checks import RULES
 from pulltide.core.links.v_belt.gives import gives
 from pulltide.core.links.v_belt.inputs import VBelt
 from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
@@ -44,4 +45,5 @@ FAMILY = Family(
     methods=METHODS,
     factors=lambda sizing: (("V-belt", service_factor(sizing)),),
     gives=gives,
+    rules=RULES,
 )

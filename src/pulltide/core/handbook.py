@@ -1,0 +1,83 @@
+"""All that the program goes by, in chapters: formulas, tables and checks, out of the data it computes with."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cache
+
+from pulltide.core import ladder, line_rules
+from pulltide.core.duty import Duty
+from pulltide.core.duty_advice import RULES as DUTY_RULES
+from pulltide.core.family import Family, Flow, Method, Sizing
+from pulltide.core.findings import Rule
+from pulltide.core.links import FAMILIES
+from pulltide.core.methods import METHODS
+from pulltide.core.needs import NEED_KINDS
+from pulltide.core.sources import SOURCE_RULES
+from pulltide.core.tables import Table, tables_of
+from pulltide.core.units import power_kw
+from pulltide.core.working import Step
+
+#: A plain load under which each family shows its formulas: 1440 rpm, 2 N·m.
+SPEED_RPM, TORQUE_NM = 1440.0, 2.0
+
+
+@dataclass(frozen=True, slots=True)
+class Chapter:
+    """One subject: its formulas, tables, checks, and the formulas of it that can be called by name."""
+
+    key: str
+    title: str
+    steps: tuple[Step, ...]
+    tables: tuple[Table, ...]
+    rules: tuple[Rule, ...]
+    methods: tuple[Method, ...]
+
+
+def _formulas(family: Family) -> Iterator[Step]:
+    """Every formula behind the figures of a family's plainest link, each once."""
+    transmission = family.prepare(family.starter(), 1)
+    power = power_kw(TORQUE_NM, SPEED_RPM)
+    driven_rpm = transmission.carry(SPEED_RPM, power).driven_speed_rpm
+    driven_nm = TORQUE_NM * SPEED_RPM / driven_rpm
+    flow = Flow(
+        SPEED_RPM, driven_rpm, TORQUE_NM, driven_nm, TORQUE_NM, driven_nm, TORQUE_NM, 2 * TORQUE_NM, power, power
+    )
+    result = transmission.rate(flow, Sizing(Duty()), "link-1")
+    seen = set()
+    for make in family.workings(result).values():
+        for step in make().steps:
+            if (step.symbol, step.formula) not in seen:
+                seen.add((step.symbol, step.formula))
+                yield step
+
+
+def _link_chapter(family: Family) -> Chapter:
+    tables = tables_of(family.model.__module__.rpartition(".")[0])
+    return Chapter(family.kind, family.title, tuple(_formulas(family)), tables, family.rules, family.methods)
+
+
+@cache
+def chapters() -> tuple[Chapter, ...]:
+    """Every chapter, links first."""
+    links = tuple(_link_chapter(family) for family in FAMILIES)
+    taken = {method.name for chapter in links for method in chapter.methods}
+    rest = tuple(method for method in METHODS.values() if method.name not in taken)
+    asked = tuple(method for method in rest if method.name.startswith("need"))
+    need_rules = tuple(dict.fromkeys(rule for kind in NEED_KINDS for rule in kind.rules))
+    line_tables = tables_of("pulltide.core")
+    return (
+        *links,
+        Chapter("line", "The line and what gives first", (), line_tables, (*line_rules.RULES, *ladder.RULES), ()),
+        Chapter("need", "Need", (), tables_of("pulltide.core.needs"), need_rules, asked),
+        Chapter("duty", "Duty", (), (), DUTY_RULES, ()),
+        Chapter(
+            "source",
+            "Source",
+            (),
+            tables_of("pulltide.core.sources"),
+            SOURCE_RULES,
+            tuple(method for method in rest if method not in asked),
+        ),
+    )
