@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pulltide.core.line import solve_plan
+from pulltide.core.line import ladder_of, solve_plan
 from pulltide.core.links.reducer.tables import stock
 from pulltide.core.links.v_belt.tables import stock_belts
 from pulltide.core.machine import Machine
@@ -92,6 +92,11 @@ def test_any_line_solves_and_obeys_physics(raw: dict):
         assert line.last_shaft.running_torque_nm == pytest.approx(machine.need.running_torque_nm)
         assert all(link.loss_kw >= 0 for link in line.links)
         assert all(f.measured is None or isfinite(f.measured) for f in line.findings)
+    found = ladder_of(machine, machine.plans[0], result.chosen)
+    times = [rung.times for rung in found.known]
+    assert all(isfinite(value) and value >= 0 for value in times)
+    assert times == sorted(times)
+    assert all(rung.point.missing for rung in found.unknown)
 
 
 @settings(max_examples=60, deadline=None)

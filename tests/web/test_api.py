@@ -28,6 +28,14 @@ def test_the_same_result_three_ways(client: TestClient, tmp_path: Path):
     by_kept = client.get(f"/api/v1/machines/{kept.json()['id']}/result").json()
     assert by_cli == by_api == by_kept
     assert by_api["plans"][0]["settings"][0]["shafts"][-1]["speed_rpm"] == pytest.approx(17.4, abs=0.2)
+    given = by_api["plans"][0]["gives_first"]
+    known = [rung["times"] for rung in given if rung["times"] is not None]
+    assert known == sorted(known)
+    assert len(known) > 5
+    assert [rung["missing"] for rung in given[len(known) :]] == [
+        "the tension set on each belt",
+        "sizes of keys and shafts",
+    ]
 
 
 def test_a_kept_machine_is_replaced_only_from_its_own_version(client: TestClient):

@@ -8,7 +8,8 @@ from typing import Any
 from pulltide.core.duty_advice import equivalent, factor_rows
 from pulltide.core.family import LinkResult
 from pulltide.core.findings import Finding
-from pulltide.core.line import solve_plan
+from pulltide.core.ladder import Ladder
+from pulltide.core.line import ladder_of, solve_plan
 from pulltide.core.line_checks import demand_of
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Machine, Plan
@@ -92,8 +93,24 @@ def _plan(machine: Machine, plan: Plan) -> dict[str, Any]:
         "source": _source(machine, plan, result.chosen),
         "chosen_setting": list(result.chosen.setting),
         "settings": [_line(line) for line in result.settings],
+        "gives_first": _ladder(ladder_of(machine, plan, result.chosen)),
         "findings": [_finding(finding) for finding in result.findings],
     }
+
+
+def _ladder(found: Ladder | None) -> list[dict[str, Any]]:
+    """What gives as the load rises, in order; those of unknown strength last, with what would tell."""
+    return [
+        {
+            "subject": rung.subject,
+            "name": rung.point.name,
+            "gives": rung.point.gives,
+            "times": rung.times,
+            "missing": rung.point.missing or None,
+            "wanted": rung.point.wanted,
+        }
+        for rung in ((*found.known, *found.unknown) if found else ())
+    ]
 
 
 def _line(line: LineResult) -> dict[str, Any]:
