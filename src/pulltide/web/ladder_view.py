@@ -54,7 +54,7 @@ def ladder_view(line: LineResult, found: Ladder, names: tuple[str, ...], units: 
     return LadderView(
         tuple(_row(rung, found, steps, names, units) for rung in found.known),
         tuple((_opening(rung.point.name), _where(rung, names), rung.point.missing) for rung in found.unknown),
-        _first(found, names),
+        _first(found),
         f"{_times(found.peak_times)} at its own peaks" if found.peak_times else "peaks unknown",
         tuple(_frame(line, found, times, units) for times in steps),
         start,
@@ -89,12 +89,13 @@ def _row(rung: Rung, found: Ladder, steps: list[float], names: tuple[str, ...], 
     )
 
 
-def _first(found: Ladder, names: tuple[str, ...]) -> str:
+def _first(found: Ladder) -> str:
     """Who lets go first: the line of the card that a builder reads before all others."""
     strong = next((rung for rung in found.known if rung.point.gives != "wears"), None)
     if strong is None:
         return "Nothing known slips, stalls or breaks"
-    return f"First to {'let go' if strong.point.gives == 'slips' else 'break'}: {strong.point.name}"
+    known = "First known" if found.unknown else "First"
+    return f"{known} to {'let go' if strong.point.gives == 'slips' else 'break'}: {strong.point.name}"
 
 
 def _frame(line: LineResult, found: Ladder, times: float, units: Units) -> dict[str, Any]:
