@@ -77,7 +77,7 @@ def peak_over_running(need: Need, motor: Drive, motor_running_nm: float) -> floa
     """Peak over running torque in the links. With a flywheel on the last shaft the motor gives only what its slip lets.
 
     While the wheel's speed swings by C_s, the motor swings by T_FL C_s / (2 s_FL) about the mean: its line near
-    full load is straight. Checked against stepping a sine pulse through Kloss's curve: within 4 %.
+    full load is straight. Checked against stepping a pulse through Kloss's curve: within 12 %.
     """
     if not need.peak_torque_nm or not need.running_torque_nm:
         return None

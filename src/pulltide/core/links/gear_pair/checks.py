@@ -67,7 +67,6 @@ STALL = _rule(
     "N",
     "Let a belt slip or a pin shear first.",
     quantity="tooth force at stall",
-    source=AGMA,
 )
 INTERFERENCE = _rule(
     "interference",
