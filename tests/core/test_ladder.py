@@ -85,6 +85,33 @@ def test_the_momentary_limits_are_met_at_the_load_of_their_rungs():
     assert slips[0] < slips[1], "the friction that designs rely on lets go before dry grooves do"
 
 
+@pytest.mark.parametrize(
+    ("links", "subject", "name", "code"),
+    [
+        ([build_belt(static_tension_n=90, belts=2)], "link-1", "belt may begin to slip", "v_belt.slip_at_peak"),
+        (TOOTHED, "link-1", "belt teeth jump or shear", "toothed_belt.jump"),
+        (LINE[1:2], "link-1", "reducer's teeth or shaft", "reducer.peak"),
+        (LINE, "link-2", "reducer runs too hot", "reducer.thermal"),
+    ],
+)
+def test_what_gives_for_a_moment_gives_at_the_load_of_its_rung(links, subject, name, code):
+    """Peak as large as the load: the check of the peak is then met at the rung."""
+    found, _ = solved(links, need=at(1.0))
+    times = next(rung.times for rung in found.known if (rung.subject, rung.point.name) == (subject, name))
+    load = 120.0 * times
+    _, line = solved(links, need={"running_torque_nm": load, "peak_torque_nm": load})
+    limit = next(limit for link in line.links for limit in link.limits if limit.code == code)
+    assert limit.use == pytest.approx(1.0, rel=0.01)
+
+
+def test_teeth_break_off_at_twice_what_they_last():
+    """Common practice, no source: a tooth bears twice its lasting bending force for a moment."""
+    found, _ = solved(GEARS, need=at(1.0))
+    times = next(rung.times for rung in found.known if rung.point.name == "teeth break off")
+    _, line = solved(GEARS, need=at(times))
+    assert line.links[0].details.force_n == pytest.approx(2 * line.links[0].details.bending_n, rel=0.001)
+
+
 def fuse_findings(**belt: Any) -> dict[str, Severity]:
     _, line = solved([build_belt(slips_first=True, **belt), *LINE[1:]])
     return {finding.code: finding.severity for finding in line.findings if finding.code.startswith("ladder.")}

@@ -13,6 +13,7 @@ from shapely import MultiPoint, Point
 from pulltide.core import open_belt as geometry
 from pulltide.core.line_checks import least_motor_pulley_mm
 from pulltide.core.links.roller_chain import geometry as chain_geometry
+from pulltide.core.links.roller_chain.inputs import ISO_NUMBER
 from pulltide.core.links.roller_chain.rating import rating
 from pulltide.core.links.roller_chain.tables import sizes
 from pulltide.core.links.v_belt import tables
@@ -108,6 +109,22 @@ def test_chain_strength_follows_the_pitch():
         rule_n = 12_500 * (size.pitch_mm / 25.4) ** 2 * 4.4482216
         expected = 1500 * 4.4482216 if name == "41" else rule_n
         assert size.ultimate_strength_n == pytest.approx(expected, rel=0.003), name
+
+
+def test_iso_numbers_name_the_pitch_in_sixteenths_of_an_inch():
+    """ISO 606: 08A and 08B have 8/16 in; only the pitch is shared by A and B chains."""
+    for number, chain in {**ISO_NUMBER, **{name: name for name in sizes() if name.endswith("B")}}.items():
+        assert sizes()[chain].pitch_mm == pytest.approx(int(number[:2]) / 16 * 25.4), number
+    assert ISO_NUMBER["085"] == "41", "the light chain of 1/2 in"
+    assert ISO_NUMBER["08A"] == "40"
+
+
+def test_chain_strength_and_mass_of_the_standards():
+    """ISO 606, B series, least tensile strength [N]; ANSI B29.1, 80 and 100, weight [lb/ft]. Quoted from memory."""
+    for name, newtons in {"06B": 8900, "08B": 17_800, "10B": 22_200, "12B": 28_900}.items():
+        assert sizes()[name].ultimate_strength_n == newtons
+    for name, pounds in {"80": 1.71, "100": 2.58}.items():
+        assert sizes()[name].mass_kg_per_m == pytest.approx(pounds * 0.45359237 / 0.3048, abs=0.006)
 
 
 def test_least_motor_pulley():
