@@ -37,6 +37,14 @@ def belt(**changes: Any) -> list[dict[str, Any]]:
     return [build_belt(**{"measured_as": "pitch", **changes})]
 
 
+def drum(diameter_mm: float, designation: str) -> list[dict[str, Any]]:
+    return belt(driven_rim="flat drum", steps=pair(80, diameter_mm), belt=designation)
+
+
+def idler(side: str, diameter_mm: float, push_mm: float = 10.0) -> dict[str, Any]:
+    return {"idler": side, "idler_diameter_mm": diameter_mm, "idler_push_mm": push_mm}
+
+
 def fuse(**changes: Any) -> list[dict[str, Any]]:
     return belt(slips_first=True, **changes)
 
@@ -103,6 +111,14 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
         {},
         {"hours_per_day": 20},
     ),
+    ("v_belt.cautious_rating", NOTE, belt(section="AX", belt="AX51"), {"running_torque_nm": 18.0}, {}, {}),
+    ("v_belt.estimate", NOTE, belt(section="SPZ", belt="SPZ1250"), LIGHT, {}, {}),
+    ("v_belt.drum_ratio", NOTE, belt(driven_rim="flat drum"), LIGHT, {}, {}),
+    ("v_belt.wrap", WARNING, drum(600.0, "A80"), LIGHT, {}, {}),
+    ("v_belt.idler_off", ERROR, belt(**idler("slack strand, outside", 100.0, 300.0)), LIGHT, {}, {}),
+    ("v_belt.idler_size", WARNING, belt(**idler("slack strand, outside", 90.0)), LIGHT, {}, {}),
+    ("v_belt.idler_size", WARNING, belt(**idler("slack strand, inside", 60.0)), LIGHT, {}, {}),
+    ("v_belt.idler_tight", WARNING, belt(**idler("tight strand, inside", 90.0)), LIGHT, {}, {}),
     ("toothed_belt.rating", WARNING, toothed(), {"running_torque_nm": 11.0, "peak_torque_nm": 11.0}, {}, {}),
     ("toothed_belt.rating", ERROR, toothed(), {"running_torque_nm": 40.0, "peak_torque_nm": 40.0}, {}, {}),
     (

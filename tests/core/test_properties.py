@@ -11,13 +11,13 @@ from hypothesis import strategies as st
 
 from pulltide.core.line import ladder_of, solve_plan
 from pulltide.core.links.reducer.tables import stock
-from pulltide.core.links.v_belt.tables import stock_belts
+from pulltide.core.links.v_belt.tables import section_names, stock_belts
 from pulltide.core.machine import Machine
 from pulltide.quantities import UNIT_CHOICES, Units, read_quantity, show_for_edit
 from pulltide.quantities.preferences import KIND_OF_UNIT
 
 diameters = st.floats(25, 800)
-belts = st.sampled_from(["3L", "4L", "5L", "A", "B"]).flatmap(
+belts = st.sampled_from(section_names()).flatmap(
     lambda section: st.fixed_dictionaries(
         {
             "kind": st.just("v_belt"),

@@ -30,11 +30,35 @@ def test_a_cell_without_number_is_a_fault():
         number({"a": "na"}, "a")
 
 
-@pytest.mark.parametrize("section", ["3L", "4L", "5L", "A", "B"])
+@pytest.mark.parametrize("section", belt_tables.section_names())
 def test_pitch_lengths_follow_the_designations(section: str):
     for belt in belt_tables.stock_belts(section):
-        expected = (belt.nominal_in + belt_tables.LENGTH_ADDITION_IN[section]) * 25.4
+        expected = (belt.nominal_in + belt_tables.section(section).length_addition_in) * 25.4
         assert belt.pitch_length_mm == pytest.approx(expected, abs=0.2), belt.designation
+
+
+@pytest.mark.parametrize("section", belt_tables.section_names())
+def test_every_section_knows_its_groove_its_allowances_and_its_length_factor(section: str):
+    listed = belt_tables.stock_belts(section)
+    factors = [belt_tables.length_factor(section, belt.nominal_in) for belt in listed]
+    assert factors == sorted(factors)
+    assert 0.75 < factors[0] <= factors[-1] <= 1.25
+    for belt in (listed[0], listed[-1]):
+        room = belt_tables.allowance(section, belt)
+        assert 10 < room.fit_mm < 60
+        assert 15 < room.take_up_mm < 150
+    least = belt_tables.section(section).least_diameter_mm
+    angles = [belt_tables.groove_angle_deg(section, least * times) for times in (1, 2, 4, 8)]
+    assert angles == sorted(angles)
+    assert all(30 <= angle <= 42 for angle in angles)
+
+
+@pytest.mark.parametrize(
+    ("section", "wrong", "near"), [("SPA", "SPA1300", "SPA1250"), ("3VX", "3VX501", "3VX500"), ("CX", "CX61", "CX60")]
+)
+def test_unknown_belts_of_other_sections_offer_their_own_kind(section: str, wrong: str, near: str):
+    with pytest.raises(UnknownName, match=near):
+        belt_tables.belt(section, wrong)
 
 
 def test_unknown_belt_offers_the_nearest():

@@ -6,9 +6,19 @@ from dataclasses import dataclass
 from math import asin, atan2, cos, degrees, hypot, pi, radians, sin
 from typing import Literal
 
+from pulltide.core.belt_path import Round
 from pulltide.core.errors import ImpossibleGeometry
 
 Role = Literal["belt", "chain", "gear", "case", "coupling"]
+
+
+@dataclass(frozen=True, slots=True)
+class DrawnWheel:
+    """A wheel besides the two on the shafts: an idler, a planet. ``at_mm`` is its centre from the driver shaft."""
+
+    at_mm: tuple[float, float]
+    radius_mm: float
+    teeth: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,6 +37,8 @@ class LinkPicture:
     driven_teeth: int = 0
     case_half_height_mm: float = 0.0
     note: str = ""
+    extra: tuple[DrawnWheel, ...] = ()
+    path: tuple[Round, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from math import cos, pi, sin
 
+from pulltide.core.belt_path import Round, belt_path
 from pulltide.core.drawing import LinkPicture, open_loop
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.line_result import LineResult
@@ -100,22 +101,28 @@ def place(plan: Plan, line: LineResult) -> Placed:
 
 def _extent(placed: Placed) -> tuple[float, float, float, float]:
     first = placed.centres[0]
-    boxes = [
-        (first[0] - placed.motor_mm, first[1] - placed.motor_mm, first[0] + placed.motor_mm, first[1] + placed.motor_mm)
-    ]
+    boxes = [_box(first, placed.motor_mm)]
     for index, picture in enumerate(placed.pictures):
         for centre, radius in (
             (placed.centres[index], picture.driver_radius_mm),
             (placed.centres[index + 1], picture.driven_radius_mm),
         ):
             reach = max(radius, picture.case_half_height_mm, 12.0)
-            boxes.append((centre[0] - reach, centre[1] - reach, centre[0] + reach, centre[1] + reach))
+            boxes.append(_box(centre, reach))
+        first_shaft = placed.centres[index]
+        for wheel in picture.extra:
+            centre = (first_shaft[0] + wheel.at_mm[0], first_shaft[1] + wheel.at_mm[1])
+            boxes.append(_box(centre, wheel.radius_mm))
     return (
         min(b[0] for b in boxes),
         min(b[1] for b in boxes) - FLOOR_GAP_MM,
         max(b[2] for b in boxes),
         max(b[3] for b in boxes),
     )
+
+
+def _box(centre: Point, reach: float) -> tuple[float, float, float, float]:
+    return centre[0] - reach, centre[1] - reach, centre[0] + reach, centre[1] + reach
 
 
 class Sheet:
@@ -159,8 +166,15 @@ def _draw_link(drawing: Elevation, picture: LinkPicture, ends: tuple[Point, Poin
         return
     radii = (picture.driver_radius_mm * scale, picture.driven_radius_mm * scale)
     for centre, radius, teeth in ((first, radii[0], picture.driver_teeth), (second, radii[1], picture.driven_teeth)):
-        drawing.wheels.append(Wheel(*centre, radius, picture.role, teeth))
-    path = "" if picture.role == "gear" else _loop_path(first, radii[0], second, radii[1])
+        if radius:
+            drawing.wheels.append(Wheel(*centre, radius, picture.role, teeth))
+    for wheel in picture.extra:
+        x, y = first[0] + wheel.at_mm[0] * scale, first[1] - wheel.at_mm[1] * scale
+        drawing.wheels.append(Wheel(x, y, wheel.radius_mm * scale, picture.role, wheel.teeth))
+    if picture.role not in ("belt", "chain"):
+        return
+    plain = _loop_path(first, radii[0], second, radii[1])
+    path = _belt_path(first, picture.path, scale) if picture.path else plain
     if path:
         drawing.loops.append((picture.role, path))
 
@@ -180,6 +194,21 @@ def _loop_path(first: Point, r1: float, second: Point, r2: float) -> str:
         f"A{r2:.1f} {r2:.1f} 0 {large_second} 1 {d[0]:.1f} {-d[1]:.1f}"
         f"L{c[0]:.1f} {-c[1]:.1f}A{r1:.1f} {r1:.1f} 0 {large_first} 1 {a[0]:.1f} {-a[1]:.1f}Z"
     )
+
+
+def _belt_path(first: Point, wheels: tuple[Round, ...], scale: float) -> str:
+    """An SVG path round every wheel of a belt, in belt order; the picture's y points down, so turns are mirrored."""
+    path = belt_path(wheels)
+    written = []
+    for index, (span, wheel) in enumerate(zip(path.spans, wheels, strict=True)):
+        starts = (first[0] + span.start_mm[0] * scale, first[1] - span.start_mm[1] * scale)
+        large, sweep = int(path.wraps_deg[index] > 180), int(wheel.on_back)
+        radius = wheel.radius_mm * scale
+        arc = f"A{radius:.1f} {radius:.1f} 0 {large} {sweep} {starts[0]:.1f} {starts[1]:.1f}"
+        ends = (first[0] + span.end_mm[0] * scale, first[1] - span.end_mm[1] * scale)
+        written.append((f"{arc}L{ends[0]:.1f} {ends[1]:.1f}", ends))
+    last = written[-1][1]
+    return f"M{last[0]:.1f} {last[1]:.1f}" + "".join(part for part, _ in written) + "Z"
 
 
 def _wheel_radius(placed: Placed, index: int) -> float:

@@ -246,7 +246,81 @@ OLD_RATING = Rule(
     "Use the larger number for an old or unknown belt, or in heat and oil.",
     needs_load=True,
 )
+IDLER_SOURCE = Source("Machinery's Handbook", "V-belts, idlers", "quoted from memory")
+IDLER_OFF = Rule(
+    "v_belt.idler_off",
+    "push of the idler",
+    ">=",
+    E,
+    "The idler does not fit this belt: it misses the strand, meets a pulley or takes too much of the belt",
+    "The idler fits",
+    "mm",
+    EXACT,
+    "Change how far it pushes, where it stands or its size, or use a longer belt.",
+)
+IDLER_SIZE = Rule(
+    "v_belt.idler_size",
+    "idler diameter",
+    ">=",
+    W,
+    "The idler is small for this belt and side, which shortens its life",
+    "The idler is large enough",
+    "mm",
+    IDLER_SOURCE,
+    "Inside: no smaller than the small pulley. On the back: a third larger than that, flat and uncrowned.",
+)
+IDLER_TIGHT = Rule(
+    "v_belt.idler_tight",
+    "strand of the idler",
+    ">=",
+    W,
+    "The idler runs on the tight strand",
+    "",
+    "",
+    IDLER_SOURCE,
+    "Put it on the slack strand, where it loads the belt less.",
+)
+DRUM_RATIO = Rule(
+    "v_belt.drum_ratio",
+    "ratio",
+    ">=",
+    N,
+    "A belt on a flat drum holds best at a large ratio",
+    "The ratio suits a belt on a flat drum",
+    "",
+    IP20,
+    "Use a grooved pulley, or a larger drum.",
+)
+ESTIMATE = Rule(
+    "v_belt.estimate",
+    "rating of all belts",
+    ">=",
+    N,
+    "The rating of this section is an estimate from its neighbours",
+    "",
+    "kW",
+    COMMON_PRACTICE,
+    "Check the belt maker's rating before you order.",
+)
+CAUTIOUS = Rule(
+    "v_belt.cautious_rating",
+    "number of belts",
+    ">=",
+    N,
+    "The rating of the section is satisfied; a more cautious one wants more belts",
+    "A more cautious rating agrees that the belts suffice",
+    "",
+    COMMON_PRACTICE,
+    "Use the larger number in heat and oil, or where the belt's make is unknown.",
+    needs_load=True,
+)
 RULES = (
+    IDLER_OFF,
+    IDLER_SIZE,
+    IDLER_TIGHT,
+    DRUM_RATIO,
+    ESTIMATE,
+    CAUTIOUS,
     RATING,
     NO_RATING,
     SLIP,

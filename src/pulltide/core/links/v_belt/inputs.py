@@ -7,9 +7,12 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from pulltide.core.links.v_belt import tables
-from pulltide.core.model import CoreModel, Degrees, Mm, Newton
+from pulltide.core.model import CoreModel, Degrees, Mm, Newton, Plain
 
-Section = Literal["3L", "4L", "5L", "A", "B"]
+Section = Literal["3L", "4L", "5L", "A", "AX", "B", "BX", "C", "CX", "3V", "3VX", "5V", "5VX", "SPZ", "SPA", "SPB"]
+IdlerSide = Literal[
+    "none", "slack strand, inside", "slack strand, outside", "tight strand, inside", "tight strand, outside"
+]
 MeasuredAs = Literal["outside", "pitch"]
 
 
@@ -34,6 +37,12 @@ class VBelt(CoreModel):
     take_up_mm: Mm | None = Field(None, title="Slide of the motor base", ge=0, le=500)
     tensioning: Literal["locked", "constant_pull"] = Field("locked", title="Tension is held by")
     static_tension_n: Newton | None = Field(None, title="Tension set, each belt", gt=0, le=5000)
+    driven_rim: Literal["grooved", "flat drum"] = Field("grooved", title="Driven rim is")
+    run: Literal["open", "crossed"] = Field("open", title="Belt runs")
+    idler: IdlerSide = Field("none", title="Idler")
+    idler_diameter_mm: Mm | None = Field(None, title="Idler outside diameter", ge=15, le=600)
+    idler_share: Plain = Field(0.3, title="Idler along the strand, share from the driver", ge=0.05, le=0.95)
+    idler_push_mm: Mm = Field(10.0, title="Idler pushes the strand by", ge=0, le=400)
     slips_first: bool = Field(False, title="Meant to slip before anything breaks")
     angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
 
@@ -43,6 +52,15 @@ class VBelt(CoreModel):
             raise ValueError(f"step {self.chosen_step} is chosen, but the pulley has {len(self.steps)}")
         if self.belt is None and self.centre_distance_mm is None:
             raise ValueError("give a belt or a centre distance; one of them sets where the shafts are")
+        if self.run == "crossed":
+            raise ValueError(
+                "a V-belt does not run crossed: its strands rub where they pass and the belt turns over in its groove. "
+                "Reverse with gears. A flat or round belt may cross, but no rating of one is known here"
+            )
+        if self.driven_rim == "flat drum" and tables.section(self.section).flat_drum_mm is None:
+            raise ValueError(f"a narrow {self.section} belt does not run on a flat drum; use a classical or light one")
+        if self.idler != "none" and self.idler_diameter_mm is None:
+            raise ValueError("an idler needs its outside diameter")
         if self.belt is not None:
             tables.belt(self.section, self.belt)
         return self

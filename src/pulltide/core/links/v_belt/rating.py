@@ -6,36 +6,81 @@ from dataclasses import dataclass
 from math import exp, log10, radians, sin, sqrt
 
 from pulltide.core.links.v_belt import tables
-from pulltide.core.units import KW_PER_HP, MM_PER_IN
+from pulltide.core.units import KW_PER_HP, M_PER_S_PER_FT_PER_MIN, MM_PER_IN
 
 #: Friction of dry rubber on iron, for the load at which a belt really slips. Shigley, from memory.
 DRY_FRICTION = 0.3
 #: Share of the summed rating that two or more light-duty belts carry together. Common practice, no source.
 MATCHED_LIGHT_SHARE = 0.95
+N_PER_LBF = 4.4482216
 
 
 def basic_rating_kw(section: str, small_diameter_mm: float, speed_rpm: float, ratio: float) -> float:
     """Power one belt carries at 180 degrees of wrap [kW]; may come out at or below zero: no rating there.
 
-    Parameters: small pulley diameter d [mm], pitch (A, B) or outside (3L, 4L, 5L); n speed of the small
+    Parameters: small pulley diameter d [mm], outside for 3L, 4L, 5L, else pitch; n speed of the small
     pulley [rpm] > 0; ratio i >= 1, large over small pitch diameter.
 
-    A, B: hp = x (c1 - c2/d - c3 x^2 - c4 log10 x) + c2 r (1 - 1/K_SR), x = d r (RMA IP-20).
+    Classical and narrow: hp = x (c1 - c2/d - c3 x^2 - c4 log10 x) + c2 r (1 - 1/K_SR), x = d r (RMA IP-20, IP-22).
     3L, 4L, 5L: hp = r (a d^0.91 r^-0.09 - b - c r^2 d^3) (RMA IP-23). r = n / 1000, d in inches.
+    3V and the metric sections have no constants here: a share of a neighbour's rating, an estimate.
 
     >>> round(basic_rating_kw("4L", 76.2, 1725.0, 1.0) / 0.7457, 3)
     0.804
     """
     d_in = small_diameter_mm / MM_PER_IN
     r = speed_rpm / 1000.0
-    if tables.section(section).light:
+    data = tables.section(section)
+    if data.light:
         a, b, c = tables.rating_constants(section)
         return KW_PER_HP * r * float(a * d_in**0.91 * r**-0.09 - b - c * r**2 * d_in**3)
-    c1, c2, c3, c4 = tables.rating_constants(section)
+    ratio_factor = tables.ratio_factor(data.group, ratio)
+    rated = [_classical_hp(tables.rating_constants(name), d_in, r, ratio_factor) for name in data.rated_as]
+    return KW_PER_HP * data.rated_share * sum(rated) / len(rated)
+
+
+def _classical_hp(constants: tuple[float, ...], d_in: float, r: float, ratio_factor: float) -> float:
+    c1, c2, c3, c4 = constants
     x = d_in * r
-    basic_hp = x * (c1 - c2 / d_in - c3 * x**2 - c4 * log10(x))
-    add_on_hp = c2 * r * (1.0 - 1.0 / tables.ratio_factor(ratio))
-    return KW_PER_HP * (basic_hp + add_on_hp)
+    return float(x * (c1 - c2 / d_in - c3 * x**2 - c4 * log10(x)) + c2 * r * (1.0 - 1.0 / ratio_factor))
+
+
+#: What a wary builder takes of the narrow and cogged-narrow ratings, which are recalled. Common practice, no source.
+CAUTIOUS_NARROW = 0.8
+
+
+def cautious_rating_kw(
+    section: str, small_pitch_mm: float, speed_rpm: float, belt_speed_m_per_s: float
+) -> float | None:
+    """A second, more cautious rating of one belt at 180 degrees [kW], or None where none is known.
+
+    A, B, C: the older table; AX, BX, CX: the plain section; 5V, 3VX, 5VX: 0.8 of the standard. No ratio add-on.
+    """
+    data = tables.section(section)
+    if data.light or data.estimated:
+        return None
+    if data.group == "narrow" or data.cogged:
+        share, name = (CAUTIOUS_NARROW, section) if data.group == "narrow" else (1.0, data.plain)
+        rated = share * basic_rating_kw(name, small_pitch_mm, speed_rpm, 1.0)
+        return rated if rated > 0 else None
+    feet = belt_speed_m_per_s / M_PER_S_PER_FT_PER_MIN
+    old_hp = tables.old_rating_hp(section, small_pitch_mm / MM_PER_IN, feet)
+    return None if old_hp is None else old_hp * KW_PER_HP
+
+
+#: Most that the arc factor may reach beyond 180 degrees, with an idler. Common practice, no source.
+MOST_ARC_FACTOR = 1.05
+#: Tension ratio of half a turn on a groove and on a flat drum. Basis of the arc factors, RMA IP-20.
+GROOVE_RATIO, DRUM_RATIO = 5.0, 2.5
+
+
+def drum_arc_factor(drum_wrap_deg: float) -> float:
+    """Arc factor of the flat drum of a V-flat drive [-]: 1.25 (1 - 2.5^(-theta/180)). Source: RMA IP-20, from memory.
+
+    >>> round(drum_arc_factor(360 - 130.48), 4)
+    0.8614
+    """
+    return float(1.25 * (1.0 - DRUM_RATIO ** (-drum_wrap_deg / 180.0)))
 
 
 def arc_factor(wrap_deg: float) -> float:
@@ -46,12 +91,22 @@ def arc_factor(wrap_deg: float) -> float:
     >>> round(arc_factor(157.10), 4)
     0.9432
     """
-    return float(1.25 * (1.0 - 5.0 ** (-wrap_deg / 180.0)))
+    return min(float(1.25 * (1.0 - GROOVE_RATIO ** (-wrap_deg / 180.0))), MOST_ARC_FACTOR)
 
 
 def tension_ratio(wrap_deg: float) -> float:
     """Design ratio of tight to slack tension R = 5^(theta/180) [-]. Source: basis of the arc factor, RMA IP-20."""
     return float(5.0 ** (wrap_deg / 180.0))
+
+
+def drum_tension_ratio(drum_wrap_deg: float) -> float:
+    """Design ratio of tensions on a flat drum 2.5^(theta/180) [-]. Basis of the drum's arc factor, RMA IP-20."""
+    return float(DRUM_RATIO ** (drum_wrap_deg / 180.0))
+
+
+def dry_drum_ratio(drum_wrap_deg: float) -> float:
+    """Tension ratio at which a dry belt slips on a flat drum: exp(mu theta) [-], mu = 0.3."""
+    return exp(DRY_FRICTION * radians(drum_wrap_deg))
 
 
 def dry_tension_ratio(wrap_deg: float, groove_angle_deg: float) -> float:
@@ -69,12 +124,23 @@ class Loss:
 
 GOOD_DIAMETER = Loss(0.025, 0.015)
 LEAST_DIAMETER = Loss(0.05, 0.02)
+COGGED_OR_NARROW = Loss(0.018, 0.010)
+#: Creep at full rating of a belt that runs on a flat drum. Common practice, no source.
+DRUM_CREEP = 0.02
 #: Up to which multiple of the least diameter the loss still falls. Common practice, no source.
 GOOD_FROM = 1.5
 
 
-def loss_model(small_over_least: float) -> Loss:
-    """Loss constants by small diameter over the section's least one; common practice, no source."""
+def loss_model(small_over_least: float, supple: bool = False, on_drum: bool = False) -> Loss:
+    """Loss constants by small diameter over the section's least one; common practice, no source.
+
+    ``supple`` belts are cogged or narrow and lose less; ``on_drum`` creeps more.
+    """
+    found = COGGED_OR_NARROW if supple else _by_diameter(small_over_least)
+    return Loss(found.no_load_share, max(found.creep_at_rating, DRUM_CREEP)) if on_drum else found
+
+
+def _by_diameter(small_over_least: float) -> Loss:
     share = min(max((small_over_least - 1.0) / (GOOD_FROM - 1.0), 0.0), 1.0)
     return Loss(
         LEAST_DIAMETER.no_load_share + share * (GOOD_DIAMETER.no_load_share - LEAST_DIAMETER.no_load_share),
@@ -108,6 +174,19 @@ class Span:
     chord_mm: float
     mass_kg_per_m: float
     locked: bool
+    drum_wrap_deg: float | None = None
+
+    @property
+    def ratio(self) -> float:
+        """Design ratio of tight to slack tension, of the side that slips first."""
+        ratio = tension_ratio(self.wrap_deg)
+        return ratio if self.drum_wrap_deg is None else min(ratio, drum_tension_ratio(self.drum_wrap_deg))
+
+    @property
+    def arc_factor(self) -> float:
+        """Arc factor of the side that slips first."""
+        factor = arc_factor(self.wrap_deg)
+        return factor if self.drum_wrap_deg is None else min(factor, drum_arc_factor(self.drum_wrap_deg))
 
 
 def static_tension_n(pull_n: float, span: Span) -> float:
@@ -116,14 +195,14 @@ def static_tension_n(pull_n: float, span: Span) -> float:
     Locked centres: F (R + 1) / (2 (R - 1)) + T_c; a constant pull base needs no T_c. T_c = m v^2.
     Source: balance of forces; R as in the arc factor.
     """
-    ratio = tension_ratio(span.wrap_deg)
+    ratio = span.ratio
     centrifugal = span.mass_kg_per_m * span.speed_m_per_s**2
     return pull_n * (ratio + 1) / (2 * (ratio - 1)) + (centrifugal if span.locked else 0.0)
 
 
 def handbook_static_tension_n(pull_n: float, span: Span) -> float:
     """Static tension by RMA IP-20 [N]: 15/33 of ((2.5 - K) / K) F + 0.9 T_c, the lowest published figure."""
-    factor = arc_factor(span.wrap_deg)
+    factor = span.arc_factor
     centrifugal = span.mass_kg_per_m * span.speed_m_per_s**2
     return 15.0 / 33.0 * (2.5 - factor) / factor * pull_n + 0.9 * centrifugal
 
@@ -144,7 +223,7 @@ def _cos_deg(angle_deg: float) -> float:
 
 def tension(pull_n: float, belts: int, span: Span, set_n: float | None) -> Tension:
     """Tensions for a design pull per belt [N]; ``set_n`` is the tension really set, if it is known."""
-    ratio = tension_ratio(span.wrap_deg)
+    ratio = span.ratio
     centrifugal = span.mass_kg_per_m * span.speed_m_per_s**2
     static = static_tension_n(pull_n, span) if set_n is None else set_n
     mean = max(static - (centrifugal if span.locked else 0.0), 0.0)
@@ -168,3 +247,37 @@ def slip_pull_n(static_n: float, ratio: float, span: Span) -> float:
     centrifugal = span.mass_kg_per_m * span.speed_m_per_s**2
     mean = max(static_n - (centrifugal if span.locked else 0.0), 0.0)
     return 2 * mean * (ratio - 1) / (ratio + 1)
+
+
+@dataclass(frozen=True, slots=True)
+class Life:
+    """Life trend of one belt: peaks [N] on both pulleys, passes until it tires, hours."""
+
+    peak_small_n: float
+    peak_large_n: float
+    passes: float
+    hours: float
+
+
+#: The fit holds up to here; beyond it more is not told.
+MOST_PASSES = 1e9
+
+
+def life(
+    section: str, tight_n: float, diameters_mm: tuple[float, float], length_mm: float, speed_m_per_s: float
+) -> Life | None:
+    """Life trend of a belt, None where the section has no constants. ``tight_n`` holds the centrifugal tension.
+
+    T = F1 + K_b / d on both pulleys; N = 1 / ((K/T1)^-b + (K/T2)^-b), told up to 1e9; hours = N L / (720 V), L in
+    inches, V in ft/min. A ranking: with an exponent near 11, hours are good to a factor of five.
+    Source: Shigley Eq. 17-25 to 17-28, Tables 17-16 and 17-17, from memory.
+    """
+    data = tables.life(section)
+    if data is None:
+        return None
+    peaks = [tight_n / N_PER_LBF + data.bending / (mm / MM_PER_IN) for mm in diameters_mm]
+    used = sum((data.life_force_lbf / peak) ** -data.exponent for peak in peaks)
+    passes = 1 / used
+    told = min(passes, MOST_PASSES)
+    hours = told * length_mm / MM_PER_IN / (720 * speed_m_per_s / M_PER_S_PER_FT_PER_MIN)
+    return Life(peaks[0] * N_PER_LBF, peaks[1] * N_PER_LBF, passes, hours)

@@ -23,11 +23,13 @@ NAMES = (
     "rating_light",
     "service_factor",
     "stock_pulleys",
+    "life",
 )
-#: What the nominal length of a belt adds to reach its pitch length [in]. RMA IP-20 and IP-23, from memory.
-LENGTH_ADDITION_IN = {"3L": -0.19, "4L": -0.31, "5L": -0.50, "A": 1.3, "B": 1.8}
 #: Reference length of the smooth fit of the length factor [in]; a fit, not a table. Common practice.
-FIT_LENGTH_IN = {"A": 68.0, "B": 90.0}
+FIT_LENGTH_IN = {"A": 68.0, "B": 90.0, "C": 144.0}
+#: Whose column a metric section reads where a table knows inch sections alone. Common practice, no source.
+INCH_ALIKE = {"SPZ": "3V", "SPA": "3V", "SPB": "5V"}
+METRIC = tuple(INCH_ALIKE)
 
 
 def table(name: str) -> Table:
@@ -40,29 +42,67 @@ class SectionData:
     """One row of the section table."""
 
     section: str
-    light: bool
+    group: str
+    cogged: bool
+    plain: str
     depth_mm: float
     least_diameter_mm: float
     least_is_outside: bool
     mass_kg_per_m: float
     max_speed_m_per_s: float
     outside_minus_pitch_mm: float
+    length_addition_in: float
+    flat_drum_mm: float | None
+    rated_as: tuple[str, ...]
+    rated_share: float
+
+    @property
+    def light(self) -> bool:
+        """Whether it is a light-duty section."""
+        return self.group == "light"
+
+    @property
+    def inch(self) -> str:
+        """The plain inch section whose length factor and allowances it reads."""
+        return INCH_ALIKE.get(self.plain, self.plain)
+
+    @property
+    def angle_by_outside(self) -> bool:
+        """Whether its groove angle goes by the outside diameter."""
+        return self.light or self.plain in ("3V", "5V")
+
+    @property
+    def estimated(self) -> bool:
+        """Whether its rating is an estimate from a neighbouring section."""
+        return self.rated_share < 1
 
 
 @cache
 def section(name: str) -> SectionData:
-    """Size data of a section: 3L, 4L, 5L, A or B."""
+    """Size data of a section such as 4L, BX, 3V or SPA."""
     row = next(row for row in table("sections").rows if row["section"] == name)
     return SectionData(
         name,
-        row["group"] == "light",
+        row["group"],
+        row["cogged"] == "yes",
+        row["plain"],
         number(row, "depth_mm"),
         number(row, "least_diameter_in") * MM_PER_IN,
         row["least_diameter_basis"] == "outside",
         number(row, "mass_kg_per_m"),
         number(row, "max_speed_m_per_s"),
         number(row, "outside_minus_pitch_in") * MM_PER_IN,
+        number(row, "length_addition_in"),
+        None if row["flat_drum_in"] == "na" else number(row, "flat_drum_in") * MM_PER_IN,
+        tuple(row["rated_as"].split("+")),
+        number(row, "rated_share"),
     )
+
+
+@cache
+def section_names() -> tuple[str, ...]:
+    """Every section, in table order."""
+    return tuple(row["section"] for row in table("sections").rows)
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,18 +117,27 @@ class Belt:
 
 @cache
 def stock_belts(section_name: str) -> tuple[Belt, ...]:
-    """All stock belts of a section, shortest first."""
-    rows = (row for row in table("stock_lengths").rows if row["section"] == section_name)
-    belts = (Belt(row["designation"], number(row, "nominal_in"), number(row, "pitch_length_mm"), True) for row in rows)
+    """All stock belts of a section, shortest first; a cogged section comes in the lengths of the plain one."""
+    plain = section(section_name).plain
+    belts = (
+        Belt(
+            section_name + row["designation"].removeprefix(plain),
+            number(row, "nominal_in"),
+            number(row, "pitch_length_mm"),
+            True,
+        )
+        for row in table("stock_lengths").rows
+        if row["section"] == plain
+    )
     return tuple(sorted(belts, key=lambda belt: belt.pitch_length_mm))
 
 
 def _whole_inch_belt(section_name: str, designation: str) -> Belt | None:
-    """A or B belt in a whole inch from 20 to 130: commonly sold though not in the standard series."""
-    digits = designation.removeprefix(section_name)
-    if section_name not in ("A", "B") or not digits.isdecimal() or not 20 <= int(digits) <= 130:
+    """A or B belt, plain or cogged, in a whole inch from 20 to 130: commonly sold though not in the standard series."""
+    digits, data = designation.removeprefix(section_name), section(section_name)
+    if data.plain not in ("A", "B") or not digits.isdecimal() or not 20 <= int(digits) <= 130:
         return None
-    length_mm = (int(digits) + LENGTH_ADDITION_IN[section_name]) * MM_PER_IN
+    length_mm = (int(digits) + data.length_addition_in) * MM_PER_IN
     return Belt(designation, float(digits), length_mm, False)
 
 
@@ -103,10 +152,17 @@ def belt(section_name: str, designation: str) -> Belt:
     found = found or _whole_inch_belt(section_name, designation)
     if found is None:
         digits = "".join(char for char in designation[len(section_name) :] if char.isdecimal())
-        wanted = float(digits or 0) / (10.0 if section(section_name).light else 1.0)
+        wanted = float(digits or 0) / _per_inch(section_name)
         near = sorted(listed, key=lambda item: abs(item.nominal_in - wanted))[:4]
         raise UnknownName("Belt", designation, [item.designation for item in near])
     return found
+
+
+def _per_inch(section_name: str) -> float:
+    """What the number of a designation is in: whole inches, tenths of an inch or millimetres."""
+    if section_name in METRIC:
+        return MM_PER_IN
+    return 1.0 if section(section_name).group == "classical" else 10.0
 
 
 def nearest_belts(section_name: str, pitch_length_mm: float, count: int) -> list[Belt]:
@@ -126,42 +182,62 @@ def _at_or_below(table_name: str, section_name: str, column: str, value_in: floa
 
 
 def groove_angle_deg(section_name: str, diameter_mm: float) -> float:
-    """Groove angle [degrees] of a pulley; diameter [mm] outside (light) or pitch (A, B)."""
-    return _at_or_below("groove_angles", section_name, "groove_angle_deg", diameter_mm / MM_PER_IN)
+    """Groove angle [degrees] of a pulley; diameter [mm] outside (light, 3V, 5V) or pitch."""
+    name = section(section_name).plain
+    return _at_or_below("groove_angles", name, "groove_angle_deg", diameter_mm / MM_PER_IN)
 
 
 def length_factor(section_name: str, nominal_in: float) -> float:
     """Belt length factor K_L [-] by the nominal length [in]; 1 for light sections.
 
-    Source: Shigley Table 17-14; below its first closed row the smaller of table and fit.
+    Source: Shigley Table 17-14, RMA IP-22; below the first closed row of A, B, C the smaller of table and fit.
     """
-    if section(section_name).light:
+    data = section(section_name)
+    if data.light:
         return 1.0
-    value = _at_or_below("length_factor", section_name, "length_factor", nominal_in)
-    if value > 0.85:
+    value = _at_or_below("length_factor", data.inch, "length_factor", nominal_in)
+    if value > 0.85 or data.inch not in FIT_LENGTH_IN:
         return value
-    return min(value, float((nominal_in / FIT_LENGTH_IN[section_name]) ** 0.24))
+    return min(value, float((nominal_in / FIT_LENGTH_IN[data.inch]) ** 0.24))
 
 
-def ratio_factor(ratio: float) -> float:
-    """Speed ratio factor K_SR [-] of classical sections; ratio >= 1. Source: RMA IP-20."""
-    bounds, values = _ratio_rows()
+def ratio_factor(group: str, ratio: float) -> float:
+    """Speed ratio factor K_SR [-] of classical or narrow sections; ratio >= 1. Source: RMA IP-20 and IP-22."""
+    bounds, values = _ratio_rows(group)
     return values[bisect_left(bounds, round(max(ratio, 1.0), 2))]
 
 
 @cache
-def _ratio_rows() -> tuple[tuple[float, ...], tuple[float, ...]]:
-    rows = table("ratio_factor").rows
+def _ratio_rows(group: str) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    rows = [row for row in table("ratio_factor").rows if row["group"] == group]
     return tuple(number(row, "up_to_ratio") for row in rows), tuple(number(row, "ratio_factor") for row in rows)
 
 
 @cache
-def rating_constants(section_name: str) -> tuple[float, ...]:
-    """Constants of the rating formula: c1 to c4 (A, B) or a, b, c (3L, 4L, 5L)."""
-    light = section(section_name).light
+def rating_constants(name: str) -> tuple[float, ...]:
+    """Constants of the rating formula: a, b, c (3L, 4L, 5L), else c1 to c4, of a section that has its own."""
+    light = section(name).light
     rows = table("rating_light" if light else "rating_classical").rows
-    row = next(row for row in rows if row["section"] == section_name)
+    row = next(row for row in rows if row["section"] == name)
     return tuple(number(row, column) for column in (("a", "b", "c") if light else ("c1", "c2", "c3", "c4")))
+
+
+@dataclass(frozen=True, slots=True)
+class LifeData:
+    """Constants of the life trend of a section: bending K_b, force K [lbf] and exponent b."""
+
+    bending: float
+    life_force_lbf: float
+    exponent: float
+
+
+@cache
+def life(section_name: str) -> LifeData | None:
+    """Life constants of a section, None where none are published. Source: Shigley Table 17-16, 17-17, from memory."""
+    for row in table("life").rows:
+        if row["section"] == section_name:
+            return LifeData(number(row, "bending"), number(row, "life_force_lbf"), number(row, "exponent"))
+    return None
 
 
 @cache
@@ -183,15 +259,17 @@ class Allowance:
 
 @cache
 def allowance(section_name: str, item: Belt) -> Allowance:
-    """Movement needed for a belt. Source: Machinery's Handbook (A, B, from memory); light sections common practice."""
-    if section(section_name).light:
+    """Movement needed for a belt. Source: Machinery's Handbook, from memory; light sections common practice."""
+    data = section(section_name)
+    if data.light:
         fit_in = {"3L": 0.5, "4L": 0.75, "5L": 1.0}[section_name]
         return Allowance(fit_in * MM_PER_IN, max(0.75 * MM_PER_IN, 0.03 * item.pitch_length_mm))
-    rows = [row for row in table("centre_allowance").rows if number(row, "from_in") <= item.nominal_in]
-    row = [row for row in rows if row[f"fit_{section_name.lower()}_in"] != "na"][-1]
-    return Allowance(
-        number(row, f"fit_{section_name.lower()}_in") * MM_PER_IN, number(rows[-1], "take_up_in") * MM_PER_IN
-    )
+    rows = [row for row in table("centre_allowance").rows if row["group"] == data.group]
+    rows = [row for row in rows if number(row, "from_in") <= item.nominal_in] or rows[:1]
+    column = f"fit_{data.inch.lower()}_in"
+    known = [row for row in rows if row[column] != "na"]
+    fit_in = number(known[-1], column) if known else 1.5
+    return Allowance(fit_in * MM_PER_IN, number(rows[-1], "take_up_in") * MM_PER_IN)
 
 
 @cache

@@ -7,9 +7,8 @@ from dataclasses import dataclass, replace
 from math import ceil
 from typing import Literal
 
-from pulltide.core import open_belt as geometry
-from pulltide.core.drawing import LinkPicture, polar
-from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.belt_path import rotated
+from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.family import (
     Carried,
     DesignTorque,
@@ -26,78 +25,8 @@ from pulltide.core.family import (
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.links.v_belt import checks, rating, tables
 from pulltide.core.links.v_belt.inputs import VBelt
-from pulltide.core.units import KW_PER_HP, M_PER_S_PER_FT_PER_MIN, MM_PER_IN, power_kw, rim_speed_m_per_s
-
-#: Clearance that centre distances below the touching one are drawn with, so that a faulty link can still be seen.
-DRAWN_CLEARANCE = 1.02
-
-
-@dataclass(frozen=True, slots=True)
-class Layout:
-    """Load-independent sizes of one step [mm, degrees]; ``fault`` names a belt that cannot be fitted."""
-
-    driver_pitch_mm: float
-    driven_pitch_mm: float
-    driver_outside_mm: float
-    driven_outside_mm: float
-    length_mm: float
-    centre_mm: float
-    wrap_deg: float
-    fault: Finding | None
-
-    @property
-    def small_pitch_mm(self) -> float:
-        """Pitch diameter of the smaller pulley."""
-        return min(self.driver_pitch_mm, self.driven_pitch_mm)
-
-    @property
-    def small_outside_mm(self) -> float:
-        """Outside diameter of the smaller pulley."""
-        return min(self.driver_outside_mm, self.driven_outside_mm)
-
-    @property
-    def large_pitch_mm(self) -> float:
-        """Pitch diameter of the larger pulley."""
-        return max(self.driver_pitch_mm, self.driven_pitch_mm)
-
-    @property
-    def reduction(self) -> float:
-        """Large over small pitch diameter, >= 1."""
-        return self.large_pitch_mm / self.small_pitch_mm
-
-
-def layout(link: VBelt, step: int, subject: str = "link") -> Layout:
-    """Sizes of one step (from 1). A belt that does not fit is noted in ``fault``, and the rims drawn just clear."""
-    pair = link.steps[step - 1]
-    gap = tables.section(link.section).outside_minus_pitch_mm
-    inward = gap if link.measured_as == "outside" else 0.0
-    driver, driven = pair.driver_diameter_mm - inward, pair.driven_diameter_mm - inward
-    small, large = sorted((driver, driven))
-    touching = (driver + driven) / 2 + gap
-    fault = None
-    if link.belt is None:
-        centre = link.centre_distance_mm or touching
-    else:
-        length = tables.belt(link.section, link.belt).pitch_length_mm
-        try:
-            centre = geometry.centre_from_length_mm(length, small, large)
-        except ImpossibleGeometry:
-            centre = 0.0
-            least = geometry.open_belt_length_mm(small, large, touching)
-            fault = judge(checks.TOO_SHORT, subject, length, least)
-    if fault is None and centre <= touching:
-        fault = judge(checks.TOUCH, subject, centre, touching * 1.0001)
-    centre = max(centre, touching * DRAWN_CLEARANCE) if fault else centre
-    return Layout(
-        driver,
-        driven,
-        driver + gap,
-        driven + gap,
-        geometry.open_belt_length_mm(small, large, centre),
-        centre,
-        geometry.wrap_small_deg(small, large, centre),
-        fault,
-    )
+from pulltide.core.links.v_belt.layout import Layout, layout
+from pulltide.core.units import MM_PER_IN, power_kw, rim_speed_m_per_s
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,6 +47,7 @@ class BeltDetails:
     load_share: float
     loss: rating.Loss
     tension: rating.Tension
+    life: rating.Life | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,27 +69,50 @@ def span_of(details: BeltDetails) -> rating.Span:
         details.tension.span_mm,
         tables.section(details.link.section).mass_kg_per_m,
         details.link.tensioning == "locked",
+        details.layout.drum_wrap_deg,
     )
 
 
 def slip_pull_n(details: BeltDetails, dry: bool) -> float:
     """Pull at which one belt slips [N]: on dry grooves at the latest, else with the friction that designs rely on."""
     place = details.layout
-    small = place.small_outside_mm if tables.section(details.link.section).light else place.small_pitch_mm
-    angle = tables.groove_angle_deg(details.link.section, small)
+    by_outside = tables.section(details.link.section).angle_by_outside
+    angle = tables.groove_angle_deg(
+        details.link.section, place.small_outside_mm if by_outside else place.small_pitch_mm
+    )
     ratio = rating.dry_tension_ratio(place.wrap_deg, angle) if dry else details.tension.ratio
+    if dry and place.drum_wrap_deg is not None:
+        ratio = min(ratio, rating.dry_drum_ratio(place.drum_wrap_deg))
     return rating.slip_pull_n(details.tension.static_n, ratio, span_of(details))
 
 
-def service_factor(sizing: Sizing) -> ServiceFactor:
-    """Service factor from the belt table; +0.1 when reversing or above 10 starts an hour (common practice)."""
+#: What an idler adds to the service factor. Source: Machinery's Handbook, V-belts, from memory.
+IDLER_ADDS = {
+    "none": 0.0,
+    "slack strand, inside": 0.0,
+    "slack strand, outside": 0.1,
+    "tight strand, inside": 0.1,
+    "tight strand, outside": 0.2,
+}
+
+
+def service_factor(sizing: Sizing, idler: str = "none") -> ServiceFactor:
+    """Service factor from the belt table; +0.1 when reversing or above 10 starts an hour (common practice).
+
+    An idler adds its own.
+    """
     duty = sizing.duty
     if (own := own_factor(duty)) is not None:
         return own
     value = tables.service_factor(duty.shock_used, sizing.high_torque_motor, duty.hours_used)
     hard = duty.reversing or duty.starts_used > 10
-    note = "0.1 added for reversing or more than 10 starts an hour, common practice" if hard else ""
-    return ServiceFactor(value + (0.1 if hard else 0.0), tables.table("service_factor").as_source, note)
+    notes = ["0.1 added for reversing or more than 10 starts an hour, common practice"] if hard else []
+    if IDLER_ADDS[idler]:
+        notes.append(f"{IDLER_ADDS[idler]:g} added for the idler")
+    note = "; ".join(notes)
+    return ServiceFactor(
+        value + (0.1 if hard else 0.0) + IDLER_ADDS[idler], tables.table("service_factor").as_source, note
+    )
 
 
 class BeltTransmission:
@@ -173,7 +126,9 @@ class BeltTransmission:
         self.section = tables.section(link.section)
         self.layout = layout(link, step)
         self.belt = None if link.belt is None else tables.belt(link.section, link.belt)
-        self.loss = rating.loss_model(self._small_mm / self.section.least_diameter_mm)
+        supple = self.section.cogged or self.section.group == "narrow"
+        on_drum = self.layout.drum
+        self.loss = rating.loss_model(self._small_mm / self.section.least_diameter_mm, supple, on_drum)
         self._rated_at: tuple[float, Capacity] | None = None
 
     @property
@@ -199,14 +154,14 @@ class BeltTransmission:
         speed = self._small_speed_rpm(driver_speed_rpm)
         diameter = self.layout.small_outside_mm if self.section.light else self.layout.small_pitch_mm
         one = rating.basic_rating_kw(self.link.section, diameter, speed, self.layout.reduction)
-        arc = rating.arc_factor(self.layout.wrap_deg)
+        arc = self._span(1.0).arc_factor
         nominal = self.belt.nominal_in if self.belt else self._nominal_of_layout()
         length = tables.length_factor(self.link.section, nominal)
         shared = rating.MATCHED_LIGHT_SHARE if self.section.light and self.link.belts > 1 else 1.0
         return Capacity(one, arc, length, max(one, 0.0) * arc * length * self.link.belts * shared)
 
     def _nominal_of_layout(self) -> float:
-        return self.layout.length_mm / MM_PER_IN - tables.LENGTH_ADDITION_IN[self.link.section]
+        return self.layout.length_mm / MM_PER_IN - self.section.length_addition_in
 
     def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
         """Creep rises with load; loss is a no-load share of the rating plus creep.
@@ -231,11 +186,20 @@ class BeltTransmission:
             polar(place.centre_mm, self.link.angle_deg),
             place.driver_outside_mm / 2,
             place.driven_outside_mm / 2,
+            extra=self._idler(),
+            path=rotated(place.path, self.link.angle_deg),
         )
+
+    def _idler(self) -> tuple[DrawnWheel, ...]:
+        place = self.layout
+        if not place.path or self.link.idler_diameter_mm is None:
+            return ()
+        idler = rotated(place.path, self.link.angle_deg)[-1]
+        return (DrawnWheel((idler.x_mm, idler.y_mm), self.link.idler_diameter_mm / 2),)
 
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the belts under a load."""
-        factor = service_factor(sizing)
+        factor = service_factor(sizing, self.link.idler)
         design = design_torque(flow, sizing, factor.value)
         capacity = self.capacity(flow.driver_speed_rpm)
         design_kw = power_kw(design.chosen_nm, flow.driver_speed_rpm)
@@ -256,6 +220,7 @@ class BeltTransmission:
             flow.power_out_kw / capacity.total_kw if capacity.total_kw > 0 else 0.0,
             self.loss,
             tension,
+            self._life(tension, flow),
         )
         return self._result(flow, sizing, subject, (factor, design, details))
 
@@ -285,22 +250,36 @@ class BeltTransmission:
             details=details,
         )
 
+    def _span(self, speed_m_per_s: float) -> rating.Span:
+        place = self.layout
+        return rating.Span(
+            place.wrap_deg,
+            speed_m_per_s,
+            place.centre_mm,
+            place.span_mm,
+            self.section.mass_kg_per_m,
+            self.link.tensioning == "locked",
+            place.drum_wrap_deg,
+        )
+
     def _tension(self, flow: Flow, design_kw: float) -> rating.Tension:
         """Tension for the larger of design pull and peak pull, so that neither slips."""
         speed = rim_speed_m_per_s(self.layout.driver_pitch_mm, flow.driver_speed_rpm)
-        chord = (self.layout.centre_mm**2 - (self.layout.large_pitch_mm - self.layout.small_pitch_mm) ** 2 / 4) ** 0.5
-        span = rating.Span(
-            self.layout.wrap_deg,
-            speed,
-            self.layout.centre_mm,
-            chord,
-            self.section.mass_kg_per_m,
-            self.link.tensioning == "locked",
-        )
         peak_nm = flow.driver_peak_torque_nm or 0.0
         peak_pull = 2000.0 * peak_nm / (self.layout.driver_pitch_mm * self.link.belts)
         pull = max(1000.0 * design_kw / (speed * self.link.belts), peak_pull)
-        return rating.tension(pull, self.link.belts, span, self.link.static_tension_n)
+        return rating.tension(pull, self.link.belts, self._span(speed), self.link.static_tension_n)
+
+    def _life(self, tension: rating.Tension, flow: Flow) -> rating.Life | None:
+        """Life trend under the running pull at the tension set, or the one the design wants."""
+        place = self.layout
+        pull = 2000.0 * flow.driver_torque_nm / (place.driver_pitch_mm * self.link.belts)
+        locked = self.link.tensioning == "locked"
+        tight = tension.static_n + pull / 2 + (0.0 if locked else tension.centrifugal_n)
+        length = self.belt.pitch_length_mm if self.belt else place.length_mm
+        diameters = (place.small_pitch_mm, place.large_pitch_mm)
+        speed = rim_speed_m_per_s(place.driver_pitch_mm, flow.driver_speed_rpm)
+        return rating.life(self.link.section, tight, diameters, length, speed)
 
 
 class Inspection:
@@ -367,14 +346,17 @@ class Inspection:
 
     def _old_table(self) -> Iterator[Finding]:
         d = self.details
-        speed_ft_min = d.belt_speed_m_per_s / M_PER_S_PER_FT_PER_MIN
-        old_hp = tables.old_rating_hp(d.link.section, d.layout.small_pitch_mm / MM_PER_IN, speed_ft_min)
-        if old_hp is None:
+        if self.section.estimated:
+            yield state(checks.ESTIMATE, self.subject, d.capacity_kw)
+        section, place = d.link.section, d.layout
+        cautious = rating.cautious_rating_kw(section, place.small_pitch_mm, d.small_speed_rpm, d.belt_speed_m_per_s)
+        if cautious is None:
             return
-        needed = ceil(d.design_power_kw / (old_hp * KW_PER_HP * d.arc_factor * d.length_factor) - 1e-9)
+        needed = ceil(d.design_power_kw / (cautious * d.arc_factor * d.length_factor) - 1e-9)
         hard = self.factor.value >= 1.5 or self.sizing.duty.hours_used > 10
         level = Severity.WARNING if hard and self.sizing.duty.hours_per_day is not None else Severity.NOTE
-        yield judge(checks.OLD_RATING, self.subject, float(d.link.belts), float(needed), level)
+        rule = checks.OLD_RATING if not self.section.cogged and self.section.group == "classical" else checks.CAUTIOUS
+        yield judge(rule, self.subject, float(d.link.belts), float(needed), level)
 
     def _pulleys(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
@@ -382,16 +364,32 @@ class Inspection:
         small = place.small_outside_mm if self.section.least_is_outside else place.small_pitch_mm
         least = self.section.least_diameter_mm
         yield judge_two(checks.DIAMETER, subject, small, least - 0.05, 0.7 * least)
-        yield judge_two(checks.WRAP, subject, place.wrap_deg, 120.0, 90.0)
-        if place.reduction > 8:
+        if place.drum:
+            yield judge_two(checks.WRAP, subject, place.wrap_deg, 105.0, 83.0)
+            yield judge(checks.DRUM_RATIO, subject, place.reduction, 3.0)
+        else:
+            yield judge_two(checks.WRAP, subject, place.wrap_deg, 120.0, 90.0)
+        if place.reduction > 8 and not place.drum:
             yield judge(checks.RATIO, subject, place.reduction, 8.0)
         else:
-            yield judge(checks.RATIO, subject, place.reduction, 6.0, Severity.NOTE)
+            yield judge(checks.RATIO, subject, place.reduction, 12.0 if place.drum else 6.0, Severity.NOTE)
         length_m = (d.belt.pitch_length_mm if d.belt else place.length_mm) / 1000.0
-        bends = 2 * d.belt_speed_m_per_s / length_m
+        wheels = 3 if place.path else 2
+        bends = wheels * d.belt_speed_m_per_s / length_m
         yield judge(
             checks.FLEX, subject, bends, 60.0 if bends > 60 else 30.0, Severity.WARNING if bends > 60 else Severity.NOTE
         )
+        yield from self._idler(least)
+
+    def _idler(self, least_mm: float) -> Iterator[Finding]:
+        link, place = self.details.link, self.details.layout
+        if link.idler == "none" or link.idler_diameter_mm is None:
+            return
+        small = place.small_outside_mm
+        wanted = max(1.33 * small, 1.5 * least_mm) if link.idler.endswith("outside") else small
+        yield judge(checks.IDLER_SIZE, self.subject, link.idler_diameter_mm, wanted)
+        if link.idler.startswith("tight"):
+            yield state(checks.IDLER_TIGHT, self.subject)
 
     def _fit(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
@@ -408,6 +406,8 @@ class Inspection:
 
     def _slide(self, belt: tables.Belt) -> Iterator[Finding]:
         link, subject = self.details.link, self.subject
+        if link.idler != "none":
+            return
         room = tables.allowance(link.section, belt)
         spread = centre_spread_mm(link)
         needed = room.fit_mm + room.take_up_mm + spread
@@ -454,5 +454,20 @@ def figures(details: BeltDetails) -> tuple[Figure, ...]:
         Figure("deflection_force", "Press mid-span with", tension.deflection_force_n, "N", needs_load=True),
         Figure("deflection", "until it gives", tension.deflection_mm, "mm"),
         Figure("frequency", "Strum frequency", tension.frequency_hz, "Hz", needs_load=True),
+        *(_life_figures(details.life) if details.life else ()),
         Figure("shaft_load", "Pull on each shaft", tension.shaft_load_n, "N", needs_load=True),
+    )
+
+
+def _life_figures(life: rating.Life) -> tuple[Figure, ...]:
+    told = "at least" if life.passes > rating.MOST_PASSES else "about"
+    return (
+        Figure(
+            "life_passes",
+            f"Life as a trend, million passes, {told}",
+            min(life.passes, rating.MOST_PASSES) / 1e6,
+            "",
+            True,
+        ),
+        Figure("life_hours", f"which is {told}", life.hours, "h", needs_load=True),
     )

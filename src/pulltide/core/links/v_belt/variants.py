@@ -9,10 +9,28 @@ from typing import Any
 from pulltide.core.family import Variant
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.inputs import PulleyStep, VBelt
-from pulltide.core.links.v_belt.transmission import centre_spread_mm, layout
+from pulltide.core.links.v_belt.layout import layout
+from pulltide.core.links.v_belt.transmission import centre_spread_mm
 
 #: Sections in the order a builder would move up through them.
-NEXT_SECTION = {"3L": ("4L", "A"), "4L": ("A", "5L"), "5L": ("B",), "A": ("B",), "B": ()}
+NEXT_SECTION = {
+    "3L": ("4L", "A"),
+    "4L": ("A", "5L"),
+    "5L": ("B",),
+    "A": ("AX", "B"),
+    "AX": ("BX",),
+    "B": ("BX", "C"),
+    "BX": ("CX",),
+    "C": ("CX",),
+    "CX": (),
+    "3V": ("3VX", "5V"),
+    "3VX": ("5VX",),
+    "5V": ("5VX",),
+    "5VX": (),
+    "SPZ": ("SPA",),
+    "SPA": ("SPB",),
+    "SPB": (),
+}
 REACH = 3
 
 
@@ -109,12 +127,14 @@ def _pulleys(direction: str, link: VBelt, driver_mm: float, driven_mm: float) ->
 def _other_sections(link: VBelt) -> Iterator[Variant]:
     centre = layout(link, link.chosen_step).centre_mm
     for name in NEXT_SECTION[link.section]:
+        if link.driven_rim == "flat drum" and tables.section(name).flat_drum_mm is None:
+            continue
         changed = _with_nearest_belt(link.model_copy(update={"section": name}), centre)
         yield Variant("larger section", f"Use section {name} with a {changed.belt} belt", changed)
 
 
 def _slide(link: VBelt) -> Iterator[Variant]:
-    if link.belt is None:
+    if link.belt is None or link.idler != "none":
         return
     room = tables.allowance(link.section, tables.belt(link.section, link.belt))
     needed = room.fit_mm + room.take_up_mm + centre_spread_mm(link)

@@ -14,13 +14,16 @@ from pulltide.core.links.v_belt import rating, tables
 from pulltide.core.links.v_belt.inputs import Section
 from pulltide.core.links.v_belt.transmission import BeltDetails
 from pulltide.core.model import CoreModel, Degrees, Kw, Mm, Rpm
-from pulltide.core.units import KW_PER_HP, MM_PER_IN, rim_speed_m_per_s
+from pulltide.core.units import KW_PER_HP, M_PER_S_PER_FT_PER_MIN, MM_PER_IN, rim_speed_m_per_s
 from pulltide.core.working import Step, Working
 
-RATING_A_B = Source("RMA IP-20", "rating formula, as printed in Machinery's Handbook", "constants quoted from memory")
+RATING_A_B = Source(
+    "RMA IP-20 and IP-22", "rating formula, as printed in Machinery's Handbook", "constants quoted from memory"
+)
 RATING_LIGHT = Source("RMA IP-23", "rating formula, as printed in Machinery's Handbook", "constants quoted from memory")
 ARC = Source("RMA IP-20", "arc of contact factor; reproduces Shigley Table 17-13 within 0.005", "formula")
 LENGTH = Source("Shigley's Mechanical Engineering Design", "Table 17-14", "table quoted from memory")
+LIFE = Source("Shigley's Mechanical Engineering Design", "Eq. 17-27, Tables 17-16 and 17-17", "quoted from memory")
 IP20 = Source("RMA IP-20", "static tension", "formula quoted from memory")
 
 
@@ -34,23 +37,30 @@ class RatingInputs(CoreModel):
     wrap_deg: Degrees = Field(180.0, title="Wrap of the small pulley", ge=83, le=180)
     nominal_length_in: float = Field(title="Nominal belt length, inches", ge=10, le=400)
     belts: int = Field(1, title="Number of belts", ge=1, le=12)
+    drum_wrap_deg: Degrees | None = Field(None, title="Wrap of a flat drum", ge=180, le=300)
 
 
 def rating_working(inputs: RatingInputs) -> Working:
     """Rating of one belt, corrected, and of all belts."""
     light = tables.section(inputs.section).light
     one = rating.basic_rating_kw(inputs.section, inputs.small_diameter_mm, inputs.small_speed_rpm, inputs.ratio)
+    data, on_drum = tables.section(inputs.section), inputs.drum_wrap_deg is not None
     arc = rating.arc_factor(inputs.wrap_deg)
+    if inputs.drum_wrap_deg is not None:
+        arc = min(arc, rating.drum_arc_factor(inputs.drum_wrap_deg))
     length = tables.length_factor(inputs.section, inputs.nominal_length_in)
     shared = rating.MATCHED_LIGHT_SHARE if light and inputs.belts > 1 else 1.0
     total = max(one, 0.0) * arc * length * shared * inputs.belts
     names = ("a", "b", "c") if light else ("c1", "c2", "c3", "c4")
-    constants = dict(zip(names, tables.rating_constants(inputs.section), strict=True))
+    constants = dict(zip(names, tables.rating_constants(data.rated_as[0]), strict=True))
     basis = {"d": inputs.small_diameter_mm / MM_PER_IN, "r": inputs.small_speed_rpm / 1000.0, **constants}
     formula = "r (a d^0.91 r^-0.09 - b - c r^2 d^3)"
     if not light:
-        basis["K_SR"] = tables.ratio_factor(inputs.ratio)
+        basis["K_SR"] = tables.ratio_factor(data.group, inputs.ratio)
         formula = "d r (c1 - c2/d - c3 (d r)^2 - c4 log10(d r)) + c2 r (1 - 1/K_SR)"
+    if data.estimated:
+        basis["k"] = data.rated_share
+        formula = f"k times the rating of {' and '.join(data.rated_as)}, their mean"
     steps = (
         Step(
             "Rating of one belt at 180°, d in inches, r in 1000 rpm",
@@ -61,7 +71,17 @@ def rating_working(inputs: RatingInputs) -> Working:
             "hp",
             RATING_LIGHT if light else RATING_A_B,
         ),
-        Step("Arc factor", "K_θ", "1.25 (1 - 5^(-θ/180))", {"θ": inputs.wrap_deg}, arc, "", ARC),
+        Step(
+            "Arc factor",
+            "K_θ",
+            "least of 1.25 (1 - 5^(-θ/180)) and, on the drum, 1.25 (1 - 2.5^(-θ_D/180))"
+            if on_drum
+            else "1.25 (1 - 5^(-θ/180)), at most 1.05",
+            {"θ": inputs.wrap_deg, **({"θ_D": inputs.drum_wrap_deg} if inputs.drum_wrap_deg is not None else {})},
+            arc,
+            "",
+            ARC,
+        ),
         Step(
             "Length factor",
             "K_L",
@@ -144,13 +164,20 @@ class TensionInputs(CoreModel):
     wrap_deg: Degrees = Field(title="Wrap of the small pulley", ge=60, le=180)
     span_mm: Mm = Field(title="Free span", ge=20, le=6000)
     tensioning: Literal["locked", "constant_pull"] = Field("locked", title="Tension is held by")
+    drum_wrap_deg: Degrees | None = Field(None, title="Wrap of a flat drum", ge=180, le=300)
 
 
 def tension_working(inputs: TensionInputs) -> Working:
     """Static tension of one belt, and the force to press it with at mid-span."""
     mass = tables.section(inputs.section).mass_kg_per_m
     span = rating.Span(
-        inputs.wrap_deg, inputs.belt_speed_m_per_s, inputs.span_mm, inputs.span_mm, mass, inputs.tensioning == "locked"
+        inputs.wrap_deg,
+        inputs.belt_speed_m_per_s,
+        inputs.span_mm,
+        inputs.span_mm,
+        mass,
+        inputs.tensioning == "locked",
+        inputs.drum_wrap_deg,
     )
     pull = 1000.0 * inputs.design_power_kw / (inputs.belt_speed_m_per_s * inputs.belts)
     result = rating.tension(pull, inputs.belts, span, None)
@@ -162,11 +189,19 @@ def _tension_steps(result: rating.Tension, inputs: TensionInputs, mass: float) -
     locked = inputs.tensioning == "locked"
     formula = "F (R + 1) / (2 (R - 1))" + (" + m v²" if locked else "")
     numbers = {"F": result.pull_n, "R": result.ratio, **({"m": mass, "v": v} if locked else {})}
+    arc = rating.arc_factor(inputs.wrap_deg)
+    ratio = Step("Tight over slack tension", "R", "5^(θ/180)", {"θ": inputs.wrap_deg}, result.ratio, "", ARC)
+    if inputs.drum_wrap_deg is not None:
+        arc = min(arc, rating.drum_arc_factor(inputs.drum_wrap_deg))
+        both = {"θ": inputs.wrap_deg, "θ_D": inputs.drum_wrap_deg}
+        ratio = Step(
+            "Tight over slack tension", "R", "least of 5^(θ/180) and 2.5^(θ_D/180)", both, result.ratio, "", ARC
+        )
     least = Step(
         "Lowest published figure, for comparison",
         "T_IP",
         "15/33 (2.5 - K_θ)/K_θ · F + 0.9 m v²",
-        {"K_θ": rating.arc_factor(inputs.wrap_deg), "F": result.pull_n, "m": mass, "v": v},
+        {"K_θ": arc, "F": result.pull_n, "m": mass, "v": v},
         result.handbook_static_n,
         "N",
         IP20,
@@ -181,7 +216,7 @@ def _tension_steps(result: rating.Tension, inputs: TensionInputs, mass: float) -
             "N",
             EXACT,
         ),
-        Step("Tight over slack tension", "R", "5^(θ/180)", {"θ": inputs.wrap_deg}, result.ratio, "", ARC),
+        ratio,
         least,
         Step("Static tension of each belt", "T", formula, numbers, result.static_n, "N", EXACT),
     )
@@ -206,9 +241,22 @@ class Workings:
     def _one(self, title: str, *steps: Step) -> Working:
         return Working(title, steps)
 
+    def _path_step(self, name: str, symbol: str, value: float, unit: str) -> Step:
+        """A figure of the path round three wheels."""
+        wheels = dict(zip(("r1", "r2", "r_i"), (wheel.radius_mm for wheel in self.place.path), strict=True))
+        formula = "strands t = √(c² - (σi ri - σj rj)²), L = Σ t + Σ r θ, solved for the belt"
+        note = "pitch radii of driver, driven and idler; σ is -1 on the back of the belt"
+        return Step(name, symbol, formula, {**wheels, "L": self.place.length_mm}, value, unit, EXACT, note)
+
     def wrap(self) -> Working:
-        """Wrap of the small pulley."""
+        """Wrap of the small pulley, or of the grooved one beside a drum."""
         place = self.place
+        if place.path:
+            return self._one("Wrap with an idler", self._path_step("Wrap", "θ", place.wrap_deg, "deg"))
+        if place.drum and place.driver_pitch_mm > place.driven_pitch_mm:
+            numbers = {"D": place.large_pitch_mm, "d": place.small_pitch_mm, "C": place.centre_mm}
+            formula = "180 + 2 asin((D - d) / (2 C))"
+            return self._one("Wrap of the groove", Step("Wrap", "θ", formula, numbers, place.wrap_deg, "deg", EXACT))
         return self._one(
             "Wrap of the small pulley",
             Step(
@@ -226,6 +274,13 @@ class Workings:
         """Pitch diameter from what a calliper measures."""
         gap = tables.section(self.d.link.section).outside_minus_pitch_mm
         pitch = self.place.driver_pitch_mm if driver else self.place.driven_pitch_mm
+        if self.place.drum and not driver:
+            add = tables.section(self.d.link.section).flat_drum_mm or 0.0
+            source = tables.table("sections").as_source
+            numbers = {"D_o": pitch - add, "Δ": add}
+            note = "the pitch line of a belt lies outside the drum it runs on"
+            step = Step("Effective diameter of the drum", "D", "D_o + Δ", numbers, pitch, "mm", source, note)
+            return self._one("Effective diameter of the drum", step)
         return self._one(
             "Pitch diameter",
             Step(
@@ -263,8 +318,12 @@ class Workings:
                 "Centre distance",
                 Step("Centre distance as entered", "C", "as entered", {}, self.place.centre_mm, "mm", EXACT),
             )
+        if self.place.path:
+            return self._one(
+                "Centre distance with an idler", self._path_step("Centre distance", "C", self.place.centre_mm, "mm")
+            )
         return centre_working(
-            GeometryInputs(
+            GeometryInputs.model_construct(
                 small_diameter_mm=self.place.small_pitch_mm,
                 large_diameter_mm=self.place.large_pitch_mm,
                 pitch_length_mm=self.d.belt.pitch_length_mm,
@@ -292,6 +351,7 @@ class Workings:
                 wrap_deg=self.place.wrap_deg,
                 nominal_length_in=nominal,
                 belts=self.d.link.belts,
+                drum_wrap_deg=self.place.drum_wrap_deg,
             )
         )
 
@@ -347,6 +407,7 @@ class Workings:
                 wrap_deg=self.place.wrap_deg,
                 span_mm=self.d.tension.span_mm,
                 tensioning=self.d.link.tensioning,
+                drum_wrap_deg=self.place.drum_wrap_deg,
             )
         )
         if self.d.link.static_tension_n is None:
@@ -355,6 +416,40 @@ class Workings:
             "Tension really set, as entered", "T_set", "as entered", {}, self.d.link.static_tension_n, "N", EXACT
         )
         return Working(working.title, (*working.steps, entered))
+
+    def _life(self) -> tuple[Step, ...]:
+        found, data = self.d.life, tables.life(self.d.link.section)
+        assert found is not None
+        assert data is not None
+        peaks = {"T1": found.peak_small_n / rating.N_PER_LBF, "T2": found.peak_large_n / rating.N_PER_LBF}
+        numbers = {"K": data.life_force_lbf, "b": data.exponent, **peaks}
+        told = min(found.passes, rating.MOST_PASSES) / 1e6
+        return (
+            Step(
+                "Passes until the belt tires, told up to a thousand million",
+                "N",
+                "1e-6 / ((K/T1)^-b + (K/T2)^-b), T = F1 + K_b/d in lbf and in",
+                numbers,
+                told,
+                "",
+                LIFE,
+                "a ranking: with an exponent near 11 hours are good to a factor of five",
+            ),
+        )
+
+    def life_passes(self) -> Working:
+        """Passes of the belt until it tires, as a trend."""
+        return self._one("Life trend of the belt", *self._life())
+
+    def life_hours(self) -> Working:
+        """The same in hours."""
+        found = self.d.life
+        assert found is not None
+        length = (self.d.belt.pitch_length_mm if self.d.belt else self.place.length_mm) / MM_PER_IN
+        feet = self.d.belt_speed_m_per_s / M_PER_S_PER_FT_PER_MIN
+        numbers = {"N": min(found.passes, rating.MOST_PASSES) / 1e6, "L": length, "V": feet}
+        step = Step("Hours", "t", "1e6 N L / (720 V), L in inches, V in ft/min", numbers, found.hours, "h", LIFE)
+        return self._one("Life trend of the belt", *self._life(), step)
 
     def deflection_force(self) -> Working:
         """Force at mid-span."""
@@ -449,6 +544,8 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         "shaft_load",
     )
     table: dict[str, Callable[[], Working]] = {key: getattr(made, key) for key in plain}
+    if made.d.life is not None:
+        table |= {"life_passes": made.life_passes, "life_hours": made.life_hours}
     table["driver_pitch"] = lambda: made.pitch(driver=True)
     table["driven_pitch"] = lambda: made.pitch(driver=False)
     return table

@@ -1,0 +1,255 @@
+"""V-belts of every section, on drums and round idlers, against published and independent values."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from math import isfinite, pi
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+from shapely import LinearRing, Point, union_all
+
+from builders import INCH, build_belt, build_machine
+from pulltide.core.belt_path import Idler, Round, belt_path, centre_with_idler_mm, with_idler
+from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.family import LinkResult
+from pulltide.core.line import solve_line
+from pulltide.core.links.v_belt import VBelt, rating, tables
+from pulltide.core.links.v_belt.layout import layout
+
+LIGHT = {"running_torque_nm": 2.0, "peak_torque_nm": 3.0, "breakaway_torque_nm": None}
+
+
+def solved(**changes: Any) -> LinkResult:
+    machine = build_machine(links=[build_belt(**{"measured_as": "pitch", **changes})], need=LIGHT)
+    line = solve_line(machine, machine.plans[0])
+    assert line is not None
+    return line.links[0]
+
+
+def step(driver_mm: float, driven_mm: float) -> list[dict[str, float]]:
+    return [{"driver_diameter_mm": driver_mm, "driven_diameter_mm": driven_mm}]
+
+
+@pytest.mark.parametrize(
+    ("section", "inches", "rpm", "horsepower"),
+    [
+        ("C", 9.0, 1750, 15.984),
+        ("C", 7.0, 870, 6.326),
+        ("3VX", 2.8, 1750, 2.494),
+        ("3VX", 8.0, 3450, 17.441),
+        ("5V", 7.1, 1160, 11.714),
+        ("5VX", 4.4, 1750, 8.698),
+        ("5VX", 8.0, 575, 9.367),
+    ],
+)
+def test_ratings_of_the_heavier_sections(section: str, inches: float, rpm: float, horsepower: float):
+    """RMA IP-20 and IP-22 formulas as printed in Machinery's Handbook, constants from memory, worked separately."""
+    assert rating.basic_rating_kw(section, inches * INCH, rpm, 1.0) / 0.745700 == pytest.approx(horsepower, abs=0.001)
+
+
+def test_cogged_belts_carry_more_than_plain_ones_on_small_pulleys():
+    """The trade's reason to buy them. Common practice, no source."""
+    for plain, cogged in (("A", "AX"), ("B", "BX"), ("C", "CX"), ("5V", "5VX")):
+        small = tables.section(plain).least_diameter_mm
+        assert rating.basic_rating_kw(cogged, small, 1750, 1.0) > rating.basic_rating_kw(plain, small, 1750, 1.0)
+
+
+@pytest.mark.parametrize("section", tables.section_names())
+def test_a_rating_rises_with_the_pulley_and_falls_with_none(section: str):
+    least = tables.section(section).least_diameter_mm
+    rated = [rating.basic_rating_kw(section, least * times, 1160.0, 1.0) for times in (1.0, 1.2, 1.5, 2.0)]
+    assert rated == sorted(rated)
+    assert rated[0] > 0
+
+
+def test_the_older_table_for_c_belts():
+    """Shigley Table 17-12, from memory: C, 9.0 in pitch at 3000 ft/min; the standard rates about twice that."""
+    old = tables.old_rating_hp("C", 9.0, 3000.0)
+    assert old is not None
+    now = rating.basic_rating_kw("C", 9.0 * INCH, 3000 / (pi * 9 / 12), 1.0) / 0.7457
+    assert 1.7 < now / old < 2.2
+
+
+def test_a_belt_on_a_flat_drum():
+    """2.75 in pitch to a 20 in drum, A81: 20.41 in effective, 21.082 in centres, 130.48°, factor 0.861, 7.42 to 1."""
+    link = solved(steps=step(2.75 * INCH, 20 * INCH), belt="A81", driven_rim="flat drum")
+    place = link.details.layout
+    assert place.driven_pitch_mm == pytest.approx(20.41 * INCH, abs=0.01)
+    assert place.centre_mm == pytest.approx(21.082 * INCH, rel=0.002)
+    assert place.wrap_deg == pytest.approx(130.48, rel=0.002)
+    assert link.details.arc_factor == pytest.approx(0.861, abs=0.001)
+    assert link.ratio == pytest.approx(7.42, rel=0.002)
+    assert link.flow.driven_speed_rpm > 1740 / 7.42 * 0.98
+
+
+def test_the_tension_ratio_of_a_drum():
+    """At 145° on the groove: 3.656 on the V side, 2.988 on the drum, which decides. RMA IP-20 basis."""
+    span = rating.Span(145.0, 5.0, 500.0, 480.0, 0.1, True, 215.0)
+    assert rating.tension_ratio(145.0) == pytest.approx(3.656, rel=0.002)
+    assert span.ratio == pytest.approx(2.988, rel=0.002)
+    assert span.arc_factor == min(rating.arc_factor(145.0), rating.drum_arc_factor(215.0))
+
+
+def test_drum_and_groove_run_out_of_grip_together_near_130_degrees():
+    """RMA IP-20 engineering text, from memory: (D - d) / C about 0.84, wrap 130.6°."""
+    both = [(rating.arc_factor(wrap), rating.drum_arc_factor(360 - wrap)) for wrap in (128.0, 133.0)]
+    assert both[0][0] < both[0][1]
+    assert both[1][0] > both[1][1]
+
+
+@pytest.mark.parametrize(
+    ("changes", "words"),
+    [
+        ({"run": "crossed"}, "crossed"),
+        ({"section": "3V", "belt": "3V500", "driven_rim": "flat drum"}, "flat drum"),
+        ({"idler": "slack strand, inside"}, "outside diameter"),
+        ({"belt": "AX51"}, "A51"),
+    ],
+)
+def test_what_a_v_belt_cannot_do_is_refused_with_the_reason(changes: dict[str, Any], words: str):
+    with pytest.raises(ValidationError, match=words):
+        VBelt.model_validate(build_belt(**changes))
+
+
+def test_life_of_a_published_drive():
+    """Shigley Example 17-4, from memory: B, 7.4 and 11 in, F1 64.4 lbf: peaks 142.2 and 116.8 lbf, 11e9 passes."""
+    found = rating.life("B", 64.41 * rating.N_PER_LBF, (7.4 * INCH, 11 * INCH), 113.8 * INCH, 3390.3 * 0.00508)
+    assert found is not None
+    assert found.peak_small_n / rating.N_PER_LBF == pytest.approx(142.25, rel=0.001)
+    assert found.peak_large_n / rating.N_PER_LBF == pytest.approx(116.77, rel=0.001)
+    assert found.passes == pytest.approx(1.106e10, rel=0.005)
+    assert found.hours == pytest.approx(46_620, rel=0.005), "told up to a thousand million passes"
+
+
+def test_life_ranks_small_pulleys_as_the_method_does():
+    """A, 40 lbf tight side, 10 in large pulley: 2.4 at 3.4 in, 1 at 3.0, 0.35 at 2.6, from the same equation."""
+    passes = [
+        rating.life("A", 40 * rating.N_PER_LBF, (d * INCH, 10 * INCH), 1400.0, 8.0).passes for d in (3.4, 3.0, 2.6)
+    ]
+    assert passes[0] / passes[1] == pytest.approx(2.4, abs=0.05)
+    assert passes[2] / passes[1] == pytest.approx(0.35, abs=0.01)
+
+
+def test_no_life_is_told_where_no_constants_are_known():
+    assert solved().details.life is not None
+    assert solved(section="AX", belt="AX51").details.life is None
+
+
+def test_a_path_with_an_idler_on_the_back():
+    """Exact tangents: 40 and 120 mm, 500 mm apart, back idler 35 mm at (150, 85): 1516.542 mm, 167.04/201.05/8.09°."""
+    path = belt_path((Round(0, 0, 40), Round(500, 0, 120), Round(150, 85, 35, on_back=True)))
+    assert path.length_mm == pytest.approx(1516.542, abs=0.001)
+    assert [span.length_mm for span in path.spans] == pytest.approx([493.56, 325.12, 155.24], abs=0.01)
+    assert path.wraps_deg == pytest.approx([167.04, 201.05, 8.09], abs=0.01)
+
+
+def test_an_idler_that_misses_the_belt_is_refused():
+    with pytest.raises(ImpossibleGeometry, match="does not touch"):
+        belt_path((Round(0, 0, 40), Round(500, 0, 120), Round(150, 110, 35, on_back=True)))
+    with pytest.raises(ImpossibleGeometry, match="in the way"):
+        belt_path((Round(0, 0, 20), Round(300, 0, 20), Round(150, 4, 28)))
+    with pytest.raises(ImpossibleGeometry, match="overlap"):
+        belt_path((Round(0, 0, 40), Round(50, 0, 120)))
+
+
+@given(st.floats(20, 100), st.floats(20, 150), st.floats(300, 900), st.floats(10, 60), st.floats(0.15, 0.85))
+@settings(max_examples=60)
+def test_inside_wheels_run_along_their_hull(r1: float, r2: float, centre: float, r3: float, share: float):
+    """A belt round three wheels inside it is the convex hull of their circles: shapely's perimeter."""
+    wheels = with_idler(r1, r2, centre, Idler(r3, share, 12.0, on_back=False))
+    try:
+        path = belt_path(wheels)
+    except ImpossibleGeometry:
+        return
+    discs = [Point(wheel.x_mm, wheel.y_mm).buffer(wheel.radius_mm, quad_segs=400) for wheel in wheels]
+    assert path.length_mm == pytest.approx(union_all(discs).convex_hull.length, rel=1e-4)
+
+
+def test_strands_of_a_back_idler_touch_every_wheel_and_cross_none():
+    wheels = with_idler(40.0, 120.0, 500.0, Idler(50.0, 0.4, 25.0, on_back=True))
+    path = belt_path(wheels)
+    for wheel, before, after in zip(wheels, (path.spans[-1], *path.spans), path.spans, strict=False):
+        for point in (before.end_mm, after.start_mm):
+            assert Point(wheel.x_mm, wheel.y_mm).distance(Point(point)) == pytest.approx(wheel.radius_mm)
+    corners = [point for span in path.spans for point in (span.start_mm, span.end_mm)]
+    assert LinearRing(corners).is_simple
+
+
+def test_the_centre_with_an_idler_is_where_the_belt_is_taut():
+    idler = Idler(45.0, 0.3, 20.0, on_back=True)
+    centre = centre_with_idler_mm(1600.0, 45.0, 130.0, 520.0, idler)
+    assert belt_path(with_idler(45.0, 130.0, centre, idler)).length_mm == pytest.approx(1600.0, rel=1e-9)
+
+
+def test_idlers_change_wrap_as_the_trade_says():
+    """An outside idler adds wrap, an inside one takes it; both draw the shafts together on the same belt."""
+    plain = solved().details.layout
+    outside = solved(idler="slack strand, outside", idler_diameter_mm=130.0, idler_push_mm=40.0).details.layout
+    inside = solved(idler="slack strand, inside", idler_diameter_mm=130.0, idler_push_mm=40.0).details.layout
+    assert outside.wrap_deg > plain.wrap_deg > inside.wrap_deg
+    assert outside.centre_mm < plain.centre_mm
+    assert inside.centre_mm < plain.centre_mm
+    assert outside.length_mm == pytest.approx(plain.length_mm, rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("side", "adds"),
+    [
+        ("slack strand, inside", 0.0),
+        ("slack strand, outside", 0.1),
+        ("tight strand, inside", 0.1),
+        ("tight strand, outside", 0.2),
+    ],
+)
+def test_an_idler_adds_to_the_service_factor(side: str, adds: float):
+    """Machinery's Handbook, V-belts, from memory."""
+    more = solved(idler=side, idler_diameter_mm=130.0)
+    assert more.service_factor.value - solved().service_factor.value == pytest.approx(adds)
+
+
+@pytest.mark.parametrize(("section", "take_off_mm"), [("3V", 1.27), ("5V", 2.54), ("C", 10.16), ("SPA", 5.5)])
+def test_outside_to_pitch_diameter(section: str, take_off_mm: float):
+    """RMA IP-20 and IP-22, ISO 4183 (twice the least b), from memory."""
+    belt = tables.stock_belts(section)[len(tables.stock_belts(section)) // 2].designation
+    link = VBelt.model_validate(build_belt(section=section, belt=belt, steps=step(250.0, 400.0)))
+    assert layout(link, 1).driver_pitch_mm == pytest.approx(250.0 - take_off_mm, abs=0.01)
+
+
+@given(
+    st.sampled_from([name for name in tables.section_names() if tables.section(name).flat_drum_mm]),
+    st.sampled_from(["none", "slack strand, inside", "slack strand, outside"]),
+    st.floats(50, 300),
+    st.floats(60, 900),
+    st.floats(20, 400),
+    st.floats(0, 200),
+    st.data(),
+)
+@settings(max_examples=120)
+def test_drums_and_idlers_never_break_the_line(
+    section: str, idler: str, driver: float, drum: float, idler_mm: float, push_mm: float, data: st.DataObject
+):
+    """No exception, no nan, no gain of power, over the allowed range; what does not fit says so."""
+    belt = data.draw(st.sampled_from([belt.designation for belt in tables.stock_belts(section)]))
+    link = solved(
+        section=section,
+        belt=belt,
+        steps=step(driver, drum),
+        driven_rim="flat drum",
+        idler=idler,
+        idler_diameter_mm=idler_mm,
+        idler_push_mm=push_mm,
+    )
+    assert 0 < link.efficiency < 1
+    assert all(figure.value is None or isfinite(figure.value) for figure in link.figures)
+    place = link.details.layout
+    assert place.fault is not None or place.centre_mm > (place.driver_outside_mm + place.driven_outside_mm) / 2
+
+
+def test_more_push_never_gives_longer_centres():
+    sizes = {"idler": "slack strand, outside", "idler_diameter_mm": 130.0}
+    centres = [solved(**sizes, idler_push_mm=push).details.layout.centre_mm for push in (0.0, 10.0, 30.0, 60.0)]
+    assert all(a >= b for a, b in pairwise(centres))
