@@ -252,7 +252,10 @@ class Method:
 
 @dataclass(frozen=True, slots=True)
 class Family:
-    """All that a link family provides. ``housing`` names a part that both its shafts belong to."""
+    """All that a link family provides. ``housing`` names a part that both its shafts belong to.
+
+    ``shares`` names packages of the core whose tables it uses with other families.
+    """
 
     kind: str
     title: str
@@ -271,6 +274,7 @@ class Family:
     rules: tuple[Rule, ...]
     caution: str = ""
     housing: str = ""
+    shares: tuple[str, ...] = ()
 
 
 def design_torque(flow: Flow, sizing: Sizing, service_factor: float) -> DesignTorque:

@@ -54,7 +54,8 @@ def _formulas(family: Family) -> Iterator[Step]:
 
 
 def _link_chapter(family: Family) -> Chapter:
-    tables = tables_of(family.model.__module__.rpartition(".")[0])
+    packages = (family.model.__module__.rpartition(".")[0], *family.shares)
+    tables = tuple(table for package in packages for table in tables_of(package))
     return Chapter(family.kind, family.title, tuple(_formulas(family)), tables, family.rules, family.methods)
 
 

@@ -1,13 +1,14 @@
 """Pairs of spur gears, outside or inside one another."""
 
 from pulltide.core.family import Family, LinkWords
-from pulltide.core.links.gear_pair import tables
 from pulltide.core.links.gear_pair.checks import RULES
 from pulltide.core.links.gear_pair.gives import gives
 from pulltide.core.links.gear_pair.inputs import GearPair
-from pulltide.core.links.gear_pair.transmission import GearTransmission, service_factor
+from pulltide.core.links.gear_pair.transmission import GearTransmission
 from pulltide.core.links.gear_pair.variants import settle, starter, variants
 from pulltide.core.links.gear_pair.working import METHODS, workings
+from pulltide.core.spur import tables
+from pulltide.core.spur.mesh import service_factor
 
 __all__ = ["FAMILY", "GearPair"]
 
@@ -46,4 +47,5 @@ FAMILY = Family(
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
     gives=gives,
     rules=RULES,
+    shares=(tables.PACKAGE,),
 )

@@ -164,7 +164,18 @@ SPREAD = _rule(
     quantity="backlash added",
     source=EXACT,
 )
+IDLER = _rule(
+    "idler",
+    N,
+    ">=",
+    ("An idler leaves the ratio alone and turns the sense round; its teeth are bent both ways", ""),
+    "",
+    "It needs a shaft and bearings of its own.",
+    quantity="idlers",
+    source=MESHING,
+)
 RULES = (
+    IDLER,
     BENDING,
     WEAR,
     NO_WEAR,

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from pulltide.core.family import GivePoint, LinkResult
-from pulltide.core.links.gear_pair.transmission import MOMENT_SHARE, GearDetails
+from pulltide.core.links.gear_pair.transmission import GearDetails
+from pulltide.core.spur.kinds import MOMENT_SHARE
 
 
 def gives(result: LinkResult) -> Iterator[GivePoint]:

@@ -7,20 +7,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from pulltide.core.model import CoreModel, Degrees, Mm, Plain
-
-Material = Literal[
-    "steel 1020 hot rolled",
-    "steel 1045 normalised",
-    "steel 4140 hardened",
-    "steel 4140 hard",
-    "grey iron class 30",
-    "tin bronze",
-    "acetal or nylon",
-    "printed PLA or PETG",
-    "printed nylon",
-]
-Made = Literal["cast", "cut", "hobbed", "ground"]
-Running = Literal["enclosed, oiled", "open, greased", "open, dirty"]
+from pulltide.core.spur.kinds import Made, Material, Running
 
 
 class GearPair(CoreModel):
@@ -30,6 +17,8 @@ class GearPair(CoreModel):
     mesh: Literal["external", "internal"] = Field("external", title="Mesh")
     driver_teeth: int = Field(title="Driver teeth", ge=8, le=400)
     driven_teeth: int = Field(title="Driven teeth", ge=8, le=400)
+    idlers: int = Field(0, title="Idlers between", ge=0, le=3)
+    idler_teeth: int | None = Field(None, title="Idler teeth", ge=8, le=400)
     module_mm: Mm | None = Field(None, title="Module", ge=0.3, le=25)
     diametral_pitch: Plain | None = Field(None, title="Diametral pitch, teeth an inch", ge=1, le=80)
     pressure_angle: Literal["20", "14.5"] = Field("20", title="Pressure angle, degrees")
@@ -47,6 +36,10 @@ class GearPair(CoreModel):
             raise ValueError("give the module or the diametral pitch, one of the two; mating gears share it")
         if self.mesh == "internal" and self.driver_teeth == self.driven_teeth:
             raise ValueError("a gear inside another needs fewer teeth than its ring")
+        if self.idlers and self.mesh == "internal":
+            raise ValueError("an idler between a gear and its ring is a planetary set with its carrier held: use that")
+        if self.idlers and self.idler_teeth is None:
+            raise ValueError("an idler needs its teeth; they do not change the ratio, but where the shafts stand")
         return self
 
     @property
@@ -58,6 +51,11 @@ class GearPair(CoreModel):
     def angle(self) -> float:
         """Pressure angle [degrees]."""
         return float(self.pressure_angle)
+
+    @property
+    def chain(self) -> tuple[int, ...]:
+        """Teeth of every gear from driver to driven, idlers between."""
+        return (self.driver_teeth, *((self.idler_teeth or 0,) * self.idlers), self.driven_teeth)
 
     @property
     def small_teeth(self) -> int:

@@ -4,49 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import pairwise
 from math import gcd, inf, pi, radians, tan
 
-from pulltide.core.drawing import LinkPicture, polar
-from pulltide.core.family import (
-    Carried,
-    Figure,
-    Flow,
-    Limit,
-    LinkResult,
-    ServiceFactor,
-    ShaftLimits,
-    Sizing,
-    Turn,
-    design_torque,
-    own_factor,
-)
+from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
+from pulltide.core.family import Carried, Figure, Flow, Limit, LinkResult, ShaftLimits, Sizing, Turn, design_torque
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
-from pulltide.core.links.gear_pair import checks, geometry, rating, tables
+from pulltide.core.links.gear_pair import checks
 from pulltide.core.links.gear_pair.inputs import GearPair
+from pulltide.core.spur import geometry, rating
+from pulltide.core.spur.kinds import MOMENT_SHARE, PLASTICS, SHAFT_FACTOR, mesh_efficiency
+from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
 from pulltide.core.units import rim_speed_m_per_s
-
-#: Efficiency of one mesh by how it runs; cast or worn teeth lose more. Common practice, no source.
-EFFICIENCY = {"enclosed, oiled": 0.985, "open, greased": 0.96, "open, dirty": 0.93}
-CAST_EFFICIENCY = 0.90
-#: What dirt adds to the overload factor, and the pull on a shaft over the tooth force. Common practice, no source.
-DIRT_ADDS, SHAFT_FACTOR = 0.25, 1.25
-#: What a tooth bears for a moment over its lasting bending force. Common practice, no source.
-MOMENT_SHARE = 2.0
-PLASTICS = ("acetal or nylon", "printed PLA or PETG", "printed nylon")
-
-
-@dataclass(frozen=True, slots=True)
-class Strength:
-    """What one gear of the pair bears at the pitch line [N]; wear is None where no hardness rates it."""
-
-    teeth: int
-    material: tables.MaterialData
-    bending_mpa: float
-    geometry_factor: float
-    size_factor: float
-    bending_n: float
-    contact_mpa: float | None
-    lewis_n: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,33 +29,39 @@ class GearDetails:
     contact_ratio: float
     backlash_mm: float
     speed_m_per_s: float
-    dynamic_factor: float
-    face_factor: float
-    contact_shape: float
-    elastic: float
-    pinion: Strength
-    gear: Strength
-    bending_n: float
-    wear_n: float | None
+    meshes: tuple[MeshStrength, ...]
     force_n: float
     design_force_n: float
     stall_force_n: float | None
     overload_factor: float
 
     @property
+    def weakest(self) -> MeshStrength:
+        """The mesh whose teeth bear least in bending."""
+        return min(self.meshes, key=lambda mesh: mesh.bending_n)
+
+    @property
+    def bending_n(self) -> float:
+        """Tooth force that every mesh bears in bending [N]."""
+        return self.weakest.bending_n
+
+    @property
+    def soonest_worn(self) -> MeshStrength | None:
+        """The mesh whose flanks bear least, None where one is not rated for wear."""
+        if any(mesh.wear_n is None for mesh in self.meshes):
+            return None
+        return min(self.meshes, key=lambda mesh: mesh.wear_n or 0.0)
+
+    @property
+    def wear_n(self) -> float | None:
+        """Tooth force that every mesh bears in wear [N]; None where no hardness rates it."""
+        worn = self.soonest_worn
+        return None if worn is None else worn.wear_n
+
+    @property
     def pinion_mm(self) -> float:
         """Pitch diameter of the pinion [mm]."""
         return min(self.driver_mm, self.driven_mm)
-
-
-def service_factor(sizing: Sizing, running: str = "open, greased") -> ServiceFactor:
-    """Overload factor Ko in place of a service factor, never with one; dirt adds 0.25."""
-    if (own := own_factor(sizing.duty)) is not None:
-        return own
-    dirt = DIRT_ADDS if running == "open, dirty" else 0.0
-    value = tables.overload_factor(sizing.duty.shock_used, sizing.prime_mover) + dirt
-    note = "the overload factor stands for a service factor" + ("; 0.25 added for dirt" if dirt else "")
-    return ServiceFactor(value, tables.table("overload_factor").as_source, note)
 
 
 class GearTransmission:
@@ -97,8 +72,10 @@ class GearTransmission:
         self.step = step
         self.driver_mm = link.module * link.driver_teeth
         self.driven_mm = link.module * link.driven_teeth
-        internal = link.mesh == "internal"
-        self.centre_mm = geometry.centre_mm(link.module, link.small_teeth, link.large_teeth, internal) + link.spread_mm
+        self.centre_mm = link.spread_mm + sum(
+            geometry.centre_mm(link.module, min(pair), max(pair), link.mesh == "internal")
+            for pair in pairwise(link.chain)
+        )
 
     @property
     def ratio(self) -> float:
@@ -107,22 +84,39 @@ class GearTransmission:
 
     @property
     def turn(self) -> Turn:
-        """An external mesh reverses, a gear inside a ring does not."""
-        return -1 if self.link.mesh == "external" else 1
+        """An external mesh reverses, a gear inside a ring does not; each idler reverses once more."""
+        if self.link.mesh == "internal":
+            return 1
+        return -1 if self.link.idlers % 2 == 0 else 1
 
     @property
     def _efficiency(self) -> float:
-        return min(EFFICIENCY[self.link.running], CAST_EFFICIENCY if self.link.made == "cast" else 1.0)
+        one = mesh_efficiency(self.link.running, self.link.made)
+        return float(one ** (1 + self.link.idlers))
 
     def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
-        """No slip; a constant share is lost."""
+        """No slip; a constant share is lost in every mesh."""
         return Carried(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
 
     def picture(self) -> LinkPicture:
-        """Two pitch circles that touch."""
+        """Pitch circles that touch, idlers between."""
         link = self.link
         offset = polar(self.centre_mm, link.angle_deg)
-        return LinkPicture("gear", offset, self.driver_mm / 2, self.driven_mm / 2, link.driver_teeth, link.driven_teeth)
+        return LinkPicture(
+            "gear",
+            offset,
+            self.driver_mm / 2,
+            self.driven_mm / 2,
+            link.driver_teeth,
+            link.driven_teeth,
+            extra=tuple(self._idlers()),
+        )
+
+    def _idlers(self) -> Iterator[DrawnWheel]:
+        link, teeth = self.link, self.link.idler_teeth or 0
+        for index in range(link.idlers):
+            out = link.module * (link.driver_teeth + teeth * (2 * index + 1)) / 2
+            yield DrawnWheel(polar(out, link.angle_deg), link.module * teeth / 2, teeth)
 
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the pair under a load."""
@@ -152,75 +146,45 @@ class GearTransmission:
 
     def _details(self, flow: Flow, design_nm: float, overload: float) -> GearDetails:
         link, internal = self.link, self.link.mesh == "internal"
-        teeth = link.small_teeth, link.large_teeth
         speed = rim_speed_m_per_s(self.driver_mm, flow.driver_speed_rpm)
-        quality = rating.QUALITY[link.made]
-        pinion_mm = link.module * teeth[0]
-        dynamic = rating.dynamic_factor(quality, speed)
-        face = rating.face_factor(link.face_width_mm, pinion_mm, link.running)
-        first, second = self._strengths(speed, dynamic * face)
-        shape = rating.contact_geometry(teeth[1] / teeth[0], link.angle, internal)
-        made_of = [(item.material.elastic_gpa, item.material.poisson) for item in (first, second)]
-        elastic = rating.elastic_coefficient(made_of[0], made_of[1])
-        stresses = [item.contact_mpa for item in (first, second)]
-        known = [stress for stress in stresses if stress is not None]
-        wear = None
-        if len(known) == 2:
-            factors = dynamic * face * max(first.size_factor, second.size_factor)
-            wear = rating.contact_force_n(min(known), (elastic, pinion_mm, link.face_width_mm, shape), factors)
+        meshes = tuple(mesh_strength(mesh, speed) for mesh in self._meshes())
         spread = link.spread_mm / link.module
         stall = flow.driver_stall_torque_nm
+        contact = min(geometry.contact_ratio(mesh.mesh.teeth, link.angle, internal, spread) for mesh in meshes)
         return GearDetails(
             link,
             self.driver_mm,
             self.driven_mm,
             self.centre_mm,
-            geometry.contact_ratio(teeth, link.angle, internal, spread),
+            contact,
             2 * link.spread_mm * tan(radians(link.angle)),
             speed,
-            dynamic,
-            face,
-            shape,
-            elastic,
-            first,
-            second,
-            min(first.bending_n, second.bending_n),
-            wear,
+            meshes,
             2000 * flow.driver_torque_nm / self.driver_mm,
             2000 * design_nm / self.driver_mm,
             None if stall is None else 2000 * stall / self.driver_mm,
             overload,
         )
 
-    def _strengths(self, speed: float, factors: float) -> tuple[Strength, Strength]:
-        """Pinion and gear; cycles fall with speed, and the gear of a harder pinion gains a little."""
-        link = self.link
-        drives = link.driver_teeth <= link.driven_teeth
-        names = (link.driver_material, link.driven_material) if drives else (link.driven_material, link.driver_material)
-        teeth, ratio = (link.small_teeth, link.large_teeth), link.large_teeth / link.small_teeth
-        hard = [tables.materials()[name].hardness_hb for name in names]
-        gains = 1.0
-        if hard[0] is not None and hard[1] is not None:
-            gains = rating.hardness_ratio_factor(hard[0], hard[1], ratio)
-        pinion = self._strength(teeth[0], teeth[1], names[0], (speed, factors, rating.CYCLES, 1.0))
-        gear = self._strength(teeth[1], teeth[0], names[1], (speed, factors, rating.CYCLES / ratio, gains))
-        return pinion, gear
-
-    def _strength(self, teeth: int, mate: int, material: str, at: tuple[float, float, float, float]) -> Strength:
-        link, data = self.link, tables.materials()[material]
-        speed, factors, cycles, gains = at
-        form = tables.lewis_form(teeth, link.pressure_angle)
-        shape = tables.geometry_factor(teeth, mate, link.pressure_angle)
-        size = rating.size_factor(link.face_width_mm, link.module, form)
-        lewis = (
-            data.static_mpa * link.face_width_mm * link.module * form / rating.lewis_velocity_factor(link.made, speed)
-        )
-        if data.hardness_hb is None:
-            return Strength(teeth, data, data.static_mpa, shape, size, lewis, None, lewis)
-        bending = rating.bending_allowable_mpa(data.hardness_hb, cycles)
-        force = rating.bending_force_n(bending, link.face_width_mm, link.module, shape, factors * size)
-        contact = rating.contact_allowable_mpa(data.hardness_hb, cycles, gains)
-        return Strength(teeth, data, bending, shape, size, force, contact, lewis)
+    def _meshes(self) -> Iterator[Mesh]:
+        """Every mesh from driver to driven. An idler is of the driver's material and is bent both ways."""
+        link, last = self.link, len(self.link.chain) - 1
+        materials = (*((link.driver_material,) * last), link.driven_material)
+        for index, pair in enumerate(pairwise(link.chain)):
+            order = (0, 1) if pair[0] <= pair[1] else (1, 0)
+            both = tuple(0 < index + side < last for side in order)
+            made_of = tuple(materials[index + side] for side in order)
+            yield Mesh(
+                link.module,
+                (min(pair), max(pair)),
+                link.pressure_angle,
+                link.face_width_mm,
+                (made_of[0], made_of[1]),
+                link.made,
+                link.running,
+                link.mesh == "internal",
+                (both[0], both[1]),
+            )
 
 
 class Inspection:
@@ -260,19 +224,23 @@ class Inspection:
 
     def _mesh(self) -> Iterator[Finding]:
         d, subject, link = self.details, self.subject, self.details.link
+        fewest = min(link.chain)
         if link.mesh == "internal":
             yield judge(checks.RING, subject, float(link.large_teeth - link.small_teeth), 10.0)
         else:
-            most = geometry.largest_mate(link.small_teeth, link.angle)
-            yield judge(checks.INTERFERENCE, subject, float(link.large_teeth), min(most, 1e6) if most != inf else 1e6)
-        yield judge(checks.UNDERCUT, subject, link.small_teeth + 0.99, geometry.undercut_teeth(link.angle))
+            pairs = [(max(pair), geometry.largest_mate(min(pair), link.angle)) for pair in pairwise(link.chain)]
+            large, most = max(pairs, key=lambda pair: pair[0] / pair[1] if pair[1] else inf)
+            yield judge(checks.INTERFERENCE, subject, float(large), min(most, 1e6))
+        yield judge(checks.UNDERCUT, subject, fewest + 0.99, geometry.undercut_teeth(link.angle))
         yield judge_two(checks.CONTACT, subject, d.contact_ratio, 1.2, 1.0)
         yield judge(checks.SPREAD, subject, d.backlash_mm, 0.0)
-        yield judge(checks.HUNTING, subject, float(gcd(link.driver_teeth, link.driven_teeth)), 1.0)
+        yield judge(checks.HUNTING, subject, float(max(gcd(*pair) for pair in pairwise(link.chain))), 1.0)
+        if link.idlers:
+            yield state(checks.IDLER, subject, float(link.idlers))
 
     def _proportions(self) -> Iterator[Finding]:
         d, subject, link = self.details, self.subject, self.details.link
-        yield judge_two(checks.RATIO, subject, link.large_teeth / link.small_teeth, 6.0, 10.0)
+        yield judge_two(checks.RATIO, subject, max(max(pair) / min(pair) for pair in pairwise(link.chain)), 6.0, 10.0)
         pitch = pi * link.module
         yield judge(checks.NARROW, subject, link.face_width_mm, 2.9 * pitch)
         yield judge(checks.WIDE, subject, link.face_width_mm, max(5 * pitch, d.pinion_mm))
@@ -298,7 +266,7 @@ def figures(d: GearDetails) -> tuple[Figure, ...]:
         Figure("pitch_speed", "Pitch-line speed", d.speed_m_per_s, "m/s"),
         Figure("bending", "Tooth force, bending", d.bending_n, "N"),
         Figure("wear", "Tooth force, wear", d.wear_n, "N"),
-        Figure("lewis", "Quick look, Lewis", min(d.pinion.lewis_n, d.gear.lewis_n), "N"),
+        Figure("lewis", "Quick look, Lewis", min(mesh.lewis_n for mesh in d.meshes), "N"),
         Figure("force", "Tooth force, running", d.force_n, "N", needs_load=True),
         Figure("design_force", "Tooth force with overload", d.design_force_n, "N", needs_load=True),
         Figure("separating", "Separating force", d.force_n * tan(radians(link.angle)), "N", needs_load=True),

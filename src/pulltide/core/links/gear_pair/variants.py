@@ -7,8 +7,8 @@ from math import ceil, pi
 from typing import Any
 
 from pulltide.core.family import Variant
-from pulltide.core.links.gear_pair import tables
 from pulltide.core.links.gear_pair.inputs import GearPair
+from pulltide.core.spur import tables
 
 REACH = 4
 HARDER = {

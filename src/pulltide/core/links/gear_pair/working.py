@@ -10,12 +10,12 @@ from pydantic import Field
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import LinkResult, Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
-from pulltide.core.links.gear_pair import rating, tables
-from pulltide.core.links.gear_pair.transmission import GearDetails, Strength
+from pulltide.core.links.gear_pair.transmission import GearDetails
 from pulltide.core.model import CoreModel, Mm, Newton, Plain
+from pulltide.core.spur import rating, tables
+from pulltide.core.spur.working import SHIGLEY, bending_working, wear_working
 from pulltide.core.working import Step, Working
 
-SHIGLEY = Source("Shigley's Mechanical Engineering Design", "chapter 14", "formula, constants from memory")
 MESHING = Source("Shigley's Mechanical Engineering Design", "section 13-4", "formula")
 
 
@@ -121,119 +121,6 @@ def _one(name: str, written: str, value: float, unit: str, source: Source, /, **
     return lambda: Working(name, (Step(name, symbol, formula, put_in, value, unit, source),))
 
 
-def _factors(d: GearDetails) -> tuple[Step, ...]:
-    quality = rating.QUALITY[d.link.made]
-    return (
-        Step(
-            "Dynamic factor",
-            "Kv",
-            "((A + √V) / A)^B by quality",
-            {"Qv": quality, "V": d.speed_m_per_s * rating.FPM_PER_M_S},
-            d.dynamic_factor,
-            "",
-            SHIGLEY,
-        ),
-        Step(
-            "Load distribution",
-            "Km",
-            "1 + C_pf + C_ma",
-            {"b": d.link.face_width_mm, "d": d.pinion_mm},
-            d.face_factor,
-            "",
-            SHIGLEY,
-        ),
-    )
-
-
-def _bending(d: GearDetails) -> Working:
-    weak: Strength = min(d.pinion, d.gear, key=lambda item: item.bending_n)
-    b, m = d.link.face_width_mm, d.link.module
-    if weak.material.hardness_hb is None:
-        speed = rating.lewis_velocity_factor(d.link.made, d.speed_m_per_s)
-        form = tables.lewis_form(weak.teeth, d.link.pressure_angle)
-        numbers = {"σ": weak.bending_mpa, "b": b, "m": m, "Y": form, "Kv": speed}
-        step = Step(
-            f"{weak.teeth} teeth, {weak.material.name}", "W", "σ b m Y / Kv", numbers, weak.bending_n, "N", SHIGLEY
-        )
-        return Working("Tooth force by Lewis, no hardness rates it", (step,))
-    numbers = {
-        "σ": weak.bending_mpa,
-        "b": b,
-        "m": m,
-        "J": weak.geometry_factor,
-        "Kv": d.dynamic_factor,
-        "Ks": weak.size_factor,
-        "Km": d.face_factor,
-    }
-    return Working(
-        "Tooth force that bending allows",
-        (
-            *_factors(d),
-            Step(
-                "Allowable stress",
-                "σ",
-                "(77.3 HB + 12800) psi · YN / KR",
-                {"HB": weak.material.hardness_hb, "KR": rating.RELIABILITY},
-                weak.bending_mpa,
-                "MPa",
-                SHIGLEY,
-            ),
-            Step(
-                "Geometry factor",
-                "J",
-                "table by teeth and mate",
-                {"N": float(weak.teeth)},
-                weak.geometry_factor,
-                "",
-                tables.table("geometry_factor").as_source,
-            ),
-            Step(
-                f"Weaker member: {weak.teeth} teeth", "W", "σ b m J / (Kv Ks Km)", numbers, weak.bending_n, "N", SHIGLEY
-            ),
-        ),
-    )
-
-
-def _wear(d: GearDetails) -> Working:
-    stress = min(item.contact_mpa or 0.0 for item in (d.pinion, d.gear))
-    size = max(d.pinion.size_factor, d.gear.size_factor)
-    numbers = {
-        "σ_c": stress,
-        "C_p": d.elastic,
-        "d": d.pinion_mm,
-        "b": d.link.face_width_mm,
-        "I": d.contact_shape,
-        "Kv": d.dynamic_factor,
-        "Ks": size,
-        "Km": d.face_factor,
-    }
-    return Working(
-        "Tooth force that wear allows",
-        (
-            *_factors(d),
-            Step(
-                "Allowable contact stress of the softer",
-                "σ_c",
-                "(322 HB + 29100) psi · ZN CH / KR",
-                {"KR": rating.RELIABILITY},
-                stress,
-                "MPa",
-                SHIGLEY,
-            ),
-            Step(
-                "Contact geometry",
-                "I",
-                "cos φ sin φ / 2 · m_G / (m_G ± 1)",
-                {"φ": d.link.angle},
-                d.contact_shape,
-                "",
-                SHIGLEY,
-            ),
-            Step("Both flanks", "W", "(σ_c / C_p)² d b I / (Kv Ks Km)", numbers, d.wear_n or 0.0, "N", SHIGLEY),
-        ),
-    )
-
-
 def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a pair, by key."""
     d: GearDetails = result.details
@@ -244,7 +131,12 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         {item.key: item.value or 0.0 for item in result.figures},
     )
     sign = "-" if link.mesh == "internal" else "+"
-    weak = min(d.pinion, d.gear, key=lambda item: item.lewis_n)
+    weak = min((item for mesh in d.meshes for item in (mesh.pinion, mesh.gear)), key=lambda item: item.lewis_n)
+    centre_of = f"m (N_large {sign} N_small) / 2 + s"
+    between: dict[str, float] = {}
+    if link.idlers:
+        centre_of = "m (N_large + N_small) / 2 + k m N_i + s"
+        between = {"k": float(link.idlers), "N_i": float(link.idler_teeth or 0)}
     form, speed = (
         tables.lewis_form(weak.teeth, link.pressure_angle),
         rating.lewis_velocity_factor(link.made, d.speed_m_per_s),
@@ -257,7 +149,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         "ratio": _one("Ratio", "i = N2 / N1", result.ratio, "", EXACT, N2=n2, N1=n1),
         "centre": _one(
             "Centre distance",
-            f"C = m (N_large {sign} N_small) / 2 + s",
+            f"C = {centre_of}",
             d.centre_mm,
             "mm",
             EXACT,
@@ -265,6 +157,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             N_large=float(link.large_teeth),
             N_small=float(link.small_teeth),
             s=link.spread_mm,
+            **between,
         ),
         "driver_pitch": _one("Driver pitch diameter", "d = m N", d.driver_mm, "mm", EXACT, m=m, N=n1),
         "driven_pitch": _one("Driven pitch diameter", "d = m N", d.driven_mm, "mm", EXACT, m=m, N=n2),
@@ -289,7 +182,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             d=d.driver_mm,
             n=result.flow.driver_speed_rpm,
         ),
-        "bending": lambda: _bending(d),
+        "bending": lambda: bending_working(d.weakest),
         "lewis": _one(
             "Quick look, Lewis",
             "W = σ b m Y / Kv",
@@ -329,8 +222,15 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             W=d.force_n,
             φ=link.angle,
         ),
-        "efficiency": _one("Efficiency of the mesh", "η = as stated", result.efficiency, "share", COMMON_PRACTICE),
+        "efficiency": _one(
+            "Efficiency of the mesh",
+            "η = of one mesh, to the number of meshes",
+            result.efficiency,
+            "share",
+            COMMON_PRACTICE,
+        ),
     }
-    if d.wear_n is not None:
-        found["wear"] = lambda: _wear(d)
+    worn = d.soonest_worn
+    if worn is not None:
+        found["wear"] = lambda: wear_working(worn)
     return found

@@ -7,7 +7,7 @@ from functools import cache
 
 from pulltide.core.tables import Table, interpolated, load_table, number
 
-PACKAGE = "pulltide.core.links.gear_pair"
+PACKAGE = "pulltide.core.spur"
 NAMES = ("lewis_form", "geometry_factor", "materials", "overload_factor", "sizes", "stock_teeth")
 MATES = (18, 25, 35, 55, 85, 135)
 

@@ -1,0 +1,35 @@
+"""What gears are made of, how their teeth are made, and how they run."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+Material = Literal[
+    "steel 1020 hot rolled",
+    "steel 1045 normalised",
+    "steel 4140 hardened",
+    "steel 4140 hard",
+    "grey iron class 30",
+    "tin bronze",
+    "acetal or nylon",
+    "printed PLA or PETG",
+    "printed nylon",
+]
+Made = Literal["cast", "cut", "hobbed", "ground"]
+Running = Literal["enclosed, oiled", "open, greased", "open, dirty"]
+
+PLASTICS = ("acetal or nylon", "printed PLA or PETG", "printed nylon")
+#: Efficiency of one external mesh by how it runs; cast or worn teeth lose more. Common practice, no source.
+EFFICIENCY = {"enclosed, oiled": 0.985, "open, greased": 0.96, "open, dirty": 0.93}
+CAST_EFFICIENCY = 0.90
+#: What dirt adds to the overload factor, and the pull on a shaft over the tooth force. Common practice, no source.
+DIRT_ADDS, SHAFT_FACTOR = 0.25, 1.25
+#: What a tooth bears for a moment over its lasting bending force. Common practice, no source.
+MOMENT_SHARE = 2.0
+#: Share of its bending strength left to a tooth that is bent both ways each turn. Source: AGMA, Shigley section 14-3.
+BOTH_WAYS = 0.7
+
+
+def mesh_efficiency(running: str, made: str) -> float:
+    """Efficiency of one external mesh [-]."""
+    return min(EFFICIENCY[running], CAST_EFFICIENCY if made == "cast" else 1.0)

@@ -1,0 +1,125 @@
+"""How the strength of a mesh comes about."""
+
+from __future__ import annotations
+
+from pulltide.core.findings import Source
+from pulltide.core.spur import rating, tables
+from pulltide.core.spur.mesh import MeshStrength, Strength
+from pulltide.core.working import Step, Working
+
+SHIGLEY = Source("Shigley's Mechanical Engineering Design", "chapter 14", "formula, constants from memory")
+
+
+def _factors(d: MeshStrength) -> tuple[Step, ...]:
+    quality = rating.QUALITY[d.mesh.made]
+    return (
+        Step(
+            "Dynamic factor",
+            "Kv",
+            "((A + √V) / A)^B by quality",
+            {"Qv": quality, "V": d.speed_m_per_s * rating.FPM_PER_M_S},
+            d.dynamic_factor,
+            "",
+            SHIGLEY,
+        ),
+        Step(
+            "Load distribution",
+            "Km",
+            "1 + C_pf + C_ma",
+            {"b": d.mesh.face_width_mm, "d": d.mesh.pinion_mm},
+            d.face_factor,
+            "",
+            SHIGLEY,
+        ),
+    )
+
+
+def bending_working(d: MeshStrength) -> Working:
+    """Tooth force that the weaker gear of a mesh bears in bending."""
+    weak: Strength = min(d.pinion, d.gear, key=lambda item: item.bending_n)
+    b, m = d.mesh.face_width_mm, d.mesh.module_mm
+    if weak.material.hardness_hb is None:
+        speed = rating.lewis_velocity_factor(d.mesh.made, d.speed_m_per_s)
+        form = tables.lewis_form(weak.teeth, d.mesh.pressure_angle)
+        numbers = {"σ": weak.bending_mpa, "b": b, "m": m, "Y": form, "Kv": speed}
+        step = Step(
+            f"{weak.teeth} teeth, {weak.material.name}", "W", "σ b m Y / Kv", numbers, weak.bending_n, "N", SHIGLEY
+        )
+        return Working("Tooth force by Lewis, no hardness rates it", (step,))
+    numbers = {
+        "σ": weak.bending_mpa,
+        "b": b,
+        "m": m,
+        "J": weak.geometry_factor,
+        "Kv": d.dynamic_factor,
+        "Ks": weak.size_factor,
+        "Km": d.face_factor,
+    }
+    return Working(
+        "Tooth force that bending allows",
+        (
+            *_factors(d),
+            Step(
+                "Allowable stress",
+                "σ",
+                "(77.3 HB + 12800) psi · YN / KR",
+                {"HB": weak.material.hardness_hb, "KR": rating.RELIABILITY},
+                weak.bending_mpa,
+                "MPa",
+                SHIGLEY,
+            ),
+            Step(
+                "Geometry factor",
+                "J",
+                "table by teeth and mate",
+                {"N": float(weak.teeth)},
+                weak.geometry_factor,
+                "",
+                tables.table("geometry_factor").as_source,
+            ),
+            Step(
+                f"Weaker member: {weak.teeth} teeth", "W", "σ b m J / (Kv Ks Km)", numbers, weak.bending_n, "N", SHIGLEY
+            ),
+        ),
+    )
+
+
+def wear_working(d: MeshStrength) -> Working:
+    """Tooth force that the flanks of a mesh bear."""
+    stress = min(item.contact_mpa or 0.0 for item in (d.pinion, d.gear))
+    size = max(d.pinion.size_factor, d.gear.size_factor)
+    numbers = {
+        "σ_c": stress,
+        "C_p": d.elastic,
+        "d": d.mesh.pinion_mm,
+        "b": d.mesh.face_width_mm,
+        "I": d.contact_shape,
+        "Kv": d.dynamic_factor,
+        "Ks": size,
+        "Km": d.face_factor,
+    }
+    return Working(
+        "Tooth force that wear allows",
+        (
+            *_factors(d),
+            Step(
+                "Allowable contact stress of the softer",
+                "σ_c",
+                "(322 HB + 29100) psi · ZN CH / KR",
+                {"KR": rating.RELIABILITY},
+                stress,
+                "MPa",
+                SHIGLEY,
+            ),
+            Step(
+                "Contact geometry",
+                "I",
+                "cos φ sin φ / 2 · m_G / (m_G ± 1)",
+                {"φ": float(d.mesh.pressure_angle)},
+                d.contact_shape,
+                "",
+                SHIGLEY,
+            ),
+            Step("Both flanks", "W", "(σ_c / C_p)² d b I / (Kv Ks Km)", numbers, d.wear_n or 0.0, "N", SHIGLEY),
+        ),
+    )
