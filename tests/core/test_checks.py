@@ -11,22 +11,11 @@ from builders import INCH, build_belt, build_machine
 from pulltide.core import ladder, line_rules
 from pulltide.core.findings import Finding, Severity, holds, judge, judge_two
 from pulltide.core.line import solve_plan
-from pulltide.core.links.gear_pair import checks as gear_checks
-from pulltide.core.links.reducer import checks as reducer_checks
-from pulltide.core.links.roller_chain import checks as chain_checks
-from pulltide.core.links.toothed_belt import checks as toothed_checks
+from pulltide.core.links import FAMILIES
 from pulltide.core.links.v_belt import checks as belt_checks
 
 ERROR, WARNING, NOTE = Severity.ERROR, Severity.WARNING, Severity.NOTE
-ALL_RULES = (
-    *gear_checks.RULES,
-    *toothed_checks.RULES,
-    *line_rules.RULES,
-    *ladder.RULES,
-    *reducer_checks.RULES,
-    *chain_checks.RULES,
-    *belt_checks.RULES,
-)
+ALL_RULES = (*line_rules.RULES, *ladder.RULES, *(rule for family in FAMILIES for rule in family.rules))
 
 
 def pair(driver_mm: float, driven_mm: float) -> list[dict[str, float]]:
@@ -61,6 +50,11 @@ def toothed(**changes: Any) -> list[dict[str, Any]]:
 def gears(**changes: Any) -> list[dict[str, Any]]:
     link = {"kind": "gear_pair", "module_mm": 3.0, "driver_teeth": 20, "driven_teeth": 61, "face_width_mm": 30.0}
     return [link | changes]
+
+
+def planetary(**changes: Any) -> list[dict[str, Any]]:
+    link = {"kind": "planetary", "sun_teeth": 24, "planet_teeth": 24, "ring_teeth": 72, "module_mm": 2.0}
+    return [{**link, "face_width_mm": 25.0} | changes]
 
 
 def reducer(designation: str = "PW-4 15:1", **own: Any) -> list[dict[str, Any]]:
@@ -119,6 +113,24 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("v_belt.idler_size", WARNING, belt(**idler("slack strand, outside", 90.0)), LIGHT, {}, {}),
     ("v_belt.idler_size", WARNING, belt(**idler("slack strand, inside", 60.0)), LIGHT, {}, {}),
     ("v_belt.idler_tight", WARNING, belt(**idler("tight strand, inside", 90.0)), LIGHT, {}, {}),
+    ("planetary.sizes", ERROR, planetary(planet_teeth=25), LIGHT, {}, {}),
+    ("planetary.assembly", ERROR, planetary(planets=5), LIGHT, {}, {}),
+    ("planetary.neighbours", ERROR, planetary(planets=6), LIGHT, {}, {}),
+    ("planetary.few_planets", NOTE, planetary(planets=2), LIGHT, {}, {}),
+    ("planetary.interference", ERROR, planetary(sun_teeth=12, planet_teeth=30), LIGHT, {}, {}),
+    ("planetary.undercut", NOTE, planetary(sun_teeth=15), LIGHT, {}, {}),
+    ("planetary.ring", ERROR, planetary(sun_teeth=12, planet_teeth=64), LIGHT, {}, {}),
+    ("planetary.ratio", WARNING, planetary(sun_teeth=12, planet_teeth=60, ring_teeth=132), LIGHT, {}, {}),
+    ("planetary.ratio", ERROR, planetary(sun_teeth=12, planet_teeth=90, ring_teeth=192), LIGHT, {}, {}),
+    ("planetary.overdrive", NOTE, planetary(arrangement="carrier to sun, ring held"), LIGHT, {}, {}),
+    ("planetary.reversed", NOTE, planetary(arrangement="sun to ring, carrier held"), LIGHT, {}, {}),
+    ("planetary.bending", WARNING, planetary(sun_material="tin bronze"), {"running_torque_nm": 118.0}, {}, {}),
+    ("planetary.bending", ERROR, planetary(face_width_mm=5.0), {"running_torque_nm": 400.0}, {}, {}),
+    ("planetary.wear", ERROR, planetary(face_width_mm=5.0), {"running_torque_nm": 400.0}, {}, {}),
+    ("planetary.no_wear", NOTE, planetary(sun_material="tin bronze"), LIGHT, {}, {}),
+    ("planetary.prototype", WARNING, planetary(planet_material="printed nylon"), LIGHT, {}, {}),
+    ("planetary.stall", WARNING, planetary(face_width_mm=2.0, sun_material="tin bronze"), LIGHT, {}, {}),
+    ("planetary.speed", WARNING, planetary(module_mm=14.0, made="cast"), LIGHT, {}, {}),
     ("toothed_belt.rating", WARNING, toothed(), {"running_torque_nm": 11.0, "peak_torque_nm": 11.0}, {}, {}),
     ("toothed_belt.rating", ERROR, toothed(), {"running_torque_nm": 40.0, "peak_torque_nm": 40.0}, {}, {}),
     (

@@ -148,7 +148,7 @@ def test_trains_that_cannot_be_are_refused(changes: dict, words: str):
 
 
 def test_compound_trains_of_the_textbook():
-    """Two pairs in a row share a shaft. Shigley Ex. 13-3: 88/16 twice is 30.25; Ex. 13-5: 108/18 and 105/21, exactly 30.
+    """Two pairs in a row share a shaft. Shigley Ex. 13-3: 88/16 twice is 30.25; Ex. 13-5: 108/18 and 105/21 is 30.
 
     The second is reverted: both pairs stand at the same centre distance, (126 teeth) m / 2. From memory.
     """

@@ -146,6 +146,25 @@ class DesignTorque:
 
 
 @dataclass(frozen=True, slots=True)
+class ShaftLimits:
+    """What a link asks of, or allows on, its two shafts. None where unknown or not its business."""
+
+    driver_overhung_n: float | None = None
+    driven_overhung_n: float | None = None
+    driver_overhang_factor: float = 1.0
+    driven_overhang_factor: float = 1.0
+    driver_shaft_mm: float | None = None
+    driven_shaft_mm: float | None = None
+    driver_bore_max_mm: float | None = None
+    driven_bore_max_mm: float | None = None
+    driver_outside_mm: float | None = None
+    is_belt: bool = False
+
+
+NO_SHAFT_LIMITS = ShaftLimits()
+
+
+@dataclass(frozen=True, slots=True)
 class LinkResult:
     """Everything known about one link at one position and one load."""
 
@@ -160,11 +179,11 @@ class LinkResult:
     limits: tuple[Limit, ...]
     findings: tuple[Finding, ...]
     figures: tuple[Figure, ...]
-    centre_distance_mm: float | None
-    driver_pull_n: float
-    driven_pull_n: float
-    shafts: ShaftLimits
     details: Any
+    centre_distance_mm: float | None = None
+    driver_pull_n: float = 0.0
+    driven_pull_n: float = 0.0
+    shafts: ShaftLimits = NO_SHAFT_LIMITS
 
     @property
     def tightest(self) -> Limit | None:
@@ -176,22 +195,6 @@ class LinkResult:
     def loss_kw(self) -> float:
         """Power lost in the link [kW]."""
         return self.flow.power_in_kw - self.flow.power_out_kw
-
-
-@dataclass(frozen=True, slots=True)
-class ShaftLimits:
-    """What a link asks of, or allows on, its two shafts. None where unknown or not its business."""
-
-    driver_overhung_n: float | None = None
-    driven_overhung_n: float | None = None
-    driver_overhang_factor: float = 1.0
-    driven_overhang_factor: float = 1.0
-    driver_shaft_mm: float | None = None
-    driven_shaft_mm: float | None = None
-    driver_bore_max_mm: float | None = None
-    driven_bore_max_mm: float | None = None
-    driver_outside_mm: float | None = None
-    is_belt: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -252,10 +255,7 @@ class Method:
 
 @dataclass(frozen=True, slots=True)
 class Family:
-    """All that a link family provides. ``housing`` names a part that both its shafts belong to.
-
-    ``shares`` names packages of the core whose tables it uses with other families.
-    """
+    """All that a link family provides. ``housing`` names a part that both its shafts belong to."""
 
     kind: str
     title: str
@@ -274,7 +274,6 @@ class Family:
     rules: tuple[Rule, ...]
     caution: str = ""
     housing: str = ""
-    shares: tuple[str, ...] = ()
 
 
 def design_torque(flow: Flow, sizing: Sizing, service_factor: float) -> DesignTorque:

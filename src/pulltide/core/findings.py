@@ -62,6 +62,22 @@ class Rule:
     needs_load: bool = False
 
 
+def check(  # noqa: PLR0913
+    code: str,
+    severity: Severity,
+    relation: Relation,
+    words: tuple[str, str],
+    unit: str,
+    advice: str = "",
+    *,
+    quantity: str,
+    source: Source = COMMON_PRACTICE,
+    needs_load: bool = False,
+) -> Rule:
+    """A rule written short: ``words`` are those when it fails and when it holds."""
+    return Rule(code, quantity, relation, severity, *words, unit, source, advice, needs_load)
+
+
 @dataclass(frozen=True, slots=True)
 class Remedy:
     """A change that was tried and clears the finding: a label, edits to the plan, and what then results."""

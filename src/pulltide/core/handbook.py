@@ -54,8 +54,7 @@ def _formulas(family: Family) -> Iterator[Step]:
 
 
 def _link_chapter(family: Family) -> Chapter:
-    packages = (family.model.__module__.rpartition(".")[0], *family.shares)
-    tables = tuple(table for package in packages for table in tables_of(package))
+    tables = tables_of(family.model.__module__.rpartition(".")[0])
     return Chapter(family.kind, family.title, tuple(_formulas(family)), tables, family.rules, family.methods)
 
 
@@ -70,6 +69,7 @@ def chapters() -> tuple[Chapter, ...]:
     line_tables = tables_of("pulltide.core")
     return (
         *links,
+        Chapter("spur", "Teeth of spur gears, wherever they run", (), tables_of("pulltide.core.spur"), (), ()),
         Chapter("line", "The line and what gives first", (), line_tables, (*line_rules.RULES, *ladder.RULES), ()),
         Chapter("need", "Need", (), tables_of("pulltide.core.needs"), need_rules, asked),
         Chapter("duty", "Duty", (), (), DUTY_RULES, ()),

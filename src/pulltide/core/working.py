@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from pulltide.core.findings import Source
@@ -38,3 +38,11 @@ class Working:
     def unit(self) -> str:
         """Unit of the answer."""
         return self.steps[-1].unit
+
+
+def made_of(
+    name: str, written: str, value: float, unit: str, source: Source, /, *, note: str = "", **put_in: float
+) -> Callable[[], Working]:
+    """A working of one step, made when asked: ``written`` is symbol = formula, the rest are the numbers put in."""
+    symbol, _, formula = written.partition(" = ")
+    return lambda: Working(name, (Step(name, symbol, formula, put_in, value, unit, source, note),))

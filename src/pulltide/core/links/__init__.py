@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 from pydantic import Field
 
 from pulltide.core.family import Family
-from pulltide.core.links import gear_pair, reducer, roller_chain, toothed_belt, v_belt
+from pulltide.core.links import gear_pair, planetary, reducer, roller_chain, toothed_belt, v_belt
 
 __all__ = ["FAMILIES", "Link", "family_of"]
 
@@ -18,6 +18,7 @@ FAMILIES: tuple[Family, ...] = (
     toothed_belt.FAMILY,
     roller_chain.FAMILY,
     gear_pair.FAMILY,
+    planetary.FAMILY,
     reducer.FAMILY,
 )
 

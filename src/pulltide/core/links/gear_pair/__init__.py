@@ -47,5 +47,4 @@ FAMILY = Family(
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
     gives=gives,
     rules=RULES,
-    shares=(tables.PACKAGE,),
 )

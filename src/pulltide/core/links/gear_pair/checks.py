@@ -2,25 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Any
-
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Relation, Rule, Severity, Source
+from pulltide.core.findings import EXACT, Severity, Source, check
 
 AGMA = Source("Shigley's Mechanical Engineering Design", "chapter 14, AGMA method", "quoted from memory")
 MESHING = Source("Shigley's Mechanical Engineering Design", "section 13-7, Eq. 13-10 to 13-13", "formula")
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 
 
-def _rule(
-    code: str, severity: Severity, relation: Relation, words: tuple[str, str], unit: str, advice: str, **more: Any
-) -> Rule:
-    """A check of this family: ``words`` when it fails and when it holds; quantity, source and needs_load by name."""
-    source, load = more.get("source", COMMON_PRACTICE), more.get("needs_load", False)
-    return Rule(f"gear_pair.{code}", more["quantity"], relation, severity, *words, unit, source, advice, load)
-
-
-BENDING = _rule(
-    "bending",
+BENDING = check(
+    "gear_pair.bending",
     W,
     "<=",
     ("A tooth is bent past its allowable stress", "The teeth bear the bending"),
@@ -30,8 +20,8 @@ BENDING = _rule(
     source=AGMA,
     needs_load=True,
 )
-WEAR = _rule(
-    "wear",
+WEAR = check(
+    "gear_pair.wear",
     W,
     "<=",
     ("The tooth flanks wear past their allowable stress", "The tooth flanks bear the contact"),
@@ -41,8 +31,8 @@ WEAR = _rule(
     source=AGMA,
     needs_load=True,
 )
-NO_WEAR = _rule(
-    "no_wear",
+NO_WEAR = check(
+    "gear_pair.no_wear",
     N,
     ">=",
     ("No wear rating is known for this material", ""),
@@ -50,8 +40,8 @@ NO_WEAR = _rule(
     "Watch the teeth, or use a steel that hardness rates.",
     quantity="wear rating",
 )
-PROTOTYPE = _rule(
-    "prototype",
+PROTOTYPE = check(
+    "gear_pair.prototype",
     W,
     ">=",
     ("Plastic or printed teeth are for prototypes", ""),
@@ -59,8 +49,8 @@ PROTOTYPE = _rule(
     "Never as the last stage of a machine that can hurt.",
     quantity="material",
 )
-STALL = _rule(
-    "stall",
+STALL = check(
+    "gear_pair.stall",
     W,
     "<=",
     ("A stalled motor would bend the teeth past what they bear for a moment", "The teeth bear a stalled motor"),
@@ -68,8 +58,8 @@ STALL = _rule(
     "Let a belt slip or a pin shear first.",
     quantity="tooth force at stall",
 )
-INTERFERENCE = _rule(
-    "interference",
+INTERFERENCE = check(
+    "gear_pair.interference",
     E,
     "<=",
     ("The gear's tips dig into the pinion's roots", "The teeth clear each other"),
@@ -78,8 +68,8 @@ INTERFERENCE = _rule(
     quantity="teeth of the larger gear",
     source=MESHING,
 )
-UNDERCUT = _rule(
-    "undercut",
+UNDERCUT = check(
+    "gear_pair.undercut",
     N,
     ">=",
     ("A hob undercuts so few teeth, which weakens them", "The pinion is cut without undercut"),
@@ -88,8 +78,8 @@ UNDERCUT = _rule(
     quantity="teeth of the pinion",
     source=MESHING,
 )
-CONTACT = _rule(
-    "contact_ratio",
+CONTACT = check(
+    "gear_pair.contact_ratio",
     W,
     ">=",
     ("Too few teeth are in contact for smooth running", "Teeth enough are in contact"),
@@ -98,8 +88,8 @@ CONTACT = _rule(
     quantity="contact ratio",
     source=MESHING,
 )
-RING = _rule(
-    "ring",
+RING = check(
+    "gear_pair.ring",
     E,
     ">=",
     ("The ring has too few teeth more than its pinion: the tips foul", "The ring is large enough"),
@@ -107,8 +97,8 @@ RING = _rule(
     "Use a ring with ten teeth more than the pinion.",
     quantity="difference of teeth",
 )
-RATIO = _rule(
-    "ratio",
+RATIO = check(
+    "gear_pair.ratio",
     W,
     "<=",
     ("The ratio is large for one pair of gears", "The ratio suits one pair"),
@@ -116,8 +106,8 @@ RATIO = _rule(
     "Split it over two pairs.",
     quantity="ratio of teeth",
 )
-NARROW = _rule(
-    "narrow",
+NARROW = check(
+    "gear_pair.narrow",
     N,
     ">=",
     ("The face is narrow for its teeth", "The face is wide enough"),
@@ -125,8 +115,8 @@ NARROW = _rule(
     "Three to five circular pitches is usual.",
     quantity="face width",
 )
-WIDE = _rule(
-    "wide",
+WIDE = check(
+    "gear_pair.wide",
     W,
     "<=",
     ("The face is so wide that it seldom bears over its whole width", "The face is no wider than it bears"),
@@ -134,8 +124,8 @@ WIDE = _rule(
     "Use a narrower face, or align the shafts with care.",
     quantity="face width",
 )
-SPEED = _rule(
-    "speed",
+SPEED = check(
+    "gear_pair.speed",
     W,
     "<=",
     ("The teeth run too fast for the way they are made", "The teeth are true enough for their speed"),
@@ -144,8 +134,8 @@ SPEED = _rule(
     quantity="pitch-line speed",
     source=AGMA,
 )
-HUNTING = _rule(
-    "hunting",
+HUNTING = check(
+    "gear_pair.hunting",
     N,
     "<=",
     ("The same teeth keep meeting", "Every tooth meets every other"),
@@ -154,8 +144,8 @@ HUNTING = _rule(
     quantity="common divisor of the tooth counts",
     source=EXACT,
 )
-SPREAD = _rule(
-    "spread",
+SPREAD = check(
+    "gear_pair.spread",
     N,
     "<=",
     ("Spreading the centres adds backlash", "The centres are at their standard distance"),
@@ -164,8 +154,8 @@ SPREAD = _rule(
     quantity="backlash added",
     source=EXACT,
 )
-IDLER = _rule(
-    "idler",
+IDLER = check(
+    "gear_pair.idler",
     N,
     ">=",
     ("An idler leaves the ratio alone and turns the sense round; its teeth are bent both ways", ""),

@@ -14,7 +14,7 @@ from pulltide.core.links.gear_pair.transmission import GearDetails
 from pulltide.core.model import CoreModel, Mm, Newton, Plain
 from pulltide.core.spur import rating, tables
 from pulltide.core.spur.working import SHIGLEY, bending_working, wear_working
-from pulltide.core.working import Step, Working
+from pulltide.core.working import Step, Working, made_of
 
 MESHING = Source("Shigley's Mechanical Engineering Design", "section 13-4", "formula")
 
@@ -116,11 +116,6 @@ METHODS = (
 )
 
 
-def _one(name: str, written: str, value: float, unit: str, source: Source, /, **put_in: float) -> Callable[[], Working]:
-    symbol, _, formula = written.partition(" = ")
-    return lambda: Working(name, (Step(name, symbol, formula, put_in, value, unit, source),))
-
-
 def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a pair, by key."""
     d: GearDetails = result.details
@@ -133,10 +128,11 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     sign = "-" if link.mesh == "internal" else "+"
     weak = min((item for mesh in d.meshes for item in (mesh.pinion, mesh.gear)), key=lambda item: item.lewis_n)
     centre_of = f"m (N_large {sign} N_small) / 2 + s"
-    between: dict[str, float] = {}
+    centre_numbers = {"m": m, "N_large": float(link.large_teeth), "N_small": float(link.small_teeth)}
+    centre_numbers["s"] = link.spread_mm
     if link.idlers:
         centre_of = "m (N_large + N_small) / 2 + k m N_i + s"
-        between = {"k": float(link.idlers), "N_i": float(link.idler_teeth or 0)}
+        centre_numbers |= {"k": float(link.idlers), "N_i": float(link.idler_teeth or 0)}
     form, speed = (
         tables.lewis_form(weak.teeth, link.pressure_angle),
         rating.lewis_velocity_factor(link.made, d.speed_m_per_s),
@@ -145,25 +141,15 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     def tip(n: float) -> str:
         return "d_a = m (N - 2)" if link.mesh == "internal" and n == link.large_teeth else "d_a = m (N + 2)"
 
+    centre = Step("Centre distance", "C", centre_of, centre_numbers, d.centre_mm, "mm", EXACT)
     found = {
-        "ratio": _one("Ratio", "i = N2 / N1", result.ratio, "", EXACT, N2=n2, N1=n1),
-        "centre": _one(
-            "Centre distance",
-            f"C = {centre_of}",
-            d.centre_mm,
-            "mm",
-            EXACT,
-            m=m,
-            N_large=float(link.large_teeth),
-            N_small=float(link.small_teeth),
-            s=link.spread_mm,
-            **between,
-        ),
-        "driver_pitch": _one("Driver pitch diameter", "d = m N", d.driver_mm, "mm", EXACT, m=m, N=n1),
-        "driven_pitch": _one("Driven pitch diameter", "d = m N", d.driven_mm, "mm", EXACT, m=m, N=n2),
-        "driver_outside": _one("Driver tip diameter", tip(n1), figures["driver_outside"], "mm", EXACT, m=m, N=n1),
-        "driven_outside": _one("Driven tip diameter", tip(n2), figures["driven_outside"], "mm", EXACT, m=m, N=n2),
-        "contact_ratio": _one(
+        "ratio": made_of("Ratio", "i = N2 / N1", result.ratio, "", EXACT, N2=n2, N1=n1),
+        "centre": lambda: Working("Centre distance", (centre,)),
+        "driver_pitch": made_of("Driver pitch diameter", "d = m N", d.driver_mm, "mm", EXACT, m=m, N=n1),
+        "driven_pitch": made_of("Driven pitch diameter", "d = m N", d.driven_mm, "mm", EXACT, m=m, N=n2),
+        "driver_outside": made_of("Driver tip diameter", tip(n1), figures["driver_outside"], "mm", EXACT, m=m, N=n1),
+        "driven_outside": made_of("Driven tip diameter", tip(n2), figures["driven_outside"], "mm", EXACT, m=m, N=n2),
+        "contact_ratio": made_of(
             "Contact ratio",
             "m_c = (√(ra1² - rb1²) ± √(ra2² - rb2²) ∓ C' sin φ') / p_b",
             d.contact_ratio,
@@ -173,7 +159,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             N2=n2,
             φ=link.angle,
         ),
-        "pitch_speed": _one(
+        "pitch_speed": made_of(
             "Pitch-line speed",
             "v = π d n / 60000",
             d.speed_m_per_s,
@@ -183,7 +169,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             n=result.flow.driver_speed_rpm,
         ),
         "bending": lambda: bending_working(d.weakest),
-        "lewis": _one(
+        "lewis": made_of(
             "Quick look, Lewis",
             "W = σ b m Y / Kv",
             figures["lewis"],
@@ -195,7 +181,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             Y=form,
             Kv=speed,
         ),
-        "force": _one(
+        "force": made_of(
             "Tooth force, running",
             "W = 2000 T / d",
             d.force_n,
@@ -204,7 +190,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             T=result.flow.driver_torque_nm,
             d=d.driver_mm,
         ),
-        "design_force": _one(
+        "design_force": made_of(
             "Tooth force with overload",
             "W_d = 2000 T_d / d",
             d.design_force_n,
@@ -213,7 +199,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             T_d=result.design.chosen_nm,
             d=d.driver_mm,
         ),
-        "separating": _one(
+        "separating": made_of(
             "Separating force",
             "W_r = W tan φ",
             d.force_n * tan(radians(link.angle)),
@@ -222,7 +208,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             W=d.force_n,
             φ=link.angle,
         ),
-        "efficiency": _one(
+        "efficiency": made_of(
             "Efficiency of the mesh",
             "η = of one mesh, to the number of meshes",
             result.efficiency,

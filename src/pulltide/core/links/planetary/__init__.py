@@ -1,0 +1,48 @@
+"""Planetary sets of sun, planets, carrier and ring, in all six drives and in rows."""
+
+from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.planetary.checks import RULES
+from pulltide.core.links.planetary.gives import gives
+from pulltide.core.links.planetary.inputs import Planetary
+from pulltide.core.links.planetary.transmission import PlanetaryTransmission
+from pulltide.core.links.planetary.variants import settle, starter, variants
+from pulltide.core.links.planetary.working import METHODS, workings
+from pulltide.core.spur import tables
+from pulltide.core.spur.mesh import service_factor
+
+__all__ = ["FAMILY", "Planetary"]
+
+
+def _one_step(link: Planetary) -> int:
+    return 1
+
+
+def _stock(link: Planetary) -> dict[str, tuple[float | str, ...]]:
+    return {"module_mm": tables.modules_mm()}
+
+
+def _words(link: Planetary, step: int) -> LinkWords:
+    rows = f", {link.stages} stages" if link.stages > 1 else ""
+    teeth = f"{link.sun_teeth} / {link.planet_teeth} / {link.ring_teeth} t{rows}"
+    return LinkWords("Planetary set", (teeth, f"{link.planets} planets", link.arrangement))
+
+
+FAMILY = Family(
+    kind="planetary",
+    title="Planetary set",
+    model=Planetary,
+    step_count=_one_step,
+    prepare=PlanetaryTransmission,
+    variants=variants,
+    settle=settle,
+    starter=starter,
+    workings=workings,
+    stock=_stock,
+    words=_words,
+    methods=METHODS,
+    factors=lambda sizing: (("Planetary set", service_factor(sizing, "enclosed, oiled")),),
+    caution="The held member pushes back with the whole difference of torque: bolt it for the peak. It is no brake.",
+    housing="",
+    gives=gives,
+    rules=RULES,
+)

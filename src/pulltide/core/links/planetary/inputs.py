@@ -1,0 +1,68 @@
+"""What a planetary set is made of."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from pulltide.core.links.planetary.motion import Member
+from pulltide.core.model import CoreModel, Mm
+from pulltide.core.spur.kinds import Made, Material, Running
+
+Arrangement = Literal[
+    "sun to carrier, ring held",
+    "sun to ring, carrier held",
+    "ring to carrier, sun held",
+    "ring to sun, carrier held",
+    "carrier to sun, ring held",
+    "carrier to ring, sun held",
+]
+
+
+class Planetary(CoreModel):
+    """A sun, planets on a carrier and a ring: one drives, one is driven, one is held; or several such in a row."""
+
+    kind: Literal["planetary"] = "planetary"
+    arrangement: Arrangement = Field("sun to carrier, ring held", title="Drive")
+    sun_teeth: int = Field(title="Sun teeth", ge=8, le=300)
+    planet_teeth: int = Field(title="Planet teeth", ge=8, le=300)
+    ring_teeth: int = Field(title="Ring teeth", ge=20, le=600)
+    planets: int = Field(3, title="Planets", ge=1, le=8)
+    stages: int = Field(1, title="Equal stages in a row", ge=1, le=3)
+    module_mm: Mm = Field(title="Module", ge=0.3, le=25)
+    face_width_mm: Mm = Field(title="Face width", ge=2, le=400)
+    pressure_angle: Literal["20", "14.5"] = Field("20", title="Pressure angle, degrees")
+    sun_material: Material = Field("steel 4140 hardened", title="Sun made of")
+    planet_material: Material = Field("steel 4140 hardened", title="Planets made of")
+    ring_material: Material = Field("steel 1045 normalised", title="Ring made of")
+    made: Made = Field("hobbed", title="Teeth are")
+    running: Running = Field("enclosed, oiled", title="Runs")
+    sharing: Literal["sun floats", "all members fixed in place"] = Field("sun floats", title="Planets share by")
+
+    @model_validator(mode="after")
+    def _sized(self) -> Planetary:
+        if self.ring_teeth <= self.sun_teeth:
+            raise ValueError("the ring goes round the sun and needs more teeth than it")
+        return self
+
+    @property
+    def driver(self) -> Member:
+        """The member that drives."""
+        return self._members()[0]
+
+    @property
+    def driven(self) -> Member:
+        """The member that is driven."""
+        return self._members()[1]
+
+    @property
+    def held(self) -> Member:
+        """The member that is held still."""
+        return self._members()[2]
+
+    def _members(self) -> tuple[Member, Member, Member]:
+        drive, _, rest = self.arrangement.partition(" to ")
+        driven, _, held = rest.partition(", ")
+        found: dict[str, Member] = {"sun": "sun", "ring": "ring", "carrier": "carrier"}
+        return found[drive], found[driven], found[held.removesuffix(" held")]

@@ -1,0 +1,279 @@
+"""A planetary set: ratio and torques by Willis, strength of the mesh of sun and planet and of planet and ring."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from math import inf, pi, radians, sin
+
+from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
+from pulltide.core.family import Carried, Figure, Flow, Limit, LinkResult, Sizing, Turn, design_torque
+from pulltide.core.findings import Finding, Severity, judge, judge_two, state
+from pulltide.core.links.planetary import checks, motion
+from pulltide.core.links.planetary.inputs import Planetary
+from pulltide.core.spur import geometry, rating
+from pulltide.core.spur.kinds import MOMENT_SHARE, PLASTICS, mesh_efficiency
+from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
+
+#: Load of the worst planet over the mean: three or fewer with a floating sun, else. Common practice, no source.
+EVEN_SHARE, UNEVEN_SHARE, RIGID_SHARE = 1.0, 1.2, 1.5
+#: Room between the tips of neighbouring planets, in modules. Common practice, no source.
+TIP_ROOM = 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class PlanetaryDetails:
+    """Intermediate figures of a rated set, for cards and workings. Forces are at one planet of the hardest stage."""
+
+    link: Planetary
+    stage: motion.Balance
+    locked_efficiency: float
+    sun_mesh: MeshStrength
+    ring_mesh: MeshStrength
+    speed_m_per_s: float
+    planet_speed_rpm: float
+    sun_torque_nm: float
+    held_torque_nm: float
+    sharing: float
+    force_n: float
+    design_force_n: float
+    stall_force_n: float | None
+    overload_factor: float
+
+    @property
+    def weakest(self) -> MeshStrength:
+        """The mesh whose teeth bear least in bending."""
+        return min((self.sun_mesh, self.ring_mesh), key=lambda mesh: mesh.bending_n)
+
+    @property
+    def soonest_worn(self) -> MeshStrength | None:
+        """The mesh whose flanks bear least, None where one is not rated for wear."""
+        meshes = (self.sun_mesh, self.ring_mesh)
+        return None if any(m.wear_n is None for m in meshes) else min(meshes, key=lambda mesh: mesh.wear_n or 0.0)
+
+    @property
+    def wear_n(self) -> float | None:
+        """Tooth force that every mesh bears in wear [N]."""
+        return None if self.soonest_worn is None else self.soonest_worn.wear_n
+
+
+def sharing_factor(link: Planetary) -> float:
+    """Load of the worst planet over the mean [-]. Common practice, no source."""
+    if link.planets == 1:
+        return EVEN_SHARE
+    if link.sharing != "sun floats":
+        return RIGID_SHARE
+    return EVEN_SHARE if link.planets <= 3 else UNEVEN_SHARE
+
+
+class PlanetaryTransmission:
+    """One planetary set, or several equal ones in a row."""
+
+    def __init__(self, link: Planetary, step: int) -> None:
+        self.link = link
+        self.step = step
+        external = mesh_efficiency(link.running, link.made)
+        #: A mesh inside a ring slides about half as much and loses half as much.
+        self.locked_efficiency = external * (1 - (1 - external) / 2)
+        self.stage = motion.balance(link.sun_teeth, link.ring_teeth, link.driver, link.driven, self.locked_efficiency)
+
+    @property
+    def ratio(self) -> float:
+        """Driver over driven speed, without its sign, of all stages."""
+        return float(abs(self.stage.ratio) ** self.link.stages)
+
+    @property
+    def turn(self) -> Turn:
+        """Reversed once for each stage with its carrier held."""
+        return -1 if self.stage.ratio < 0 and self.link.stages % 2 else 1
+
+    @property
+    def _efficiency(self) -> float:
+        return float(self.stage.efficiency**self.link.stages)
+
+    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+        """No slip; a constant share is lost."""
+        return Carried(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
+
+    def picture(self) -> LinkPicture:
+        """The set in end view about the driver shaft; the driven shaft is drawn beside it though it is in line."""
+        link, m = self.link, self.link.module_mm
+        ring, orbit = m * link.ring_teeth / 2, m * (link.sun_teeth + link.planet_teeth) / 2
+        wheels = [DrawnWheel((0.0, 0.0), ring, link.ring_teeth), DrawnWheel((0.0, 0.0), m * link.sun_teeth / 2)]
+        for index in range(link.planets):
+            at = polar(orbit, 90.0 + 360.0 * index / link.planets)
+            wheels.append(DrawnWheel(at, m * link.planet_teeth / 2, link.planet_teeth))
+        offset = (ring * 1.25 + 25.0, 0.0)
+        return LinkPicture("gear", offset, note="in line, drawn beside", extra=tuple(wheels))
+
+    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
+        """Limits, findings and figures of the set under a load."""
+        factor = service_factor(sizing, self.link.running)
+        design = design_torque(flow, sizing, factor.value)
+        details = self._details(flow, design.chosen_nm, factor.value)
+        inspection = Inspection(details, subject)
+        return LinkResult(
+            kind="planetary",
+            step=self.step,
+            ratio=self.ratio,
+            turn=self.turn,
+            flow=flow,
+            efficiency=self._efficiency,
+            service_factor=factor,
+            design=design,
+            limits=tuple(inspection.limits()),
+            findings=tuple(inspection.findings()),
+            figures=figures(details),
+            details=details,
+        )
+
+    def _hardest(self, driver_nm: float) -> float:
+        """Driver torque of the stage that carries most [N·m]: the last of a reduction, the first of an overdrive."""
+        gain = abs(self.stage.ratio) * self.stage.efficiency
+        return driver_nm * float(max(gain, 1.0) ** (self.link.stages - 1))
+
+    def _details(self, flow: Flow, design_nm: float, overload: float) -> PlanetaryDetails:
+        link, stage = self.link, self.stage
+        speeds: dict[motion.Member, float] = {link.driver: flow.driver_speed_rpm, link.held: 0.0}
+        speeds[link.driven] = motion.third_speed(link.sun_teeth, link.ring_teeth, speeds, link.driven)
+        in_carrier = abs(speeds["sun"] - speeds["carrier"])
+        sun_mm = link.module_mm * link.sun_teeth
+        speed = pi * sun_mm * in_carrier / 60_000
+        running = self._hardest(flow.driver_torque_nm)
+        share = sharing_factor(link)
+        stall = flow.driver_stall_torque_nm
+
+        def force(driver_nm: float) -> float:
+            sun_nm = abs(stage.torques["sun"]) * self._hardest(driver_nm)
+            return 2000 * sun_nm / (sun_mm * link.planets) * share
+
+        return PlanetaryDetails(
+            link,
+            stage,
+            self.locked_efficiency,
+            mesh_strength(self._sun_mesh(), speed),
+            mesh_strength(self._ring_mesh(), speed),
+            speed,
+            motion.planet_speed(link.sun_teeth, link.planet_teeth, speeds["sun"], speeds["carrier"]),
+            abs(stage.torques["sun"]) * running,
+            abs(stage.torques[link.held]) * running,
+            share,
+            force(flow.driver_torque_nm),
+            force(design_nm),
+            None if stall is None else force(stall),
+            overload,
+        )
+
+    def _sun_mesh(self) -> Mesh:
+        link = self.link
+        sun_small = link.sun_teeth <= link.planet_teeth
+        teeth = (link.sun_teeth, link.planet_teeth) if sun_small else (link.planet_teeth, link.sun_teeth)
+        metals = (link.sun_material, link.planet_material)
+        return Mesh(
+            link.module_mm,
+            teeth,
+            link.pressure_angle,
+            link.face_width_mm,
+            metals if sun_small else (metals[1], metals[0]),
+            link.made,
+            link.running,
+            bent_both_ways=(not sun_small, sun_small),
+        )
+
+    def _ring_mesh(self) -> Mesh:
+        link = self.link
+        return Mesh(
+            link.module_mm,
+            (link.planet_teeth, max(link.ring_teeth, link.planet_teeth + 1)),
+            link.pressure_angle,
+            link.face_width_mm,
+            (link.planet_material, link.ring_material),
+            link.made,
+            link.running,
+            internal=True,
+            bent_both_ways=(True, False),
+        )
+
+
+class Inspection:
+    """Runs the checks on one rated set."""
+
+    def __init__(self, details: PlanetaryDetails, subject: str) -> None:
+        self.details = details
+        self.subject = subject
+
+    def limits(self) -> Iterator[Limit]:
+        """Bending of the weakest tooth, wear of the flanks, pitch-line speed."""
+        d = self.details
+        yield Limit("planetary.bending", "tooth bending", d.design_force_n, d.weakest.bending_n, "N")
+        yield Limit("planetary.wear", "flank wear", d.design_force_n, d.wear_n, "N")
+        most = rating.most_speed_m_per_s(rating.QUALITY[d.link.made])
+        yield Limit("planetary.speed", "pitch-line speed", d.speed_m_per_s, most, "m/s", is_load=False)
+
+    def findings(self) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        yield from self._strength()
+        yield from self._assembly()
+        yield from self._teeth()
+        d, subject = self.details, self.subject
+        i = d.stage.ratio
+        yield judge_two(checks.RATIO, subject, max(abs(i), 1 / abs(i)), 10.0, 15.0)
+        if abs(i) < 1:
+            yield state(checks.OVERDRIVE, subject, abs(i))
+        if i < 0:
+            yield state(checks.REVERSED, subject)
+        most = rating.most_speed_m_per_s(rating.QUALITY[d.link.made])
+        yield judge(checks.SPEED, subject, d.speed_m_per_s, most)
+
+    def _strength(self) -> Iterator[Finding]:
+        d, subject = self.details, self.subject
+        bending = d.weakest.bending_n
+        level = Severity.ERROR if d.force_n > bending else Severity.WARNING
+        yield judge(checks.BENDING, subject, d.design_force_n, bending, level)
+        if d.wear_n is None:
+            yield state(checks.NO_WEAR, subject)
+        else:
+            worn = Severity.ERROR if d.force_n > d.wear_n else Severity.WARNING
+            yield judge(checks.WEAR, subject, d.design_force_n, d.wear_n, worn)
+        if d.stall_force_n is not None:
+            yield judge(checks.STALL, subject, d.stall_force_n, MOMENT_SHARE * bending)
+        if {d.link.sun_material, d.link.planet_material, d.link.ring_material} & set(PLASTICS):
+            yield state(checks.PROTOTYPE, subject)
+
+    def _assembly(self) -> Iterator[Finding]:
+        link, subject, m = self.details.link, self.subject, self.details.link.module_mm
+        off = abs(link.ring_teeth - link.sun_teeth - 2 * link.planet_teeth)
+        yield judge(checks.SIZES, subject, float(off), 0.0)
+        yield judge(checks.ASSEMBLY, subject, float((link.sun_teeth + link.ring_teeth) % link.planets), 0.0)
+        if link.planets > 1:
+            apart = m * (link.sun_teeth + link.planet_teeth) * sin(radians(180 / link.planets))
+            yield judge(checks.NEIGHBOURS, subject, apart, m * (link.planet_teeth + 2 + TIP_ROOM))
+        yield judge(checks.FEW, subject, float(link.planets), 3.0)
+
+    def _teeth(self) -> Iterator[Finding]:
+        link, subject = self.details.link, self.subject
+        angle = float(link.pressure_angle)
+        small, large = sorted((link.sun_teeth, link.planet_teeth))
+        most = geometry.largest_mate(small, angle)
+        yield judge(checks.INTERFERENCE, subject, float(large), min(most, 1e6) if most != inf else 1e6)
+        yield judge(checks.UNDERCUT, subject, small + 0.99, geometry.undercut_teeth(angle))
+        yield judge(checks.RING, subject, float(link.ring_teeth - link.planet_teeth), 10.0)
+
+
+def figures(d: PlanetaryDetails) -> tuple[Figure, ...]:
+    """The numbers of the card, in reading order."""
+    link, m = d.link, d.link.module_mm
+    return (
+        Figure("ratio", "Ratio, its sign the sense", d.stage.ratio**link.stages, ""),
+        Figure("sun_pitch", "Sun pitch diameter", m * link.sun_teeth, "mm"),
+        Figure("planet_pitch", "Planet pitch diameter", m * link.planet_teeth, "mm"),
+        Figure("ring_pitch", "Ring pitch diameter", m * link.ring_teeth, "mm"),
+        Figure("orbit", "Circle of the planet pins", m * (link.sun_teeth + link.planet_teeth), "mm"),
+        Figure("planet_speed", "Planets turn", abs(d.planet_speed_rpm), "rpm"),
+        Figure("pitch_speed", "Pitch-line speed in the carrier", d.speed_m_per_s, "m/s"),
+        Figure("bending", "Tooth force, bending", d.weakest.bending_n, "N"),
+        Figure("wear", "Tooth force, wear", d.wear_n, "N"),
+        Figure("force", "Tooth force of one planet", d.force_n, "N", needs_load=True),
+        Figure("design_force", "The same with overload", d.design_force_n, "N", needs_load=True),
+        Figure("held_torque", f"Torque that holds the {link.held}", d.held_torque_nm, "N*m", needs_load=True),
+    )

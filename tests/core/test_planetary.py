@@ -1,0 +1,208 @@
+"""Planetary sets: all six drives with their signs, losses, stacks, two inputs, and what can be put together."""
+
+from __future__ import annotations
+
+from math import isfinite
+from typing import Any
+
+import pytest
+import sympy
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from anything import any_of
+from builders import build_machine
+from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.family import LinkResult
+from pulltide.core.line import ladder_of, solve_line
+from pulltide.core.links.planetary import FAMILY, Planetary, motion
+from pulltide.core.links.planetary.working import SpeedsInputs, SteppedInputs, speeds_working, stepped_working
+
+SET = {"kind": "planetary", "sun_teeth": 24, "planet_teeth": 24, "ring_teeth": 72, "module_mm": 2, "face_width_mm": 25}
+#: What drives, what is driven, signed ratio and efficiency at η0 0.97 for 24/72, worked separately.
+SIX = [
+    ("sun", "carrier", 4.0, 0.9775),
+    ("carrier", "sun", 0.25, 0.97733),
+    ("sun", "ring", -3.0, 0.97),
+    ("ring", "sun", -1 / 3, 0.97),
+    ("ring", "carrier", 4 / 3, 0.9925),
+    ("carrier", "ring", 0.75, 0.99233),
+]
+
+
+def solved(need: dict[str, Any] | None = None, **changes: Any) -> LinkResult:
+    machine = build_machine(
+        links=[{**SET, **changes}], need=need or {"running_torque_nm": 30.0, "peak_torque_nm": 40.0}
+    )
+    line = solve_line(machine, machine.plans[0])
+    assert line is not None
+    return line.links[0]
+
+
+def test_a_published_set():
+    """Shigley Ex. 13-6: sun 20, planet 30, ring 80 held, sun at -100 rpm: arm -20, planet +33.3 rpm."""
+    made = speeds_working(SpeedsInputs(sun_teeth=20, ring_teeth=80, sun_speed_rpm=-100.0, ring_speed_rpm=0.0))
+    assert made.value == pytest.approx(-20.0)
+    assert made.steps[0].value == pytest.approx(33.33, abs=0.01)
+
+
+@pytest.mark.parametrize(("driver", "driven", "ratio", "efficiency"), SIX)
+def test_the_six_drives(driver: motion.Member, driven: motion.Member, ratio: float, efficiency: float):
+    found = motion.balance(24, 72, driver, driven, 0.97)
+    assert found.ratio == pytest.approx(ratio)
+    assert found.efficiency == pytest.approx(efficiency, abs=6e-6)
+    assert sum(found.torques.values()) == pytest.approx(0, abs=1e-12)
+
+
+@pytest.mark.parametrize(("driver", "driven", "ratio", "efficiency"), SIX)
+def test_the_six_ratios_by_algebra(driver: str, driven: str, ratio: float, efficiency: float):
+    """The same from Willis's equation solved by sympy for every held member, with symbols for the teeth."""
+    s, r, ws, wr, wc = sympy.symbols("S R sun ring carrier")
+    held = ({"sun", "ring", "carrier"} - {driver, driven}).pop()
+    speeds = {"sun": ws, "ring": wr, "carrier": wc}
+    equation = sympy.Eq((wr - wc) / (ws - wc), -s / r).subs(speeds[held], 0)
+    solution = sympy.solve(equation, speeds[driven])[0]
+    exact = sympy.simplify(speeds[driver] / solution)
+    for sun, ring in ((24, 72), (17, 83), (30, 66)):
+        ours = motion.balance(sun, ring, driver, driven, 0.97).ratio  # type: ignore[arg-type]
+        assert ours == pytest.approx(float(exact.subs({s: sun, r: ring})))
+
+
+@pytest.mark.parametrize(("driver", "driven", "ratio", "efficiency"), SIX)
+def test_the_six_efficiencies_by_power(driver: str, driven: str, ratio: float, efficiency: float):
+    """Loss is what is lost in the carrier's frame: (1 - η0) of the power that flows into its mesh there."""
+    found = motion.balance(24, 72, driver, driven, 0.97)  # type: ignore[arg-type]
+    held = ({"sun", "ring", "carrier"} - {driver, driven}).pop()
+    speeds = {driver: 1.0, held: 0.0, driven: 1 / found.ratio}
+    flows = [found.torques[name] * (speeds[name] - speeds["carrier"]) for name in ("sun", "ring")]
+    assert 1 - found.efficiency == pytest.approx((1 - 0.97) * max(flows), rel=1e-9)
+
+
+@pytest.mark.parametrize("arrangement", Planetary.model_fields["arrangement"].annotation.__args__)
+def test_senses_on_the_line(arrangement: str):
+    """With the carrier held the set reverses, else not; the figure shows the sign."""
+    link = solved(arrangement=arrangement)
+    assert link.turn == (-1 if "carrier held" in arrangement else 1)
+    figure = next(f.value for f in link.figures if f.key == "ratio")
+    assert abs(figure) == pytest.approx(link.ratio)
+    assert (figure < 0) == (link.turn == -1)
+
+
+def test_stages_in_a_row():
+    """Two stages 24/72, ring held, η0 0.97, 10 N·m: 16 to 1, 0.95551, 152.9 N·m. Worked separately."""
+    stage = motion.balance(24, 72, "sun", "carrier", 0.97)
+    assert stage.ratio**2 == pytest.approx(16)
+    assert stage.efficiency**2 == pytest.approx(0.95551, abs=5e-6)
+    assert 10 * stage.ratio**2 * stage.efficiency**2 == pytest.approx(152.9, abs=0.05)
+    two = solved(stages=2)
+    assert two.ratio == pytest.approx(16)
+    assert two.efficiency == pytest.approx(solved().efficiency ** 2)
+    assert solved(stages=3, arrangement="sun to ring, carrier held").turn == -1
+    assert solved(stages=2, arrangement="sun to ring, carrier held").turn == 1
+
+
+def test_the_last_stage_of_a_stack_sizes_the_teeth():
+    """At one last-shaft torque the teeth of the last stage carry the same whatever stands before it."""
+    one, two = solved(), solved(stages=2)
+    assert two.details.force_n == pytest.approx(one.details.force_n, rel=1e-6)
+
+
+def test_torques_of_a_set():
+    """24/72, ring held, 10 N·m at the sun, η0 0.97: the ring takes 29.1, the carrier gives 39.1. Worked separately."""
+    torques = motion.balance(24, 72, "sun", "carrier", 0.97).torques
+    assert 10 * torques["ring"] == pytest.approx(29.1)
+    assert 10 * torques["carrier"] == pytest.approx(-39.1)
+
+
+def test_the_held_member_takes_the_difference():
+    link = solved()
+    flow = link.flow
+    assert link.details.held_torque_nm == pytest.approx(flow.driven_torque_nm - flow.driver_torque_nm, rel=1e-6)
+
+
+def test_two_inputs():
+    """ωC = (S ωS + R ωR) / (S + R); with sun and ring at one speed the set turns as one. Exact."""
+    both = SpeedsInputs(sun_teeth=24, ring_teeth=72, sun_speed_rpm=400.0, ring_speed_rpm=-100.0)
+    assert speeds_working(both).value == pytest.approx((24 * 400 - 72 * 100) / 96)
+    locked = SpeedsInputs(sun_teeth=24, ring_teeth=72, carrier_speed_rpm=50.0, ring_speed_rpm=50.0)
+    assert speeds_working(locked).value == pytest.approx(50.0)
+
+
+def test_fewer_than_two_known_speeds_drive_nothing():
+    with pytest.raises(ValidationError, match="two speeds"):
+        SpeedsInputs(sun_teeth=24, ring_teeth=72, sun_speed_rpm=100.0)
+    with pytest.raises(ImpossibleGeometry, match="no drive"):
+        motion.third_speed(24, 72, {"sun": 100.0}, "carrier")
+    with pytest.raises(ValidationError, match="even"):
+        SpeedsInputs(sun_teeth=23, ring_teeth=72, sun_speed_rpm=100.0, ring_speed_rpm=0.0)
+
+
+def test_stepped_planets():
+    """Stepped planets of equal size are plain ones: 1 + R/S. With a small second gear the ratio grows. Exact."""
+    plain = SteppedInputs(sun_teeth=24, first_planet_teeth=24, second_planet_teeth=24, ring_teeth=72)
+    assert stepped_working(plain).value == pytest.approx(4)
+    stepped = SteppedInputs(sun_teeth=20, first_planet_teeth=40, second_planet_teeth=16, ring_teeth=76)
+    assert stepped_working(stepped).value == pytest.approx(1 + 76 * 40 / (20 * 16))
+
+
+@pytest.mark.parametrize(("planets", "fits"), [(3, True), (4, True), (5, False), (6, False)])
+def test_what_can_be_put_together(planets: int, fits: bool):
+    """24/24/72: 3 and 4 planets fit, 5 do not mesh (19.2), 6 mesh but foul (24.0 against 26 modules). Exact."""
+    failed = {f.code for f in solved(planets=planets).findings if f.severity == "error"}
+    assert (not failed & {"planetary.assembly", "planetary.neighbours"}) == fits
+    if planets == 5:
+        assert "planetary.assembly" in failed
+    if planets == 6:
+        assert "planetary.assembly" not in failed
+        assert "planetary.neighbours" in failed
+
+
+def test_planets_share_the_load():
+    """Worst planet over mean: 1.0 with three and a floating sun, 1.2 with four, 1.5 fixed.
+
+    Common practice, no source.
+    """
+    three, four = solved(), solved(planets=4)
+    fixed = solved(sharing="all members fixed in place")
+    assert four.details.force_n == pytest.approx(three.details.force_n * 3 / 4 * 1.2, rel=1e-6)
+    assert fixed.details.force_n == pytest.approx(1.5 * three.details.force_n, rel=1e-6)
+
+
+def test_an_edit_keeps_a_set_that_fitted():
+    before = FAMILY.starter()
+    raw = before.model_dump() | {"planet_teeth": 30}
+    assert FAMILY.settle(before, raw)["ring_teeth"] == 84
+    raw = before.model_dump() | {"ring_teeth": 80}
+    assert FAMILY.settle(before, raw)["planet_teeth"] == 28
+    raw = before.model_dump() | {"ring_teeth": 81}
+    assert FAMILY.settle(before, raw)["planet_teeth"] == 24, "cannot fit, so nothing is guessed"
+    with pytest.raises(ValidationError, match="more teeth"):
+        Planetary.model_validate({**SET, "ring_teeth": 24})
+
+
+def test_every_neighbour_goes_together():
+    for variant in FAMILY.variants(FAMILY.starter()):
+        link = variant.link
+        assert link.ring_teeth == link.sun_teeth + 2 * link.planet_teeth, variant.label
+        assert motion.meets(link.sun_teeth, link.ring_teeth, link.planets), variant.label
+
+
+@settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))
+@given(data=st.data())
+def test_any_set_gives_figures_or_is_refused(data: st.DataObject):
+    """No exception but the refusal, no nan, never a gain of power, every rung above nothing."""
+    raw = data.draw(any_of(Planetary, kind="planetary"))
+    if raw["ring_teeth"] <= raw["sun_teeth"]:
+        with pytest.raises(ValidationError, match="more teeth"):
+            Planetary.model_validate(raw)
+        return
+    machine = build_machine(links=[raw], need={"running_torque_nm": 5.0, "peak_torque_nm": 9.0})
+    line = solve_line(machine, machine.plans[0])
+    assert line is not None
+    link = line.links[0]
+    assert 0 < link.efficiency < 1
+    assert all(figure.value is None or isfinite(figure.value) for figure in link.figures)
+    ladder = ladder_of(machine, machine.plans[0], line)
+    assert ladder is not None
+    assert all(rung.times > 0 for rung in ladder.known)
