@@ -57,6 +57,11 @@ def planetary(**changes: Any) -> list[dict[str, Any]]:
     return [{**link, "face_width_mm": 25.0} | changes]
 
 
+def worm(**changes: Any) -> list[dict[str, Any]]:
+    link = {"kind": "worm_set", "wheel_teeth": 40, "module_mm": 3.0, "worm_pitch_mm": 36.0, "face_width_mm": 22.0}
+    return [{**link, "worm_is": "hardened and ground"} | changes]
+
+
 def reducer(designation: str = "PW-4 15:1", **own: Any) -> list[dict[str, Any]]:
     link: dict[str, Any] = {"kind": "reducer", "designation": designation}
     return [link | ({"own": {"type": "worm", "ratio": 15} | own} if designation == "own" else {})]
@@ -131,6 +136,23 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("planetary.prototype", WARNING, planetary(planet_material="printed nylon"), LIGHT, {}, {}),
     ("planetary.stall", WARNING, planetary(face_width_mm=2.0, sun_material="tin bronze"), LIGHT, {}, {}),
     ("planetary.speed", WARNING, planetary(module_mm=14.0, made="cast"), LIGHT, {}, {}),
+    ("worm_set.no_brake", WARNING, worm(), LIGHT, {}, {}),
+    ("worm_set.wear", WARNING, worm(), {"running_torque_nm": 150.0}, {}, {}),
+    ("worm_set.wear", ERROR, worm(), {"running_torque_nm": 400.0}, {}, {}),
+    ("worm_set.bending", WARNING, worm(), {"running_torque_nm": 105.0}, {}, {}),
+    ("worm_set.bending", ERROR, worm(), {"running_torque_nm": 900.0}, {}, {}),
+    ("worm_set.stall", WARNING, worm(), LIGHT, {}, {}),
+    ("worm_set.heat", WARNING, worm(case_area_m2=0.05), {"running_torque_nm": 40.0}, {}, {}),
+    ("worm_set.heat", ERROR, worm(case_area_m2=0.05), {"running_torque_nm": 100.0}, {}, {}),
+    ("worm_set.area_assumed", NOTE, worm(), LIGHT, {}, {}),
+    ("worm_set.face", WARNING, worm(face_width_mm=30.0), LIGHT, {}, {}),
+    ("worm_set.thin_worm", NOTE, worm(worm_pitch_mm=20.0), LIGHT, {}, {}),
+    ("worm_set.thick_worm", NOTE, worm(worm_pitch_mm=70.0), LIGHT, {}, {}),
+    ("worm_set.few_teeth", WARNING, worm(wheel_teeth=20), LIGHT, {}, {}),
+    ("worm_set.start", NOTE, worm(), LIGHT, {}, {}),
+    ("worm_set.rough", NOTE, worm(worm_is="soft or as cut"), LIGHT, {}, {}),
+    ("worm_set.sliding", WARNING, worm(worm_pitch_mm=245.0), LIGHT, {"speed_rpm": 3450}, {}),
+    ("worm_set.ratio", NOTE, worm(wheel_teeth=120), LIGHT, {}, {}),
     ("toothed_belt.rating", WARNING, toothed(), {"running_torque_nm": 11.0, "peak_torque_nm": 11.0}, {}, {}),
     ("toothed_belt.rating", ERROR, toothed(), {"running_torque_nm": 40.0, "peak_torque_nm": 40.0}, {}, {}),
     (

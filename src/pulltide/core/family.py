@@ -166,7 +166,10 @@ NO_SHAFT_LIMITS = ShaftLimits()
 
 @dataclass(frozen=True, slots=True)
 class LinkResult:
-    """Everything known about one link at one position and one load."""
+    """Everything known about one link at one position and one load.
+
+    ``start_efficiency`` is what is left of it before oil films form, where that differs.
+    """
 
     kind: str
     step: int
@@ -184,6 +187,7 @@ class LinkResult:
     driver_pull_n: float = 0.0
     driven_pull_n: float = 0.0
     shafts: ShaftLimits = NO_SHAFT_LIMITS
+    start_efficiency: float | None = None
 
     @property
     def tightest(self) -> Limit | None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import cache
+from math import prod
 from typing import Any
 
 from pulltide.core.duty import MarginRule
@@ -116,6 +117,7 @@ def _motor(machine: Machine, motor: Drive, line: LineResult) -> Iterator[Finding
     start, breakaway = motor.start_torque_nm, machine.need.breakaway_torque_nm
     if start is not None and breakaway is not None and machine.need.running_torque_nm:
         at_motor = first.running_torque_nm * breakaway / machine.need.running_torque_nm
+        at_motor *= prod(link.efficiency / link.start_efficiency for link in line.links if link.start_efficiency)
         yield judge(BREAKAWAY, "motor", 1.3 * at_motor, start)
 
 

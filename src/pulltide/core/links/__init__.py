@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 from pydantic import Field
 
 from pulltide.core.family import Family
-from pulltide.core.links import gear_pair, planetary, reducer, roller_chain, toothed_belt, v_belt
+from pulltide.core.links import gear_pair, planetary, reducer, roller_chain, toothed_belt, v_belt, worm_set
 
 __all__ = ["FAMILIES", "Link", "family_of"]
 
@@ -19,6 +19,7 @@ FAMILIES: tuple[Family, ...] = (
     roller_chain.FAMILY,
     gear_pair.FAMILY,
     planetary.FAMILY,
+    worm_set.FAMILY,
     reducer.FAMILY,
 )
 

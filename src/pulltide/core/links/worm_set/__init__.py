@@ -1,0 +1,93 @@
+"""A worm and its wheel, cut in the shop or bought as a pair."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import ceil
+from typing import Any
+
+from pulltide.core.family import Family, LinkWords, Variant
+from pulltide.core.links.worm_set import tables
+from pulltide.core.links.worm_set.checks import RULES
+from pulltide.core.links.worm_set.gives import gives
+from pulltide.core.links.worm_set.inputs import WormSet
+from pulltide.core.links.worm_set.transmission import FACE_SHARE, WormTransmission
+from pulltide.core.links.worm_set.working import METHODS, workings
+from pulltide.core.spur.mesh import service_factor
+from pulltide.core.spur.tables import modules_mm
+
+__all__ = ["FAMILY", "WormSet"]
+
+REACH = 3
+
+
+def _one_step(link: WormSet) -> int:
+    return 1
+
+
+def _stock(link: WormSet) -> dict[str, tuple[float | str, ...]]:
+    return {"wheel_teeth": tuple(str(count) for count in tables.stock_teeth()), "module_mm": modules_mm()}
+
+
+def _words(link: WormSet, step: int) -> LinkWords:
+    starts = "single start" if link.starts == 1 else f"{link.starts} starts"
+    return LinkWords(
+        "Worm and wheel", (f"{link.wheel_teeth / link.starts:.4g} : 1", starts, f"module {link.module_mm:g}")
+    )
+
+
+def starter() -> WormSet:
+    """A plain start: single start, 40 teeth of module 3."""
+    return WormSet(wheel_teeth=40, module_mm=3.0, worm_pitch_mm=36.0, face_width_mm=22.0, worm_is="hardened and ground")
+
+
+def settle(before: WormSet, raw: dict[str, Any]) -> dict[str, Any]:
+    """Nothing follows from an edit."""
+    return raw
+
+
+def variants(link: WormSet) -> Iterator[Variant]:
+    """Stock wheels, starts, modules, face, bronze and cooling, smallest change first."""
+    stock = tables.stock_teeth()
+    higher = [n for n in stock if n > link.wheel_teeth][:REACH]
+    lower = [n for n in reversed(stock) if n < link.wheel_teeth][:REACH]
+    for direction, counts in (("more teeth", higher), ("fewer teeth", lower)):
+        for count in counts:
+            yield Variant(direction, f"Use {count} teeth", link.model_copy(update={"wheel_teeth": count}))
+    for starts in (link.starts + 1, link.starts - 1):
+        if 1 <= starts <= 4:
+            yield Variant("starts", f"Use {starts} starts", link.model_copy(update={"starts": starts}))
+    if link.worm_is != "hardened and ground":
+        update = {"worm_is": "hardened and ground"}
+        yield Variant("better worm", "Use a hardened and ground worm", link.model_copy(update=update))
+    for module in [m for m in modules_mm() if m > link.module_mm * 1.01][:REACH]:
+        worm = float(ceil(link.worm_pitch_mm * module / link.module_mm))
+        sizes = {"module_mm": module, "worm_pitch_mm": worm, "face_width_mm": float(int(FACE_SHARE * worm))}
+        yield Variant("module", f"Use module {module:g}", link.model_copy(update=sizes))
+    for cast in ("chill cast", "centrifugally cast"):
+        if cast != link.wheel_cast:
+            yield Variant("better bronze", f"Use a {cast} wheel", link.model_copy(update={"wheel_cast": cast}))
+    if not link.fan:
+        yield Variant("cooling", "Put a fan on the worm shaft", link.model_copy(update={"fan": True}))
+
+
+FAMILY = Family(
+    kind="worm_set",
+    title="Worm and wheel",
+    model=WormSet,
+    step_count=_one_step,
+    prepare=WormTransmission,
+    variants=variants,
+    settle=settle,
+    starter=starter,
+    workings=workings,
+    stock=_stock,
+    words=_words,
+    methods=METHODS,
+    factors=lambda sizing: (("Worm and wheel", service_factor(sizing, "enclosed, oiled")),),
+    housing="Worm set",
+    caution="A worm is no brake. A load that could fall or run back needs a brake or pawl of its own; its thrust turns "
+    "round with the sense, so both ends need thrust bearings.",
+    gives=gives,
+    rules=RULES,
+)

@@ -1,0 +1,156 @@
+"""What is checked on a worm set."""
+
+from __future__ import annotations
+
+from pulltide.core.findings import EXACT, Severity, Source, check
+
+AGMA = Source("AGMA 6034", "Shigley Eq. 15-28", "quoted from memory")
+BENDS = Source("Buckingham", "Shigley Eq. 15-53", "quoted from memory")
+HEAT = Source("AGMA 6034", "Shigley Eq. 15-49 to 15-52; limit 93 °C", "quoted from memory")
+GEOMETRY = Source("Shigley's Mechanical Engineering Design", "Eq. 15-27, section 13-11", "quoted from memory")
+W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
+
+BRAKE = check(
+    "worm_set.no_brake",
+    W,
+    ">=",
+    ("A worm is no brake: what holds at rest can run away once it moves", ""),
+    "",
+    "Where a load could fall or run back, fit a brake or a pawl, whatever the figures say.",
+    quantity="friction to hold",
+    source=Source("AGMA 6034", "friction by sliding speed, Shigley Eq. 15-47", "formula"),
+)
+WEAR = check(
+    "worm_set.wear",
+    W,
+    "<=",
+    ("The bronze wears past its rating", "The bronze bears the load"),
+    "N",
+    "Use a larger module, a wider face, better bronze, or a slower worm.",
+    quantity="wheel force with overload",
+    source=AGMA,
+    needs_load=True,
+)
+BENDING = check(
+    "worm_set.bending",
+    W,
+    "<=",
+    ("A wheel tooth is bent past its allowable stress", "The wheel teeth bear the bending"),
+    "N",
+    "Use a larger module or a wider face.",
+    quantity="wheel force with overload",
+    source=BENDS,
+    needs_load=True,
+)
+STALL = check(
+    "worm_set.stall",
+    W,
+    "<=",
+    (
+        "A stalled motor would bend the wheel's teeth past what they bear for a moment",
+        "The wheel bears a stalled motor",
+    ),
+    "N",
+    "Let a belt slip or a pin shear first.",
+    quantity="wheel force at stall, without loss",
+)
+HOT = check(
+    "worm_set.heat",
+    W,
+    "<=",
+    ("The oil gets hot", "The oil stays cool enough"),
+    "degC",
+    "Give the case more area or a fan, use more starts, or a larger set.",
+    quantity="oil temperature, running on",
+    source=HEAT,
+    needs_load=True,
+)
+AREA = check(
+    "worm_set.area_assumed",
+    N,
+    ">=",
+    ("The case's area is not entered: heat is judged on the least area usual for this centre distance", ""),
+    "",
+    "Enter the outer area of the case.",
+    quantity="area taken, square metres",
+    source=HEAT,
+)
+FACE = check(
+    "worm_set.face",
+    W,
+    "<=",
+    ("The wheel is wider than the worm fills: only two thirds of the worm's diameter count", "The face is in use"),
+    "mm",
+    "Use a narrower wheel or a thicker worm.",
+    quantity="face width",
+    source=GEOMETRY,
+)
+THIN = check(
+    "worm_set.thin_worm",
+    N,
+    ">=",
+    ("The worm is thin for this centre distance, so it bends", "The worm is stiff enough"),
+    "mm",
+    "Use a thicker worm.",
+    quantity="worm pitch diameter",
+    source=GEOMETRY,
+)
+THICK = check(
+    "worm_set.thick_worm",
+    N,
+    "<=",
+    ("The worm is thick for this centre distance, so its lead angle and efficiency are low", "The worm is slim enough"),
+    "mm",
+    "Use a thinner worm.",
+    quantity="worm pitch diameter",
+    source=GEOMETRY,
+)
+TEETH = check(
+    "worm_set.few_teeth",
+    W,
+    ">=",
+    ("The wheel has so few teeth that they are undercut", "The wheel has teeth enough"),
+    "teeth",
+    "Use more teeth, or a larger pressure angle.",
+    quantity="wheel teeth",
+    source=GEOMETRY,
+)
+START = check(
+    "worm_set.start",
+    N,
+    ">=",
+    ("Before the oil film forms a worm loses much more: the start is judged with that", "It starts nearly as it runs"),
+    "share",
+    "See that the motor's starting torque covers it.",
+    quantity="efficiency at the start",
+)
+ROUGH = check(
+    "worm_set.rough",
+    N,
+    ">=",
+    ("A soft or as-cut worm rubs about twice as much as a hardened and ground one", ""),
+    "",
+    "Use a hardened and ground worm for steady work.",
+    quantity="friction",
+)
+SPEED = check(
+    "worm_set.sliding",
+    W,
+    "<=",
+    ("The flanks slide fast for open or splash oiling", "Sliding is in its usual range"),
+    "m/s",
+    "Use a slower or thinner worm, or force-feed the oil.",
+    quantity="sliding speed",
+    source=Source("AGMA 6034", "C_v up to 6000 ft/min", "quoted from memory"),
+)
+RATIO = check(
+    "worm_set.ratio",
+    N,
+    "<=",
+    ("The ratio is beyond what one worm set usually does", "The ratio suits a worm set"),
+    "",
+    "Split it over two stages.",
+    quantity="ratio",
+    source=EXACT,
+)
+RULES = (BRAKE, WEAR, BENDING, STALL, HOT, AREA, FACE, THIN, THICK, TEETH, START, ROUGH, SPEED, RATIO)

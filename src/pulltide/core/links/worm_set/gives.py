@@ -1,0 +1,22 @@
+"""What gives in a worm set as the load rises."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from pulltide.core.family import GivePoint, LinkResult
+from pulltide.core.links.worm_set.transmission import TOO_HOT_C, WormDetails
+from pulltide.core.spur.kinds import MOMENT_SHARE
+
+
+def gives(result: LinkResult) -> Iterator[GivePoint]:
+    """Wear of the bronze with its overload factor, teeth in bending, heat, and what the teeth bear for a moment."""
+    d: WormDetails = result.details
+    driver_nm = result.flow.driver_torque_nm
+    per_newton = driver_nm / d.force_n if d.force_n else 0.0
+    yield GivePoint("bronze wears out", "wears", d.wear_n / d.overload_factor * per_newton)
+    yield GivePoint("wheel teeth tire in bending", "wears", d.bending_n / d.overload_factor * per_newton)
+    if d.rise_c > 0:
+        # Oil warms in proportion to what is lost, and loss to torque.
+        yield GivePoint("oil gets too hot", "wears", driver_nm * (TOO_HOT_C - d.oil_c + d.rise_c) / d.rise_c)
+    yield GivePoint("wheel teeth break off", "breaks", MOMENT_SHARE * d.bending_n * per_newton)
