@@ -62,6 +62,19 @@ def worm(**changes: Any) -> list[dict[str, Any]]:
     return [{**link, "worm_is": "hardened and ground"} | changes]
 
 
+def wave(**changes: Any) -> list[dict[str, Any]]:
+    return [{"kind": "strain_wave", "cup_teeth": 200, "ring_teeth": 202, "rated_torque_nm": 60.0} | changes]
+
+
+def coupling(designation: str = "CJ-65", **changes: Any) -> list[dict[str, Any]]:
+    return [{"kind": "coupling", "designation": designation} | changes]
+
+
+def lantern(**changes: Any) -> list[dict[str, Any]]:
+    link = {"kind": "lantern", "pins": 12, "wheel_teeth": 60, "circular_pitch_mm": 12.0, "pin_diameter_mm": 5.7}
+    return [{**link, "pin_span_mm": 20.0, "wheel_face_mm": 16.0} | changes]
+
+
 def reducer(designation: str = "PW-4 15:1", **own: Any) -> list[dict[str, Any]]:
     link: dict[str, Any] = {"kind": "reducer", "designation": designation}
     return [link | ({"own": {"type": "worm", "ratio": 15} | own} if designation == "own" else {})]
@@ -153,6 +166,40 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("worm_set.rough", NOTE, worm(worm_is="soft or as cut"), LIGHT, {}, {}),
     ("worm_set.sliding", WARNING, worm(worm_pitch_mm=245.0), LIGHT, {"speed_rpm": 3450}, {}),
     ("worm_set.ratio", NOTE, worm(wheel_teeth=120), LIGHT, {}, {}),
+    ("strain_wave.torque", WARNING, wave(), {"running_torque_nm": 55.0}, {}, {}),
+    ("strain_wave.torque", ERROR, wave(), {"running_torque_nm": 70.0}, {}, {}),
+    ("strain_wave.torque_unknown", WARNING, wave(rated_torque_nm=None), LIGHT, {}, {}),
+    ("strain_wave.peak", WARNING, wave(), {"running_torque_nm": 20.0, "peak_torque_nm": 150.0}, {}, {}),
+    ("strain_wave.stall", WARNING, wave(), LIGHT, {}, {}),
+    ("strain_wave.shock", WARNING, wave(), LIGHT, {}, {"shock": "heavy"}),
+    ("strain_wave.no_brake", WARNING, wave(), LIGHT, {}, {}),
+    ("strain_wave.ratio_low", NOTE, wave(cup_teeth=40, ring_teeth=42), LIGHT, {}, {}),
+    ("strain_wave.ratio_high", NOTE, wave(cup_teeth=400, ring_teeth=402), LIGHT, {}, {}),
+    ("strain_wave.reversed", NOTE, wave(), LIGHT, {}, {}),
+    ("strain_wave.printed", WARNING, wave(made_of="printed"), LIGHT, {}, {}),
+    ("coupling.torque", WARNING, coupling(), {"running_torque_nm": 32.0}, {}, {}),
+    ("coupling.torque", ERROR, coupling(), {"running_torque_nm": 40.0}, {}, {}),
+    ("coupling.torque_unknown", WARNING, coupling("own", own={"type": "jaw"}), LIGHT, {}, {}),
+    ("coupling.peak", WARNING, coupling(), {"running_torque_nm": 5.0, "peak_torque_nm": 80.0}, {}, {}),
+    ("coupling.stall", WARNING, coupling("CJ-30"), LIGHT, {}, {}),
+    ("coupling.alignment", WARNING, coupling(angle_off_deg=0.6, parallel_off_mm=0.1), LIGHT, {}, {}),
+    ("coupling.not_measured", NOTE, coupling(), LIGHT, {}, {}),
+    ("coupling.rigid", NOTE, coupling("CR-30"), LIGHT, {}, {}),
+    ("coupling.bore", ERROR, coupling(driver_shaft_mm=42.0), LIGHT, {}, {}),
+    ("coupling.unlike_shafts", WARNING, coupling("CR-30", driver_shaft_mm=24.0, driven_shaft_mm=25.0), LIGHT, {}, {}),
+    ("coupling.speed", ERROR, coupling("CC-60-18"), LIGHT, {}, {}),
+    ("coupling.grease", NOTE, coupling("CC-40-16"), LIGHT, {}, {}),
+    ("lantern.pin", WARNING, lantern(pin_span_mm=200.0), {"running_torque_nm": 7.0}, SLOW_MOTOR, {}),
+    ("lantern.pin", ERROR, lantern(pin_span_mm=200.0), {"running_torque_nm": 50.0}, SLOW_MOTOR, {}),
+    ("lantern.tooth", ERROR, lantern(), {"running_torque_nm": 300.0}, SLOW_MOTOR, {}),
+    ("lantern.stall", WARNING, lantern(pin_span_mm=200.0), LIGHT, SLOW_MOTOR, {}),
+    ("lantern.few_pins", WARNING, lantern(pins=10), LIGHT, SLOW_MOTOR, {}),
+    ("lantern.few_pins", ERROR, lantern(pins=7), LIGHT, SLOW_MOTOR, {}),
+    ("lantern.pinion_drives", NOTE, lantern(), LIGHT, SLOW_MOTOR, {}),
+    ("lantern.thin_pins", NOTE, lantern(pin_diameter_mm=4.0), LIGHT, SLOW_MOTOR, {}),
+    ("lantern.thick_pins", ERROR, lantern(pin_diameter_mm=7.0), LIGHT, SLOW_MOTOR, {}),
+    ("lantern.speed", WARNING, lantern(), LIGHT, {}, {}),
+    ("lantern.ratio", WARNING, lantern(wheel_teeth=90), LIGHT, SLOW_MOTOR, {}),
     ("toothed_belt.rating", WARNING, toothed(), {"running_torque_nm": 11.0, "peak_torque_nm": 11.0}, {}, {}),
     ("toothed_belt.rating", ERROR, toothed(), {"running_torque_nm": 40.0, "peak_torque_nm": 40.0}, {}, {}),
     (

@@ -20,15 +20,22 @@ CHECKS = (*(family.rules for family in FAMILIES), line_rules.RULES)
 each_family = pytest.mark.parametrize("family", FAMILIES, ids=lambda family: family.kind)
 
 
+#: Families that are not meant for motor speed, or not for a load far under their rating.
+SLOW = {"lantern": {"power_kw": 0.2, "speed_rpm": 310.0}}
+LOAD_NM = {"strain_wave": 30.0}
+
+
 def machine_with(family: Family) -> Machine:
+    load = LOAD_NM.get(family.kind, 2.0)
     return build_machine(
+        motor=SLOW.get(family.kind, {}),
         links=[family.starter().model_dump(mode="json")],
         need={
             "speed_min_rpm": None,
             "speed_ideal_rpm": None,
             "speed_max_rpm": None,
-            "running_torque_nm": 2.0,
-            "peak_torque_nm": 3.0,
+            "running_torque_nm": load,
+            "peak_torque_nm": 1.5 * load,
             "breakaway_torque_nm": None,
         },
     )

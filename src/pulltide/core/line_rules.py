@@ -191,14 +191,14 @@ OVERHUNG_OUT = Rule(
 )
 BORE = Rule(
     "shaft.bore",
-    "greatest bore of the sprocket",
+    "greatest bore of the part on the shaft",
     ">=",
     E,
-    "The sprocket is too small to be bored for this shaft",
-    "The sprocket can be bored for its shaft",
+    "The part on this shaft is too small to be bored for it",
+    "The part can be bored for its shaft",
     "mm",
     HUB,
-    "Use more teeth.",
+    "Use more teeth, or a larger size.",
 )
 HIGH_LOAD = Rule(
     "need.high_load",

@@ -9,7 +9,18 @@ from typing import TYPE_CHECKING, Annotated, Any
 from pydantic import Field
 
 from pulltide.core.family import Family
-from pulltide.core.links import gear_pair, planetary, reducer, roller_chain, toothed_belt, v_belt, worm_set
+from pulltide.core.links import (
+    coupling,
+    gear_pair,
+    lantern,
+    planetary,
+    reducer,
+    roller_chain,
+    strain_wave,
+    toothed_belt,
+    v_belt,
+    worm_set,
+)
 
 __all__ = ["FAMILIES", "Link", "family_of"]
 
@@ -20,6 +31,9 @@ FAMILIES: tuple[Family, ...] = (
     gear_pair.FAMILY,
     planetary.FAMILY,
     worm_set.FAMILY,
+    strain_wave.FAMILY,
+    coupling.FAMILY,
+    lantern.FAMILY,
     reducer.FAMILY,
 )
 

@@ -1,0 +1,52 @@
+"""Couplings that join two shafts end to end: rigid sleeve, jaw, roller chain."""
+
+from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.coupling import tables
+from pulltide.core.links.coupling.checks import RULES
+from pulltide.core.links.coupling.inputs import OWN, Coupling
+from pulltide.core.links.coupling.transmission import (
+    CouplingTransmission,
+    gives,
+    service_factor,
+    settle,
+    starter,
+    variants,
+)
+from pulltide.core.links.coupling.working import METHODS, workings
+
+__all__ = ["FAMILY", "Coupling"]
+
+
+def _one_step(link: Coupling) -> int:
+    return 1
+
+
+def _stock(link: Coupling) -> dict[str, tuple[float | str, ...]]:
+    return {"designation": (*tables.stock(), OWN)}
+
+
+def _words(link: Coupling, step: int) -> LinkWords:
+    unit = link.unit
+    name = "Own coupling" if link.designation == OWN else f"Coupling {unit.designation}"
+    bore = () if unit.max_bore_mm is None else (f"bore to {{{unit.max_bore_mm}|mm}}",)
+    return LinkWords(name, (unit.type, *bore))
+
+
+FAMILY = Family(
+    kind="coupling",
+    title="Coupling",
+    model=Coupling,
+    step_count=_one_step,
+    prepare=CouplingTransmission,
+    variants=variants,
+    settle=settle,
+    starter=starter,
+    workings=workings,
+    stock=_stock,
+    words=_words,
+    methods=METHODS,
+    factors=lambda sizing: (("Coupling, jaw", service_factor(sizing)),),
+    caution="A coupling's bolts and set screws catch sleeves and hair: cover it before first power.",
+    gives=gives,
+    rules=RULES,
+)

@@ -1,0 +1,119 @@
+"""What is checked on a coupling."""
+
+from __future__ import annotations
+
+from pulltide.core.findings import COMMON_PRACTICE, Severity, Source, check
+
+LIST = Source("maker's plate or list", "rated torque, bore and speed", "as listed")
+W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
+
+TORQUE = check(
+    "coupling.torque",
+    W,
+    "<=",
+    ("The coupling is loaded past its rating", "The coupling carries the load with its service factor"),
+    "N*m",
+    "Use the next size.",
+    quantity="design torque",
+    source=LIST,
+    needs_load=True,
+)
+UNKNOWN = check(
+    "coupling.torque_unknown",
+    W,
+    "<=",
+    ("The coupling's rated torque is not known, so it is not judged", ""),
+    "N*m",
+    "Find its plate, or compare with a stock coupling of its size.",
+    quantity="design torque",
+    source=LIST,
+    needs_load=True,
+)
+PEAK = check(
+    "coupling.peak",
+    W,
+    "<=",
+    ("Peak torque comes past what the coupling bears for a moment", "The coupling bears the peak"),
+    "N*m",
+    "Use a larger coupling, or soften the peak.",
+    quantity="peak torque",
+    source=COMMON_PRACTICE,
+    needs_load=True,
+)
+STALL = check(
+    "coupling.stall",
+    W,
+    "<=",
+    ("A stalled motor would break the coupling", "The coupling bears a stalled motor"),
+    "N*m",
+    "Use a larger coupling, or let a belt slip first.",
+    quantity="torque at stall",
+    source=COMMON_PRACTICE,
+)
+ALIGNMENT = check(
+    "coupling.alignment",
+    W,
+    "<=",
+    ("The shafts lie further off than the coupling takes", "The coupling takes the misalignment"),
+    "",
+    "Shim and align; allowances for angle and offset use each other up.",
+    quantity="angle and offset together, share of what it takes",
+    source=COMMON_PRACTICE,
+)
+NOT_MEASURED = check(
+    "coupling.not_measured",
+    N,
+    ">=",
+    ("How far the shafts lie off is not entered", ""),
+    "",
+    "Measure with a straightedge and feelers, or an indicator, and enter it.",
+    quantity="misalignment",
+)
+RIGID = check(
+    "coupling.rigid",
+    N,
+    ">=",
+    ("A rigid sleeve takes no misalignment: it bends the shafts instead", ""),
+    "",
+    "Only between shafts that share bearings on one base; else use a jaw or chain coupling.",
+    quantity="type",
+)
+BORE = check(
+    "coupling.bore",
+    E,
+    "<=",
+    ("The shaft is thicker than the coupling can be bored", "The coupling can be bored for its shafts"),
+    "mm",
+    "Use a larger coupling.",
+    quantity="shaft diameter",
+    source=LIST,
+)
+SLEEVE = check(
+    "coupling.unlike_shafts",
+    W,
+    "<=",
+    ("A sleeve of one bore does not fit shafts of two sizes", "Both shafts have one size"),
+    "mm",
+    "Bore it in steps, or bush the thinner shaft.",
+    quantity="difference of the shafts",
+)
+SPEED = check(
+    "coupling.speed",
+    E,
+    "<=",
+    ("The coupling runs faster than it may", "The coupling is fast enough"),
+    "rpm",
+    "Use a smaller or better balanced coupling, or put it on a slower shaft.",
+    quantity="speed",
+    source=LIST,
+)
+GREASE = check(
+    "coupling.grease",
+    N,
+    ">=",
+    ("A chain coupling needs grease and a cover", ""),
+    "",
+    "Fill the cover with grease and renew it each year.",
+    quantity="care",
+)
+RULES = (TORQUE, UNKNOWN, PEAK, STALL, ALIGNMENT, NOT_MEASURED, RIGID, BORE, SLEEVE, SPEED, GREASE)

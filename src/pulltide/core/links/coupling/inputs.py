@@ -1,0 +1,51 @@
+"""What a coupling is made of."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from pulltide.core.links.coupling import tables
+from pulltide.core.model import CoreModel, Degrees, Mm, Nm, Rpm
+
+OWN = "own"
+CouplingType = Literal["rigid sleeve", "jaw", "roller chain"]
+
+
+class CouplingPlate(CoreModel):
+    """A coupling of your own. What is not known stays empty."""
+
+    type: CouplingType = Field("jaw", title="Type")
+    rated_torque_nm: Nm | None = Field(None, title="Rated torque", gt=0, le=50_000)
+    max_bore_mm: Mm | None = Field(None, title="Greatest bore", ge=3, le=200)
+    max_speed_rpm: Rpm | None = Field(None, title="Fastest speed", ge=50, le=30_000)
+
+
+class Coupling(CoreModel):
+    """Two shafts end to end, joined by a stock coupling or one of your own."""
+
+    kind: Literal["coupling"] = "coupling"
+    designation: str = Field(title="Coupling", min_length=1, max_length=24)
+    own: CouplingPlate | None = Field(None, title="Your own coupling")
+    driver_shaft_mm: Mm | None = Field(None, title="Driver shaft", ge=3, le=200)
+    driven_shaft_mm: Mm | None = Field(None, title="Driven shaft", ge=3, le=200)
+    angle_off_deg: Degrees | None = Field(None, title="Shafts lie askew by", ge=0, le=10)
+    parallel_off_mm: Mm | None = Field(None, title="Shafts lie beside by", ge=0, le=20)
+
+    @model_validator(mode="after")
+    def _known(self) -> Coupling:
+        if self.designation == OWN:
+            if self.own is None:
+                raise ValueError("a coupling of your own needs at least its type")
+        else:
+            tables.unit(self.designation)
+        return self
+
+    @property
+    def unit(self) -> tables.Unit:
+        """The data in force: the stock row, or what the plate says."""
+        if self.designation != OWN or self.own is None:
+            return tables.unit(self.designation)
+        plate = self.own
+        return tables.Unit(OWN, plate.type, plate.rated_torque_nm, plate.max_bore_mm, None, None, plate.max_speed_rpm)

@@ -1,0 +1,197 @@
+"""A coupling under a load."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from pulltide.core.drawing import LinkPicture
+from pulltide.core.family import (
+    Carried,
+    Figure,
+    Flow,
+    GivePoint,
+    Limit,
+    LinkResult,
+    ServiceFactor,
+    ShaftLimits,
+    Sizing,
+    Variant,
+    design_torque,
+    own_factor,
+)
+from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, state
+from pulltide.core.links.coupling import checks, tables
+from pulltide.core.links.coupling.inputs import OWN, Coupling
+
+#: Service factor by shock, heavy by type. Common practice, no source.
+FACTORS = {"uniform": 1.0, "light": 1.25, "moderate": 1.5}
+#: Drawn while its size is unknown [mm].
+DRAWN_MM = (60.0, 70.0)
+
+
+def service_factor(sizing: Sizing, kind: str = "jaw") -> ServiceFactor:
+    """Service factor by shock; a jaw's rubber wants more under heavy shock."""
+    if (own := own_factor(sizing.duty)) is not None:
+        return own
+    heavy = tables.type_data(kind).heavy_factor
+    return ServiceFactor(FACTORS.get(sizing.duty.shock_used, heavy), COMMON_PRACTICE)
+
+
+@dataclass(frozen=True, slots=True)
+class CouplingDetails:
+    """Intermediate figures of a rated coupling."""
+
+    link: Coupling
+    unit: tables.Unit
+    data: tables.TypeData
+    moment_nm: float | None
+    misalignment: float | None
+
+
+def misalignment(link: Coupling, data: tables.TypeData) -> float | None:
+    """Angle and offset as one share of what the coupling takes: a / a_max + p / p_max. None if neither is known."""
+    if link.angle_off_deg is None and link.parallel_off_mm is None:
+        return None
+    return (link.angle_off_deg or 0.0) / data.angle_deg + (link.parallel_off_mm or 0.0) / data.parallel_mm
+
+
+class CouplingTransmission:
+    """One coupling."""
+
+    turn: Literal[1] = 1
+
+    def __init__(self, link: Coupling, step: int) -> None:
+        self.link = link
+        self.step = step
+        self.unit = link.unit
+        self.data = tables.type_data(self.unit.type)
+
+    @property
+    def ratio(self) -> float:
+        """Both shafts turn as one."""
+        return 1.0
+
+    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+        """No slip; a little is lost where rubber or chain works."""
+        return Carried(driver_speed_rpm, power_out_kw / self.data.efficiency)
+
+    def picture(self) -> LinkPicture:
+        """Two halves end to end; both shafts are in line."""
+        outside, length = self.unit.outside_mm or DRAWN_MM[0], self.unit.length_mm or DRAWN_MM[1]
+        return LinkPicture("coupling", (length * 1.5, 0.0), outside / 2, outside / 2, note="in line")
+
+    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
+        """Limits, findings and figures of the coupling under a load."""
+        factor = service_factor(sizing, self.unit.type)
+        design = design_torque(flow, sizing, factor.value)
+        rated = self.unit.rated_torque_nm
+        moment = None if rated is None else rated * self.data.peak_over_rated
+        details = CouplingDetails(self.link, self.unit, self.data, moment, misalignment(self.link, self.data))
+        limits = [Limit("coupling.torque", "coupling torque", design.chosen_nm, rated, "N*m")]
+        if flow.driver_peak_torque_nm is not None:
+            limits.append(Limit("coupling.peak", "momentary torque", flow.driver_peak_torque_nm, moment, "N*m"))
+        limits.append(
+            Limit("coupling.speed", "speed", flow.driver_speed_rpm, self.unit.max_speed_rpm, "rpm", is_load=False)
+        )
+        return LinkResult(
+            kind="coupling",
+            step=self.step,
+            ratio=1.0,
+            turn=1,
+            flow=flow,
+            efficiency=self.data.efficiency,
+            service_factor=factor,
+            design=design,
+            limits=tuple(limits),
+            findings=tuple(_findings(details, flow, design.chosen_nm, subject)),
+            figures=(
+                Figure("rated_torque", "Rated torque", rated, "N*m"),
+                Figure("design_torque", "Design torque", design.chosen_nm, "N*m", needs_load=True),
+                Figure("moment_torque", "Torque it bears for a moment", moment, "N*m"),
+                Figure("max_bore", "Greatest bore", self.unit.max_bore_mm, "mm"),
+                Figure("angle", "Takes askew, alone", self.data.angle_deg, "deg"),
+                Figure("parallel", "Takes beside, alone", self.data.parallel_mm, "mm"),
+                Figure("misalignment", "Of that in use", details.misalignment, "share"),
+            ),
+            details=details,
+            shafts=ShaftLimits(driver_bore_max_mm=self.unit.max_bore_mm, driven_bore_max_mm=self.unit.max_bore_mm),
+        )
+
+
+def _findings(d: CouplingDetails, flow: Flow, design_nm: float, subject: str) -> Iterator[Finding]:
+    yield from _strength(d, flow, design_nm, subject)
+    if d.misalignment is None:
+        yield state(checks.NOT_MEASURED, subject)
+    else:
+        yield judge(checks.ALIGNMENT, subject, d.misalignment, 1.0)
+    shafts = [mm for mm in (d.link.driver_shaft_mm, d.link.driven_shaft_mm) if mm is not None]
+    if shafts and d.unit.max_bore_mm is not None:
+        yield judge(checks.BORE, subject, max(shafts), d.unit.max_bore_mm)
+    if d.unit.type == "rigid sleeve":
+        yield state(checks.RIGID, subject)
+        if len(shafts) == 2:
+            yield judge(checks.SLEEVE, subject, abs(shafts[0] - shafts[1]), 0.0)
+    if d.unit.type == "roller chain":
+        yield state(checks.GREASE, subject)
+    if d.unit.max_speed_rpm is not None:
+        yield judge(checks.SPEED, subject, flow.driver_speed_rpm, d.unit.max_speed_rpm)
+
+
+def _strength(d: CouplingDetails, flow: Flow, design_nm: float, subject: str) -> Iterator[Finding]:
+    rated = d.unit.rated_torque_nm
+    if rated is None or d.moment_nm is None:
+        yield state(checks.UNKNOWN, subject, design_nm)
+        return
+    level = Severity.ERROR if flow.driver_torque_nm > rated else Severity.WARNING
+    yield judge(checks.TORQUE, subject, design_nm, rated, level)
+    if flow.driver_peak_torque_nm is not None:
+        yield judge(checks.PEAK, subject, flow.driver_peak_torque_nm, d.moment_nm)
+    if flow.driver_stall_torque_nm is not None:
+        yield judge(checks.STALL, subject, flow.driver_stall_torque_nm, d.moment_nm)
+
+
+def gives(result: LinkResult) -> Iterator[GivePoint]:
+    """Rating used up with its service factor, and what it bears for a moment."""
+    d: CouplingDetails = result.details
+    rated = d.unit.rated_torque_nm
+    missing = "its rated torque" if rated is None else ""
+    yield GivePoint("rating used up", "wears", None if rated is None else rated / result.service_factor.value, missing)
+    yield GivePoint("coupling breaks", "breaks", d.moment_nm, missing)
+
+
+def starter() -> Coupling:
+    """A plain start: a jaw coupling for small motors."""
+    return Coupling(designation="CJ-65")
+
+
+def settle(before: Coupling, raw: dict[str, Any]) -> dict[str, Any]:
+    """A stock coupling carries no plate of your own; a new plate starts from the type replaced."""
+    if raw["designation"] != OWN:
+        return {**raw, "own": None}
+    if raw.get("own") is None:
+        return {**raw, "own": {"type": before.unit.type}}
+    return raw
+
+
+def variants(link: Coupling) -> Iterator[Variant]:
+    """Larger and smaller couplings of the same type, then the other types that carry as much."""
+    unit, here = link.unit, link.unit.rated_torque_nm or 0.0
+    same = [item for item in tables.stock().values() if item.type == unit.type]
+    larger = [item for item in same if (item.rated_torque_nm or 0.0) > here][:4]
+    smaller = [item for item in reversed(same) if (item.rated_torque_nm or 0.0) < here][:3]
+    for direction, items in (("larger coupling", larger), ("smaller coupling", smaller)):
+        for item in items:
+            yield _to(direction, link, item)
+    for kind in ("jaw", "roller chain", "rigid sleeve"):
+        others = [
+            item for item in tables.stock().values() if item.type == kind and (item.rated_torque_nm or 0.0) >= here
+        ]
+        if kind != unit.type and others:
+            yield _to("other kind of coupling", link, others[0])
+
+
+def _to(direction: str, link: Coupling, item: tables.Unit) -> Variant:
+    label = f"Use a {item.type} coupling {item.designation}"
+    return Variant(direction, label, link.model_copy(update={"designation": item.designation, "own": None}))

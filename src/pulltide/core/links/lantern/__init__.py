@@ -1,0 +1,43 @@
+"""Lantern pinions: pins between two discs that mesh with a toothed wheel."""
+
+from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.lantern.checks import RULES
+from pulltide.core.links.lantern.inputs import Lantern
+from pulltide.core.links.lantern.transmission import LanternTransmission, gives, settle, starter, variants
+from pulltide.core.links.lantern.working import METHODS, workings
+from pulltide.core.spur.mesh import service_factor
+
+__all__ = ["FAMILY", "Lantern"]
+
+
+def _one_step(link: Lantern) -> int:
+    return 1
+
+
+def _stock(link: Lantern) -> dict[str, tuple[float | str, ...]]:
+    return {}
+
+
+def _words(link: Lantern, step: int) -> LinkWords:
+    counts = f"{link.pins} pins, {link.wheel_teeth} t"
+    return LinkWords("Lantern pinion", (counts, f"{{{link.circular_pitch_mm}|mm}} pitch", f"{link.drives} drives"))
+
+
+FAMILY = Family(
+    kind="lantern",
+    title="Lantern pinion",
+    model=Lantern,
+    step_count=_one_step,
+    prepare=LanternTransmission,
+    variants=variants,
+    settle=settle,
+    starter=starter,
+    workings=workings,
+    stock=_stock,
+    words=_words,
+    methods=METHODS,
+    factors=lambda sizing: (("Lantern pinion", service_factor(sizing)),),
+    caution="Pins draw in whatever touches them, deeper than teeth do: close the mesh in before first power.",
+    gives=gives,
+    rules=RULES,
+)

@@ -1,0 +1,102 @@
+"""What is checked on a lantern pinion."""
+
+from __future__ import annotations
+
+from pulltide.core.findings import COMMON_PRACTICE, Severity, Source, check
+
+BEAM = Source("beam theory", "fixed ends, load at mid-span: M = W b / 8", "formula")
+LEWIS = Source("Shigley's Mechanical Engineering Design", "section 14-1, Lewis", "formula")
+W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
+
+PIN = check(
+    "lantern.pin",
+    W,
+    "<=",
+    ("A pin is bent past its allowable stress", "The pins bear the bending"),
+    "N",
+    "Use thicker or shorter pins, or a harder steel.",
+    quantity="tooth force with overload",
+    source=BEAM,
+    needs_load=True,
+)
+TOOTH = check(
+    "lantern.tooth",
+    W,
+    "<=",
+    ("A wheel tooth is bent past its allowable stress", "The wheel's teeth bear the bending"),
+    "N",
+    "Use a wider wheel, a larger pitch or a harder steel.",
+    quantity="tooth force with overload",
+    source=LEWIS,
+    needs_load=True,
+)
+STALL = check(
+    "lantern.stall",
+    W,
+    "<=",
+    (
+        "A stalled motor would bend pins or teeth past what they bear for a moment",
+        "Pins and teeth bear a stalled motor",
+    ),
+    "N",
+    "Let a belt slip or a pin shear first.",
+    quantity="tooth force at stall",
+)
+FEW = check(
+    "lantern.few_pins",
+    W,
+    ">=",
+    ("So few pins run rough", "There are pins enough"),
+    "",
+    "Use twelve pins or more.",
+    quantity="pins",
+)
+DRIVES = check(
+    "lantern.pinion_drives",
+    N,
+    ">=",
+    ("A lantern pinion runs smoother driven than driving: its pins meet the teeth before the centre line", ""),
+    "",
+    "Let the wheel drive where you can, or go slowly.",
+    quantity="driver",
+)
+THIN = check(
+    "lantern.thin_pins",
+    N,
+    ">=",
+    ("The pins are thin for their pitch, so there is much play", "The pins fill their gaps"),
+    "mm",
+    "Half the pitch, a little less, is usual.",
+    quantity="pin diameter",
+    source=COMMON_PRACTICE,
+)
+THICK = check(
+    "lantern.thick_pins",
+    E,
+    "<=",
+    ("The pins are too thick to pass between the teeth", "The pins pass between the teeth"),
+    "mm",
+    "Use pins of at most half the pitch.",
+    quantity="pin diameter",
+    source=COMMON_PRACTICE,
+)
+SPEED = check(
+    "lantern.speed",
+    W,
+    "<=",
+    ("Pins and teeth run fast for so rough a mesh", "The mesh runs slowly enough"),
+    "m/s",
+    "Put it on the slowest shaft.",
+    quantity="pitch-line speed",
+    source=COMMON_PRACTICE,
+)
+RATIO = check(
+    "lantern.ratio",
+    W,
+    "<=",
+    ("The ratio is large for one pair", "The ratio suits one pair"),
+    "",
+    "Split it over two pairs.",
+    quantity="ratio",
+)
+RULES = (PIN, TOOTH, STALL, FEW, DRIVES, THIN, THICK, SPEED, RATIO)

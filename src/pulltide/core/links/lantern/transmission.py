@@ -1,0 +1,228 @@
+"""A lantern pinion and its wheel under a load."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from math import pi
+from typing import Any, Literal
+
+from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
+from pulltide.core.family import Carried, Figure, Flow, GivePoint, Limit, LinkResult, Sizing, Variant, design_torque
+from pulltide.core.findings import Finding, Severity, judge, judge_two, state
+from pulltide.core.links.lantern import checks
+from pulltide.core.links.lantern.inputs import Lantern
+from pulltide.core.spur import rating, tables
+from pulltide.core.spur.kinds import MOMENT_SHARE, SHAFT_FACTOR
+from pulltide.core.spur.mesh import service_factor
+from pulltide.core.units import rim_speed_m_per_s
+
+#: Efficiency of pins on teeth; 0.85 to 0.9 is usual. Common practice, no source.
+EFFICIENCY = 0.87
+#: Pin over pitch: usual least, and most that passes between teeth. Common practice, no source.
+THIN_SHARE, THICK_SHARE = 0.42, 0.5
+#: Fastest useful pitch line [m/s]. Common practice, no source.
+MOST_SPEED_M_S = 1.0
+#: Fewest pins that run smoothly, and fewest at all. Common practice, no source.
+GOOD_PINS, FEWEST_PINS = 12.0, 8.0
+
+
+def pin_force_n(stress_mpa: float, diameter_mm: float, span_mm: float) -> float:
+    """Force at mid-span that a pin fixed at both ends bears [N]: σ π d³ / (4 b). Source: beam theory, M = W b / 8.
+
+    >>> round(pin_force_n(100.0, 10.0, 40.0))
+    1963
+    """
+    return stress_mpa * pi * diameter_mm**3 / (4 * span_mm)
+
+
+@dataclass(frozen=True, slots=True)
+class LanternDetails:
+    """Intermediate figures of a rated pair, for cards and workings."""
+
+    link: Lantern
+    driver_mm: float
+    driven_mm: float
+    speed_m_per_s: float
+    pin_mpa: float
+    wheel_mpa: float
+    form: float
+    velocity_factor: float
+    pin_n: float
+    tooth_n: float
+    force_n: float
+    design_force_n: float
+    stall_force_n: float | None
+    overload_factor: float
+
+    @property
+    def weakest_n(self) -> float:
+        """What pins and teeth bear [N]."""
+        return min(self.pin_n, self.tooth_n)
+
+
+class LanternTransmission:
+    """One lantern pinion with its wheel."""
+
+    turn: Literal[-1] = -1
+
+    def __init__(self, link: Lantern, step: int) -> None:
+        self.link = link
+        self.step = step
+        self.driver_mm = link.circular_pitch_mm * link.driver_count / pi
+        self.driven_mm = link.circular_pitch_mm * link.driven_count / pi
+
+    @property
+    def ratio(self) -> float:
+        """Driver over driven speed: by pins and teeth."""
+        return self.link.driven_count / self.link.driver_count
+
+    @property
+    def centre_mm(self) -> float:
+        """Centre distance [mm]: half the sum of the pitch diameters."""
+        return (self.driver_mm + self.driven_mm) / 2
+
+    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+        """No slip; a constant share is lost."""
+        return Carried(driver_speed_rpm / self.ratio, power_out_kw / EFFICIENCY)
+
+    def picture(self) -> LinkPicture:
+        """Two pitch circles that touch, and every pin."""
+        link, at_driver = self.link, self.link.drives == "pinion"
+        offset = polar(self.centre_mm, link.angle_deg)
+        middle = (0.0, 0.0) if at_driver else offset
+        orbit = link.circular_pitch_mm * link.pins / pi / 2
+        pins = []
+        for index in range(link.pins):
+            x, y = polar(orbit, 360.0 * index / link.pins + link.angle_deg)
+            pins.append(DrawnWheel((middle[0] + x, middle[1] + y), link.pin_diameter_mm / 2))
+        return LinkPicture("gear", offset, self.driver_mm / 2, self.driven_mm / 2, extra=tuple(pins))
+
+    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
+        """Limits, findings and figures of the pair under a load."""
+        factor = service_factor(sizing)
+        design = design_torque(flow, sizing, factor.value)
+        d = self._details(flow, design.chosen_nm)
+        pull = SHAFT_FACTOR * d.force_n
+        return LinkResult(
+            kind="lantern",
+            step=self.step,
+            ratio=self.ratio,
+            turn=-1,
+            flow=flow,
+            efficiency=EFFICIENCY,
+            service_factor=factor,
+            design=design,
+            limits=(
+                Limit("lantern.pin", "pin bending", d.design_force_n, d.pin_n, "N"),
+                Limit("lantern.tooth", "tooth bending", d.design_force_n, d.tooth_n, "N"),
+                Limit("lantern.speed", "pitch-line speed", d.speed_m_per_s, MOST_SPEED_M_S, "m/s", is_load=False),
+            ),
+            findings=tuple(_findings(d, subject)),
+            figures=_figures(d, self.centre_mm),
+            details=d,
+            centre_distance_mm=self.centre_mm,
+            driver_pull_n=pull,
+            driven_pull_n=pull,
+        )
+
+    def _details(self, flow: Flow, design_nm: float) -> LanternDetails:
+        link = self.link
+        speed = rim_speed_m_per_s(self.driver_mm, flow.driver_speed_rpm)
+        pin_mpa = tables.materials()[link.pin_material].static_mpa
+        wheel_mpa = tables.materials()[link.wheel_material].static_mpa
+        form = tables.lewis_form(max(link.wheel_teeth, 12), "20")
+        factor = rating.lewis_velocity_factor("cast", speed)
+        stall = flow.driver_stall_torque_nm
+        return LanternDetails(
+            link,
+            self.driver_mm,
+            self.driven_mm,
+            speed,
+            pin_mpa,
+            wheel_mpa,
+            form,
+            factor,
+            pin_force_n(pin_mpa, link.pin_diameter_mm, link.pin_span_mm),
+            wheel_mpa * link.wheel_face_mm * link.circular_pitch_mm / pi * form / factor,
+            2000 * flow.driver_torque_nm / self.driver_mm,
+            2000 * design_nm / self.driver_mm,
+            None if stall is None else 2000 * stall / self.driver_mm,
+            design_nm / flow.driver_torque_nm if flow.driver_torque_nm else 1.0,
+        )
+
+
+def _findings(d: LanternDetails, subject: str) -> Iterator[Finding]:
+    link = d.link
+    for rule, allowed in ((checks.PIN, d.pin_n), (checks.TOOTH, d.tooth_n)):
+        level = Severity.ERROR if d.force_n > allowed else Severity.WARNING
+        yield judge(rule, subject, d.design_force_n, allowed, level)
+    if d.stall_force_n is not None:
+        yield judge(checks.STALL, subject, d.stall_force_n, MOMENT_SHARE * d.weakest_n)
+    yield judge_two(checks.FEW, subject, float(link.pins), GOOD_PINS, FEWEST_PINS)
+    if link.drives == "pinion":
+        yield state(checks.DRIVES, subject)
+    yield judge(checks.THIN, subject, link.pin_diameter_mm, THIN_SHARE * link.circular_pitch_mm)
+    yield judge(checks.THICK, subject, link.pin_diameter_mm, THICK_SHARE * link.circular_pitch_mm)
+    yield judge(checks.SPEED, subject, d.speed_m_per_s, MOST_SPEED_M_S)
+    ratio = max(link.pins, link.wheel_teeth) / min(link.pins, link.wheel_teeth)
+    yield judge_two(checks.RATIO, subject, ratio, 6.0, 10.0)
+
+
+def _figures(d: LanternDetails, centre_mm: float) -> tuple[Figure, ...]:
+    return (
+        Figure("ratio", "Ratio", d.driven_mm / d.driver_mm, ""),
+        Figure("centre", "Centre distance", centre_mm, "mm"),
+        Figure("driver_pitch", "Driver pitch diameter", d.driver_mm, "mm"),
+        Figure("driven_pitch", "Driven pitch diameter", d.driven_mm, "mm"),
+        Figure("pitch_speed", "Pitch-line speed", d.speed_m_per_s, "m/s"),
+        Figure("pin", "Tooth force, pins", d.pin_n, "N"),
+        Figure("tooth", "Tooth force, wheel", d.tooth_n, "N"),
+        Figure("force", "Tooth force, running", d.force_n, "N", needs_load=True),
+        Figure("design_force", "Tooth force with overload", d.design_force_n, "N", needs_load=True),
+    )
+
+
+def gives(result: LinkResult) -> Iterator[GivePoint]:
+    """Wear, which nobody rates; pins and teeth in bending, lasting and for a moment."""
+    d: LanternDetails = result.details
+    lever_m = d.driver_mm / 2000.0
+    yield GivePoint("pins and teeth wear out", "wears", None, "a rating: none is known for pins on teeth")
+    yield GivePoint("pins tire in bending", "wears", d.pin_n * lever_m / d.overload_factor)
+    yield GivePoint("wheel teeth tire in bending", "wears", d.tooth_n * lever_m / d.overload_factor)
+    yield GivePoint("pins or teeth break", "breaks", MOMENT_SHARE * d.weakest_n * lever_m)
+
+
+def starter() -> Lantern:
+    """A plain start: twelve pins to sixty teeth."""
+    return Lantern(
+        pins=12, wheel_teeth=60, circular_pitch_mm=12.0, pin_diameter_mm=5.7, pin_span_mm=20.0, wheel_face_mm=16.0
+    )
+
+
+def settle(before: Lantern, raw: dict[str, Any]) -> dict[str, Any]:
+    """Nothing follows from an edit."""
+    return raw
+
+
+def variants(link: Lantern) -> Iterator[Variant]:
+    """More and fewer pins and teeth, thicker pins with their pitch, wider wheels."""
+    for name, word in (("wheel_teeth", "teeth"), ("pins", "pins")):
+        here = getattr(link, name)
+        for direction, steps in ((f"more {word}", (1, 2, 4, 8)), (f"fewer {word}", (-1, -2, -4, -8))):
+            for step in steps:
+                if 8 <= here + step <= 60 or (name == "wheel_teeth" and 8 <= here + step <= 400):
+                    label = f"Use {here + step} {word}"
+                    yield Variant(direction, label, link.model_copy(update={name: here + step}))
+    for share in (1.25, 1.5, 2.0):
+        pitch, pin = round(link.circular_pitch_mm * share, 1), round(link.pin_diameter_mm * share, 1)
+        if pitch <= 120 and pin <= 70:
+            update = {"circular_pitch_mm": pitch, "pin_diameter_mm": pin}
+            yield Variant(
+                "larger pitch", f"Use {{{pitch}|mm}} pitch and {{{pin}|mm}} pins", link.model_copy(update=update)
+            )
+    harder = {"pin_material": "steel 4140 hardened", "wheel_material": "steel 1045 normalised"}
+    changed = {name: value for name, value in harder.items() if getattr(link, name) != value}
+    if changed:
+        label = f"Use {' and '.join(changed.values())}"
+        yield Variant("harder", label, link.model_copy(update=changed))

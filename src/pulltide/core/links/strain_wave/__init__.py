@@ -1,0 +1,50 @@
+"""Strain-wave gears: a flexible cup, a rigid ring and a wave generator."""
+
+from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.strain_wave.checks import RULES
+from pulltide.core.links.strain_wave.inputs import StrainWave
+from pulltide.core.links.strain_wave.transmission import (
+    StrainWaveTransmission,
+    gives,
+    service_factor,
+    settle,
+    starter,
+    variants,
+)
+from pulltide.core.links.strain_wave.working import METHODS, workings
+
+__all__ = ["FAMILY", "StrainWave"]
+
+
+def _one_step(link: StrainWave) -> int:
+    return 1
+
+
+def _stock(link: StrainWave) -> dict[str, tuple[float | str, ...]]:
+    return {}
+
+
+def _words(link: StrainWave, step: int) -> LinkWords:
+    teeth = f"{link.cup_teeth} in {link.ring_teeth} t"
+    return LinkWords("Strain-wave gear", (f"{link.ratio:g} : 1", teeth, f"{link.held} held"))
+
+
+FAMILY = Family(
+    kind="strain_wave",
+    title="Strain-wave gear",
+    model=StrainWave,
+    step_count=_one_step,
+    prepare=StrainWaveTransmission,
+    variants=variants,
+    settle=settle,
+    starter=starter,
+    workings=workings,
+    stock=_stock,
+    words=_words,
+    methods=METHODS,
+    factors=lambda sizing: (("Strain-wave gear", service_factor(sizing)),),
+    housing="Wave gear",
+    caution="It turns back hard but it is no brake, and when its teeth skip the load drops. Hold a load by a brake.",
+    gives=gives,
+    rules=RULES,
+)

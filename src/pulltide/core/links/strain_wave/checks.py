@@ -1,0 +1,105 @@
+"""What is checked on a strain-wave gear."""
+
+from __future__ import annotations
+
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, check
+
+W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
+
+TORQUE = check(
+    "strain_wave.torque",
+    W,
+    "<=",
+    ("The gear is loaded past its rated torque", "The gear carries the load with its service factor"),
+    "N*m",
+    "Use a larger gear, or a belt or gears behind it.",
+    quantity="design torque at the output",
+    needs_load=True,
+)
+UNKNOWN = check(
+    "strain_wave.torque_unknown",
+    W,
+    "<=",
+    ("The gear's rated torque is not known, so nothing can be said of its teeth", ""),
+    "N*m",
+    "Ask its maker, or measure when it skips, away from people.",
+    quantity="design torque at the output",
+    needs_load=True,
+)
+PEAK = check(
+    "strain_wave.peak",
+    W,
+    "<=",
+    ("Repeated peaks come past twice the rated torque", "The gear bears the repeated peaks"),
+    "N*m",
+    "Use a larger gear, or soften the peaks.",
+    quantity="peak torque at the output",
+    source=COMMON_PRACTICE,
+    needs_load=True,
+)
+STALL = check(
+    "strain_wave.stall",
+    W,
+    "<=",
+    ("A stalled motor would make the teeth skip, which ruins them", "The gear bears a stalled motor for a moment"),
+    "N*m",
+    "Limit the motor's current, or let a belt slip first.",
+    quantity="output torque at stall, without loss",
+    source=COMMON_PRACTICE,
+)
+SHOCK = check(
+    "strain_wave.shock",
+    W,
+    ">=",
+    ("Shock makes a strain-wave gear skip", ""),
+    "",
+    "Use another kind of gear for a load that knocks.",
+    quantity="shock",
+)
+NO_BRAKE = check(
+    "strain_wave.no_brake",
+    W,
+    ">=",
+    ("It turns back hard, yet it is no brake", ""),
+    "",
+    "Fit a brake where a load could fall or run back.",
+    quantity="holding",
+)
+RATIO_LOW = check(
+    "strain_wave.ratio_low",
+    N,
+    ">=",
+    ("The ratio is low for a strain-wave gear: the cup bends far each turn", "The ratio is high enough"),
+    "",
+    "Use more teeth, or a planetary set.",
+    quantity="ratio",
+)
+RATIO_HIGH = check(
+    "strain_wave.ratio_high",
+    N,
+    "<=",
+    ("The ratio is high for one strain-wave gear: the teeth get small", "The ratio is low enough"),
+    "",
+    "Split it over two stages.",
+    quantity="ratio",
+)
+REVERSED = check(
+    "strain_wave.reversed",
+    N,
+    ">=",
+    ("With the ring held the cup turns against the generator", ""),
+    "",
+    "Hold the cup and take the ring, or swap the motor's sense.",
+    quantity="sense",
+    source=EXACT,
+)
+PRINTED = check(
+    "strain_wave.printed",
+    W,
+    ">=",
+    ("A printed gear skips early and wastes half the power", ""),
+    "",
+    "For prototypes alone, never where it can hurt.",
+    quantity="material",
+)
+RULES = (TORQUE, UNKNOWN, PEAK, STALL, SHOCK, NO_BRAKE, RATIO_LOW, RATIO_HIGH, REVERSED, PRINTED)

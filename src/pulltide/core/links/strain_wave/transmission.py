@@ -1,0 +1,209 @@
+"""A strain-wave gear under a load."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from pulltide.core.drawing import LinkPicture
+from pulltide.core.family import (
+    Carried,
+    Figure,
+    Flow,
+    GivePoint,
+    Limit,
+    LinkResult,
+    ServiceFactor,
+    Sizing,
+    Turn,
+    Variant,
+    design_torque,
+    own_factor,
+)
+from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, state
+from pulltide.core.links.strain_wave import checks
+from pulltide.core.links.strain_wave.inputs import StrainWave
+from pulltide.core.units import power_kw
+
+#: Efficiency at rated torque, steel at 50 to 1 and at 160 to 1, printed; 0.65 to 0.85 and 0.3 to 0.6 are usual.
+#: Common practice, no source.
+AT_50, AT_160, PRINTED_SHARE = 0.75, 0.65, 0.6
+#: No-load loss as a share of rated power. Common practice, no source.
+NO_LOAD = 0.15
+#: What it bears over its rating: repeated, and for a moment before it skips. Common practice, no source: 3 to 4.
+REPEATED, MOMENT, PRINTED_MOMENT = 2.0, 3.0, 1.5
+#: Service factor by shock. Common practice, no source.
+FACTORS = {"uniform": 1.0, "light": 1.25, "moderate": 1.5, "heavy": 2.0}
+#: Ratios usually built. Common practice, no source.
+USUAL_RATIOS = (30.0, 160.0)
+#: Size of the case drawn for a rated torque [mm], from the invented stock list's scale: T = 0.27e-3 d³.
+DRAWN_SCALE, DRAWN_UNKNOWN_MM = 0.27e-3, 50.0
+
+
+def service_factor(sizing: Sizing) -> ServiceFactor:
+    """Service factor by shock."""
+    if (own := own_factor(sizing.duty)) is not None:
+        return own
+    return ServiceFactor(FACTORS[sizing.duty.shock_used], COMMON_PRACTICE)
+
+
+def rated_efficiency(link: StrainWave) -> float:
+    """Efficiency at rated torque [-]: falls evenly from 0.75 at 50 to 1 to 0.65 at 160 to 1; printed 0.6 of that."""
+    share = min(max((link.ratio - 50) / 110, 0.0), 1.0)
+    return (AT_50 - share * (AT_50 - AT_160)) * (PRINTED_SHARE if link.made_of == "printed" else 1.0)
+
+
+@dataclass(frozen=True, slots=True)
+class WaveDetails:
+    """Intermediate figures of a rated gear."""
+
+    link: StrainWave
+    rated_kw: float | None
+    rated_efficiency: float
+    design_torque_nm: float
+    moment_nm: float | None
+
+
+class StrainWaveTransmission:
+    """One strain-wave gear."""
+
+    def __init__(self, link: StrainWave, step: int) -> None:
+        self.link = link
+        self.step = step
+        self.rated_efficiency = rated_efficiency(link)
+
+    @property
+    def ratio(self) -> float:
+        """Generator over output speed."""
+        return self.link.ratio
+
+    @property
+    def turn(self) -> Turn:
+        """Against the generator with the ring held, with it while the cup is held."""
+        return -1 if self.link.held == "ring" else 1
+
+    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+        """A no-load share of the rated power is lost whatever the load: P_in = (P + a P_r) / (η_r (1 + a)).
+
+        Without a rating the efficiency at rated torque is taken less the no-load share.
+        """
+        slow = driver_speed_rpm / self.ratio
+        if self.link.rated_torque_nm is None:
+            return Carried(slow, power_out_kw / (self.rated_efficiency * (1 - NO_LOAD)))
+        rated = power_kw(self.link.rated_torque_nm, slow)
+        return Carried(slow, (power_out_kw + NO_LOAD * rated) / (self.rated_efficiency * (1 + NO_LOAD)))
+
+    def picture(self) -> LinkPicture:
+        """A small case; both shafts are in line."""
+        rated = self.link.rated_torque_nm
+        size = (rated / DRAWN_SCALE) ** (1 / 3) if rated else DRAWN_UNKNOWN_MM
+        return LinkPicture("case", (size * 1.4, 0.0), case_half_height_mm=size * 0.6, note="in line, drawn beside")
+
+    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
+        """Limits, findings and figures of the gear under a load."""
+        link, factor = self.link, service_factor(sizing)
+        design = design_torque(flow, sizing, factor.value)
+        gain = flow.driven_torque_nm / flow.driver_torque_nm if flow.driver_torque_nm else self.ratio
+        rated, moment = link.rated_torque_nm, PRINTED_MOMENT if link.made_of == "printed" else MOMENT
+        details = WaveDetails(
+            link,
+            None if rated is None else power_kw(rated, flow.driven_speed_rpm),
+            self.rated_efficiency,
+            design.chosen_nm * gain,
+            None if rated is None else rated * moment,
+        )
+        return LinkResult(
+            kind="strain_wave",
+            step=self.step,
+            ratio=self.ratio,
+            turn=self.turn,
+            flow=flow,
+            efficiency=flow.power_out_kw / flow.power_in_kw if flow.power_in_kw > 0 else 0.0,
+            service_factor=factor,
+            design=design,
+            limits=tuple(_limits(details, flow)),
+            findings=tuple(_findings(details, flow, sizing, subject)),
+            figures=(
+                Figure("ratio", "Ratio, its sign the sense", self.ratio * (self.turn or 1), ""),
+                Figure("rated_efficiency", "Efficiency at rated torque", self.rated_efficiency, "share"),
+                Figure("design_torque", "Design torque", details.design_torque_nm, "N*m", needs_load=True),
+                Figure("moment_torque", "Torque at which it may skip", details.moment_nm, "N*m"),
+            ),
+            details=details,
+        )
+
+
+def _limits(d: WaveDetails, flow: Flow) -> Iterator[Limit]:
+    rated = d.link.rated_torque_nm
+    yield Limit("strain_wave.torque", "output torque", d.design_torque_nm, rated, "N*m")
+    if flow.driven_peak_torque_nm is not None:
+        most = None if rated is None else REPEATED * rated
+        yield Limit("strain_wave.peak", "repeated peak", flow.driven_peak_torque_nm, most, "N*m")
+
+
+def _findings(d: WaveDetails, flow: Flow, sizing: Sizing, subject: str) -> Iterator[Finding]:
+    rated = d.link.rated_torque_nm
+    if rated is None:
+        yield state(checks.UNKNOWN, subject, d.design_torque_nm)
+    else:
+        level = Severity.ERROR if flow.driven_torque_nm > rated else Severity.WARNING
+        yield judge(checks.TORQUE, subject, d.design_torque_nm, rated, level)
+        if flow.driven_peak_torque_nm is not None:
+            yield judge(checks.PEAK, subject, flow.driven_peak_torque_nm, REPEATED * rated)
+        if flow.driver_stall_torque_nm is not None and d.moment_nm is not None:
+            yield judge(checks.STALL, subject, flow.driver_stall_torque_nm * d.link.ratio, d.moment_nm)
+    if sizing.duty.shock_used in ("moderate", "heavy"):
+        yield state(checks.SHOCK, subject)
+    yield state(checks.NO_BRAKE, subject)
+    yield judge(checks.RATIO_LOW, subject, d.link.ratio, USUAL_RATIOS[0])
+    yield judge(checks.RATIO_HIGH, subject, d.link.ratio, USUAL_RATIOS[1])
+    if d.link.held == "ring":
+        yield state(checks.REVERSED, subject)
+    if d.link.made_of == "printed":
+        yield state(checks.PRINTED, subject)
+
+
+def gives(result: LinkResult) -> Iterator[GivePoint]:
+    """Rating used up with its service factor, then teeth that skip; all at the output, told at the driver."""
+    d: WaveDetails = result.details
+    flow, rated = result.flow, d.link.rated_torque_nm
+    to_driver = flow.driver_torque_nm / flow.driven_torque_nm if flow.driven_torque_nm else 0.0
+    missing = "its rated torque" if rated is None else ""
+    used = None if rated is None else rated / result.service_factor.value * to_driver
+    yield GivePoint("rating used up", "wears", used, missing)
+    yield GivePoint("teeth skip", "breaks", None if d.moment_nm is None else d.moment_nm * to_driver, missing)
+
+
+def starter() -> StrainWave:
+    """A plain start: 100 to 1."""
+    return StrainWave(cup_teeth=200, ring_teeth=202, rated_torque_nm=60.0)
+
+
+def settle(before: StrainWave, raw: dict[str, Any]) -> dict[str, Any]:
+    """A cup that changes takes its ring along; so does another number of lobes."""
+    cup, more = raw.get("cup_teeth"), before.ring_teeth - before.cup_teeth
+    if raw.get("lobes") != before.lobes and isinstance(cup, int) and raw.get("ring_teeth") == before.ring_teeth:
+        return {**raw, "ring_teeth": cup + int(str(raw.get("lobes") or 2))}
+    if isinstance(cup, int) and cup != before.cup_teeth and raw.get("ring_teeth") == before.ring_teeth:
+        return {**raw, "ring_teeth": cup + more}
+    return raw
+
+
+def variants(link: StrainWave) -> Iterator[Variant]:
+    """Other ratios with the same lobes; larger ratings; the other member held."""
+    more = link.ring_teeth - link.cup_teeth
+    for direction, steps in (("higher ratio", (1.25, 1.6, 2.0)), ("lower ratio", (0.8, 0.625, 0.5))):
+        for step in steps:
+            cup = int(round(link.cup_teeth * step / more) * more)
+            if 20 <= cup <= 640:
+                update = {"cup_teeth": cup, "ring_teeth": cup + more}
+                yield Variant(direction, f"Use {cup} in {cup + more} teeth", link.model_copy(update=update))
+    if link.rated_torque_nm is not None:
+        for share in (1.5, 2.0, 3.0):
+            rated = float(f"{link.rated_torque_nm * share:.2g}")
+            if rated <= 20_000:
+                label = f"Use a gear rated {{{rated}|N*m}}"
+                yield Variant("larger gear", label, link.model_copy(update={"rated_torque_nm": rated}))
+    other = "cup" if link.held == "ring" else "ring"
+    yield Variant("other sense", f"Hold the {other}", link.model_copy(update={"held": other}))

@@ -1,0 +1,184 @@
+"""Strain-wave gears, couplings and lantern pinions."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from math import dist, isfinite, pi
+from typing import Any
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from anything import any_of
+from builders import build_machine
+from pulltide.core.errors import UnknownName
+from pulltide.core.family import LinkResult
+from pulltide.core.findings import Severity
+from pulltide.core.line import ladder_of, solve_line
+from pulltide.core.links import coupling, family_of, lantern, strain_wave
+from pulltide.core.links.coupling.working import AlignmentInputs, alignment_working
+from pulltide.core.links.lantern.transmission import pin_force_n
+from pulltide.core.links.strain_wave.transmission import rated_efficiency
+from pulltide.core.links.strain_wave.working import ratio_working
+
+WAVE = {"kind": "strain_wave", "cup_teeth": 200, "ring_teeth": 202, "rated_torque_nm": 60.0}
+PINS = {"kind": "lantern", "pins": 12, "wheel_teeth": 60, "circular_pitch_mm": 12.0, "pin_diameter_mm": 5.7}
+PINS |= {"pin_span_mm": 20.0, "wheel_face_mm": 16.0}
+
+
+def solved(link: dict[str, Any], torque_nm: float = 5.0, shock: str = "light") -> LinkResult:
+    machine = build_machine(
+        links=[link],
+        need={"running_torque_nm": torque_nm, "peak_torque_nm": torque_nm},
+        motor={"power_kw": 0.5, "speed_rpm": 900.0},
+        duty={"shock": shock},
+    )
+    line = solve_line(machine, machine.plans[0])
+    assert line is not None
+    return line.links[0]
+
+
+def test_ratio_and_sense_of_a_strain_wave_gear():
+    """200 in 202: -100 with the ring held, +101 with the cup held. Exact; one off or the sign is the usual error."""
+    held = strain_wave.StrainWave.model_validate(WAVE)
+    assert ratio_working(held).value == -100
+    other = strain_wave.StrainWave.model_validate({**WAVE, "held": "cup"})
+    assert ratio_working(other).value == 101
+    assert (solved(WAVE).turn, solved({**WAVE, "held": "cup"}).turn) == (-1, 1)
+    assert ratio_working(strain_wave.StrainWave(cup_teeth=297, ring_teeth=300, lobes="3")).value == -99
+
+
+@pytest.mark.parametrize(
+    ("changes", "words"),
+    [
+        ({"ring_teeth": 200}, "more teeth"),
+        ({"ring_teeth": 190}, "more teeth"),
+        ({"ring_teeth": 203}, "multiple of 2"),
+        ({"ring_teeth": 204, "lobes": "3"}, "multiple of 3"),
+        ({"rated_torque_nm": 0}, "greater than 0"),
+    ],
+)
+def test_waves_that_cannot_turn_are_refused(changes: dict[str, Any], words: str):
+    with pytest.raises(ValidationError, match=words):
+        strain_wave.StrainWave.model_validate({**WAVE, **changes})
+
+
+def test_a_strain_wave_gear_wastes_more_at_part_load():
+    """0.65 to 0.85 at full load, less at low load and high ratio. Common practice, no source."""
+    etas = [solved(WAVE, torque).efficiency for torque in (5.0, 15.0, 30.0, 60.0)]
+    assert etas == sorted(etas)
+    assert etas[-1] == pytest.approx(rated_efficiency(strain_wave.StrainWave.model_validate(WAVE)), rel=1e-6)
+    assert 0.65 <= etas[-1] <= 0.85
+    high = strain_wave.StrainWave(cup_teeth=320, ring_teeth=322)
+    assert rated_efficiency(high) == pytest.approx(0.65)
+    printed = strain_wave.StrainWave(cup_teeth=100, ring_teeth=102, made_of="printed")
+    assert 0.3 <= rated_efficiency(printed) <= 0.6
+
+
+def test_an_unknown_rating_stays_unknown():
+    link = solved({**WAVE, "rated_torque_nm": None})
+    assert link.limits[0].allowed is None
+    assert next(f.value for f in link.figures if f.key == "moment_torque") is None
+    points = list(family_of("strain_wave").gives(link))
+    assert all(point.torque_nm is None and point.missing for point in points)
+
+
+def test_edits_keep_the_lobes_fitting():
+    before = strain_wave.FAMILY.starter()
+    assert strain_wave.FAMILY.settle(before, before.model_dump() | {"cup_teeth": 160})["ring_teeth"] == 162
+    assert strain_wave.FAMILY.settle(before, before.model_dump() | {"lobes": "3"})["ring_teeth"] == 203
+
+
+def test_misalignments_use_each_other_up():
+    """a / a_max + p / p_max: half of each is all of it. Common practice, no source."""
+    both = AlignmentInputs(type="jaw", angle_off_deg=0.5, parallel_off_mm=0.1)
+    assert alignment_working(both).value == pytest.approx(1.0)
+    link = solved({"kind": "coupling", "designation": "CJ-65", "angle_off_deg": 0.6, "parallel_off_mm": 0.1})
+    off = next(f for f in link.findings if f.code == "coupling.alignment")
+    assert off.severity is Severity.WARNING
+    assert off.measured == pytest.approx(1.1)
+
+
+def test_service_factors_of_couplings():
+    """1.0 uniform, 1.5 moderate, 2.0 to 2.5 heavy, a jaw the most. Common practice, no source."""
+    factors = [
+        solved({"kind": "coupling", "designation": "CJ-65"}, shock=shock).service_factor.value
+        for shock in ("uniform", "moderate", "heavy")
+    ]
+    assert factors == [1.0, 1.5, 2.5]
+    assert solved({"kind": "coupling", "designation": "CC-40-16"}, shock="heavy").service_factor.value == 2.0
+
+
+def test_the_stock_list_of_couplings_follows_its_law():
+    """Sleeves: 40 MPa of torsion; every size larger carries more and takes more bore within its type."""
+    for unit in coupling.tables.stock().values():
+        if unit.type == "rigid sleeve":
+            assert unit.rated_torque_nm == pytest.approx(pi / 16 * 40 * unit.max_bore_mm**3 / 1000, abs=0.06)
+    for kind in ("jaw", "roller chain", "rigid sleeve"):
+        units = [unit for unit in coupling.tables.stock().values() if unit.type == kind]
+        for small, large in pairwise(units):
+            assert large.rated_torque_nm > small.rated_torque_nm
+            assert large.max_bore_mm >= small.max_bore_mm
+
+
+def test_a_coupling_passes_speed_and_torque_on():
+    link = solved({"kind": "coupling", "designation": "CR-30"})
+    assert (link.ratio, link.turn, link.efficiency) == (1, 1, 1)
+    assert link.flow.driver_torque_nm == pytest.approx(link.flow.driven_torque_nm)
+    with pytest.raises(ValidationError, match="not in the list"):
+        coupling.Coupling(designation="CJ-66")
+    with pytest.raises(UnknownName, match="CJ-65"):
+        coupling.tables.unit("CJ-66")
+    with pytest.raises(ValidationError, match="at least its type"):
+        coupling.Coupling(designation="own")
+
+
+def test_a_stock_coupling_drops_the_plate_of_your_own():
+    before = coupling.Coupling(designation="CC-40-16")
+    raw = coupling.FAMILY.settle(before, {"designation": "own", "own": None})
+    assert raw["own"] == {"type": "roller chain"}
+    assert coupling.FAMILY.settle(before, {"designation": "CJ-40", "own": {"type": "jaw"}})["own"] is None
+
+
+def test_a_lantern_goes_by_pins_and_teeth():
+    """Ratio by counts, pitch circles p N / π that touch. Exact."""
+    link = solved(PINS)
+    assert (link.ratio, link.turn) == (5, -1)
+    assert link.centre_distance_mm == pytest.approx(12 * 72 / (2 * pi))
+    back = solved({**PINS, "drives": "wheel"})
+    assert back.ratio == pytest.approx(1 / 5)
+    picture = family_of("lantern").prepare(lantern.Lantern.model_validate(PINS), 1).picture()
+    assert len(picture.extra) == 12
+    assert {round(dist((0, 0), wheel.at_mm), 6) for wheel in picture.extra} == {round(12 * 12 / pi / 2, 6)}
+
+
+def test_a_pin_is_a_beam_fixed_at_both_ends():
+    """σ = 32 M / (π d³) with M = W b / 8 gives back the stress."""
+    force = pin_force_n(103.0, 10.0, 40.0)
+    assert 32 * (force * 40.0 / 8) / (pi * 10.0**3) == pytest.approx(103.0)
+    spans = [pin_force_n(103.0, 10.0, span) for span in (20, 40, 80)]
+    assert spans == sorted(spans, reverse=True)
+
+
+@pytest.mark.parametrize("kind", ["strain_wave", "coupling", "lantern"])
+@settings(max_examples=80, deadline=None, suppress_health_check=list(HealthCheck))
+@given(data=st.data())
+def test_any_link_gives_figures_or_is_refused(kind: str, data: st.DataObject):
+    """No exception but the refusal, no nan, never a gain of power, every rung at or above nothing."""
+    family = family_of(kind)
+    fixed = {"designation": "CJ-80", "own": None} if kind == "coupling" else {}
+    if kind == "strain_wave":
+        cup, more = data.draw(st.integers(20, 640)), data.draw(st.sampled_from([2, 4]))
+        fixed = {"cup_teeth": cup, "ring_teeth": cup + more, "lobes": "2"}
+    raw = data.draw(any_of(family.model, kind=kind, **fixed))
+    machine = build_machine(links=[raw], need={"running_torque_nm": 5.0, "peak_torque_nm": 9.0})
+    line = solve_line(machine, machine.plans[0])
+    assert line is not None
+    link = line.links[0]
+    assert 0 < link.efficiency <= 1
+    assert all(figure.value is None or isfinite(figure.value) for figure in link.figures)
+    ladder = ladder_of(machine, machine.plans[0], line)
+    assert ladder is not None
+    assert all(rung.times >= 0 for rung in ladder.known)
