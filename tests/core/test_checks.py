@@ -75,6 +75,10 @@ def lantern(**changes: Any) -> list[dict[str, Any]]:
     return [{**link, "pin_span_mm": 20.0, "wheel_face_mm": 16.0} | changes]
 
 
+def unit(designation: str = "PL-2 15:1", **changes: Any) -> list[dict[str, Any]]:
+    return [{"kind": "reducer", "designation": designation} | changes]
+
+
 def reducer(designation: str = "PW-4 15:1", **own: Any) -> list[dict[str, Any]]:
     link: dict[str, Any] = {"kind": "reducer", "designation": designation}
     return [link | ({"own": {"type": "worm", "ratio": 15} | own} if designation == "own" else {})]
@@ -200,6 +204,26 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("lantern.thick_pins", ERROR, lantern(pin_diameter_mm=7.0), LIGHT, SLOW_MOTOR, {}),
     ("lantern.speed", WARNING, lantern(), LIGHT, {}, {}),
     ("lantern.ratio", WARNING, lantern(wheel_teeth=90), LIGHT, SLOW_MOTOR, {}),
+    ("reducer.nameplate", NOTE, unit("PL-1 15:1"), LIGHT, {"power_kw": 7.5}, {}),
+    ("reducer.turns_back", NOTE, unit(), LIGHT, {}, {}),
+    ("reducer.scaled", NOTE, unit("PC-1 29:1"), LIGHT, {}, {}),
+    ("reducer.mounting_unknown", NOTE, unit(), LIGHT, {}, {}),
+    ("reducer.mounting", NOTE, unit(mounting="output up"), LIGHT, {}, {}),
+    ("reducer.oil_worm", NOTE, unit("PW-4 15:1"), LIGHT, {}, {}),
+    ("reducer.oil_gear", NOTE, unit(), LIGHT, {}, {}),
+    ("reducer.splash", NOTE, unit(), LIGHT, SLOW_MOTOR, {}),
+    ("reducer.no_arm", NOTE, unit("PS-1 15:1"), LIGHT, {}, {}),
+    ("reducer.output_form", WARNING, unit(output_form="hollow with key", torque_arm_mm=300.0), LIGHT, {}, {}),
+    ("reducer.clamp", NOTE, unit("PP-2 10:1"), LIGHT, {}, {}),
+    ("reducer.backlash", WARNING, unit(most_backlash_arcmin=5.0), LIGHT, {}, {}),
+    (
+        "reducer.backlash_unknown",
+        NOTE,
+        unit("own", own={"type": "planetary", "ratio": 10, "turn": "same"}, most_backlash_arcmin=5.0),
+        LIGHT,
+        {},
+        {},
+    ),
     ("toothed_belt.rating", WARNING, toothed(), {"running_torque_nm": 11.0, "peak_torque_nm": 11.0}, {}, {}),
     ("toothed_belt.rating", ERROR, toothed(), {"running_torque_nm": 40.0, "peak_torque_nm": 40.0}, {}, {}),
     (

@@ -1,4 +1,4 @@
-"""Stock gear reducers: right-angle worm, inline helical, shaft-mounted parallel helical; or one of your own."""
+"""Stock gear reducers of every kind, or one of your own."""
 
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.reducer import tables
@@ -12,6 +12,19 @@ from pulltide.core.links.reducer.working import METHODS, workings
 __all__ = ["FAMILY", "Reducer"]
 
 
+#: What each type is called on its card.
+KIND_WORDS = {
+    "worm": ("right-angle worm",),
+    "helical": ("helical",),
+    "helical_inline": ("helical",),
+    "helical_shaft_mounted": ("helical", "shaft-mounted"),
+    "helical_bevel": ("helical-bevel", "right angle"),
+    "planetary": ("planetary",),
+    "cycloidal": ("cycloidal",),
+    "strain_wave": ("strain wave",),
+}
+
+
 def _one_step(link: Reducer) -> int:
     return 1
 
@@ -23,7 +36,7 @@ def _stock(link: Reducer) -> dict[str, tuple[float | str, ...]]:
 def _words(link: Reducer, step: int) -> LinkWords:
     unit = link.unit
     name = "Own reducer" if link.designation == OWN else f"Reducer {unit.designation.split(' ')[0]}"
-    return LinkWords(name, (f"{unit.ratio:.4g} : 1", "right-angle worm" if unit.is_worm else "helical"))
+    return LinkWords(name, (f"{unit.ratio:.4g} : 1", *KIND_WORDS[unit.type]))
 
 
 FAMILY = Family(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import COMMON_PRACTICE, Rule, Severity, Source
+from pulltide.core.findings import COMMON_PRACTICE, Rule, Severity, Source, check
 
 AGMA = Source("AGMA 6010 and 6034", "rating at service factor 1", "list computed from formulas")
 AGMA_PEAK = Source("AGMA 6010 and 6013", "momentary overload 200 %", "quoted from memory")
@@ -113,4 +113,151 @@ SERVICE_FLOOR = Rule(
     "",
     AGMA,
 )
-RULES = (TORQUE, TORQUE_UNKNOWN, PEAK, STALL, SPEED, THERMAL, EFFICIENCY, BRAKE, SERVICE_FLOOR)
+NAMEPLATE = check(
+    "reducer.nameplate",
+    N,
+    "<=",
+    (
+        "The motor could press the reducer past its rating if the load asked for it",
+        "The reducer takes all the motor has",
+    ),
+    "N*m",
+    "A smaller motor would do, or a larger unit; the load alone decides above.",
+    quantity="torque of the motor's full power at the output",
+    source=AGMA,
+)
+TURNS_BACK = check(
+    "reducer.turns_back",
+    N,
+    ">=",
+    ("A load can turn this reducer backwards", ""),
+    "",
+    "Fit a brake wherever a load could fall or run back.",
+    quantity="holding",
+)
+SCALED = check(
+    "reducer.scaled",
+    N,
+    ">=",
+    ("The ratings of this kind are scaled by size alone, without a stress behind them", ""),
+    "",
+    "Go by the data sheet of the unit you buy.",
+    quantity="rating",
+)
+MOUNTING_UNKNOWN = check(
+    "reducer.mounting_unknown",
+    N,
+    ">=",
+    ("How the reducer stands is not said: its oil level, breather and plugs go by it", ""),
+    "",
+    "Choose how it stands, and order it so.",
+    quantity="position",
+)
+MOUNTING = check(
+    "reducer.mounting",
+    N,
+    ">=",
+    ("So placed the reducer needs another oil fill than on the floor", ""),
+    "",
+    "Order it for this position: breather on top, above the oil; plugs where they can be reached.",
+    quantity="position",
+)
+OIL_WORM = check(
+    "reducer.oil_worm",
+    N,
+    ">=",
+    ("A worm wants worm oil: polyglycol or compounded cylinder oil", ""),
+    "",
+    "ISO VG 460 to 680. No EP oil with active sulphur on bronze; polyglycol and mineral oil do not mix.",
+    quantity="oil",
+)
+OIL_GEAR = check(
+    "reducer.oil_gear",
+    N,
+    ">=",
+    ("Gears want EP mineral or PAO oil, or the grease the unit was filled with", ""),
+    "",
+    "ISO VG 150 to 320. First change after 250 to 500 h, then each 2500 h or six months.",
+    quantity="oil",
+)
+SPLASH = check(
+    "reducer.splash",
+    N,
+    ">=",
+    ("So slow an input may not splash the oil up", "The input is fast enough to splash the oil"),
+    "rpm",
+    "Fill it higher, or use grease; ask for slow running.",
+    quantity="input speed",
+)
+ARM = check(
+    "reducer.no_arm",
+    N,
+    ">=",
+    ("A hollow shaft needs a torque arm that keeps the case from turning", ""),
+    "",
+    "Enter how far the arm is from the shaft; its force is then shown. Rigid feet and a rigid shaft fight each other.",
+    quantity="torque arm",
+)
+FORM = check(
+    "reducer.output_form",
+    W,
+    ">=",
+    ("This unit is not listed with such an output shaft", ""),
+    "",
+    "Choose another form, or another unit.",
+    quantity="output shaft",
+    source=PLATE,
+)
+CLAMP = check(
+    "reducer.clamp",
+    N,
+    ">=",
+    ("The motor shaft is held by a clamp ring alone, without a key", ""),
+    "N*m",
+    "See that the ring's friction torque is over the motor's peak torque; clean and dry the shaft.",
+    quantity="peak torque at the input",
+    needs_load=True,
+)
+BACKLASH = check(
+    "reducer.backlash",
+    W,
+    "<=",
+    ("The reducer has more play than will do", "The reducer's play is small enough"),
+    "arcmin",
+    "Use a planetary, cycloidal or strain-wave unit of a finer grade.",
+    quantity="backlash",
+    source=PLATE,
+)
+BACKLASH_UNKNOWN = check(
+    "reducer.backlash_unknown",
+    N,
+    ">=",
+    ("The reducer's backlash is not known", ""),
+    "",
+    "Hold the input and measure at a long arm on the output.",
+    quantity="backlash",
+)
+RULES = (
+    TORQUE,
+    TORQUE_UNKNOWN,
+    PEAK,
+    STALL,
+    SPEED,
+    THERMAL,
+    EFFICIENCY,
+    BRAKE,
+    SERVICE_FLOOR,
+    NAMEPLATE,
+    TURNS_BACK,
+    SCALED,
+    MOUNTING_UNKNOWN,
+    MOUNTING,
+    OIL_WORM,
+    OIL_GEAR,
+    SPLASH,
+    ARM,
+    FORM,
+    CLAMP,
+    BACKLASH,
+    BACKLASH_UNKNOWN,
+)

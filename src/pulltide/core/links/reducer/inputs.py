@@ -7,8 +7,11 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from pulltide.core.links.reducer import tables
-from pulltide.core.model import CoreModel, Kw, Mm, Newton, Nm, Plain, Rpm
+from pulltide.core.model import Arcmin, CoreModel, Kw, Mm, Newton, Nm, Plain, Rpm
 
+ReducerType = Literal["worm", "helical", "helical_bevel", "planetary", "cycloidal", "strain_wave"]
+Mounting = Literal["not said", "output level, on the floor", "on a wall", "overhead", "output up", "output down"]
+OutputForm = Literal["as listed", "solid with key", "hollow with key", "hollow with shrink ring", "flange"]
 Position = Literal["shoulder", "middle", "end"]
 OWN = "own"
 
@@ -16,7 +19,7 @@ OWN = "own"
 class ReducerPlate(CoreModel):
     """A reducer of your own, from its plate or by measuring. What is not known stays empty."""
 
-    type: Literal["worm", "helical"] = Field("worm", title="Type")
+    type: ReducerType = Field("worm", title="Type")
     ratio: Plain = Field(title="Ratio", ge=1, le=300)
     turn: Literal["same", "opposite", "right_angle"] = Field("right_angle", title="Output turns")
     rated_torque_nm: Nm | None = Field(None, title="Rated output torque", gt=0, le=50_000)
@@ -28,6 +31,7 @@ class ReducerPlate(CoreModel):
     input_shaft_mm: Mm | None = Field(None, title="Input shaft", ge=5, le=150)
     output_shaft_mm: Mm | None = Field(None, title="Output shaft", ge=5, le=200)
     peak_factor: Plain | None = Field(None, title="Momentary over rated torque", ge=1, le=5)
+    backlash_arcmin: Arcmin | None = Field(None, title="Backlash", ge=0, le=600)
 
 
 class Reducer(CoreModel):
@@ -38,6 +42,10 @@ class Reducer(CoreModel):
     own: ReducerPlate | None = Field(None, title="Your own unit")
     input_position: Position = Field("middle", title="Wheel on the input shaft sits at")
     output_position: Position = Field("middle", title="Wheel on the output shaft sits at")
+    output_form: OutputForm = Field("as listed", title="Output shaft")
+    mounting: Mounting = Field("not said", title="Stands")
+    torque_arm_mm: Mm | None = Field(None, title="Torque arm from the output shaft", ge=20, le=2000)
+    most_backlash_arcmin: Arcmin | None = Field(None, title="Most backlash that will do", gt=0, le=600)
 
     @model_validator(mode="after")
     def _known(self) -> Reducer:
@@ -75,4 +83,6 @@ class Reducer(CoreModel):
             plate.peak_factor,
             plate.ratio,
             0.0,
+            plate.turn.replace("_", " "),
+            plate.backlash_arcmin,
         )

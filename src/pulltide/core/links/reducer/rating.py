@@ -8,12 +8,12 @@ from math import atan, cos, exp, log, pi
 from pulltide.core.links.reducer.tables import Unit
 from pulltide.core.units import MM_PER_IN
 
-#: Exponent of the law that helical ratings follow above 1750 rpm. Basis of the generic list.
-HELICAL_SPEED_EXPONENT = 0.12
-SUMP_LIMIT_C = 93.0
+#: Exponent of the law that ratings follow above 1750 rpm, worms apart. Basis of the generic list.
+SPEED_EXPONENT, STRAIN_WAVE_EXPONENT = 0.12, 1 / 3
 LIST_AMBIENT_C = 25.0
 #: Low end of the published efficiency bands, for a unit whose efficiency nobody knows. Common practice, no source.
-LOW_WORM_AT_5, LOW_WORM_AT_60, LOW_HELICAL = 0.88, 0.55, 0.94
+LOW_WORM_AT_5, LOW_WORM_AT_60 = 0.88, 0.55
+LOW = {"helical": 0.94, "helical_bevel": 0.92, "planetary": 0.92, "cycloidal": 0.85, "strain_wave": 0.65}
 
 
 def _log_between(speed_rpm: float, slow_rpm: float, fast_rpm: float) -> float:
@@ -33,8 +33,8 @@ def _interpolated(points: tuple[tuple[float, float], ...], speed_rpm: float) -> 
 def rated_torque_nm(unit: Unit, input_rpm: float) -> float | None:
     """Output torque rating at service factor 1 [N·m] for an input speed [rpm], or None while unknown.
 
-    Listed torques at 300, 875 and 1750 rpm, linear in log speed; constant below; above, the helical law
-    (1750/n)^0.12 or, for worms, the velocity factor of AGMA 6034.
+    Listed torques at 300, 875 and 1750 rpm, linear in log speed; constant below; above, the law of the list,
+    (1750/n)^0.12, strain wave (1750/n)^(1/3), or, for worms, the velocity factor of AGMA 6034.
     """
     if unit.torque_300_nm is None or unit.torque_875_nm is None or unit.torque_1750_nm is None:
         return None
@@ -43,7 +43,8 @@ def rated_torque_nm(unit: Unit, input_rpm: float) -> float | None:
     if input_rpm <= 1750.0:
         return value
     if not unit.is_worm or unit.size_mm is None:
-        return float(value * (1750.0 / input_rpm) ** HELICAL_SPEED_EXPONENT)
+        exponent = STRAIN_WAVE_EXPONENT if unit.type == "strain_wave" else SPEED_EXPONENT
+        return float(value * (1750.0 / input_rpm) ** exponent)
     fast, listed = (velocity_factor(sliding_speed_ft_min(unit.size_mm, unit.ratio, n)) for n in (input_rpm, 1750.0))
     return value * fast / listed
 
@@ -83,7 +84,7 @@ def efficiency(unit: Unit, input_rpm: float) -> float:
 def assumed_efficiency(unit: Unit) -> float:
     """Low end of the published band [-] for a unit of unknown efficiency; said as such wherever it is used."""
     if not unit.is_worm:
-        return LOW_HELICAL
+        return LOW.get(unit.type, LOW["helical"])
     share = min(max(log(max(unit.ratio, 1.0) / 5.0) / log(60.0 / 5.0), 0.0), 1.0)
     return LOW_WORM_AT_5 + share * (LOW_WORM_AT_60 - LOW_WORM_AT_5)
 
@@ -91,12 +92,13 @@ def assumed_efficiency(unit: Unit) -> float:
 def thermal_limit_kw(unit: Unit, input_rpm: float, ambient_c: float) -> float | None:
     """Input power the case can shed [kW] in still shop air, or None while unknown.
 
-    Listed at 25 C and 1750 rpm; B = (93 - t) / 68, at most 1.15. Worm units scale with speed as
+    Listed at 25 C and 1750 rpm; B = (s - t) / (s - 25), at most 1.15, sump limit s 93 C, 90 C for planetary and
+    cycloidal, 70 C for strain wave. Worm units scale with speed as
     h (n) / (1 - eta (n)), h = n / 6494 + 0.13 (AGMA 6034, no fan).
     """
     if unit.thermal_kw is None:
         return None
-    warm = min((SUMP_LIMIT_C - ambient_c) / (SUMP_LIMIT_C - LIST_AMBIENT_C), 1.15)
+    warm = min((unit.sump_c - ambient_c) / (unit.sump_c - LIST_AMBIENT_C), 1.15)
     if not unit.is_worm or unit.efficiency_1750 is None:
         return unit.thermal_kw * warm
     shed = (input_rpm / 6494 + 0.13) / (1750 / 6494 + 0.13)

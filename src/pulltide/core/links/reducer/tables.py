@@ -40,11 +40,22 @@ class Unit:
     peak_factor: float | None
     nominal: float
     rank: float
+    direction: str = "right angle"
+    backlash_arcmin: float | None = None
+    output: str = "not known"
+    input: str = "not known"
+    backdrivable: str = "not known"
+    sump_c: float = 93.0
 
     @property
     def is_worm(self) -> bool:
         """Whether it is a worm unit."""
         return self.type == "worm"
+
+    @property
+    def coaxial(self) -> bool:
+        """Whether both shafts lie in line."""
+        return self.type in ("planetary", "cycloidal", "strain_wave")
 
 
 @cache
@@ -72,6 +83,12 @@ def stock() -> dict[str, Unit]:
             number(row, "peak_factor"),
             number(row, "ratio_nominal"),
             number(row, "price_index"),
+            row["direction"],
+            number(row, "backlash_arcmin"),
+            row["output"],
+            row["input"],
+            row["backdrivable"],
+            number(row, "sump_c"),
         )
     return units
 

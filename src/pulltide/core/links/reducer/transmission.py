@@ -41,6 +41,16 @@ class ReducerDetails:
     design_torque_nm: float
     thermal_kw: float | None
     tabulated_factor: float
+    arm_torques_nm: tuple[float, float]
+    arm_sense: float
+
+    @property
+    def arm_force_n(self) -> float | None:
+        """Force on the torque arm [N] from the balance of the case; None without an arm."""
+        if self.link.torque_arm_mm is None:
+            return None
+        first, second = self.arm_torques_nm
+        return 1000 * (second - self.arm_sense * first) / self.link.torque_arm_mm
 
 
 def momentary_torque_nm(details: ReducerDetails) -> float | None:
@@ -95,10 +105,9 @@ class ReducerTransmission:
 
     @property
     def turn(self) -> Turn:
-        """(-1)^stages for parallel gears; a right-angle unit must be asked."""
-        if self.unit.is_worm or self.unit.stages is None:
-            return None
-        return 1 if self.unit.stages % 2 == 0 else -1
+        """As listed: (-1)^stages for parallel gears; a right-angle unit must be asked."""
+        senses: dict[str, Turn] = {"same": 1, "opposite": -1}
+        return senses.get(self.unit.direction)
 
     def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
         """No slip; the efficiency of the list at this input speed, taken at full load."""
@@ -108,7 +117,7 @@ class ReducerTransmission:
         """A case round two shafts, its size from the list."""
         size = self.unit.size_mm or UNKNOWN_SIZE_MM
         right_angle = self.turn is None
-        note = "right angle, drawn unfolded" if right_angle else ""
+        note = "right angle, drawn unfolded" if right_angle else "in line, drawn beside" if self.unit.coaxial else ""
         return LinkPicture("case", (size * 1.6, 0.0), case_half_height_mm=size * CASE_SHARE, note=note)
 
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
@@ -123,6 +132,8 @@ class ReducerTransmission:
             design.chosen_nm * self.ratio * efficiency,
             rating.thermal_limit_kw(self.unit, flow.driver_speed_rpm, sizing.duty.ambient_c),
             tabulated_service_factor(self.unit.is_worm, sizing),
+            (flow.driver_peak_torque_nm or flow.driver_torque_nm, flow.driven_peak_torque_nm or flow.driven_torque_nm),
+            float(self.turn or 0),
         )
         inspection = Inspection(details, flow, efficiency, subject)
         return LinkResult(
@@ -194,14 +205,47 @@ class Inspection:
             yield state(checks.EFFICIENCY, subject, self.efficiency)
         if d.unit.is_worm:
             yield state(checks.BRAKE, subject)
+        else:
+            yield state(checks.TURNS_BACK, subject)
         if d.tabulated_factor < 1:
             yield state(checks.SERVICE_FLOOR, subject, d.tabulated_factor)
+        if d.unit.type == "strain_wave" or d.unit.type == "cycloidal":
+            yield state(checks.SCALED, subject)
+        yield from self._fitting()
+
+    def _fitting(self) -> Iterator[Finding]:
+        """How it stands, is oiled, is held, and how much play it has."""
+        d, flow, subject, link = self.details, self.flow, self.subject, self.details.link
+        if link.mounting == "not said":
+            yield state(checks.MOUNTING_UNKNOWN, subject)
+        elif link.mounting != "output level, on the floor":
+            yield state(checks.MOUNTING, subject)
+        yield state(checks.OIL_WORM if d.unit.is_worm else checks.OIL_GEAR, subject)
+        if d.unit.max_input_rpm is not None:
+            yield judge(checks.SPLASH, subject, flow.driver_speed_rpm, 0.1 * d.unit.max_input_rpm)
+        hollow = link.output_form.startswith("hollow") or (
+            link.output_form == "as listed" and d.unit.output == "hollow"
+        )
+        if hollow and link.torque_arm_mm is None:
+            yield state(checks.ARM, subject)
+        offered = d.unit.output
+        if link.output_form != "as listed" and offered != "not known" and link.output_form.split(" ")[0] not in offered:
+            yield state(checks.FORM, subject)
+        if d.unit.input == "clamp":
+            yield state(checks.CLAMP, subject, flow.driver_peak_torque_nm)
+        if link.most_backlash_arcmin is not None:
+            if d.unit.backlash_arcmin is None:
+                yield state(checks.BACKLASH_UNKNOWN, subject)
+            else:
+                yield judge(checks.BACKLASH, subject, d.unit.backlash_arcmin, link.most_backlash_arcmin)
 
     def _strength(self) -> Iterator[Finding]:
         d, flow, subject = self.details, self.flow, self.subject
         if d.rated_torque_nm is None:
             yield state(checks.TORQUE_UNKNOWN, subject, d.design_torque_nm)
             return
+        named = flow.driver_nameplate_torque_nm * d.unit.ratio * self.efficiency
+        yield judge(checks.NAMEPLATE, subject, named, d.rated_torque_nm)
         level = Severity.ERROR if flow.driven_torque_nm > d.rated_torque_nm else Severity.WARNING
         yield judge(checks.TORQUE, subject, d.design_torque_nm, d.rated_torque_nm, level)
         momentary = momentary_torque_nm(self.details)
@@ -222,4 +266,6 @@ def figures(details: ReducerDetails) -> tuple[Figure, ...]:
         Figure("thermal", "Heat limit, input power", details.thermal_kw, "kW"),
         Figure("input_shaft", "Input shaft", details.unit.input_shaft_mm, "mm"),
         Figure("output_shaft", "Output shaft", details.unit.output_shaft_mm, "mm"),
+        Figure("backlash", "Backlash", details.unit.backlash_arcmin, "arcmin"),
+        Figure("arm_force", "Force on the torque arm", details.arm_force_n, "N", needs_load=True),
     )

@@ -26,8 +26,8 @@ def settle(before: Reducer, raw: dict[str, Any]) -> dict[str, Any]:
         return {**raw, "own": None}
     if raw.get("own") is None:
         unit = before.unit
-        turn = "right_angle" if unit.is_worm or unit.stages is None else "same" if unit.stages % 2 == 0 else "opposite"
-        return {**raw, "own": {"type": "worm" if unit.is_worm else "helical", "ratio": unit.ratio, "turn": turn}}
+        kind = "helical" if unit.type in ("helical_inline", "helical_shaft_mounted") else unit.type
+        return {**raw, "own": {"type": kind, "ratio": unit.ratio, "turn": unit.direction.replace(" ", "_")}}
     return raw
 
 

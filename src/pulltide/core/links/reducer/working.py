@@ -7,14 +7,18 @@ from collections.abc import Callable, Mapping
 from pydantic import Field
 
 from pulltide.core.family import LinkResult, Method
-from pulltide.core.findings import COMMON_PRACTICE, Source
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.reducer import rating, tables
 from pulltide.core.links.reducer.transmission import ReducerDetails
 from pulltide.core.model import Celsius, CoreModel, Rpm
 from pulltide.core.working import Step, Working
 
 LIST = Source("generic reducer list", "AGMA 6034 form and tooth load factor", "invented list computed from formulas")
-HEAT = Source("AGMA 6034 and 6013", "sump limit 93 C", "formula quoted from memory")
+HEAT = Source(
+    "AGMA 6034 and 6013",
+    "sump limit 93 C; 90 C planetary and cycloidal, 70 C strain wave by common practice",
+    "formula quoted from memory",
+)
 FACTOR = Source("AGMA 6010 and 6034", "service factor tables", "table quoted from memory")
 
 
@@ -40,8 +44,8 @@ def _steps(unit: tables.Unit, speed_rpm: float, ambient_c: float) -> tuple[Step,
             Step(
                 "Heat limit, input power",
                 "P_th",
-                "P_list (93 - t) / 68, at most 1.15; worm also by speed",
-                {"P_list": unit.thermal_kw, "t": ambient_c, "n": speed_rpm},
+                "P_list (s - t) / (s - 25), at most 1.15; worm also by speed",
+                {"P_list": unit.thermal_kw, "s": unit.sump_c, "t": ambient_c, "n": speed_rpm},
                 heat,
                 "kW",
                 HEAT,
@@ -120,13 +124,28 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         heat = Step(
             "Heat limit, input power",
             "P_th",
-            "P_list (93 - t) / 68, at most 1.15; worm also by speed",
-            {"P_list": d.unit.thermal_kw, "n": speed},
+            "P_list (s - t) / (s - 25), at most 1.15; worm also by speed",
+            {"P_list": d.unit.thermal_kw, "s": d.unit.sump_c, "n": speed},
             d.thermal_kw,
             "kW",
             HEAT,
         )
         table["thermal"] = lambda: Working("Heat limit", (heat,))
+    if d.arm_force_n is not None and d.link.torque_arm_mm is not None:
+        arm = Step(
+            "Force on the torque arm at peak, or running where the peak is unknown",
+            "F",
+            "1000 (T2 - s T1) / r, s +1 where the output turns as the input, -1 where against",
+            {"T2": d.arm_torques_nm[1], "T1": d.arm_torques_nm[0], "s": d.arm_sense, "r": d.link.torque_arm_mm},
+            d.arm_force_n,
+            "N",
+            EXACT,
+            "a right-angle unit: T2 / r",
+        )
+        table["arm_force"] = lambda: Working("Torque arm", (arm,))
+    if d.unit.backlash_arcmin is not None:
+        lash = Step("Backlash at the output", "j", "as listed", {}, d.unit.backlash_arcmin, "arcmin", LIST)
+        table["backlash"] = lambda: Working("Backlash", (lash,))
     for key, value in (("input_shaft", d.unit.input_shaft_mm), ("output_shaft", d.unit.output_shaft_mm)):
         if value is not None:
             table[key] = _listed(key.replace("_", " ").capitalize(), value)

@@ -1,0 +1,142 @@
+"""Stock reducers of every kind: exact ratios from teeth, laws of the list, senses, arms, fits."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from math import prod
+from typing import Any
+
+import pytest
+from pydantic import ValidationError
+
+from builders import build_machine
+from pulltide.core.family import LinkResult
+from pulltide.core.findings import Severity
+from pulltide.core.line import solve_line
+from pulltide.core.links.reducer import FAMILY, Reducer, rating, tables
+
+ROWS = {row["designation"]: row for row in tables.table("stock").rows}
+KINDS = ("worm", "helical_inline", "helical_shaft_mounted", "helical_bevel", "planetary", "cycloidal", "strain_wave")
+
+
+def solved(designation: str, torque_nm: float = 20.0, **changes: Any) -> LinkResult:
+    need = {"running_torque_nm": torque_nm, "peak_torque_nm": 1.5 * torque_nm}
+    machine = build_machine(links=[{"kind": "reducer", "designation": designation, **changes}], need=need)
+    line = solve_line(machine, machine.plans[0])
+    assert line is not None
+    return line.links[0]
+
+
+def teeth_ratio(kind: str, written: str) -> float:
+    """Ratio from the teeth as the list writes them. Exact."""
+    if kind in ("worm", "helical_inline", "helical_shaft_mounted", "helical_bevel"):
+        return float(prod(Fraction(part.strip()) for part in written.split("x")))
+    if kind == "planetary":
+        return float(prod(1 + Fraction(part.strip().strip("()").removeprefix("1+")) for part in written.split(" x ")))
+    if kind == "cycloidal":
+        return float(written.split(" ")[0])
+    cup, ring = (int(part) for part in written.split("/"))
+    return cup / (ring - cup)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_ratios_are_those_of_the_teeth(kind: str):
+    units = [unit for unit in tables.stock().values() if unit.type == kind]
+    assert units
+    for unit in units:
+        assert unit.ratio == pytest.approx(teeth_ratio(kind, ROWS[unit.designation]["teeth"]), rel=2e-5)
+        assert abs(unit.ratio / unit.nominal - 1) < 0.032, "nominal and exact differ by a few percent at most"
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_senses_go_by_the_stages(kind: str):
+    """An external mesh reverses; ring held keeps the sense; pins or ring held reverse; right angles must be asked."""
+    for unit in tables.stock().values():
+        if unit.type != kind:
+            continue
+        turn = FAMILY.prepare(Reducer(designation=unit.designation), 1).turn
+        if kind in ("worm", "helical_bevel"):
+            assert turn is None
+        elif kind in ("cycloidal", "strain_wave"):
+            assert turn == -1
+        elif kind == "planetary":
+            assert turn == 1
+        else:
+            assert turn == (1 if unit.stages % 2 == 0 else -1)
+
+
+@pytest.mark.parametrize(("kind", "exponent"), [(kind, 1 / 3 if kind == "strain_wave" else 0.12) for kind in KINDS[1:]])
+def test_the_list_follows_its_law_of_speed(kind: str, exponent: float):
+    """(1750 / n)^0.12, strain wave ^(1/3): the basis that the list names, from 300 to 1750 rpm and above."""
+    for unit in tables.stock().values():
+        if unit.type == kind:
+            law = (1750 / 300) ** exponent
+            assert unit.torque_300_nm / unit.torque_1750_nm == pytest.approx(law, rel=0.02)
+            fast = rating.rated_torque_nm(unit, 2200.0)
+            assert fast == pytest.approx(unit.torque_1750_nm * (1750 / 2200) ** exponent)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_a_larger_unit_never_carries_less(kind: str):
+    by_ratio: dict[float, list[tables.Unit]] = {}
+    for unit in tables.stock().values():
+        if unit.type == kind:
+            by_ratio.setdefault(unit.nominal, []).append(unit)
+    for units in by_ratio.values():
+        units.sort(key=lambda unit: unit.size_mm)
+        for name in ("torque_1750_nm", "torque_300_nm", "overhung_out_n", "thermal_kw", "output_shaft_mm"):
+            values = [getattr(unit, name) for unit in units]
+            assert values == sorted(values), (kind, name)
+
+
+@pytest.mark.parametrize(("designation", "sump"), [("PL-2 15:1", 93), ("PP-2 10:1", 90), ("PX-2 80:1", 70)])
+def test_heat_limits_fall_to_nothing_at_their_sump(designation: str, sump: float):
+    unit = tables.unit(designation)
+    assert rating.thermal_limit_kw(unit, 1750, 25) == pytest.approx(unit.thermal_kw)
+    assert rating.thermal_limit_kw(unit, 1750, sump) == pytest.approx(0, abs=1e-9)
+    half = rating.thermal_limit_kw(unit, 1750, (sump + 25) / 2)
+    assert half == pytest.approx(unit.thermal_kw / 2)
+
+
+def test_the_torque_arm_holds_the_difference():
+    """Same sense (T2 - T1) / r, against it (T2 + T1) / r: at 5 to 1 a fifth more than T2 / r. Balance of the case."""
+    against = solved("PS-1 5:1", torque_arm_mm=250.0)
+    force = next(f.value for f in against.figures if f.key == "arm_force")
+    plain = 1000 * against.flow.driven_peak_torque_nm / 250
+    assert force / plain == pytest.approx(1 + 1 / (against.ratio * against.efficiency), rel=1e-6)
+    assert force / plain == pytest.approx(1.2, abs=0.01)
+    same = solved("PS-1 15:1", torque_arm_mm=250.0)
+    shorter = next(f.value for f in same.figures if f.key == "arm_force")
+    assert shorter < 1000 * same.flow.driven_peak_torque_nm / 250
+    assert next(f.value for f in solved("PS-1 15:1").figures if f.key == "arm_force") is None
+
+
+def test_backlash_grades():
+    """Precision to economy planetary 3 to 15 arcmin, strain wave 1, worm 15 to 60. Common practice, no source."""
+    lash = {kind: {u.backlash_arcmin for u in tables.stock().values() if u.type == kind} for kind in KINDS}
+    assert max(lash["strain_wave"]) <= 1 < min(lash["planetary"]) <= max(lash["planetary"]) <= 15
+    assert min(lash["worm"]) >= 15
+    fine = solved("PX-2 80:1", most_backlash_arcmin=3.0)
+    assert next(f for f in fine.findings if f.code == "reducer.backlash").severity is Severity.CLEAR
+
+
+@pytest.mark.parametrize("kind", ["helical_bevel", "planetary", "cycloidal", "strain_wave"])
+def test_your_own_unit_of_any_kind(kind: str):
+    own = {"type": kind, "ratio": 20.0, "turn": "same"}
+    link = solved("own", own=own)
+    assert link.efficiency == rating.LOW[kind], "unknown: the low end of the usual band, and said so"
+    assert any(f.code == "reducer.efficiency_unknown" for f in link.findings)
+    assert link.turn == 1
+    assert link.limits[0].allowed is None
+
+
+def test_a_stock_unit_turns_into_your_own_with_its_kind_and_sense():
+    before = Reducer(designation="PB-2 10:1")
+    raw = FAMILY.settle(before, before.model_dump() | {"designation": "own"})
+    assert raw["own"] == {"type": "helical_bevel", "ratio": before.unit.ratio, "turn": "right_angle"}
+    assert Reducer.model_validate(raw).unit.direction == "right angle"
+
+
+def test_a_reducer_is_never_a_speed_increaser():
+    with pytest.raises(ValidationError, match="greater than or equal to 1"):
+        Reducer.model_validate({"designation": "own", "own": {"type": "helical", "ratio": 0.2}})
