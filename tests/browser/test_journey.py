@@ -75,7 +75,7 @@ def test_a_machine_from_nothing(window, empty_shop, tmp_path: Path):
     page.locator("#link-2 a").click()
     fill(page, "Reducer", "PW-6 15:1")
     page.locator("#link-3 a").click()
-    page.get_by_label("Chain").select_option("50")
+    page.get_by_label("Chain", exact=True).select_option("50")
     fill(page, "Driven teeth", "46")
     fill(page, "Links", "90")
     expect(page.locator(".gives .figure")).to_have_text("17.4 rpm")

@@ -135,6 +135,11 @@ def test_the_duty_of_the_tables_is_taken_and_a_cycle_is_built(window, empty_shop
         "Reducer, worm",
         "Toothed belt",
         "Open gears",
+        "Planetary set",
+        "Worm and wheel",
+        "Strain-wave gear",
+        "Lantern pinion",
+        "Coupling, jaw",
         "Motor",
     } == set(factors.locator("th").all_inner_texts())
     page.get_by_role("button", name="Add a stretch").click()

@@ -26,7 +26,8 @@ class LinkPicture:
     """What one link looks like between its two shafts.
 
     ``offset_mm`` is the vector from driver to driven shaft. A belt or chain has wheels of two radii joined by
-    a loop; a reducer has a case.
+    a loop; a reducer has a case. With ``in_line`` both shafts lie on one axis: where to draw the driven one beside it
+    is then free, and ``offset_mm`` no more than the least room it needs.
     """
 
     role: Role
@@ -39,6 +40,12 @@ class LinkPicture:
     note: str = ""
     extra: tuple[DrawnWheel, ...] = ()
     path: tuple[Round, ...] = ()
+    in_line: bool = False
+
+    @property
+    def driver_reach_mm(self) -> float:
+        """How far the link reaches out from its driver shaft."""
+        return max(self.driver_radius_mm, *(wheel.radius_mm + hypot(*wheel.at_mm) for wheel in self.extra), 0.0)
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,6 +9,7 @@ from functools import cache
 from pulltide.core import ladder, line_rules
 from pulltide.core.duty import Duty
 from pulltide.core.duty_advice import RULES as DUTY_RULES
+from pulltide.core.ends import END_RULES
 from pulltide.core.family import Family, Flow, Method, Sizing
 from pulltide.core.findings import Rule
 from pulltide.core.links import FAMILIES
@@ -65,6 +66,7 @@ def chapters() -> tuple[Chapter, ...]:
     taken = {method.name for chapter in links for method in chapter.methods}
     rest = tuple(method for method in METHODS.values() if method.name not in taken)
     asked = tuple(method for method in rest if method.name.startswith("need"))
+    ends = tuple(method for method in rest if method.name.startswith("end_"))
     need_rules = tuple(dict.fromkeys(rule for kind in NEED_KINDS for rule in kind.rules))
     line_tables = tables_of("pulltide.core")
     return (
@@ -72,6 +74,7 @@ def chapters() -> tuple[Chapter, ...]:
         Chapter("spur", "Teeth of spur gears, wherever they run", (), tables_of("pulltide.core.spur"), (), ()),
         Chapter("line", "The line and what gives first", (), line_tables, (*line_rules.RULES, *ladder.RULES), ()),
         Chapter("need", "Need", (), tables_of("pulltide.core.needs"), need_rules, asked),
+        Chapter("end", "Simple machines at either end", (), (), END_RULES, ends),
         Chapter("duty", "Duty", (), (), DUTY_RULES, ()),
         Chapter(
             "source",
@@ -79,6 +82,6 @@ def chapters() -> tuple[Chapter, ...]:
             (),
             tables_of("pulltide.core.sources"),
             SOURCE_RULES,
-            tuple(method for method in rest if method not in asked),
+            tuple(method for method in rest if method not in (*asked, *ends)),
         ),
     )

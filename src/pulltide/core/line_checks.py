@@ -9,6 +9,7 @@ from typing import Any
 
 from pulltide.core.duty import MarginRule
 from pulltide.core.duty_advice import cycle_findings
+from pulltide.core.ends import end_at, end_findings
 from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.line_result import LineResult
 from pulltide.core.line_rules import (
@@ -56,11 +57,19 @@ def findings(machine: Machine, source: Any, motor: Drive, line: LineResult) -> I
     torques = (machine.need.running_torque_nm, machine.need.peak_torque_nm)
     yield from cycle_findings(machine.duty, line.motor_load, motor.overload, torques)
     yield from _high_end(machine, line)
+    yield from _end(machine, line)
     for index in range(len(line.shafts)):
         yield from _shared_shaft(machine, motor, line, index)
     if not line.links:
         yield state(NO_LINKS, "line")
     yield state({1: SAME_WAY, -1: OTHER_WAY, None: UNKNOWN_WAY}[line.last_shaft.turn], "line")
+
+
+def _end(machine: Machine, line: LineResult) -> Iterator[Finding]:
+    """Checks of the simple machine that the last shaft works."""
+    end, last = machine.need.end, line.last_shaft
+    if end is not None:
+        yield from end_findings(end, end_at(end, last.running_torque_nm, last.peak_torque_nm, last.speed_rpm))
 
 
 def demand_of(machine: Machine, line: LineResult) -> Demand:

@@ -6,16 +6,17 @@ from typing import Any
 
 from pydantic import Field
 
+from pulltide.core.ends import END_KINDS, EndKind, end_working
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.links import FAMILIES
-from pulltide.core.model import CoreModel, Hertz, Kw, Mm, Nm, Plain, Rpm
+from pulltide.core.model import CoreModel, Hertz, Kw, Mm, Newton, Nm, Plain, Rpm
 from pulltide.core.needs import NEED_KINDS
 from pulltide.core.needs.assess import assess
 from pulltide.core.needs.frame import NeedKind
 from pulltide.core.sources.induction import poles, slip, synchronous_speed_rpm
-from pulltide.core.units import torque_nm
+from pulltide.core.units import power_kw, torque_nm
 from pulltide.core.working import Step, Working
 
 
@@ -120,6 +121,40 @@ def _worksheet_method(kind: NeedKind) -> Method:
     return Method(f"need_{kind.kind}", f"Running torque: {kind.title.lower()}", kind.model, run)
 
 
+def _end_method(kind: EndKind) -> Method:
+    """A simple machine as a formula: its sizes with torque and speed of its shaft, the force with its working."""
+
+    class Inputs(kind.model):  # type: ignore[name-defined,misc]
+        torque_nm: Nm = Field(title="Torque of its shaft", gt=0, le=200_000)
+        speed_rpm: Rpm = Field(title="Speed of its shaft", gt=0, le=20_000)
+
+    Inputs.__name__ = f"{kind.model.__name__}Inputs"
+    name, title = f"end_{kind.kind}", f"Force and speed at the end: {kind.title.lower()}"
+    return Method(name, title, Inputs, lambda inputs: end_working(inputs, inputs.torque_nm, inputs.speed_rpm))
+
+
+class CrankInputs(CoreModel):
+    """Inputs of a hand on a crank or lever."""
+
+    hand_force_n: Newton = Field(title="Force of the hand", gt=0, le=1000)
+    arm_mm: Mm = Field(title="Arm, at right angles to the force", gt=0, le=3000)
+    turns_rpm: Rpm = Field(title="Turned at", gt=0, le=200)
+
+
+def hand_crank(inputs: CrankInputs) -> Working:
+    """Torque and power of a hand on a crank or lever."""
+    torque = inputs.hand_force_n * inputs.arm_mm / 1000
+    power = power_kw(torque, inputs.turns_rpm)
+    source = Source("common practice", "75 W lasting, 100 to 150 N for minutes, 250 N for a moment", "common practice")
+    return Working(
+        "Hand on a crank",
+        (
+            Step("Power", "P", "2 π n T / 60000", {"n": inputs.turns_rpm, "T": torque}, power, "kW", source),
+            Step("Torque", "T", "F r / 1000", {"F": inputs.hand_force_n, "r": inputs.arm_mm}, torque, "N*m", EXACT),
+        ),
+    )
+
+
 METHODS: dict[str, Method] = {
     method.name: method
     for method in (
@@ -128,5 +163,7 @@ METHODS: dict[str, Method] = {
         Method("motor_slip", "Poles and slip from full-load speed", SlipInputs, motor_slip),
         *(method for family in FAMILIES for method in family.methods),
         *(_worksheet_method(kind) for kind in NEED_KINDS),
+        Method("end_crank", "Torque and power of a hand on a crank or lever", CrankInputs, hand_crank),
+        *(_end_method(kind) for kind in END_KINDS),
     )
 }

@@ -9,6 +9,7 @@ from typing import Any
 
 from pydantic import Field, model_validator
 
+from pulltide.core.ends import AnyEnd
 from pulltide.core.model import CoreModel, KgM2, Nm, Plain, Rpm
 from pulltide.core.needs import AnyWorksheet
 from pulltide.core.needs.assess import Requirement, assess
@@ -31,6 +32,7 @@ class Need(CoreModel):
     breakaway_torque_nm: Nm | None = Field(None, title="Breakaway torque", gt=0, le=200_000, description=FOLLOWS)
     holding_torque_nm: Nm | None = Field(None, title="Torque to hold", ge=0, le=200_000, description=FOLLOWS)
     inertia_kgm2: KgM2 | None = Field(None, title="Inertia at the last shaft", gt=0, le=100_000, description=FOLLOWS)
+    end: AnyEnd | None = Field(None, title="Moves")
     load_exponent: Plain = Field(
         0.0,
         title="Torque grows with this power of speed",
@@ -78,4 +80,4 @@ class Need(CoreModel):
         return float(self.running_torque_nm * (speed_rpm / self.speed_ideal_rpm) ** self.load_exponent)
 
 
-FIGURES = frozenset(Need.model_fields) - {"last_shaft", "worksheet"}
+FIGURES = frozenset(Need.model_fields) - {"last_shaft", "worksheet", "end"}

@@ -11,6 +11,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from pulltide.core.duty import MOST_SEGMENTS
+from pulltide.core.ends import END_KINDS
 from pulltide.core.errors import InputError, InputErrors, UnknownName
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import MOST_LINKS, MOST_PLANS, Machine
@@ -25,10 +26,11 @@ Document = dict[str, Any]
 KINDS = tuple(family.kind for family in FAMILIES)
 NEED_NAMES = tuple(kind.kind for kind in NEED_KINDS)
 #: Tags that a validation puts into the place of a fault.
-TAGS = frozenset((*KINDS, *NEED_NAMES, *(kind.kind for kind in SOURCE_KINDS)))
+TAGS = frozenset((*KINDS, *NEED_NAMES, *(kind.kind for kind in SOURCE_KINDS), *(kind.kind for kind in END_KINDS)))
 #: The speeds a worksheet keeps when another kind is chosen.
 OWN_SPEEDS = ("speed_min_rpm", "speed_ideal_rpm", "speed_max_rpm")
 DIRECT = "direct"
+NO_END = "nothing"
 MOST_STEPS = 6
 
 
@@ -299,6 +301,15 @@ def _choose_worksheet(document: Document, change: Change) -> None:
     need["worksheet"] = {"kind": change.kind, **kept}
 
 
+def _choose_end(document: Document, change: Change) -> None:
+    """Another simple machine on the last shaft, at its plain sizes, or none."""
+    known = [kind.kind for kind in END_KINDS]
+    if change.kind not in (*known, NO_END):
+        accepted = ", ".join((*known, NO_END))
+        raise InputErrors([InputError("At the last shaft", change.kind, "is not known", accepted=accepted)])
+    document["need"]["end"] = None if change.kind == NO_END else {"kind": change.kind}
+
+
 def _choose_source(document: Document, change: Change) -> None:
     """Another kind of source, blank; an induction motor's entries are kept when its own kind is chosen again."""
     known = [kind.kind for kind in SOURCE_KINDS]
@@ -345,6 +356,7 @@ OPERATIONS: dict[str, Callable[[Document, Change], None]] = {
     "duplicate_plan": _duplicate_plan,
     "remove_plan": _remove_plan,
     "choose_worksheet": _choose_worksheet,
+    "choose_end": _choose_end,
     "choose_source": _choose_source,
     "take_stock": _take_stock,
     "add_segment": _add_segment,
@@ -360,6 +372,7 @@ LABELS = {
     "duplicate_plan": "Plan duplicated",
     "remove_plan": "Plan removed",
     "choose_worksheet": "Worksheet chosen",
+    "choose_end": "End of the line changed",
     "choose_source": "Source chosen",
     "take_stock": "Motor taken from stock",
     "add_segment": "Stretch of the cycle added",

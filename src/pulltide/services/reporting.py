@@ -6,6 +6,7 @@ from dataclasses import asdict
 from typing import Any
 
 from pulltide.core.duty_advice import equivalent, factor_rows
+from pulltide.core.ends import end_at
 from pulltide.core.family import LinkResult
 from pulltide.core.findings import Finding
 from pulltide.core.ladder import Ladder
@@ -93,8 +94,26 @@ def _plan(machine: Machine, plan: Plan) -> dict[str, Any]:
         "source": _source(machine, plan, result.chosen),
         "chosen_setting": list(result.chosen.setting),
         "settings": [_line(line) for line in result.settings],
+        "at_the_end": _end(machine, result.chosen),
         "gives_first": _ladder(ladder_of(machine, plan, result.chosen)),
         "findings": [_finding(finding) for finding in result.findings],
+    }
+
+
+def _end(machine: Machine, line: LineResult) -> dict[str, Any] | None:
+    """Force and speed of the simple machine on the last shaft."""
+    if machine.need.end is None:
+        return None
+    last = line.last_shaft
+    found = end_at(machine.need.end, last.running_torque_nm, last.peak_torque_nm, last.speed_rpm)
+    return {
+        "kind": found.kind,
+        "force_n": found.force_n,
+        "ideal_force_n": found.ideal_force_n,
+        "peak_force_n": found.peak_force_n,
+        "speed_m_per_s": found.speed_m_per_s,
+        "efficiency": found.pull.efficiency,
+        "back_efficiency": found.pull.back_efficiency,
     }
 
 

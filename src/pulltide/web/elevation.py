@@ -20,6 +20,8 @@ MARGIN_X, ABOVE, BELOW = 30.0, 44.0, 40.0
 LETTER = 8.4
 #: Wheels and cases stand this far above the floor line [mm].
 FLOOR_GAP_MM = 12.0
+#: Between the wheels of two shafts in line that are drawn side by side [mm].
+BESIDE_GAP_MM = 30.0
 Point = tuple[float, float]
 
 
@@ -66,6 +68,7 @@ class Elevation:
     wheels: list[Wheel] = field(default_factory=list)
     loops: list[tuple[str, str]] = field(default_factory=list)
     axles: list[Point] = field(default_factory=list)
+    axes: list[tuple[Point, Point]] = field(default_factory=list)
     arrows: list[str] = field(default_factory=list)
     dimensions: list[Dimension] = field(default_factory=list)
     labels: list[Label] = field(default_factory=list)
@@ -92,11 +95,21 @@ def place(plan: Plan, line: LineResult) -> Placed:
         family_of(link.kind).prepare(link, step).picture() for link, step in zip(plan.links, line.setting, strict=True)
     )
     centres = [(0.0, 0.0)]
-    for picture in pictures:
+    for index, picture in enumerate(pictures):
         last = centres[-1]
-        centres.append((last[0] + picture.offset_mm[0], last[1] + picture.offset_mm[1]))
+        x, y = picture.offset_mm
+        if picture.in_line:
+            x = max(x, _room_beside_mm(pictures, index))
+        centres.append((last[0] + x, last[1] + y))
     drive = drive_of(plan.source)
     return Placed(tuple(centres), pictures, motor_radius_mm(drive.power_kw) if drive else 60.0)
+
+
+def _room_beside_mm(pictures: tuple[LinkPicture, ...], index: int) -> float:
+    """How far off a shaft in line is drawn so that neither its own wheels nor its neighbours' cover it [mm]."""
+    here, before = pictures[index], pictures[index - 1].driven_radius_mm if index else 0.0
+    after = pictures[index + 1].driver_reach_mm if index + 1 < len(pictures) else 0.0
+    return max(here.driver_reach_mm, before) + max(here.driven_radius_mm, after) + BESIDE_GAP_MM
 
 
 def _extent(placed: Placed) -> tuple[float, float, float, float]:
@@ -149,7 +162,10 @@ def elevation(plan: Plan, line: LineResult, units: Units) -> Elevation:
     drawing.axles = centres
     drawing.motor = (*centres[0], placed.motor_mm * sheet.scale)
     for index, picture in enumerate(placed.pictures):
-        _draw_link(drawing, picture, (centres[index], centres[index + 1]), sheet.scale)
+        ends = (centres[index], centres[index + 1])
+        if picture.in_line:
+            drawing.axes.append(ends)
+        _draw_link(drawing, picture, ends, sheet.scale)
     _draw_arrows(drawing, placed, line, centres, sheet.scale)
     _draw_dimensions(drawing, line, centres, units)
     _draw_labels(drawing, placed, line, centres, sheet.scale)
@@ -274,6 +290,11 @@ def _draw_labels(drawing: Elevation, placed: Placed, line: LineResult, centres: 
             drawing.labels.append(Label(x + width - 7, y + height - 8, ratio, False, "end"))
             if picture.note:
                 drawing.labels.append(Label(x + width / 2, 18, picture.note, False))
+    if any(picture.in_line for picture in placed.pictures):
+        drawing.labels.append(Label(WIDTH - 12, 18, "shafts on one axis are drawn side by side", False, "end"))
+    for picture in placed.pictures:
+        if picture.role == "gear" and picture.note and not picture.in_line:
+            drawing.labels.append(Label(12, 18, picture.note, False, "start"))
     ends = {0: line.shafts[0].name, len(centres) - 1: line.last_shaft.name}
     for index, name in ends.items():
         anchor = "start" if index == 0 and centres[0][0] < 70 else "middle"

@@ -72,6 +72,18 @@ EMPTY_MEANS = {
     "static_tension_n": "not measured",
     "belt": "not chosen",
     "pitches": "not chosen",
+    "torque_arm_mm": "none",
+    "most_backlash_arcmin": "does not matter",
+    "case_area_m2": "the least usual one",
+}
+
+
+#: Fields that mean nothing while another has this value.
+ASKED_WITH: dict[str, tuple[str, object]] = {
+    "idler_diameter_mm": ("idler", "none"),
+    "idler_share": ("idler", "none"),
+    "idler_push_mm": ("idler", "none"),
+    "idler_teeth": ("idlers", 0),
 }
 
 
@@ -99,6 +111,7 @@ def link_fields(machine: Machine, document: Any, plan: int, index: int, units: U
     link = machine.plans[plan].links[index]
     base = f"plans.{plan}.links.{index}"
     hidden = {"kind", "steps", "own", "chosen_step"}
+    hidden |= {name for name, (other, value) in ASKED_WITH.items() if getattr(link, other, None) == value}
     names = [name for name in family_of(link.kind).model.model_fields if name not in hidden]
     stock = _stock(link, units)
     fields = [form_field(document, f"{base}.{name}", units, stock=stock.get(name, ())) for name in names]

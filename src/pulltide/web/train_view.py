@@ -22,6 +22,7 @@ from pulltide.web.changes_view import ChangesView, changes_view
 from pulltide.web.duty_view import DutyView, duty_view
 from pulltide.web.editor_view import Editor, editor_for, use_number, use_state
 from pulltide.web.elevation import Elevation, elevation
+from pulltide.web.end_view import EndView, end_summary, end_view
 from pulltide.web.ladder_view import LadderView, ladder_view
 from pulltide.web.need_view import NeedView, need_view
 from pulltide.web.selection import Figured, Selection
@@ -143,6 +144,8 @@ class TrainView:
     source: SourceView | None = None
     duty: DutyView | None = None
     changes: ChangesView | None = None
+    end: EndView | None = None
+    end_says: str = ""
 
 
 FIRST_CAUTION = "Guard every nip point before first power. Lock out and let it stop before touching a belt or a chain."
@@ -223,6 +226,8 @@ def train_view(
         need=need_view(machine, result, selection.figure, units) if selection.at == "need" else None,
         source=source_view(machine, selection.plan, result, shelf, units) if selection.at == "source" else None,
         duty=duty_view(machine, selection.plan, result, units) if selection.at == "duty" else None,
+        end=end_view(machine, units) if selection.at == "need" else None,
+        end_says=end_summary(machine.need, line.last_shaft, units) if line else "",
         changes=changes_view(machine, stored.before, stored.undo_label or "", {selection.plan: result}, units)
         if selection.at in PLACES
         else None,

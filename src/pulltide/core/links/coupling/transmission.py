@@ -80,7 +80,7 @@ class CouplingTransmission:
     def picture(self) -> LinkPicture:
         """Two halves end to end; both shafts are in line."""
         outside, length = self.unit.outside_mm or DRAWN_MM[0], self.unit.length_mm or DRAWN_MM[1]
-        return LinkPicture("coupling", (length * 1.5, 0.0), outside / 2, outside / 2, note="in line")
+        return LinkPicture("coupling", (length * 1.5, 0.0), outside / 2, outside / 2, in_line=True)
 
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the coupling under a load."""

@@ -29,7 +29,9 @@ def starter() -> GearPair:
 
 
 def settle(before: GearPair, raw: dict[str, Any]) -> dict[str, Any]:
-    """A pitch that is entered takes the place of the other kind of pitch."""
+    """A pitch that is entered takes the place of the other kind of pitch; a new idler starts as large as the driver."""
+    if raw.get("idlers") and raw.get("idler_teeth") is None:
+        raw = {**raw, "idler_teeth": raw["driver_teeth"]}
     if raw.get("diametral_pitch") is not None and raw.get("module_mm") is not None:
         changed = raw["diametral_pitch"] != before.diametral_pitch
         return {**raw, "module_mm" if changed else "diametral_pitch": None}

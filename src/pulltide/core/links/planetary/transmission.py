@@ -104,7 +104,7 @@ class PlanetaryTransmission:
             at = polar(orbit, 90.0 + 360.0 * index / link.planets)
             wheels.append(DrawnWheel(at, m * link.planet_teeth / 2, link.planet_teeth))
         offset = (ring * 1.25 + 25.0, 0.0)
-        return LinkPicture("gear", offset, note="in line, drawn beside", extra=tuple(wheels))
+        return LinkPicture("gear", offset, extra=tuple(wheels), in_line=True)
 
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the set under a load."""

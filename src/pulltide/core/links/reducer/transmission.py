@@ -267,5 +267,9 @@ def figures(details: ReducerDetails) -> tuple[Figure, ...]:
         Figure("input_shaft", "Input shaft", details.unit.input_shaft_mm, "mm"),
         Figure("output_shaft", "Output shaft", details.unit.output_shaft_mm, "mm"),
         Figure("backlash", "Backlash", details.unit.backlash_arcmin, "arcmin"),
-        Figure("arm_force", "Force on the torque arm", details.arm_force_n, "N", needs_load=True),
+        *(() if details.link.torque_arm_mm is None else (_arm(details),)),
     )
+
+
+def _arm(details: ReducerDetails) -> Figure:
+    return Figure("arm_force", "Force on the torque arm", details.arm_force_n, "N", needs_load=True)

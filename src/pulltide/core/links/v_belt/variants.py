@@ -50,7 +50,13 @@ def _with_nearest_belt(link: VBelt, centre_mm: float) -> VBelt:
 
 
 def settle(before: VBelt, raw: dict[str, Any]) -> dict[str, Any]:
-    """After an edit: in another section the nearest belt of that section; a chosen step that exists."""
+    """After an edit: in another section the nearest belt of that section; a chosen step that exists.
+
+    A new idler starts at the least good size for its side.
+    """
+    if raw.get("idler") not in (None, "none") and raw.get("idler_diameter_mm") is None:
+        small = layout(before, before.chosen_step).small_outside_mm
+        raw = {**raw, "idler_diameter_mm": float(5 * ceil(small * 1.33 / 5))}
     if isinstance(raw["chosen_step"], int):
         raw = {**raw, "chosen_step": min(raw["chosen_step"], len(raw["steps"]))}
     if raw["section"] != before.section and raw["section"] in NEXT_SECTION and before.belt and raw["belt"]:

@@ -1,0 +1,82 @@
+"""A pinion on a rack."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Literal
+
+from pydantic import Field
+
+from pulltide.core.ends.frame import EndKind, EndResult, Pull, lever_step
+from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, Source, check, judge
+from pulltide.core.model import CoreModel, Mm, Plain
+from pulltide.core.spur import geometry, rating, tables
+from pulltide.core.spur.kinds import Material
+from pulltide.core.units import rim_speed_m_per_s
+from pulltide.core.working import Step
+
+LEWIS = Source("Shigley's Mechanical Engineering Design", "section 14-1, Lewis", "formula")
+
+
+class RackAndPinion(CoreModel):
+    """A spur pinion on the last shaft that moves a rack, or walks along one."""
+
+    kind: Literal["rack"] = "rack"
+    module_mm: Mm = Field(2.0, title="Module", ge=0.3, le=25)
+    teeth: int = Field(20, title="Pinion teeth", ge=8, le=200)
+    face_width_mm: Mm = Field(20.0, title="Face width", ge=2, le=200)
+    material: Material = Field("steel 1045 normalised", title="Pinion made of")
+    efficiency: Plain = Field(0.94, title="Efficiency", ge=0.5, le=1, description="0.90 to 0.97 greased")
+
+
+BENDING = check(
+    "end.rack_bending",
+    Severity.WARNING,
+    "<=",
+    ("The pinion's teeth are bent past their allowable stress", "The pinion's teeth bear the force"),
+    "N",
+    "Use a wider pinion, a larger module or a harder steel.",
+    quantity="tooth force",
+    source=LEWIS,
+)
+UNDERCUT = check(
+    "end.rack_undercut",
+    Severity.NOTE,
+    ">=",
+    ("A rack digs into the roots of so small a pinion unless it is undercut or shifted", "Rack and pinion run clear"),
+    "teeth",
+    "Use eighteen teeth or more.",
+    quantity="pinion teeth",
+    source=Source("Shigley's Mechanical Engineering Design", "Eq. 13-13", "formula"),
+)
+
+
+def _pull(end: RackAndPinion) -> Pull:
+    per_metre = 2000 / (end.module_mm * end.teeth)
+    numbers = {"m": end.module_mm, "N": float(end.teeth)}
+    loss = Step("Efficiency of the mesh", "η", "as entered", {}, end.efficiency, "share", COMMON_PRACTICE)
+    return Pull(
+        per_metre, end.efficiency, 2 - 1 / end.efficiency, (lever_step("2000 / (m N)", numbers, per_metre), loss)
+    )
+
+
+def _inspect(end: RackAndPinion, result: EndResult) -> Iterator[Finding]:
+    force = result.peak_force_n or result.force_n
+    if force is not None and result.speed_rpm is not None:
+        speed = rim_speed_m_per_s(end.module_mm * end.teeth, result.speed_rpm)
+        form, steel = tables.lewis_form(end.teeth, "20"), tables.materials()[end.material].static_mpa
+        allowed = steel * end.face_width_mm * end.module_mm * form / rating.lewis_velocity_factor("cut", speed)
+        yield judge(BENDING, "need", force, allowed)
+    yield judge(UNDERCUT, "need", end.teeth + 0.99, geometry.undercut_teeth(20.0))
+
+
+RACK = EndKind(
+    "rack",
+    "Rack and pinion",
+    "pushes",
+    RackAndPinion,
+    _pull,
+    _inspect,
+    (BENDING, UNDERCUT),
+    "A rack draws fingers into the mesh all along its way: cover it, and stop it at both ends.",
+)
