@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from math import pi
 from typing import Any
 
 import pytest
+from pydantic import ValidationError
 
 from builders import build_belt, build_machine
 from pulltide.core.findings import Severity
 from pulltide.core.ladder import Ladder
 from pulltide.core.line import ladder_of, solve_line
+from pulltide.core.machine import Plan
+from pulltide.core.shafts import ShaftPart, usual_key_mm
 from pulltide.core.sources import drive_of
 
 LINE: list[dict[str, Any]] = [
@@ -130,3 +134,61 @@ def test_without_a_load_there_is_no_ladder():
     found, line = solved(LINE, need={"running_torque_nm": None, "peak_torque_nm": None})
     assert found is None
     assert not [finding for finding in line.findings if finding.code.startswith("ladder.")]
+
+
+def with_shaft(**part: object) -> tuple:
+    machine = build_machine()
+    plan = machine.plans[0].model_copy(update={"shafts": (ShaftPart.model_validate({"shaft": 4, **part}),)})
+    machine = machine.model_copy(update={"plans": (plan,)})
+    line = solve_line(machine, plan)
+    found = ladder_of(machine, plan, line)
+    return line, found
+
+
+def test_a_shaft_of_known_size_twists_at_its_own_torque():
+    """Shigley section 5-5: 0.577 S_y π d³ / 16; last shaft, no loss between: times = that over the running torque."""
+    line, found = with_shaft(diameter_mm=30.0, steel="steel 1045")
+    rung = next(rung for rung in found.known if rung.point.name == "shaft twists")
+    torque = 0.577 * 310 * pi * 30**3 / 16_000
+    assert rung.subject == "shaft-4"
+    assert rung.point.torque_nm == pytest.approx(torque)
+    assert rung.times == pytest.approx(torque / line.last_shaft.running_torque_nm, rel=0.001)
+
+
+def test_a_key_shears_or_crushes_at_its_size():
+    """8 x 7 key, 30 long, mild steel, in 1045: shears at 0.577 S_y b L d/2, crushes at S_y h/2 L d/2 of the softer."""
+    sizes = {"diameter_mm": 28.0, "steel": "steel 1045", "key_width_mm": 8.0, "key_length_mm": 30.0}
+    _, found = with_shaft(**sizes, key_steel="mild steel 1018")
+    torques = {rung.point.name: rung.point.torque_nm for rung in found.known if rung.subject == "shaft-4"}
+    assert torques["key shears"] == pytest.approx(0.577 * 250 * 8 * 30 * 28 / 2000)
+    assert torques["key crushes"] == pytest.approx(250 * 3.5 * 30 * 28 / 2000)
+    assert torques["shaft twists"] == pytest.approx(0.75 * 0.577 * 310 * pi * 28**3 / 16_000)
+
+
+@pytest.mark.parametrize(
+    ("part", "missing"),
+    [
+        ({"diameter_mm": 30.0}, "its steel"),
+        ({"diameter_mm": 30.0, "steel": "steel 1045", "key_width_mm": 8.0}, "its length"),
+        ({"diameter_mm": 30.0, "steel": "steel 1045", "key_width_mm": 8.0, "key_length_mm": 30.0}, "its steel"),
+        ({}, "sizes of keys and shafts"),
+        ({"diameter_mm": 30.0, "steel": "steel 1045"}, "sizes of keys and shafts 1, 2, 3"),
+    ],
+)
+def test_what_is_not_entered_of_a_shaft_stays_unknown(part: dict, missing: str):
+    _, found = with_shaft(**part)
+    assert missing in [rung.point.missing for rung in found.unknown]
+
+
+@pytest.mark.parametrize(
+    ("diameter", "key"),
+    [(25.0, (8.0, 7.0)), (38.0, (10.0, 8.0)), (12.0, (4.0, 4.0)), (110.0, (28.0, 16.0)), (6.0, None)],
+)
+def test_usual_keys(diameter: float, key: tuple | None):
+    """ISO 773, over ... up to and including, from memory."""
+    assert usual_key_mm(diameter) == key
+
+
+def test_a_shaft_is_described_once():
+    with pytest.raises(ValidationError, match="twice"):
+        Plan.model_validate({"shafts": [{"shaft": 2}, {"shaft": 2}]})

@@ -142,3 +142,29 @@ def test_fields_are_described_once():
     described = describe(document, f"{BELT}.steps.0.driver_diameter_mm")
     assert (described.kind, described.unit, described.low, described.high) == ("quantity", "mm", 20, 1500)
     assert describe(document, "duty.shock").choices == ("uniform", "light", "moderate", "heavy")
+
+
+def test_what_is_known_of_a_shaft_follows_it_when_links_come_and_go():
+    """The reducer's output shaft keeps its size through a link added before it and removed again; its end drops it."""
+    machine = change(build_machine(), operation="add_shaft", index=2)
+    machine = change(machine, sets={"plans.0.shafts.0.diameter_mm": "30 mm"})
+    assert machine.plans[0].shaft_part(3).diameter_mm == 30
+    longer = change(machine, operation="add_link", index=0, kind="coupling")
+    assert longer.plans[0].shaft_part(4).diameter_mm == 30
+    again = change(longer, operation="remove_link", index=0)
+    assert again.plans[0].shaft_part(3).diameter_mm == 30
+    assert change(again, operation="remove_link", index=1).plans[0].shafts == ()
+    assert change(again, operation="remove_shaft", index=2).plans[0].shafts == ()
+
+
+def test_a_shaft_that_is_not_there_cannot_be_described():
+    assert "1 to 4" in str(refused(build_machine(), operation="add_shaft", index=7))
+
+
+def test_an_end_is_put_on_and_taken_off():
+    machine = change(build_machine(), operation="choose_end", kind="screw")
+    assert machine.need.end.kind == "screw"
+    assert change(machine, sets={"need.end.lead_mm": "5 mm"}).need.end.lead_mm == 5
+    assert "0.2 mm to 200 mm" in str(refused(machine, sets={"need.end.lead_mm": "0"}))
+    assert change(machine, operation="choose_end", kind="nothing").need.end is None
+    assert "drum, screw" in str(refused(machine, operation="choose_end", kind="catapult"))

@@ -13,6 +13,8 @@ from pulltide.core.family import GivePoint
 from pulltide.core.findings import COMMON_PRACTICE, Finding, Rule, Severity, judge, state
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
+from pulltide.core.shafts import ShaftPart
+from pulltide.core.shafts import gives as shaft_gives
 from pulltide.core.sources import Drive
 
 FUSE_LATE = Rule(
@@ -90,10 +92,30 @@ def _motor_points(motor: Drive) -> Iterator[GivePoint]:
     yield GivePoint("motor stalls", "slips", most, "its breakdown torque" if most is None else "")
 
 
-def ladder(line: LineResult, motor: Drive, heavy_torques_nm: tuple[float, ...]) -> Ladder | None:
+def _shaft_rungs(line: LineResult, parts: tuple[ShaftPart, ...], heavy_nm: tuple[float, ...]) -> Iterator[Rung]:
+    """Shafts and keys whose sizes are entered; of the others it is said that nothing is known, not left out."""
+    unknown = []
+    for index, shaft in enumerate(line.shafts):
+        part = next((part for part in parts if part.shaft == index + 1 and part.diameter_mm is not None), None)
+        if part is None:
+            unknown.append(str(index + 1))
+            continue
+        torques = (shaft.running_torque_nm or 0.0, heavy_nm[index])
+        for point in shaft_gives(part):
+            yield _rung(f"shaft-{index + 1}", point, torques)
+    if unknown:
+        some = len(unknown) < len(line.shafts)
+        missing = f"sizes of keys and shafts {', '.join(unknown)}" if some else "sizes of keys and shafts"
+        yield Rung("line", GivePoint("keys shear, shafts twist", "breaks", None, missing), None)
+
+
+def ladder(
+    line: LineResult, motor: Drive, heavy_torques_nm: tuple[float, ...], parts: tuple[ShaftPart, ...] = ()
+) -> Ladder | None:
     """All that gives in a solved line, or None while its running torque is unknown or nothing.
 
-    ``heavy_torques_nm``: torque at every shaft, motor first, under ``HEAVY`` times the running load.
+    ``heavy_torques_nm``: torque at every shaft, motor first, under ``HEAVY`` times the running load. ``parts``: what is
+    known of shafts and keys.
     """
     running, peak = line.last_shaft.running_torque_nm, line.last_shaft.peak_torque_nm
     first = line.shafts[0].running_torque_nm
@@ -103,8 +125,7 @@ def ladder(line: LineResult, motor: Drive, heavy_torques_nm: tuple[float, ...]) 
     for index, link in enumerate(line.links):
         torques = (link.flow.driver_torque_nm, heavy_torques_nm[index])
         rungs += [_rung(f"link-{index + 1}", point, torques) for point in family_of(link.kind).gives(link)]
-    # Sizes of keys and shafts are not kept, so their strength cannot be told: said, not left out.
-    rungs.append(Rung("line", GivePoint("keys shear, shafts twist", "breaks", None, "sizes of keys and shafts"), None))
+    rungs += _shaft_rungs(line, parts, heavy_torques_nm)
     known = sorted((rung for rung in rungs if rung.times is not None), key=lambda rung: rung.times or 0.0)
     unknown = tuple(rung for rung in rungs if rung.times is None)
     return Ladder(tuple(known), unknown, running, None if peak is None else peak / running)

@@ -234,7 +234,7 @@ def ladder_of(machine: Machine, plan: Plan, line: LineResult) -> Ladder | None:
     if motor is None or not line.last_shaft.running_torque_nm:
         return None
     heavy = _converge(_transmissions(plan, line.setting), motor.speed_rpm, machine.need, HEAVY)
-    return ladder(line, motor, tuple(map(torque_nm, heavy.powers_kw, heavy.speeds_rpm)))
+    return ladder(line, motor, tuple(map(torque_nm, heavy.powers_kw, heavy.speeds_rpm)), plan.shafts)
 
 
 def solve_plan(machine: Machine, plan: Plan) -> PlanResult | None:

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from pulltide.core.duty import Duty
 from pulltide.core.links import Link
 from pulltide.core.model import CoreModel
 from pulltide.core.need import Need
+from pulltide.core.shafts import MOST_SHAFTS, ShaftPart
 from pulltide.core.sources import AnySource
 
 MOST_LINKS = 8
@@ -21,7 +22,19 @@ class Plan(CoreModel):
 
     name: str = Field("Plan A", title="Plan", min_length=1, max_length=60)
     source: AnySource | None = Field(None, title="Source")
+    shafts: tuple[ShaftPart, ...] = Field((), title="Shafts", max_length=MOST_SHAFTS)
     links: tuple[Link, ...] = Field((), title="Links", max_length=MOST_LINKS)
+
+    @model_validator(mode="after")
+    def _each_shaft_once(self) -> Plan:
+        numbers = [part.shaft for part in self.shafts]
+        if len(set(numbers)) != len(numbers):
+            raise ValueError("a shaft is described twice; keep one of the two")
+        return self
+
+    def shaft_part(self, number: int) -> ShaftPart | None:
+        """What is known of a shaft, counted from the motor at 1."""
+        return next((part for part in self.shafts if part.shaft == number), None)
 
 
 class Machine(CoreModel):

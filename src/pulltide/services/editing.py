@@ -219,18 +219,31 @@ def _starter(kind: str) -> Document:
     return family_of(kind).starter().model_dump(mode="json")
 
 
+def _renumber(plan: Document, number: Callable[[int], int | None]) -> None:
+    """Let what is known of the shafts follow them to their new places; None drops it."""
+    moved = ((number(part["shaft"]), part) for part in plan["shafts"])
+    plan["shafts"] = [{**part, "shaft": place} for place, part in moved if place is not None]
+
+
 def _add_link(document: Document, change: Change) -> None:
+    """A new link after shaft index + 1: every shaft beyond it moves up, the last one with it."""
     links = _links(document, change)
     if len(links) >= MOST_LINKS:
         raise InputErrors([InputError("Links", len(links) + 1, "are too many", accepted=f"up to {MOST_LINKS}")])
-    links.insert(max(0, min(change.index, len(links))), _starter(change.kind))
-    _plan(document, change)["links"] = links
+    at = max(0, min(change.index, len(links)))
+    links.insert(at, _starter(change.kind))
+    plan = _plan(document, change)
+    plan["links"] = links
+    _renumber(plan, lambda shaft: shaft if shaft <= at + 1 else shaft + 1)
 
 
 def _remove_link(document: Document, change: Change) -> None:
     links = _link_at(document, change)
     del links[change.index]
-    _plan(document, change)["links"] = links
+    plan = _plan(document, change)
+    plan["links"] = links
+    gone = change.index + 2
+    _renumber(plan, lambda shaft: None if shaft == gone else shaft if shaft < gone else shaft - 1)
 
 
 def _move_link(document: Document, change: Change) -> None:
@@ -245,6 +258,21 @@ def _swap_link(document: Document, change: Change) -> None:
     links = _link_at(document, change)
     links[change.index] = _starter(change.kind)
     _plan(document, change)["links"] = links
+
+
+def _add_shaft(document: Document, change: Change) -> None:
+    """Room for what is known of a shaft, counted from the motor at index 0."""
+    plan, number = _plan(document, change), change.index + 1
+    most = len(plan["links"]) + 1
+    if not 1 <= number <= most:
+        raise InputErrors([InputError("Shaft", number, "does not exist", accepted=f"1 to {most}")])
+    if all(part["shaft"] != number for part in plan["shafts"]):
+        plan["shafts"] = [*plan["shafts"], {"shaft": number}]
+
+
+def _remove_shaft(document: Document, change: Change) -> None:
+    """Forget what is known of a shaft."""
+    _renumber(_plan(document, change), lambda shaft: None if shaft == change.index + 1 else shaft)
 
 
 def _steps(document: Document, change: Change) -> Document:
@@ -351,6 +379,8 @@ OPERATIONS: dict[str, Callable[[Document, Change], None]] = {
     "remove_link": _remove_link,
     "move_link": _move_link,
     "swap_link": _swap_link,
+    "add_shaft": _add_shaft,
+    "remove_shaft": _remove_shaft,
     "add_step": _add_step,
     "remove_step": _remove_step,
     "duplicate_plan": _duplicate_plan,
@@ -367,6 +397,8 @@ LABELS = {
     "remove_link": "Link removed",
     "move_link": "Links reordered",
     "swap_link": "Link exchanged",
+    "add_shaft": "Shaft to be described",
+    "remove_shaft": "Sizes of a shaft removed",
     "add_step": "Step added",
     "remove_step": "Step removed",
     "duplicate_plan": "Plan duplicated",

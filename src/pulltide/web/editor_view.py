@@ -9,6 +9,8 @@ from pulltide.core.family import LinkResult
 from pulltide.core.line_result import PlanResult
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import Machine
+from pulltide.core.shafts import gives as shaft_gives
+from pulltide.core.shafts import usual_key_mm
 from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.selection import Figured, Selection
@@ -42,6 +44,8 @@ class Editor:
     has_steps: bool = False
     others: tuple[tuple[str, str], ...] = ()
     limits: tuple[LimitRow, ...] = ()
+    is_shaft: bool = False
+    offers_shaft: bool = False
 
 
 def use_number(use: float, units: Units) -> str:
@@ -83,9 +87,38 @@ def editor_for(machine: Machine, result: PlanResult | None, selection: Selection
     plan, at = machine.plans[selection.plan], selection.at
     kind, _, number = at.partition("-")
     index = int(number) - 1 if number.isdecimal() else -1
+    if kind == "shaft" and result is not None and 0 <= index < len(result.chosen.shafts):
+        return _shaft_editor(machine, document, result, (selection.plan, index), units)
     if kind != "link" or not 0 <= index < len(plan.links):
         return None
     return _link_editor(machine, document, result, (selection.plan, index), units)
+
+
+def _shaft_editor(machine: Machine, document: Any, result: PlanResult, place: tuple[int, int], units: Units) -> Editor:
+    """What is known of a shaft and its key, and what that bears; without an entry an offer to make one."""
+    plan_index, index = place
+    plan, shaft = machine.plans[plan_index], result.chosen.shafts[index]
+    heading = f"Shaft {index + 1} · {shaft.name}"
+    part = plan.shaft_part(index + 1)
+    if part is None:
+        return Editor(f"shaft-{index + 1}", heading, (), index=index, offers_shaft=True)
+    base = f"plans.{plan_index}.shafts.{plan.shafts.index(part)}"
+    names = [name for name in type(part).model_fields if name != "shaft"]
+    usual = usual_key_mm(part.diameter_mm) if part.diameter_mm else None
+    hints = {"key_width_mm": f"usual: {show(usual[0], 'mm', units)}"} if usual else {}
+    fields = tuple(forms.form_field(document, f"{base}.{name}", units, hints.get(name, "")) for name in names)
+    torque = shaft.running_torque_nm
+    limits = tuple(
+        LimitRow(
+            point.name,
+            str(show(torque, "N*m", units)),
+            str(show(point.torque_nm, "N*m", units)) if point.torque_nm is not None else f"wants {point.missing}",
+            "" if point.torque_nm is None or torque is None else str(show(torque / point.torque_nm, "share", units)),
+            use_state(None if point.torque_nm is None or torque is None else torque / point.torque_nm),
+        )
+        for point in shaft_gives(part)
+    )
+    return Editor(f"shaft-{index + 1}", heading, fields, index=index, limits=limits, is_shaft=True)
 
 
 def _link_editor(

@@ -1,0 +1,114 @@
+"""What a shaft and its key bear before they twist, shear or crush. Sizes are kept only where they were entered."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import pi
+from typing import Literal
+
+from pydantic import Field
+
+from pulltide.core.family import GivePoint
+from pulltide.core.findings import Source
+from pulltide.core.model import CoreModel, Mm
+from pulltide.core.tables import Table, load_table, number
+
+Steel = Literal["not known", "mild steel 1018", "steel 1045", "steel 4140 hardened", "stainless 304"]
+#: Yield strength [MPa] by steel. Common practice, no source: the low end for bar as sold.
+YIELD_MPA = {"mild steel 1018": 250.0, "steel 1045": 310.0, "steel 4140 hardened": 650.0, "stainless 304": 205.0}
+#: Shear over tensile yield (distortion energy), and what a keyseat leaves of a shaft (ASME B17c, from memory).
+SHEAR_SHARE, KEYSEAT_SHARE = 0.577, 0.75
+SHIGLEY = Source("Shigley's Mechanical Engineering Design", "sections 5-5 and 7-7", "formula")
+MOST_SHAFTS = 9
+
+
+class ShaftPart(CoreModel):
+    """Size, steel and key of one shaft of a plan, counted from the motor at 1."""
+
+    shaft: int = Field(title="Shaft", ge=1, le=MOST_SHAFTS)
+    diameter_mm: Mm | None = Field(None, title="Least diameter", ge=3, le=300)
+    steel: Steel = Field("not known", title="Shaft of")
+    key_width_mm: Mm | None = Field(None, title="Key width", ge=1, le=60)
+    key_length_mm: Mm | None = Field(None, title="Key length that bears", ge=2, le=400)
+    key_steel: Steel = Field("not known", title="Key of")
+
+
+def shaft_yield_nm(diameter_mm: float, yield_mpa: float, keyed: bool) -> float:
+    """Torque at which a round shaft yields [N·m]: 0.577 S_y π d³ / 16, three quarters of it with a keyseat.
+
+    Source: Shigley section 5-5 (distortion energy); keyseat by ASME B17c, from memory.
+
+    >>> round(shaft_yield_nm(25.0, 310.0, keyed=False))
+    549
+    """
+    share = KEYSEAT_SHARE if keyed else 1.0
+    return share * SHEAR_SHARE * yield_mpa * pi * diameter_mm**3 / 16_000
+
+
+def key_shear_nm(diameter_mm: float, width_mm: float, length_mm: float, yield_mpa: float) -> float:
+    """Torque at which a key shears [N·m]: 0.577 S_y b L d / 2. Source: Shigley section 7-7.
+
+    >>> round(key_shear_nm(25.0, 8.0, 30.0, 250.0))
+    433
+    """
+    return SHEAR_SHARE * yield_mpa * width_mm * length_mm * diameter_mm / 2000
+
+
+def key_crush_nm(diameter_mm: float, height_mm: float, length_mm: float, yield_mpa: float) -> float:
+    """Torque at which a key or its seat crushes [N·m]: S_y (h / 2) L d / 2, the softer of both. Shigley section 7-7.
+
+    >>> round(key_crush_nm(25.0, 7.0, 30.0, 250.0))
+    328
+    """
+    return yield_mpa * height_mm / 2 * length_mm * diameter_mm / 2000
+
+
+def keys() -> Table:
+    """Standard parallel keys."""
+    return load_table("pulltide.core", "keys")
+
+
+def key_height_mm(width_mm: float) -> float:
+    """Height of the standard key nearest in width [mm]; a key of another width is taken square.
+
+    >>> key_height_mm(8.0), key_height_mm(6.35), key_height_mm(7.2)
+    (7.0, 6.35, 7.2)
+    """
+    for row in keys().rows:
+        if abs(number(row, "width_mm") - width_mm) < 0.03:
+            return number(row, "height_mm")
+    return width_mm
+
+
+def usual_key_mm(diameter_mm: float) -> tuple[float, float] | None:
+    """Width and height of the standard metric key of a shaft [mm]; None outside the table. ISO 773, from memory.
+
+    >>> usual_key_mm(25.0), usual_key_mm(30.0), usual_key_mm(5.0)
+    ((8.0, 7.0), (8.0, 7.0), None)
+    """
+    for row in keys().rows:
+        if row["series"] == "metric" and number(row, "over_mm") < diameter_mm <= number(row, "up_to_mm"):
+            return number(row, "width_mm"), number(row, "height_mm")
+    return None
+
+
+def gives(part: ShaftPart) -> Iterator[GivePoint]:
+    """What gives in a shaft whose size is entered: the shaft twists, its key shears or crushes."""
+    d = part.diameter_mm
+    if d is None:
+        return
+    steel, keyed = YIELD_MPA.get(part.steel), part.key_width_mm is not None
+    twists = None if steel is None else shaft_yield_nm(d, steel, keyed)
+    yield GivePoint("shaft twists", "breaks", twists, "" if steel else "its steel")
+    if part.key_width_mm is None or part.key_length_mm is None:
+        if keyed:
+            yield GivePoint("key shears", "breaks", None, "its length")
+        return
+    key = YIELD_MPA.get(part.key_steel)
+    if key is None:
+        yield GivePoint("key shears", "breaks", None, "its steel")
+        return
+    yield GivePoint("key shears", "breaks", key_shear_nm(d, part.key_width_mm, part.key_length_mm, key))
+    softer = min(key, steel) if steel else key
+    height = key_height_mm(part.key_width_mm)
+    yield GivePoint("key crushes", "breaks", key_crush_nm(d, height, part.key_length_mm, softer))
