@@ -89,7 +89,7 @@ def _pull(end: DrumAndRope) -> Pull:
 
 def _inspect(end: DrumAndRope, result: EndResult) -> Iterator[Finding]:
     if end.brake == "no":
-        yield state(NO_BRAKE, "need", result.force_n)
+        yield state(NO_BRAKE, "need")
     yield judge(TIGHT, "need", end.drum_diameter_mm, 18 * end.rope_diameter_mm)
 
 

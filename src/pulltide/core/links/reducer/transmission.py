@@ -218,9 +218,10 @@ class Inspection:
         d, flow, subject, link = self.details, self.flow, self.subject, self.details.link
         if link.mounting == "not said":
             yield state(checks.MOUNTING_UNKNOWN, subject)
-        elif link.mounting != "output level, on the floor":
-            yield state(checks.MOUNTING, subject)
-        yield state(checks.OIL_WORM if d.unit.is_worm else checks.OIL_GEAR, subject)
+        else:
+            if link.mounting != "output level, on the floor":
+                yield state(checks.MOUNTING, subject)
+            yield state(checks.OIL_WORM if d.unit.is_worm else checks.OIL_GEAR, subject)
         if d.unit.max_input_rpm is not None:
             yield judge(checks.SPLASH, subject, flow.driver_speed_rpm, 0.1 * d.unit.max_input_rpm)
         hollow = link.output_form.startswith("hollow") or (
