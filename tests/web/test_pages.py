@@ -13,6 +13,7 @@ from builders import build_belt, build_machine
 from pulltide.demo import demo_machines
 from pulltide.quantities import Units
 from pulltide.services.editing import read_machine
+from pulltide.services.proof import proofs
 from pulltide.web.guard import MOST_BYTES, POLICY
 
 
@@ -249,3 +250,12 @@ def test_stepped_pulley_shows_the_speeds_of_all_steps(client: TestClient):
     page = client.get(f"/machines/{machine_id}?at=link-1").text
     assert "Speeds of all steps" in page
     assert "Run on step 2" in page
+
+
+def test_the_methods_page_shows_published_figures_beside_ours(client: TestClient):
+    """Every proof is on the page with its source, and every one agrees."""
+    page = client.get("/methods").text
+    assert page.count('aria-label="agrees"') == len(proofs())
+    assert "disagrees" not in page
+    for proof in proofs()[::7]:
+        assert html.escape(proof.example) in page

@@ -6,7 +6,11 @@ from dataclasses import dataclass
 
 from pulltide.core.findings import Source
 from pulltide.core.handbook import Chapter, chapters
+from pulltide.services.proof import Proof, proofs
 from pulltide.web.words import SEVERITY, cited
+
+#: How units that a computer writes are said.
+UNIT_WORDS = {"N*m": "N·m", "deg": "°", "1/m": "1/m", "degC": "°C"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -19,6 +23,20 @@ class ChapterView:
     tables: tuple[tuple[str, str, str, str], ...]
     checks: tuple[tuple[str, str, str, str], ...]
     methods: tuple[tuple[str, str], ...]
+    proofs: tuple[ProofRow, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class ProofRow:
+    """One published figure beside ours."""
+
+    example: str
+    symbol: str
+    published: str
+    computed: str
+    within: str
+    source: str
+    state: str
 
 
 def handbook_view() -> tuple[ChapterView, ...]:
@@ -34,6 +52,20 @@ def _chapter(chapter: Chapter) -> ChapterView:
         tuple((table.title, table.source, table.confidence, table.note) for table in chapter.tables),
         tuple((SEVERITY[rule.severity], rule.fact, rule.quantity, cited(rule.source)) for rule in chapter.rules),
         tuple((method.name, method.title) for method in chapter.methods),
+        tuple(_proof(proof) for proof in proofs() if proof.method in {method.name for method in chapter.methods}),
+    )
+
+
+def _proof(proof: Proof) -> ProofRow:
+    unit = "" if proof.unit in ("", "share") else f" {UNIT_WORDS.get(proof.unit, proof.unit)}"
+    return ProofRow(
+        proof.example,
+        proof.symbol,
+        f"{proof.published:.6g}{unit}",
+        f"{proof.computed:.6g}{unit}",
+        f"{100 * proof.tolerance:.2g} %",
+        proof.source,
+        "clear" if proof.holds else "fix",
     )
 
 

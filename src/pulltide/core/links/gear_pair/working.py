@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from math import gcd, radians, tan
+from dataclasses import replace
+from math import gcd, pi, radians, tan
 
 from pydantic import Field
 
@@ -11,8 +12,10 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import LinkResult, Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.gear_pair.transmission import GearDetails
-from pulltide.core.model import CoreModel, Mm, Newton, Plain
+from pulltide.core.model import CoreModel, Mm, Newton, Plain, Rpm
 from pulltide.core.spur import rating, tables
+from pulltide.core.spur.kinds import Made, Material, Running
+from pulltide.core.spur.mesh import Mesh, mesh_strength
 from pulltide.core.spur.working import SHIGLEY, bending_working, wear_working
 from pulltide.core.working import Step, Working, made_of
 
@@ -110,7 +113,46 @@ def counts_working(inputs: CountsInputs) -> Working:
     )
 
 
+class StrengthInputs(CoreModel):
+    """Inputs of what a pair of 20 degree spur gears bears."""
+
+    module_mm: Mm = Field(title="Module", ge=0.3, le=25)
+    pinion_teeth: int = Field(title="Pinion teeth", ge=12, le=200)
+    gear_teeth: int = Field(title="Gear teeth", ge=12, le=400)
+    face_width_mm: Mm = Field(title="Face width", ge=2, le=400)
+    pinion_speed_rpm: Rpm = Field(title="Speed of the pinion", gt=0, le=20_000)
+    pinion_material: Material = Field("steel 1045 normalised", title="Pinion made of")
+    gear_material: Material = Field("steel 1045 normalised", title="Gear made of")
+    made: Made = Field("hobbed", title="Teeth are")
+    running: Running = Field("enclosed, oiled", title="Runs")
+
+
+def strength_working(inputs: StrengthInputs) -> Working:
+    """Tooth force that bending and wear allow, by the AGMA method of the textbooks."""
+    small, large = sorted((inputs.pinion_teeth, inputs.gear_teeth))
+    metals = (inputs.pinion_material, inputs.gear_material)
+    mesh = Mesh(
+        inputs.module_mm,
+        (small, large),
+        "20",
+        inputs.face_width_mm,
+        metals if inputs.pinion_teeth <= inputs.gear_teeth else (metals[1], metals[0]),
+        inputs.made,
+        inputs.running,
+    )
+    found = mesh_strength(mesh, pi * inputs.module_mm * inputs.pinion_teeth * inputs.pinion_speed_rpm / 60_000)
+    steps = [replace(step, symbol="W_b") if step.symbol == "W" else step for step in bending_working(found).steps]
+    if found.wear_n is not None:
+        known = {step.symbol for step in steps}
+        wear = [step for step in wear_working(found).steps if step.symbol not in known]
+        steps += [replace(step, symbol="W_w") if step.symbol == "W" else step for step in wear]
+    least = min(found.bending_n, found.wear_n or found.bending_n)
+    steps.append(Step("Tooth force", "W", "least of bending and wear", {}, least, "N", SHIGLEY))
+    return Working("What a pair of gears bears", tuple(steps))
+
+
 METHODS = (
+    Method("gear_strength", "Tooth force that bending and wear allow", StrengthInputs, strength_working),
     Method("gear_lewis", "Bending stress of a gear tooth by Lewis", LewisInputs, lewis_working),
     Method("gear_counts", "Tooth counts nearest to a ratio", CountsInputs, counts_working),
 )

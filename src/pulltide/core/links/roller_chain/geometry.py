@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import asin, degrees, pi, radians, sin, sqrt, tan
+from math import asin, cos, degrees, pi, radians, sin, sqrt, tan
 
 from pulltide.core.errors import ImpossibleGeometry
 
@@ -25,6 +25,16 @@ def outside_diameter_mm(pitch_mm: float, teeth: int) -> float:
     2.9748
     """
     return pitch_mm * (0.6 + 1.0 / tan(pi / teeth))
+
+
+def calliper_diameter_mm(pitch_mm: float, teeth: int, roller_mm: float) -> float:
+    """Diameter over two roots [mm]: D - D_r with even teeth, D cos(90 deg / N) - D_r with odd. Source: exact.
+
+    >>> round(calliper_diameter_mm(12.7, 17, 0.312 * 25.4) / 25.4, 4)
+    2.3975
+    """
+    pitch_diameter = pitch_diameter_mm(pitch_mm, teeth)
+    return pitch_diameter * (1.0 if teeth % 2 == 0 else cos(pi / 2 / teeth)) - roller_mm
 
 
 def greatest_bore_mm(pitch_mm: float, teeth: int) -> float:

@@ -125,7 +125,38 @@ def centre_working(inputs: LengthInputs) -> Working:
     )
 
 
+class SprocketInputs(CoreModel):
+    """Inputs of a sprocket's diameters."""
+
+    chain: ChainNumber = Field(title="Chain")
+    teeth: int = Field(title="Teeth", ge=6, le=120)
+
+
+def sprocket_working(inputs: SprocketInputs) -> Working:
+    """Diameters of a sprocket that a calliper measures, its pitch diameter and its greatest bore."""
+    size, teeth = tables.sizes()[inputs.chain], inputs.teeth
+    pitch = geometry.pitch_diameter_mm(size.pitch_mm, teeth)
+    outside = geometry.outside_diameter_mm(size.pitch_mm, teeth)
+    calliper = geometry.calliper_diameter_mm(size.pitch_mm, teeth, size.roller_diameter_mm)
+    bore = geometry.greatest_bore_mm(size.pitch_mm, teeth)
+    by_teeth = {"p": size.pitch_mm, "N": float(teeth)}
+    over = {"PD": pitch, "D_r": size.roller_diameter_mm, "N": float(teeth)}
+    hub = Source("Machinery's Handbook", "sprocket hub proportions", "quoted from memory")
+    tips = Source("ANSI B29.1", "tooth tips, approximate", "formula quoted from memory")
+    return Working(
+        "Sprocket",
+        (
+            Step("Outside diameter", "OD", "p (0.6 + cot(180/N))", by_teeth, outside, "mm", tips),
+            Step("Root diameter", "RD", "PD - D_r", over, pitch - size.roller_diameter_mm, "mm", EXACT),
+            Step("Over two roots", "CD", "PD - D_r, odd N: PD cos(90/N) - D_r", over, calliper, "mm", EXACT),
+            Step("Greatest bore", "B", "(MHD - 2 K - 0.02 PD) / (4/3)", {"PD": pitch}, bore, "mm", hub),
+            Step("Pitch diameter", "PD", "p / sin(180/N)", by_teeth, pitch, "mm", EXACT),
+        ),
+    )
+
+
 METHODS = (
+    Method("roller_chain_sprocket", "Diameters of a sprocket", SprocketInputs, sprocket_working),
     Method("roller_chain_rating", "Power a roller chain carries", RatingInputs, rating_working),
     Method("roller_chain_centre", "Centre distance from the number of links", LengthInputs, centre_working),
 )

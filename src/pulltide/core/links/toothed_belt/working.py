@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from math import pi
 
 from pydantic import Field
 
@@ -101,7 +102,33 @@ def _rating_steps(data: tables.ProfileData, width: float, mesh: int, speed: floa
     )
 
 
-METHODS = (Method("toothed_belt_rating", "Power a toothed belt carries", RatingInputs, rating_working),)
+class PulleyInputs(CoreModel):
+    """Inputs of a toothed pulley."""
+
+    profile: Profile = Field(title="Profile")
+    teeth: int = Field(title="Teeth", ge=6, le=400)
+
+
+def pulley_working(inputs: PulleyInputs) -> Working:
+    """Outside and pitch diameter of a toothed pulley, by its teeth: never by the outside."""
+    data = tables.profiles()[inputs.profile]
+    pitch = inputs.teeth * data.pitch_mm / pi
+    source = tables.table("profiles").as_source
+    numbers = {"d": pitch, "2u": data.outside_less_mm}
+    by_teeth = {"z": float(inputs.teeth), "p": data.pitch_mm}
+    return Working(
+        "Toothed pulley",
+        (
+            Step("Outside diameter", "d_o", "d - 2u", numbers, pitch - data.outside_less_mm, "mm", source),
+            Step("Pitch diameter", "d", "z p / π", by_teeth, pitch, "mm", EXACT),
+        ),
+    )
+
+
+METHODS = (
+    Method("toothed_belt_rating", "Power a toothed belt carries", RatingInputs, rating_working),
+    Method("toothed_belt_pulley", "Diameters of a toothed pulley", PulleyInputs, pulley_working),
+)
 
 
 def _one(

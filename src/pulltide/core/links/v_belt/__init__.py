@@ -5,6 +5,7 @@ from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.checks import RULES
 from pulltide.core.links.v_belt.gives import gives
 from pulltide.core.links.v_belt.inputs import VBelt
+from pulltide.core.links.v_belt.methods import METHODS as MORE_METHODS
 from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.v_belt.variants import settle, starter, variants
 from pulltide.core.links.v_belt.working import METHODS, workings
@@ -42,7 +43,7 @@ FAMILY = Family(
     workings=workings,
     stock=_stock,
     words=_words,
-    methods=METHODS,
+    methods=(*METHODS, *MORE_METHODS),
     factors=lambda sizing: (("V-belt", service_factor(sizing)),),
     gives=gives,
     rules=RULES,
