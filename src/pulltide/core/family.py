@@ -259,7 +259,10 @@ class Method:
 
 @dataclass(frozen=True, slots=True)
 class Family:
-    """All that a link family provides. ``housing`` names a part that both its shafts belong to."""
+    """All that a link family provides. ``housing`` names a part that both its shafts belong to.
+
+    ``samples`` are links beside the starter whose workings use other formulas of the family.
+    """
 
     kind: str
     title: str
@@ -278,6 +281,7 @@ class Family:
     rules: tuple[Rule, ...]
     caution: str = ""
     housing: str = ""
+    samples: tuple[CoreModel, ...] = ()
 
 
 def design_torque(flow: Flow, sizing: Sizing, service_factor: float) -> DesignTorque:

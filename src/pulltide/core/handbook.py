@@ -14,6 +14,7 @@ from pulltide.core.family import Family, Flow, Method, Sizing
 from pulltide.core.findings import Rule
 from pulltide.core.links import FAMILIES
 from pulltide.core.methods import METHODS
+from pulltide.core.model import CoreModel
 from pulltide.core.needs import NEED_KINDS
 from pulltide.core.sources import SOURCE_RULES
 from pulltide.core.tables import Table, tables_of
@@ -37,8 +38,17 @@ class Chapter:
 
 
 def _formulas(family: Family) -> Iterator[Step]:
-    """Every formula behind the figures of a family's plainest link, each once."""
-    transmission = family.prepare(family.starter(), 1)
+    """Every formula behind the figures of a family's plainest link and its samples, each once."""
+    seen = set()
+    for link in (family.starter(), *family.samples):
+        for step in _steps(family, link):
+            if (step.symbol, step.formula) not in seen:
+                seen.add((step.symbol, step.formula))
+                yield step
+
+
+def _steps(family: Family, link: CoreModel) -> Iterator[Step]:
+    transmission = family.prepare(link, 1)
     power = power_kw(TORQUE_NM, SPEED_RPM)
     driven_rpm = transmission.carry(SPEED_RPM, power).driven_speed_rpm
     driven_nm = TORQUE_NM * SPEED_RPM / driven_rpm
@@ -46,12 +56,8 @@ def _formulas(family: Family) -> Iterator[Step]:
         SPEED_RPM, driven_rpm, TORQUE_NM, driven_nm, TORQUE_NM, driven_nm, TORQUE_NM, 2 * TORQUE_NM, power, power
     )
     result = transmission.rate(flow, Sizing(Duty()), "link-1")
-    seen = set()
     for make in family.workings(result).values():
-        for step in make().steps:
-            if (step.symbol, step.formula) not in seen:
-                seen.add((step.symbol, step.formula))
-                yield step
+        yield from make().steps
 
 
 def _link_chapter(family: Family) -> Chapter:

@@ -49,4 +49,5 @@ FAMILY = Family(
     caution="A coupling's bolts and set screws catch sleeves and hair: cover it before first power.",
     gives=gives,
     rules=RULES,
+    samples=(Coupling(designation="CJ-65", angle_off_deg=0.3, parallel_off_mm=0.1),),
 )

@@ -47,4 +47,11 @@ FAMILY = Family(
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
     gives=gives,
     rules=RULES,
+    samples=(
+        GearPair(mesh="internal", module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0),
+        GearPair(module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0, idlers=1, idler_teeth=25),
+        GearPair(
+            module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0, driven_material="acetal or nylon"
+        ),
+    ),
 )

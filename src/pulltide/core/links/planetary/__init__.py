@@ -1,9 +1,11 @@
 """Planetary sets of sun, planets, carrier and ring, in all six drives and in rows."""
 
+from typing import get_args
+
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.planetary.checks import RULES
 from pulltide.core.links.planetary.gives import gives
-from pulltide.core.links.planetary.inputs import Planetary
+from pulltide.core.links.planetary.inputs import Arrangement, Planetary
 from pulltide.core.links.planetary.transmission import PlanetaryTransmission
 from pulltide.core.links.planetary.variants import settle, starter, variants
 from pulltide.core.links.planetary.working import METHODS, workings
@@ -45,4 +47,12 @@ FAMILY = Family(
     housing="",
     gives=gives,
     rules=RULES,
+    samples=(
+        *(
+            Planetary(
+                sun_teeth=24, planet_teeth=24, ring_teeth=72, module_mm=2.0, face_width_mm=25.0, arrangement=drive
+            )
+            for drive in get_args(Arrangement)[1:]
+        ),
+    ),
 )

@@ -4,7 +4,7 @@ from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.reducer import tables
 from pulltide.core.links.reducer.checks import RULES
 from pulltide.core.links.reducer.gives import gives
-from pulltide.core.links.reducer.inputs import OWN, Reducer
+from pulltide.core.links.reducer.inputs import OWN, Reducer, ReducerPlate
 from pulltide.core.links.reducer.transmission import ReducerTransmission, service_factor
 from pulltide.core.links.reducer.variants import settle, starter, variants
 from pulltide.core.links.reducer.working import METHODS, workings
@@ -61,4 +61,8 @@ FAMILY = Family(
     "lifting gear.",
     gives=gives,
     rules=RULES,
+    samples=(
+        Reducer(designation="PS-1 5:1", torque_arm_mm=300.0),
+        Reducer(designation=OWN, own=ReducerPlate(ratio=20.0)),
+    ),
 )

@@ -47,4 +47,5 @@ FAMILY = Family(
     caution="It turns back hard but it is no brake, and when its teeth skip the load drops. Hold a load by a brake.",
     gives=gives,
     rules=RULES,
+    samples=(StrainWave(cup_teeth=200, ring_teeth=202, held="cup"),),
 )

@@ -53,4 +53,5 @@ FAMILY = Family(
     caution="A toothed belt does not slip: a jam reaches the motor. It pulls fingers in as a chain does.",
     gives=gives,
     rules=RULES,
+    samples=(ToothedBelt(profile="8M", driver_teeth=28, driven_teeth=56, belt_teeth=100, width_mm=20.0),),
 )

@@ -1,10 +1,12 @@
-"""V-belts: sections 3L, 4L, 5L, A and B, single, multiple and stepped."""
+"""V-belts: light, classical, cogged, narrow and metric, single, multiple and stepped, on drums and round idlers."""
+
+from collections.abc import Iterator
 
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.checks import RULES
 from pulltide.core.links.v_belt.gives import gives
-from pulltide.core.links.v_belt.inputs import VBelt
+from pulltide.core.links.v_belt.inputs import IdlerSide, PulleyStep, VBelt
 from pulltide.core.links.v_belt.methods import METHODS as MORE_METHODS
 from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.v_belt.variants import settle, starter, variants
@@ -28,7 +30,19 @@ def _words(link: VBelt, step: int) -> LinkWords:
     belts = f"{link.belts} belt{'s' if link.belts > 1 else ''}" + (f" {link.belt}" if link.belt else "")
     steps = (f"step {step} of {len(link.steps)}",) if len(link.steps) > 1 else ()
     sizes = f"{{{pair.driver_diameter_mm}|mm}} → {{{pair.driven_diameter_mm}|mm}}"
-    return LinkWords(f"V-belt {link.section}", (sizes, belts, *steps))
+    extra = (*(("flat drum",) if link.driven_rim == "flat drum" else ()), *(("idler",) if link.idler != "none" else ()))
+    return LinkWords(f"V-belt {link.section}", (sizes, belts, *steps, *extra))
+
+
+def _samples() -> Iterator[VBelt]:
+    """A classical belt, a metric one, one on a drum, one with an idler."""
+    pair = (PulleyStep(driver_diameter_mm=90.0, driven_diameter_mm=200.0),)
+    plain = VBelt(section="A", measured_as="pitch", steps=pair, belt="A55", static_tension_n=150.0)
+    yield plain
+    yield VBelt(section="SPA", measured_as="pitch", steps=pair, belt="SPA1400")
+    yield VBelt(section="A", measured_as="pitch", steps=pair, belt="A55", driven_rim="flat drum")
+    side: IdlerSide = "slack strand, outside"
+    yield VBelt(section="A", measured_as="pitch", steps=pair, belt="A55", idler=side, idler_diameter_mm=130.0)
 
 
 FAMILY = Family(
@@ -47,4 +61,5 @@ FAMILY = Family(
     factors=lambda sizing: (("V-belt", service_factor(sizing)),),
     gives=gives,
     rules=RULES,
+    samples=tuple(_samples()),
 )

@@ -90,4 +90,5 @@ FAMILY = Family(
     "round with the sense, so both ends need thrust bearings.",
     gives=gives,
     rules=RULES,
+    samples=(WormSet(wheel_teeth=40, module_mm=3.0, worm_pitch_mm=36.0, face_width_mm=22.0),),
 )
