@@ -192,3 +192,15 @@ def test_usual_keys(diameter: float, key: tuple | None):
 def test_a_shaft_is_described_once():
     with pytest.raises(ValidationError, match="twice"):
         Plan.model_validate({"shafts": [{"shaft": 2}, {"shaft": 2}]})
+
+
+@pytest.mark.parametrize("times", [1.0, 2.0, 4.0, 8.0])
+def test_torques_with_the_load_turned_up_are_those_of_the_line_solved_anew(times: float):
+    """Even between the light and the heavy torque: exact at both, within 1.5 % of a solved line elsewhere."""
+    machine = build_machine()
+    line = solve_line(machine, machine.plans[0])
+    found = ladder_of(machine, machine.plans[0], line)
+    need = machine.need.model_copy(update={"running_torque_nm": 120.0 * times, "peak_torque_nm": 180.0 * times})
+    heavier = solve_line(machine.model_copy(update={"need": need}), machine.plans[0])
+    for ours, shaft in zip(found.torques_at(times), heavier.shafts, strict=True):
+        assert ours == pytest.approx(shaft.running_torque_nm, rel=0.015)

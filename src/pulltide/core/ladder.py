@@ -74,6 +74,13 @@ class Ladder:
     unknown: tuple[Rung, ...]
     running_torque_nm: float
     peak_times: float | None
+    light_nm: tuple[float, ...] = ()
+    heavy_nm: tuple[float, ...] = ()
+
+    def torques_at(self, times: float) -> tuple[float, ...]:
+        """Torque at every shaft, motor first, under a load [N·m]: even between its light and heavy torque."""
+        share = (times - 1) / (HEAVY - 1)
+        return tuple(max(a + share * (b - a), 0.0) for a, b in zip(self.light_nm, self.heavy_nm, strict=True))
 
     @property
     def fuse(self) -> Rung | None:
@@ -128,7 +135,9 @@ def ladder(
     rungs += _shaft_rungs(line, parts, heavy_torques_nm)
     known = sorted((rung for rung in rungs if rung.times is not None), key=lambda rung: rung.times or 0.0)
     unknown = tuple(rung for rung in rungs if rung.times is None)
-    return Ladder(tuple(known), unknown, running, None if peak is None else peak / running)
+    light = tuple(shaft.running_torque_nm or 0.0 for shaft in line.shafts)
+    over = None if peak is None else peak / running
+    return Ladder(tuple(known), unknown, running, over, light, heavy_torques_nm)
 
 
 def _rung(subject: str, point: GivePoint, torques_nm: tuple[float, float]) -> Rung:

@@ -34,6 +34,7 @@ class Wheel:
     r: float
     role: str
     teeth: int
+    link: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,9 +65,9 @@ class Elevation:
 
     floor: float = HEIGHT - BELOW
     motor: tuple[float, float, float] | None = None
-    cases: list[tuple[float, float, float, float]] = field(default_factory=list)
+    cases: list[tuple[float, float, float, float, int]] = field(default_factory=list)
     wheels: list[Wheel] = field(default_factory=list)
-    loops: list[tuple[str, str]] = field(default_factory=list)
+    loops: list[tuple[str, str, int]] = field(default_factory=list)
     axles: list[Point] = field(default_factory=list)
     axes: list[tuple[Point, Point]] = field(default_factory=list)
     arrows: list[str] = field(default_factory=list)
@@ -165,7 +166,7 @@ def elevation(plan: Plan, line: LineResult, units: Units) -> Elevation:
         ends = (centres[index], centres[index + 1])
         if picture.in_line:
             drawing.axes.append(ends)
-        _draw_link(drawing, picture, ends, sheet.scale)
+        _draw_link(drawing, picture, ends, sheet.scale, index + 1)
     _draw_arrows(drawing, placed, line, centres, sheet.scale)
     _draw_dimensions(drawing, line, centres, units)
     _draw_labels(drawing, placed, line, centres, sheet.scale)
@@ -173,26 +174,27 @@ def elevation(plan: Plan, line: LineResult, units: Units) -> Elevation:
     return drawing
 
 
-def _draw_link(drawing: Elevation, picture: LinkPicture, ends: tuple[Point, Point], scale: float) -> None:
+def _draw_link(drawing: Elevation, picture: LinkPicture, ends: tuple[Point, Point], scale: float, link: int) -> None:
+    """Shapes of one link; each knows its link, so that the page can mark what has given."""
     first, second = ends
     if picture.role == "case":
         half = max(picture.case_half_height_mm * scale, 10.0)
         left, right = min(first[0], second[0]) - half * 0.8, max(first[0], second[0]) + half * 0.8
-        drawing.cases.append((left, first[1] - half, right - left, 2 * half))
+        drawing.cases.append((left, first[1] - half, right - left, 2 * half, link))
         return
     radii = (picture.driver_radius_mm * scale, picture.driven_radius_mm * scale)
     for centre, radius, teeth in ((first, radii[0], picture.driver_teeth), (second, radii[1], picture.driven_teeth)):
         if radius:
-            drawing.wheels.append(Wheel(*centre, radius, picture.role, teeth))
+            drawing.wheels.append(Wheel(*centre, radius, picture.role, teeth, link))
     for wheel in picture.extra:
         x, y = first[0] + wheel.at_mm[0] * scale, first[1] - wheel.at_mm[1] * scale
-        drawing.wheels.append(Wheel(x, y, wheel.radius_mm * scale, picture.role, wheel.teeth))
+        drawing.wheels.append(Wheel(x, y, wheel.radius_mm * scale, picture.role, wheel.teeth, link))
     if picture.role not in ("belt", "chain"):
         return
     plain = _loop_path(first, radii[0], second, radii[1])
     path = _belt_path(first, picture.path, scale) if picture.path else plain
     if path:
-        drawing.loops.append((picture.role, path))
+        drawing.loops.append((picture.role, path, link))
 
 
 def _loop_path(first: Point, r1: float, second: Point, r2: float) -> str:
@@ -283,7 +285,7 @@ def _draw_labels(drawing: Elevation, placed: Placed, line: LineResult, centres: 
     cases = iter(drawing.cases)
     for index, picture in enumerate(placed.pictures):
         if picture.role == "case":
-            x, y, width, height = next(cases)
+            x, y, width, height, _ = next(cases)
             tops[index] = min(tops[index], y)
             tops[index + 1] = min(tops[index + 1], y)
             ratio = f"{line.links[index].ratio:.4g} : 1"

@@ -98,9 +98,17 @@ def _first(found: Ladder) -> str:
     return f"{known} to {'let go' if strong.point.gives == 'slips' else 'break'}: {strong.point.name}"
 
 
+def _number(torque_nm: float, units: Units) -> tuple[str, str]:
+    shown = show(torque_nm, "N*m", units)
+    return shown.number, shown.unit
+
+
 def _frame(line: LineResult, found: Ladder, times: float, units: Units) -> dict[str, Any]:
     uses = [link.tightest.use if link.tightest else None for link in line.links]
+    lets_go = [rung for rung in found.known if rung.point.gives != "wears" and (rung.times or 0.0) <= times]
     return {
+        "torques": [_number(torque, units) for torque in found.torques_at(times)],
+        "given": sorted({rung.subject for rung in lets_go}),
         "says": f"{_times(times)} the running load, {show(times * found.running_torque_nm, 'N*m', units)}",
         "posts": [
             None

@@ -182,6 +182,14 @@ document.addEventListener("alpine:init", () => {
       for (const rung of card.querySelectorAll("[data-frame]")) rung.classList.toggle("passed", Number(rung.dataset.frame) <= step);
       const line = this.root().querySelector(".line");
       line.classList.toggle("turned-up", event.target.value !== event.target.defaultValue);
+      for (const part of this.root().querySelectorAll(".sheet-drawing [data-part]")) part.classList.toggle("given", frame.given.includes(part.dataset.part));
+      const shafts = line.querySelectorAll(".shaft");
+      frame.torques.forEach(([number, unit], index) => {
+        const place = shafts[index] && shafts[index].querySelector("[data-torque]");
+        if (!place) return;
+        place.querySelector("b").textContent = number;
+        place.querySelector("small").textContent = unit;
+      });
       const posts = line.querySelectorAll(".link");
       frame.posts.forEach((post, index) => {
         if (post === null || !posts[index]) return;
