@@ -194,9 +194,9 @@ def test_the_load_is_turned_up_and_the_picture_answers(window, empty_shop):
     expect(page.locator("#link-1 .staff")).to_have_class(re.compile("staff-fix"))
     expect(use).not_to_have_text(at_rest)
     expect(page.locator("#turn-up-says")).to_contain_text("× the running load")
-    expect(page.locator(".elevation .loop.belt.given")).to_have_count(1)
+    expect(page.locator(".elevation .loop.belt.gave")).to_have_count(1)
     assert page.locator("#shaft-1 [data-torque] b").inner_text() != torque
     expect(page.locator(".rung-unknown")).to_contain_text("Keys shear, shafts twist")
     slider.press("Home")
     expect(page.locator(".rung.passed")).to_have_count(0)
-    expect(page.locator(".elevation .given")).to_have_count(0)
+    expect(page.locator(".elevation .gave")).to_have_count(0)

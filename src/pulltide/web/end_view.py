@@ -79,6 +79,6 @@ def _figures(result: EndResult, units: Units) -> tuple[Figured, ...]:
         ("Speed", result.speed_m_per_s, "m/s"),
         ("Travel a turn", result.travel_per_turn_mm, "mm"),
         ("Efficiency", result.pull.efficiency, "share"),
-        ("Driven back by the load", result.pull.back_efficiency, "share"),
+        ("Driven back by the load, below 0 it stays", result.pull.back_efficiency, "share"),
     )
     return tuple(Figured(label, show(value, unit, units), "") for label, value, unit in rows)

@@ -182,7 +182,7 @@ document.addEventListener("alpine:init", () => {
       for (const rung of card.querySelectorAll("[data-frame]")) rung.classList.toggle("passed", Number(rung.dataset.frame) <= step);
       const line = this.root().querySelector(".line");
       line.classList.toggle("turned-up", event.target.value !== event.target.defaultValue);
-      for (const part of this.root().querySelectorAll(".sheet-drawing [data-part]")) part.classList.toggle("given", frame.given.includes(part.dataset.part));
+      for (const part of this.root().querySelectorAll(".sheet-drawing [data-part]")) part.classList.toggle("gave", frame.given.includes(part.dataset.part));
       const shafts = line.querySelectorAll(".shaft");
       frame.torques.forEach(([number, unit], index) => {
         const place = shafts[index] && shafts[index].querySelector("[data-torque]");
