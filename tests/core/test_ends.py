@@ -172,3 +172,25 @@ def test_power_is_never_gained(kind: Any, data: st.DataObject):
 def test_sizes_that_cannot_be_are_refused(bad: dict[str, float]):
     with pytest.raises(ValidationError, match="greater than or equal"):
         end("drum", **bad)
+
+
+@pytest.mark.parametrize(("sheaves", "efficiency"), [("rolling bearings", 0.97), ("plain bearings", 0.92)])
+def test_sheaves_lose_what_handbooks_say(sheaves: str, efficiency: float):
+    """Rolling 0.96 to 0.98, plain 0.90 to 0.94; two falls lose in one sheave. Handbooks, from memory."""
+    found = end_at(end("drum", falls=2, sheaves=sheaves, drum_efficiency=1.0), 10.0, None, 10.0)
+    assert found.pull.efficiency == pytest.approx((1 + efficiency) / 2)
+
+
+def test_a_rack_is_bent_as_lewis_says():
+    """σ b m Y / Kv with Kv = (6.1 + v) / 6.1, 20 teeth of 0.322: at rest 103 x 20 x 2 x 0.322. Shigley Eq. 14-6."""
+    machine = end("rack", module_mm=2, teeth=20, face_width_mm=20)
+    found = next(f for f in end_findings(machine, end_at(machine, 5.0, None, 60.0)) if f.code == "end.rack_bending")
+    speed = pi * 40 * 60 / 60_000
+    assert found.limit == pytest.approx(103 * 20 * 2 * 0.322 / ((6.1 + speed) / 6.1), rel=0.001)
+
+
+def test_a_wheel_grips_by_its_weight():
+    machine = end("wheel", weight_on_wheel_n=1000.0, grip=0.6)
+    found = next(f for f in end_findings(machine, end_at(machine, 10.0, 50.0, 30.0)) if f.code == "end.wheel_spins")
+    assert found.limit == pytest.approx(600.0)
+    assert found.measured == pytest.approx(0.97 * 50.0 / 0.1)

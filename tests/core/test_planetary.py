@@ -206,3 +206,46 @@ def test_any_set_gives_figures_or_is_refused(data: st.DataObject):
     ladder = ladder_of(machine, machine.plans[0], line)
     assert ladder is not None
     assert all(rung.times > 0 for rung in ladder.known)
+
+
+def test_a_mesh_inside_a_ring_loses_half_of_what_one_outside_does():
+    """0.985 a mesh enclosed and oiled: 0.985 x 0.9925, within the usual 0.96 to 0.98. Common practice, no source."""
+    locked = FAMILY.prepare(Planetary.model_validate(SET), 1).locked_efficiency
+    assert locked == pytest.approx(0.985 * 0.9925)
+    assert 0.96 <= locked <= 0.98
+    assert FAMILY.prepare(Planetary.model_validate({**SET, "made": "cast"}), 1).locked_efficiency == 0.90 * 0.95
+
+
+@pytest.mark.parametrize(("sun", "undercut"), [(16, True), (17, False)])
+def test_undercut_starts_under_seventeen_teeth(sun: int, undercut: bool):
+    """2 / sin² 20° = 17.1 teeth; 17 is tolerated. Shigley Eq. 13-13."""
+    found = next(f for f in solved(sun_teeth=sun, ring_teeth=48 + sun).findings if f.code == "planetary.undercut")
+    assert (found.severity != "clear") == undercut
+
+
+@pytest.mark.parametrize(("sun", "planet", "fouls"), [(13, 16, False), (13, 17, True), (18, 200, False)])
+def test_interference_of_sun_and_planet(sun: int, planet: int, fouls: bool):
+    """13 teeth run with 16 at most, 18 with any. Shigley Eq. 13-12."""
+    link = solved(sun_teeth=sun, planet_teeth=planet, ring_teeth=sun + 2 * planet, planets=2)
+    found = next(f for f in link.findings if f.code == "planetary.interference")
+    assert (found.severity == "error") == fouls
+
+
+def test_wear_and_bending_come_from_the_weaker_mesh():
+    """A softer ring or sun lowers what the set bears; the mesh that decides is named in the working."""
+    hard = {"sun_material": "steel 4140 hard", "planet_material": "steel 4140 hard", "ring_material": "steel 4140 hard"}
+    strong = solved(**hard).details
+    soft_ring = solved(**{**hard, "ring_material": "steel 1045 normalised"}).details
+    soft_sun = solved(**{**hard, "sun_material": "steel 1045 normalised"}).details
+    assert strong.soonest_worn is strong.sun_mesh, "two convex flanks wear before a convex one in a ring"
+    assert soft_sun.wear_n < strong.wear_n
+    assert soft_ring.wear_n <= strong.wear_n
+    assert soft_ring.ring_mesh.wear_n < strong.ring_mesh.wear_n
+
+
+def test_a_planets_tooth_is_bent_both_ways():
+    """0.7 of the bending strength of the same gear bent one way. AGMA, Shigley section 14-3, from memory."""
+    d = solved().details
+    assert d.sun_mesh.mesh.bent_both_ways == (False, True)
+    assert d.ring_mesh.mesh.bent_both_ways == (True, False)
+    assert d.sun_mesh.gear.bending_mpa < d.sun_mesh.pinion.bending_mpa

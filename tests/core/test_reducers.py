@@ -10,10 +10,12 @@ import pytest
 from pydantic import ValidationError
 
 from builders import build_machine
-from pulltide.core.family import LinkResult
+from pulltide.core.duty import Duty
+from pulltide.core.family import LinkResult, Sizing
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_line
 from pulltide.core.links.reducer import FAMILY, Reducer, rating, tables
+from pulltide.core.links.reducer.transmission import service_factor, tabulated_service_factor
 
 ROWS = {row["designation"]: row for row in tables.table("stock").rows}
 KINDS = ("worm", "helical_inline", "helical_shaft_mounted", "helical_bevel", "planetary", "cycloidal", "strain_wave")
@@ -140,3 +142,35 @@ def test_a_stock_unit_turns_into_your_own_with_its_kind_and_sense():
 def test_a_reducer_is_never_a_speed_increaser():
     with pytest.raises(ValidationError, match="greater than or equal to 1"):
         Reducer.model_validate({"designation": "own", "own": {"type": "helical", "ratio": 0.2}})
+
+
+@pytest.mark.parametrize(("hours", "factor"), [(0.5, 0.8), (3.0, 1.0), (10.0, 1.25), (10.1, 1.5), (24.0, 1.5)])
+def test_hours_on_a_limit_belong_to_the_lower_band(hours: float, factor: float):
+    """AGMA 6010 type table, moderate shock, from memory; under 1 the table is shown and 1.0 used."""
+    duty = Duty(shock="moderate", hours_per_day=hours)
+    assert tabulated_service_factor(False, Sizing(duty)) == factor
+    assert service_factor(False, Sizing(duty)).value == max(factor, 1.0)
+
+
+@pytest.mark.parametrize(("hours", "factor"), [(0.5, 0.9), (2.0, 1.0), (10.0, 1.25), (24.0, 1.5)])
+def test_worms_have_their_own_table(hours: float, factor: float):
+    """AGMA 6034 type table, moderate shock, from memory."""
+    assert tabulated_service_factor(True, Sizing(Duty(shock="moderate", hours_per_day=hours))) == factor
+
+
+def test_the_textbook_comparison_of_schools():
+    """150 N·m at 117 rpm, 1.25: 187.5 N·m wanted; 383 N·m listed, 14.9474 to 1: 2.55 on the load. Worked separately."""
+    unit = tables.unit("PS-1 15:1")
+    assert unit.ratio == pytest.approx(71 / 17 * 68 / 19, rel=1e-5)
+    assert rating.rated_torque_nm(unit, 1750.0) == 383
+    assert pytest.approx(2.55, abs=0.005) == 383 / 150
+    assert 150 * (1750 / unit.ratio) / 9549.3 / unit.efficiency_1750 == pytest.approx(1.916, abs=0.001)
+
+
+@pytest.mark.parametrize("form", ["solid with key", "hollow with key", "hollow with shrink ring", "flange"])
+def test_output_forms_are_judged_against_the_list(form: str):
+    """A right-angle worm unit comes hollow or solid, a planetary one with a flange."""
+    worm = {f.code for f in solved("PW-4 15:1", output_form=form).findings}
+    planetary = {f.code for f in solved("PP-2 10:1", output_form=form).findings}
+    assert ("reducer.output_form" in worm) == (form == "flange")
+    assert ("reducer.output_form" in planetary) == (form != "flange")

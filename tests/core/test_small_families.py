@@ -182,3 +182,38 @@ def test_any_link_gives_figures_or_is_refused(kind: str, data: st.DataObject):
     ladder = ladder_of(machine, machine.plans[0], line)
     assert ladder is not None
     assert all(rung.times >= 0 for rung in ladder.known)
+
+
+def test_a_jaw_coupling_loses_half_a_percent():
+    """Common practice, no source."""
+    link = solved({"kind": "coupling", "designation": "CJ-65"})
+    assert link.flow.power_in_kw == pytest.approx(link.flow.power_out_kw / 0.995)
+
+
+def test_neighbours_of_a_coupling_of_unknown_rating_are_all_larger():
+    own = coupling.Coupling.model_validate({"designation": "own", "own": {"type": "jaw"}})
+    offered = [variant for variant in coupling.FAMILY.variants(own) if variant.direction == "larger coupling"]
+    assert offered[0].link.designation == "CJ-30"
+
+
+def test_a_lanterns_wheel_is_rated_as_a_cast_gear_of_its_pitch():
+    """Lewis with m = p / π: W = σ b m Y / Kv, Kv = (3.05 + v) / 3.05. Shigley Eq. 14-4."""
+    link = solved(PINS)
+    d = link.details
+    speed = pi * (12 * 12 / pi) * 900 / 60_000
+    assert d.speed_m_per_s == pytest.approx(speed)
+    assert d.velocity_factor == pytest.approx((3.05 + speed) / 3.05)
+    assert d.tooth_n == pytest.approx(70.0 * 16.0 * (12.0 / pi) * d.form / d.velocity_factor)
+    assert d.weakest_n == min(d.pin_n, d.tooth_n)
+    assert link.driver_pull_n == pytest.approx(1.25 * d.force_n)
+
+
+def test_what_a_strain_wave_gear_bears_for_a_moment():
+    """Three times its rating before it skips, half of that printed; twice for repeated peaks.
+
+    Common practice, no source.
+    """
+    assert solved(WAVE).details.moment_nm == pytest.approx(180.0)
+    assert solved({**WAVE, "made_of": "printed"}).details.moment_nm == pytest.approx(90.0)
+    peak = next(limit for limit in solved(WAVE).limits if limit.code == "strain_wave.peak")
+    assert peak.allowed == pytest.approx(120.0)

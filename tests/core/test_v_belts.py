@@ -14,11 +14,13 @@ from shapely import LinearRing, Point, union_all
 
 from builders import INCH, build_belt, build_machine
 from pulltide.core.belt_path import Idler, Round, belt_path, centre_with_idler_mm, with_idler
+from pulltide.core.duty import Duty
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.family import LinkResult
+from pulltide.core.family import LinkResult, Sizing
 from pulltide.core.line import solve_line
 from pulltide.core.links.v_belt import VBelt, rating, tables
 from pulltide.core.links.v_belt.layout import layout
+from pulltide.core.links.v_belt.transmission import service_factor
 
 LIGHT = {"running_torque_nm": 2.0, "peak_torque_nm": 3.0, "breakaway_torque_nm": None}
 
@@ -253,3 +255,113 @@ def test_more_push_never_gives_longer_centres():
     sizes = {"idler": "slack strand, outside", "idler_diameter_mm": 130.0}
     centres = [solved(**sizes, idler_push_mm=push).details.layout.centre_mm for push in (0.0, 10.0, 30.0, 60.0)]
     assert all(a >= b for a, b in pairwise(centres))
+
+
+@pytest.mark.parametrize("belts", [1, 2, 3])
+def test_belts_share_pull_and_tension_not_speed(belts: int):
+    """Pull of each: the larger of 1000 P_d / (v N) and 2000 T_peak / (d N); rating N times, speed as of one. Exact."""
+    one, several = solved(), solved(belts=belts)
+    d = several.details
+    design = 1000 * d.design_power_kw / (d.belt_speed_m_per_s * belts)
+    peak = 2000 * several.flow.driver_peak_torque_nm / (d.layout.driver_pitch_mm * belts)
+    assert d.tension.pull_n == pytest.approx(max(design, peak))
+    assert d.capacity_kw == pytest.approx(belts * one.details.capacity_kw, rel=1e-9)
+    assert d.belt_speed_m_per_s == one.details.belt_speed_m_per_s
+    assert d.life.peak_small_n <= one.details.life.peak_small_n
+
+
+def test_life_feels_the_tension_that_is_set():
+    slack, tight = solved(static_tension_n=100.0).details.life, solved(static_tension_n=300.0).details.life
+    assert slack.passes > tight.passes
+    assert tight.peak_small_n - slack.peak_small_n == pytest.approx(200.0)
+
+
+@pytest.mark.parametrize(
+    ("section", "belt", "share"), [("5VX", "5VX600", 0.8), ("AX", "AX51", None), ("SPZ", "SPZ1250", None)]
+)
+def test_the_second_rating_is_the_cautious_one(section: str, belt: str, share: float | None):
+    """0.8 of a narrow rating; the plain section under a cogged one; none where the first is an estimate."""
+    small, rpm, speed = 130.0, 1450.0, 9.87
+    first = rating.basic_rating_kw(section, small, rpm, 1.0)
+    second = rating.cautious_rating_kw(section, small, rpm, speed)
+    if section == "SPZ":
+        assert second is None
+    elif share:
+        assert second == pytest.approx(share * first)
+    else:
+        assert second == pytest.approx(rating.basic_rating_kw("A", small, rpm, 1.0))
+        assert second < first
+    assert solved(section=section, belt=belt).details.capacity_kw > 0
+
+
+@pytest.mark.parametrize(("section", "of", "share"), [("3V", "3VX", 0.8), ("SPZ", "3VX", 0.8), ("SPB", "5V", 0.8)])
+def test_estimated_ratings_are_a_share_of_their_neighbour(section: str, of: str, share: float):
+    """Common practice, no source; said so on screen."""
+    own = rating.basic_rating_kw(section, 150.0, 1450.0, 2.0)
+    assert own == pytest.approx(share * rating.basic_rating_kw(of, 150.0, 1450.0, 2.0))
+    assert tables.section(section).estimated
+
+
+def test_narrow_belts_gain_more_from_ratio_than_classical_ones():
+    """Largest K_SR 1.1106 classical, 1.1278 narrow; none at 1:1. RMA IP-20 and IP-22, from memory."""
+    assert tables.ratio_factor("classical", 5.0) == 1.1106
+    assert tables.ratio_factor("narrow", 5.0) == 1.1278
+    assert tables.ratio_factor("narrow", 1.0) == tables.ratio_factor("classical", 1.0) == 1.0
+    for group in ("classical", "narrow"):
+        factors = [tables.ratio_factor(group, ratio) for ratio in (1.0, 1.05, 1.2, 1.5, 2.0, 4.0)]
+        assert factors == sorted(factors)
+
+
+def test_supple_belts_lose_less_and_drums_creep_more():
+    """Common practice, no source: cogged and narrow 0.018 and 0.010, on a drum at least 0.02 of creep."""
+    assert rating.loss_model(1.0, supple=True) == rating.Loss(0.018, 0.010)
+    assert rating.loss_model(2.0, on_drum=True).creep_at_rating == 0.02
+    assert rating.loss_model(1.0) == rating.Loss(0.05, 0.02)
+
+
+def test_an_arc_beyond_half_a_turn_counts_a_little_more():
+    """Over 180° with an idler the formula holds, at most 1.05. Common practice, no source."""
+    assert 1.0 < rating.arc_factor(190.0) < rating.arc_factor(240.0) <= 1.05
+
+
+@pytest.mark.parametrize(("od", "section", "angle"), [(60, "3V", 36), (120, "3V", 38), (200, "3V", 40), (210, "C", 36)])
+def test_groove_angles_of_the_heavier_sections(od: float, section: str, angle: float):
+    """RMA IP-20 and IP-22, from memory."""
+    assert tables.groove_angle_deg(section, od) == angle
+
+
+def test_life_goes_by_the_running_pull_of_each_belt():
+    """Tight side = tension set + half the running pull of one belt (locked: the static mean holds). Balance of forces."""
+    link = solved(belts=2, static_tension_n=150.0)
+    pull = 2000 * link.flow.driver_torque_nm / (link.details.layout.driver_pitch_mm * 2)
+    bending = 220 / (link.details.layout.small_pitch_mm / INCH) * rating.N_PER_LBF
+    assert link.details.life.peak_small_n == pytest.approx(150 + pull / 2 + bending)
+    loose = solved(belts=2, static_tension_n=150.0, tensioning="constant_pull")
+    assert loose.details.life.peak_small_n == pytest.approx(
+        150 + pull / 2 + bending + loose.details.tension.centrifugal_n
+    )
+
+
+def test_the_free_span_is_that_between_the_tangent_points():
+    """t = sqrt(C^2 - (D - d)^2 / 4), and 1/64 of it is pressed in. Exact."""
+    place = solved().details.layout
+    chord = (place.centre_mm**2 - (place.large_pitch_mm - place.small_pitch_mm) ** 2 / 4) ** 0.5
+    assert place.span_mm == pytest.approx(chord)
+    assert solved().details.tension.deflection_mm == pytest.approx(chord / 64)
+
+
+def test_slide_needed_is_room_to_fit_to_tighten_and_between_steps():
+    """Machinery's Handbook allowances, from memory: A51 wants 0.75 in to fit and 1.5 in to tighten."""
+    machine = build_machine(links=[build_belt()], need=LIGHT)
+    found = solve_line(machine, machine.plans[0])
+    slide = next(f for f in found.findings if f.code == "v_belt.take_up")
+    assert slide.measured == pytest.approx((0.75 + 1.5) * INCH)
+
+
+@pytest.mark.parametrize(("duty", "adds"), [({"reversing": True}, 0.1), ({"starts_per_hour": 12}, 0.1), ({}, 0.0)])
+def test_reversing_and_many_starts_add_a_tenth(duty: dict[str, Any], adds: float):
+    """Common practice, no source."""
+    plain = Duty(shock="light", hours_per_day=6, starts_per_hour=2)
+    hard = plain.model_copy(update=duty)
+    first, second = (service_factor(Sizing(each)).value for each in (plain, hard))
+    assert second - first == pytest.approx(adds)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import isfinite, radians, tan
+from math import cos, isfinite, pi, radians, tan
 from typing import Any
 
 import pytest
@@ -166,3 +166,31 @@ def test_a_larger_module_carries_more():
     sizes = [(t.centre_mm, t.wheel_mm) for t in wears]
     forces = [rating.wear_n(c, w, 25, 20, (3.0, "chill cast")) for c, w in sizes]
     assert forces == sorted(forces)
+
+
+def test_the_picture_has_the_pitch_circles():
+    picture = FAMILY.prepare(WormSet.model_validate(SET), 1).picture()
+    assert (picture.driver_radius_mm, picture.driven_radius_mm) == (20, 80)
+    assert picture.offset_mm[0] == pytest.approx(picture.driver_radius_mm + picture.driven_radius_mm)
+
+
+def test_forces_follow_from_torque_and_diameter():
+    """The wheel's tangential force is the worm's thrust: 2000 T / D; the worm's the wheel's: 2000 T / d. Statics."""
+    link = solved(20.0)
+    d = link.details
+    assert d.worm_force_n == pytest.approx(2000 * link.flow.driver_torque_nm / 40)
+    assert d.bending_n == pytest.approx(82.7 * pi * 4 * cos(radians(d.lead_deg)) * 25 * 0.125)
+    assert d.stall_force_n == pytest.approx(2000 * link.flow.driver_stall_torque_nm * 20 / 160)
+
+
+def test_a_wide_wheel_counts_two_thirds_of_the_worm():
+    """Face in use at most 0.67 of the worm's diameter. Shigley Eq. 15-48."""
+    assert solved(face_width_mm=40).details.face_mm == pytest.approx(0.67 * 40)
+    assert solved(face_width_mm=20).details.face_mm == 20
+
+
+def test_limits_of_the_oil():
+    """93 °C is the sump limit of AGMA 6034, from memory; 80 °C a warning by common practice."""
+    limit = next(limit for limit in solved().limits if limit.code == "worm_set.heat")
+    assert limit.allowed == 93.0
+    assert not limit.is_load
