@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from math import exp, pi, radians, sin
+from dataclasses import replace
+from math import exp, log10, pi, radians, sin
 
 import pytest
 
@@ -216,3 +217,58 @@ def test_a_motor_cannot_reach_its_synchronous_speed():
     with pytest.raises(ValueError, match="not below 3000 rpm"):
         Motor(power_kw=1, speed_rpm=3000, frequency_hz=50)
     assert drive_of(Motor(power_kw=1, speed_rpm=1450, frequency_hz=50)).most_torque_inferred
+
+
+def test_galling_is_the_speed_form_of_the_textbook():
+    """Shigley's limit speed for a force, solved for the power, agrees with our galling formula within 1 %."""
+    for name in ("40", "60", "80", "100"):
+        size = sizes()[name]
+        p = size.pitch_mm / 25.4
+        for teeth in (15, 17, 21, 25):
+            power = chain_rating(size, teeth, 1500.0).galling_kw / 0.745700
+            if power <= 0:
+                continue
+            force = power * 33_000 / (1500.0 * p * teeth / 12)
+            base = 82.5 / (7.95**p * 1.0278**teeth * 1.323 ** (force / 1000))
+            speed = 1000 * base ** (1 / (1.59 * log10(p) + 1.873))
+            assert speed == pytest.approx(1500.0, rel=0.01), (name, teeth)
+
+
+def test_a_published_chain_of_three_strands():
+    """Shigley Ex. 17-5: 140 chain, 17 teeth, 300 rpm: 72.4 hp a strand, 2.5 for three: 181 hp. From memory, 0.3 %."""
+    size = replace(sizes()["100"], pitch_mm=1.75 * 25.4, plate_constant=0.004, roller_constant=17.0)
+    one = chain_rating(size, 17, 300.0).least_kw / 0.745700
+    assert one == pytest.approx(72.4, rel=0.003)
+    assert 2.5 * one == pytest.approx(181.0, rel=0.003)
+    assert chain_geometry.length_pitches(25.0, 17, 34) == pytest.approx(75.79, abs=0.01)
+    assert chain_geometry.handbook_centre_pitches(76, 17, 34) == pytest.approx(25.104, abs=0.001)
+
+
+def test_a_belt_too_short_for_its_pulleys_is_refused():
+    """3 and 24 in on a 77 in belt: 12.57 in between centres, where the rims touch at 13.5. Exact."""
+    centre = geometry.centre_from_length_mm(77.0, 3.0, 24.0)
+    assert centre == pytest.approx(12.57, abs=0.01)
+    assert centre < (3 + 24) / 2
+
+
+@pytest.mark.parametrize(("driver", "centre"), [(2.25, 20.664), (3.25, 19.957), (4.25, 19.243)])
+def test_a_stepped_pulley_on_a_single_one_wants_travel(driver: float, centre: float):
+    """2.25, 3.25, 4.25 in on 10 in with one A60: 1.42 in of travel besides the allowances. Exact."""
+    assert geometry.centre_from_length_mm(61.3, driver, 10.0) == pytest.approx(centre, rel=1e-3)
+
+
+def test_current_and_old_belt_ratings_of_one_drive():
+    """A, 3.4 and 10.2 in, 1750 rpm, A55, 3.6 hp: 1.70 belts by the standard, 3.69 by the old table. Recomputed."""
+    now = belt_rating.basic_rating_kw("A", 3.4 * 25.4, 1750.0, 3.0) / 0.745700 * 0.9432 * 0.95
+    assert now == pytest.approx(2.113, rel=0.003)
+    assert 3.6 / now == pytest.approx(1.70, abs=0.01)
+    old = tables.old_rating_hp("A", 3.4, 1557.7)
+    assert old == pytest.approx(1.089, rel=0.005)
+    assert 3.6 / (old * 0.9432 * 0.95) == pytest.approx(3.69, abs=0.02)
+    assert 3.6 / (2 * now) == pytest.approx(0.85, abs=0.005)
+
+
+@pytest.mark.parametrize(("belt", "factor"), [("A57", 0.95), ("A26", 0.794), ("B300", 1.20)])
+def test_length_factors_in_gaps_and_beyond_the_ends(belt: str, factor: float):
+    """Shigley Table 17-14: a gap takes the row below, a short A belt the fit, the longest keeps its row."""
+    assert tables.length_factor(belt[0], float(belt[1:])) == pytest.approx(factor, abs=0.001)

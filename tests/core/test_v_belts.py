@@ -331,7 +331,7 @@ def test_groove_angles_of_the_heavier_sections(od: float, section: str, angle: f
 
 
 def test_life_goes_by_the_running_pull_of_each_belt():
-    """Tight side = tension set + half the running pull of one belt (locked: the static mean holds). Balance of forces."""
+    """Tight side: tension set + half the running pull of one belt (locked: the static mean holds). Statics."""
     link = solved(belts=2, static_tension_n=150.0)
     pull = 2000 * link.flow.driver_torque_nm / (link.details.layout.driver_pitch_mm * 2)
     bending = 220 / (link.details.layout.small_pitch_mm / INCH) * rating.N_PER_LBF

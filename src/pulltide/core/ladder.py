@@ -19,38 +19,38 @@ from pulltide.core.sources import Drive
 
 FUSE_LATE = Rule(
     "ladder.fuse_late",
-    "load at which the fuse slips, times the running load",
+    "load at which the fuse lets go, times the running load",
     "<=",
     Severity.WARNING,
-    "Something breaks before the belt that should slip",
-    "The belt slips before anything known breaks",
+    "Something breaks before the part that should let go",
+    "The fuse lets go before anything known breaks",
     "",
     COMMON_PRACTICE,
-    "Set the belt slacker, or make what breaks stronger.",
+    "Set the belt slacker or use a weaker pin, or make what breaks stronger.",
     True,
 )
 FUSE_EARLY = Rule(
     "ladder.fuse_early",
-    "load at which the fuse slips, times the running load",
+    "load at which the fuse lets go, times the running load",
     ">=",
     Severity.WARNING,
-    "The belt that should slip only in need may slip at every peak",
-    "The belt carries the machine's own peaks",
+    "The part that should let go only in need may do so at every peak",
+    "The fuse carries the machine's own peaks",
     "",
     COMMON_PRACTICE,
-    "Set the belt tighter, or use a larger one.",
+    "Set the belt tighter or use a stronger pin.",
     True,
 )
 FUSE_UNKNOWN = Rule(
     "ladder.fuse_unknown",
-    "tension set",
+    "strength of the fuse",
     ">=",
     Severity.WARNING,
-    "Nobody knows when the belt meant to slip will slip",
+    "Nobody knows when the part meant to let go will do so",
     "",
     "",
     COMMON_PRACTICE,
-    "Enter the tension set on each belt.",
+    "Enter the tension set on each belt, or size, circle and steel of the pins.",
 )
 #: The heavy load, times the running one.
 HEAVY = 4.0

@@ -84,6 +84,9 @@ ASKED_WITH: dict[str, tuple[str, object]] = {
     "idler_share": ("idler", "none"),
     "idler_push_mm": ("idler", "none"),
     "idler_teeth": ("idlers", 0),
+    "shear_pin_mm": ("shear_pins", 0),
+    "shear_circle_mm": ("shear_pins", 0),
+    "shear_pin_steel": ("shear_pins", 0),
 }
 
 

@@ -49,5 +49,10 @@ FAMILY = Family(
     caution="A coupling's bolts and set screws catch sleeves and hair: cover it before first power.",
     gives=gives,
     rules=RULES,
-    samples=(Coupling(designation="CJ-65", angle_off_deg=0.3, parallel_off_mm=0.1),),
+    samples=(
+        Coupling(designation="CJ-65", angle_off_deg=0.3, parallel_off_mm=0.1),
+        Coupling(
+            designation="CJ-65", shear_pins=2, shear_pin_mm=4.0, shear_circle_mm=60.0, shear_pin_steel="mild steel 1018"
+        ),
+    ),
 )

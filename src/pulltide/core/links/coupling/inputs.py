@@ -13,6 +13,9 @@ OWN = "own"
 CouplingType = Literal["rigid sleeve", "jaw", "roller chain"]
 
 
+PinSteel = Literal["not known", "brass", "mild steel 1018", "steel 1045"]
+
+
 class CouplingPlate(CoreModel):
     """A coupling of your own. What is not known stays empty."""
 
@@ -30,6 +33,10 @@ class Coupling(CoreModel):
     own: CouplingPlate | None = Field(None, title="Your own coupling")
     driver_shaft_mm: Mm | None = Field(None, title="Driver shaft", ge=3, le=200)
     driven_shaft_mm: Mm | None = Field(None, title="Driven shaft", ge=3, le=200)
+    shear_pins: int = Field(0, title="Shear pins", ge=0, le=4)
+    shear_pin_mm: Mm | None = Field(None, title="Shear pin, diameter in its groove", ge=1, le=30)
+    shear_circle_mm: Mm | None = Field(None, title="Circle of the shear pins, diameter", ge=10, le=600)
+    shear_pin_steel: PinSteel = Field("not known", title="Shear pins of")
     angle_off_deg: Degrees | None = Field(None, title="Shafts lie askew by", ge=0, le=10)
     parallel_off_mm: Mm | None = Field(None, title="Shafts lie beside by", ge=0, le=20)
 
@@ -41,6 +48,11 @@ class Coupling(CoreModel):
         else:
             tables.unit(self.designation)
         return self
+
+    @property
+    def slips_first(self) -> bool:
+        """Whether it holds pins that are meant to shear before anything else breaks."""
+        return self.shear_pins > 0
 
     @property
     def unit(self) -> tables.Unit:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from math import pi
 from typing import Any, Literal
 
 from pulltide.core.drawing import LinkPicture
@@ -39,6 +40,23 @@ def service_factor(sizing: Sizing, kind: str = "jaw") -> ServiceFactor:
     return ServiceFactor(FACTORS.get(sizing.duty.shock_used, heavy), COMMON_PRACTICE)
 
 
+#: Ultimate shear strength of pins [MPa]. Common practice, no source: about 0.75 of tensile; no pin is exact.
+PIN_SHEAR_MPA = {"brass": 230.0, "mild steel 1018": 330.0, "steel 1045": 430.0}
+
+
+def pin_torque_nm(link: Coupling) -> float | None:
+    """Torque at which the shear pins let go [N·m]: n τ_u (π d² / 4) D / 2; None while a size or the steel is unknown.
+
+    >>> pin = {"shear_pins": 1, "shear_pin_mm": 4.0, "shear_circle_mm": 60.0, "shear_pin_steel": "brass"}
+    >>> round(pin_torque_nm(Coupling(designation="CJ-65", **pin)), 1)
+    86.7
+    """
+    shear = PIN_SHEAR_MPA.get(link.shear_pin_steel)
+    if not link.shear_pins or shear is None or link.shear_pin_mm is None or link.shear_circle_mm is None:
+        return None
+    return link.shear_pins * shear * pi * link.shear_pin_mm**2 / 4 * link.shear_circle_mm / 2000
+
+
 @dataclass(frozen=True, slots=True)
 class CouplingDetails:
     """Intermediate figures of a rated coupling."""
@@ -48,6 +66,7 @@ class CouplingDetails:
     data: tables.TypeData
     moment_nm: float | None
     misalignment: float | None
+    pin_nm: float | None
 
 
 def misalignment(link: Coupling, data: tables.TypeData) -> float | None:
@@ -88,7 +107,9 @@ class CouplingTransmission:
         design = design_torque(flow, sizing, factor.value)
         rated = self.unit.rated_torque_nm
         moment = None if rated is None else rated * self.data.peak_over_rated
-        details = CouplingDetails(self.link, self.unit, self.data, moment, misalignment(self.link, self.data))
+        details = CouplingDetails(
+            self.link, self.unit, self.data, moment, misalignment(self.link, self.data), pin_torque_nm(self.link)
+        )
         limits = [Limit("coupling.torque", "coupling torque", design.chosen_nm, rated, "N*m")]
         if flow.driver_peak_torque_nm is not None:
             limits.append(Limit("coupling.peak", "momentary torque", flow.driver_peak_torque_nm, moment, "N*m"))
@@ -114,6 +135,11 @@ class CouplingTransmission:
                 Figure("angle", "Takes askew, alone", self.data.angle_deg, "deg"),
                 Figure("parallel", "Takes beside, alone", self.data.parallel_mm, "mm"),
                 Figure("misalignment", "Of that in use", details.misalignment, "share"),
+                *(
+                    (Figure("pin_torque", "Shear pins let go at", details.pin_nm, "N*m"),)
+                    if self.link.shear_pins
+                    else ()
+                ),
             ),
             details=details,
             shafts=ShaftLimits(driver_bore_max_mm=self.unit.max_bore_mm, driven_bore_max_mm=self.unit.max_bore_mm),
@@ -158,6 +184,9 @@ def gives(result: LinkResult) -> Iterator[GivePoint]:
     rated = d.unit.rated_torque_nm
     missing = "its rated torque" if rated is None else ""
     yield GivePoint("rating used up", "wears", None if rated is None else rated / result.service_factor.value, missing)
+    if d.link.shear_pins:
+        lacking = "" if d.pin_nm is not None else "size, circle and steel of the shear pins"
+        yield GivePoint("shear pins let go", "slips", d.pin_nm, lacking, wanted=True)
     yield GivePoint("coupling breaks", "breaks", d.moment_nm, missing)
 
 

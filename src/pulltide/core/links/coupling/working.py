@@ -10,7 +10,7 @@ from pulltide.core.family import LinkResult, Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
 from pulltide.core.links.coupling import checks, tables
 from pulltide.core.links.coupling.inputs import CouplingType
-from pulltide.core.links.coupling.transmission import CouplingDetails
+from pulltide.core.links.coupling.transmission import PIN_SHEAR_MPA, CouplingDetails
 from pulltide.core.model import CoreModel, Degrees, Mm
 from pulltide.core.working import Step, Working, made_of
 
@@ -75,6 +75,19 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         )
     if d.unit.max_bore_mm is not None:
         found["max_bore"] = made_of("Greatest bore", "d_max = as listed", d.unit.max_bore_mm, "mm", checks.LIST)
+    if d.pin_nm is not None:
+        found["pin_torque"] = made_of(
+            "Torque at which the shear pins let go",
+            "T = n τ_u (π d² / 4) D / 2000",
+            d.pin_nm,
+            "N*m",
+            COMMON_PRACTICE,
+            note="τ_u: ultimate shear of ordinary stock; try a pin before you trust it",
+            n=float(d.link.shear_pins),
+            τ_u=PIN_SHEAR_MPA[d.link.shear_pin_steel],
+            d=d.link.shear_pin_mm or 0.0,
+            D=d.link.shear_circle_mm or 0.0,
+        )
     if d.misalignment is not None:
         a, p = d.link.angle_off_deg or 0.0, d.link.parallel_off_mm or 0.0
         found["misalignment"] = lambda: _alignment(a, p, d.data)

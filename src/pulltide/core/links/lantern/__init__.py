@@ -6,6 +6,7 @@ from pulltide.core.links.lantern.inputs import Lantern
 from pulltide.core.links.lantern.transmission import LanternTransmission, gives, settle, starter, variants
 from pulltide.core.links.lantern.working import METHODS, workings
 from pulltide.core.spur.mesh import service_factor
+from pulltide.core.spur.tables import stock_teeth
 
 __all__ = ["FAMILY", "Lantern"]
 
@@ -15,7 +16,10 @@ def _one_step(link: Lantern) -> int:
 
 
 def _stock(link: Lantern) -> dict[str, tuple[float | str, ...]]:
-    return {}
+    return {
+        "pins": tuple(str(pins) for pins in range(8, 25)),
+        "wheel_teeth": tuple(str(teeth) for teeth in stock_teeth()),
+    }
 
 
 def _words(link: Lantern, step: int) -> LinkWords:

@@ -20,7 +20,8 @@ def _one_step(link: Planetary) -> int:
 
 
 def _stock(link: Planetary) -> dict[str, tuple[float | str, ...]]:
-    return {"module_mm": tables.modules_mm()}
+    counts = tuple(str(teeth) for teeth in tables.stock_teeth())
+    return {"module_mm": tables.modules_mm(), "sun_teeth": counts, "planet_teeth": counts}
 
 
 def _words(link: Planetary, step: int) -> LinkWords:

@@ -21,7 +21,8 @@ def _one_step(link: StrainWave) -> int:
 
 
 def _stock(link: StrainWave) -> dict[str, tuple[float | str, ...]]:
-    return {}
+    more = link.ring_teeth - link.cup_teeth
+    return {"cup_teeth": tuple(str(ratio * more) for ratio in (30, 50, 80, 100, 120, 160) if ratio * more <= 640)}
 
 
 def _words(link: StrainWave, step: int) -> LinkWords:
