@@ -34,7 +34,7 @@ def block_efficiency(falls: int, sheave: float) -> float:
     """Efficiency of n falls, free end pulled off the load's block [-]: (1 - e^n) / (n (1 - e)).
 
     >>> round(block_efficiency(4, 0.97), 4), block_efficiency(1, 0.97)
-    (0.9558, 1.0)
+    (0.9559, 1.0)
     """
     return 1.0 if falls == 1 else (1 - sheave**falls) / (falls * (1 - sheave))
 
