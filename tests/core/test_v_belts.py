@@ -17,10 +17,11 @@ from pulltide.core.belt_path import Idler, Round, belt_path, centre_with_idler_m
 from pulltide.core.duty import Duty
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import LinkResult, Sizing
-from pulltide.core.line import solve_line
+from pulltide.core.line import solve_line, solve_plan
 from pulltide.core.links.v_belt import VBelt, rating, tables
 from pulltide.core.links.v_belt.layout import layout
 from pulltide.core.links.v_belt.transmission import service_factor
+from pulltide.demo import demo_machines
 
 LIGHT = {"running_torque_nm": 2.0, "peak_torque_nm": 3.0, "breakaway_torque_nm": None}
 
@@ -365,3 +366,31 @@ def test_reversing_and_many_starts_add_a_tenth(duty: dict[str, Any], adds: float
     hard = plain.model_copy(update=duty)
     first, second = (service_factor(Sizing(each)).value for each in (plain, hard))
     assert second - first == pytest.approx(adds)
+
+
+def demo_links(name: str, plan: int) -> list[LinkResult]:
+    machine = next(machine for machine in demo_machines() if machine.name.startswith(name))
+    result = solve_plan(machine, machine.plans[plan])
+    assert result is not None
+    return [line.links[-1] for line in result.settings]
+
+
+def test_one_cogged_belt_serves_a_cone_of_four_steps():
+    """AX38 on cones worked out separately: 329.3 mm at every step; 0.915, 1.822, 2.402, 1.868 kW at 1425 rpm.
+
+    Those were worked with the smooth length factor (38/68)^0.24 = 0.870; the table's row of 38 in says 0.90.
+    """
+    steps = demo_links("Spindlewood", 0)
+    for link, rated in zip(steps, (0.915, 1.822, 2.402, 1.868), strict=True):
+        assert link.centre_distance_mm == pytest.approx(329.3, abs=0.1)
+        smooth = link.details.capacity_kw * (38 / 68) ** 0.24 / 0.90
+        assert smooth == pytest.approx(rated, rel=0.008), "the motor's plate says 1415 rpm here"
+
+
+def test_belts_round_a_drums_shell():
+    """B144, 140 to 960 mm effective: 892 mm, 125°, 1.93 belts at their load. Worked separately, with less loss."""
+    (link,) = demo_links("Windrow", 1)
+    assert link.centre_distance_mm == pytest.approx(892, abs=0.5)
+    assert link.details.layout.wrap_deg == pytest.approx(125, abs=0.5)
+    assert 3 * link.details.design_power_kw / link.details.capacity_kw == pytest.approx(1.93, rel=0.08)
+    assert link.flow.driver_speed_rpm == pytest.approx(130.0)
