@@ -134,6 +134,15 @@ def test_shafts_in_line_are_drawn_clear_of_their_neighbours():
     assert not any("one axis" in label.text for label in drawn(with_links(build_belt())).labels)
 
 
+def test_each_departure_from_the_shop_is_said_once():
+    """A worm, a coupling and a cycloidal unit in one line: two notes along the top, not three."""
+    coupling = {"kind": "coupling", "designation": "CJ-65"}
+    links = [{"kind": "reducer", "designation": "PW-4 15:1"}, coupling, {"kind": "reducer", "designation": "PC-1 11:1"}]
+    notes = [label for label in drawn(with_links(*links)).labels if label.y == 18 and not label.strong]
+    assert len(notes) == 2
+    assert {label.anchor for label in notes} == {"start", "end"}
+
+
 def test_a_right_angle_says_that_it_is_unfolded():
     for link in (family_of("worm_set").starter(), {"kind": "reducer", "designation": "PB-2 10:1"}):
         assert any("unfolded" in label.text for label in drawn(with_links(link)).labels)

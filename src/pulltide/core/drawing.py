@@ -9,6 +9,8 @@ from typing import Literal
 from pulltide.core.belt_path import Round
 from pulltide.core.errors import ImpossibleGeometry
 
+#: What is said of a picture whose shafts lie on one axis.
+IN_LINE = "shafts on one axis are drawn side by side"
 Role = Literal["belt", "chain", "gear", "case", "coupling"]
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from math import cos, pi, sin
 
 from pulltide.core.belt_path import Round, belt_path
-from pulltide.core.drawing import LinkPicture, open_loop
+from pulltide.core.drawing import IN_LINE, LinkPicture, open_loop
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
@@ -20,6 +20,8 @@ MARGIN_X, ABOVE, BELOW = 30.0, 44.0, 40.0
 LETTER = 8.4
 #: Wheels and cases stand this far above the floor line [mm].
 FLOOR_GAP_MM = 12.0
+#: A case lower than this on the picture has no room for its ratio inside.
+SMALL_CASE = 60.0
 #: Between the wheels of two shafts in line that are drawn side by side [mm].
 BESIDE_GAP_MM = 30.0
 Point = tuple[float, float]
@@ -289,14 +291,9 @@ def _draw_labels(drawing: Elevation, placed: Placed, line: LineResult, centres: 
             tops[index] = min(tops[index], y)
             tops[index + 1] = min(tops[index + 1], y)
             ratio = f"{line.links[index].ratio:.4g} : 1"
-            drawing.labels.append(Label(x + width - 7, y + height - 8, ratio, False, "end"))
-            if picture.note:
-                drawing.labels.append(Label(x + width / 2, 18, picture.note, False))
-    if any(picture.in_line for picture in placed.pictures):
-        drawing.labels.append(Label(WIDTH - 12, 18, "shafts on one axis are drawn side by side", False, "end"))
-    for picture in placed.pictures:
-        if picture.role == "gear" and picture.note and not picture.in_line:
-            drawing.labels.append(Label(12, 18, picture.note, False, "start"))
+            below = y + height + 15 if height < SMALL_CASE else y + height - 8
+            drawing.labels.append(Label(x + width - 7, below, ratio, False, "end"))
+    _draw_notes(drawing, placed)
     ends = {0: line.shafts[0].name, len(centres) - 1: line.last_shaft.name}
     for index, name in ends.items():
         anchor = "start" if index == 0 and centres[0][0] < 70 else "middle"
@@ -304,6 +301,16 @@ def _draw_labels(drawing: Elevation, placed: Placed, line: LineResult, centres: 
         if index and x > WIDTH - 90:
             anchor, x = "end", WIDTH - 12
         drawing.labels.append(Label(x, max(tops[index] - 9, 14), name, True, anchor))
+
+
+def _draw_notes(drawing: Elevation, placed: Placed) -> None:
+    """How the picture departs from what stands in the shop, each departure said once, along the top."""
+    notes = {picture.note for picture in placed.pictures if picture.note}
+    if any(picture.in_line for picture in placed.pictures):
+        notes.add(IN_LINE)
+    for index, note in enumerate(sorted(notes, reverse=True)):
+        x, anchor = (12.0, "start") if index == 0 else (WIDTH - 12, "end")
+        drawing.labels.append(Label(x, 18, note, False, anchor))
 
 
 def _summary(line: LineResult, units: Units) -> str:

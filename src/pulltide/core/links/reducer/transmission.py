@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from pulltide.core.drawing import LinkPicture
+from pulltide.core.drawing import IN_LINE, LinkPicture
 from pulltide.core.duty import one_class_heavier
 from pulltide.core.family import (
     Carried,
@@ -117,7 +117,7 @@ class ReducerTransmission:
         """A case round two shafts, its size from the list."""
         size = self.unit.size_mm or UNKNOWN_SIZE_MM
         right_angle = self.turn is None
-        note = "right angle, drawn unfolded" if right_angle else "in line, drawn beside" if self.unit.coaxial else ""
+        note = "right angle, drawn unfolded" if right_angle else IN_LINE if self.unit.coaxial else ""
         return LinkPicture("case", (size * 1.6, 0.0), case_half_height_mm=size * CASE_SHARE, note=note)
 
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from pulltide.core.drawing import LinkPicture
+from pulltide.core.drawing import IN_LINE, LinkPicture
 from pulltide.core.family import (
     Carried,
     Figure,
@@ -98,7 +98,7 @@ class StrainWaveTransmission:
         """A small case; both shafts are in line."""
         rated = self.link.rated_torque_nm
         size = (rated / DRAWN_SCALE) ** (1 / 3) if rated else DRAWN_UNKNOWN_MM
-        return LinkPicture("case", (size * 1.4, 0.0), case_half_height_mm=size * 0.6, note="in line, drawn beside")
+        return LinkPicture("case", (size * 1.4, 0.0), case_half_height_mm=size * 0.6, note=IN_LINE)
 
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the gear under a load."""

@@ -395,7 +395,8 @@ class Inspection:
         d, subject = self.details, self.subject
         place = d.layout
         near = max(place.large_pitch_mm, (place.large_pitch_mm + 3 * place.small_pitch_mm) / 2)
-        yield judge(checks.CENTRE_NEAR, subject, place.centre_mm, near)
+        if not place.drum:  # beside a drum the wrap decides, and near a drum is where it is good
+            yield judge(checks.CENTRE_NEAR, subject, place.centre_mm, near)
         yield judge(checks.CENTRE_FAR, subject, place.centre_mm, 3 * (place.large_pitch_mm + place.small_pitch_mm))
         if d.belt is None:
             yield state(checks.NO_BELT, subject, place.length_mm)
