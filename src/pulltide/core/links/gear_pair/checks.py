@@ -2,62 +2,12 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import EXACT, Severity, Source, check
+from pulltide.core.findings import EXACT, Severity, check
+from pulltide.core.spur.judging import MESHING, tooth_rules
 
-AGMA = Source("Shigley's Mechanical Engineering Design", "chapter 14, AGMA method", "quoted from memory")
-MESHING = Source("Shigley's Mechanical Engineering Design", "section 13-7, Eq. 13-10 to 13-13", "formula")
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 
 
-BENDING = check(
-    "gear_pair.bending",
-    W,
-    "<=",
-    ("A tooth is bent past its allowable stress", "The teeth bear the bending"),
-    "N",
-    "Use a wider face, a larger module or a harder steel.",
-    quantity="tooth force with overload",
-    source=AGMA,
-    needs_load=True,
-)
-WEAR = check(
-    "gear_pair.wear",
-    W,
-    "<=",
-    ("The tooth flanks wear past their allowable stress", "The tooth flanks bear the contact"),
-    "N",
-    "Use harder steel first, then more teeth or a wider face.",
-    quantity="tooth force with overload",
-    source=AGMA,
-    needs_load=True,
-)
-NO_WEAR = check(
-    "gear_pair.no_wear",
-    N,
-    ">=",
-    ("No wear rating is known for this material", ""),
-    "",
-    "Watch the teeth, or use a steel that hardness rates.",
-    quantity="wear rating",
-)
-PROTOTYPE = check(
-    "gear_pair.prototype",
-    W,
-    ">=",
-    ("Plastic or printed teeth are for prototypes", ""),
-    "",
-    "Never as the last stage of a machine that can hurt.",
-    quantity="material",
-)
-STALL = check(
-    "gear_pair.stall",
-    W,
-    "<=",
-    ("A stalled motor would bend the teeth past what they bear for a moment", "The teeth bear a stalled motor"),
-    "N",
-    "Let a belt slip or a pin shear first.",
-    quantity="tooth force at stall",
-)
 INTERFERENCE = check(
     "gear_pair.interference",
     E,
@@ -124,16 +74,6 @@ WIDE = check(
     "Use a narrower face, or align the shafts with care.",
     quantity="face width",
 )
-SPEED = check(
-    "gear_pair.speed",
-    W,
-    "<=",
-    ("The teeth run too fast for the way they are made", "The teeth are true enough for their speed"),
-    "m/s",
-    "Use better teeth or smaller gears.",
-    quantity="pitch-line speed",
-    source=AGMA,
-)
 HUNTING = check(
     "gear_pair.hunting",
     N,
@@ -164,21 +104,5 @@ IDLER = check(
     quantity="idlers",
     source=MESHING,
 )
-RULES = (
-    IDLER,
-    BENDING,
-    WEAR,
-    NO_WEAR,
-    PROTOTYPE,
-    STALL,
-    INTERFERENCE,
-    UNDERCUT,
-    CONTACT,
-    RING,
-    RATIO,
-    NARROW,
-    WIDE,
-    SPEED,
-    HUNTING,
-    SPREAD,
-)
+TEETH = tooth_rules("gear_pair", "tooth force", "pitch-line speed", "")
+RULES = (*TEETH.all, IDLER, INTERFERENCE, UNDERCUT, CONTACT, RING, RATIO, NARROW, WIDE, HUNTING, SPREAD)

@@ -9,11 +9,12 @@ from math import gcd, inf, pi, radians, tan
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.family import Carried, Figure, Flow, Limit, LinkResult, ShaftLimits, Sizing, Turn, design_torque
-from pulltide.core.findings import Finding, Severity, judge, judge_two, state
+from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.links.gear_pair import checks
 from pulltide.core.links.gear_pair.inputs import GearPair
-from pulltide.core.spur import geometry, rating
-from pulltide.core.spur.kinds import MOMENT_SHARE, PLASTICS, SHAFT_FACTOR, mesh_efficiency
+from pulltide.core.spur import geometry
+from pulltide.core.spur.judging import LoadedTeeth, tooth_findings, tooth_limits
+from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
 from pulltide.core.units import rim_speed_m_per_s
 
@@ -57,6 +58,21 @@ class GearDetails:
         """Tooth force that every mesh bears in wear [N]; None where no hardness rates it."""
         worn = self.soonest_worn
         return None if worn is None else worn.wear_n
+
+    @property
+    def teeth(self) -> LoadedTeeth:
+        """The loaded teeth, as they are judged."""
+        link = self.link
+        return LoadedTeeth(
+            self.force_n,
+            self.design_force_n,
+            self.stall_force_n,
+            self.bending_n,
+            self.wear_n,
+            self.speed_m_per_s,
+            link.made,
+            (link.driver_material, link.driven_material),
+        )
 
     @property
     def pinion_mm(self) -> float:
@@ -196,31 +212,13 @@ class Inspection:
 
     def limits(self) -> Iterator[Limit]:
         """Bending of the weaker tooth, wear of the flanks, pitch-line speed."""
-        d = self.details
-        yield Limit("gear_pair.bending", "tooth bending", d.design_force_n, d.bending_n, "N")
-        yield Limit("gear_pair.wear", "flank wear", d.design_force_n, d.wear_n, "N")
-        most = rating.most_speed_m_per_s(rating.QUALITY[d.link.made])
-        yield Limit("gear_pair.speed", "pitch-line speed", d.speed_m_per_s, most, "m/s", is_load=False)
+        yield from tooth_limits("gear_pair", self.details.teeth)
 
     def findings(self) -> Iterator[Finding]:
         """Every check, passed ones included."""
-        yield from self._strength()
+        yield from tooth_findings(checks.TEETH, self.details.teeth, self.subject)
         yield from self._mesh()
         yield from self._proportions()
-
-    def _strength(self) -> Iterator[Finding]:
-        d, subject = self.details, self.subject
-        level = Severity.ERROR if d.force_n > d.bending_n else Severity.WARNING
-        yield judge(checks.BENDING, subject, d.design_force_n, d.bending_n, level)
-        if d.wear_n is None:
-            yield state(checks.NO_WEAR, subject)
-        else:
-            worn = Severity.ERROR if d.force_n > d.wear_n else Severity.WARNING
-            yield judge(checks.WEAR, subject, d.design_force_n, d.wear_n, worn)
-        if d.stall_force_n is not None:
-            yield judge(checks.STALL, subject, d.stall_force_n, MOMENT_SHARE * d.bending_n)
-        if {d.link.driver_material, d.link.driven_material} & set(PLASTICS):
-            yield state(checks.PROTOTYPE, subject)
 
     def _mesh(self) -> Iterator[Finding]:
         d, subject, link = self.details, self.subject, self.details.link
@@ -244,7 +242,6 @@ class Inspection:
         pitch = pi * link.module
         yield judge(checks.NARROW, subject, link.face_width_mm, 2.9 * pitch)
         yield judge(checks.WIDE, subject, link.face_width_mm, max(5 * pitch, d.pinion_mm))
-        yield judge(checks.SPEED, subject, d.speed_m_per_s, rating.most_speed_m_per_s(rating.QUALITY[link.made]))
 
 
 def figures(d: GearDetails) -> tuple[Figure, ...]:

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import EXACT, Severity, Source, check
+from pulltide.core.findings import EXACT, Severity, check
+from pulltide.core.spur.judging import MESHING, tooth_rules
 
-AGMA = Source("Shigley's Mechanical Engineering Design", "chapter 14, AGMA method", "quoted from memory")
-MESHING = Source("Shigley's Mechanical Engineering Design", "section 13-7, Eq. 13-10 to 13-13", "formula")
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 
 SIZES = check(
@@ -104,80 +103,5 @@ REVERSED = check(
     quantity="sense",
     source=EXACT,
 )
-BENDING = check(
-    "planetary.bending",
-    W,
-    "<=",
-    ("A tooth is bent past its allowable stress", "The teeth bear the bending"),
-    "N",
-    "Use a wider face, a larger module, a harder steel or more planets.",
-    quantity="tooth force of one planet with overload",
-    source=AGMA,
-    needs_load=True,
-)
-WEAR = check(
-    "planetary.wear",
-    W,
-    "<=",
-    ("The tooth flanks wear past their allowable stress", "The tooth flanks bear the contact"),
-    "N",
-    "Use harder steel first, then a wider face or more planets.",
-    quantity="tooth force of one planet with overload",
-    source=AGMA,
-    needs_load=True,
-)
-NO_WEAR = check(
-    "planetary.no_wear",
-    N,
-    ">=",
-    ("No wear rating is known for this material", ""),
-    "",
-    "Watch the teeth, or use a steel that hardness rates.",
-    quantity="wear rating",
-)
-PROTOTYPE = check(
-    "planetary.prototype",
-    W,
-    ">=",
-    ("Plastic or printed teeth are for prototypes", ""),
-    "",
-    "Never as the last stage of a machine that can hurt.",
-    quantity="material",
-)
-STALL = check(
-    "planetary.stall",
-    W,
-    "<=",
-    ("A stalled motor would bend the teeth past what they bear for a moment", "The teeth bear a stalled motor"),
-    "N",
-    "Let a belt slip or a pin shear first.",
-    quantity="tooth force at stall",
-)
-SPEED = check(
-    "planetary.speed",
-    W,
-    "<=",
-    ("The teeth run too fast for the way they are made", "The teeth are true enough for their speed"),
-    "m/s",
-    "Use better teeth or a smaller module.",
-    quantity="pitch-line speed in the carrier",
-    source=AGMA,
-)
-RULES = (
-    SIZES,
-    ASSEMBLY,
-    NEIGHBOURS,
-    FEW,
-    INTERFERENCE,
-    UNDERCUT,
-    RING,
-    RATIO,
-    OVERDRIVE,
-    REVERSED,
-    BENDING,
-    WEAR,
-    NO_WEAR,
-    PROTOTYPE,
-    STALL,
-    SPEED,
-)
+TEETH = tooth_rules("planetary", "tooth force of one planet", "pitch-line speed in the carrier", ", more planets")
+RULES = (*TEETH.all, SIZES, ASSEMBLY, NEIGHBOURS, FEW, INTERFERENCE, UNDERCUT, RING, RATIO, OVERDRIVE, REVERSED)

@@ -8,11 +8,12 @@ from math import inf, pi, radians, sin
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.family import Carried, Figure, Flow, Limit, LinkResult, Sizing, Turn, design_torque
-from pulltide.core.findings import Finding, Severity, judge, judge_two, state
+from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.links.planetary import checks, motion
 from pulltide.core.links.planetary.inputs import Planetary
-from pulltide.core.spur import geometry, rating
-from pulltide.core.spur.kinds import MOMENT_SHARE, PLASTICS, mesh_efficiency
+from pulltide.core.spur import geometry
+from pulltide.core.spur.judging import LoadedTeeth, tooth_findings, tooth_limits
+from pulltide.core.spur.kinds import mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
 
 #: Load of the worst planet over the mean: three or fewer with a floating sun, else. Common practice, no source.
@@ -55,6 +56,21 @@ class PlanetaryDetails:
     def wear_n(self) -> float | None:
         """Tooth force that every mesh bears in wear [N]."""
         return None if self.soonest_worn is None else self.soonest_worn.wear_n
+
+    @property
+    def teeth(self) -> LoadedTeeth:
+        """The loaded teeth of one planet, as they are judged."""
+        link = self.link
+        return LoadedTeeth(
+            self.force_n,
+            self.design_force_n,
+            self.stall_force_n,
+            self.weakest.bending_n,
+            self.wear_n,
+            self.speed_m_per_s,
+            link.made,
+            (link.sun_material, link.planet_material, link.ring_material),
+        )
 
 
 def sharing_factor(link: Planetary) -> float:
@@ -204,15 +220,11 @@ class Inspection:
 
     def limits(self) -> Iterator[Limit]:
         """Bending of the weakest tooth, wear of the flanks, pitch-line speed."""
-        d = self.details
-        yield Limit("planetary.bending", "tooth bending", d.design_force_n, d.weakest.bending_n, "N")
-        yield Limit("planetary.wear", "flank wear", d.design_force_n, d.wear_n, "N")
-        most = rating.most_speed_m_per_s(rating.QUALITY[d.link.made])
-        yield Limit("planetary.speed", "pitch-line speed", d.speed_m_per_s, most, "m/s", is_load=False)
+        yield from tooth_limits("planetary", self.details.teeth)
 
     def findings(self) -> Iterator[Finding]:
         """Every check, passed ones included."""
-        yield from self._strength()
+        yield from tooth_findings(checks.TEETH, self.details.teeth, self.subject)
         yield from self._assembly()
         yield from self._teeth()
         d, subject = self.details, self.subject
@@ -222,23 +234,6 @@ class Inspection:
             yield state(checks.OVERDRIVE, subject, abs(i))
         if i < 0:
             yield state(checks.REVERSED, subject)
-        most = rating.most_speed_m_per_s(rating.QUALITY[d.link.made])
-        yield judge(checks.SPEED, subject, d.speed_m_per_s, most)
-
-    def _strength(self) -> Iterator[Finding]:
-        d, subject = self.details, self.subject
-        bending = d.weakest.bending_n
-        level = Severity.ERROR if d.force_n > bending else Severity.WARNING
-        yield judge(checks.BENDING, subject, d.design_force_n, bending, level)
-        if d.wear_n is None:
-            yield state(checks.NO_WEAR, subject)
-        else:
-            worn = Severity.ERROR if d.force_n > d.wear_n else Severity.WARNING
-            yield judge(checks.WEAR, subject, d.design_force_n, d.wear_n, worn)
-        if d.stall_force_n is not None:
-            yield judge(checks.STALL, subject, d.stall_force_n, MOMENT_SHARE * bending)
-        if {d.link.sun_material, d.link.planet_material, d.link.ring_material} & set(PLASTICS):
-            yield state(checks.PROTOTYPE, subject)
 
     def _assembly(self) -> Iterator[Finding]:
         link, subject, m = self.details.link, self.subject, self.details.link.module_mm

@@ -1,0 +1,151 @@
+"""How the teeth of spur gears are judged under a load, the same for every family that has them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from pulltide.core.family import GivePoint, Limit
+from pulltide.core.findings import Finding, Rule, Severity, Source, check, judge, state
+from pulltide.core.spur import rating
+from pulltide.core.spur.kinds import MOMENT_SHARE, PLASTICS
+
+AGMA = Source("Shigley's Mechanical Engineering Design", "chapter 14, AGMA method", "quoted from memory")
+MESHING = Source("Shigley's Mechanical Engineering Design", "section 13-7, Eq. 13-10 to 13-13", "formula")
+W, N = Severity.WARNING, Severity.NOTE
+
+
+@dataclass(frozen=True, slots=True)
+class ToothRules:
+    """The checks of loaded teeth under the name of one family."""
+
+    bending: Rule
+    wear: Rule
+    no_wear: Rule
+    prototype: Rule
+    stall: Rule
+    speed: Rule
+
+    @property
+    def all(self) -> tuple[Rule, ...]:
+        """Every check."""
+        return (self.bending, self.wear, self.no_wear, self.prototype, self.stall, self.speed)
+
+
+def tooth_rules(kind: str, force: str, speed: str, more: str) -> ToothRules:
+    """The checks for a family: what its tooth force and its speed are called, and what else helps against bending."""
+    overloaded = f"{force} with overload"
+    return ToothRules(
+        check(
+            f"{kind}.bending",
+            W,
+            "<=",
+            ("A tooth is bent past its allowable stress", "The teeth bear the bending"),
+            "N",
+            f"Use a wider face, a larger module{more} or a harder steel.",
+            quantity=overloaded,
+            source=AGMA,
+            needs_load=True,
+        ),
+        check(
+            f"{kind}.wear",
+            W,
+            "<=",
+            ("The tooth flanks wear past their allowable stress", "The tooth flanks bear the contact"),
+            "N",
+            "Use harder steel first, then more teeth or a wider face.",
+            quantity=overloaded,
+            source=AGMA,
+            needs_load=True,
+        ),
+        check(
+            f"{kind}.no_wear",
+            N,
+            ">=",
+            ("No wear rating is known for this material", ""),
+            "",
+            "Watch the teeth, or use a steel that hardness rates.",
+            quantity="wear rating",
+        ),
+        check(
+            f"{kind}.prototype",
+            W,
+            ">=",
+            ("Plastic or printed teeth are for prototypes", ""),
+            "",
+            "Never as the last stage of a machine that can hurt.",
+            quantity="material",
+        ),
+        check(
+            f"{kind}.stall",
+            W,
+            "<=",
+            ("A stalled motor would bend the teeth past what they bear for a moment", "The teeth bear a stalled motor"),
+            "N",
+            "Let a belt slip or a pin shear first.",
+            quantity=f"{force} at stall",
+        ),
+        check(
+            f"{kind}.speed",
+            W,
+            "<=",
+            ("The teeth run too fast for the way they are made", "The teeth are true enough for their speed"),
+            "m/s",
+            "Use better teeth or smaller gears.",
+            quantity=speed,
+            source=AGMA,
+        ),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class LoadedTeeth:
+    """Tooth forces [N] and what the teeth bear; wear is None where no hardness rates it."""
+
+    force_n: float
+    design_force_n: float
+    stall_force_n: float | None
+    bending_n: float
+    wear_n: float | None
+    speed_m_per_s: float
+    made: str
+    materials: tuple[str, ...]
+
+    @property
+    def most_speed_m_per_s(self) -> float:
+        """Pitch-line speed that the way the teeth are made allows."""
+        return rating.most_speed_m_per_s(rating.QUALITY[self.made])
+
+
+def tooth_limits(kind: str, teeth: LoadedTeeth, speed: str = "pitch-line speed") -> Iterator[Limit]:
+    """Bending of the weakest tooth, wear of the flanks, speed."""
+    yield Limit(f"{kind}.bending", "tooth bending", teeth.design_force_n, teeth.bending_n, "N")
+    yield Limit(f"{kind}.wear", "flank wear", teeth.design_force_n, teeth.wear_n, "N")
+    yield Limit(f"{kind}.speed", speed, teeth.speed_m_per_s, teeth.most_speed_m_per_s, "m/s", is_load=False)
+
+
+def tooth_findings(rules: ToothRules, teeth: LoadedTeeth, subject: str) -> Iterator[Finding]:
+    """Every check of loaded teeth, passed ones included: past the strength without overload is an error."""
+    level = Severity.ERROR if teeth.force_n > teeth.bending_n else Severity.WARNING
+    yield judge(rules.bending, subject, teeth.design_force_n, teeth.bending_n, level)
+    if teeth.wear_n is None:
+        yield state(rules.no_wear, subject)
+    else:
+        worn = Severity.ERROR if teeth.force_n > teeth.wear_n else Severity.WARNING
+        yield judge(rules.wear, subject, teeth.design_force_n, teeth.wear_n, worn)
+    if teeth.stall_force_n is not None:
+        yield judge(rules.stall, subject, teeth.stall_force_n, MOMENT_SHARE * teeth.bending_n)
+    if set(teeth.materials) & set(PLASTICS):
+        yield state(rules.prototype, subject)
+    yield judge(rules.speed, subject, teeth.speed_m_per_s, teeth.most_speed_m_per_s)
+
+
+def tooth_gives(teeth: LoadedTeeth, nm_per_newton: float, overload: float) -> Iterator[GivePoint]:
+    """Flanks and roots at their lasting limits, overload factor in; roots at what they bear for a moment."""
+    lasting = nm_per_newton / overload
+    if teeth.wear_n is None:
+        yield GivePoint("tooth flanks wear out", "wears", None, "a material whose hardness rates it")
+    else:
+        yield GivePoint("tooth flanks wear out", "wears", teeth.wear_n * lasting)
+    yield GivePoint("teeth tire in bending", "wears", teeth.bending_n * lasting)
+    yield GivePoint("teeth break off", "breaks", MOMENT_SHARE * teeth.bending_n * nm_per_newton)
