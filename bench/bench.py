@@ -21,6 +21,7 @@ from urllib.request import Request, urlopen
 from playwright.sync_api import sync_playwright
 
 from pulltide.core.line import solve_line, solve_plan
+from pulltide.core.links import family_of
 from pulltide.core.machine import Machine
 from pulltide.core.remedies import with_remedies
 from pulltide.demo import demo_machines
@@ -157,12 +158,34 @@ def timed(work, times: int) -> list[float]:
     return found
 
 
+def heaviest_links() -> Machine:
+    """A belt round an idler that is the fuse, a planetary set, a worm, gears with two idlers: the most work."""
+    belt = {
+        "kind": "v_belt",
+        "section": "A",
+        "measured_as": "outside",
+        "steps": [{"driver_diameter_mm": 86.4, "driven_diameter_mm": 203.2}],
+        "belt": "A75",
+        "idler": "slack strand, outside",
+        "idler_diameter_mm": 130.0,
+        "idler_push_mm": 40.0,
+        "slips_first": True,
+        "static_tension_n": 100.0,
+    }
+    rest = [family_of(kind).starter().model_dump(mode="json") for kind in ("planetary", "worm_set", "gear_pair")]
+    document = four_links().model_dump(mode="json")
+    document["plans"][0]["links"] = [belt, *rest[:2], {**rest[2], "idlers": 2, "idler_teeth": 25}]
+    return Machine.model_validate(document)
+
+
 def bench_solving() -> None:
     machine = four_links()
     plan = machine.plans[0]
     base = timed(lambda: [straight_down() for _ in range(100)], 300)
     one = timed(lambda: solve_line(machine, plan), 300)
     whole = timed(lambda: solve_plan(machine, plan), 100)
+    heavy = heaviest_links()
+    heaviest = timed(lambda: solve_line(heavy, heavy.plans[0]), 300)
     marlpit = demo_machines()[1]
     result = solve_plan(marlpit, marlpit.plans[0])
     remedies = timed(lambda: with_remedies(marlpit, marlpit.plans[0], result), 30)
@@ -170,6 +193,8 @@ def bench_solving() -> None:
         f"solve_line, 4 links, all checks            {spread(one)}   {median(one) / median(base) * 100:5.0f} x "
         "the bare arithmetic"
     )
+    times = median(heaviest) / median(base) * 100
+    print(f"solve_line, the 4 heaviest links           {spread(heaviest)}   {times:5.0f} x")
     print(f"solve_plan, 4 links, 3 steps               {spread(whole)}")
     print(f"remedies tried for a plan with 3 findings  {spread(remedies)}")
 

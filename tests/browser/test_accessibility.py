@@ -6,6 +6,9 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 
 from builders import build_machine
+from pulltide.core.links import family_of
+from pulltide.core.machine import Machine
+from pulltide.core.shafts import ShaftPart
 from pulltide.demo import demo_machines
 from pulltide.store.machines import PostgresMachines
 
@@ -35,6 +38,44 @@ def test_no_violation(window, empty_shop, scheme: str):
             path,
             [(v["id"], v["nodes"][0]["html"][:160], v["nodes"][0].get("failureSummary", "")[:300]) for v in violations],
         )
+
+
+def rig() -> Machine:
+    """A line of the newer links, with a described shaft and a drum at its end."""
+    links = [family_of(kind).starter().model_dump(mode="json") for kind in ("planetary", "worm_set", "coupling")]
+    machine = build_machine(links=links, need={"end": {"kind": "drum"}})
+    part = ShaftPart(shaft=2, diameter_mm=25.0, steel="steel 1045", key_width_mm=8.0, key_length_mm=30.0)
+    return machine.model_copy(update={"plans": (machine.plans[0].model_copy(update={"shafts": (part,)}),)})
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_no_violation_on_shafts_ends_and_newer_links(window, empty_shop, scheme: str):
+    kept = PostgresMachines(empty_shop).create(rig())
+    page = window(color_scheme=scheme)
+    for query in ("?at=need", "?at=link-1", "?at=link-2&show=link-2/wear", "?at=link-3", "?at=shaft-2", "?at=shaft-3"):
+        page.goto(f"/machines/{kept.id}{query}")
+        violations = Axe().run(page).response["violations"]
+        assert not violations, (query, [(v["id"], v["nodes"][0]["html"][:160]) for v in violations])
+        slider = page.get_by_label("Turn the load up")
+        if slider.count():
+            slider.focus()
+            slider.press("End")
+            assert not Axe().run(page).response["violations"], f"{query}, load turned up"
+
+
+def test_newer_links_fit_a_phone_and_print_without_being_cut(window, empty_shop):
+    kept = PostgresMachines(empty_shop).create(rig())
+    page = window(is_mobile=True, has_touch=True)
+    page.set_viewport_size({"width": 390, "height": 800})
+    for query in ("?at=need", "?at=link-1", "?at=shaft-2"):
+        page.goto(f"/machines/{kept.id}{query}")
+        assert page.evaluate("document.documentElement.scrollWidth") <= 390, query
+    page.set_viewport_size({"width": 720, "height": 1000})
+    page.emulate_media(media="print")
+    assert page.evaluate("document.documentElement.scrollWidth") <= 720
+    page.goto(f"/machines/{kept.id}")
+    assert page.locator(".end-says").is_visible()
+    assert not page.locator(".presses").first.is_visible()
 
 
 def test_a_phone_needs_no_sideways_scrolling(window, empty_shop):

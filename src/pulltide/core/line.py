@@ -221,7 +221,8 @@ def solve_line(machine: Machine, plan: Plan, setting: Setting | None = None) -> 
     line = replace(line, findings=own + tuple(line_checks.findings(machine, plan.source, motor, line)))
     if not any(getattr(link, "slips_first", False) for link in plan.links):
         return line
-    return replace(line, findings=line.findings + tuple(fuse_findings(ladder_of(machine, plan, line))))
+    found = _ladder(machine, plan, line, (motor, transmissions))
+    return replace(line, findings=line.findings + tuple(fuse_findings(found)))
 
 
 def _transmissions(plan: Plan, setting: Setting) -> list[Transmission]:
@@ -231,9 +232,14 @@ def _transmissions(plan: Plan, setting: Setting) -> list[Transmission]:
 def ladder_of(machine: Machine, plan: Plan, line: LineResult) -> Ladder | None:
     """What gives first in a solved line of a plan; None while its running torque is unknown or nothing."""
     motor = drive_of(plan.source)
-    if motor is None or not line.last_shaft.running_torque_nm:
+    return None if motor is None else _ladder(machine, plan, line, (motor, _transmissions(plan, line.setting)))
+
+
+def _ladder(machine: Machine, plan: Plan, line: LineResult, made: tuple[Drive, list[Transmission]]) -> Ladder | None:
+    motor, transmissions = made
+    if not line.last_shaft.running_torque_nm:
         return None
-    heavy = _converge(_transmissions(plan, line.setting), motor.speed_rpm, machine.need, HEAVY)
+    heavy = _converge(transmissions, motor.speed_rpm, machine.need, HEAVY)
     return ladder(line, motor, tuple(map(torque_nm, heavy.powers_kw, heavy.speeds_rpm)), plan.shafts)
 
 
