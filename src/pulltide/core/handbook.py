@@ -18,10 +18,10 @@ from pulltide.core.model import CoreModel
 from pulltide.core.needs import NEED_KINDS
 from pulltide.core.sources import SOURCE_RULES
 from pulltide.core.tables import Table, tables_of
-from pulltide.core.units import power_kw
+from pulltide.core.units import power_kw, torque_nm
 from pulltide.core.working import Step
 
-#: A plain load under which each family shows its formulas: 1440 rpm, 2 N·m.
+#: A plain load under which each family shows its formulas: what 2 N·m at 1440 rpm give behind it.
 SPEED_RPM, TORQUE_NM = 1440.0, 2.0
 
 
@@ -50,11 +50,10 @@ def _formulas(family: Family) -> Iterator[Step]:
 def _steps(family: Family, link: CoreModel) -> Iterator[Step]:
     transmission = family.prepare(link, 1)
     power = power_kw(TORQUE_NM, SPEED_RPM)
-    driven_rpm = transmission.carry(SPEED_RPM, power).driven_speed_rpm
-    driven_nm = TORQUE_NM * SPEED_RPM / driven_rpm
-    flow = Flow(
-        SPEED_RPM, driven_rpm, TORQUE_NM, driven_nm, TORQUE_NM, driven_nm, TORQUE_NM, 2 * TORQUE_NM, power, power
-    )
+    carried = transmission.carry(SPEED_RPM, power)
+    speeds = (SPEED_RPM, carried.driven_speed_rpm)
+    torques = (torque_nm(carried.power_in_kw, SPEED_RPM), torque_nm(power, carried.driven_speed_rpm))
+    flow = Flow(*speeds, *torques, *torques, torques[0], 2 * torques[0], carried.power_in_kw, power)
     result = transmission.rate(flow, Sizing(Duty()), "link-1")
     for make in family.workings(result).values():
         yield from make().steps

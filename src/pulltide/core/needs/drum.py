@@ -248,7 +248,7 @@ def _rolling(sheet: DrumSheet, out: Outcome, mass: float, corner: Corner) -> flo
     share = arm * (2 / track + 2 / roller) + bearing * sheet.roller_pin_mm / roller
     return out.step(
         "Rolling",
-        "T_roll = ΣN (f (1/R_t + 1/r_r) + μ r_p/r_r) R_t",
+        "T_roll = ΣN (f (1/R_t + 1/r_r) + μ r_p/r_r) R_t / 1000",
         normal * share * track / 2000,
         "N*m",
         table_source("friction"),

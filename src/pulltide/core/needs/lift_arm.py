@@ -102,15 +102,15 @@ def work(sheet: LiftArmSheet, corner: Corner) -> Outcome:
             l=radius / 1000,
             θ=worst[0],
         )
-        rub = {"low": 0.5, "typical": 1.0, "high": 1.7}[corner] * sheet.friction * weight
+        share = {"low": 0.5, "typical": 1.0, "high": 1.7}[corner]
         out.running_nm = out.step(
             "With pivot friction",
             "T = |R| + k μ m g l",
-            abs(worst[1]) + rub,
+            abs(worst[1]) + share * sheet.friction * weight,
             "N*m",
             COMMON_PRACTICE,
             R=worst[1],
-            k=rub / (sheet.friction * weight) if sheet.friction else 1.0,
+            k=share,
             μ=sheet.friction,
         )
         least = min(value for _, value in over_travel(sheet))

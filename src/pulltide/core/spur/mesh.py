@@ -34,7 +34,11 @@ class Mesh:
 
 @dataclass(frozen=True, slots=True)
 class Strength:
-    """What one gear of the pair bears at the pitch line [N]; wear is None where no hardness rates it."""
+    """What one gear of the pair bears at the pitch line [N]; wear is None where no hardness rates it.
+
+    ``bent_share`` is what bending both ways leaves of its bending strength; ``bending_life`` is YN, ``contact_life`` ZN
+    times the hardness ratio factor.
+    """
 
     teeth: int
     material: tables.MaterialData
@@ -44,6 +48,9 @@ class Strength:
     bending_n: float
     contact_mpa: float | None
     lewis_n: float
+    bent_share: float
+    bending_life: float
+    contact_life: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,11 +118,12 @@ def _strength(mesh: Mesh, member: int, at: tuple[float, float, float, float]) ->
     size = rating.size_factor(width, mesh.module_mm, form)
     lewis = both * data.static_mpa * width * mesh.module_mm * form / rating.lewis_velocity_factor(mesh.made, speed)
     if data.hardness_hb is None:
-        return Strength(teeth, data, both * data.static_mpa, shape, size, lewis, None, lewis)
+        return Strength(teeth, data, both * data.static_mpa, shape, size, lewis, None, lewis, both, 1.0, 1.0)
+    lives = (rating.bending_cycle_factor(cycles), rating.contact_cycle_factor(cycles) * gains)
     bending = both * rating.bending_allowable_mpa(data.hardness_hb, cycles)
     force = rating.bending_force_n(bending, width, mesh.module_mm, shape, factors * size)
     contact = rating.contact_allowable_mpa(data.hardness_hb, cycles, gains)
-    return Strength(teeth, data, bending, shape, size, force, contact, lewis)
+    return Strength(teeth, data, bending, shape, size, force, contact, lewis, both, *lives)
 
 
 def service_factor(sizing: Sizing, running: str = "open, greased") -> ServiceFactor:

@@ -37,21 +37,26 @@ def lewis_velocity_factor(made: str, speed_m_per_s: float) -> float:
     return forms[made]
 
 
+def dynamic_constants(quality: float) -> tuple[float, float]:
+    """Constants A and B of the dynamic factor by quality number. Source: Shigley Eq. 14-28."""
+    b = float(0.25 * (12 - quality) ** (2 / 3))
+    return 50 + 56 * (1 - b), b
+
+
 def dynamic_factor(quality: float, speed_m_per_s: float) -> float:
     """Dynamic factor Kv [-]: ((A + √V) / A)^B, V in ft/min. Source: Shigley Eq. 14-27.
 
     >>> round(dynamic_factor(6.0, 801.1 / 196.85), 3)
     1.377
     """
-    b = 0.25 * (12 - quality) ** (2 / 3)
-    a = 50 + 56 * (1 - b)
+    a, b = dynamic_constants(quality)
     return float(((a + sqrt(speed_m_per_s * FPM_PER_M_S)) / a) ** b)
 
 
 def most_speed_m_per_s(quality: float) -> float:
     """Pitch-line speed that a quality allows [m/s]: (A + Qv - 3)² ft/min. Source: Shigley Eq. 14-29."""
-    b = 0.25 * (12 - quality) ** (2 / 3)
-    return float((50 + 56 * (1 - b) + quality - 3) ** 2 / FPM_PER_M_S)
+    a, _ = dynamic_constants(quality)
+    return float((a + quality - 3) ** 2 / FPM_PER_M_S)
 
 
 def size_factor(face_mm: float, module_mm: float, form: float) -> float:
@@ -63,13 +68,18 @@ def size_factor(face_mm: float, module_mm: float, form: float) -> float:
     return max(float(1.192 * (face_mm / MM_PER_IN * sqrt(form) * module_mm / MM_PER_IN) ** 0.0535), 1.0)
 
 
-def face_factor(face_mm: float, pinion_mm: float, running: str) -> float:
-    """Load distribution factor Km [-], uncrowned, straddle mounted. Source: Shigley Eq. 14-30 to 14-35."""
+def face_shares(face_mm: float, pinion_mm: float, running: str) -> tuple[float, float]:
+    """What proportion C_pf and mounting C_ma add to the load distribution factor [-]. Shigley Eq. 14-32, 14-34."""
     face, d = face_mm / MM_PER_IN, pinion_mm / MM_PER_IN
     share = max(face / (10 * d), 0.05)
-    overhang = share - 0.025 if face <= 1 else share - 0.0375 + 0.0125 * face
     a, b, c = MOUNTING[running]
-    return 1 + overhang + a + b * face + c * face**2
+    return share - 0.025 if face <= 1 else share - 0.0375 + 0.0125 * face, a + b * face + c * face**2
+
+
+def face_factor(face_mm: float, pinion_mm: float, running: str) -> float:
+    """Load distribution factor Km [-], uncrowned, straddle mounted. Source: Shigley Eq. 14-30 to 14-35."""
+    proportion, mounting = face_shares(face_mm, pinion_mm, running)
+    return 1 + proportion + mounting
 
 
 def contact_geometry(ratio: float, angle_deg: float, internal: bool) -> float:

@@ -11,22 +11,24 @@ SHIGLEY = Source("Shigley's Mechanical Engineering Design", "chapter 14", "formu
 
 
 def _factors(d: MeshStrength) -> tuple[Step, ...]:
-    quality = rating.QUALITY[d.mesh.made]
+    a, b = rating.dynamic_constants(rating.QUALITY[d.mesh.made])
+    proportion, mounting = rating.face_shares(d.mesh.face_width_mm, d.mesh.pinion_mm, d.mesh.running)
     return (
         Step(
             "Dynamic factor",
             "Kv",
-            "((A + √V) / A)^B by quality",
-            {"Qv": quality, "V": d.speed_m_per_s * rating.FPM_PER_M_S},
+            "((A + √V) / A)^B",
+            {"A": a, "B": b, "V": d.speed_m_per_s * rating.FPM_PER_M_S},
             d.dynamic_factor,
             "",
             SHIGLEY,
+            "A and B by the way the teeth are made, V in ft/min",
         ),
         Step(
             "Load distribution",
             "Km",
             "1 + C_pf + C_ma",
-            {"b": d.mesh.face_width_mm, "d": d.mesh.pinion_mm},
+            {"C_pf": proportion, "C_ma": mounting},
             d.face_factor,
             "",
             SHIGLEY,
@@ -62,11 +64,17 @@ def bending_working(d: MeshStrength) -> Working:
             Step(
                 "Allowable stress",
                 "σ",
-                "(77.3 HB + 12800) psi · YN / KR",
-                {"HB": weak.material.hardness_hb, "KR": rating.RELIABILITY},
+                "0.00689476 k (77.3 HB + 12800) YN / KR",
+                {
+                    "k": weak.bent_share,
+                    "HB": weak.material.hardness_hb,
+                    "YN": weak.bending_life,
+                    "KR": rating.RELIABILITY,
+                },
                 weak.bending_mpa,
                 "MPa",
                 SHIGLEY,
+                "through-hardened steel, grade 1; k is 0.7 where teeth are bent both ways",
             ),
             Step(
                 "Geometry factor",
@@ -86,7 +94,8 @@ def bending_working(d: MeshStrength) -> Working:
 
 def wear_working(d: MeshStrength) -> Working:
     """Tooth force that the flanks of a mesh bear."""
-    stress = min(item.contact_mpa or 0.0 for item in (d.pinion, d.gear))
+    softer = min(d.pinion, d.gear, key=lambda item: item.contact_mpa or 0.0)
+    stress, ratio = softer.contact_mpa or 0.0, d.mesh.teeth[1] / d.mesh.teeth[0]
     size = max(d.pinion.size_factor, d.gear.size_factor)
     numbers = {
         "σ_c": stress,
@@ -105,17 +114,18 @@ def wear_working(d: MeshStrength) -> Working:
             Step(
                 "Allowable contact stress of the softer",
                 "σ_c",
-                "(322 HB + 29100) psi · ZN CH / KR",
-                {"KR": rating.RELIABILITY},
+                "0.00689476 (322 HB + 29100) ZN CH / KR",
+                {"HB": softer.material.hardness_hb or 0.0, "ZN CH": softer.contact_life, "KR": rating.RELIABILITY},
                 stress,
                 "MPa",
                 SHIGLEY,
+                "through-hardened steel, grade 1",
             ),
             Step(
                 "Contact geometry",
                 "I",
-                "cos φ sin φ / 2 · m_G / (m_G ± 1)",
-                {"φ": float(d.mesh.pressure_angle)},
+                f"cos φ sin φ / 2 · m_G / (m_G {'-' if d.mesh.internal else '+'} 1)",
+                {"φ": float(d.mesh.pressure_angle), "m_G": ratio},
                 d.contact_shape,
                 "",
                 SHIGLEY,

@@ -15,7 +15,7 @@ from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.gear_pair.transmission import GearDetails
 from pulltide.core.model import CoreModel, Mm, Newton, Plain, Rpm
 from pulltide.core.spur import rating, tables
-from pulltide.core.spur.kinds import Made, Material, Running
+from pulltide.core.spur.kinds import Made, Material, Running, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, mesh_strength
 from pulltide.core.spur.working import SHIGLEY, bending_working, wear_working
 from pulltide.core.working import Step, Working, made_of
@@ -269,10 +269,12 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         "bending": lambda: bending_working(d.weakest),
         "lewis": made_of(
             "Quick look, Lewis",
-            "W = σ b m Y / Kv",
+            "W = k σ b m Y / Kv",
             figures["lewis"],
             "N",
             SHIGLEY,
+            note="k is 0.7 for a tooth that is bent both ways, an idler's",
+            k=weak.bent_share,
             σ=weak.material.static_mpa,
             b=link.face_width_mm,
             m=m,
@@ -307,11 +309,14 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             φ=link.angle,
         ),
         "efficiency": made_of(
-            "Efficiency of the mesh",
-            "η = of one mesh, to the number of meshes",
+            "Efficiency",
+            "η = η_1^k",
             result.efficiency,
             "share",
             COMMON_PRACTICE,
+            note="η_1 of one mesh by how it runs and how its teeth are made; k meshes",
+            η_1=mesh_efficiency(link.running, link.made),
+            k=float(len(d.meshes)),
         ),
     }
     worn = d.soonest_worn

@@ -33,6 +33,8 @@ class PlanetaryDetails:
     ring_mesh: MeshStrength
     speed_m_per_s: float
     planet_speed_rpm: float
+    sun_speed_rpm: float
+    carrier_speed_rpm: float
     sun_torque_nm: float
     held_torque_nm: float
     sharing: float
@@ -171,6 +173,8 @@ class PlanetaryTransmission:
             mesh_strength(self._ring_mesh(), speed),
             speed,
             motion.planet_speed(link.sun_teeth, link.planet_teeth, speeds["sun"], speeds["carrier"]),
+            speeds["sun"],
+            speeds["carrier"],
             abs(stage.torques["sun"]) * running,
             abs(stage.torques[link.held]) * running,
             share,

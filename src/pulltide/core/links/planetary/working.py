@@ -114,10 +114,26 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         "ring_pitch": made_of("Ring pitch diameter", "d = m R", m * r, "mm", EXACT, m=m, R=r),
         "orbit": made_of("Circle of the planet pins", "D = m (S + P)", m * (s + p), "mm", EXACT, m=m, S=s, P=p),
         "planet_speed": made_of(
-            "Speed of the planets", "ωP = |ωC - (S / P)(ωS - ωC)|", abs(d.planet_speed_rpm), "rpm", WILLIS, S=s, P=p
+            "Speed of the planets",
+            "ωP = |ωC - (S / P)(ωS - ωC)|",
+            abs(d.planet_speed_rpm),
+            "rpm",
+            WILLIS,
+            S=s,
+            P=p,
+            ωS=d.sun_speed_rpm,
+            ωC=d.carrier_speed_rpm,
         ),
         "pitch_speed": made_of(
-            "Pitch-line speed in the carrier", "v = π m S |ωS - ωC| / 60000", d.speed_m_per_s, "m/s", EXACT, m=m, S=s
+            "Pitch-line speed in the carrier",
+            "v = π m S |ωS - ωC| / 60000",
+            d.speed_m_per_s,
+            "m/s",
+            EXACT,
+            m=m,
+            S=s,
+            ωS=d.sun_speed_rpm,
+            ωC=d.carrier_speed_rpm,
         ),
         "bending": lambda: bending_working(d.weakest),
         "force": made_of(

@@ -31,7 +31,6 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     d: WaveDetails = result.details
     link, flow = d.link, result.flow
     moment = PRINTED_MOMENT if link.made_of == "printed" else MOMENT
-    gain = flow.driven_torque_nm / flow.driver_torque_nm if flow.driver_torque_nm else result.ratio
     found = {
         "ratio": lambda: ratio_working(link),
         "rated_efficiency": made_of(
@@ -49,7 +48,8 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             "N*m",
             EXACT,
             T_d1=result.design.chosen_nm,
-            gain=gain,
+            T2=flow.driven_torque_nm,
+            T1=flow.driver_torque_nm,
         ),
     }
     if d.moment_nm is not None and link.rated_torque_nm is not None:

@@ -154,7 +154,7 @@ def slip_working(inputs: SlipInputs) -> Working:
         ("design friction", "R", span.ratio, EXACT),
         ("dry grooves", "R_d", rating.dry_tension_ratio(inputs.wrap_deg, groove), FRICTION),
     ):
-        formula = "5^(θ/180)" if sign == "R" else "exp(0.3 θ / sin(β/2))"
+        formula = "5^(θ/180)" if sign == "R" else "exp(0.3 π θ / (180 sin(β/2)))"
         numbers = {"θ": inputs.wrap_deg} if sign == "R" else {"θ": inputs.wrap_deg, "β": groove}
         steps.append(Step(f"Tension ratio, {name}", sign, formula, numbers, ratio, "", source))
         pull = rating.slip_pull_n(inputs.static_tension_n, ratio, span)

@@ -428,7 +428,7 @@ class Workings:
             Step(
                 "Passes until the belt tires, told up to a thousand million",
                 "N",
-                "1e-6 / ((K/T1)^-b + (K/T2)^-b), T = F1 + K_b/d in lbf and in",
+                "1e-6 / ((K/T1)^-b + (K/T2)^-b), at most 1000; T = F1 + K_b/d in lbf and in",
                 numbers,
                 told,
                 "",

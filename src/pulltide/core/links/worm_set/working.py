@@ -65,6 +65,24 @@ METHODS = (
 )
 
 
+def _branches(d: WormDetails, ratio: float) -> tuple[str, str, str]:
+    """The branch of each published factor that is in force, as a formula."""
+    centre_in = d.centre_mm / rating.MM_PER_IN
+    by_wheel = {
+        "sand cast": "1190 - 477 log10 D, 1000 up to 2.5 in",
+        "chill cast": "1412 - 456 log10 D, 1000 up to 8 in",
+        "centrifugally cast": "1251 - 180 log10 D, 1000 up to 25 in",
+    }[d.link.wheel_cast]
+    materials = f"least of 720 + 10.37 C³ and {by_wheel}" if centre_in <= 3 else by_wheel
+    if ratio <= 20:
+        by_ratio = "0.02 √(-i² + 40 i - 76) + 0.46"
+    else:
+        by_ratio = "0.0107 √(-i² + 56 i + 5145)" if ratio <= 76 else "1.1483 - 0.00658 i"
+    feet = d.sliding_m_per_s * rating.FPM_PER_M_S
+    by_speed = "0.659 exp(-0.0011 V)" if feet < 700 else "13.31 V^-0.571" if feet < 3000 else "65.52 V^-0.774"
+    return materials, by_ratio, by_speed
+
+
 def _wear(d: WormDetails) -> Working:
     link, ratio = d.link, d.link.wheel_teeth / d.link.starts
     factors = {
@@ -74,23 +92,16 @@ def _wear(d: WormDetails) -> Working:
         "C_m": rating.ratio_factor(ratio),
         "C_v": rating.velocity_factor(d.sliding_m_per_s),
     }
+    materials, by_ratio, by_speed = _branches(d, ratio)
     speed = {"V": d.sliding_m_per_s * rating.FPM_PER_M_S}
     size = {"C": d.centre_mm / rating.MM_PER_IN, "D": factors["D"]}
     return Working(
         "Wheel force that wear allows",
         (
-            Step(
-                "Materials factor",
-                "C_s",
-                "by centre distance, diameter and casting",
-                size,
-                factors["C_s"],
-                "",
-                checks.AGMA,
-            ),
-            Step("Ratio factor", "C_m", "by ratio", {"i": ratio}, factors["C_m"], "", checks.AGMA),
-            Step("Velocity factor", "C_v", "by sliding speed, ft/min", speed, factors["C_v"], "", checks.AGMA),
-            Step("Wheel force", "W", "4.448 C_s D^0.8 F_e C_m C_v, inches", factors, d.wear_n, "N", checks.AGMA),
+            Step("Materials factor", "C_s", materials, size, factors["C_s"], "", checks.AGMA),
+            Step("Ratio factor", "C_m", by_ratio, {"i": ratio}, factors["C_m"], "", checks.AGMA),
+            Step("Velocity factor", "C_v", by_speed, speed, factors["C_v"], "", checks.AGMA),
+            Step("Wheel force", "W", "4.4482 C_s D^0.8 F_e C_m C_v, inches", factors, d.wear_n, "N", checks.AGMA),
         ),
     )
 
@@ -99,7 +110,7 @@ def _friction(d: WormDetails) -> Working:
     rough = d.link.worm_is != "hardened and ground"
     k = rating.ROUGH_WORM if rough else 1.0
     numbers = {"k": k, "V": d.sliding_m_per_s * rating.FPM_PER_M_S}
-    formula = "k (0.103 exp(-0.110 V^0.450) + 0.012), below 10 ft/min k 0.124 exp(-0.074 V^0.645)"
+    formula = "k (0.103 exp(-0.110 V^0.450) + 0.012)" if numbers["V"] > 10 else "k 0.124 exp(-0.074 V^0.645)"
     note = "k is 2 for a soft or as-cut worm, common practice" if rough else ""
     return Working("Friction", (Step("Friction, V in ft/min", "f", formula, numbers, d.friction, "", FRICTION, note),))
 
@@ -163,6 +174,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             SHIGLEY,
             note=holds,
             φ=phi,
+            λ=d.lead_deg,
             f=d.friction,
         ),
         "back_at_rest": made_of(
@@ -173,6 +185,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             SHIGLEY,
             note=holds,
             φ=phi,
+            λ=d.lead_deg,
             f=rating.REST_FRICTION,
         ),
         "wear": lambda: _wear(d),
@@ -212,7 +225,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
                 Step(
                     "Oil temperature once it settles",
                     "t",
-                    "t_a + (P_in - P_out) / (h A), h = n / 6494 + 0.13, with a fan n / 3939 + 0.13",
+                    f"t_a + 15.861 (P_in - P_out) / ((n / {3939 if link.fan else 6494} + 0.13) A)",
                     {"t_a": d.oil_c - d.rise_c, **heat},
                     d.oil_c,
                     "degC",
