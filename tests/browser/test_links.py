@@ -112,6 +112,16 @@ def test_an_unmeetable_planetary_set_is_mended_by_what_is_offered(window, empty_
     expect(page.locator(".finding-fix", has_text="cannot be put together")).to_have_count(0)
 
 
+def test_a_sun_of_another_size_takes_its_ring_along(window, empty_shop):
+    page = open_rig(window, empty_shop, [])
+    press(page, "+ Planetary set")
+    page.locator("#link-1 a").first.click()
+    settled(page)
+    put(page, "Sun teeth", "18")
+    expect(page.locator("#bench").get_by_label("Ring teeth", exact=True)).to_have_value("66")
+    expect(page.locator("#link-1")).to_contain_text("18 / 24 / 66 t")
+
+
 def test_a_shaft_is_described_and_becomes_a_rung(window, empty_shop):
     page = open_rig(window, empty_shop, [{"kind": "reducer", "designation": "PL-2 15:1"}])
     page.locator("#shaft-2 h2 a").click()

@@ -168,3 +168,22 @@ def test_an_end_is_put_on_and_taken_off():
     assert "0.00787 in to 7.874 in" in str(refused(machine, sets={"need.end.lead_mm": "0"}))
     assert change(machine, operation="choose_end", kind="nothing").need.end is None
     assert "drum, screw" in str(refused(machine, operation="choose_end", kind="catapult"))
+
+
+@pytest.mark.parametrize(
+    ("kind", "field", "typed", "follows"),
+    [
+        ("planetary", "sun_teeth", "18", {"ring_teeth": 66, "planet_teeth": 24}),
+        ("planetary", "planet_teeth", "30", {"ring_teeth": 84}),
+        ("planetary", "ring_teeth", "80", {"planet_teeth": 28}),
+        ("strain_wave", "cup_teeth", "160", {"ring_teeth": 162}),
+        ("strain_wave", "lobes", "3", {"ring_teeth": 203}),
+        ("gear_pair", "idlers", "1", {"idler_teeth": 20}),
+        ("v_belt", "idler", "slack strand, outside", {"idler_diameter_mm": 105.0}),
+    ],
+)
+def test_what_is_typed_in_a_form_takes_its_neighbours_along(kind: str, field: str, typed: str, follows: dict):
+    """Forms send text: the rest of a link follows it just as it follows a number."""
+    machine = change(build_machine(links=[]), operation="add_link", kind=kind)
+    link = change(machine, sets={f"plans.0.links.0.{field}": typed}).plans[0].links[0]
+    assert {name: getattr(link, name) for name in follows} == follows

@@ -284,6 +284,18 @@ class Family:
     samples: tuple[CoreModel, ...] = ()
 
 
+def whole(value: object) -> int | None:
+    """A whole number as an edit carries it, typed or stored; None for anything else.
+
+    >>> whole("18"), whole(24), whole("24.5"), whole(None)
+    (18, 24, None, None)
+    """
+    if isinstance(value, int) and not isinstance(value, bool):
+        return value
+    text = value.strip() if isinstance(value, str) else ""
+    return int(text) if text.isdecimal() else None
+
+
 def design_torque(flow: Flow, sizing: Sizing, service_factor: float) -> DesignTorque:
     """Torque to size a link for [N·m at its driver shaft], by each margin rule.
 

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from math import ceil, pi
 from typing import Any
 
-from pulltide.core.family import Variant
+from pulltide.core.family import Variant, whole
 from pulltide.core.links.gear_pair.inputs import GearPair
 from pulltide.core.spur import tables
 
@@ -30,7 +30,7 @@ def starter() -> GearPair:
 
 def settle(before: GearPair, raw: dict[str, Any]) -> dict[str, Any]:
     """A pitch that is entered takes the place of the other kind of pitch; a new idler starts as large as the driver."""
-    if raw.get("idlers") and raw.get("idler_teeth") is None:
+    if whole(raw.get("idlers")) and raw.get("idler_teeth") is None:
         raw = {**raw, "idler_teeth": raw["driver_teeth"]}
     if raw.get("diametral_pitch") is not None and raw.get("module_mm") is not None:
         changed = raw["diametral_pitch"] != before.diametral_pitch

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from pulltide.core.family import Variant
+from pulltide.core.family import Variant, whole
 from pulltide.core.links.planetary import motion
 from pulltide.core.links.planetary.inputs import Planetary
 from pulltide.core.spur import tables
@@ -25,17 +25,17 @@ def starter() -> Planetary:
 
 def settle(before: Planetary, raw: dict[str, Any]) -> dict[str, Any]:
     """Where the set fitted and one of its gears changed, another follows so that it still does."""
-    counts = [raw.get(name) for name in ("sun_teeth", "planet_teeth", "ring_teeth")]
+    names = ("sun_teeth", "planet_teeth", "ring_teeth")
+    counts = [whole(raw.get(name)) for name in names]
     fitted = before.ring_teeth == before.sun_teeth + 2 * before.planet_teeth
-    if not fitted or not all(isinstance(count, int) for count in counts):
+    changed = [name for name, count in zip(names, counts, strict=True) if count != getattr(before, name)]
+    if not fitted or len(changed) != 1 or None in counts:
         return raw
-    changed = [name for name in ("sun_teeth", "planet_teeth", "ring_teeth") if raw[name] != getattr(before, name)]
-    if changed == ["planet_teeth"] or changed == ["sun_teeth"]:
-        return {**raw, "ring_teeth": raw["sun_teeth"] + 2 * raw["planet_teeth"]}
-    spare = raw["ring_teeth"] - raw["sun_teeth"]
-    if changed == ["ring_teeth"] and spare % 2 == 0 and spare > 0:
-        return {**raw, "planet_teeth": spare // 2}
-    return raw
+    sun, planet, ring = (count or 0 for count in counts)
+    if changed[0] != "ring_teeth":
+        return {**raw, "ring_teeth": sun + 2 * planet}
+    spare = ring - sun
+    return {**raw, "planet_teeth": spare // 2} if spare % 2 == 0 and spare > 0 else raw
 
 
 def variants(link: Planetary) -> Iterator[Variant]:

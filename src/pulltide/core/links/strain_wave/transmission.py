@@ -20,6 +20,7 @@ from pulltide.core.family import (
     Variant,
     design_torque,
     own_factor,
+    whole,
 )
 from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, state
 from pulltide.core.links.strain_wave import checks
@@ -182,12 +183,12 @@ def starter() -> StrainWave:
 
 def settle(before: StrainWave, raw: dict[str, Any]) -> dict[str, Any]:
     """A cup that changes takes its ring along; so does another number of lobes."""
-    cup, more = raw.get("cup_teeth"), before.ring_teeth - before.cup_teeth
-    if raw.get("lobes") != before.lobes and isinstance(cup, int) and raw.get("ring_teeth") == before.ring_teeth:
-        return {**raw, "ring_teeth": cup + int(str(raw.get("lobes") or 2))}
-    if isinstance(cup, int) and cup != before.cup_teeth and raw.get("ring_teeth") == before.ring_teeth:
-        return {**raw, "ring_teeth": cup + more}
-    return raw
+    cup, more = whole(raw.get("cup_teeth")), before.ring_teeth - before.cup_teeth
+    if cup is None or whole(raw.get("ring_teeth")) != before.ring_teeth:
+        return raw
+    if raw.get("lobes") != before.lobes:
+        return {**raw, "ring_teeth": cup + (whole(raw.get("lobes")) or more)}
+    return {**raw, "ring_teeth": cup + more}
 
 
 def variants(link: StrainWave) -> Iterator[Variant]:
