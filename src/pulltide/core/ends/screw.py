@@ -122,7 +122,7 @@ def _pull(end: ScrewAndNut) -> Pull:
 def _inspect(end: ScrewAndNut, result: EndResult) -> Iterator[Finding]:
     back = result.pull.back_efficiency
     if back <= 0:
-        yield state(LOCKS, "need", back)
+        yield state(LOCKS, "need")
     yield judge(RUNS_BACK, "need", back, 0.0)
 
 
