@@ -224,6 +224,8 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
         {},
         {},
     ),
+    ("roller_chain.worn", WARNING, chain(stretch_percent=2.2), LIGHT, {}, {}),
+    ("roller_chain.worn", ERROR, chain(stretch_percent=1.6, take_up_mm=0), LIGHT, {}, {}),
     ("toothed_belt.rating", WARNING, toothed(), {"running_torque_nm": 11.0, "peak_torque_nm": 11.0}, {}, {}),
     ("toothed_belt.rating", ERROR, toothed(), {"running_torque_nm": 40.0, "peak_torque_nm": 40.0}, {}, {}),
     (

@@ -272,3 +272,45 @@ def test_current_and_old_belt_ratings_of_one_drive():
 def test_length_factors_in_gaps_and_beyond_the_ends(belt: str, factor: float):
     """Shigley Table 17-14: a gap takes the row below, a short A belt the fit, the longest keeps its row."""
     assert tables.length_factor(belt[0], float(belt[1:])) == pytest.approx(factor, abs=0.001)
+
+
+@pytest.mark.parametrize(("teeth", "limit"), [(46, 3.0), (67, 3.0), (80, 2.5), (100, 2.0)])
+def test_a_chain_is_done_sooner_on_a_large_sprocket(teeth: int, limit: float):
+    """3 % up to 67 teeth, 200 / N beyond; 1.5 % on fixed centres. Chain makers' guidance, from memory."""
+    link = {"kind": "roller_chain", "chain": "50", "driver_teeth": 17, "driven_teeth": teeth, "pitches": 140}
+    d = solved_link(link).details
+    assert d.worn_percent == pytest.approx(limit)
+    assert d.worn_travel_mm == pytest.approx(limit / 100 * 140 * 15.875 / 2)
+    assert solved_link({**link, "take_up_mm": 0}).details.worn_percent == 1.5
+
+
+@pytest.mark.parametrize(
+    ("teeth", "torque", "severity"), [(17, 40.0, "clear"), (17, 500.0, "error"), (17, 800.0, "error")]
+)
+def test_a_slow_chain_goes_by_its_pull_against_its_strength(teeth: int, torque: float, severity: str):
+    """Up to 50 rpm or 0.25 m/s a seventh of the strength is the rule. ISO practice, no source."""
+    links = [{"kind": "reducer", "designation": "PL-5 50:1"}]
+    links += [{"kind": "roller_chain", "chain": "50", "driver_teeth": teeth, "driven_teeth": 34, "pitches": 80}]
+    machine = build_machine(links=links, need={"running_torque_nm": torque, "peak_torque_nm": torque})
+    line = solve_line(machine, machine.plans[0])
+    assert line.shafts[1].speed_rpm < 50
+    found = next(f for f in line.findings if f.code == "roller_chain.static_safety")
+    assert found.severity == severity
+    assert (found.measured >= 7) == (severity == "clear")
+
+
+def test_a_fast_chain_between_five_and_seven_is_only_to_be_weighed():
+    link = {"kind": "roller_chain", "chain": "25", "driver_teeth": 17, "driven_teeth": 34, "pitches": 80}
+    found = []
+    for torque in (8.0, 10.0, 12.0, 14.0, 16.0, 20.0):
+        machine = build_machine(
+            links=[link],
+            need={"running_torque_nm": torque, "peak_torque_nm": torque},
+            motor={"power_kw": 1.1, "speed_rpm": 700.0},
+        )
+        line = solve_line(machine, machine.plans[0])
+        found.append(next(f for f in line.findings if f.code == "roller_chain.static_safety"))
+    for finding in found:
+        wanted = "clear" if finding.measured >= 7 else "warning" if finding.measured >= 5 else "error"
+        assert finding.severity == wanted, finding.measured
+    assert len({finding.severity for finding in found}) == 3

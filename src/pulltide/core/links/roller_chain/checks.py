@@ -232,7 +232,21 @@ B_SERIES = Rule(
     COMMON_PRACTICE,
     "Its sprockets are its own: rollers and width differ from the A chain of the same pitch.",
 )
+WORN = Rule(
+    "roller_chain.worn",
+    "stretch, per cent",
+    "<=",
+    W,
+    "The chain is stretched near or past what its sprockets take",
+    "The chain is not worn out",
+    "",
+    Source(
+        "chain makers' guidance", "3 % up to 67 teeth, 200 / N beyond, 1.5 % on fixed centres", "quoted from memory"
+    ),
+    "Replace it, and the sprockets whose teeth have hooked; never a new chain on hooked teeth.",
+)
 RULES = (
+    WORN,
     B_SERIES,
     RATING,
     SAFETY,

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BeforeValidator, Field, model_validator
 
-from pulltide.core.model import CoreModel, Degrees, Mm
+from pulltide.core.model import CoreModel, Degrees, Mm, Plain
 
 #: Numbers of ISO 606 for chains of the same geometry.
 ISO_NUMBER = {"04C": "25", "06C": "35", "085": "41", "08A": "40", "10A": "50", "12A": "60", "16A": "80", "20A": "100"}
@@ -34,6 +34,7 @@ class RollerChain(CoreModel):
     centre_distance_mm: Mm | None = Field(None, title="Centre distance wanted", ge=20, le=5000)
     take_up_mm: Mm | None = Field(None, title="Centre adjustment", ge=0, le=500)
     oiled: bool = Field(True, title="Oiled as recommended")
+    stretch_percent: Plain | None = Field(None, title="Stretched by, per cent, measured over many links", ge=0, le=10)
     angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
 
     @model_validator(mode="after")

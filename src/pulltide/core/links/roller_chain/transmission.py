@@ -23,7 +23,7 @@ from pulltide.core.family import (
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.links.roller_chain import checks, geometry, tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
-from pulltide.core.links.roller_chain.rating import Rating, rating, sag_pull_n
+from pulltide.core.links.roller_chain.rating import Rating, rating, sag_pull_n, worn_percent
 from pulltide.core.units import M_PER_S_PER_FT_PER_MIN, power_kw
 
 #: Efficiency of one clean oiled stage, and of one that runs dry or dirty. Common practice, no source.
@@ -102,6 +102,16 @@ class ChainDetails:
     strand_pull_n: float
     static_safety: float
     stall_safety: float | None
+
+    @property
+    def worn_percent(self) -> float:
+        """Stretch at which the chain is done [%]."""
+        return worn_percent(max(self.link.driver_teeth, self.link.driven_teeth), self.link.take_up_mm == 0)
+
+    @property
+    def worn_travel_mm(self) -> float:
+        """Centre travel that takes up that stretch [mm]: about half of what the chain grows by."""
+        return self.worn_percent / 100 * self.layout.pitches * self.size.pitch_mm / 2
 
 
 def service_factor(sizing: Sizing) -> ServiceFactor:
@@ -214,6 +224,10 @@ class ChainTransmission:
         )
 
 
+#: Slow range, where pull against strength decides, and the least safety anywhere. Common practice, no source.
+SLOW_M_PER_S, SLOW_RPM, LEAST_SAFETY = 0.25, 50.0, 5.0
+
+
 class Inspection:
     """Runs the checks on one rated chain link."""
 
@@ -251,7 +265,9 @@ class Inspection:
         yield judge(checks.RATING, subject, d.design_power_kw, d.capacity_kw, level)
         if d.link.chain.endswith("B"):
             yield state(checks.B_SERIES, subject)
-        yield judge(checks.SAFETY, subject, d.static_safety, SAFETY_WANTED)
+        slow = d.speed_m_per_s <= SLOW_M_PER_S or d.small_speed_rpm <= SLOW_RPM
+        decides = Severity.ERROR if slow or d.static_safety < LEAST_SAFETY else Severity.WARNING
+        yield judge(checks.SAFETY, subject, d.static_safety, SAFETY_WANTED, decides)
         if d.stall_safety is not None:
             yield judge(checks.STALL, subject, d.stall_safety, STALL_SAFETY_WANTED)
 
@@ -276,6 +292,8 @@ class Inspection:
             yield judge(rule, subject, OFFSET_SHARE, 1.0)
         else:
             yield judge(checks.ODD, subject, 1.0, 1.0)
+        if link.stretch_percent is not None:
+            yield judge_two(checks.WORN, subject, link.stretch_percent, 0.7 * d.worn_percent, d.worn_percent)
         needed = 1.5 * d.size.pitch_mm
         if link.take_up_mm is None:
             yield state(checks.TAKE_UP_UNKNOWN, subject, needed)
@@ -306,5 +324,7 @@ def figures(details: ChainDetails) -> tuple[Figure, ...]:
         Figure("pull", "Running pull", details.pull_n, "N", needs_load=True),
         Figure("static_safety", "Safety against breaking", details.static_safety, "", needs_load=True),
         Figure("stall_safety", "Safety when the motor stalls", details.stall_safety, ""),
+        Figure("worn", "Done when stretched by, per cent", details.worn_percent, ""),
+        Figure("worn_travel", "Centre travel by then", details.worn_travel_mm, "mm"),
         Figure("chordal", "Speed variation of the links", geometry.chordal_variation(details.small_teeth), "share"),
     )

@@ -8,13 +8,13 @@ from pydantic import Field
 
 from pulltide.core.family import LinkResult, Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
-from pulltide.core.links.roller_chain import geometry, tables
+from pulltide.core.links.roller_chain import checks, geometry, tables
 from pulltide.core.links.roller_chain.inputs import ChainNumber
 from pulltide.core.links.roller_chain.rating import rating
 from pulltide.core.links.roller_chain.transmission import ChainDetails
 from pulltide.core.model import CoreModel, Rpm
 from pulltide.core.units import KW_PER_HP, MM_PER_IN
-from pulltide.core.working import Step, Working
+from pulltide.core.working import Step, Working, made_of
 
 SHIGLEY = Source("Shigley's Mechanical Engineering Design", "Eq. 17-29 to 17-40", "formula, constants from memory")
 STRANDS = Source("Shigley's Mechanical Engineering Design", "Table 17-23", "table quoted from memory")
@@ -235,6 +235,24 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
                 "N",
                 EXACT,
             ),
+        ),
+        "worn": made_of(
+            "Stretch at which the chain is done",
+            "ε = 3, 200 / N above 67 teeth; at most 1.5 on fixed centres",
+            d.worn_percent,
+            "",
+            checks.WORN.source,
+            N=float(max(d.link.driver_teeth, d.link.driven_teeth)),
+        ),
+        "worn_travel": made_of(
+            "Centre travel that takes up the stretch",
+            "Δ = ε X p / 200",
+            d.worn_travel_mm,
+            "mm",
+            COMMON_PRACTICE,
+            ε=d.worn_percent,
+            X=float(d.layout.pitches),
+            p=d.size.pitch_mm,
         ),
         "chordal": _single(
             "Speed variation of the links",
