@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from pulltide.core.drawing import LinkPicture, polar
-from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import (
     Carried,
     Figure,
@@ -24,6 +23,7 @@ from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.links.roller_chain import checks, geometry, tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.rating import Rating, rating, sag_pull_n, worn_percent
+from pulltide.core.two_wheels import placed_centre
 from pulltide.core.units import M_PER_S_PER_FT_PER_MIN, power_kw
 
 #: Efficiency of one clean oiled stage, and of one that runs dry or dirty. Common practice, no source.
@@ -36,7 +36,6 @@ DRY_SHARE = 0.3
 DRY_SPEED_M_PER_S = 1.5
 SAFETY_WANTED = 7.0
 STALL_SAFETY_WANTED = 3.0
-DRAWN_CLEARANCE = 1.02
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,20 +57,14 @@ def layout(link: RollerChain) -> Layout:
     pitch = tables.sizes()[link.chain].pitch_mm
     teeth = (link.driver_teeth, link.driven_teeth)
     outsides = [geometry.outside_diameter_mm(pitch, count) for count in teeth]
-    touching = sum(outsides) / 2
-    fault = None
-    if link.pitches is None:
-        centre = link.centre_distance_mm or touching
-    else:
-        try:
-            centre = geometry.centre_pitches(link.pitches, *teeth) * pitch
-        except ImpossibleGeometry:
-            centre = 0.0
-            least = geometry.exact_length_pitches(touching / pitch, *teeth)
-            fault = judge(checks.TOO_SHORT, "link", float(link.pitches), least)
-    if fault is None and centre <= touching:
-        fault = judge(checks.TOUCH, "link", centre, touching * 1.0001)
-    centre = max(centre, touching * DRAWN_CLEARANCE) if fault else centre
+    touching, chosen = sum(outsides) / 2, link.pitches
+
+    def too_short() -> Finding:
+        least = geometry.exact_length_pitches(touching / pitch, *teeth)
+        return judge(checks.TOO_SHORT, "link", float(chosen or 0), least)
+
+    by_length = None if chosen is None else lambda: geometry.centre_pitches(chosen, *teeth) * pitch
+    centre, fault = placed_centre(touching, link.centre_distance_mm, by_length, too_short, (checks.TOUCH, "link"))
     return Layout(
         geometry.pitch_diameter_mm(pitch, teeth[0]),
         geometry.pitch_diameter_mm(pitch, teeth[1]),

@@ -8,7 +8,6 @@ from typing import Literal
 
 from pulltide.core import open_belt
 from pulltide.core.drawing import LinkPicture, polar
-from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import (
     Carried,
     Figure,
@@ -24,6 +23,7 @@ from pulltide.core.family import (
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.links.toothed_belt import checks, rating, tables
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
+from pulltide.core.two_wheels import placed_centre
 from pulltide.core.units import power_kw, rim_speed_m_per_s
 
 #: Efficiency of a toothed belt near its rating. Common practice, no source.
@@ -34,7 +34,6 @@ TENSION_SHARE, PEAK_SHARE = 0.7, 1.5
 SHAFT_FACTOR = 1.25
 #: What speeding up adds to the service factor, by ratio. Common practice, uncertain.
 SPEED_UP = ((1.25, 0.0), (1.75, 0.1), (2.5, 0.2), (3.5, 0.3), (float("inf"), 0.4))
-DRAWN_CLEARANCE = 1.02
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,19 +53,17 @@ def layout(link: ToothedBelt) -> Layout:
     """Sizes of a toothed belt link. A belt that does not fit is noted in ``fault``, and drawn just clear."""
     data = tables.profiles()[link.profile]
     driver, driven = (rating.pitch_diameter_mm(data.pitch_mm, n) for n in (link.driver_teeth, link.driven_teeth))
-    touching, fault = (driver + driven) / 2, None
-    if link.belt_teeth is None:
-        centre = link.centre_distance_mm or touching
-    else:
-        try:
-            centre = open_belt.centre_from_length_mm(link.belt_teeth * data.pitch_mm, driver, driven)
-        except ImpossibleGeometry:
-            centre = 0.0
-            least = open_belt.open_belt_length_mm(driver, driven, touching) / data.pitch_mm
-            fault = judge(checks.TOO_SHORT, "link", float(link.belt_teeth), least)
-    if fault is None and centre <= touching:
-        fault = judge(checks.TOUCH, "link", centre, touching * 1.0001)
-    centre = max(centre, touching * DRAWN_CLEARANCE) if fault else centre
+    touching, chosen = (driver + driven) / 2, link.belt_teeth
+
+    def too_short() -> Finding:
+        least = open_belt.open_belt_length_mm(driver, driven, touching) / data.pitch_mm
+        return judge(checks.TOO_SHORT, "link", float(chosen or 0), least)
+
+    def by_length() -> float:
+        return open_belt.centre_from_length_mm((chosen or 0) * data.pitch_mm, driver, driven)
+
+    solved = None if chosen is None else by_length
+    centre, fault = placed_centre(touching, link.centre_distance_mm, solved, too_short, (checks.TOUCH, "link"))
     small, large = sorted((link.driver_teeth, link.driven_teeth))
     return Layout(
         driver,

@@ -10,9 +10,7 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import Finding, judge, state
 from pulltide.core.links.v_belt import checks, tables
 from pulltide.core.links.v_belt.inputs import VBelt
-
-#: Clearance that centre distances below the touching one are drawn with, so that a faulty link can still be seen.
-DRAWN_CLEARANCE = 1.02
+from pulltide.core.two_wheels import just_clear_mm, placed_centre
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,9 +119,7 @@ def layout(link: VBelt, step: int, subject: str = "link") -> Layout:
             return _with_idler(link, sizes, centre, idler)
         except ImpossibleGeometry:
             fault = state(checks.IDLER_OFF, subject, link.idler_push_mm)
-    if fault is None and centre <= sizes.touching_mm:
-        fault = judge(checks.TOUCH, subject, centre, sizes.touching_mm * 1.0001)
-    centre = max(centre, sizes.touching_mm * DRAWN_CLEARANCE) if fault else centre
+            centre = just_clear_mm(centre, sizes.touching_mm)
     wrap = geometry.wrap_small_deg(small, large, centre)
     wraps = (wrap, 360 - wrap) if sizes.driver_pitch_mm <= sizes.driven_pitch_mm else (360 - wrap, wrap)
     return Layout(
@@ -141,16 +137,16 @@ def layout(link: VBelt, step: int, subject: str = "link") -> Layout:
 
 
 def _centre(link: VBelt, sizes: Pulleys, subject: str) -> tuple[float, Finding | None]:
-    """Centre distance without an idler; zero with the reason where the belt does not go round."""
-    if link.belt is None:
-        return link.centre_distance_mm or sizes.touching_mm, None
+    """Centre distance without an idler, and what is wrong with it."""
     small, large = sorted((sizes.driver_pitch_mm, sizes.driven_pitch_mm))
-    length = tables.belt(link.section, link.belt).pitch_length_mm
-    try:
-        return geometry.centre_from_length_mm(length, small, large), None
-    except ImpossibleGeometry:
-        least = geometry.open_belt_length_mm(small, large, sizes.touching_mm)
-        return 0.0, judge(checks.TOO_SHORT, subject, length, least)
+    length = 0.0 if link.belt is None else tables.belt(link.section, link.belt).pitch_length_mm
+
+    def too_short() -> Finding:
+        return judge(checks.TOO_SHORT, subject, length, geometry.open_belt_length_mm(small, large, sizes.touching_mm))
+
+    by_length = None if link.belt is None else lambda: geometry.centre_from_length_mm(length, small, large)
+    touch = (checks.TOUCH, subject)
+    return placed_centre(sizes.touching_mm, link.centre_distance_mm, by_length, too_short, touch)
 
 
 def _with_idler(link: VBelt, sizes: Pulleys, start_mm: float, idler: belt_path.Idler) -> Layout:

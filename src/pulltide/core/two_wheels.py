@@ -1,0 +1,42 @@
+"""Where two wheels stand that a belt or chain joins, shared by every family of loops."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.findings import Finding, Rule, judge
+
+#: Clearance that centre distances below the touching one are drawn with, so that a faulty link can still be seen.
+DRAWN_CLEARANCE = 1.02
+#: A hair over the touching distance, which is not enough.
+BARELY = 1.0001
+
+
+def placed_centre(
+    touching_mm: float,
+    wanted_mm: float | None,
+    by_length: Callable[[], float] | None,
+    too_short: Callable[[], Finding],
+    touch: tuple[Rule, str],
+) -> tuple[float, Finding | None]:
+    """Centre distance [mm] of two wheels and what is wrong with it; a faulty one is drawn just clear.
+
+    ``by_length`` gives the centre distance that a chosen belt or chain asks for and raises ImpossibleGeometry where it
+    does not go round; without one the wanted distance holds. ``touch`` is the rule of rims that touch, and its subject.
+    """
+    centre, fault = wanted_mm or touching_mm, None
+    if by_length is not None:
+        try:
+            centre = by_length()
+        except ImpossibleGeometry:
+            centre, fault = 0.0, too_short()
+    rule, subject = touch
+    if fault is None and centre <= touching_mm:
+        fault = judge(rule, subject, centre, touching_mm * BARELY)
+    return (just_clear_mm(centre, touching_mm) if fault else centre), fault
+
+
+def just_clear_mm(centre_mm: float, touching_mm: float) -> float:
+    """The centre distance to draw a faulty link with [mm]."""
+    return max(centre_mm, touching_mm * DRAWN_CLEARANCE)
