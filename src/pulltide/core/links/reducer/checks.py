@@ -126,6 +126,20 @@ NAMEPLATE = check(
     quantity="torque of the motor's full power at the output",
     source=AGMA,
 )
+OVERSIZE = check(
+    "reducer.oversize",
+    N,
+    "<=",
+    (
+        "The reducer is far larger than its load: it then loses a larger share than its list says",
+        "Its size suits the load",
+    ),
+    "",
+    "A smaller unit would do; the efficiency shown is that at full load.",
+    quantity="rated over design torque",
+    source=COMMON_PRACTICE,
+    needs_load=True,
+)
 TURNS_BACK = check(
     "reducer.turns_back",
     N,
@@ -248,6 +262,7 @@ RULES = (
     BRAKE,
     SERVICE_FLOOR,
     NAMEPLATE,
+    OVERSIZE,
     TURNS_BACK,
     SCALED,
     MOUNTING_UNKNOWN,
