@@ -204,3 +204,14 @@ def test_torques_with_the_load_turned_up_are_those_of_the_line_solved_anew(times
     heavier = solve_line(machine.model_copy(update={"need": need}), machine.plans[0])
     for ours, shaft in zip(found.torques_at(times), heavier.shafts, strict=True):
         assert ours == pytest.approx(shaft.running_torque_nm, rel=0.015)
+
+
+@pytest.mark.parametrize(
+    ("steel", "strength"),
+    [("mild steel 1018", 250), ("steel 1045", 310), ("steel 4140 hardened", 650), ("stainless 304", 205)],
+)
+def test_steels_yield_at_the_low_end_of_bar_as_sold(steel: str, strength: float):
+    """Common practice, no source."""
+    _, found = with_shaft(diameter_mm=20.0, steel=steel)
+    rung = next(rung for rung in found.known if rung.point.name == "shaft twists")
+    assert rung.point.torque_nm == pytest.approx(0.577 * strength * pi * 20**3 / 16_000)

@@ -314,3 +314,26 @@ def test_a_fast_chain_between_five_and_seven_is_only_to_be_weighed():
         wanted = "clear" if finding.measured >= 7 else "warning" if finding.measured >= 5 else "error"
         assert finding.severity == wanted, finding.measured
     assert len({finding.severity for finding in found}) == 3
+
+
+@pytest.mark.parametrize(
+    "link",
+    [
+        build_belt(measured_as="pitch", steps=[{"driver_diameter_mm": 150, "driven_diameter_mm": 180}], belt="A26"),
+        {"kind": "roller_chain", "chain": "50", "driver_teeth": 40, "driven_teeth": 60, "pitches": 60},
+        {"kind": "toothed_belt", "profile": "L", "driver_teeth": 40, "driven_teeth": 60, "belt_teeth": 60,
+         "width_mm": 25.4},
+    ],
+    ids=lambda link: link["kind"],
+)  # fmt: skip
+def test_what_does_not_fit_is_said_and_drawn_just_clear(link: dict):
+    """Wheels that would touch are drawn 2 % apart, so that the fault can be seen and mended."""
+    result = solved_link(link)
+    assert any(f.severity == "error" and f.code.endswith((".touch", ".too_short")) for f in result.findings)
+    place = result.details.layout
+    outer = (
+        place.driver_pitch_mm + place.driven_pitch_mm
+        if link["kind"] == "toothed_belt"
+        else place.driver_outside_mm + place.driven_outside_mm
+    )
+    assert place.centre_mm == pytest.approx(1.02 * outer / 2)

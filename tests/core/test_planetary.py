@@ -249,3 +249,23 @@ def test_a_planets_tooth_is_bent_both_ways():
     assert d.sun_mesh.mesh.bent_both_ways == (False, True)
     assert d.ring_mesh.mesh.bent_both_ways == (True, False)
     assert d.sun_mesh.gear.bending_mpa < d.sun_mesh.pinion.bending_mpa
+
+
+def test_neighbours_go_the_way_they_say():
+    start = FAMILY.starter()
+    here = start.ring_teeth / start.sun_teeth
+    for variant in FAMILY.variants(start):
+        ratio = variant.link.ring_teeth / variant.link.sun_teeth
+        if variant.direction == "higher ratio":
+            assert ratio > here, variant.label
+        elif variant.direction == "lower ratio":
+            assert ratio < here, variant.label
+        elif variant.direction == "stages":
+            assert variant.link.stages == 2
+        elif variant.direction == "planets":
+            assert variant.link.planets == 4
+        else:
+            assert ratio == here, variant.label
+    near = [v.link for v in FAMILY.variants(start) if v.direction == "higher ratio"]
+    change = [abs(link.ring_teeth - 72) + abs(link.sun_teeth - 24) for link in near]
+    assert change == sorted(change), "smallest change first"

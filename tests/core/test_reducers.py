@@ -174,3 +174,35 @@ def test_output_forms_are_judged_against_the_list(form: str):
     planetary = {f.code for f in solved("PP-2 10:1", output_form=form).findings}
     assert ("reducer.output_form" in worm) == (form == "flange")
     assert ("reducer.output_form" in planetary) == (form != "flange")
+
+
+def test_overhung_ratings_follow_the_speed_of_the_shaft():
+    """Listed at 1750 rpm in; (100 / n)^(1/3), at most 1.5, of the shaft's own speed. Bearings, equal life."""
+    unit = tables.unit("PL-2 15:1")
+    fast = solved("PL-2 15:1").shafts
+    speed = 1740.0 / unit.ratio
+    listed = 1750.0 / unit.ratio
+    share = min((100 / speed) ** (1 / 3), 1.5) / min((100 / listed) ** (1 / 3), 1.5)
+    assert fast.driven_overhung_n == pytest.approx(unit.overhung_out_n * share)
+    assert fast.driver_overhung_n == pytest.approx(unit.overhung_in_n * (1750 / 1740) ** (1 / 3))
+    own = {"type": "helical", "ratio": 15.0, "turn": "same", "overhung_out_n": 1000.0}
+    assert solved("own", own=own).shafts.driven_overhung_n == pytest.approx(1000.0), "a plate speaks of its own speed"
+
+
+@pytest.mark.parametrize("designation", ["PL-2 15:1", "PW-4 30:1", "PP-2 10:1", "PB-2 20:1"])
+def test_neighbours_are_larger_units_of_the_same_step(designation: str):
+    """Offered against a torque too small: units of nearly the same ratio that carry more, smallest first."""
+    start = Reducer(designation=designation)
+    torque = rating.rated_torque_nm(start.unit, 1750.0)
+    larger = [v.link.unit for v in FAMILY.variants(start) if v.direction in ("larger unit", "other kind of unit")]
+    assert larger
+    for unit in larger:
+        assert unit.torque_1750_nm > torque
+        assert abs(unit.nominal / start.unit.nominal - 1) <= 0.06
+    own_kind = [unit for unit in larger if unit.type == start.unit.type]
+    assert [unit.torque_1750_nm for unit in own_kind] == sorted(unit.torque_1750_nm for unit in own_kind)
+    for direction, wanted in (("higher ratio", True), ("lower ratio", False)):
+        for variant in FAMILY.variants(start):
+            if variant.direction == direction:
+                assert (variant.link.unit.ratio > start.unit.ratio) == wanted
+                assert variant.link.unit.size_mm == start.unit.size_mm

@@ -217,3 +217,68 @@ def test_what_a_strain_wave_gear_bears_for_a_moment():
     assert solved({**WAVE, "made_of": "printed"}).details.moment_nm == pytest.approx(90.0)
     peak = next(limit for limit in solved(WAVE).limits if limit.code == "strain_wave.peak")
     assert peak.allowed == pytest.approx(120.0)
+
+
+def test_what_gives_in_a_lantern_is_its_force_times_its_radius():
+    link = solved(PINS)
+    d = link.details
+    points = {point.name: point.torque_nm for point in family_of("lantern").gives(link)}
+    lever = d.driver_mm / 2000
+    assert d.overload_factor == pytest.approx(link.service_factor.value)
+    assert points["pins tire in bending"] == pytest.approx(d.pin_n * lever / d.overload_factor)
+    assert points["wheel teeth tire in bending"] == pytest.approx(d.tooth_n * lever / d.overload_factor)
+    assert points["pins or teeth break"] == pytest.approx(2 * d.weakest_n * lever)
+    assert points["pins and teeth wear out"] is None
+
+
+def test_neighbours_of_a_lantern_keep_pins_and_pitch_together():
+    """A larger pitch takes thicker pins in the same proportion; counts stay within what is allowed."""
+    start = lantern.Lantern.model_validate(PINS)
+    offered = {variant.label: variant.link for variant in lantern.FAMILY.variants(start)}
+    larger = [link for link in offered.values() if link.circular_pitch_mm > start.circular_pitch_mm]
+    assert [link.circular_pitch_mm for link in larger] == [15.0, 18.0, 24.0]
+    for link in larger:
+        assert link.pin_diameter_mm / link.circular_pitch_mm == pytest.approx(5.7 / 12, abs=0.01)
+    most = start.model_copy(update={"wheel_teeth": 400, "pins": 60, "circular_pitch_mm": 119.0})
+    for variant in lantern.FAMILY.variants(most):
+        assert variant.link.wheel_teeth <= 400
+        assert variant.link.pins <= 60
+        assert variant.link.circular_pitch_mm <= 120
+
+
+@pytest.mark.parametrize(("teeth", "word"), [(72, "clear"), (73, "warning"), (120, "warning"), (121, "error")])
+def test_the_ratio_of_one_lantern_pair(teeth: int, word: str):
+    """Up to 6 ordinary, beyond 10 too much for one pair. Common practice, no source."""
+    found = next(f for f in solved({**PINS, "wheel_teeth": teeth}).findings if f.code == "lantern.ratio")
+    assert found.severity == word
+
+
+def test_a_coupling_is_drawn_by_its_size():
+    unit = coupling.tables.unit("CJ-65")
+    picture = family_of("coupling").prepare(coupling.Coupling(designation="CJ-65"), 1).picture()
+    assert picture.driver_radius_mm == picture.driven_radius_mm == unit.outside_mm / 2
+    assert picture.offset_mm == (unit.length_mm * 1.5, 0.0)
+    assert picture.in_line
+
+
+@pytest.mark.parametrize(("pins", "torque"), [(1, 124.4), (2, 248.8)])
+def test_shear_pins_let_go_at_their_area(pins: int, torque: float):
+    """n τ_u (π d² / 4) D / 2, mild steel 330 MPa, 4 mm on 60 mm: 124 N·m a pin. Common practice, no source."""
+    raw = {"kind": "coupling", "designation": "CR-30", "shear_pins": pins, "shear_pin_mm": 4.0, "shear_circle_mm": 60.0}
+    link = solved({**raw, "shear_pin_steel": "mild steel 1018"})
+    assert link.details.pin_nm == pytest.approx(torque, abs=0.1)
+    fuse = next(point for point in family_of("coupling").gives(link) if point.wanted)
+    assert fuse.torque_nm == pytest.approx(torque, abs=0.1)
+    unknown = solved(raw)
+    assert unknown.details.pin_nm is None
+    assert any(point.wanted and point.torque_nm is None for point in family_of("coupling").gives(unknown))
+
+
+def test_shear_pins_are_judged_as_the_fuse():
+    raw = {"kind": "coupling", "designation": "CJ-30", "shear_pins": 2, "shear_pin_mm": 8.0, "shear_circle_mm": 60.0}
+    machine = build_machine(
+        links=[{**raw, "shear_pin_steel": "steel 1045"}], need={"running_torque_nm": 2.0, "peak_torque_nm": 3.0}
+    )
+    line = solve_line(machine, machine.plans[0])
+    late = next(f for f in line.findings if f.code == "ladder.fuse_late")
+    assert late.severity is Severity.WARNING, "the small coupling breaks before such pins"

@@ -187,3 +187,31 @@ def test_what_is_typed_in_a_form_takes_its_neighbours_along(kind: str, field: st
     machine = change(build_machine(links=[]), operation="add_link", kind=kind)
     link = change(machine, sets={f"plans.0.links.0.{field}": typed}).plans[0].links[0]
     assert {name: getattr(link, name) for name in follows} == follows
+
+
+def test_a_change_is_called_by_what_it_changed():
+    machine = build_machine()
+    one = apply_change(machine, Change(sets={"name": "Mill"}), INCH_UNITS)[1]
+    two = apply_change(machine, Change(sets={"name": "Mill", "note": "oak"}), INCH_UNITS)[1]
+    assert (one, two) == ("Machine changed", "2 values changed")
+    assert apply_change(machine, Change(operation="add_link", kind="coupling"), INCH_UNITS)[1] == "Link added"
+
+
+def test_a_source_of_the_same_kind_keeps_its_plate():
+    machine = build_machine()
+    same = change(machine, operation="choose_source", kind="induction")
+    assert same.plans[0].source == machine.plans[0].source
+    other = change(machine, operation="choose_source", kind="hand")
+    assert other.plans[0].source.kind == "hand"
+
+
+def test_a_stretch_of_a_cycle_starts_at_the_running_load():
+    first = change(build_machine(), operation="add_segment").duty.cycle[0]
+    assert (first.seconds, first.torque_share, first.speed_share) == (30.0, 1.0, 1.0)
+
+
+def test_more_links_than_allowed_are_counted_in_the_refusal():
+    machine = build_machine(links=[{"kind": "coupling", "designation": "CJ-65"}] * 8)
+    told = str(refused(machine, operation="add_link", kind="coupling"))
+    assert "9" in told
+    assert "up to 8" in told

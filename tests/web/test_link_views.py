@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import UTC, datetime
 from itertools import pairwise
 from math import hypot
@@ -235,3 +236,31 @@ def test_a_proof_that_fails_says_so():
     near = Proof("shaft_torque", "right", "made up for this test", "T", 10.0, 10.05, "N*m", 0.01)
     assert not off.holds
     assert near.holds
+
+
+def test_a_belt_round_an_idler_touches_its_wheels_on_the_paper():
+    """Every strand drawn starts and ends on the pitch circle of a wheel, on the paper as in the shop."""
+    belt = build_belt(belt="A75", idler="slack strand, outside", idler_diameter_mm=130.0, idler_push_mm=40.0)
+    drawing = drawn(with_links({**belt, "angle_deg": 20.0}))
+    path = drawing.loops[0][1]
+    ends = [(x, y) for x, y in re.findall(r"L(-?[\d.]+) (-?[\d.]+)", path)]
+    starts = [(x, y) for x, y in re.findall(r"A[\d.]+ [\d.]+ 0 [01] [01] (-?[\d.]+) (-?[\d.]+)", path)]
+    assert len(ends) == len(starts) == 3
+    for x, y in (*ends, *starts):
+        gaps = [abs(hypot(float(x) - wheel.x, float(y) - wheel.y) - wheel.r) for wheel in drawing.wheels]
+        assert min(gaps) < 3.0, "within a belt's depth of a rim"
+    sweeps = re.findall(r"A[\d.]+ [\d.]+ 0 [01] ([01])", path)
+    assert sorted(sweeps) == ["0", "0", "1"], "the idler bends the belt the other way"
+
+
+def test_a_small_case_has_its_ratio_below_it():
+    tall = drawn(with_links({"kind": "reducer", "designation": "PL-2 15:1"}))
+    low = drawn(with_links({"kind": "reducer", "designation": "PC-1 11:1"}, build_belt(
+        measured_as="pitch", belt="B144", section="B", driven_rim="flat drum",
+        steps=[{"driver_diameter_mm": 140, "driven_diameter_mm": 945.5}])))  # fmt: skip
+    for drawing, inside in ((tall, True), (low, False)):
+        x, y, width, height, link = drawing.cases[0]
+        label = next(label for label in drawing.labels if " : 1" in label.text)
+        assert link == 1
+        assert (y < label.y < y + height) == inside
+        assert x < label.x < x + width

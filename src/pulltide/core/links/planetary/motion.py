@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import radians, sin
 from typing import Literal
 
 from pulltide.core.errors import ImpossibleGeometry
 
 Member = Literal["sun", "ring", "carrier"]
+
+#: Room between the tips of neighbouring planets, in modules. Common practice, no source.
+TIP_ROOM = 0.5
 
 
 def third_speed(sun: float, ring: float, known: dict[Member, float], wanted: Member) -> float:
@@ -76,3 +80,27 @@ def meets(sun: int, ring: int, planets: int) -> bool:
     (True, False)
     """
     return (sun + ring) % planets == 0
+
+
+def planets_apart(sun: int, planet: int, planets: int) -> float:
+    """Distance of the centres of neighbouring planets [modules]: (S + P) sin(180° / n). Source: exact.
+
+    >>> round(planets_apart(24, 24, 4), 3)
+    33.941
+    """
+    return (sun + planet) * sin(radians(180.0 / planets))
+
+
+def room_needed(planet: int) -> float:
+    """Least distance of neighbouring planets [modules]: the tip circle P + 2 and some room."""
+    return planet + 2 + TIP_ROOM
+
+
+def goes_together(sun: int, planet: int, ring: int, planets: int) -> bool:
+    """Whether equally spaced planets mesh with both and clear each other.
+
+    >>> goes_together(24, 24, 72, 4), goes_together(24, 24, 72, 6)
+    (True, False)
+    """
+    clear = planets < 2 or planets_apart(sun, planet, planets) >= room_needed(planet)
+    return clear and meets(sun, ring, planets)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from math import inf, pi, radians, sin
+from math import inf, pi
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.family import Carried, Figure, Flow, Limit, LinkResult, Sizing, Turn, design_torque
@@ -18,8 +18,6 @@ from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_f
 
 #: Load of the worst planet over the mean: three or fewer with a floating sun, else. Common practice, no source.
 EVEN_SHARE, UNEVEN_SHARE, RIGID_SHARE = 1.0, 1.2, 1.5
-#: Room between the tips of neighbouring planets, in modules. Common practice, no source.
-TIP_ROOM = 0.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -245,8 +243,8 @@ class Inspection:
         yield judge(checks.SIZES, subject, float(off), 0.0)
         yield judge(checks.ASSEMBLY, subject, float((link.sun_teeth + link.ring_teeth) % link.planets), 0.0)
         if link.planets > 1:
-            apart = m * (link.sun_teeth + link.planet_teeth) * sin(radians(180 / link.planets))
-            yield judge(checks.NEIGHBOURS, subject, apart, m * (link.planet_teeth + 2 + TIP_ROOM))
+            apart = m * motion.planets_apart(link.sun_teeth, link.planet_teeth, link.planets)
+            yield judge(checks.NEIGHBOURS, subject, apart, m * motion.room_needed(link.planet_teeth))
         yield judge(checks.FEW, subject, float(link.planets), 3.0)
 
     def _teeth(self) -> Iterator[Finding]:

@@ -54,7 +54,9 @@ def variants(link: Planetary) -> Iterator[Variant]:
     for module in [m for m in tables.modules_mm() if m > link.module_mm * 1.01][:REACH]:
         yield Variant("module", f"Use module {module:g}", link.model_copy(update={"module_mm": module}))
     for planets in (3, 4, 5, 6):
-        if planets != link.planets and motion.meets(link.sun_teeth, link.ring_teeth, planets):
+        if planets != link.planets and motion.goes_together(
+            link.sun_teeth, link.planet_teeth, link.ring_teeth, planets
+        ):
             yield Variant("planets", f"Use {planets} planets", link.model_copy(update={"planets": planets}))
     if link.stages < 3:
         update_stages = {"stages": link.stages + 1}
@@ -67,7 +69,7 @@ def _counts(link: Planetary) -> Iterator[Variant]:
     for ring in range(max(link.ring_teeth - 12, 20), min(link.ring_teeth + 12, 600) + 1):
         for sun in range(max(link.sun_teeth - 8, 12), min(link.sun_teeth + 8, 300) + 1):
             planet, odd = divmod(ring - sun, 2)
-            if odd or planet < 12 or not motion.meets(sun, ring, link.planets):
+            if odd or planet < 12 or not motion.goes_together(sun, planet, ring, link.planets):
                 continue
             if (sun, ring) != (link.sun_teeth, link.ring_teeth):
                 found.append((abs(ring - link.ring_teeth) + abs(sun - link.sun_teeth), sun, planet, ring))
