@@ -13,6 +13,8 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.links.v_belt import rating, tables
+from pulltide.core.links.v_belt.flat import FlatBeltInputs, flat_belt_working
+from pulltide.core.links.v_belt.hinged_base import HingedBaseInputs, hinged_base_working
 from pulltide.core.links.v_belt.inputs import Section
 from pulltide.core.links.v_belt.working import LIFE
 from pulltide.core.model import CoreModel, Degrees, Mm, MPerS, Newton, Plain
@@ -231,5 +233,9 @@ METHODS = (
     Method("v_belt_cone", "Step of a cone pulley for one belt", ConeInputs, cone_working),
     Method("v_belt_three_wheels", "Belt round two pulleys and an idler", ThreeWheelInputs, three_wheel_working),
     Method("v_belt_slip", "Pull at which a V-belt slips", SlipInputs, slip_working),
+    Method(
+        "belt_hinged_base", "Motor on a hinged base: tension and pull at slip", HingedBaseInputs, hinged_base_working
+    ),
+    Method("belt_flat", "Tensions, friction and dip of a flat belt", FlatBeltInputs, flat_belt_working),
     Method("v_belt_life", "Life of a V-belt as a trend", LifeInputs, life_working),
 )

@@ -24,6 +24,8 @@ NAMES = (
     "service_factor",
     "stock_pulleys",
     "life",
+    "flat_belts",
+    "flat_pulley_factor",
 )
 #: Reference length of the smooth fit of the length factor [in]; a fit, not a table. Common practice.
 FIT_LENGTH_IN = {"A": 68.0, "B": 90.0, "C": 144.0}
