@@ -4,18 +4,23 @@ from __future__ import annotations
 
 from dataclasses import replace
 from math import exp, log10, pi, radians, sin
+from typing import Any
 
 import pytest
 
 from builders import build_belt, build_machine
 from pulltide.core import open_belt as geometry
+from pulltide.core.duty import Duty
 from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.family import Flow, LinkResult, Sizing
 from pulltide.core.line import solve_line
 from pulltide.core.links.reducer import rating as reducer_rating
 from pulltide.core.links.reducer.tables import stock, unit
 from pulltide.core.links.roller_chain import geometry as chain_geometry
+from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.rating import rating as chain_rating
 from pulltide.core.links.roller_chain.tables import sizes, strand_factor
+from pulltide.core.links.roller_chain.transmission import ChainTransmission
 from pulltide.core.links.v_belt import rating as belt_rating
 from pulltide.core.links.v_belt import tables
 from pulltide.core.sources import drive_of
@@ -242,6 +247,63 @@ def test_a_published_chain_of_three_strands():
     assert 2.5 * one == pytest.approx(181.0, rel=0.003)
     assert chain_geometry.length_pitches(25.0, 17, 34) == pytest.approx(75.79, abs=0.01)
     assert chain_geometry.handbook_centre_pitches(76, 17, 34) == pytest.approx(25.104, abs=0.001)
+
+
+def chain_under(kw: float, driver_rpm: float, **changes: Any) -> LinkResult:
+    """A chain rated by itself, at service factor 1, carrying a power at its driver."""
+    link = RollerChain.model_validate(
+        {"chain": "50", "driver_teeth": 19, "driven_teeth": 57, "pitches": 100, **changes}
+    )
+    ratio = link.driven_teeth / link.driver_teeth
+    torque = 9549.297 * kw / driver_rpm
+    torques = (torque, torque * ratio, torque, torque * ratio, torque, None)
+    flow = Flow(driver_rpm, driver_rpm / ratio, *torques, kw, kw)
+    sizing = Sizing(Duty.model_validate({"service_factor_override": 1.0, "override_reason": "worked example"}))
+    return ChainTransmission(link, 1).rate(flow, sizing, "link-1")
+
+
+def test_galling_of_a_published_chain():
+    """Shigley, text after Eq. 17-33: 40 chain, 17 teeth, 1000 rpm: 5.48, 21.64 and 223 hp. From memory, 0.5 %."""
+    found = chain_rating(sizes()["40"], 17, 1000.0)
+    powers = [kw / 0.745700 for kw in (found.plates_kw, found.rollers_kw, found.galling_kw)]
+    assert powers == pytest.approx([5.48, 21.64, 223.0], rel=0.005)
+
+
+def test_a_chain_worked_separately():
+    """50, 19 and 57 teeth, 300 rpm, 3 hp, 100 links: every figure of the link, exact, 0.1 %."""
+    result = chain_under(3 * 0.745700, 300.0)
+    d = result.details
+    assert d.speed_m_per_s * 196.850394 == pytest.approx(296.9, rel=0.001)
+    assert d.pull_n / 4.4482216 == pytest.approx(333.5, rel=0.001)
+    assert d.rating.plates_kw / 0.745700 == pytest.approx(4.065, rel=0.001)
+    assert (d.layout.driver_pitch_mm, d.layout.driven_pitch_mm) == pytest.approx((96.449, 288.176), abs=0.001)
+    assert d.layout.centre_mm == pytest.approx(482.54, abs=0.01)
+    assert chain_geometry.wrap_small_deg(15.875, (19, 57), d.layout.centre_mm) == pytest.approx(157.08, abs=0.01)
+    assert chain_geometry.exact_length_pitches(30.396, 19, 57) == pytest.approx(100, abs=0.01)
+    assert chain_geometry.length_pitches(30.0, 19, 57) == pytest.approx(99.22, abs=0.01)
+
+
+def test_a_slow_chain_refused_by_rating_and_by_tension():
+    """80, 17 and 51 teeth, 40 rpm, 5 hp: 2.36 hp of plates; 2912 lbf against 12 500 lbf, under 5 with its own weight.
+
+    Worked separately; 4.29 where own weight and speed are left out.
+    """
+    result = chain_under(5 * 0.745700, 40.0, chain="80", driver_teeth=17, driven_teeth=51)
+    d = result.details
+    assert d.rating.least_kw / 0.745700 == pytest.approx(2.36, rel=0.002)
+    assert d.speed_m_per_s * 196.850394 == pytest.approx(56.67, rel=0.001)
+    assert d.pull_n == pytest.approx(12_952, rel=0.001)
+    assert d.size.ultimate_strength_n / d.pull_n == pytest.approx(4.29, abs=0.01)
+    assert 4.2 < d.static_safety < 4.29
+    refused = {finding.code: finding.severity for finding in result.findings}
+    assert refused["roller_chain.rating"] == "error"
+    assert refused["roller_chain.static_safety"] == "error"
+
+
+def test_every_strand_of_a_chain_hangs_on_it():
+    """Three strands weigh and fly out three times as much as one."""
+    one, three = (chain_under(3 * 0.745700, 600.0, strands=strands).details for strands in (1, 3))
+    assert three.strand_pull_n - three.pull_n == pytest.approx(3 * (one.strand_pull_n - one.pull_n))
 
 
 def test_a_belt_too_short_for_its_pulleys_is_refused():

@@ -71,7 +71,7 @@ def test_what_holds_at_rest_runs_away_once_it_moves():
 
 
 def test_a_published_rating_with_heat():
-    """Shigley Ex. 15-4 from a power balance: 1 start, 24 teeth, 3 and 6 in, 1800 rpm, 14.5°, 600 in², 70 °F.
+    """Shigley Ex. 15-3, with a power balance: 1 start, 24 teeth, 3 and 6 in, 1800 rpm, 14.5°, 600 in², 70 °F.
 
     λ 4.764°, 1419 ft/min, f 0.01777, C_s 819, C_m 0.823, C_v 0.211, 1193 lbf; 5.60 hp in, 4.58 hp out: 207.5 °F.
     From memory, 0.5 %.

@@ -195,7 +195,8 @@ class ChainTransmission:
         odd = self.link.pitches is not None and self.link.pitches % 2 == 1
         left = (OFFSET_SHARE if odd else 1.0) * (1.0 if self.link.oiled else DRY_SHARE)
         pull = 1000.0 * flow.power_in_kw / speed
-        own = self.size.mass_kg_per_m * speed**2 + sag_pull_n(self.size.mass_kg_per_m, self.layout.centre_mm)
+        mass = self.size.mass_kg_per_m * self.link.strands
+        own = mass * speed**2 + sag_pull_n(mass, self.layout.centre_mm)
         strength = self.size.ultimate_strength_n * self.link.strands * (OFFSET_SHARE if odd else 1.0)
         stall = flow.driver_stall_torque_nm
         stall_pull = None if stall is None else 2000.0 * stall / self.layout.driver_pitch_mm
