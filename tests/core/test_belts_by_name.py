@@ -132,6 +132,12 @@ def test_a_strand_beyond_the_hinge_is_said():
     assert plate().steps[-1].note not in (SLACK_BEYOND, TIGHT_BEYOND)
 
 
+def test_a_belt_that_runs_at_the_hinge_cannot_be_tightened():
+    line = {"motor_across_mm": 0, "driven_across_mm": 0, "driver_diameter_mm": 100, "driven_diameter_mm": 100}
+    with pytest.raises(ImpossibleGeometry, match="Move the hinge sideways"):
+        plate(**line, tight_strand="farther from the hinge")
+
+
 def test_pulleys_that_touch_are_refused_on_the_plate():
     with pytest.raises(ImpossibleGeometry, match="touch: their shafts are 140 mm apart"):
         plate(driven_up_mm=200)

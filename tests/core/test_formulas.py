@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from builders import build_machine
-from formulas import evaluate, without_remark
+from formulas import agrees, evaluate
 from pulltide.core.ends import END_KINDS, end_working
 from pulltide.core.family import Family
 from pulltide.core.line import solve_line
@@ -23,20 +23,6 @@ from pulltide.core.working import Step
 from pulltide.quantities import DEFAULT_UNITS, reader_for
 from pulltide.services.proof import published
 from worksheets import WORKSHEETS
-
-#: Remarks that may change the value of the formula before them.
-BOUNDS = ("at most", "at least", "never", "whole", "least", "odd", "worm also", "up to", "below", "with a fan", "1000")
-
-
-def agrees(step: Step) -> bool | None:
-    """Whether the written formula gives the value; None where it holds words, or a remark that bounds it."""
-    formula, remark = without_remark(step.formula)
-    found = evaluate(formula, step.inputs)
-    if found is None:
-        return None
-    if found == pytest.approx(step.value, rel=2e-4, abs=1e-9):
-        return True
-    return None if any(word in remark for word in BOUNDS) else False
 
 
 def proven(steps: Iterator[Step]) -> int:

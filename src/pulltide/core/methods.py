@@ -64,7 +64,16 @@ class SlipInputs(CoreModel):
 
 
 def motor_slip(inputs: SlipInputs) -> Working:
-    """Poles, synchronous speed and slip from full-load speed."""
+    """Poles, synchronous speed and slip from full-load speed.
+
+    Raises ImpossibleGeometry for a speed that no induction motor reaches at that frequency.
+    """
+    fastest = synchronous_speed_rpm(2, inputs.frequency_hz)
+    if inputs.speed_rpm >= fastest:
+        raise ImpossibleGeometry(
+            f"Full-load speed {inputs.speed_rpm:g} rpm is not below {fastest:g} rpm, the fastest an induction motor "
+            f"can turn on {inputs.frequency_hz:g} Hz."
+        )
     count = poles(inputs.speed_rpm, inputs.frequency_hz)
     synchronous = synchronous_speed_rpm(count, inputs.frequency_hz)
     return Working(

@@ -85,7 +85,7 @@ def work(sheet: MillSheet, corner: Corner) -> Outcome:
         out.findings.append(judge(WIDTH, "need", width, diameter))
         chip = out.step(
             "Mean chip",
-            "h = f_z √(a_e / d)",
+            "h = f_z √(a_e / d), at most f_z",
             sheet.tooth_feed_mm * sqrt(min(width / diameter, 1.0)),
             "mm",
             COMMON_PRACTICE,

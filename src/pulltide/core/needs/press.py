@@ -80,16 +80,12 @@ def work(sheet: PressSheet, corner: Corner) -> Outcome:
         sheet.speed_min_rpm, sheet.speed_ideal_rpm, sheet.speed_max_rpm, "strokes a minute, as entered"
     )
     with out.working("running"):
-        force = out.step(
-            "Cutting force",
-            "F = τ L t",
-            force_n(sheet),
-            "N",
-            EXACT,
-            τ=sheet.shear_strength_mpa or 0.0,
-            L=sheet.cut_length_mm or 0.0,
-            t=sheet.thickness_mm or 0.0,
-        )
+        force = force_n(sheet)
+        if sheet.own_force_n is None:
+            strength, length, thickness = known(sheet.shear_strength_mpa, sheet.cut_length_mm, sheet.thickness_mm)
+            out.step("Cutting force", "F = τ L t", force, "N", EXACT, τ=strength, L=length, t=thickness)
+        else:
+            out.step("Cutting force", "F = as entered", force, "N", EXACT)
         thickness, strokes = known(sheet.thickness_mm, sheet.speed_ideal_rpm)
         share = sheet.at("penetration", corner)
         energy = out.step(

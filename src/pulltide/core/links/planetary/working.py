@@ -31,6 +31,8 @@ class SpeedsInputs(CoreModel):
         known = [self.sun_speed_rpm, self.ring_speed_rpm, self.carrier_speed_rpm]
         if sum(speed is None for speed in known) != 1:
             raise ValueError("give two speeds and leave one empty; a held member turns at 0")
+        if self.ring_teeth <= self.sun_teeth:
+            raise ValueError("the ring must have more teeth than the sun, or no planet fits between them")
         if (self.ring_teeth - self.sun_teeth) % 2:
             raise ValueError("sun and ring teeth must both be even or both odd, or no planet fits between them")
         return self

@@ -19,6 +19,8 @@ from pulltide.core.working import Step, Working
 TIGHT_BEYOND = "the tight strand passes beyond the hinge and pulls the motor tighter as the load rises"
 SLACK_BEYOND = "the slack strand passes beyond the hinge: the drive only loosens as the load rises"
 TURNING = "if the motor is turned the other way the strands change places, and so does this pull"
+#: Sum of both arms [mm] below which a plate tightens nothing; a guard against dividing by nearly zero.
+LEAST_ARMS_MM = 1.0
 
 
 class HingedBaseInputs(CoreModel):
@@ -55,7 +57,11 @@ def slip_pull_n(ratio: float, moment_nm: float, tight_arm_mm: float, slack_arm_m
 
 
 def hinged_base_working(inputs: HingedBaseInputs) -> Working:
-    """Arms of both strands about the hinge, tension at rest and pull at slip. Source: exact tangents, statics."""
+    """Arms of both strands about the hinge, tension at rest and pull at slip.
+
+    Raises ImpossibleGeometry where the pulleys touch, the belt runs straight at the hinge, or the load tightens it
+    without end. Source: exact tangents and statics.
+    """
     x, y = inputs.motor_across_mm, inputs.motor_up_mm
     d, large = inputs.driver_diameter_mm, inputs.driven_diameter_mm
     across, up = inputs.driven_across_mm - x, inputs.driven_up_mm - y
@@ -75,6 +81,11 @@ def hinged_base_working(inputs: HingedBaseInputs) -> Working:
     ratio = rating.tension_ratio(wrap)
     moment = inputs.mass_kg * G_M_PER_S2 * inputs.weight_arm_mm / 1000
     tight_mm, slack_mm = common * tight[0], common * slack[0]
+    if tight_mm + slack_mm < LEAST_ARMS_MM:
+        raise ImpossibleGeometry(
+            "The belt runs straight at the hinge: turning the plate hardly changes its length, so no weight tightens "
+            "it. Move the hinge sideways."
+        )
     steps = [
         Step("Centre distance", "C", "sqrt(X² + Y²)", {"X": across, "Y": up}, centre, "mm", EXACT),
         Step(

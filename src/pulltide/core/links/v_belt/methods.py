@@ -148,6 +148,12 @@ def slip_working(inputs: SlipInputs) -> Working:
     """Pull at which one belt slips: at the friction designs rely on, and in dry grooves at the latest."""
     data = tables.section(inputs.section)
     locked = inputs.tensioning == "locked"
+    thrown = data.mass_kg_per_m * inputs.belt_speed_m_s**2 if locked else 0.0
+    if thrown >= inputs.static_tension_n:
+        raise ImpossibleGeometry(
+            f"The belt carries nothing: at {inputs.belt_speed_m_s:g} m/s it is thrown outward with {thrown:.0f} N, all "
+            f"of the {inputs.static_tension_n:.0f} N that were set."
+        )
     span = rating.Span(inputs.wrap_deg, inputs.belt_speed_m_s, 0.0, 1.0, data.mass_kg_per_m, locked)
     measured = inputs.small_diameter_mm + (data.outside_minus_pitch_mm if data.angle_by_outside else 0.0)
     groove = tables.groove_angle_deg(inputs.section, measured)
@@ -160,7 +166,6 @@ def slip_working(inputs: SlipInputs) -> Working:
         numbers = {"θ": inputs.wrap_deg} if sign == "R" else {"θ": inputs.wrap_deg, "β": groove}
         steps.append(Step(f"Tension ratio, {name}", sign, formula, numbers, ratio, "", source))
         pull = rating.slip_pull_n(inputs.static_tension_n, ratio, span)
-        thrown = data.mass_kg_per_m * inputs.belt_speed_m_s**2 if locked else 0.0
         put_in = {"T": inputs.static_tension_n, "T_c": thrown, sign: ratio}
         symbol = "F_1" if sign == "R" else "F_2"
         steps.append(

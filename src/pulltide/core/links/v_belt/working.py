@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core import open_belt as geometry
+from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import LinkResult, Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.v_belt import rating, tables
@@ -117,6 +118,8 @@ def centre_working(inputs: GeometryInputs) -> Working:
     """Centre distance for a belt length, by the handbook formula and exactly; then the wrap."""
     d, large, length = inputs.small_diameter_mm, inputs.large_diameter_mm, inputs.pitch_length_mm
     exact = geometry.centre_from_length_mm(length, d, large)
+    if exact <= (d + large) / 2:
+        raise ImpossibleGeometry(f"The belt is too short: at {exact:.0f} mm between centres the pulleys touch.")
     approximate = geometry.handbook_centre_mm(length, *sorted((d, large))) or exact
     wrap = geometry.wrap_small_deg(d, large, exact)
     numbers = {"L": length, "D": large, "d": d}
@@ -135,7 +138,7 @@ def centre_working(inputs: GeometryInputs) -> Working:
             Step(
                 "Wrap of the small pulley",
                 "θ",
-                "180 - 2 asin((D - d) / (2 C))",
+                "180 - 2 asin(|D - d| / (2 C))",
                 {"D": large, "d": d, "C": exact},
                 wrap,
                 "deg",
