@@ -257,17 +257,22 @@ class Method:
     run: Callable[[Any], Working]
 
 
+def one_step(link: Any) -> int:
+    """Steps of a link that has one speed only."""
+    return 1
+
+
 @dataclass(frozen=True, slots=True)
 class Family:
     """All that a link family provides. ``housing`` names a part that both its shafts belong to.
 
-    ``samples`` are links beside the starter whose workings use other formulas of the family.
+    ``step_count`` is needed where a link has speeds to choose from. ``samples`` are links beside the starter whose
+    workings use other formulas of the family.
     """
 
     kind: str
     title: str
     model: type[CoreModel]
-    step_count: Callable[[Any], int]
     prepare: Callable[[Any, int], Transmission]
     variants: Callable[[Any], Iterable[Variant]]
     settle: Callable[[Any, dict[str, Any]], dict[str, Any]]
@@ -279,6 +284,7 @@ class Family:
     factors: Callable[[Sizing], tuple[tuple[str, ServiceFactor], ...]]
     gives: Callable[[LinkResult], Iterable[GivePoint]]
     rules: tuple[Rule, ...]
+    step_count: Callable[[Any], int] = one_step
     caution: str = ""
     housing: str = ""
     samples: tuple[CoreModel, ...] = ()

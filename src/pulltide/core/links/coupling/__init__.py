@@ -17,10 +17,6 @@ from pulltide.core.links.coupling.working import METHODS, workings
 __all__ = ["FAMILY", "Coupling"]
 
 
-def _one_step(link: Coupling) -> int:
-    return 1
-
-
 def _stock(link: Coupling) -> dict[str, tuple[float | str, ...]]:
     return {"designation": (*tables.stock(), OWN)}
 
@@ -36,7 +32,6 @@ FAMILY = Family(
     kind="coupling",
     title="Coupling",
     model=Coupling,
-    step_count=_one_step,
     prepare=CouplingTransmission,
     variants=variants,
     settle=settle,

@@ -13,10 +13,6 @@ from pulltide.core.spur.mesh import service_factor
 __all__ = ["FAMILY", "GearPair"]
 
 
-def _one_step(link: GearPair) -> int:
-    return 1
-
-
 def _stock(link: GearPair) -> dict[str, tuple[float | str, ...]]:
     teeth = tuple(str(count) for count in tables.stock_teeth())
     return {"driver_teeth": teeth, "driven_teeth": teeth, "module_mm": tables.modules_mm()}
@@ -34,7 +30,6 @@ FAMILY = Family(
     kind="gear_pair",
     title="Gear pair",
     model=GearPair,
-    step_count=_one_step,
     prepare=GearTransmission,
     variants=variants,
     settle=settle,

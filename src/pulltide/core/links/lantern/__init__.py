@@ -11,10 +11,6 @@ from pulltide.core.spur.tables import stock_teeth
 __all__ = ["FAMILY", "Lantern"]
 
 
-def _one_step(link: Lantern) -> int:
-    return 1
-
-
 def _stock(link: Lantern) -> dict[str, tuple[float | str, ...]]:
     return {
         "pins": tuple(str(pins) for pins in range(8, 25)),
@@ -31,7 +27,6 @@ FAMILY = Family(
     kind="lantern",
     title="Lantern pinion",
     model=Lantern,
-    step_count=_one_step,
     prepare=LanternTransmission,
     variants=variants,
     settle=settle,

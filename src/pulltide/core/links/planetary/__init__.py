@@ -15,10 +15,6 @@ from pulltide.core.spur.mesh import service_factor
 __all__ = ["FAMILY", "Planetary"]
 
 
-def _one_step(link: Planetary) -> int:
-    return 1
-
-
 def _stock(link: Planetary) -> dict[str, tuple[float | str, ...]]:
     counts = tuple(str(teeth) for teeth in tables.stock_teeth())
     return {"module_mm": tables.modules_mm(), "sun_teeth": counts, "planet_teeth": counts}
@@ -34,7 +30,6 @@ FAMILY = Family(
     kind="planetary",
     title="Planetary set",
     model=Planetary,
-    step_count=_one_step,
     prepare=PlanetaryTransmission,
     variants=variants,
     settle=settle,

@@ -25,10 +25,6 @@ KIND_WORDS = {
 }
 
 
-def _one_step(link: Reducer) -> int:
-    return 1
-
-
 def _stock(link: Reducer) -> dict[str, tuple[float | str, ...]]:
     return {"designation": (*tables.stock(), OWN)}
 
@@ -43,7 +39,6 @@ FAMILY = Family(
     kind="reducer",
     title="Gear reducer",
     model=Reducer,
-    step_count=_one_step,
     prepare=ReducerTransmission,
     variants=variants,
     settle=settle,

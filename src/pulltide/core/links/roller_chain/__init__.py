@@ -12,10 +12,6 @@ from pulltide.core.links.roller_chain.working import METHODS, workings
 __all__ = ["FAMILY", "RollerChain"]
 
 
-def _one_step(link: RollerChain) -> int:
-    return 1
-
-
 def _stock(link: RollerChain) -> dict[str, tuple[float | str, ...]]:
     teeth = tuple(str(count) for count in tables.stock_teeth())
     even = tuple(str(count) for count in range(30, 301, 2))
@@ -32,7 +28,6 @@ FAMILY = Family(
     kind="roller_chain",
     title="Roller chain",
     model=RollerChain,
-    step_count=_one_step,
     prepare=ChainTransmission,
     variants=variants,
     settle=settle,

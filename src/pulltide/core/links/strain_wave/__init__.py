@@ -16,10 +16,6 @@ from pulltide.core.links.strain_wave.working import METHODS, workings
 __all__ = ["FAMILY", "StrainWave"]
 
 
-def _one_step(link: StrainWave) -> int:
-    return 1
-
-
 def _stock(link: StrainWave) -> dict[str, tuple[float | str, ...]]:
     more = link.ring_teeth - link.cup_teeth
     return {"cup_teeth": tuple(str(ratio * more) for ratio in (30, 50, 80, 100, 120, 160) if ratio * more <= 640)}
@@ -34,7 +30,6 @@ FAMILY = Family(
     kind="strain_wave",
     title="Strain-wave gear",
     model=StrainWave,
-    step_count=_one_step,
     prepare=StrainWaveTransmission,
     variants=variants,
     settle=settle,

@@ -12,10 +12,6 @@ from pulltide.core.links.toothed_belt.working import METHODS, workings
 __all__ = ["FAMILY", "ToothedBelt"]
 
 
-def _one_step(link: ToothedBelt) -> int:
-    return 1
-
-
 def _stock(link: ToothedBelt) -> dict[str, tuple[float | str, ...]]:
     teeth = tuple(str(count) for count in tables.stock_teeth())
     belts = tables.stock_belt_teeth(link.profile) or tuple(range(30, 401))
@@ -40,7 +36,6 @@ FAMILY = Family(
     kind="toothed_belt",
     title="Toothed belt",
     model=ToothedBelt,
-    step_count=_one_step,
     prepare=BeltTransmission,
     variants=variants,
     settle=settle,

@@ -21,10 +21,6 @@ __all__ = ["FAMILY", "WormSet"]
 REACH = 3
 
 
-def _one_step(link: WormSet) -> int:
-    return 1
-
-
 def _stock(link: WormSet) -> dict[str, tuple[float | str, ...]]:
     return {"wheel_teeth": tuple(str(count) for count in tables.stock_teeth()), "module_mm": modules_mm()}
 
@@ -75,7 +71,6 @@ FAMILY = Family(
     kind="worm_set",
     title="Worm and wheel",
     model=WormSet,
-    step_count=_one_step,
     prepare=WormTransmission,
     variants=variants,
     settle=settle,
