@@ -167,6 +167,8 @@ def test_speed_outside_its_band():
     far_fast = build_machine(need={"speed_min_rpm": 10.0, "speed_ideal_rpm": 12.0, "speed_max_rpm": 14.0})
     assert found(just_slow, "need.speed_low").severity is Severity.WARNING
     assert found(far_fast, "need.speed_high").severity is Severity.ERROR
+    for machine in (just_slow, far_fast):
+        assert not [f for f in solved(machine).findings if f.code == "need.speed_error"], "one fault is said once"
 
 
 def test_small_sprocket_overloads_a_reducer_shaft_and_more_teeth_clear_it():

@@ -97,7 +97,9 @@ def _need(machine: Machine, line: LineResult) -> Iterator[Finding]:
         yield judge_two(SPEED_LOW, "need", speed, need.speed_min_rpm, need.speed_min_rpm * (1 - MARGINAL))
     if need.speed_max_rpm is not None:
         yield judge_two(SPEED_HIGH, "need", speed, need.speed_max_rpm, need.speed_max_rpm * (1 + MARGINAL))
-    if need.speed_ideal_rpm is not None:
+    slow = need.speed_min_rpm is not None and speed < need.speed_min_rpm
+    fast = need.speed_max_rpm is not None and speed > need.speed_max_rpm
+    if need.speed_ideal_rpm is not None and not (slow or fast):
         yield judge(SPEED_ERROR, "need", abs(speed / need.speed_ideal_rpm - 1), ON_TARGET)
     if need.speed_min_rpm is None and need.speed_max_rpm is None:
         yield state(NO_SPEED, "need")

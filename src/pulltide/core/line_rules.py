@@ -38,7 +38,7 @@ SPEED_ERROR = Rule(
     "distance from the ideal speed",
     "<=",
     N,
-    "The last shaft is in its band, but off its ideal speed",
+    "The last shaft is off its ideal speed",
     "The last shaft runs at its ideal speed",
     "share",
     COMMON_PRACTICE,
