@@ -254,3 +254,43 @@ def test_the_shafts_of_the_list_stand_what_they_turn(designation: str):
     driven = unit.torque_1750_nm / unit.ratio / unit.efficiency_1750
     assert 16_000 * driven / (pi * unit.input_shaft_mm**3) <= 48.5
     assert unit.torque_1750_nm < (unit.torque_875_nm or 0) < unit.torque_300_nm
+
+
+@pytest.mark.parametrize("designation", ROWS)
+def test_every_overhung_load_of_the_list_follows_its_shaft(designation: str):
+    """4 d² (100 / n)^(1/3) N, at most 1.5 times, at mid-extension; 6 d² into shaft-mounted units. Own law."""
+    row = ROWS[designation]
+    pairs = [("overhung_out_n", "output_shaft_mm", 4.0, 1750 / float(row["ratio"]))]
+    factor = 6.0 if row["family"] == "helical_shaft_mounted" else 4.0
+    pairs.append(("overhung_in_n", "input_shaft_mm", factor, 1750.0))
+    for load, shaft, factor, speed in pairs:
+        law = factor * float(row[shaft]) ** 2 * min((100 / speed) ** (1 / 3), 1.5)
+        assert float(row[load]) == pytest.approx(law, abs=5.1), load
+
+
+@pytest.mark.parametrize("designation", [name for name, row in ROWS.items() if row["family"].startswith("helical")])
+def test_every_heat_limit_of_the_helical_units_follows_the_case(designation: str):
+    """18 W/m²K over k a², 68 K warmer, of what is lost: k 40 in line, 45 shaft-mounted, 48 bevel. Own law."""
+    row = ROWS[designation]
+    shape = {"helical_inline": 40.0, "helical_shaft_mounted": 45.0, "helical_bevel": 48.0}[row["family"]]
+    shed_kw = 18 * shape * (float(row["size_mm"]) / 1000) ** 2 * 68 / 1000
+    lost = 0.06 if row["family"] == "helical_bevel" else 1 - 0.98 ** int(row["stages"])
+    assert float(row["thermal_kw"]) == pytest.approx(shed_kw / lost, abs=0.001)
+
+
+CARRIED = {3: 0.375, 4: 0.3333, 5: 0.2812, 7: 0.2083, 10: 0.1481}
+SCALED = {"cycloidal": {11: 0.19, 29: 0.1805, 59: 0.1615}, "strain_wave": {50: 0.20, 80: 0.27, 100: 0.30}}
+
+
+@pytest.mark.parametrize("kind", ["planetary", "cycloidal", "strain_wave"])
+def test_every_coaxial_unit_of_the_list_follows_its_size(kind: str):
+    """Tooth load 5 N/mm² of the output stage (planetary); size cubed alone (the others): the list's own laws."""
+    for name, row in ROWS.items():
+        if row["family"] == kind:
+            size = float(row["size_mm"])
+            if kind == "planetary":
+                stage = round(teeth_ratio(kind, row["teeth"].split(" x ")[-1]))
+                law = 5 * 0.25 * (0.75 * size) ** 3 * CARRIED[stage] / 1000
+            else:
+                law = SCALED[kind][round(float(row["ratio"]))] * size**3 / 1000
+            assert float(row["torque_1750_nm"]) == pytest.approx(law, rel=0.01, abs=0.06), name
