@@ -78,7 +78,7 @@ def test_a_machine_from_nothing(window, empty_shop, tmp_path: Path):
     page.get_by_label("Chain", exact=True).select_option("50")
     fill(page, "Driven teeth", "46")
     fill(page, "Links", "90")
-    expect(page.locator(".gives .figure")).to_have_text("17.4 rpm")
+    expect(page.locator(".gives .figure")).to_have_text("17.7 rpm")
     expect(page.locator(".finding-fix")).to_have_count(0)
 
     fill(page, "Driven teeth", "66")  # broken: far too slow

@@ -20,7 +20,7 @@ KINDS = [
     ("Strain-wave gear", "Strain-wave gear", ("Teeth of the flexible cup", "160"), ("Teeth of the rigid ring", "163"),
      "multiple of 2"),
     ("Coupling", "Coupling CJ-65", ("Coupling", "CC-40-16"), ("Coupling", "CJ-66"), "CJ-65"),
-    ("Lantern pinion", "Lantern pinion", ("Pins", "14"), ("Pins", "2"), "6 to 60"),
+    ("Lantern pinion", "Lantern pinion", ("Pins", "14"), ("Pins", "2"), "3 to 60"),
     ("Gear reducer", "Reducer PW-3", ("Reducer", "PX-2 80:1"), ("Reducer", "PX-2 81:1"), "PX-2 80:1"),
 ]  # fmt: skip
 
@@ -85,7 +85,7 @@ def test_a_drum_and_an_idler_change_the_picture(window, empty_shop):
     expect(page.get_by_label("Idler outside diameter", exact=True)).to_be_visible()
     expect(page.locator(".elevation .wheel")).to_have_count(wheels + 1)
     put(page, "Driven rim is", "flat drum")
-    expect(page.locator(".findings")).to_contain_text("flat drum")
+    expect(page.locator("#bench .remarks")).to_contain_text("flat drum")
     page.locator("#bench").get_by_label("Belt runs", exact=True).select_option("crossed")
     settled(page)
     expect(page.locator("#bench .help", has_text="does not run crossed")).to_be_visible()

@@ -150,7 +150,6 @@ def test_the_duty_of_the_tables_is_taken_and_a_cycle_is_built(window, empty_shop
     put(page, "Speed over ideal speed, stretch 2", "0")
     put(page, "Torque over running torque, stretch 2", "0")
     expect(page.locator(".tile", has_text="Root mean cube").locator(".big")).to_have_text("150%")
-    expect(page.get_by_role("heading", name="wears teeth and bearings harder", exact=False)).to_be_visible()
     put(page, "Torque over running torque, stretch 1", "500")
     expect(page.get_by_label("Torque over running torque, stretch 1", exact=True)).to_have_attribute(
         "aria-invalid", "true"

@@ -15,7 +15,7 @@ from pulltide.core.findings import Severity
 from pulltide.core.line import peak_over_running, solve_plan
 from pulltide.core.needs import NEED_KINDS
 from pulltide.core.needs.assess import assess
-from pulltide.core.sources import drive_of
+from pulltide.core.sources import Drive, drive_of
 from pulltide.core.units import RPM_PER_RAD_PER_S, torque_nm
 from pulltide.demo import demo_machines
 from worksheets import WORKSHEETS
@@ -44,9 +44,9 @@ def test_means_keep_their_order(found: list[tuple[float, float, float]]):
     assert same_speed.root_mean_cube <= same_speed.most * (1 + 1e-9)
 
 
+MOTOR = Drive("motor", 1.0, 1750.0, standstill=2.0)
 TRIPS = {
     "duty.heat": (cycle((60, 1.4, 1)), 0.9, Severity.ERROR),
-    "duty.fatigue": (cycle((60, 1.4, 1)), 0.5, Severity.WARNING),
     "duty.cycle_peak": (cycle((1, 4, 1), (60, 0.1, 1)), 0.5, Severity.WARNING),
     "duty.cycle_long": (cycle((900, 1, 1)), 0.5, Severity.NOTE),
 }
@@ -55,10 +55,10 @@ TRIPS = {
 @pytest.mark.parametrize("code", TRIPS)
 def test_each_check_of_a_cycle_fails_where_it_should(code: str):
     loads, motor_load, severity = TRIPS[code]
-    judged = {finding.code: finding for finding in cycle_findings(Duty(cycle=loads), motor_load, 1.0, (10.0, 20.0))}
+    judged = {finding.code: finding for finding in cycle_findings(Duty(cycle=loads), motor_load, MOTOR, (10.0, 20.0))}
     assert judged[code].severity is severity
     assert set(TRIPS) == {rule.code for rule in RULES}
-    good = cycle_findings(Duty(cycle=cycle((30, 1, 1), (30, 0.2, 1))), 0.9, 1.0, (10.0, 20.0))
+    good = cycle_findings(Duty(cycle=cycle((30, 1, 1), (30, 0.2, 1))), 0.9, MOTOR, (10.0, 20.0))
     assert {finding.severity for finding in good} == {Severity.CLEAR}
 
 

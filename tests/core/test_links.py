@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import pairwise
 from math import exp, log10, pi, radians, sin
 from typing import Any
 
@@ -14,6 +15,7 @@ from pulltide.core.duty import Duty
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Flow, LinkResult, Sizing
 from pulltide.core.line import solve_line
+from pulltide.core.links import family_of
 from pulltide.core.links.reducer import rating as reducer_rating
 from pulltide.core.links.reducer.tables import stock, unit
 from pulltide.core.links.roller_chain import geometry as chain_geometry
@@ -68,22 +70,51 @@ def test_a_constant_pull_base_needs_no_centrifugal_allowance():
 
 
 def test_loss_falls_from_least_to_good_diameters_and_no_further():
-    shares = [belt_rating.loss_model(over).no_load_share for over in (0.5, 1.0, 1.25, 1.5, 3.0)]
+    shares = [belt_rating.loss_model("A", 1, over).idle for over in (0.5, 1.0, 1.25, 1.5, 3.0)]
     assert shares == sorted(shares, reverse=True)
-    assert (shares[0], shares[-1]) == (0.05, 0.025)
+    assert (shares[0], shares[-1]) == pytest.approx((0.0225, 0.015))
 
 
 def test_efficiency_of_a_belt_at_full_rating_is_in_the_published_band():
-    """Published band of V-belts: 93 to 98 %. Common practice, no source."""
-    for over in (1.0, 1.5):
-        loss = belt_rating.loss_model(over)
-        assert 0.93 <= (1 - loss.creep_at_rating) / (1 + loss.no_load_share) <= 0.98
+    """Fan-engineering charts, from memory: 10 to 18 % at 1/4 hp, 5 to 9 % at 3 to 5 hp; EU 327/2011 counts 11 % up to
+    1 kW, 4 % from 5 kW on.
+    """
+    for section, hp, low, high in (
+        ("4L", 0.25, 0.10, 0.18),
+        ("A", 1.0, 0.06, 0.12),
+        ("B", 3.0, 0.05, 0.09),
+        ("B", 5.0, 0.05, 0.09),
+    ):
+        for over in (1.0, 1.5):
+            power = hp * 0.7457
+            belts = max(round(1000 * power / 10 / belt_rating.usual_pull_n(section)), 1)
+            lost = belt_rating.loss_model(section, belts, over).loss_kw(power, 10.0)
+            assert low <= lost / power <= high, (section, hp, over)
+
+
+def test_two_belts_of_a_large_section_on_a_small_load_lose_no_sixth():
+    """Two B belts on 2 kW once lost 16 %: the loss goes by power, and what bending takes is added to it."""
+    lost = belt_rating.loss_model("B", 2, 1.3).loss_kw(2.0, 11.0)
+    assert 0.05 <= lost / 2.0 <= 0.10
+
+
+def test_creep_and_loss_do_not_jump_where_a_rating_ends():
+    """A 4L belt has no rating any more at 12 000 rpm; speed and loss go on smoothly past where it ends."""
+    steps = [{"driver_diameter_mm": 3.0 * 25.4, "driven_diameter_mm": 127}]
+    belt = build_belt(section="4L", belt="4L400", steps=steps)
+    transmission = family_of("v_belt").prepare(family_of("v_belt").model.model_validate(belt), 1)
+    speeds = [6000 + 50 * k for k in range(200)]
+    assert transmission.capacity(speeds[-1]).total_kw == 0.0 < transmission.capacity(speeds[0]).total_kw
+    slowed = [transmission.carry(n, 0.2).driven_speed_rpm / n for n in speeds]
+    taken = [transmission.carry(n, 0.2).power_in_kw for n in speeds]
+    assert max(abs(b / a - 1) for a, b in pairwise(slowed)) < 1e-3
+    assert max(abs(b / a - 1) for a, b in pairwise(taken)) < 5e-3
 
 
 def test_matched_light_belts_carry_a_little_less_than_their_sum():
     one = solved_link(build_belt(section="4L", belt="4L520", belts=1)).details.capacity_kw
     two = solved_link(build_belt(section="4L", belt="4L520", belts=2)).details.capacity_kw
-    assert two == pytest.approx(2 * 0.95 * one)
+    assert two == pytest.approx(2 * 0.95 * one, rel=1e-3), "each turns at its own motor speed"
 
 
 def test_length_factor_in_gaps_and_beyond_the_table():
@@ -109,14 +140,14 @@ def test_chain_is_rated_by_its_small_sprocket_whichever_drives():
     base = {"kind": "roller_chain", "chain": "40", "pitches": 80}
     down = solved_link(base | {"driver_teeth": 17, "driven_teeth": 34})
     up = solved_link(base | {"driver_teeth": 34, "driven_teeth": 17})
-    assert down.details.small_speed_rpm == pytest.approx(1740)
-    assert up.details.small_speed_rpm == pytest.approx(3480)
+    assert down.details.small_speed_rpm == pytest.approx(down.flow.driver_speed_rpm)
+    assert up.details.small_speed_rpm == pytest.approx(2 * up.flow.driver_speed_rpm)
     assert up.ratio == pytest.approx(0.5)
 
 
 def test_strands_do_not_add_up():
-    """Shigley Table 17-23, from memory: 1, 1.7, 2.5."""
-    assert [strand_factor(count) for count in (1, 2, 3)] == [1.0, 1.7, 2.5]
+    """Shigley Table 17-23, from memory: 1, 1.7, 2.5, 3.3."""
+    assert [strand_factor(count) for count in (1, 2, 3, 4)] == [1.0, 1.7, 2.5, 3.3]
 
 
 def test_chain_40_changes_from_plates_to_rollers_near_1800_rpm():
@@ -140,8 +171,8 @@ def test_an_offset_link_and_dry_running_cost_rating():
     even = solved_link(base | {"pitches": 76}).details
     odd = solved_link(base | {"pitches": 77, "offset_link": True}).details
     dry = solved_link(base | {"pitches": 76, "oiled": False}).details
-    assert odd.capacity_kw == pytest.approx(0.7 * even.capacity_kw)
-    assert dry.capacity_kw == pytest.approx(0.3 * even.capacity_kw)
+    assert odd.capacity_kw == pytest.approx(0.7 * even.capacity_kw, rel=1e-3)
+    assert dry.capacity_kw == pytest.approx(0.3 * even.capacity_kw, rel=1e-3), "the motor slows under the loss"
 
 
 def test_exact_and_handbook_chain_length_agree_to_a_hundredth():
@@ -156,7 +187,9 @@ def test_reducer_ratings_pass_through_the_listed_points_and_stay_outside():
             assert reducer_rating.rated_torque_nm(item, speed) == pytest.approx(listed)
         assert reducer_rating.rated_torque_nm(item, 50) == item.torque_300_nm
         assert reducer_rating.rated_torque_nm(item, 3000) < item.torque_1750_nm
-        assert reducer_rating.efficiency(item, 300) == pytest.approx(item.efficiency_300)
+        assert reducer_rating.efficiency(item, 300) == pytest.approx(item.efficiency_300, abs=0.006), (
+            "strain wave by its law, the list is rounded"
+        )
 
 
 def test_helical_rating_above_1750_follows_its_law():
@@ -219,8 +252,8 @@ def test_poles_and_slip_of_usual_nameplates(rpm: float, hertz: float, count: int
 
 
 def test_a_motor_cannot_reach_its_synchronous_speed():
-    with pytest.raises(ValueError, match="not below 3000 rpm"):
-        Motor(power_kw=1, speed_rpm=3000, frequency_hz=50)
+    with pytest.raises(ValueError, match="above 3000 rpm"):
+        Motor(power_kw=1, speed_rpm=3020, frequency_hz=50)
     assert drive_of(Motor(power_kw=1, speed_rpm=1450, frequency_hz=50)).most_torque_inferred
 
 
@@ -256,7 +289,7 @@ def chain_under(kw: float, driver_rpm: float, **changes: Any) -> LinkResult:
     )
     ratio = link.driven_teeth / link.driver_teeth
     torque = 9549.297 * kw / driver_rpm
-    torques = (torque, torque * ratio, torque, torque * ratio, torque, None)
+    torques = (torque, torque * ratio, torque, torque * ratio, torque)
     flow = Flow(driver_rpm, driver_rpm / ratio, *torques, kw, kw)
     sizing = Sizing(Duty.model_validate({"service_factor_override": 1.0, "override_reason": "worked example"}))
     return ChainTransmission(link, 1).rate(flow, sizing, "link-1")

@@ -106,8 +106,8 @@ def test_the_torque_arm_holds_the_difference():
     against = solved("PS-1 5:1", torque_arm_mm=250.0)
     force = next(f.value for f in against.figures if f.key == "arm_force")
     plain = 1000 * against.flow.driven_peak_torque_nm / 250
-    assert force / plain == pytest.approx(1 + 1 / (against.ratio * against.efficiency), rel=1e-6)
-    assert force / plain == pytest.approx(1.2, abs=0.01)
+    assert force / plain == pytest.approx(1 + against.flow.driver_torque_nm / against.flow.driven_torque_nm, rel=1e-6)
+    assert force / plain == pytest.approx(1.2, abs=0.03), "a little more, as the unit loses more at part load"
     same = solved("PS-1 15:1", torque_arm_mm=250.0)
     shorter = next(f.value for f in same.figures if f.key == "arm_force")
     assert shorter < 1000 * same.flow.driven_peak_torque_nm / 250
@@ -181,11 +181,12 @@ def test_overhung_ratings_follow_the_speed_of_the_shaft():
     """Listed at 1750 rpm in; (100 / n)^(1/3), at most 1.5, of the shaft's own speed. Bearings, equal life."""
     unit = tables.unit("PL-2 15:1")
     fast = solved("PL-2 15:1").shafts
-    speed = 1740.0 / unit.ratio
+    driver = solved("PL-2 15:1").flow.driver_speed_rpm
+    speed = driver / unit.ratio
     listed = 1750.0 / unit.ratio
     share = min((100 / speed) ** (1 / 3), 1.5) / min((100 / listed) ** (1 / 3), 1.5)
     assert fast.driven_overhung_n == pytest.approx(unit.overhung_out_n * share)
-    assert fast.driver_overhung_n == pytest.approx(unit.overhung_in_n * (1750 / 1740) ** (1 / 3))
+    assert fast.driver_overhung_n == pytest.approx(unit.overhung_in_n * (1750 / driver) ** (1 / 3))
     own = {"type": "helical", "ratio": 15.0, "turn": "same", "overhung_out_n": 1000.0}
     assert solved("own", own=own).shafts.driven_overhung_n == pytest.approx(1000.0), "a plate speaks of its own speed"
 

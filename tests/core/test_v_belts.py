@@ -266,8 +266,8 @@ def test_belts_share_pull_and_tension_not_speed(belts: int):
     design = 1000 * d.design_power_kw / (d.belt_speed_m_per_s * belts)
     peak = 2000 * several.flow.driver_peak_torque_nm / (d.layout.driver_pitch_mm * belts)
     assert d.tension.pull_n == pytest.approx(max(design, peak))
-    assert d.capacity_kw == pytest.approx(belts * one.details.capacity_kw, rel=1e-9)
-    assert d.belt_speed_m_per_s == one.details.belt_speed_m_per_s
+    assert d.capacity_kw == pytest.approx(belts * one.details.capacity_kw, rel=3e-3)
+    assert d.belt_speed_m_per_s == pytest.approx(one.details.belt_speed_m_per_s, rel=3e-3)
     assert d.life.peak_small_n <= one.details.life.peak_small_n
 
 
@@ -314,10 +314,12 @@ def test_narrow_belts_gain_more_from_ratio_than_classical_ones():
 
 
 def test_supple_belts_lose_less_and_drums_creep_more():
-    """Common practice, no source: cogged and narrow 0.018 and 0.010, on a drum at least 0.02 of creep."""
-    assert rating.loss_model(1.0, supple=True) == rating.Loss(0.018, 0.010)
-    assert rating.loss_model(2.0, on_drum=True).creep_at_rating == 0.02
-    assert rating.loss_model(1.0) == rating.Loss(0.05, 0.02)
+    """Common practice, no source: cogged and narrow 0.7 of the bending, on a drum at least 1.4 % of creep."""
+    plain, cogged, narrow = (rating.loss_model(name, 1, 1.0) for name in ("A", "AX", "3V"))
+    assert plain.idle == pytest.approx(0.0225)
+    assert (cogged.idle, cogged.creep) == pytest.approx((0.0105, 0.007))
+    assert narrow.idle == cogged.idle
+    assert rating.loss_model("A", 1, 2.0, on_drum=True).creep == 0.014
 
 
 def test_an_arc_beyond_half_a_turn_counts_a_little_more():
@@ -355,7 +357,7 @@ def test_slide_needed_is_room_to_fit_to_tighten_and_between_steps():
     """Machinery's Handbook allowances, from memory: A51 wants 0.75 in to fit and 1.5 in to tighten."""
     machine = build_machine(links=[build_belt()], need=LIGHT)
     found = solve_line(machine, machine.plans[0])
-    slide = next(f for f in found.findings if f.code == "v_belt.take_up")
+    slide = next(f for f in found.remarks if f.code == "v_belt.take_up")
     assert slide.measured == pytest.approx((0.75 + 1.5) * INCH)
 
 
@@ -384,7 +386,9 @@ def test_one_cogged_belt_serves_a_cone_of_four_steps():
     for link, rated in zip(steps, (0.915, 1.822, 2.402, 1.868), strict=True):
         assert link.centre_distance_mm == pytest.approx(329.3, abs=0.1)
         smooth = link.details.capacity_kw * (38 / 68) ** 0.24 / 0.90
-        assert smooth == pytest.approx(rated, rel=0.008), "the motor's plate says 1415 rpm here"
+        assert smooth == pytest.approx(rated, rel=0.012), (
+            "worked at 1425 rpm; under its load the motor runs a little faster"
+        )
 
 
 def test_belts_round_a_drums_shell():
@@ -393,4 +397,6 @@ def test_belts_round_a_drums_shell():
     assert link.centre_distance_mm == pytest.approx(892, abs=0.5)
     assert link.details.layout.wrap_deg == pytest.approx(125, abs=0.5)
     assert 3 * link.details.design_power_kw / link.details.capacity_kw == pytest.approx(1.93, rel=0.08)
-    assert link.flow.driver_speed_rpm == pytest.approx(130.0)
+    assert link.flow.driver_speed_rpm == pytest.approx(130.0, rel=0.01), (
+        "1430 rpm on the plate, by its load a little more"
+    )

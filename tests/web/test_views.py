@@ -180,9 +180,9 @@ def test_a_working_gives_the_value_in_both_units():
 
 
 def test_findings_read_as_measured_limit_and_source():
-    machine = build_machine(need={"speed_min_rpm": 18.0, "speed_ideal_rpm": 19.0, "speed_max_rpm": 20.0})
+    machine = build_machine(need={"speed_min_rpm": 18.3, "speed_ideal_rpm": 19.0, "speed_max_rpm": 20.0})
     finding = next(f for f in solve_plan(machine, machine.plans[0]).findings if f.code == "need.speed_low")
-    assert re.fullmatch(r"17\.\d rpm, at least 18 rpm \(3\.\d+% short\)", measured_line(finding, METRIC))
+    assert re.fullmatch(r"17\.\d rpm, at least 18\.3 rpm \(3\.\d+% short\)", measured_line(finding, METRIC))
     assert source_line(finding) == "the need as entered, speed band and torque"
     assert subject_name("shaft-2", ("Motor", "Jackshaft")) == "Shaft 2 · Jackshaft"
     assert subject_name("line", ()) == "Line"

@@ -5,17 +5,18 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from pulltide.core.duty import Duty, PrimeMover, Segment, Shock
+from pulltide.core.duty import Duty, PrimeMover, Segment, Shock, root_mean_power
 from pulltide.core.family import ServiceFactor, Sizing
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Rule, Severity, Source, judge, judge_two
 from pulltide.core.links import FAMILIES
+from pulltide.core.sources import Drive
 from pulltide.core.tables import load_table, number
 from pulltide.core.working import Step, Working
 
 PACKAGE = "pulltide.core"
 S1_RULE = Source("IEC 60034-1", "equivalent load of a varying duty", "quoted from memory")
 CUBE_LAW = Source("ISO 281 and gear rating standards", "equivalent load, exponent 3", "quoted from memory")
-#: A motor cooled by its own fan loses about half its cooling at rest. Common practice, no source.
+#: What a second of rest counts for a motor that cools itself: half. Common practice, no source.
 STANDSTILL = 2.0
 
 
@@ -113,31 +114,31 @@ def equivalent(cycle: tuple[Segment, ...], standstill: float = STANDSTILL) -> Eq
     total = sum(part.seconds for part in cycle)
     if not cycle or total <= 0:
         return None
-    cooled = sum(part.seconds / (standstill if part.speed_share == 0 else 1.0) for part in cycle)
-    turns = sum(part.seconds * part.speed_share for part in cycle)
-    moving = [part for part in cycle if part.speed_share > 0]
+    cooled = sum(part.seconds / (standstill if part.rests else 1.0) for part in cycle)
+    turns = sum(part.over_time(lambda torque, speed: speed) for part in cycle)
+    moving = [part for part in cycle if not part.rests]
     running = sum(part.seconds for part in moving)
-    cube = sum(part.seconds * part.speed_share * abs(part.torque_share) ** 3 for part in moving)
+    heat = sum(part.over_time(lambda torque, speed: torque**2) for part in cycle)
     return Equivalent(
-        sum(part.seconds * part.torque_share for part in moving) / running if running else 0.0,
-        float((sum(part.seconds * part.torque_share**2 for part in cycle) / cooled) ** 0.5),
-        float((cube / turns) ** (1 / 3)) if turns else 0.0,
-        max(abs(part.torque_share) for part in cycle),
+        sum(part.over_time(lambda torque, speed: torque) for part in moving) / running if running else 0.0,
+        float((heat / cooled) ** 0.5),
+        root_mean_power(cycle, 3.0) or 0.0,
+        max(max(abs(part.torque_share), abs(part.torque_share_end or 0.0)) for part in cycle),
         turns / total,
         total,
     )
 
 
-def cycle_workings(cycle: tuple[Segment, ...]) -> tuple[Working, ...]:
+def cycle_workings(cycle: tuple[Segment, ...], standstill: float = STANDSTILL) -> tuple[Working, ...]:
     """How the equivalents of a cycle came about."""
-    found = equivalent(cycle)
+    found = equivalent(cycle, standstill)
     if found is None:
         return ()
     parts = {f"x{number}": part.torque_share for number, part in enumerate(cycle, start=1)}
     heat = Step(
         "Root mean square, for the motor’s heat",
         "x_rms",
-        "√(Σ x² t / Σ t'), rest counted as t / 2",
+        f"√(Σ x² t / Σ t'), rest counted as t / {standstill:g}",
         parts,
         found.root_mean_square,
         "share",
@@ -167,17 +168,6 @@ HEAT = Rule(
     S1_RULE,
     "Use a larger motor, or rest longer between loads.",
 )
-FATIGUE = Rule(
-    "duty.fatigue",
-    "root mean cube of the cycle over running torque",
-    "<=",
-    Severity.WARNING,
-    "The cycle wears teeth and bearings harder than the running torque the parts are judged by",
-    "The parts are judged by at least the cycle’s own equivalent",
-    "share",
-    CUBE_LAW,
-    "Enter the heaviest steady load as running torque, or shorten its stretch.",
-)
 CYCLE_PEAK = Rule(
     "duty.cycle_peak",
     "largest torque of the cycle",
@@ -200,20 +190,22 @@ CYCLE_LONG = Rule(
     COMMON_PRACTICE,
     "Judge the longest heavy stretch by itself.",
 )
-RULES = (HEAT, FATIGUE, CYCLE_PEAK, CYCLE_LONG)
+RULES = (HEAT, CYCLE_PEAK, CYCLE_LONG)
 
 
 def cycle_findings(
-    duty: Duty, motor_load: float | None, overload: float, torques: tuple[float | None, float | None]
+    duty: Duty, motor_load: float | None, motor: Drive, torques: tuple[float | None, float | None]
 ) -> Iterator[Finding]:
-    """Whether motor and parts bear the cycle; ``torques`` are running and peak torque of the last shaft [N·m]."""
-    found = equivalent(duty.cycle)
+    """Whether the motor bears the cycle; ``torques`` are running and peak torque of the last shaft [N·m].
+
+    Teeth and reducers are sized by the cycle's own equivalent. Rest counts by how the motor is cooled.
+    """
+    found = equivalent(duty.cycle, motor.standstill)
     if found is None:
         return
     yield judge(CYCLE_LONG, "duty", found.seconds, 600.0)
-    yield judge(FATIGUE, "duty", found.root_mean_cube, 1.0)
     if motor_load is not None:
-        yield judge_two(HEAT, "duty", motor_load * found.root_mean_square, 1.0, max(overload, 1.0))
+        yield judge_two(HEAT, "duty", motor_load * found.root_mean_square, 1.0, max(motor.overload, 1.1))
     running, peak = torques
     if running is not None and peak is not None:
         yield judge(CYCLE_PEAK, "duty", found.most * running, peak)

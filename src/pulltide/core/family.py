@@ -22,7 +22,7 @@ from dataclasses import dataclass
 from typing import Any, Literal, Protocol
 
 from pulltide.core.drawing import LinkPicture
-from pulltide.core.duty import Duty, PrimeMover
+from pulltide.core.duty import FATIGUE_EXPONENTS, Duty, PrimeMover, Segment, root_mean_power
 from pulltide.core.findings import Finding, Rule, Source
 from pulltide.core.model import CoreModel
 from pulltide.core.units import torque_nm
@@ -36,7 +36,7 @@ Turn = Literal[1, -1] | None
 class Flow:
     """Speed and torque on both sides of one link.
 
-    Running and peak values come from the machine; nameplate and stall values are what the motor could press.
+    Running and peak values come from the machine; the nameplate value is what the motor could press all day.
     """
 
     driver_speed_rpm: float
@@ -46,9 +46,9 @@ class Flow:
     driver_peak_torque_nm: float | None
     driven_peak_torque_nm: float | None
     driver_nameplate_torque_nm: float
-    driver_stall_torque_nm: float | None
     power_in_kw: float
     power_out_kw: float
+    driven_emergency_torque_nm: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,10 +69,17 @@ def own_factor(duty: Duty) -> ServiceFactor | None:
 
 @dataclass(frozen=True, slots=True)
 class Sizing:
-    """By which rule links are sized, and for which duty."""
+    """By which rule links are sized, for which duty, and how the load repeats (nothing: it runs steadily)."""
 
     duty: Duty
     prime_mover: PrimeMover = "motor"
+    cycle: tuple[Segment, ...] = ()
+
+    def repeats(self, exponent: float | None) -> float:
+        """Torque share that ages a part as the cycle does [-]; 1 without a cycle or where none counts for the part."""
+        if exponent is None or not self.cycle:
+            return 1.0
+        return root_mean_power(self.cycle, FATIGUE_EXPONENTS.get(self.duty.fatigue, exponent)) or 1.0
 
     @property
     def high_torque_motor(self) -> bool:
@@ -116,7 +123,7 @@ class GivePoint:
     """Torque [N·m at the link's driver shaft] at which something gives as the load rises.
 
     ``torque_nm`` is None while unknown, and ``missing`` then says what would tell. ``wanted`` marks the fuse: what
-    the builder means to give first.
+    the builder means to give first. ``certain`` is false for what may slip but need not: nothing is protected by it.
     """
 
     name: str
@@ -124,6 +131,7 @@ class GivePoint:
     torque_nm: float | None
     missing: str = ""
     wanted: bool = False
+    certain: bool = True
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,10 +147,14 @@ class Figure:
 
 @dataclass(frozen=True, slots=True)
 class DesignTorque:
-    """Torque a link is sized for, at its driver shaft, by each margin rule; ``chosen_nm`` is in force."""
+    """Torque a link is sized for, at its driver shaft, by each margin rule; ``chosen_nm`` is in force.
+
+    ``repeats`` is the share of the running torque that the duty cycle amounts to.
+    """
 
     chosen_nm: float
     by_rule_nm: Mapping[str, float]
+    repeats: float = 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,7 +180,8 @@ NO_SHAFT_LIMITS = ShaftLimits()
 class LinkResult:
     """Everything known about one link at one position and one load.
 
-    ``start_efficiency`` is what is left of it before oil films form, where that differs.
+    ``start_efficiency`` is what is left of it before oil films form, where that differs. ``may_hold`` marks a worm that
+    a load at rest may not turn back. ``play_arcmin`` is the backlash at its driven shaft, None while unknown.
     """
 
     kind: str
@@ -188,12 +201,19 @@ class LinkResult:
     driven_pull_n: float = 0.0
     shafts: ShaftLimits = NO_SHAFT_LIMITS
     start_efficiency: float | None = None
+    may_hold: bool = False
+    play_arcmin: float | None = None
 
     @property
     def tightest(self) -> Limit | None:
         """The load limit with the greatest use, or a speed limit once it is passed; unknown ones do not count."""
         known = [limit for limit in self.limits if limit.use is not None and (limit.is_load or limit.use > 1)]
         return max(known, key=lambda limit: limit.use or 0.0, default=None)
+
+    @property
+    def sizing_factor(self) -> float:
+        """Design over running torque by the first margin rule: service factor times what the cycle amounts to."""
+        return self.service_factor.value * self.design.repeats
 
     @property
     def loss_kw(self) -> float:
@@ -257,6 +277,16 @@ class Method:
     run: Callable[[Any], Working]
 
 
+def no_limit(result: LinkResult) -> Iterable[Variant]:
+    """A link that cannot be made to let go first."""
+    return ()
+
+
+def no_limiter(torque_nm: float) -> Iterable[Variant]:
+    """A family of which nothing can be added to limit the torque."""
+    return ()
+
+
 def one_step(link: Any) -> int:
     """Steps of a link that has one speed only."""
     return 1
@@ -267,7 +297,9 @@ class Family:
     """All that a link family provides. ``housing`` names a part that both its shafts belong to.
 
     ``step_count`` is needed where a link has speeds to choose from. ``samples`` are links beside the starter whose
-    workings use other formulas of the family.
+    workings use other formulas of the family. ``jam`` is what is said when the machine is held fast and the torque left
+    then would break the link, ``jam_safety`` how far it must stay below. ``fuses`` are changes by which a link lets go
+    before anything breaks; ``limiter`` are links to add that do so, for a running torque at their shaft.
     """
 
     kind: str
@@ -285,6 +317,10 @@ class Family:
     gives: Callable[[LinkResult], Iterable[GivePoint]]
     rules: tuple[Rule, ...]
     step_count: Callable[[Any], int] = one_step
+    jam: Rule | None = None
+    jam_safety: float = 1.0
+    fuses: Callable[[LinkResult], Iterable[Variant]] = no_limit
+    limiter: Callable[[float], Iterable[Variant]] = no_limiter
     caution: str = ""
     housing: str = ""
     samples: tuple[CoreModel, ...] = ()
@@ -302,20 +338,23 @@ def whole(value: object) -> int | None:
     return int(text) if text.isdecimal() else None
 
 
-def design_torque(flow: Flow, sizing: Sizing, service_factor: float) -> DesignTorque:
+def design_torque(flow: Flow, sizing: Sizing, service_factor: float, exponent: float | None = None) -> DesignTorque:
     """Torque to size a link for [N·m at its driver shaft], by each margin rule.
 
     Running load x service factor; motor nameplate x service factor; running load x flat factor.
-    The service factor is applied once, here.
+    The service factor is applied once, here. ``exponent`` is by how much repeating loads age the part: the running load
+    is then the equivalent of the duty cycle.
     """
+    repeats = sizing.repeats(exponent)
+    running = flow.driver_torque_nm * repeats
     by_rule = {
-        "running_load": flow.driver_torque_nm * service_factor,
+        "running_load": running * service_factor,
         "motor_nameplate": flow.driver_nameplate_torque_nm * service_factor,
-        "flat_factor": flow.driver_torque_nm * sizing.duty.flat_factor,
+        "flat_factor": running * sizing.duty.flat_factor,
     }
-    return DesignTorque(by_rule[sizing.duty.margin_rule.value], by_rule)
+    return DesignTorque(by_rule[sizing.duty.margin_rule.value], by_rule, repeats)
 
 
 def rated_torque_nm(result: LinkResult, capacity_kw: float) -> float:
     """Running torque [N·m at the driver] that uses up a power rating, service factor in: 9549 P / (K_s n)."""
-    return torque_nm(capacity_kw, result.flow.driver_speed_rpm) / result.service_factor.value
+    return torque_nm(capacity_kw, result.flow.driver_speed_rpm) / result.sizing_factor

@@ -5,7 +5,8 @@ A bad design is a finding and still yields numbers; an error is raised only when
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Literal
 
@@ -47,7 +48,9 @@ class Rule:
     """A check as data: what is compared with what, and the words for both outcomes.
 
     ``fact`` is said when the check fails, ``clear`` when it holds; neither holds a number. ``needs_load`` marks
-    checks that mean nothing while the running torque is unknown.
+    checks that mean nothing while the running torque is unknown. ``about`` marks what describes a part: it is shown
+    with the part, never counted. ``curable`` is false where no other stock part cures it: a guard, a lost spring, a
+    measurement that is missing.
     """
 
     code: str
@@ -60,6 +63,8 @@ class Rule:
     source: Source
     advice: str = ""
     needs_load: bool = False
+    about: bool = False
+    curable: bool = True
 
 
 def check(  # noqa: PLR0913
@@ -73,9 +78,11 @@ def check(  # noqa: PLR0913
     quantity: str,
     source: Source = COMMON_PRACTICE,
     needs_load: bool = False,
+    about: bool = False,
+    curable: bool = True,
 ) -> Rule:
     """A rule written short: ``words`` are those when it fails and when it holds."""
-    return Rule(code, quantity, relation, severity, *words, unit, source, advice, needs_load)
+    return Rule(code, quantity, relation, severity, *words, unit, source, advice, needs_load, about, curable)
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,7 +96,10 @@ class Remedy:
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """The outcome of one check. ``subject`` is ``need``, ``motor``, ``shaft-N`` or ``link-N`` (from 1)."""
+    """The outcome of one check. ``subject`` is ``need``, ``motor``, ``shaft-N`` or ``link-N`` (from 1).
+
+    ``also`` names the other places where the same check failed; ``subject`` is then the worst of them.
+    """
 
     rule: Rule
     severity: Severity
@@ -98,6 +108,25 @@ class Finding:
     limit: float | None
     step: int | None = None
     remedies: tuple[Remedy, ...] = ()
+    also: tuple[str, ...] = ()
+
+    @property
+    def is_remark(self) -> bool:
+        """Whether it describes its part instead of asking for something: shown there, never counted."""
+        return self.rule.about and self.severity is Severity.NOTE
+
+    @property
+    def places(self) -> tuple[str, ...]:
+        """Every place it is about, the worst first."""
+        return (self.subject, *self.also)
+
+    @property
+    def excess(self) -> float:
+        """How far past its limit, as a share of it; 0 where that cannot be told."""
+        if self.measured is None or not self.limit or self.severity is Severity.CLEAR:
+            return 0.0
+        share = self.measured / self.limit
+        return share - 1 if self.rule.relation == "<=" else 1 - share
 
     @property
     def key(self) -> tuple[str, str]:
@@ -132,6 +161,21 @@ def judge(rule: Rule, subject: str, measured: float, limit: float, severity: Sev
     return Finding(rule, severity or rule.severity, subject, measured, limit)
 
 
+def jam_rule(code: str, fact: str, clear: str, source: Source = COMMON_PRACTICE) -> Rule:
+    """The check of a part when the machine is held fast; what protects it is the same everywhere."""
+    return check(
+        code,
+        Severity.WARNING,
+        "<=",
+        (fact, clear),
+        "N*m",
+        "Limit the torque first: a belt set to slip, a shear pin, a lower current limit, a smaller motor.",
+        quantity="torque at its input when the machine is held fast",
+        source=source,
+        needs_load=True,
+    )
+
+
 def judge_two(rule: Rule, subject: str, measured: float, weigh: float, fix: float) -> Finding:
     """Apply a rule with two thresholds: past ``weigh`` a warning, past ``fix`` an error."""
     if not holds(measured, rule.relation, fix):
@@ -142,3 +186,17 @@ def judge_two(rule: Rule, subject: str, measured: float, weigh: float, fix: floa
 def state(rule: Rule, subject: str, measured: float | None = None) -> Finding:
     """A finding without a limit: something to know, or something unknown."""
     return Finding(rule, rule.severity, subject, measured, None)
+
+
+def gathered(findings: Iterable[Finding]) -> tuple[Finding, ...]:
+    """The same failed check at several places said once, at the worst of them, naming the others."""
+    groups: dict[tuple[str, str, int | None], list[Finding]] = {}
+    for finding in findings:
+        apart = finding.subject if finding.severity is Severity.CLEAR else ""
+        groups.setdefault((finding.code, finding.severity + apart, finding.step), []).append(finding)
+    found = []
+    for group in groups.values():
+        worst = max(group, key=lambda finding: finding.excess)
+        others = tuple(dict.fromkeys(f.subject for f in group if f.subject != worst.subject))
+        found.append(replace(worst, also=others) if others else worst)
+    return tuple(found)

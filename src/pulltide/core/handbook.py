@@ -53,7 +53,7 @@ def _steps(family: Family, link: CoreModel) -> Iterator[Step]:
     carried = transmission.carry(SPEED_RPM, power)
     speeds = (SPEED_RPM, carried.driven_speed_rpm)
     torques = (torque_nm(carried.power_in_kw, SPEED_RPM), torque_nm(power, carried.driven_speed_rpm))
-    flow = Flow(*speeds, *torques, *torques, torques[0], 2 * torques[0], carried.power_in_kw, power)
+    flow = Flow(*speeds, *torques, *torques, torques[0], carried.power_in_kw, power)
     result = transmission.rate(flow, Sizing(Duty()), "link-1")
     for make in family.workings(result).values():
         yield from make().steps

@@ -1,7 +1,11 @@
 """What gives first as the load on the last shaft rises, and whether the wanted fuse gives before something breaks.
 
-The torque at each shaft is known under the running load and under a heavy one, and rises evenly with the load: what a
-belt loses turning idle does not grow. The motor is taken to hold its full-load speed.
+The torque at each shaft is known without load, under the running load and under a heavy one, and rises evenly between:
+what a belt or a reducer loses turning idle does not grow. The motor is taken to hold the speed it has under the running
+load.
+
+When the machine is held fast, torque rises everywhere until the weakest thing that slips for certain lets go: motor,
+driver, belt or pins. What breaks before that is told by the same rungs, so that no finding can say otherwise.
 """
 
 from __future__ import annotations
@@ -10,7 +14,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from pulltide.core.family import GivePoint
-from pulltide.core.findings import COMMON_PRACTICE, Finding, Rule, Severity, judge, state
+from pulltide.core.findings import COMMON_PRACTICE, Finding, Rule, Severity, jam_rule, judge, state
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.shafts import ShaftPart
@@ -52,9 +56,20 @@ FUSE_UNKNOWN = Rule(
     COMMON_PRACTICE,
     "Enter the tension set on each belt, or size, circle and steel of the pins.",
 )
-#: The heavy load, times the running one.
-HEAVY = 4.0
-RULES = (FUSE_LATE, FUSE_EARLY, FUSE_UNKNOWN)
+#: The heavy load, times the running one: as heavy as stalls the source, between these ends.
+LEAST_HEAVY, MOST_HEAVY = 2.0, 30.0
+JAM_SHAFT = jam_rule("ladder.jam_shaft", "A jam would twist this shaft or break its key", "Shaft and key outlast a jam")
+
+
+def heavy_times(line: LineResult, motor: Drive) -> float:
+    """The heavy load that the torques are worked out under, times the running one."""
+    running, most = line.shafts[0].running_torque_nm, motor.most_torque_nm
+    if not running or most is None:
+        return 4.0
+    return min(max(most / running, LEAST_HEAVY), MOST_HEAVY)
+
+
+RULES = (FUSE_LATE, FUSE_EARLY, FUSE_UNKNOWN, JAM_SHAFT)
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,18 +89,39 @@ class Ladder:
     unknown: tuple[Rung, ...]
     running_torque_nm: float
     peak_times: float | None
+    heavy_times: float = 4.0
+    idle_nm: tuple[float, ...] = ()
     light_nm: tuple[float, ...] = ()
     heavy_nm: tuple[float, ...] = ()
 
     def torques_at(self, times: float) -> tuple[float, ...]:
-        """Torque at every shaft, motor first, under a load [N·m]: even between its light and heavy torque."""
-        share = (times - 1) / (HEAVY - 1)
-        return tuple(max(a + share * (b - a), 0.0) for a, b in zip(self.light_nm, self.heavy_nm, strict=True))
+        """Torque at every shaft, motor first, under a load [N·m]: even between idling, running and heavy torque."""
+        if times < 1:
+            return tuple(a + times * (b - a) for a, b in zip(self.idle_nm, self.light_nm, strict=True))
+        share = (times - 1) / (self.heavy_times - 1)
+        return tuple(a + share * (b - a) for a, b in zip(self.light_nm, self.heavy_nm, strict=True))
+
+    @property
+    def lets_go(self) -> Rung | None:
+        """What slips first for certain when the machine is held fast; None while nobody knows."""
+        return next((rung for rung in self.known if rung.point.gives == "slips" and rung.point.certain), None)
+
+    @property
+    def jam_torques_nm(self) -> tuple[float, ...] | None:
+        """Torque at every shaft when the machine is held fast [N·m]: as much as the first to slip lets through."""
+        first = self.lets_go
+        return None if first is None or first.times is None else self.torques_at(first.times)
 
     @property
     def fuse(self) -> Rung | None:
         """The wanted fuse that gives first; one of unknown strength only where no other is marked."""
         return next((rung for rung in (*self.known, *self.unknown) if rung.point.wanted), None)
+
+    @property
+    def fuse_is_late(self) -> bool:
+        """Whether the wanted fuse is known to let go only after something breaks: one thing to mend, told once."""
+        fuse, breaks = self.fuse, self.first_break
+        return bool(fuse and breaks and fuse.times is not None and fuse.times > (breaks.times or 0.0))
 
     @property
     def first_break(self) -> Rung | None:
@@ -94,22 +130,27 @@ class Ladder:
 
 
 def _motor_points(motor: Drive) -> Iterator[GivePoint]:
-    yield GivePoint("motor at its rated power", "wears", motor.torque_nm)
+    yield GivePoint("source at its rated power", "wears", motor.torque_nm)
     most = motor.most_torque_nm
-    yield GivePoint("motor stalls", "slips", most, "its breakdown torque" if most is None else "")
+    yield GivePoint(motor.stalls, "slips", most, "the most torque it gives" if most is None else "")
 
 
-def _shaft_rungs(line: LineResult, parts: tuple[ShaftPart, ...], heavy_nm: tuple[float, ...]) -> Iterator[Rung]:
+#: Torque at one shaft without load, under the running load and under the heavy one [N·m].
+Known = tuple[float, float, float]
+
+
+def _shaft_rungs(
+    line: LineResult, parts: tuple[ShaftPart, ...], known: tuple[Known, ...], times: float
+) -> Iterator[Rung]:
     """Shafts and keys whose sizes are entered; of the others it is said that nothing is known, not left out."""
     unknown = []
-    for index, shaft in enumerate(line.shafts):
+    for index in range(len(line.shafts)):
         part = next((part for part in parts if part.shaft == index + 1 and part.diameter_mm is not None), None)
         if part is None:
             unknown.append(str(index + 1))
             continue
-        torques = (shaft.running_torque_nm or 0.0, heavy_nm[index])
         for point in shaft_gives(part):
-            yield _rung(f"shaft-{index + 1}", point, torques)
+            yield _rung(f"shaft-{index + 1}", point, known[index], times)
     if unknown:
         some = len(unknown) < len(line.shafts)
         missing = f"sizes of keys and shafts {', '.join(unknown)}" if some else "sizes of keys and shafts"
@@ -117,36 +158,42 @@ def _shaft_rungs(line: LineResult, parts: tuple[ShaftPart, ...], heavy_nm: tuple
 
 
 def ladder(
-    line: LineResult, motor: Drive, heavy_torques_nm: tuple[float, ...], parts: tuple[ShaftPart, ...] = ()
+    line: LineResult,
+    motor: Drive,
+    others_nm: tuple[tuple[float, ...], tuple[float, ...]],
+    times: float,
+    parts: tuple[ShaftPart, ...] = (),
 ) -> Ladder | None:
     """All that gives in a solved line, or None while its running torque is unknown or nothing.
 
-    ``heavy_torques_nm``: torque at every shaft, motor first, under ``HEAVY`` times the running load. ``parts``: what is
-    known of shafts and keys.
+    ``others_nm``: torque at every shaft, motor first, without load and under ``times`` the running load.
+    ``parts``: what is known of shafts and keys.
     """
     running, peak = line.last_shaft.running_torque_nm, line.last_shaft.peak_torque_nm
     first = line.shafts[0].running_torque_nm
     if not running or not first:
         return None
-    rungs = [_rung("motor", point, (first, heavy_torques_nm[0])) for point in _motor_points(motor)]
+    idle, heavy = others_nm
+    light = tuple(shaft.running_torque_nm or 0.0 for shaft in line.shafts)
+    at = tuple(zip(idle, light, heavy, strict=True))
+    rungs = [_rung("motor", point, at[0], times) for point in _motor_points(motor)]
     for index, link in enumerate(line.links):
-        torques = (link.flow.driver_torque_nm, heavy_torques_nm[index])
-        rungs += [_rung(f"link-{index + 1}", point, torques) for point in family_of(link.kind).gives(link)]
-    rungs += _shaft_rungs(line, parts, heavy_torques_nm)
+        rungs += [_rung(f"link-{index + 1}", point, at[index], times) for point in family_of(link.kind).gives(link)]
+    rungs += _shaft_rungs(line, parts, at, times)
     known = sorted((rung for rung in rungs if rung.times is not None), key=lambda rung: rung.times or 0.0)
     unknown = tuple(rung for rung in rungs if rung.times is None)
-    light = tuple(shaft.running_torque_nm or 0.0 for shaft in line.shafts)
     over = None if peak is None else peak / running
-    return Ladder(tuple(known), unknown, running, over, light, heavy_torques_nm)
+    return Ladder(tuple(known), unknown, running, over, times, idle, light, heavy)
 
 
-def _rung(subject: str, point: GivePoint, torques_nm: tuple[float, float]) -> Rung:
-    """Load at which a shaft's torque meets the point: on the line through its running and its heavy torque."""
-    light, heavy = torques_nm
+def _rung(subject: str, point: GivePoint, torques_nm: Known, times: float) -> Rung:
+    """Load at which a shaft's torque meets the point: between idling and running torque, or running and heavy."""
+    idle, light, heavy = torques_nm
     if point.torque_nm is None or heavy <= light:
         return Rung(subject, point, None)
-    times = 1 + (HEAVY - 1) * (point.torque_nm - light) / (heavy - light)
-    return Rung(subject, point, max(times, 0.0))
+    if point.torque_nm < light:
+        return Rung(subject, point, max((point.torque_nm - idle) / (light - idle), 0.0) if light > idle else 1.0)
+    return Rung(subject, point, 1 + (times - 1) * (point.torque_nm - light) / (heavy - light))
 
 
 def findings(found: Ladder | None) -> Iterator[Finding]:

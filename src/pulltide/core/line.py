@@ -6,24 +6,25 @@ and belt loss depend on the load, so both passes are repeated until nothing move
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-from itertools import pairwise, product
+from collections.abc import Iterator
+from dataclasses import replace
+from itertools import islice, pairwise, product
 from math import prod
 
 from pulltide.core import line_checks
 from pulltide.core.family import Flow, LinkResult, Sizing, Transmission, Turn
-from pulltide.core.findings import Finding, Severity
-from pulltide.core.ladder import HEAVY, Ladder, ladder
+from pulltide.core.findings import Finding, gathered, judge
+from pulltide.core.ladder import JAM_SHAFT, Ladder, heavy_times, ladder
 from pulltide.core.ladder import findings as fuse_findings
 from pulltide.core.line_result import LineResult, PlanResult, Setting, Shaft
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.need import Need
-from pulltide.core.sources import Drive, drive_of
-from pulltide.core.units import power_kw, torque_nm
+from pulltide.core.plan_checks import as_built, consistent, controlled, merged
+from pulltide.core.running_point import Passed, converge, meeting
+from pulltide.core.sources import Drive, SourceModel, drive_of, position_of, source_kind
+from pulltide.core.units import torque_nm
 
-CONVERGED = 1e-9
-MOST_ROUNDS = 60
 #: Settings beyond this many are not solved one by one.
 MOST_SETTINGS = 36
 
@@ -40,37 +41,14 @@ def chosen_setting(plan: Plan) -> Setting:
 
 def all_settings(plan: Plan) -> list[Setting]:
     """Every combination of positions, at most 36; the chosen one is always among them."""
-    settings = list(product(*(range(1, count + 1) for count in step_counts(plan))))[:MOST_SETTINGS]
+    settings = list(islice(product(*(range(1, count + 1) for count in step_counts(plan))), MOST_SETTINGS))
     chosen = chosen_setting(plan)
     return settings if chosen in settings else [chosen, *settings[:-1]]
 
 
-@dataclass(frozen=True, slots=True)
-class Passed:
-    """Converged speeds [rpm] and powers [kW] at every shaft."""
-
-    speeds_rpm: tuple[float, ...]
-    powers_kw: tuple[float, ...]
-
-
-def _converge(transmissions: list[Transmission], motor_rpm: float, need: Need, times: float = 1.0) -> Passed:
-    """Repeat the speed pass and the power pass until no speed moves. The load follows the speed it is given.
-
-    ``times`` turns the load up.
-    """
-    count = len(transmissions)
-    powers = [0.0] * (count + 1)
-    speeds = [motor_rpm] * (count + 1)
-    for _ in range(MOST_ROUNDS):
-        before = speeds[-1]
-        for index, transmission in enumerate(transmissions):
-            speeds[index + 1] = transmission.carry(speeds[index], powers[index + 1]).driven_speed_rpm
-        powers[count] = power_kw(times * (need.torque_at(speeds[count]) or 0.0), speeds[count])
-        for index in range(count - 1, -1, -1):
-            powers[index] = transmissions[index].carry(speeds[index], powers[index + 1]).power_in_kw
-        if abs(speeds[-1] - before) <= CONVERGED * before:
-            break
-    return Passed(tuple(speeds), tuple(powers))
+def source_positions(plan: Plan) -> tuple[tuple[str, SourceModel], ...]:
+    """The speeds its source can be set to, with their words; nothing without a source."""
+    return () if plan.source is None else source_kind(plan.source.kind).positions(plan.source)
 
 
 def peak_over_running(need: Need, motor: Drive, motor_running_nm: float) -> float | None:
@@ -88,13 +66,12 @@ def peak_over_running(need: Need, motor: Drive, motor_running_nm: float) -> floa
     return min(plain, 1 + motor.torque_nm * asked.fluctuation / (2 * motor.slip) / motor_running_nm)
 
 
-def _flow(machine: Machine, motor: Drive, passed: Passed, ratios: list[float], index: int) -> Flow:
+def _flow(machine: Machine, motor: Drive, passed: Passed, index: int) -> Flow:
     speeds, powers = passed.speeds_rpm, passed.powers_kw
     running = [torque_nm(powers[k], speeds[k]) for k in (index, index + 1)]
     need = machine.need
     over = peak_over_running(need, motor, torque_nm(powers[0], speeds[0]))
     multiplied = torque_nm(powers[index], speeds[index]) / torque_nm(powers[0], speeds[0]) if powers[0] else 0.0
-    breakdown = motor.most_torque_nm
     return Flow(
         speeds[index],
         speeds[index + 1],
@@ -103,9 +80,9 @@ def _flow(machine: Machine, motor: Drive, passed: Passed, ratios: list[float], i
         None if over is None else running[0] * over,
         None if over is None else running[1] * over,
         motor.torque_nm * multiplied,
-        None if breakdown is None else breakdown * prod(ratios[:index]),
         powers[index],
         powers[index + 1],
+        None if machine.duty.emergency_share is None else running[1] * machine.duty.emergency_share,
     )
 
 
@@ -184,45 +161,78 @@ def _without_load(result: LinkResult) -> LinkResult:
     )
 
 
-def solve_line(machine: Machine, plan: Plan, setting: Setting | None = None) -> LineResult | None:
-    """Solve one plan at one setting of its steps.
+def solve_line(
+    machine: Machine, plan: Plan, setting: Setting | None = None, position: int | None = None
+) -> LineResult | None:
+    """Solve one plan at one setting of its steps and one position of its source.
 
-    Parameters: the machine (need and duty), one of its plans, and a position (from 1) for each link; the
-    chosen positions by default.
+    Parameters: the machine (need and duty), one of its plans, a position (from 1) for each link, and one of the speeds
+    of the source (from 1); those in use by default.
 
     Returns None while the motor is not entered: without a speed nothing can be said. With the running torque
     unknown, speeds and geometry are given and everything that depends on load is left out.
     """
-    motor = drive_of(plan.source)
+    positions = source_positions(plan)
+    if plan.source is None:
+        return None
+    position = position_of(positions, plan.source) if position is None else position
+    source = positions[position - 1][1]
+    motor = drive_of(source)
     if motor is None:
         return None
     setting = chosen_setting(plan) if setting is None else setting
     transmissions = _transmissions(plan, setting)
-    passed = _converge(transmissions, motor.speed_rpm, machine.need)
-    ratios = [transmission.ratio for transmission in transmissions]
-    sizing = Sizing(machine.duty, motor.prime_mover)
+    passed, stalled = meeting(transmissions, motor, machine.need)
+    sizing = Sizing(machine.duty, motor.prime_mover, machine.cycle)
     results = tuple(
-        transmission.rate(_flow(machine, motor, passed, ratios, index), sizing, f"link-{index + 1}")
+        transmission.rate(_flow(machine, motor, passed, index), sizing, f"link-{index + 1}")
         for index, transmission in enumerate(transmissions)
     )
     known = machine.need.running_torque_nm is not None
     if not known:
         results = tuple(_without_load(result) for result in results)
+    continuous = motor.continuous_kw(passed.speeds_rpm[0], machine.duty.ambient_c)
     line = LineResult(
         setting,
         _shafts(machine, plan, motor, passed, results),
         results,
-        prod(ratios),
+        prod(transmission.ratio for transmission in transmissions),
         passed.powers_kw[-1] / passed.powers_kw[0] if known and passed.powers_kw[0] else None,
-        passed.powers_kw[0] / motor.power_in_air_kw(machine.duty.ambient_c) if known else None,
+        passed.powers_kw[0] / continuous if known else None,
         (),
+        position=position,
+        stalled=stalled,
+        rotor_inertia_kgm2=motor.rotor_inertia_kgm2,
     )
-    own = tuple(finding for result in results for finding in result.findings)
-    line = replace(line, findings=own + tuple(line_checks.findings(machine, plan.source, motor, line)))
-    if not any(getattr(link, "slips_first", False) for link in plan.links):
-        return line
     found = _ladder(machine, plan, line, (motor, transmissions))
-    return replace(line, findings=line.findings + tuple(fuse_findings(found)))
+    line = replace(line, jam_torques_nm=found.jam_torques_nm if found else None)
+    all_found = (
+        *(finding for result in results for finding in result.findings),
+        *_jam_findings(line, found),
+        *line_checks.findings(machine, plan, (source, motor), line),
+        *fuse_findings(found),
+    )
+    return replace(
+        line,
+        findings=tuple(finding for finding in all_found if not finding.is_remark),
+        remarks=tuple(finding for finding in all_found if finding.is_remark),
+    )
+
+
+def _jam_findings(line: LineResult, found: Ladder | None) -> Iterator[Finding]:
+    """What would break when the machine is held fast, by the rungs of what gives first."""
+    torques = line.jam_torques_nm
+    if torques is None or found is None or found.fuse_is_late:
+        return
+    for rung in found.known:
+        kind, _, number = rung.subject.partition("-")
+        if rung.point.gives != "breaks" or rung.point.torque_nm is None:
+            continue
+        index = int(number) - 1
+        family = family_of(line.links[index].kind) if kind == "link" else None
+        rule, safety = (JAM_SHAFT, 1.0) if family is None else (family.jam, family.jam_safety)
+        if rule is not None:
+            yield judge(rule, rung.subject, torques[index], rung.point.torque_nm / safety)
 
 
 def _transmissions(plan: Plan, setting: Setting) -> list[Transmission]:
@@ -231,7 +241,8 @@ def _transmissions(plan: Plan, setting: Setting) -> list[Transmission]:
 
 def ladder_of(machine: Machine, plan: Plan, line: LineResult) -> Ladder | None:
     """What gives first in a solved line of a plan; None while its running torque is unknown or nothing."""
-    motor = drive_of(plan.source)
+    positions = source_positions(plan)
+    motor = drive_of(positions[line.position - 1][1]) if positions else None
     return None if motor is None else _ladder(machine, plan, line, (motor, _transmissions(plan, line.setting)))
 
 
@@ -239,8 +250,14 @@ def _ladder(machine: Machine, plan: Plan, line: LineResult, made: tuple[Drive, l
     motor, transmissions = made
     if not line.last_shaft.running_torque_nm:
         return None
-    heavy = _converge(transmissions, motor.speed_rpm, machine.need, HEAVY)
-    return ladder(line, motor, tuple(map(torque_nm, heavy.powers_kw, heavy.speeds_rpm)), plan.shafts)
+    times = heavy_times(line, motor)
+    idle, heavy = (_torques(converge(transmissions, line.shafts[0].speed_rpm, machine.need, k)) for k in (0.0, times))
+    return ladder(line, motor, (idle, heavy), times, plan.shafts)
+
+
+def _torques(passed: Passed) -> tuple[float, ...]:
+    """Torque at every shaft [N·m]."""
+    return tuple(map(torque_nm, passed.powers_kw, passed.speeds_rpm))
 
 
 def solve_plan(machine: Machine, plan: Plan) -> PlanResult | None:
@@ -249,27 +266,20 @@ def solve_plan(machine: Machine, plan: Plan) -> PlanResult | None:
     if chosen is None:
         return None
     requirement = machine.need.requirement()
-    asked = requirement.findings if requirement else ()
-    settings = all_settings(plan)
-    if len(settings) == 1:
-        return PlanResult(chosen, (chosen,), _ordered(chosen.findings + asked), step_counts(plan))
-    solved = [chosen if setting == chosen.setting else solve_line(machine, plan, setting) for setting in settings]
+    asked = tuple(f for f in requirement.findings if not f.is_remark) if requirement else ()
+    settings, positions = all_settings(plan), source_positions(plan)
+    places = [(setting, position) for position in range(1, len(positions) + 1) for setting in settings][:MOST_SETTINGS]
+    here = (chosen.setting, chosen.position)
+    if here not in places:
+        places = [here, *places[:-1]]
+    solved = [chosen if place == here else solve_line(machine, plan, place[0], place[1]) for place in places]
     lines = tuple(line for line in solved if line is not None)
-    return PlanResult(chosen, lines, _ordered(_merged(chosen, lines) + asked), step_counts(plan))
-
-
-def _merged(chosen: LineResult, lines: tuple[LineResult, ...]) -> tuple[Finding, ...]:
-    worst = {finding.key: finding for finding in chosen.findings}
-    for number, line in enumerate(lines, start=1):
-        for finding in line.findings:
-            seen = worst.get(finding.key)
-            if finding.severity.rank < Severity.WARNING.rank or (seen and seen.severity.rank >= finding.severity.rank):
-                continue
-            other_speed = finding.code.startswith("need.speed")
-            worst[finding.key] = replace(
-                finding, step=number, severity=Severity.NOTE if other_speed else finding.severity
-            )
-    return tuple(worst.values())
+    findings = chosen.findings if len(lines) == 1 else merged(chosen, lines)
+    if plan.source is not None and source_kind(plan.source.kind).control(plan.source):
+        findings = controlled(machine, chosen, lines, findings)
+    findings += as_built(machine, chosen, lines, asked)
+    told = _ordered(gathered(consistent(findings)))
+    return PlanResult(chosen, lines, told, step_counts(plan), tuple(words for words, _ in positions))
 
 
 def _ordered(findings: tuple[Finding, ...]) -> tuple[Finding, ...]:

@@ -9,7 +9,7 @@ from typing import Any
 
 from pulltide.core.duty import MarginRule
 from pulltide.core.duty_advice import cycle_findings
-from pulltide.core.ends import end_at, end_findings
+from pulltide.core.ends import end_at, end_findings, end_kind
 from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.line_result import LineResult
 from pulltide.core.line_rules import (
@@ -27,42 +27,116 @@ from pulltide.core.line_rules import (
     NO_REASON,
     NO_SPEED,
     NO_TORQUE,
-    OTHER_WAY,
+    OVERHUNG_END,
     OVERHUNG_IN,
     OVERHUNG_OUT,
     PULLEY,
-    SAME_WAY,
+    SLOW_HEAT,
+    SOURCE_PEAK,
     SPEED_ERROR,
     SPEED_HIGH,
     SPEED_LOW,
-    UNKNOWN_WAY,
+    STALLS,
 )
-from pulltide.core.machine import Machine
+from pulltide.core.machine import Machine, Plan
+from pulltide.core.plan_rules import HOLD, HOLD_NONE, HOLD_UNKNOWN, HOLD_WORM, UNKNOWN_WAY, WRONG_WAY
 from pulltide.core.sources import Demand, Drive, source_kind
 from pulltide.core.tables import load_table, number
 from pulltide.core.units import KW_PER_HP, MM_PER_IN
 
 #: Beyond a band limit by more than this share, a wrong speed is an error. Common practice, no source.
 MARGINAL = 0.05
+#: Load over what a source gives all day that is no matter, and that must not be. Common practice, no source: plate
+#: powers are rounded, and insulation ages twice as fast at some 10 % more current.
+NEARLY, MUST_NOT = 1.005, 1.1
+#: Starting torque over breakaway torque: covers a low supply. Common practice, no source.
+START_MARGIN = 1.3
 #: Off the ideal by more than this share is worth a note. Common practice, no source.
 ON_TARGET = 0.03
 
 
-def findings(machine: Machine, source: Any, motor: Drive, line: LineResult) -> Iterator[Finding]:
-    """Every check of the line as a whole."""
+def findings(machine: Machine, plan: Plan, driven_by: tuple[Any, Drive], line: LineResult) -> Iterator[Finding]:
+    """Every check of the line as a whole; ``driven_by`` is the source as it is set, and what it gives."""
+    source, motor = driven_by
     yield from _need(machine, line)
     yield from _motor(machine, motor, line)
     yield from source_kind(source.kind).judge(source, motor, demand_of(machine, line))
     yield from _motor_pulley(motor, line)
     torques = (machine.need.running_torque_nm, machine.need.peak_torque_nm)
-    yield from cycle_findings(machine.duty, line.motor_load, motor.overload, torques)
-    yield from _high_end(machine, line)
+    yield from cycle_findings(machine.duty, line.motor_load, motor, torques)
+    if not line.stalled:
+        yield from _high_end(machine, line)
     yield from _end(machine, line)
+    yield from _holding(machine, plan, line)
     for index in range(len(line.shafts)):
         yield from _shared_shaft(machine, motor, line, index)
+    yield from _last_pull(machine, line)
     if not line.links:
         yield state(NO_LINKS, "line")
-    yield state({1: SAME_WAY, -1: OTHER_WAY, None: UNKNOWN_WAY}[line.last_shaft.turn], "line")
+    yield from _turn(machine, line)
+
+
+def _turn(machine: Machine, line: LineResult) -> Iterator[Finding]:
+    """Sense of the last shaft, where a sense is wanted."""
+    wanted = {"same": 1, "opposite": -1}.get(machine.need.turn)
+    if wanted is None:
+        return
+    if line.last_shaft.turn is None:
+        yield state(UNKNOWN_WAY, "line")
+    else:
+        yield judge(WRONG_WAY, "line", float(wanted * line.last_shaft.turn), 1.0)
+
+
+def _holding(machine: Machine, plan: Plan, line: LineResult) -> Iterator[Finding]:
+    """What holds the load when the power is off: brakes, at their shafts; else the friction of a worm, perhaps."""
+    holding = machine.need.holding_torque_nm
+    if not holding:
+        return
+    last = line.last_shaft.speed_rpm
+    brakes = [
+        part.brake_nm * line.shafts[part.shaft - 1].speed_rpm / last
+        for part in plan.shafts
+        if part.brake_nm is not None and part.shaft <= len(line.shafts)
+    ]
+    if brakes:
+        yield judge_two(HOLD, "need", sum(brakes), BRAKE_MARGIN * holding, holding)
+        return
+    asked = machine.need.requirement()
+    if asked is not None and asked.kind.held(machine.need.worksheet):
+        yield state(HOLD_UNKNOWN, "need", holding)
+    elif any(link.may_hold for link in line.links):
+        yield state(HOLD_WORM, "need", holding)
+    else:
+        yield judge(HOLD_NONE, "need", holding, 0.0)
+
+
+#: Brake torque over the torque to hold. Common practice, no source.
+BRAKE_MARGIN = 1.5
+
+
+def _last_pull(machine: Machine, line: LineResult) -> Iterator[Finding]:
+    """Pull of rope, rack or wheel on a last shaft that is the output shaft of a reducer."""
+    limit = line.links[-1].shafts.driven_overhung_n if line.links else None
+    torque = line.last_shaft.design_torque_nm
+    if limit is None or torque is None:
+        return
+    pull = end_pull_n(machine, torque)
+    if pull is not None:
+        yield judge(
+            OVERHUNG_END, f"shaft-{len(line.shafts)}", pull * line.links[-1].shafts.driven_overhang_factor, limit
+        )
+
+
+def end_pull_n(machine: Machine, torque_nm: float) -> float | None:
+    """Pull across the last shaft [N] for a torque on it: of the simple machine it works, or as its worksheet has it."""
+    need = machine.need
+    asked = need.requirement()
+    per_metre = None
+    if need.end is not None:
+        per_metre = end_kind(need.end.kind).across(need.end)
+    elif asked is not None:
+        per_metre = asked.kind.pull_per_metre(need.worksheet)
+    return None if per_metre is None else torque_nm * per_metre
 
 
 def _end(machine: Machine, line: LineResult) -> Iterator[Finding]:
@@ -87,6 +161,7 @@ def demand_of(machine: Machine, line: LineResult) -> Demand:
         machine.duty,
         None if share is None or need.running_torque_high_nm is None else share * need.running_torque_high_nm,
         asked.fluctuation if asked else None,
+        first.speed_rpm,
     )
 
 
@@ -96,7 +171,8 @@ def _need(machine: Machine, line: LineResult) -> Iterator[Finding]:
     if need.speed_min_rpm is not None:
         yield judge_two(SPEED_LOW, "need", speed, need.speed_min_rpm, need.speed_min_rpm * (1 - MARGINAL))
     if need.speed_max_rpm is not None:
-        yield judge_two(SPEED_HIGH, "need", speed, need.speed_max_rpm, need.speed_max_rpm * (1 + MARGINAL))
+        grace = 0.0 if need.fastest_is_limit else MARGINAL
+        yield judge_two(SPEED_HIGH, "need", speed, need.speed_max_rpm, need.speed_max_rpm * (1 + grace))
     slow = need.speed_min_rpm is not None and speed < need.speed_min_rpm
     fast = need.speed_max_rpm is not None and speed > need.speed_max_rpm
     if need.speed_ideal_rpm is not None and not (slow or fast):
@@ -117,19 +193,29 @@ def _motor(machine: Machine, motor: Drive, line: LineResult) -> Iterator[Finding
     first = line.shafts[0]
     if first.power_kw is None or first.running_torque_nm is None or line.motor_load is None:
         return
-    bears = motor.power_in_air_kw(machine.duty.ambient_c)
-    yield judge_two(MOTOR_LOAD, "motor", first.power_kw, bears, bears * motor.overload)
+    most = motor.most_torque_nm
+    if line.stalled:
+        yield judge(STALLS, "motor", first.running_torque_nm, min(most or 0.0, 0.999 * first.running_torque_nm))
+        return
+    allowed = motor.continuous_kw(first.speed_rpm, machine.duty.ambient_c)
+    fix = allowed * max(motor.overload, MUST_NOT)
+    if motor.cooled_share < 1:
+        yield judge_two(SLOW_HEAT, "motor", first.power_kw, allowed * NEARLY, fix)
+    elif not motor.own_load_check:
+        yield judge_two(MOTOR_LOAD, "motor", first.power_kw, allowed * NEARLY, fix)
     yield judge(MOTOR_LIGHT, "motor", line.motor_load, 0.4)
-    breakdown = motor.most_torque_nm
-    if breakdown is None or motor.most_torque_inferred:
-        yield state(NO_BREAKDOWN, "motor", breakdown)
-    if breakdown is not None and first.peak_torque_nm is not None:
-        yield judge_two(MOTOR_PEAK, "motor", first.peak_torque_nm, 0.8 * breakdown, breakdown)
+    if motor.is_pull_out and (most is None or motor.most_torque_inferred):
+        yield state(NO_BREAKDOWN, "motor", most)
+    if most is not None and first.peak_torque_nm is not None:
+        if motor.is_pull_out:
+            yield judge_two(MOTOR_PEAK, "motor", first.peak_torque_nm, 0.8 * most, most)
+        else:
+            yield judge_two(SOURCE_PEAK, "motor", first.peak_torque_nm, most * NEARLY, 1.2 * most)
     start, breakaway = motor.start_torque_nm, machine.need.breakaway_torque_nm
     if start is not None and breakaway is not None and machine.need.running_torque_nm:
         at_motor = first.running_torque_nm * breakaway / machine.need.running_torque_nm
         at_motor *= prod(link.efficiency / link.start_efficiency for link in line.links if link.start_efficiency)
-        yield judge(BREAKAWAY, "motor", 1.3 * at_motor, start)
+        yield judge_two(BREAKAWAY, "motor", at_motor, start / START_MARGIN, start)
 
 
 def _high_end(machine: Machine, line: LineResult) -> Iterator[Finding]:

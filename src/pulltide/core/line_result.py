@@ -27,7 +27,11 @@ class Shaft:
 
 @dataclass(frozen=True, slots=True)
 class LineResult:
-    """One plan at one setting: shafts, links, and what was found."""
+    """One plan at one setting: shafts, links, and what was found.
+
+    ``remarks`` describe its parts and are shown with them. ``position`` counts the speeds of the source from 1.
+    ``jam_torques_nm`` is the torque at every shaft when the machine is held fast, None while nobody knows.
+    """
 
     setting: Setting
     shafts: tuple[Shaft, ...]
@@ -36,6 +40,11 @@ class LineResult:
     efficiency: float | None
     motor_load: float | None
     findings: tuple[Finding, ...]
+    remarks: tuple[Finding, ...] = ()
+    position: int = 1
+    stalled: bool = False
+    jam_torques_nm: tuple[float, ...] | None = None
+    rotor_inertia_kgm2: float | None = None
 
     @property
     def last_shaft(self) -> Shaft:
@@ -58,6 +67,7 @@ class PlanResult:
     settings: tuple[LineResult, ...]
     findings: tuple[Finding, ...]
     step_counts: tuple[int, ...] = ()
+    positions: tuple[str, ...] = ()
 
     def count(self, severity: Severity) -> int:
         """How many findings have a severity."""

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import COMMON_PRACTICE, Rule, Severity, Source
+from pulltide.core.findings import COMMON_PRACTICE, Rule, Severity, Source, check
+from pulltide.core.plan_rules import NEED, PLAN_RULES
 
-NEED = Source("the need as entered", "speed band and torque", "entered")
 MG1 = Source("NEMA MG 1", "12.51 and 14.42", "quoted from memory")
 AGMA_OHL = Source("common practice", "overhung load 2000 T K Lf / PD, K 1.0 chain", "common practice")
 HUB = Source("Machinery's Handbook", "sprocket hub proportions", "quoted from memory")
@@ -54,6 +54,7 @@ NO_SPEED = Rule(
     "rpm",
     NEED,
     "Enter the slowest, ideal and fastest useful speed.",
+    curable=False,
 )
 NO_TORQUE = Rule(
     "need.no_torque",
@@ -65,6 +66,7 @@ NO_TORQUE = Rule(
     "N*m",
     NEED,
     "Enter the torque the last shaft takes, or measure it with a lever and a scale.",
+    curable=False,
 )
 NO_PEAK = Rule(
     "need.no_peak",
@@ -76,6 +78,7 @@ NO_PEAK = Rule(
     "N*m",
     NEED,
     "Enter the highest torque the last shaft sees.",
+    curable=False,
 )
 NO_DUTY = Rule(
     "duty.unknown",
@@ -87,6 +90,7 @@ NO_DUTY = Rule(
     "",
     COMMON_PRACTICE,
     "Enter the shock of the load and the hours a day.",
+    curable=False,
 )
 NO_REASON = Rule(
     "duty.no_reason",
@@ -98,6 +102,7 @@ NO_REASON = Rule(
     "",
     COMMON_PRACTICE,
     "Write down why, so that the next reader can judge it.",
+    curable=False,
 )
 MOTOR_LOAD = Rule(
     "motor.load",
@@ -142,14 +147,15 @@ NO_BREAKDOWN = Rule(
     "N*m",
     MG1,
     "Enter breakdown over full-load torque from its data sheet.",
+    about=True,
 )
 BREAKAWAY = Rule(
     "motor.breakaway",
-    "1.3 x breakaway torque at the motor",
+    "breakaway torque at the source",
     "<=",
     E,
-    "The motor may not start this load",
-    "The motor starts the load",
+    "The source may not start this load: 1.3 times its breakaway torque is wanted",
+    "The source starts the load",
     "N*m",
     COMMON_PRACTICE,
     "Use a motor with more starting torque.",
@@ -189,6 +195,17 @@ OVERHUNG_OUT = Rule(
     "Use a larger wheel on this shaft, set it closer to the case, or use a larger unit.",
     needs_load=True,
 )
+OVERHUNG_END = check(
+    "reducer.overhung_end",
+    E,
+    "<=",
+    ("The pull of what the last shaft works is over the overhung rating", "The last shaft carries the pull it works"),
+    "N",
+    "Carry the last shaft in bearings of its own behind a coupling, use a larger drum or wheel, or a larger unit.",
+    quantity="pull on the last shaft",
+    source=AGMA_OHL,
+    needs_load=True,
+)
 BORE = Rule(
     "shaft.bore",
     "greatest bore of the part on the shaft",
@@ -222,18 +239,36 @@ HIGH_USE = Rule(
     NEED,
     "Strengthen that part, or measure the torque to narrow its band.",
 )
-SAME_WAY = Rule("line.turn", "sense", ">=", N, "The last shaft turns the same way as the motor", "", "", NEED)
-OTHER_WAY = Rule("line.turn", "sense", ">=", N, "The last shaft turns against the motor", "", "", NEED)
-UNKNOWN_WAY = Rule(
-    "line.turn",
-    "sense",
-    ">=",
-    N,
-    "Which way the last shaft turns depends on the hand of the right-angle reducer",
-    "",
-    "",
-    NEED,
-    "Ask for the hand of the worm, or swap two motor leads (three-phase).",
+STALLS = check(
+    "motor.stalls",
+    E,
+    "<=",
+    ("The source cannot turn this load: it stalls", "The source turns the load"),
+    "N*m",
+    "Use a larger source, or a larger ratio.",
+    quantity="running torque at the source",
+    source=COMMON_PRACTICE,
+    needs_load=True,
+)
+SLOW_HEAT = check(
+    "motor.inverter_slow",
+    W,
+    "<=",
+    ("So slow, the motor's own fan does not cool it under this load", "The motor's fan cools it at this speed"),
+    "kW",
+    "Fit a separate fan, raise the ratio and run it faster, or use a larger motor.",
+    quantity="power taken from the motor",
+    needs_load=True,
+)
+SOURCE_PEAK = check(
+    "motor.peak_torque",
+    W,
+    "<=",
+    ("Peak torque is over the most that turns the machine", "The source gives the peak torque"),
+    "N*m",
+    "Use a larger source, a larger ratio or a flywheel.",
+    quantity="peak torque at the source",
+    needs_load=True,
 )
 NO_LINKS = Rule(
     "line.direct",
@@ -247,6 +282,7 @@ NO_LINKS = Rule(
     "Add a link to change speed.",
 )
 RULES = (
+    *PLAN_RULES,
     SPEED_LOW,
     SPEED_HIGH,
     SPEED_ERROR,
@@ -266,8 +302,9 @@ RULES = (
     BORE,
     HIGH_LOAD,
     HIGH_USE,
-    SAME_WAY,
-    OTHER_WAY,
-    UNKNOWN_WAY,
+    STALLS,
+    SLOW_HEAT,
+    SOURCE_PEAK,
+    OVERHUNG_END,
     NO_LINKS,
 )

@@ -39,7 +39,7 @@ def working(machine: Machine, motor: Drive, line: LineResult, figure: str) -> Wo
 
 
 def _speed(machine: Machine, motor: Drive, line: LineResult, index: int) -> Working:
-    steps = [Step(motor.speed_note, "n1", "as entered", {}, motor.speed_rpm, "rpm", PLATE)]
+    steps = _source_speed(motor, line)
     for number, link in enumerate(line.links[:index], start=1):
         driver, driven = link.flow.driver_speed_rpm, link.flow.driven_speed_rpm
         creep = 1 - driven * link.ratio / driver
@@ -61,6 +61,17 @@ def _speed(machine: Machine, motor: Drive, line: LineResult, index: int) -> Work
             )
         )
     return Working(f"Speed of {line.shafts[index].name}", tuple(steps))
+
+
+def _source_speed(motor: Drive, line: LineResult) -> list[Step]:
+    """Speed of the source: of its plate, then where its curve meets the load."""
+    first, curve = line.shafts[0], motor.running or motor.curve
+    plate = Step(motor.speed_note, "n1", "as entered", {}, motor.speed_rpm, "rpm", PLATE)
+    if curve is None or not first.running_torque_nm or line.stalled:
+        return [plate]
+    formula, put_in = curve.explained(first.running_torque_nm)
+    note = f"{motor.speed_rpm:.4g} rpm at its rated power"
+    return [Step("Where its torque meets the load", "n1", formula, put_in, first.speed_rpm, "rpm", EXACT, note)]
 
 
 def _torque(machine: Machine, motor: Drive, line: LineResult, index: int) -> Working | None:
@@ -142,13 +153,20 @@ def _design_step(machine: Machine, line: LineResult, index: int, gain: float) ->
     formula, note = RULE_TEXT[rule]
     factor = machine.duty.flat_factor if rule == "flat_factor" else link.service_factor.value
     base = link.design.by_rule_nm[rule] * gain / factor
+    value = base * factor
     symbols = formula.replace(" ", "").split("·")
+    put_in = dict(zip(symbols, (base, factor), strict=True))
+    if link.design.repeats != 1 and rule != "motor_nameplate":
+        put_in[symbols[0]] = base / link.design.repeats
+        put_in["x"] = link.design.repeats
+        formula += " · x"
+        note += "; x is what the duty cycle amounts to"
     return Step(
         f"For link {index + 1}",
         "T_d",
         formula,
-        dict(zip(symbols, (base, factor), strict=True)),
-        base * factor,
+        put_in,
+        value,
         "N*m",
         link.service_factor.source,
         f"{note}. {link.service_factor.note}".strip(),
@@ -193,16 +211,27 @@ def _line(machine: Machine, motor: Drive, line: LineResult, key: str) -> Working
             "Efficiency of the line",
             (Step("Losses multiply", "η", " · ".join(numbers) or "1", numbers, line.efficiency, "share", EXACT),),
         )
+    if key == "advantage" and line.efficiency is not None:
+        gain = Step(
+            "Torque gained",
+            "g",
+            "i η",
+            {"i": line.ratio, "η": line.efficiency},
+            line.ratio * line.efficiency,
+            "",
+            EXACT,
+        )
+        return Working("Torque gained, motor to last shaft", (gain,))
     if key == "motor_load" and line.motor_load is not None:
         power = line.shafts[0].power_kw or 0.0
         return Working(
             "Load of the motor",
             (
                 Step(
-                    "Power taken over nameplate power",
+                    "Power taken over what it gives all day at this speed",
                     "x",
-                    "P / P_name",
-                    {"P": power, "P_name": motor.power_in_air_kw(machine.duty.ambient_c)},
+                    "P / P_all",
+                    {"P": power, "P_all": motor.continuous_kw(line.shafts[0].speed_rpm, machine.duty.ambient_c)},
                     line.motor_load,
                     "share",
                     PLATE,

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from pulltide.core.duty import Duty
+from pulltide.core.duty import Duty, Segment
 from pulltide.core.links import Link
 from pulltide.core.model import CoreModel
 from pulltide.core.need import Need
@@ -47,3 +47,9 @@ class Machine(CoreModel):
     need: Need = Field(default_factory=Need, title="Need")
     duty: Duty = Field(default_factory=Duty, title="Duty")
     plans: tuple[Plan, ...] = Field((Plan(),), title="Plans", min_length=1, max_length=MOST_PLANS)
+
+    @property
+    def cycle(self) -> tuple[Segment, ...]:
+        """How the load repeats: the duty cycle as entered, else the motion that the worksheet makes."""
+        asked = self.need.requirement()
+        return self.duty.cycle or (asked.cycle if asked is not None else ())

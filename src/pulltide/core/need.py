@@ -5,7 +5,7 @@ Unknown stays unknown: every figure may be missing until it is entered.
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Literal
 
 from pydantic import Field, model_validator
 
@@ -33,6 +33,9 @@ class Need(CoreModel):
     holding_torque_nm: Nm | None = Field(None, title="Torque to hold", ge=0, le=200_000, description=FOLLOWS)
     inertia_kgm2: KgM2 | None = Field(None, title="Inertia at the last shaft", gt=0, le=100_000, description=FOLLOWS)
     end: AnyEnd | None = Field(None, title="Moves")
+    turn: Literal["either", "same", "opposite"] = Field(
+        "either", title="Sense of the last shaft", description="against the motor's, both seen from the same side"
+    )
     load_exponent: Plain = Field(
         0.0,
         title="Torque grows with this power of speed",
@@ -69,6 +72,12 @@ class Need(CoreModel):
                 raise ValueError(f"{low_name} is above {high_name}; lower the one or raise the other")
         return self
 
+    @property
+    def fastest_is_limit(self) -> bool:
+        """Whether the fastest useful speed is a limit without grace."""
+        asked = self.requirement()
+        return asked is not None and asked.speeds.max_is_limit
+
     def requirement(self) -> Requirement | None:
         """Findings, workings and the machine's own words, or None without a worksheet."""
         return None if self.worksheet is None else assess(self.worksheet)
@@ -80,4 +89,4 @@ class Need(CoreModel):
         return float(self.running_torque_nm * (speed_rpm / self.speed_ideal_rpm) ** self.load_exponent)
 
 
-FIGURES = frozenset(Need.model_fields) - {"last_shaft", "worksheet", "end"}
+FIGURES = frozenset(Need.model_fields) - {"last_shaft", "worksheet", "end", "turn"}

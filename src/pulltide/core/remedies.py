@@ -1,27 +1,33 @@
-"""The smallest stock changes that clear a finding, found by trying them."""
+"""The smallest stock changes that clear a finding, each proved on the whole plan before it is offered."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from itertools import islice
-from math import prod
 
 from pulltide.core.family import Variant
 from pulltide.core.findings import Finding, Remedy, Severity
-from pulltide.core.line import all_settings, chosen_setting, solve_line, step_counts
-from pulltide.core.line_result import LineResult, PlanResult
-from pulltide.core.links import family_of
-from pulltide.core.machine import Machine, Plan
+from pulltide.core.line import solve_plan
+from pulltide.core.line_result import PlanResult
+from pulltide.core.links import FAMILIES, family_of
+from pulltide.core.machine import MOST_LINKS, Machine, Plan
 from pulltide.core.model import CoreModel
+from pulltide.core.plan_checks import MOOT
 from pulltide.core.sources import source_kind
 
 #: How many remedies a finding offers.
 OFFERED = 3
 #: How many changes in a row may be tried in vain once a remedy is found.
 PATIENCE = 8
-
-
-Ranks = dict[tuple[str, str], int]
+#: How many plans are solved for one page, whatever it finds.
+MOST_TRIALS = 160
+#: How much worse a finding may get by a change that clears another: so many per cent of its limit, and of its excess.
+NO_WORSE, NO_WORSE_OF_EXCESS = 0.02, 1.02
+#: Findings that say that too much torque comes through: less of it is the first cure.
+TOO_MUCH = (".stall", ".stall_safety", ".jam", ".jam_shaft", ".peak", "fuse_late")
+#: Findings of a source that does not start or pull through its load.
+TOO_WEAK_AT_REST = ("motor.breakaway", "motor.pull_up", "motor.weak_start", "motor.run_up")
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,30 +37,56 @@ class Change:
     direction: str
     label: str
     path: str
-    value: CoreModel
+    value: CoreModel | tuple[CoreModel, ...]
     plan: Plan
+
+    @property
+    def as_data(self) -> object:
+        """The value as it is stored."""
+        if isinstance(self.value, tuple):
+            return [item.model_dump(mode="json") for item in self.value]
+        return self.value.model_dump(mode="json")
 
 
 def _changes(plan: Plan) -> dict[str, list[Change]]:
     """Every stock neighbour of a plan, by the part it changes: ``link-1`` and so on, then ``motor``."""
     groups: dict[str, list[Change]] = {}
     for index, link in enumerate(plan.links):
-        group = f"link-{index + 1}"
-        groups[group] = [
-            Change(variant.direction, variant.label, f"links.{index}", variant.link, _with(plan, index, variant))
-            for variant in family_of(link.kind).variants(link)
-        ]
+        groups[f"link-{index + 1}"] = list(_of_link(plan, index, family_of(link.kind).variants(link)))
     if plan.source is not None:
-        groups["motor"] = [
-            Change("motor", label, "source", motor, plan.model_copy(update={"source": motor}))
-            for label, motor in islice(source_kind(plan.source.kind).larger(plan.source), 3)
-        ]
+        groups["motor"] = list(_of_source(plan, "larger motor", source_kind(plan.source.kind).larger(plan.source)))
     return groups
 
 
-def _with(plan: Plan, index: int, variant: Variant) -> Plan:
-    links = (*plan.links[:index], variant.link, *plan.links[index + 1 :])
-    return plan.model_copy(update={"links": links})
+def _of_link(plan: Plan, index: int, variants: Iterable[Variant]) -> Iterator[Change]:
+    for variant in variants:
+        links = (*plan.links[:index], variant.link, *plan.links[index + 1 :])
+        changed = plan.model_copy(update={"links": links})
+        yield Change(variant.direction, variant.label, f"links.{index}", variant.link, changed)
+
+
+def _of_source(plan: Plan, direction: str, others: Iterable[tuple[str, CoreModel]]) -> Iterator[Change]:
+    for label, source in islice(others, 5):
+        yield Change(direction, label, "source", source, plan.model_copy(update={"source": source}))
+
+
+def _limits(plan: Plan, result: PlanResult) -> list[Change]:
+    """Changes that let less torque through: a belt or pins that let go first, a lower limit, a smaller source."""
+    found: list[Change] = []
+    for index, (link, solved) in enumerate(zip(plan.links, result.chosen.links, strict=True)):
+        found += _of_link(plan, index, family_of(link.kind).fuses(solved))
+    running = result.chosen.shafts[0].running_torque_nm
+    if running and len(plan.links) < MOST_LINKS and not plan.shafts:
+        for family in FAMILIES:
+            for variant in family.limiter(running):
+                links = (variant.link, *plan.links)
+                changed = plan.model_copy(update={"links": links})
+                found.append(Change(variant.direction, variant.label, "links", links, changed))
+    if plan.source is not None:
+        kind = source_kind(plan.source.kind)
+        found += _of_source(plan, "torque limit", kind.limited(plan.source))
+        found += _of_source(plan, "smaller motor", kind.smaller(plan.source))
+    return found
 
 
 def _nearest_first(subject: str, groups: dict[str, list[Change]]) -> list[str]:
@@ -70,20 +102,39 @@ def _nearest_first(subject: str, groups: dict[str, list[Change]]) -> list[str]:
     return [name for name in near if name in groups] + [name for name in order if name not in near]
 
 
+#: A finding and the place it is about.
+Place = tuple[str, str]
+
+
+def _failed(result: PlanResult) -> dict[Place, Finding]:
+    """Everything that is not clear, by what it is and where."""
+    return {(f.code, place): f for f in result.findings if f.severity is not Severity.CLEAR for place in f.places}
+
+
 class Trial:
     """Solves changed plans once each, and only as many as are asked for."""
 
     def __init__(self, machine: Machine, plan: Plan, result: PlanResult) -> None:
         self.machine = machine
+        self.result = result
+        self.before = _failed(result)
         self.groups = _changes(plan)
-        self.before = _ranks(result.chosen)
-        self.solved: dict[int, tuple[LineResult, Ranks] | None] = {}
+        self.limits = _limits(plan, result)
+        self.stronger = self._stronger(plan)
+        self.solved: dict[int, PlanResult | None] = {}
 
-    def outcome(self, change: Change) -> tuple[LineResult, Ranks] | None:
-        """The line a change gives at the setting in use, with its findings by severity."""
+    @staticmethod
+    def _stronger(plan: Plan) -> list[Change]:
+        if plan.source is None:
+            return []
+        return list(_of_source(plan, "more torque at rest", source_kind(plan.source.kind).stronger(plan.source)))
+
+    def outcome(self, change: Change) -> PlanResult | None:
+        """The whole plan that a change gives: every setting, the need, the end, what gives first."""
         if id(change) not in self.solved:
-            line = solve_line(self.machine, change.plan)
-            self.solved[id(change)] = None if line is None else (line, _ranks(line))
+            if len(self.solved) >= MOST_TRIALS:
+                return None
+            self.solved[id(change)] = solve_plan(self.machine, change.plan)
         return self.solved[id(change)]
 
     def remedies(self, finding: Finding) -> tuple[Remedy, ...]:
@@ -92,65 +143,69 @@ class Trial:
         Once one is found, the search goes on only while others turn up soon; a page must not wait for the third.
         """
         taken: dict[tuple[str, str], Remedy] = {}
-        for group in _nearest_first(finding.subject, self.groups):
+        for name, changes in self._tries(finding):
             vain = 0
-            for change in self.groups[group]:
-                if (group, change.direction) in taken:
+            for change in changes:
+                if (name, change.direction) in taken:
                     continue
                 remedy = self._remedy(change, finding)
                 vain = 0 if remedy else vain + 1
                 if remedy is not None:
-                    taken[(group, change.direction)] = remedy
+                    taken[(name, change.direction)] = remedy
                 if len(taken) == OFFERED or (taken and vain > PATIENCE):
                     return tuple(taken.values())
-            if taken:
+            if taken and name != "limit":
                 break
         return tuple(taken.values())
 
+    def _tries(self, finding: Finding) -> Iterator[tuple[str, list[Change]]]:
+        """Changes in the order they are tried, by group."""
+        if finding.code.endswith(TOO_MUCH):
+            yield "limit", self.limits
+        if finding.code in TOO_WEAK_AT_REST:
+            yield "motor", self.stronger
+        for group in _nearest_first(finding.subject, self.groups):
+            yield group, self.groups[group]
+
     def _remedy(self, change: Change, finding: Finding) -> Remedy | None:
-        outcome = self.outcome(change)
-        if outcome is None or not _clears(self.before, outcome[1], finding.key):
+        result = self.outcome(change)
+        if result is None or not self._cures(finding, _failed(result)):
             return None
-        if not self._clears_at_every_setting(change, finding):
-            return None
-        value = change.value.model_dump(mode="json")
-        return Remedy(change.label, ((change.path, value),), outcome[0].last_shaft.speed_rpm)
+        return Remedy(change.label, ((change.path, change.as_data),), result.chosen.last_shaft.speed_rpm)
 
-    def _clears_at_every_setting(self, change: Change, finding: Finding) -> bool:
-        if prod(step_counts(change.plan)) == 1:
-            return True
-        others = (setting for setting in all_settings(change.plan) if setting != chosen_setting(change.plan))
-        lines = (solve_line(self.machine, change.plan, setting) for setting in others)
-        return all(line is None or _ranks(line).get(finding.key, 0) < Severity.WARNING.rank for line in lines)
+    def _cures(self, finding: Finding, after: dict[Place, Finding]) -> bool:
+        """Whether the finding is gone everywhere, and nothing else is new or worse anywhere."""
+        places = {place for code, place in after if code == finding.code}
+        if places & set(finding.places):
+            return False
+        return all(self._no_worse(place, found, finding) for place, found in after.items())
 
-
-def _ranks(line: LineResult) -> Ranks:
-    ranks: Ranks = {}
-    for finding in line.findings:
-        ranks[finding.key] = max(ranks.get(finding.key, 0), finding.severity.rank)
-    return ranks
-
-
-def _clears(before: Ranks, after: Ranks, key: tuple[str, str]) -> bool:
-    """The finding is gone or at most a note, and nothing else became an error or a warning."""
-    if after.get(key, 0) >= Severity.WARNING.rank:
-        return False
-    return not any(rank >= Severity.WARNING.rank and rank > before.get(other, 0) for other, rank in after.items())
+    def _no_worse(self, place: Place, found: Finding, cured: Finding) -> bool:
+        before = self.before.get(place)
+        if before is None:
+            return found.severity is Severity.NOTE and found.code not in MOOT
+        if found.severity.rank > before.severity.rank:
+            return False
+        return (
+            found.severity.rank < cured.severity.rank or found.excess <= NO_WORSE_OF_EXCESS * before.excess + NO_WORSE
+        )
 
 
 def with_remedies(machine: Machine, plan: Plan, result: PlanResult) -> PlanResult:
     """The same result with remedies on each finding to fix or to weigh; each was tried and clears it.
 
-    The part that the finding is about is changed first; other parts only if nothing there helps. A change that
-    brings another error or warning is not offered.
+    The part that the finding is about is changed first; other parts only if nothing there helps. Too much torque is
+    first limited, before anything is made stronger. A change is judged on the whole plan: the finding is gone from
+    every place, and nothing else is new or worse, but for a note that does not call the part too large. What no stock
+    part cures has none; its advice says what does.
     """
-    wanting = [f for f in result.findings if f.severity.rank >= Severity.WARNING.rank and f.step is None]
+    wanting = [f for f in result.findings if f.severity.rank >= Severity.WARNING.rank and f.rule.curable]
     if not wanting:
         return result
     trial = Trial(machine, plan, result)
-    found = {finding.key: trial.remedies(finding) for finding in wanting}
+    found = {id(finding): trial.remedies(finding) for finding in wanting}
     findings = tuple(
-        replace(finding, remedies=found[finding.key]) if finding.step is None and finding.key in found else finding
+        replace(finding, remedies=found[id(finding)]) if id(finding) in found else finding
         for finding in result.findings
     )
     return replace(result, findings=findings)

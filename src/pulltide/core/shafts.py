@@ -10,7 +10,7 @@ from pydantic import Field
 
 from pulltide.core.family import GivePoint
 from pulltide.core.findings import Source
-from pulltide.core.model import CoreModel, Mm
+from pulltide.core.model import CoreModel, Mm, Nm
 from pulltide.core.tables import Table, load_table, number
 
 Steel = Literal["not known", "mild steel 1018", "steel 1045", "steel 4140 hardened", "stainless 304"]
@@ -31,6 +31,9 @@ class ShaftPart(CoreModel):
     key_width_mm: Mm | None = Field(None, title="Key width", ge=1, le=60)
     key_length_mm: Mm | None = Field(None, title="Key length that bears", ge=2, le=400)
     key_steel: Steel = Field("not known", title="Key of")
+    brake_nm: Nm | None = Field(
+        None, title="Brake on this shaft", gt=0, le=50_000, description="sets with the power off"
+    )
 
 
 def shaft_yield_nm(diameter_mm: float, yield_mpa: float, keyed: bool) -> float:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
+from pulltide.core.advantage import Advantage, advantage, ratio_asked
 from pulltide.core.duty_advice import equivalent, factor_rows
 from pulltide.core.ends import end_at
 from pulltide.core.family import LinkResult
@@ -93,11 +94,18 @@ def _plan(machine: Machine, plan: Plan) -> dict[str, Any]:
         "solved": True,
         "source": _source(machine, plan, result.chosen),
         "chosen_setting": list(result.chosen.setting),
+        "source_positions": list(result.positions),
+        "ratio_asked": ratio_asked(machine, result.chosen),
+        "advantage": _optional(advantage(machine, plan, result.chosen)),
         "settings": [_line(line) for line in result.settings],
         "at_the_end": _end(machine, result.chosen),
         "gives_first": _ladder(ladder_of(machine, plan, result.chosen)),
         "findings": [_finding(finding) for finding in result.findings],
     }
+
+
+def _optional(found: Advantage | None) -> dict[str, Any] | None:
+    return None if found is None else asdict(found)
 
 
 def _end(machine: Machine, line: LineResult) -> dict[str, Any] | None:
@@ -136,6 +144,8 @@ def _line(line: LineResult) -> dict[str, Any]:
     tightest = line.tightest
     return {
         "setting": list(line.setting),
+        "source_position": line.position,
+        "stalled": line.stalled,
         "ratio": line.ratio,
         "efficiency": line.efficiency,
         "motor_load": line.motor_load,
@@ -156,6 +166,7 @@ def _line(line: LineResult) -> dict[str, Any]:
             for shaft in line.shafts
         ],
         "links": [_link(link) for link in line.links],
+        "about_the_parts": [_finding(finding) for finding in line.remarks],
     }
 
 
@@ -197,6 +208,7 @@ def _finding(finding: Finding) -> dict[str, Any]:
         "code": finding.code,
         "severity": finding.severity.value,
         "subject": finding.subject,
+        "also": list(finding.also),
         "fact": finding.fact,
         "quantity": finding.rule.quantity,
         "measured": finding.measured,

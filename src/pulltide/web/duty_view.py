@@ -5,7 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from pulltide.core.duty_advice import Equivalent, advised, cycle_workings, disagreements, equivalent, factor_rows
+from pulltide.core.duty_advice import (
+    STANDSTILL,
+    Equivalent,
+    advised,
+    cycle_workings,
+    disagreements,
+    equivalent,
+    factor_rows,
+)
 from pulltide.core.line_result import PlanResult
 from pulltide.core.machine import Machine
 from pulltide.core.sources import drive_of
@@ -17,8 +25,18 @@ from pulltide.web.selection import Figured
 from pulltide.web.words import RULE, FindingLine, choice, finding_line, short_source, source_text
 from pulltide.web.working_view import WorkingView, working_view
 
-FIELDS = ("shock", "hours_per_day", "starts_per_hour", "reversing", "environment", "ambient_c")
-OWN_FIELDS = ("margin_rule", "flat_factor", "service_factor_override", "override_reason")
+FIELDS = (
+    "shock",
+    "hours_per_day",
+    "starts_per_hour",
+    "reversing",
+    "environment",
+    "ambient_c",
+    "life_h",
+    "emergency_share",
+    "emergency_stops",
+)
+OWN_FIELDS = ("margin_rule", "flat_factor", "service_factor_override", "override_reason", "fatigue")
 MOVER = {
     "motor": "an electric motor with ordinary starting torque",
     "high_torque_motor": "a motor that starts with high torque",
@@ -90,7 +108,8 @@ def duty_view(machine: Machine, index: int, result: PlanResult | None, units: Un
     drive = drive_of(machine.plans[index].source)
     mover = drive.prime_mover if drive else "motor"
     rows = factor_rows(duty, mover)
-    found = equivalent(duty.cycle)
+    standstill = drive.standstill if drive else STANDSTILL
+    found = equivalent(duty.cycle, standstill)
 
     def fields(names: tuple[str, ...]) -> tuple[Row, ...]:
         return tuple(Row(forms.form_field(document, f"duty.{name}", units)) for name in names)
@@ -110,7 +129,7 @@ def duty_view(machine: Machine, index: int, result: PlanResult | None, units: Un
         tuple(f"Link {number}" for number in range(1, len(machine.plans[index].links) + 1)) if result else (),
         _segments(machine, document, units),
         _tiles(found, machine, units),
-        tuple(working_view(working, units) for working in cycle_workings(duty.cycle)),
+        tuple(working_view(working, units) for working in cycle_workings(duty.cycle, standstill)),
         tuple(finding_line(finding, units) for finding in own),
     )
 
@@ -148,7 +167,7 @@ def _rules(machine: Machine, result: PlanResult | None, units: Units) -> tuple[R
 
 
 def _segments(machine: Machine, document: Any, units: Units) -> tuple[SegmentLine, ...]:
-    names = ("seconds", "torque_share", "speed_share")
+    names = ("seconds", "torque_share", "torque_share_end", "speed_share", "speed_share_end")
     return tuple(
         SegmentLine(
             number + 1, tuple(forms.form_field(document, f"duty.cycle.{number}.{name}", units) for name in names)

@@ -14,6 +14,7 @@ from pulltide.core.shafts import usual_key_mm
 from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.selection import Figured, Selection
+from pulltide.web.words import FindingLine, finding_line
 
 #: From this use on, a limit is nearly full. Common practice, no source.
 NEARLY_FULL = 0.85
@@ -46,6 +47,7 @@ class Editor:
     limits: tuple[LimitRow, ...] = ()
     is_shaft: bool = False
     offers_shaft: bool = False
+    remarks: tuple[FindingLine, ...] = ()
 
 
 def use_number(use: float, units: Units) -> str:
@@ -152,6 +154,7 @@ def _link_editor(
         has_steps=hasattr(link, "steps"),
         others=tuple((other.kind, other.title) for other in FAMILIES if other.kind != link.kind),
         limits=_limit_rows(solved, units) if solved else (),
+        remarks=tuple(finding_line(f, units) for f in (result.chosen.remarks if result else ()) if f.subject == at),
     )
 
 
@@ -159,5 +162,6 @@ def _step_speed(result: PlanResult | None, index: int, step: int, units: Units) 
     if result is None:
         return ""
     wanted = (*result.chosen.setting[:index], step, *result.chosen.setting[index + 1 :])
-    line = next((line for line in result.settings if line.setting == wanted), None)
+    here = result.chosen.position
+    line = next((line for line in result.settings if (line.setting, line.position) == (wanted, here)), None)
     return str(show(line.last_shaft.speed_rpm, "rpm", units)) if line else ""

@@ -117,7 +117,7 @@ def _direct_rows(document: Any, units: Units) -> tuple[Row, ...]:
 
     running = Row(one("running_torque_nm"), one("running_torque_low_nm"), one("running_torque_high_nm"))
     names = ("peak_torque_nm", "breakaway_torque_nm", "holding_torque_nm", "inertia_kgm2", "load_exponent")
-    speeds = [Row(one(name)) for name in ("last_shaft", *OWN_SPEEDS)]
+    speeds = [Row(one(name)) for name in ("last_shaft", "turn", *OWN_SPEEDS)]
     return (*speeds, running, *(Row(one(name)) for name in names))
 
 
@@ -132,7 +132,8 @@ def _sheet_rows(document: Any, sheet: Any, asked: Requirement | None, units: Uni
             continue
         low, high = end_name(name, "low"), end_name(name, "high")
         rows.append(Row(_input(document, name, units), *_ends(document, sheet, name, (low, high), units)))
-    return (Row(forms.form_field(document, "need.last_shaft", units)), *rows)
+    whole = (Row(forms.form_field(document, f"need.{name}", units)) for name in ("last_shaft", "turn"))
+    return (*whole, *rows)
 
 
 def _input(document: Any, name: str, units: Units, hint: str = "") -> forms.FormField:
@@ -165,6 +166,7 @@ def _tiles(need: Need, units: Units) -> tuple[Tile, ...]:
 
     low, high = (show(value, "N*m", units) for value in (need.running_torque_low_nm, need.running_torque_high_nm))
     band = f"{low.number} to {high}" if need.running_torque_low_nm and need.running_torque_high_nm else "no band given"
+    band = f"{band}; {law_words(need.load_exponent)}"
     tiles = [
         tile("Running torque", need.running_torque_nm, "N*m", "running", band),
         tile("To break away", need.breakaway_torque_nm, "N*m", "breakaway", _times(need, need.breakaway_torque_nm)),
@@ -178,6 +180,13 @@ def _tiles(need: Need, units: Units) -> tuple[Tile, ...]:
     if need.inertia_kgm2:
         tiles.append(tile("Inertia", need.inertia_kgm2, "kg*m**2", "inertia", "at the last shaft"))
     return tuple(tiles)
+
+
+def law_words(exponent: float) -> str:
+    """How the torque follows the speed."""
+    laws = {0.0: "the same at every speed", -1.0: "at constant power: less torque the faster it turns"}
+    laws |= {1.0: "grows with speed", 2.0: "grows with the square of speed", 3.0: "grows with the cube of speed"}
+    return laws.get(exponent, f"grows with speed to the power {exponent:g}")
 
 
 def _times(need: Need, value: float | None) -> str:

@@ -264,5 +264,6 @@ def _stock(units: Units) -> tuple[tuple[str, tuple[tuple[str, str], ...]], ...]:
 def _findings(result: PlanResult | None, units: Units) -> tuple[FindingLine, ...]:
     if result is None:
         return ()
-    own = [finding for finding in result.findings if finding.subject == "motor" or finding.code == "motor.least_pulley"]
+    told = (*result.findings, *result.chosen.remarks)
+    own = [finding for finding in told if finding.subject == "motor" or finding.code == "motor.least_pulley"]
     return tuple(finding_line(finding, units) for finding in own)

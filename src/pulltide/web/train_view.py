@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from math import log10
 from typing import Any
 
+from pulltide.core.advantage import advantage, ratio_asked
 from pulltide.core.family import LinkResult
 from pulltide.core.findings import Finding, Severity
 from pulltide.core.line import ladder_of, shaft_names, solve_plan
@@ -169,7 +170,7 @@ EXPLAINS = {
     "centre_far": "centre",
     "touch": "centre",
     "static_safety": "static_safety",
-    "stall_safety": "stall_safety",
+    "stall_safety": "static_safety",
     "torque": "rated_torque",
     "thermal": "thermal",
     "lubrication": "chain_speed",
@@ -195,7 +196,7 @@ def train_view(
     names = shaft_names(machine, plan)
     found = ladder_of(machine, plan, line) if line and selection.at not in PLACES else None
     told = [f for f in (result.findings if result else ()) if selection.clear or f.severity is not Severity.CLEAR]
-    seen = [_finding(finding, names, units, selection) for finding in told]
+    seen = [_finding(finding, names, units, selection, _where(result, finding)) for finding in told]
     return TrainView(
         stored=stored,
         machine=machine,
@@ -207,7 +208,7 @@ def train_view(
         gives=_gives(line, units),
         gives_state=_gives_state(result),
         gives_note=_gives_note(machine, line, units),
-        strip=_strip(line, units),
+        strip=_strip(machine, plan, line, units),
         own_words=_own_words(machine, line, units),
         speeds=_speeds(result, units),
         drawing=elevation(plan, line, units) if line and selection.at not in PLACES else None,
@@ -297,15 +298,25 @@ def _own_words(machine: Machine, line: LineResult | None, units: Units) -> str:
     )
 
 
-def _strip(line: LineResult | None, units: Units) -> tuple[Figured, ...]:
+def _strip(machine: Machine, plan: Plan, line: LineResult | None, units: Units) -> tuple[Figured, ...]:
     if line is None:
         return ()
     last = line.last_shaft
+    wanted, gained = ratio_asked(machine, line), advantage(machine, plan, line)
     figures = [
+        Figured(
+            "Ratio", show(line.ratio, "", units), "line/ratio", f"wanted {show(wanted, '', units)}" if wanted else ""
+        ),
         Figured("Design torque", show(last.design_torque_nm, "N*m", units), f"shaft-{last.number}/design"),
         Figured("Motor loaded to", show(line.motor_load, "share", units), "line/motor_load"),
         Figured("Line efficiency", show(line.efficiency, "share", units), "line/efficiency"),
     ]
+    if gained is not None:
+        label = "Force gained" if gained.of_force else "Torque gained"
+        under = f"{show(gained.ideal, '', units)} without loss"
+        figures.insert(
+            1, Figured(label, show(gained.real, "", units), "" if gained.of_force else "line/advantage", under)
+        )
     if line.tightest is not None:
         number, limit = line.tightest
         figures.append(Figured("Tightest", show(limit.use, "share", units), "", f"link {number}, {limit.name}"))
@@ -315,15 +326,22 @@ def _strip(line: LineResult | None, units: Units) -> tuple[Figured, ...]:
 def _speeds(result: PlanResult | None, units: Units) -> tuple[tuple[str, bool, str], ...]:
     if result is None or len(result.settings) < 2:
         return ()
+    here = (result.chosen.setting, result.chosen.position)
     return tuple(
         (
             str(show(line.last_shaft.speed_rpm, "rpm", units).number),
-            line.setting == result.chosen.setting,
-            "step "
-            + "/".join(str(step) for step, count in zip(line.setting, result.step_counts, strict=True) if count > 1),
+            (line.setting, line.position) == here,
+            _setting_words(result, line),
         )
         for line in result.settings
     )
+
+
+def _setting_words(result: PlanResult, line: LineResult) -> str:
+    """Step of each link that has several, and how the source is set."""
+    steps = [str(step) for step, count in zip(line.setting, result.step_counts, strict=True) if count > 1]
+    source = result.positions[line.position - 1] if len(result.positions) > 1 else ""
+    return ", ".join(part for part in (f"step {'/'.join(steps)}" if steps else "", source) if part)
 
 
 def _tide(line: LineResult) -> Tide | None:
@@ -384,14 +402,16 @@ def _staff(link: LinkResult, units: Units) -> Staff:
 def _link_card(plan: Plan, result: PlanResult, index: int, units: Units) -> LinkCard:
     link, solved = plan.links[index], result.chosen.links[index]
     place = f"link-{index + 1}"
-    ranks = [f.severity for f in result.findings if f.subject == place]
+    ranks = [f.severity for f in result.findings if place in f.places]
     worst = max(ranks, key=lambda severity: severity.rank, default=Severity.CLEAR)
     words = family_of(link.kind).words(link, solved.step)
     chips = tuple(filled(chip, units) for chip in words.chips)
     return LinkCard(place, words.title, chips, _staff(solved, units), SEVERITY[worst])
 
 
-def _finding(finding: Finding, names: tuple[str, ...], units: Units, selection: Selection) -> FindingView:
+def _finding(
+    finding: Finding, names: tuple[str, ...], units: Units, selection: Selection, at_step: str = ""
+) -> FindingView:
     tail = finding.code.partition(".")[2]
     figure = f"{finding.subject}/{EXPLAINS[tail]}" if finding.subject.startswith("link-") and tail in EXPLAINS else ""
     if finding.code.startswith("need.speed"):
@@ -406,17 +426,24 @@ def _finding(finding: Finding, names: tuple[str, ...], units: Units, selection: 
         for remedy in finding.remedies
         for path, value in remedy.changes[:1]
     )
-    fact = finding.fact + (f" (at step {finding.step})" if finding.step else "")
+    fact = finding.fact + (f" ({at_step})" if at_step else "")
     return FindingView(
         SEVERITY[finding.severity],
         fact,
-        subject_name(finding.subject, names),
+        ", ".join(subject_name(place, names) for place in finding.places),
         measured_line(finding, units),
         source_line(finding),
         finding.advice,
         figure,
         remedies,
     )
+
+
+def _where(result: PlanResult | None, finding: Finding) -> str:
+    """The setting that a finding is about, where it is not the one in use."""
+    if result is None or finding.step is None:
+        return ""
+    return f"at {_setting_words(result, result.settings[finding.step - 1])}"
 
 
 def _counts(result: PlanResult | None) -> str:

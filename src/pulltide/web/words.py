@@ -41,6 +41,10 @@ CHOICE = {
     "shoulder": "close to the case",
     "middle": "mid-shaft",
     "end": "shaft end",
+    "either": "either way",
+    "by part": "each part’s own",
+    "cube": "3 for every part",
+    "ten thirds": "10/3 for every part",
 }
 
 RULE = {

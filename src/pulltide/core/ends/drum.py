@@ -59,6 +59,11 @@ TIGHT = check(
 )
 
 
+def _across(end: DrumAndRope) -> float:
+    """Pull of one rope over the drum's torque [1/m]."""
+    return 1000 / (end.drum_diameter_mm / 2 + end.rope_diameter_mm * (end.layer - 0.5))
+
+
 def _pull(end: DrumAndRope) -> Pull:
     radius = end.drum_diameter_mm / 2 + end.rope_diameter_mm * (end.layer - 0.5)
     sheave = SHEAVES[end.sheaves]
@@ -102,4 +107,5 @@ DRUM = EndKind(
     _inspect,
     (NO_BRAKE, TIGHT),
     "Never for people, and nobody under the load. Two turns of rope stay on the drum.",
+    across=_across,
 )

@@ -31,7 +31,10 @@ class Pull:
 
 @dataclass(frozen=True, slots=True)
 class EndKind:
-    """All that a kind of simple machine provides. ``does`` completes the sentence 'It ...'."""
+    """All that a kind of simple machine provides. ``does`` completes the sentence 'It ...'.
+
+    ``across`` gives newtons across the last shaft for each newton metre on it; None where nothing bends it.
+    """
 
     kind: str
     title: str
@@ -41,6 +44,7 @@ class EndKind:
     inspect: Callable[[Any, EndResult], Iterator[Finding]]
     rules: tuple[Rule, ...]
     caution: str = ""
+    across: Callable[[Any], float | None] = lambda end: None
 
 
 @dataclass(frozen=True, slots=True)

@@ -56,4 +56,5 @@ LEVER = EndKind(
     _inspect,
     (SWINGS,),
     "A lever shears what comes between it and its frame: guard its whole swing.",
+    across=lambda end: _pull(end).per_metre,
 )

@@ -79,4 +79,5 @@ RACK = EndKind(
     _inspect,
     (BENDING, UNDERCUT),
     "A rack draws fingers into the mesh all along its way: cover it, and stop it at both ends.",
+    across=lambda end: _pull(end).per_metre,
 )

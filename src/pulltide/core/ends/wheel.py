@@ -73,4 +73,5 @@ WHEEL = EndKind(
     _inspect,
     (SPINS, NO_WEIGHT),
     "It rolls on when the power is off: plan how it stops, on a slope too.",
+    across=lambda end: _pull(end).per_metre,
 )

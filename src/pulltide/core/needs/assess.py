@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
+from pulltide.core.duty import Segment
 from pulltide.core.findings import Finding
 from pulltide.core.needs import need_kind
 from pulltide.core.needs.frame import CORNERS, NeedKind, Outcome, Saying, SpeedBand, Worksheet, Zone
@@ -36,6 +37,7 @@ class Requirement:
     inertia_kgm2: float | None
     load_exponent: float
     fluctuation: float | None
+    cycle: tuple[Segment, ...]
     zones: tuple[Zone, ...]
     own: tuple[Saying, ...]
     findings: tuple[Finding, ...]
@@ -70,7 +72,7 @@ def _own_band(sheet: Worksheet, found: SpeedBand) -> SpeedBand:
     high = sheet.speed_max_rpm if sheet.speed_max_rpm is not None else found.max_rpm
     own = (sheet.speed_min_rpm, sheet.speed_ideal_rpm, sheet.speed_max_rpm)
     reason = "your own band" if None not in own else found.reason
-    return SpeedBand(low, ideal, high, reason)
+    return SpeedBand(low, ideal, high, reason, found.max_is_limit and sheet.speed_max_rpm is None)
 
 
 def _peak(outcome: Outcome) -> float | None:
@@ -95,6 +97,7 @@ def assess(sheet: Worksheet) -> Requirement:
         typical.inertia_kgm2,
         typical.load_exponent,
         typical.fluctuation,
+        typical.cycle,
         typical.zones,
         tuple(typical.own),
         tuple(typical.findings),

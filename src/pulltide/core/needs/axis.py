@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from math import cos, pi, radians, sqrt
 from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge, judge_two
+from pulltide.core.duty import Segment
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, judge, judge_two
 from pulltide.core.model import Arcmin, Degrees, Kg, KgM2, Mm, Nm, Plain, Seconds
-from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, rule
+from pulltide.core.needs.frame import Built, Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, rule
 from pulltide.core.sketch import Sketch, arc
 from pulltide.core.units import G_M_PER_S2, RPM_PER_RAD_PER_S
 
@@ -56,6 +58,15 @@ BACKLASH = rule(
     "Use a finer grade of reducer.",
     quantity="play at the radius",
 )
+
+
+def judge_built(sheet: AxisSheet, built: Built) -> Iterator[Finding]:
+    """Inertia ratio and play of the plan itself."""
+    if sheet.inertia_kgm2 and built.rotor_inertia_kgm2:
+        share = sheet.inertia_kgm2 / built.ratio**2 / built.rotor_inertia_kgm2
+        yield judge_two(INERTIA, "need", share, 10.0, 20.0)
+    if built.play_arcmin is not None and sheet.radius_mm and sheet.allowed_mm:
+        yield judge(BACKLASH, "need", backlash_mm(sheet.radius_mm, built.play_arcmin), sheet.allowed_mm)
 
 
 def backlash_mm(radius_mm: float, backlash_arcmin: float) -> float:
@@ -133,6 +144,13 @@ def work(sheet: AxisSheet, corner: Corner) -> Outcome:
             "Root mean square", "T_rms = √(Σ T² t / Σ t)", rms(parts), "N*m", EXACT, Σt=sum(part[0] for part in parts)
         )
         out.say("Root mean cube, for the reducer", rmc(parts), "N*m")
+        top = max(part[2] for part in parts)
+        if out.running_nm > 0:
+            out.cycle = tuple(
+                Segment(seconds=t, torque_share=round(torque / out.running_nm, 9), speed_share=n / top)
+                for t, torque, n in parts
+                if t > 0 and abs(torque) <= 20 * out.running_nm
+            )
         with out.working("peak"):
             out.peak_nm = out.step(
                 "Speeding up",
@@ -230,4 +248,5 @@ AXIS = NeedKind(
     "stops and safe speeds are for a qualified person.",
     advice="Worn, a reducer has twice its backlash.",
     rules=(INERTIA, BACKLASH),
+    judge_built=judge_built,
 )

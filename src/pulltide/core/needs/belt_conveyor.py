@@ -73,6 +73,7 @@ BACK_RUN = rule(
     "N*m",
     "Fit a backstop or a brake.",
     quantity="back-running torque with low friction",
+    curable=False,
 )
 STEEP = rule(
     "belt_conveyor.steep",
@@ -159,7 +160,7 @@ def work(sheet: BeltConveyorSheet, corner: Corner) -> Outcome:
         )
         pull = out.step(
             "Belt pull",
-            "F = g (μ (m + m_b) cos β + m sin β + μ_r m_b) + F_x",
+            "F = g (μ (k m + m_b) cos β + m sin β + μ_r m_b) + F_x",
             pull_n(sheet, friction),
             "N",
             table_source("friction"),
@@ -167,6 +168,7 @@ def work(sheet: BeltConveyorSheet, corner: Corner) -> Outcome:
             μ=friction,
             m=load,
             m_b=belt,
+            k=2.0 if sheet.accumulates else 1.0,
             β=sheet.incline_deg,
             μ_r=sheet.return_friction,
             F_x=sheet.extra_n,

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from math import pi, sqrt
 from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge, state
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, judge, state
 from pulltide.core.model import Mm, Plain, TPerH
 from pulltide.core.needs.frame import (
+    Built,
     Corner,
     NeedKind,
     Outcome,
@@ -49,6 +51,7 @@ BACKSTOP = rule(
     "N*m",
     "Fit a backstop on the head shaft.",
     quantity="torque to hold",
+    curable=False,
 )
 DISCHARGE = rule(
     "bucket_elevator.discharge",
@@ -59,6 +62,18 @@ DISCHARGE = rule(
     "Set the head speed near the square root law.",
     quantity="Froude number at the head",
 )
+
+
+def _discharge(sheet: BucketElevatorSheet, speed_rpm: float) -> Iterator[Finding]:
+    """Whether buckets throw where they should: ω² r / g."""
+    if sheet.throws == "centrifugal" and sheet.head_diameter_mm is not None:
+        share = rad_per_s(speed_rpm) ** 2 * sheet.head_diameter_mm / 2000 / G_M_PER_S2
+        yield judge(DISCHARGE, "need", share, 1.1)
+
+
+def judge_built(sheet: BucketElevatorSheet, built: Built) -> Iterator[Finding]:
+    """Discharge at the speed the plan gives."""
+    return _discharge(sheet, built.speed_rpm)
 
 
 def work(sheet: BucketElevatorSheet, corner: Corner) -> Outcome:
@@ -80,9 +95,8 @@ def work(sheet: BucketElevatorSheet, corner: Corner) -> Outcome:
         else:
             low, ideal, high = (60_000 * v / (pi * head) for v in (0.5, 0.6, 0.7))
             out.speeds = SpeedBand(low, ideal, high, "buckets at 0.5 to 0.7 m/s")
-        if sheet.throws == "centrifugal" and sheet.speed_ideal_rpm:
-            share = (rad_per_s(sheet.speed_ideal_rpm) ** 2) * radius / G_M_PER_S2
-            out.findings.append(judge(DISCHARGE, "need", share, 1.1))
+        if sheet.speed_ideal_rpm:
+            out.findings.extend(_discharge(sheet, sheet.speed_ideal_rpm))
     with out.working("running"):
         flow, lift, speed, head = known(
             sheet.throughput_t_h, sheet.lift_mm, sheet.speed_ideal_rpm or out.speeds.ideal_rpm, sheet.head_diameter_mm
@@ -187,4 +201,5 @@ BUCKET_ELEVATOR = NeedKind(
     "that is for a licensed designer.",
     advice="",
     rules=(BACKSTOP, DISCHARGE),
+    judge_built=judge_built,
 )

@@ -58,6 +58,7 @@ BACK_RUN = rule(
     "N*m",
     "Fit a backstop or a brake.",
     quantity="back-running torque with low friction",
+    curable=False,
 )
 
 
@@ -110,8 +111,9 @@ def work(sheet: ChainConveyorSheet, corner: Corner) -> Outcome:
             β=sheet.incline_deg,
             k=sheet.side_factor,
         )
+        driven = max(pull, 0.0)  # downhill the load drives the chain: there is nothing to turn
         out.running_nm = out.step(
-            "At the sprocket", "T = F D / 2000", max(pull, 0.0) * sprocket / 2000, "N*m", EXACT, F=pull, D=sprocket
+            "At the sprocket", "T = F D / 2000", driven * sprocket / 2000, "N*m", EXACT, F=driven, D=sprocket
         )
         out.say("Chain pull", pull, "N")
         slope = radians(abs(sheet.incline_deg))

@@ -2,14 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from math import pi
 from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import EXACT, Severity, Source, judge, judge_two, state
+from pulltide.core.findings import EXACT, Finding, Severity, Source, judge, judge_two, state
 from pulltide.core.model import Kg, Mm, MPerS, Newton, Plain
-from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, rule, say_power
+from pulltide.core.needs.frame import (
+    Built,
+    Corner,
+    NeedKind,
+    Outcome,
+    Saying,
+    SpeedBand,
+    Worksheet,
+    known,
+    rule,
+    say_power,
+)
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 
@@ -65,6 +77,7 @@ SPRING_LOST = rule(
     "N*m",
     "Fit a catch, or hold the drum by a brake rated for it.",
     quantity="torque without balance",
+    curable=False,
 )
 CLOSING = rule(
     "door.closing",
@@ -75,6 +88,8 @@ CLOSING = rule(
     "Fit an edge that reverses; local code decides.",
     source=EN_12453,
     quantity="closing force",
+    curable=False,
+    about=True,
 )
 
 
@@ -82,6 +97,12 @@ def residuals_n(sheet: DoorSheet) -> tuple[float, float]:
     """Weight less balance, closed and open [N]."""
     mass, closed, opened = known(sheet.mass_kg, sheet.balance_closed_n, sheet.balance_open_n)
     return mass * G_M_PER_S2 - closed, mass * G_M_PER_S2 - opened
+
+
+def judge_built(sheet: DoorSheet, built: Built) -> Iterator[Finding]:
+    """The edge at the speed the plan gives it."""
+    if sheet.drum_radius_mm is not None:
+        yield judge(SPEED, "need", rim_speed_m_per_s(2 * sheet.drum_radius_mm, built.fastest_rpm), 0.3)
 
 
 def work(sheet: DoorSheet, corner: Corner) -> Outcome:
@@ -137,7 +158,8 @@ def work(sheet: DoorSheet, corner: Corner) -> Outcome:
                 "To hold", "T_h = |m g - F_b| r", abs(worst) * radius / 1000, "N*m", EXACT, r=radius / 1000
             )
         out.findings.append(judge_two(BALANCE, "need", abs(worst) / weight, 0.08, 0.5))
-        out.findings.append(judge(SPRING_LOST, "need", lost, 2 * out.running_nm))
+        if sheet.balance_closed_n or sheet.balance_open_n:
+            out.findings.append(judge(SPRING_LOST, "need", lost, 2 * out.running_nm))
         out.findings.append(state(CLOSING, "need"))
     if out.running_nm is None:
         return out
@@ -193,4 +215,5 @@ DOOR = NeedKind(
     "weight falls on the drive: fit a catch.",
     advice="Weigh the door at its edge, closed and open, after it is clad.",
     rules=(BALANCE, SPEED, SPRING_LOST, CLOSING),
+    judge_built=judge_built,
 )

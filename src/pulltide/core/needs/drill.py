@@ -34,7 +34,7 @@ class DrillSheet(Worksheet):
 
 def work(sheet: DrillSheet, corner: Corner) -> Outcome:
     """Speeds from the smallest to the largest drill, torque of the largest."""
-    out = Outcome()
+    out = Outcome(load_exponent=-1.0)
     with out.working("speed"):
         (largest,) = known(sheet.drill_mm)
         own = sheet.cutting_speed_m_min

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from math import cos, pi, radians, sin, sqrt
 from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, Source, judge, judge_two
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge, judge_two
 from pulltide.core.model import Degrees, Kg, KgPerM3, Mm, Plain
 from pulltide.core.needs.frame import (
+    Built,
     Corner,
     NeedKind,
     Outcome,
@@ -95,7 +97,7 @@ SPEED = rule(
     "The drum tumbles",
     "share",
     "Slow the drum.",
-    quantity="fastest useful speed over critical",
+    quantity="speed over critical",
     source=REGIMES,
 )
 SLIDES = rule(
@@ -106,7 +108,7 @@ SLIDES = rule(
     "share",
     "Fit lifters or turn faster.",
     relation=">=",
-    quantity="ideal speed over critical",
+    quantity="speed over critical",
 )
 OVERFULL = rule(
     "drum.fill",
@@ -148,6 +150,27 @@ def critical_rpm(sheet: DrumSheet) -> float:
     return sqrt(2 * G_M_PER_S2 * cos(radians(sheet.tilt_deg)) / room) * RPM_PER_RAD_PER_S
 
 
+#: Share of critical speed from which a drum throws, and above which it hardly tumbles, and below which it slides.
+#: Common practice, no source; the last two also by the regimes.
+THROWS, CARRIES, SLIDES_AT = (0.65, 0.75), (0.82, 1.0), {"rotary dryer": 0.05}
+#: Purposes that want the batch thrown.
+THROWN = ("ball mill",)
+
+
+def _tumbles(sheet: DrumSheet, fastest: float, usual: float) -> Iterator[Finding]:
+    """Whether it tumbles at shares of critical speed."""
+    weigh, fix = CARRIES if sheet.purpose in THROWN else THROWS
+    yield judge_two(SPEED, "need", fastest, weigh, fix)
+    yield judge(SLIDES, "need", usual, SLIDES_AT.get(sheet.purpose, 0.10))
+
+
+def judge_built(sheet: DrumSheet, built: Built) -> Iterator[Finding]:
+    """Whether it tumbles at the speeds the plan gives it."""
+    if sheet.inside_diameter_mm is not None:
+        critical = critical_rpm(sheet)
+        yield from _tumbles(sheet, built.speed_rpm / critical, built.speed_rpm / critical)
+
+
 def _speeds(sheet: DrumSheet, out: Outcome) -> None:
     (diameter,) = known(sheet.inside_diameter_mm)
     critical = out.step(
@@ -181,16 +204,7 @@ def _speeds(sheet: DrumSheet, out: Outcome) -> None:
         Zone(critical, 1.15 * critical, "rides the wall", "fix"),
     )
     most = (sheet.speed_max_rpm or out.speeds.max_rpm or 0) / critical
-    weigh, fix = (0.82, 1.0) if sheet.purpose == "ball mill" else (0.65, 0.75)
-    out.findings.append(judge_two(SPEED, "need", most, weigh, fix))
-    out.findings.append(
-        judge(
-            SLIDES,
-            "need",
-            (sheet.speed_ideal_rpm or speed) / critical,
-            0.10 if sheet.purpose != "rotary dryer" else 0.05,
-        )
-    )
+    out.findings.extend(_tumbles(sheet, most, (sheet.speed_ideal_rpm or speed) / critical))
     out.say("Critical speed", critical, "rpm")
 
 
@@ -465,4 +479,5 @@ DRUM = NeedKind(
     "batch rolls.",
     rules=(SPEED, SLIDES, OVERFULL, ROLLER_GRIP),
     hides=hides,
+    judge_built=judge_built,
 )

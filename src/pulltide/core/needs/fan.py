@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from math import pi
 from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import EXACT
+from pulltide.core.findings import EXACT, Finding, Severity, Source, judge
 from pulltide.core.model import Kpa, M3PerH, Mm, Plain, Rpm
 from pulltide.core.needs.frame import (
+    Built,
     Corner,
     NeedKind,
     Outcome,
@@ -17,6 +19,7 @@ from pulltide.core.needs.frame import (
     SpeedBand,
     Worksheet,
     known,
+    rule,
     torque_from_power_nm,
 )
 from pulltide.core.sketch import Sketch, arc
@@ -43,6 +46,24 @@ class FanSheet(Worksheet):
     wheel_diameter_mm: Mm | None = Field(None, title="Wheel diameter", ge=30, le=3000)
 
 
+WHEEL = rule(
+    "fan.wheel_speed",
+    Severity.ERROR,
+    "The wheel would turn past the speed it is rated for, and can burst",
+    "The wheel stays within its rated speed",
+    "rpm",
+    "Raise the ratio.",
+    quantity="fastest speed of the wheel",
+    source=Source("fan plate", "rated speed of the wheel", "entered"),
+)
+
+
+def judge_built(sheet: FanSheet, built: Built) -> Iterator[Finding]:
+    """The wheel at the fastest speed the plan gives it."""
+    if sheet.most_rpm is not None:
+        yield judge(WHEEL, "need", built.fastest_rpm, sheet.most_rpm)
+
+
 def work(sheet: FanSheet, corner: Corner) -> Outcome:
     """Torque at the speed of the flow; it falls and rises with the square of speed."""
     out = Outcome(load_exponent=2.0)
@@ -51,8 +72,14 @@ def work(sheet: FanSheet, corner: Corner) -> Outcome:
         out.step("Speed for the flow", "n = as entered", speed, "rpm", EXACT)
         top = min(1.03 * speed, sheet.most_rpm or 1.03 * speed)
         out.speeds = SpeedBand(
-            0.95 * speed, min(speed, top), top, "5 % fast takes 16 % more power: the upper end is hard"
+            0.95 * speed,
+            min(speed, top),
+            top,
+            "5 % fast takes 16 % more power: the upper end is hard",
+            sheet.most_rpm is not None and sheet.most_rpm <= 1.03 * speed,
         )
+        if sheet.most_rpm is not None:
+            out.findings.append(judge(WHEEL, "need", speed, sheet.most_rpm))
     with out.working("running"):
         flow, pressure, speed = known(sheet.flow_m3_h, sheet.pressure_kpa, sheet.at_rpm)
         efficiency = min(sheet.efficiency * {"low": 1.3, "typical": 1.0, "high": 0.8}[corner], 0.95)
@@ -122,4 +149,6 @@ FAN = NeedKind(
     duty="fan or centrifugal pump",
     caution="Never run a fan wheel past the speed it is rated for. Guard the inlet as well as the belt.",
     advice="Choose the nearest slower ratio: power goes with the cube of speed.",
+    rules=(WHEEL,),
+    judge_built=judge_built,
 )

@@ -11,7 +11,7 @@ A worksheet is evaluated three times, with every uncertain input at its low, typ
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from math import pi
@@ -19,6 +19,7 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
+from pulltide.core.duty import Segment
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Rule, Severity, Source
 from pulltide.core.model import CoreModel, Rpm
 from pulltide.core.sketch import Sketch
@@ -102,12 +103,16 @@ def end_name(name: str, corner: Corner) -> str:
 
 @dataclass(frozen=True, slots=True)
 class SpeedBand:
-    """Useful speeds of the last shaft [rpm] with the reason. An end may be open."""
+    """Useful speeds of the last shaft [rpm] with the reason. An end may be open.
+
+    ``max_is_limit``: past the fastest something bursts, or nothing works; no grace is given there.
+    """
 
     min_rpm: float | None
     ideal_rpm: float | None
     max_rpm: float | None
     reason: str = "as entered"
+    max_is_limit: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -144,6 +149,7 @@ class Outcome:
     findings: list[Finding] = field(default_factory=list)
     load_exponent: float = 0.0
     fluctuation: float | None = None
+    cycle: tuple[Segment, ...] = ()
     steps: dict[str, list[Step]] = field(default_factory=dict)
     _figure: str = "running"
 
@@ -183,6 +189,35 @@ class Outcome:
         self.own.append(Saying(label, value, unit))
 
 
+@dataclass(frozen=True, slots=True)
+class Built:
+    """What a solved plan gives the machine: speeds of the last shaft [rpm], in use and at its slowest and fastest
+    setting; ratio; inertia of the rotor [kg·m²] and play at the last shaft [arcmin], None while unknown.
+    """
+
+    speed_rpm: float
+    slowest_rpm: float
+    fastest_rpm: float
+    ratio: float
+    rotor_inertia_kgm2: float | None = None
+    play_arcmin: float | None = None
+
+
+def as_planned(sheet: Any, built: Built) -> tuple[Finding, ...]:
+    """A worksheet whose checks do not depend on the plan."""
+    return ()
+
+
+def not_held(sheet: Any) -> bool:
+    """A worksheet that plans no brake."""
+    return False
+
+
+def no_pull(sheet: Any) -> float | None:
+    """A machine whose last shaft is not pulled across, or nobody knows how."""
+    return None
+
+
 def no_words(sheet: Any, speed_rpm: float) -> tuple[Saying, ...]:
     """A machine whose own words are turns a minute."""
     return ()
@@ -190,7 +225,11 @@ def no_words(sheet: Any, speed_rpm: float) -> tuple[Saying, ...]:
 
 @dataclass(frozen=True, slots=True)
 class NeedKind:
-    """All that a kind of worksheet provides. ``duty`` names its row in the table of duty classes."""
+    """All that a kind of worksheet provides. ``duty`` names its row in the table of duty classes.
+
+    ``judge_built`` judges the plan's own figures in place of what the sheet assumes, by the same rules. ``held`` says
+    whether a brake is planned; ``pull_per_metre`` gives newtons across the last shaft for each newton metre on it.
+    """
 
     kind: str
     title: str
@@ -207,6 +246,9 @@ class NeedKind:
     rules: tuple[Rule, ...] = ()
     hides: Callable[[Any], frozenset[str]] = lambda sheet: frozenset()
     duty_by_sheet: Callable[[Any], str] | None = None
+    judge_built: Callable[[Any, Built], Iterable[Finding]] = as_planned
+    held: Callable[[Any], bool] = not_held
+    pull_per_metre: Callable[[Any], float | None] = no_pull
 
     def duty_of(self, sheet: Any) -> str:
         """Its row in the table of duty classes, which may depend on what the sheet says."""
@@ -214,11 +256,19 @@ class NeedKind:
 
 
 def rule(code: str, severity: Severity, fact: str, clear: str, unit: str, advice: str, **more: Any) -> Rule:
-    """A check of a worksheet; ``relation``, ``quantity`` and ``source`` by name."""
-    relation = more.get("relation", "<=")
-    quantity = more.get("quantity", clear.lower())
+    """A check of a worksheet; ``relation``, ``quantity``, ``source``, ``about`` and ``curable`` by name."""
     return Rule(
-        f"need.{code}", quantity, relation, severity, fact, clear, unit, more.get("source", COMMON_PRACTICE), advice
+        f"need.{code}",
+        more.get("quantity", clear.lower()),
+        more.get("relation", "<="),
+        severity,
+        fact,
+        clear,
+        unit,
+        more.get("source", COMMON_PRACTICE),
+        advice,
+        about=more.get("about", False),
+        curable=more.get("curable", True),
     )
 
 

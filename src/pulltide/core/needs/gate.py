@@ -2,14 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from math import pi
 from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, Source, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge
 from pulltide.core.model import Kg, Mm, MPerS, Plain, Seconds
-from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, rule, say_power
+from pulltide.core.needs.frame import (
+    Built,
+    Corner,
+    NeedKind,
+    Outcome,
+    Saying,
+    SpeedBand,
+    Worksheet,
+    known,
+    rule,
+    say_power,
+)
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 
@@ -105,6 +117,14 @@ def _torque(sheet: GateSheet, out: Outcome, wind_m_s: float) -> float:
     return out.step("At the pinion", "T = F D / 2000", force * sprocket / 2000, "N*m", EXACT, F=force, D=sprocket)
 
 
+def judge_built(sheet: GateSheet, built: Built) -> Iterator[Finding]:
+    """The edge at the speed the plan gives it."""
+    across = None if sheet.width_mm is None else 2 * sheet.width_mm
+    across = sheet.sprocket_diameter_mm if sheet.moves != "swings" else across
+    if across is not None:
+        yield judge(EDGE, "need", rim_speed_m_per_s(across, built.fastest_rpm), 0.3)
+
+
 def work(sheet: GateSheet, corner: Corner) -> Outcome:
     """Torque in still air, in the entered wind, and in half as much again."""
     out = Outcome()
@@ -191,4 +211,5 @@ GATE = NeedKind(
     advice="",
     rules=(EDGE,),
     hides=hides,
+    judge_built=judge_built,
 )

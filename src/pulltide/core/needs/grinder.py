@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from math import pi
 from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, Severity, Source, judge
+from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, Source, judge
 from pulltide.core.model import Mm, MPerS
 from pulltide.core.needs.frame import (
+    Built,
     Corner,
     NeedKind,
     Outcome,
@@ -56,8 +58,16 @@ UNMARKED = rule(
     "Read it off the wheel; a wheel without a mark is not run.",
     relation=">=",
     quantity="marked speed",
+    curable=False,
 )
 BENCH_M_S = 33.0
+
+
+def judge_built(sheet: GrinderSheet, built: Built) -> Iterator[Finding]:
+    """The rim at the fastest speed the plan gives it."""
+    if sheet.wheel_diameter_mm is not None:
+        rim = rim_speed_m_per_s(sheet.wheel_diameter_mm, built.fastest_rpm)
+        yield judge(RIM, "need", rim, (sheet.marked_speed_m_s or BENCH_M_S) * 1.000001)
 
 
 def work(sheet: GrinderSheet, corner: Corner) -> Outcome:
@@ -69,7 +79,7 @@ def work(sheet: GrinderSheet, corner: Corner) -> Outcome:
         top = 60_000 * marked / (pi * diameter)
         out.step("Fastest at the marked speed", "n = 60000 v / (π D)", top, "rpm", WHEELS, v=marked, D=diameter)
         ideal = out.step("A little under it", "n = 0.85 n_top", 0.85 * top, "rpm", COMMON_PRACTICE, n_top=top)
-        out.speeds = SpeedBand(0.6 * top, ideal, top, f"under {marked:g} m/s at the rim")
+        out.speeds = SpeedBand(0.6 * top, ideal, top, f"under {marked:g} m/s at the rim", True)
         fastest = sheet.speed_max_rpm or sheet.speed_ideal_rpm or top
         out.findings.append(judge(RIM, "need", rim_speed_m_per_s(diameter, fastest), marked * 1.000001))
         if sheet.marked_speed_m_s is None:
@@ -135,4 +145,5 @@ GRINDER = NeedKind(
     "aside at start.",
     advice="",
     rules=(RIM, UNMARKED),
+    judge_built=judge_built,
 )

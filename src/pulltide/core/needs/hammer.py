@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from math import cos, log, pi, sin, sqrt
 from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, Source, judge_two, state
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge, judge_two, state
 from pulltide.core.model import Kg, Mm, Plain
+from pulltide.core.needs.drop import FALLS, drop, falls
 from pulltide.core.needs.frame import (
+    Built,
     Corner,
     NeedKind,
     Outcome,
@@ -39,6 +42,17 @@ class HammerSheet(Worksheet):
         None, title="Ram with top die", ge=2, le=600, description="weighed, with half the link"
     )
     stroke_mm: Mm | None = Field(None, title="Stroke at speed", ge=40, le=800)
+    drive: Literal["crank", "cam", "rope or board"] = Field(
+        "crank", title="Ram driven by", description="a cam or a rope lifts it and lets it fall"
+    )
+    lobes: int = Field(1, title="Lifts a turn", ge=1, le=6, description="lobes of the cam")
+    lift_share: Plain = Field(
+        0.6,
+        title="Share of the turn that lifts",
+        ge=0.3,
+        le=0.8,
+        description="the rest is left to fall, common practice",
+    )
     linkage: Literal["spring", "toggle or helve", "rigid"] = Field("spring", title="Crank to ram by")
     whip: Plain = Field(
         1.3, title="Whip", ge=0.8, le=2.2, description="impact over crank speed, 1.0 to 1.6, common practice"
@@ -70,9 +84,36 @@ RATE = rule(
     "The blow rate suits the ram",
     "rpm",
     "Lower the blow rate.",
-    quantity="ideal blows a minute",
+    quantity="blows a minute",
     source=Source("shop practice", "blow rates by ram mass", "common practice"),
 )
+
+
+SLOW = rule(
+    "hammer.slow",
+    Severity.WARNING,
+    "Too slow for its stroke: the ram barely leaves its spring and strikes weakly",
+    "The crank turns fast enough for its stroke",
+    "m/s",
+    "Lower the ratio, lengthen the stroke, or use a toggle or helve that throws more.",
+    relation=">=",
+    quantity="impact speed of the ram",
+    source=Source("shop practice", "impact of 1.5 m/s and more forges, 2.5 m/s and more is usual", "common practice"),
+)
+#: Impact speed below which a blow pushes more than it forges [m/s]. Common practice, no source.
+WEAK_M_S = 1.5
+
+
+def judge_built(sheet: HammerSheet, built: Built) -> Iterator[Finding]:
+    """Blow rate and impact at the speed the plan gives."""
+    if sheet.drive != "crank":
+        yield from falls(sheet, built.fastest_rpm)
+        return
+    if sheet.ram_mass_kg is not None:
+        high = practice(sheet.ram_mass_kg, "blows_min_high")
+        yield judge_two(RATE, "need", built.speed_rpm, high, 1.25 * high)
+    if sheet.stroke_mm is not None:
+        yield judge(SLOW, "need", impact_m_per_s(sheet, built.speed_rpm, sheet.whip), WEAK_M_S)
 
 
 def practice(ram_kg: float, column: str) -> float:
@@ -111,12 +152,17 @@ def _speeds(sheet: HammerSheet, out: Outcome) -> None:
     out.step("Blows a minute in practice", "n = by ram mass", ideal, "rpm", table_source("hammer_rules"), m=ram)
     out.speeds = SpeedBand(low, ideal, high, f"blow rates of hammers with a {ram:.3g} kg ram")
     out.findings.append(judge_two(RATE, "need", sheet.speed_ideal_rpm or ideal, high, 1.25 * high))
+    if sheet.stroke_mm is not None:
+        speed = impact_m_per_s(sheet, sheet.speed_ideal_rpm or ideal, sheet.whip)
+        out.findings.append(judge(SLOW, "need", speed, WEAK_M_S))
     out.say("Bar it works steadily, square", practice(ram, "work_mm_square_steady"), "mm")
     out.say("Motor in practice", practice(ram, "motor_kW_practice"), "kW")
 
 
 def work(sheet: HammerSheet, corner: Corner) -> Outcome:
     """Mean torque from the energy of the blow, peak from the crank, and the flywheel between them."""
+    if sheet.drive != "crank":
+        return drop(sheet, corner)
     out = Outcome(load_exponent=2.0, fluctuation=sheet.fluctuation)
     with out.working("speed"):
         _speeds(sheet, out)
@@ -189,6 +235,8 @@ def _swing(sheet: HammerSheet, out: Outcome, energy: float, blows: float) -> Non
 
 def say(sheet: HammerSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Blows a minute, impact speed, energy of a blow."""
+    if sheet.drive != "crank":
+        return (Saying("blows a minute", speed_rpm * sheet.lobes, ""),)
     if sheet.ram_mass_kg is None or sheet.stroke_mm is None:
         return (Saying("blows a minute", speed_rpm, ""),)
     speed = impact_m_per_s(sheet, speed_rpm, sheet.whip)
@@ -224,6 +272,13 @@ def sketch(sheet: HammerSheet) -> Sketch:
     return drawing
 
 
+def hides(sheet: HammerSheet) -> frozenset[str]:
+    """What only a crank, or only a lift, has."""
+    if sheet.drive == "crank":
+        return frozenset({"lobes", "lift_share"})
+    return frozenset({"linkage", "whip", "whip_low", "whip_high", "energy_share"})
+
+
 HAMMER = NeedKind(
     kind="hammer",
     title="Power hammer",
@@ -238,5 +293,7 @@ HAMMER = NeedKind(
     caution="A flywheel hits on after the power is off. Guard it, key and retain it, and lock the ram before "
     "hands go near the dies.",
     advice="Lifting the ram is not added: it comes back in the blow. Impact speed from a video settles the whip.",
-    rules=(RIGID, RATE),
+    rules=(RIGID, RATE, SLOW, FALLS),
+    hides=hides,
+    judge_built=judge_built,
 )

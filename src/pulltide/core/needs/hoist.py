@@ -42,6 +42,7 @@ BRAKE = rule(
     "N*m",
     "Plan a brake that sets when the power is off, rated for the torque to hold.",
     quantity="torque to hold",
+    curable=False,
 )
 DRUM_SIZE = rule(
     "hoist.drum",
@@ -61,7 +62,16 @@ NO_PEOPLE = rule(
     "",
     "Local code decides on lifting gear.",
     quantity="use",
+    curable=False,
+    about=True,
 )
+
+
+def pull_per_metre(sheet: HoistSheet) -> float | None:
+    """Rope pull on the drum over its torque [1/m]: 1 / r of the first layer, where the pull is greatest."""
+    if sheet.drum_diameter_mm is None or sheet.rope_diameter_mm is None:
+        return None
+    return 1000 / layer_radius_mm(sheet, 1)
 
 
 def block_efficiency(falls: int, sheave: float) -> float:
@@ -209,4 +219,6 @@ HOIST = NeedKind(
     "or let go under vibration. Lifting gear is subject to local code and to inspection.",
     advice="The top layer decides torque, the bottom layer speed.",
     rules=(BRAKE, DRUM_SIZE, NO_PEOPLE),
+    held=lambda sheet: sheet.load_holding == "brake",
+    pull_per_metre=pull_per_metre,
 )

@@ -44,6 +44,7 @@ SPRING_LOST = rule(
     "N*m",
     "Hold the arm by a brake rated for it, or fit a catch.",
     quantity="torque without balance",
+    curable=False,
 )
 TRAVEL = rule(
     "lift_arm.travel",
@@ -53,6 +54,7 @@ TRAVEL = rule(
     "deg",
     "Enter where it starts and ends.",
     quantity="travel",
+    curable=False,
 )
 
 

@@ -60,7 +60,7 @@ WIDTH = rule(
 
 def work(sheet: MillSheet, corner: Corner) -> Outcome:
     """Power from removal rate, torque at the spindle speed."""
-    out = Outcome()
+    out = Outcome(load_exponent=-1.0)
     with out.working("speed"):
         (diameter,) = known(sheet.cutter_diameter_mm)
         own = sheet.cutting_speed_m_min

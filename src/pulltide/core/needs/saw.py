@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from math import pi
 from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, Severity, judge, judge_two
+from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, judge_two
 from pulltide.core.model import Mm, Mpa, MPerMin
 from pulltide.core.needs.cutting import cutting_speed_band
 from pulltide.core.needs.frame import (
+    Built,
     Corner,
     NeedKind,
     Outcome,
@@ -81,6 +83,12 @@ RIM = rule(
     "Use wheels rated for the speed.",
     quantity="rim speed",
 )
+
+
+def judge_built(sheet: SawSheet, built: Built) -> Iterator[Finding]:
+    """Rim speed of a band wheel at the fastest speed the plan gives it."""
+    if sheet.use.startswith("band saw") and sheet.wheel_diameter_mm is not None:
+        yield judge(RIM, "need", rim_speed_m_per_s(sheet.wheel_diameter_mm, built.fastest_rpm), CAST_RIM_M_S)
 
 
 def work(sheet: SawSheet, corner: Corner) -> Outcome:
@@ -186,4 +194,5 @@ SAW = NeedKind(
     caution="Guard the blade but for the cut, fit a riving knife to a circular saw, and never slow a blade by hand.",
     advice="A wood saw’s speed on steel kills the blade in one cut.",
     rules=(BEND, RIM),
+    judge_built=judge_built,
 )

@@ -69,6 +69,7 @@ LURCH = rule(
     "N*m",
     "Balance the work, or use a drive that holds, with a brake.",
     quantity="weight torque less friction",
+    curable=False,
 )
 RING = rule(
     "turntable.ring",

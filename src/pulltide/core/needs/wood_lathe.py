@@ -2,15 +2,27 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from math import pi
 from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, Severity, judge
+from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge
 from pulltide.core.model import Mm, Newton
 from pulltide.core.needs.cutting import cutting_speed_band, series
-from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, rule, table_source
+from pulltide.core.needs.frame import (
+    Built,
+    Corner,
+    NeedKind,
+    Outcome,
+    Saying,
+    SpeedBand,
+    Worksheet,
+    known,
+    rule,
+    table_source,
+)
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import MM_PER_IN, NM_RPM_PER_KW, rim_speed_m_per_s
 
@@ -111,10 +123,19 @@ def _speeds(sheet: WoodLatheSheet, out: Outcome, low: float, high: float) -> Non
         out.say(f"Speed {number}", speed, "rpm")
         if out.running_nm:
             out.say(f"Cutting power at speed {number}", out.running_nm * speed / NM_RPM_PER_KW, "kW")
-    allowed = ROUGH_RPM_IN / low * MM_PER_IN
+    out.findings.extend(_blank(sheet, low))
+
+
+def _blank(sheet: WoodLatheSheet, slowest_rpm: float) -> Iterator[Finding]:
+    """Whether the largest blank may be roughed at the slowest speed."""
     largest = sheet.swing_mm or sheet.most_blank_mm
     if largest:
-        out.findings.append(judge(BLANK, "need", allowed, largest))
+        yield judge(BLANK, "need", ROUGH_RPM_IN / slowest_rpm * MM_PER_IN, largest)
+
+
+def judge_built(sheet: WoodLatheSheet, built: Built) -> Iterator[Finding]:
+    """The largest blank at the slowest speed the plan has."""
+    return _blank(sheet, built.slowest_rpm)
 
 
 def say(sheet: WoodLatheSheet, speed_rpm: float) -> tuple[Saying, ...]:
@@ -160,4 +181,5 @@ WOOD_LATHE = NeedKind(
     "face shield.",
     advice="Bench lathes carry 0.4 to 0.8 kW for 300 mm of swing.",
     rules=(BLANK, SPAN),
+    judge_built=judge_built,
 )

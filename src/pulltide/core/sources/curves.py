@@ -26,6 +26,12 @@ class Curve(Protocol):
     def torque_nm(self, speed_rpm: float) -> float:
         """Torque [N·m] at a speed from 0 to ``top_rpm``; 0 beyond it."""
 
+    def speed_rpm(self, torque_nm: float) -> float | None:
+        """Fastest speed [rpm] at which it gives a torque [N·m] >= 0; None if it never does."""
+
+    def explained(self, torque_nm: float) -> tuple[str, dict[str, float]]:
+        """Formula of that speed with the numbers put in."""
+
 
 def breakdown_slip(rated_slip: float, breakdown_ratio: float) -> float:
     """Slip at breakdown: s_b = s_r (k + √(k² - 1)), k > 1. Source: Kloss, stator resistance ignored.
@@ -85,6 +91,32 @@ class InductionCurve:
         slip = 1 - speed_rpm / self.synchronous_rpm
         return self.rated_nm * self.scale * self._ratio(min(max(slip, 0.0), 1.0))
 
+    def speed_rpm(self, torque_nm: float) -> float | None:
+        """Speed [rpm] on the working side of breakdown: s = s_b (k/x - √((k/x)² - 1)), x = T / T_rated. Source: Kloss.
+
+        >>> round(InductionCurve(10.0, 1800.0, 1755.0, 2.25, 2.0, 1.5).speed_rpm(10.0), 6)
+        1755.0
+        """
+        share = torque_nm / (self.rated_nm * self.scale)
+        if share <= 0:
+            return self.synchronous_rpm
+        rated, locked = self.rated_slip, self.locked_ratio
+        if self.at_breakdown > MOST_BREAKDOWN_SLIP:
+            if share > max(locked, 1.0):
+                return None
+            slip = share * rated if share <= 1 else rated + (share - 1) * (1 - rated) / (locked - 1)
+        else:
+            if share > self.breakdown_ratio:
+                return None
+            over = self.breakdown_ratio / share
+            slip = self.at_breakdown * (over - sqrt(over**2 - 1))
+        return self.synchronous_rpm * (1 - slip)
+
+    def explained(self, torque_nm: float) -> tuple[str, dict[str, float]]:
+        """Synchronous speed less the slip at the torque."""
+        speed = self.speed_rpm(torque_nm) or 0.0
+        return "n_s (1 - s)", {"n_s": self.synchronous_rpm, "s": 1 - speed / self.synchronous_rpm}
+
     def _ratio(self, slip: float) -> float:
         at_breakdown = self.at_breakdown
         if at_breakdown > MOST_BREAKDOWN_SLIP:
@@ -116,46 +148,129 @@ class LineCurve:
         """Torque [N·m]."""
         return max(min(self.stall_nm * (1 - speed_rpm / self.no_load_rpm), self.most_nm), 0.0)
 
+    def speed_rpm(self, torque_nm: float) -> float | None:
+        """Speed [rpm] on the line: n_0 (1 - T / T_s). Source: exact."""
+        if torque_nm > min(self.most_nm, self.stall_nm):
+            return None
+        return self.no_load_rpm * (1 - max(torque_nm, 0.0) / self.stall_nm)
+
+    def explained(self, torque_nm: float) -> tuple[str, dict[str, float]]:
+        """The line at the torque."""
+        return "n_0 (1 - T / T_s)", {"n_0": self.no_load_rpm, "T": torque_nm, "T_s": self.stall_nm}
+
 
 @dataclass(frozen=True, slots=True)
 class SeriesCurve:
-    """Universal motor: T = T_l / (1 + c n / n_r)², with c from the torque at its rated speed. Runs away unloaded."""
+    """Universal motor. Up to its rated speed T = T_l / (1 + c n / n_r)², c from the torque there; then a straight line
+    to the no-load speed, where brushes, bearings and fan take all it has. Common practice, no source.
+    """
 
     rated_nm: float
     rated_rpm: float
     locked_ratio: float
+    no_load_rpm: float
 
     @property
     def top_rpm(self) -> float:
-        """Where a tenth of rated torque is left [rpm]: bearing and fan take about as much."""
-        return self.rated_rpm * (sqrt(self.locked_ratio / 0.1) - 1) / (sqrt(self.locked_ratio) - 1)
+        """No-load speed [rpm]."""
+        return self.no_load_rpm
+
+    @property
+    def _steep(self) -> float:
+        return sqrt(self.locked_ratio) - 1
 
     def torque_nm(self, speed_rpm: float) -> float:
         """Torque [N·m]."""
-        steep = sqrt(self.locked_ratio) - 1
-        return self.rated_nm * self.locked_ratio / (1 + steep * speed_rpm / self.rated_rpm) ** 2
+        if speed_rpm <= self.rated_rpm:
+            return self.rated_nm * self.locked_ratio / (1 + self._steep * speed_rpm / self.rated_rpm) ** 2
+        left = (self.no_load_rpm - speed_rpm) / (self.no_load_rpm - self.rated_rpm)
+        return self.rated_nm * max(left, 0.0)
+
+    def speed_rpm(self, torque_nm: float) -> float | None:
+        """Speed [rpm] at which it gives a torque."""
+        share = max(torque_nm, 0.0) / self.rated_nm
+        if share > self.locked_ratio:
+            return None
+        if share <= 1:
+            return self.no_load_rpm - share * (self.no_load_rpm - self.rated_rpm)
+        return self.rated_rpm * (sqrt(self.locked_ratio / share) - 1) / self._steep
+
+    def explained(self, torque_nm: float) -> tuple[str, dict[str, float]]:
+        """The straight part up to rated torque, the curve beyond."""
+        share = torque_nm / self.rated_nm
+        if share <= 1:
+            return "n_0 - x (n_0 - n_r)", {"n_0": self.no_load_rpm, "x": share, "n_r": self.rated_rpm}
+        return "n_r (√(k / x) - 1) / c", {"n_r": self.rated_rpm, "k": self.locked_ratio, "x": share, "c": self._steep}
 
 
 @dataclass(frozen=True, slots=True)
-class FlatCurve:
-    """About constant torque between two speeds, nothing outside: an engine that is engaged, a person at a crank."""
+class GovernedCurve:
+    """Engine: nearly constant torque from the speed it engages at, ``rise`` more in the middle, then its governor.
 
-    torque: float
+    ``droop`` is how far the speed rises, as a share, when the load comes off. Common practice, no source: 5 %.
+    """
+
+    rated_nm: float
     from_rpm: float
-    to_rpm: float
-    rise: float = 0.0
+    rated_rpm: float
+    rise: float
+    droop: float = 0.05
 
     @property
     def top_rpm(self) -> float:
-        """Governed or fastest speed [rpm]."""
-        return self.to_rpm
+        """Speed without load [rpm]."""
+        return self.rated_rpm * (1 + self.droop)
 
     def torque_nm(self, speed_rpm: float) -> float:
-        """Torque [N·m], ``rise`` more in the middle than at the ends."""
-        if not self.from_rpm <= speed_rpm <= self.to_rpm:
+        """Torque [N·m]."""
+        if speed_rpm < self.from_rpm:
             return 0.0
-        share = (speed_rpm - self.from_rpm) / max(self.to_rpm - self.from_rpm, 1e-9)
-        return self.torque * (1 + 4 * self.rise * share * (1 - share))
+        if speed_rpm > self.rated_rpm:
+            return self.rated_nm * max(1 - (speed_rpm / self.rated_rpm - 1) / self.droop, 0.0)
+        share = (speed_rpm - self.from_rpm) / max(self.rated_rpm - self.from_rpm, 1e-9)
+        return self.rated_nm * (1 + 4 * self.rise * share * (1 - share))
+
+    def speed_rpm(self, torque_nm: float) -> float | None:
+        """Speed [rpm] that the governor holds, or to which the engine lugs down, at the latest in mid-range."""
+        share = max(torque_nm, 0.0) / self.rated_nm
+        if share <= 1:
+            return self.rated_rpm * (1 + self.droop * (1 - share))
+        over = (share - 1) / self.rise if self.rise else 2.0
+        if over > 1:
+            return None
+        return self.from_rpm + (1 + sqrt(1 - over)) / 2 * (self.rated_rpm - self.from_rpm)
+
+    def explained(self, torque_nm: float) -> tuple[str, dict[str, float]]:
+        """Governed speed with its droop; lugged down as it is."""
+        share = torque_nm / self.rated_nm
+        if share <= 1:
+            return "n_r (1 + d (1 - x))", {"n_r": self.rated_rpm, "d": self.droop, "x": share}
+        return "as entered", {}
+
+
+@dataclass(frozen=True, slots=True)
+class PacedCurve:
+    """A person at a crank: keeps a pace up to the torque they can press, whatever the load."""
+
+    most_nm: float
+    pace_rpm: float
+
+    @property
+    def top_rpm(self) -> float:
+        """Fastest speed [rpm]: 1.4 times the pace. Common practice, no source."""
+        return 1.4 * self.pace_rpm
+
+    def torque_nm(self, speed_rpm: float) -> float:
+        """Torque [N·m]."""
+        return self.most_nm if speed_rpm <= self.top_rpm else 0.0
+
+    def speed_rpm(self, torque_nm: float) -> float | None:
+        """The pace [rpm]."""
+        return self.pace_rpm if torque_nm <= self.most_nm else None
+
+    def explained(self, torque_nm: float) -> tuple[str, dict[str, float]]:
+        """The pace, as entered."""
+        return "as entered", {}
 
 
 Load = Callable[[float], float]

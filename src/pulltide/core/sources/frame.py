@@ -64,7 +64,10 @@ class Fact:
 class Drive:
     """What a source gives a line: the speed and torque it is solved with, and what the source can do beyond.
 
-    ``power_kw`` is continuous shaft power at ``speed_rpm``. Unknown strengths are None.
+    ``power_kw`` is continuous shaft power at ``speed_rpm``, the speed of its plate. Where it runs under a load is told
+    by ``speed_under``. Unknown strengths are None. ``curve`` holds for the start, ``running`` beyond it where a start
+    sags the supply. ``heats_by`` says what its continuous rating limits. ``standstill`` is what a second of rest counts
+    for its cooling: 2 means half. ``cooled_share`` is what too slow a fan leaves of its torque.
     """
 
     title: str
@@ -82,6 +85,23 @@ class Drive:
     speed_note: str = "Motor at full load, from its plate"
     told: tuple[Told, ...] = ()
     details: Any = field(default=None, compare=False)
+    running: Curve | None = None
+    heats_by: Literal["power", "torque"] = "power"
+    standstill: float = 1.0
+    cooled_share: float = 1.0
+    stalls: str = "motor stalls"
+    is_pull_out: bool = False
+    own_load_check: bool = False
+
+    def speed_under(self, torque_nm: float) -> float | None:
+        """Speed [rpm] at which its curve meets a torque [N·m]; the plate's without a curve; None if it stalls."""
+        curve = self.running or self.curve
+        return self.speed_rpm if curve is None else curve.speed_rpm(torque_nm)
+
+    def continuous_kw(self, speed_rpm: float, ambient_c: float) -> float:
+        """Power [kW] it gives all day at a speed, in air of a temperature."""
+        power = self.power_in_air_kw(ambient_c)
+        return power if self.heats_by == "power" else power * speed_rpm / self.speed_rpm
 
     @property
     def torque_nm(self) -> float:
@@ -116,6 +136,7 @@ class Demand:
     duty: Duty
     high_nm: float | None = None
     fluctuation: float | None = None
+    running_rpm: float | None = None
 
     @property
     def breakaway_at_motor_nm(self) -> float | None:
@@ -146,6 +167,16 @@ class SourceModel(CoreModel):
 Neighbour = tuple[str, SourceModel]
 
 
+def only_one(source: Any) -> tuple[tuple[str, SourceModel], ...]:
+    """A source with one speed."""
+    return (("", source),)
+
+
+def position_of(positions: tuple[tuple[str, SourceModel], ...], source: SourceModel) -> int:
+    """Which of its positions a source is in, from 1."""
+    return next((index for index, (_, item) in enumerate(positions, 1) if item == source), 1)
+
+
 def none_of(source: Any) -> Iterator[Neighbour]:
     """A source without neighbours in stock."""
     return iter(())
@@ -153,7 +184,13 @@ def none_of(source: Any) -> Iterator[Neighbour]:
 
 @dataclass(frozen=True, slots=True)
 class SourceKind:
-    """All that a kind of source provides. ``sections`` groups the fields of its form."""
+    """All that a kind of source provides. ``sections`` groups the fields of its form.
+
+    ``positions`` are the speeds it can be set to, as sources with their words: both of a two-speed motor, the ends of a
+    speed control. ``control`` says whether it can be set anywhere between the first and the last of them.
+    ``lever_m`` is the radius at which a hand turns it. ``stronger`` and ``limited`` are changes that start harder, or
+    press less.
+    """
 
     kind: str
     title: str
@@ -170,10 +207,15 @@ class SourceKind:
     hides: Callable[[Any], frozenset[str]] = lambda source: frozenset()
     larger: Callable[[Any], Iterator[Neighbour]] = none_of
     smaller: Callable[[Any], Iterator[Neighbour]] = none_of
+    stronger: Callable[[Any], Iterator[Neighbour]] = none_of
+    limited: Callable[[Any], Iterator[Neighbour]] = none_of
+    positions: Callable[[Any], tuple[tuple[str, SourceModel], ...]] = only_one
+    control: Callable[[Any], bool] = lambda source: False
+    lever_m: Callable[[Any], float | None] = lambda source: None
 
 
 def rule(code: str, severity: Severity, fact: str, clear: str, unit: str, advice: str, **more: Any) -> Rule:
-    """A check of a source; ``relation``, ``quantity`` and ``source`` by name."""
+    """A check of a source; ``relation``, ``quantity``, ``source``, ``about`` and ``curable`` by name."""
     return Rule(
         f"motor.{code}",
         more.get("quantity", clear.lower()),
@@ -184,4 +226,6 @@ def rule(code: str, severity: Severity, fact: str, clear: str, unit: str, advice
         unit,
         more.get("source", COMMON_PRACTICE),
         advice,
+        about=more.get("about", False),
+        curable=more.get("curable", True),
     )

@@ -21,6 +21,10 @@ Protection = Literal["none", "automatic reset", "manual reset"]
 
 #: Largest slip that is still an ordinary motor: 13 % (high-slip design D). Common practice, no source.
 MOST_SLIP = 0.13
+#: A plate speed this near the field's is the field's. Common practice, no source.
+AT_SYNCHRONOUS = 0.002
+#: Slip beyond which the poles or the frequency must be wrong.
+MOST_ROTOR_SLIP = 0.20
 #: A hand tachometer reads at most 1 % wrong, and an idle motor slips less than that. Common practice, no source.
 TACHOMETER_ERROR = 0.01
 
@@ -76,6 +80,9 @@ class InductionMotor(SourceModel):
     )
     second_speed_rpm: Rpm | None = Field(None, title="The other full-load speed", ge=200, le=3600)
     runs_on: Literal["first", "second"] = Field("first", title="Runs on", description="never both at once")
+    supply_volts: Volt | None = Field(
+        None, title="Voltage at the motor", ge=80, le=700, description="measured, running; empty: as on the plate"
+    )
     supply_frequency_hz: Hertz | None = Field(
         None, title="Supply it runs on", ge=45, le=65, description="empty: as on the plate"
     )
@@ -86,9 +93,9 @@ class InductionMotor(SourceModel):
     def _below_synchronous(self) -> InductionMotor:
         fastest = 60.0 * (self.frequency_hz or 60.0)
         for speed in (self.speed_rpm, self.second_speed_rpm):
-            if speed is not None and speed >= fastest:
+            if speed is not None and speed > fastest * (1 + AT_SYNCHRONOUS):
                 raise ValueError(
-                    f"full-load speed {speed:g} rpm is not below {fastest:g} rpm, the fastest "
+                    f"full-load speed {speed:g} rpm is above {fastest:g} rpm, the fastest "
                     f"an induction motor can turn on {self.frequency_hz or 60:g} Hz"
                 )
         if self.no_load_speed_rpm is not None and self.no_load_speed_rpm > fastest * (1 + TACHOMETER_ERROR):
@@ -98,6 +105,20 @@ class InductionMotor(SourceModel):
             )
         if self.poles is not None and self.poles % 2:
             raise ValueError(f"poles come in pairs; given {self.poles}")
+        return self._slips()
+
+    def _slips(self) -> InductionMotor:
+        """A rotor that turns with or ahead of its field, or far behind it, has other poles or another frequency."""
+        if self.poles is None or self.speed_rpm is None or self.frequency_hz is None:
+            return self
+        synchronous = synchronous_speed_rpm(self.poles, self.frequency_hz)
+        behind = 1 - self.speed_rpm / synchronous
+        if not -TACHOMETER_ERROR / 10 <= behind <= MOST_ROTOR_SLIP:
+            raise ValueError(
+                f"{self.speed_rpm:g} rpm is {'above' if behind < 0 else 'far below'} {synchronous:g} rpm, the "
+                f"synchronous speed of {self.poles} poles on {self.frequency_hz:g} Hz; a motor slips 0 to 20 %. "
+                "Check the poles, the speed and the frequency"
+            )
         return self
 
     @property
@@ -107,15 +128,24 @@ class InductionMotor(SourceModel):
 
 
 def poles(speed_rpm: float, frequency_hz: float) -> int:
-    """Pole count p inferred from full-load speed n [rpm] at f [Hz]: the largest even p with 120 f / p > n.
+    """Pole count p inferred from full-load speed n [rpm] at f [Hz]: the largest even p with 120 f / p at or above n.
 
-    >>> poles(1740.0, 60.0), poles(1425.0, 50.0), poles(1140.0, 60.0)
-    (4, 4, 6)
+    A plate that prints the synchronous speed itself (1800 rpm) counts as that speed.
+
+    >>> poles(1740.0, 60.0), poles(1425.0, 50.0), poles(1140.0, 60.0), poles(1800.0, 60.0)
+    (4, 4, 6, 4)
     """
-    pairs = int(60.0 * frequency_hz / speed_rpm)
-    if 60.0 * frequency_hz / pairs <= speed_rpm and pairs > 1:
-        pairs -= 1
-    return 2 * pairs
+    return 2 * max(int(60.0 * frequency_hz / speed_rpm * (1 + AT_SYNCHRONOUS)), 1)
+
+
+def is_synchronous(speed_rpm: float, frequency_hz: float) -> bool:
+    """Whether a plate prints the speed of the field instead of the rotor's: 3600, 1800, 1500 rpm.
+
+    >>> is_synchronous(1800.0, 60.0), is_synchronous(1790.0, 60.0)
+    (True, False)
+    """
+    synchronous = synchronous_speed_rpm(poles(speed_rpm, frequency_hz), frequency_hz)
+    return abs(speed_rpm / synchronous - 1) <= AT_SYNCHRONOUS
 
 
 def synchronous_speed_rpm(pole_count: int, frequency_hz: float) -> float:

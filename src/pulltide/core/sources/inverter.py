@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import sqrt
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge, judge_two, state
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge, state
 from pulltide.core.sources.frame import Fact, rule
 from pulltide.core.sources.induction import InductionMotor, synchronous_speed_rpm
 from pulltide.core.sources.plate import Plate
@@ -21,16 +21,6 @@ PHASE = rule(
     "",
     "Use a three-phase motor on the inverter.",
 )
-SLOW = rule(
-    "inverter_slow",
-    Severity.WARNING,
-    "So slow, the motor’s own fan does not cool it at constant torque",
-    "The motor’s fan cools it at its slowest setting",
-    "Hz",
-    "Fit a separate fan, or raise the ratio and run faster.",
-    relation=">=",
-    quantity="slowest setting",
-)
 FAST = rule(
     "inverter_fast",
     Severity.WARNING,
@@ -41,7 +31,7 @@ FAST = rule(
     quantity="fastest setting",
     source=MG1_30,
 )
-RULES = (PHASE, SLOW, FAST)
+RULES = (PHASE, FAST)
 #: Continuous torque of a motor with its own fan, by share of its frequency. Common practice, no source.
 COOLED = ((0.10, 0.50), (0.17, 0.65), (0.33, 0.80), (0.50, 1.0))
 
@@ -71,12 +61,10 @@ def settings_hz(motor: InductionMotor, plate: Plate) -> tuple[float, float]:
 
 
 def findings(motor: InductionMotor, plate: Plate) -> Iterator[Finding]:
-    """Phases, slowest and fastest setting."""
+    """Phases and fastest setting; heat at the slow end is judged by the load it has there."""
     if motor.phases == 1:
         yield state(PHASE, "motor")
-    slow, fast = settings_hz(motor, plate)
-    if not motor.inverter.separate_fan:
-        yield judge_two(SLOW, "motor", slow, 15.0, 6.0)
+    _, fast = settings_hz(motor, plate)
     yield judge(FAST, "motor", fast, most_hz(plate))
 
 

@@ -9,17 +9,18 @@ from functools import lru_cache
 from pulltide.core.findings import COMMON_PRACTICE
 from pulltide.core.sources import supply as circuits
 from pulltide.core.sources.curves import InductionCurve
-from pulltide.core.sources.frame import Demand, Drive, Fact, Neighbour, SourceKind, Told, warm_share
+from pulltide.core.sources.frame import Demand, Drive, Fact, SourceKind, Told, warm_share
 from pulltide.core.sources.induction import InductionMotor, Inverter, synchronous_speed_rpm
 from pulltide.core.sources.inverter import continuous_share
 from pulltide.core.sources.inverter import facts as inverter_facts
 from pulltide.core.sources.mains_checks import RULES, draw_of, judge_motor
+from pulltide.core.sources.mains_choices import has_control, larger, limited, positions, smaller, stronger
 from pulltide.core.sources.plate import Plate, read_plate
 from pulltide.core.sources.starting import allowed_starts_per_hour
 from pulltide.core.sources.starting import facts as starting_facts
 from pulltide.core.sources.tables import frame_row
-from pulltide.core.tables import load_table, number
-from pulltide.core.units import KW_PER_HP, NM_RPM_PER_KW
+from pulltide.core.tables import load_table
+from pulltide.core.units import NM_RPM_PER_KW
 
 
 @lru_cache(maxsize=512)
@@ -29,8 +30,9 @@ def drive(motor: InductionMotor) -> Drive | None:
     if plate.power_kw is None or plate.speed_rpm is None or plate.synchronous_rpm is None:
         return None
     curve = _curve(motor, plate)
+    running = replace(curve, scale=voltage_scale(motor, plate))
     rated = NM_RPM_PER_KW * plate.power_kw / plate.speed_rpm
-    breakdown = plate.breakdown_ratio * rated if plate.breakdown_ratio else None
+    breakdown = plate.breakdown_ratio * rated * running.scale if plate.breakdown_ratio else None
     base = Drive(
         _title(motor),
         plate.power_kw,
@@ -46,10 +48,26 @@ def drive(motor: InductionMotor) -> Drive | None:
         plate.sure_of("Breakdown torque") in ("likely", "guess"),
         told=tuple(plate.told),
         details=plate,
+        running=running,
+        standstill=SELF_COOLED,
+        is_pull_out=True,
     )
     if motor.inverter.fitted:
         return _inverted(motor.inverter, plate, base)
     return _at_supply(motor, plate, base)
+
+
+#: A motor cooled by its own fan loses about half its cooling at rest. Common practice, no source.
+SELF_COOLED = 2.0
+#: Supply voltage over plate voltage that a motor is made to bear. Source: NEMA MG 1 12.44.
+LEAST_VOLTS, MOST_VOLTS = 0.9, 1.1
+
+
+def voltage_scale(motor: InductionMotor, plate: Plate) -> float:
+    """What the supply's voltage leaves of every torque [-]: (V / V_plate)². 1 while the supply is not entered."""
+    if motor.supply_volts is None or not plate.volts:
+        return 1.0
+    return (motor.supply_volts / plate.volts) ** 2
 
 
 TITLES = {
@@ -76,7 +94,7 @@ def _curve(motor: InductionMotor, plate: Plate) -> InductionCurve:
         max(plate.breakdown_ratio or 2.0, 1.01),
         plate.locked_ratio or 1.0,
         plate.pull_up_ratio or 1.0,
-        left**2,
+        left**2 * voltage_scale(motor, plate),
     )
 
 
@@ -89,14 +107,14 @@ def _at_supply(motor: InductionMotor, plate: Plate, base: Drive) -> Drive:
     weaker = ratio**-2
     power = base.power_kw * min(ratio, 1.0)
     speed = base.speed_rpm * ratio
-    curve = replace(
-        base.curve,
-        rated_nm=NM_RPM_PER_KW * power / speed,
-        synchronous_rpm=base.curve.synchronous_rpm * ratio,
-        rated_rpm=speed,
-        breakdown_ratio=max(base.curve.breakdown_ratio * min(weaker, 1.0) * ratio, 1.01),
-        locked_ratio=base.curve.locked_ratio * min(weaker, 1.0) * ratio,
-    )
+    changed = {
+        "rated_nm": NM_RPM_PER_KW * power / speed,
+        "synchronous_rpm": base.curve.synchronous_rpm * ratio,
+        "rated_rpm": speed,
+        "breakdown_ratio": max(base.curve.breakdown_ratio * min(weaker, 1.0) * ratio, 1.01),
+        "locked_ratio": base.curve.locked_ratio * min(weaker, 1.0) * ratio,
+    }
+    curve = replace(base.curve, **changed)
     return replace(
         base,
         power_kw=power,
@@ -104,6 +122,7 @@ def _at_supply(motor: InductionMotor, plate: Plate, base: Drive) -> Drive:
         most_torque_nm=None if base.most_torque_nm is None else base.most_torque_nm * min(weaker, 1.0),
         start_torque_nm=None if base.start_torque_nm is None else base.start_torque_nm * min(weaker, 1.0),
         curve=curve,
+        running=replace(curve, scale=voltage_scale(motor, plate)),
         speed_note=f"Motor at full load on {supply_hz:g} Hz: plate speed × {ratio:.4g}",
     )
 
@@ -114,25 +133,30 @@ def _inverted(inverter: Inverter, plate: Plate, base: Drive) -> Drive:
     run = inverter.run_hz or own
     slip_rpm = (plate.synchronous_rpm or 0.0) - base.speed_rpm
     speed = max(synchronous_speed_rpm(plate.poles or 4, run) - slip_rpm, 1.0)
-    torque = base.torque_nm * min(own / run, 1.0) * continuous_share(run / own, inverter.separate_fan)
-    peak = inverter.overload * base.torque_nm * min(own / run, 1.0)
+    share = continuous_share(run / own, inverter.separate_fan)
+    full = base.torque_nm * min(own / run, 1.0)
+    peak = inverter.overload * full
     if base.most_torque_nm is not None:
         peak = min(peak, base.most_torque_nm * min(own / run, 1.0) ** 2)
-    curve = base.curve
-    if isinstance(curve, InductionCurve):
-        over = max(peak / torque, 1.01)
-        top = synchronous_speed_rpm(plate.poles or 4, run)
-        curve = InductionCurve(torque, top, speed, over, over, over)
+    over = max(peak / full, 1.01)
+    top = synchronous_speed_rpm(plate.poles or 4, run)
+    curve = InductionCurve(full, top, min(speed, 0.999 * top), over, over, over)
     return replace(
         base,
-        power_kw=torque * speed / NM_RPM_PER_KW,
+        power_kw=full * share * speed / NM_RPM_PER_KW,
         speed_rpm=speed,
         most_torque_nm=peak,
         start_torque_nm=min(inverter.overload, 1.5) * base.torque_nm,
         overload=1.0,
         curve=curve,
+        running=None,
         most_torque_inferred=False,
         speed_note=f"Motor through an inverter at {run:g} Hz: synchronous speed less {slip_rpm:.3g} rpm of slip",
+        standstill=1.0 if inverter.separate_fan else SELF_COOLED,
+        is_pull_out=False,
+        stalls="inverter limits the torque",
+        cooled_share=share,
+        heats_by="torque",
     )
 
 
@@ -177,36 +201,6 @@ def _frame_facts(plate: Plate) -> Iterator[Fact]:
         )
     else:
         yield Fact(group, "Key", f"{row['key_width_mm']} × {row['key_height_mm']} mm", "", "", source)
-
-
-def _neighbours(motor: InductionMotor) -> list[tuple[float, str]]:
-    """Standard powers of the motor's own series [kW] with their words, rising; none for one on its second speed."""
-    if motor.runs_on == "second":
-        return []
-    inch = (read_plate(motor).frequency_hz or 60) > 55
-    series, unit, scale = ("hp", "hp", KW_PER_HP) if inch else ("kW", "kW", 1.0)
-    rows = [row for row in load_table("pulltide.core", "standard_powers").rows if row["series"] == series]
-    return sorted((number(row, "power") * scale, f"Use a {row['power']} {unit} motor") for row in rows)
-
-
-#: Whatever a plate said of the old size, which a motor of another size does not share.
-OF_ITS_SIZE = ("amps_a", "frame", "efficiency", "power_factor", "code_letter", "shaft_diameter_mm", "second_power_kw")
-
-
-def _sized(motor: InductionMotor, power_kw: float) -> InductionMotor:
-    return motor.model_copy(update={"power_kw": power_kw, **dict.fromkeys(OF_ITS_SIZE)})
-
-
-def larger(motor: InductionMotor) -> Iterator[Neighbour]:
-    """Next larger standard motors, like it in everything else."""
-    own = read_plate(motor).power_kw or 0.0
-    return ((words, _sized(motor, power)) for power, words in _neighbours(motor) if power > own * 1.02)
-
-
-def smaller(motor: InductionMotor) -> Iterator[Neighbour]:
-    """Next smaller standard motors, like it in everything else."""
-    own = read_plate(motor).power_kw or 0.0
-    return ((words, _sized(motor, power)) for power, words in reversed(_neighbours(motor)) if power < own * 0.98)
 
 
 def told(motor: InductionMotor) -> tuple[Told, ...]:
@@ -260,7 +254,10 @@ INDUCTION = SourceKind(
             ("shaft_diameter_mm", "no_load_speed_rpm", "poles", "breakdown_torque_ratio", "locked_rotor_torque_ratio"),
         ),
         ("Two speeds", ("second_speed_rpm", "second_power_kw", "runs_on")),
-        ("Circuit and cord", ("supply.circuit", "supply.cord_length_mm", "supply.wire_awg", "supply_frequency_hz")),
+        (
+            "Circuit and cord",
+            ("supply.circuit", "supply.cord_length_mm", "supply.wire_awg", "supply_volts", "supply_frequency_hz"),
+        ),
         (
             "Inverter",
             (
@@ -288,4 +285,8 @@ INDUCTION = SourceKind(
     hides=hides,
     larger=larger,
     smaller=smaller,
+    stronger=stronger,
+    limited=limited,
+    positions=positions,
+    control=has_control,
 )

@@ -92,6 +92,7 @@ AMBIENT = rule(
     "Its power is counted down in the load shown.",
     quantity="air at the drive",
     source=MG1_VOLTS,
+    about=True,
 )
 RESET = rule(
     "reset",
@@ -129,6 +130,7 @@ TWO_SPEEDS = rule(
     "",
     "Interlock the two, and let it stop between them.",
     quantity="two-speed motor",
+    about=True,
 )
 RULES = (
     SLIP,

@@ -10,12 +10,14 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, judge, judge_two, state
 from pulltide.core.model import Ampere, Kw, Mm, Newton, Plain, Rpm, Volt
-from pulltide.core.sources.curves import FlatCurve, SeriesCurve
+from pulltide.core.sources.curves import GovernedCurve, PacedCurve, SeriesCurve
 from pulltide.core.sources.frame import Demand, Drive, Fact, SourceKind, SourceModel, Told, rule
 from pulltide.core.units import G_M_PER_S2, NM_RPM_PER_KW, power_kw
 
 #: Low end of locked-rotor torque of universal motors over rated torque. Common practice, no source.
 UNIVERSAL_LOCKED = 2.5
+#: Speed under load over no-load speed of a universal motor. Common practice, no source.
+LOADED_SHARE = 0.6
 #: What a person keeps up all day, and for a burst [kW]. Common practice, no source.
 ALL_DAY_KW, BURST_KW = 0.075, 0.25
 #: Peak torque of a small engine over its torque at rated speed. Common practice, no source.
@@ -110,6 +112,7 @@ EXHAUST = rule(
     "",
     "Run it outdoors, or pipe the exhaust out.",
     quantity="exhaust",
+    about=True,
 )
 RULES = (RUNAWAY, SHORT_TIME, TIRED, NO_CLUTCH, EXHAUST)
 
@@ -123,6 +126,7 @@ def universal_drive(motor: UniversalMotor) -> Drive | None:
     if power is None or speed is None:
         return None
     rated = power_torque(power, speed)
+    no_load = max(motor.no_load_rpm or speed / LOADED_SHARE, 1.02 * speed)
     return Drive(
         "Universal motor",
         power,
@@ -133,10 +137,11 @@ def universal_drive(motor: UniversalMotor) -> Drive | None:
         1.0,
         motor.shaft_diameter_mm,
         None,
-        SeriesCurve(rated, speed, UNIVERSAL_LOCKED),
+        SeriesCurve(rated, speed, UNIVERSAL_LOCKED, no_load),
         most_torque_inferred=True,
         speed_note="Motor under load, as entered or inferred",
         told=tuple(told),
+        heats_by="torque",
     )
 
 
@@ -160,7 +165,7 @@ def universal_told(motor: UniversalMotor) -> tuple[Told, ...]:
         told.append(Told("Speed under load", motor.speed_rpm, "rpm", "entered", "read"))
     elif motor.no_load_rpm is not None:
         how = "0.6 of no-load speed"
-        told.append(Told("Speed under load", 0.6 * motor.no_load_rpm, "rpm", how, "guess", COMMON_PRACTICE))
+        told.append(Told("Speed under load", LOADED_SHARE * motor.no_load_rpm, "rpm", how, "guess", COMMON_PRACTICE))
     return tuple(told)
 
 
@@ -173,9 +178,11 @@ def judge_universal(motor: UniversalMotor, drive: Drive, demand: Demand) -> Iter
 
 
 def universal_facts(motor: UniversalMotor, drive: Drive, demand: Demand | None) -> Iterator[Fact]:
-    """Speed it would reach unloaded."""
+    """Where it runs, and what it would reach unloaded."""
+    if demand is not None and demand.running_rpm is not None:
+        yield Fact("Speed", "Runs at, under this load", demand.running_rpm, "rpm", "where motor and load meet", EXACT)
     top = motor.no_load_rpm or (drive.curve.top_rpm if drive.curve else None)
-    note = "measured" if motor.no_load_rpm else "where a tenth of its torque is left"
+    note = "measured" if motor.no_load_rpm else "speed under load is usually 0.6 of it"
     yield Fact("Speed", "Unloaded", top, "rpm", note, COMMON_PRACTICE)
 
 
@@ -193,8 +200,9 @@ def hand_drive(crank: HandCrank) -> Drive:
         1.0,
         crank.shaft_diameter_mm,
         None,
-        FlatCurve(2 * torque, 0.0, 1.4 * crank.speed_rpm),
+        PacedCurve(2 * torque, crank.speed_rpm),
         speed_note="Crank, as entered",
+        stalls="nobody can press the crank harder",
     )
 
 
@@ -234,8 +242,9 @@ def engine_drive(engine: Engine) -> Drive | None:
         1.0 / engine.continuous,
         engine.shaft_diameter_mm,
         None,
-        FlatCurve(torque, 0.0 if clutched else engages, 1.05 * engine.speed_rpm, ENGINE_PEAK - 1),
+        GovernedCurve(torque, 0.0 if clutched else engages, engine.speed_rpm, ENGINE_PEAK - 1),
         speed_note="Engine at its governed speed",
+        stalls="engine stalls",
     )
 
 
@@ -292,6 +301,7 @@ HAND = SourceKind(
     rules=(),
     wants="",
     starter={},
+    lever_m=lambda crank: crank.handle_radius_mm / 1000,
     cautions=("A load that can turn the crank back breaks wrists: fit a ratchet.",),
 )
 ENGINE = SourceKind(

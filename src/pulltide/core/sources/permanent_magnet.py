@@ -32,6 +32,9 @@ class Battery(CoreModel):
         None, title="Rated for, times C", gt=0, le=100, description="20C on a 5 Ah pack: 100 A"
     )
     depth: Plain | None = Field(None, title="Share of it used", gt=0, le=1, description="lead 0.5, lithium 0.8")
+    resistance_ohm: Ohm | None = Field(
+        None, title="Internal resistance", gt=0, le=5, description="volts it sags, over the amps that do it"
+    )
 
 
 class DcMotor(SourceModel):
@@ -53,6 +56,11 @@ class DcMotor(SourceModel):
     driver_limit_a: Ampere | None = Field(None, title="Driver lets through", gt=0, le=1000)
     most_rpm: Rpm | None = Field(None, title="Fastest it may turn", gt=0, le=60_000)
     rectified: bool = Field(False, title="Fed by a rectifier without smoothing", description="heats twice as much")
+    controlled: bool = Field(False, title="Speed set by a pedal or controller", description="from slow up to full")
+    slowest_share: Plain = Field(
+        0.1, title="Slowest steady speed, share of full", ge=0.005, le=1, description="0.1 without feedback"
+    )
+    runs_slow: bool = Field(False, title="Run at its slowest")
     rotor_inertia_kgm2: KgM2 | None = Field(None, title="Rotor inertia", gt=0, le=10)
     shaft_diameter_mm: Mm | None = Field(None, title="Motor shaft", ge=1, le=80)
     on_battery: bool = Field(False, title="Runs on a battery")
@@ -137,6 +145,7 @@ class Constants:
     resistance_ohm: float
     no_load_a: float
     continuous_a: float
+    sag_ohm: float = 0.0
     told: list[Told] = field(default_factory=list)
 
     @property
@@ -150,8 +159,8 @@ class Constants:
 
     @property
     def stall_a(self) -> float:
-        """Stall current V / R [A]."""
-        return self.volts / self.resistance_ohm
+        """Stall current V / (R + R_b) [A]; R_b is the battery's own resistance."""
+        return self.volts / (self.resistance_ohm + self.sag_ohm)
 
     @property
     def stall_nm(self) -> float:
@@ -173,8 +182,8 @@ class Constants:
         return torque_nm / self.k + self.no_load_a
 
     def speed_at(self, amps: float) -> float:
-        """Speed at a current [rpm]: kV (V - I R)."""
-        return self.kv_rpm_v * max(self.volts - amps * self.resistance_ohm, 0.0)
+        """Speed at a current [rpm]: kV (V - I (R + R_b))."""
+        return self.kv_rpm_v * max(self.volts - amps * (self.resistance_ohm + self.sag_ohm), 0.0)
 
     def tell(self, name: str, value: float, unit: str, how: str, sure: Sure, source: Source = EXACT) -> float:
         """Note how a figure was come by and give it back."""
@@ -188,6 +197,8 @@ def constants(motor: DcMotor) -> Constants | None:
     if motor.volts is None or motor.resistance_ohm is None or (motor.kv_rpm_v is None and motor.no_load_rpm is None):
         return None
     found = Constants(motor.volts, 1.0, motor.resistance_ohm, 0.0, 0.0)
+    if motor.on_battery and motor.battery.resistance_ohm is not None:
+        found.sag_ohm = found.tell("Battery resistance", motor.battery.resistance_ohm, "ohm", "entered", "read")
     found.tell("Voltage", motor.volts, "V", "entered", "read")
     found.tell("Winding resistance", motor.resistance_ohm, "ohm", "entered", "read")
     if motor.no_load_a is not None:
@@ -226,6 +237,12 @@ def drive(motor: DcMotor) -> Drive | None:
     limit = motor.driver_limit_a
     most = found.stall_nm if limit is None else min(found.k * max(limit - found.no_load_a, 0.0), found.stall_nm)
     sensorless = isinstance(motor, BrushlessMotor) and motor.sensors == "none"
+    line = LineCurve(found.stall_nm, found.no_load_rpm, most)
+    if motor.controlled and motor.runs_slow:
+        # the controller lowers the voltage: the line moves down, the current limit stays
+        line = LineCurve(found.stall_nm * motor.slowest_share, found.no_load_rpm * motor.slowest_share, most)
+        speed = max(line.speed_rpm(min(torque, line.stall_nm)) or 0.0, 0.02 * found.no_load_rpm * motor.slowest_share)
+        most = min(most, line.stall_nm)
     return Drive(
         "Brushless motor" if isinstance(motor, BrushlessMotor) else "Brushed DC motor",
         power_kw(torque, speed),
@@ -236,11 +253,34 @@ def drive(motor: DcMotor) -> Drive | None:
         1.0,
         motor.shaft_diameter_mm,
         motor.rotor_inertia_kgm2,
-        LineCurve(found.stall_nm, found.no_load_rpm, most),
+        line,
         speed_note="Motor at its continuous current: kV (V - I R)",
         told=tuple(found.told),
         details=found,
+        heats_by="torque",
+        stalls="driver limits the torque" if limit is not None and most < found.stall_nm else "motor stalls",
+        own_load_check=True,
     )
+
+
+def positions(motor: DcMotor) -> tuple[tuple[str, SourceModel], ...]:
+    """Slowest and full speed of a motor with a pedal or controller."""
+    if not motor.controlled:
+        return (("", motor),)
+    return tuple(
+        (words, motor.model_copy(update={"runs_slow": slow})) for words, slow in (("slowest", True), ("full", False))
+    )
+
+
+def limited(motor: DcMotor) -> Iterator[tuple[str, SourceModel]]:
+    """Lower current limits, in steps of a fifth."""
+    found = constants(motor)
+    if found is None:
+        return
+    now = motor.driver_limit_a or found.stall_a
+    for share in (0.8, 0.64, 0.5, 0.4, 0.3, 0.2):
+        amps = float(f"{now * share:.2g}")
+        yield f"Set the driver to {{{amps}|A}} at most", motor.model_copy(update={"driver_limit_a": amps})
 
 
 def findings(motor: DcMotor, found: Drive, demand: Demand) -> Iterator[Finding]:
@@ -279,10 +319,12 @@ def facts(motor: DcMotor, found: Drive, demand: Demand | None) -> Iterator[Fact]
     amps = None
     if demand is not None and demand.running_nm is not None:
         amps = own.amps_at(demand.running_nm)
+        runs = own.speed_at(amps) if demand.running_rpm is None else demand.running_rpm
         yield Fact(group, "Current, running", amps, "A", "T / K + I0", MACHINE)
-        yield Fact(group, "Runs at, under this load", own.speed_at(amps), "rpm", "kV (V - I R)", MACHINE)
-        out = power_kw(demand.running_nm, own.speed_at(amps))
-        yield Fact(group, "Efficiency there", out * 1000 / (own.volts * amps), "share", "", MACHINE)
+        yield Fact(group, "Runs at, under this load", runs, "rpm", "where motor and load meet", MACHINE)
+        if not motor.runs_slow:
+            out = power_kw(demand.running_nm, runs)
+            yield Fact(group, "Efficiency there", out * 1000 / (own.volts * amps), "share", "", MACHINE)
     yield Fact(group, "Stall", own.stall_nm, "N*m", f"at {own.stall_a:.3g} A: not a working torque", MACHINE)
     if motor.driver_limit_a is not None:
         share = found.most_torque_nm
@@ -308,14 +350,26 @@ def told(motor: DcMotor) -> tuple[Told, ...]:
 
 
 def hides(motor: DcMotor) -> frozenset[str]:
-    """Battery fields while it runs on something else."""
-    if motor.on_battery:
-        return frozenset()
-    return frozenset(f"battery.{name}" for name in ("chemistry", "capacity_ah", "c_rate", "depth"))
+    """Battery fields while it runs on something else, and what only a controller sets."""
+    hidden = set() if motor.controlled else {"slowest_share", "runs_slow"}
+    if not motor.on_battery:
+        hidden |= {f"battery.{name}" for name in ("chemistry", "capacity_ah", "c_rate", "depth", "resistance_ohm")}
+    return frozenset(hidden)
 
 
 PLATE = ("volts", "kv_rpm_v", "no_load_rpm", "resistance_ohm", "no_load_a", "continuous_a", "most_rpm")
-BATTERY = ("Battery", ("on_battery", "battery.chemistry", "battery.capacity_ah", "battery.c_rate", "battery.depth"))
+BATTERY = (
+    "Battery",
+    (
+        "on_battery",
+        "battery.chemistry",
+        "battery.capacity_ah",
+        "battery.c_rate",
+        "battery.depth",
+        "battery.resistance_ohm",
+    ),
+)
+CONTROL = ("controlled", "slowest_share", "runs_slow")
 CAUTIONS = (
     "A battery gives hundreds of amps into a short: fuse it at its terminal, cover the terminals, charge it as its "
     "maker says.",
@@ -332,7 +386,7 @@ DC = SourceKind(
     facts=facts,
     sections=(
         ("The motor", (*PLATE, "rotor_inertia_kgm2", "shaft_diameter_mm")),
-        ("Driver and supply", ("driver_limit_a", "rectified")),
+        ("Driver and supply", ("driver_limit_a", "rectified", *CONTROL)),
         BATTERY,
     ),
     rules=RULES,
@@ -341,6 +395,9 @@ DC = SourceKind(
     cautions=CAUTIONS,
     told=told,
     hides=hides,
+    limited=limited,
+    positions=positions,
+    control=lambda motor: motor.controlled,
 )
 BRUSHLESS = SourceKind(
     kind="brushless",
@@ -351,7 +408,7 @@ BRUSHLESS = SourceKind(
     facts=facts,
     sections=(
         ("The motor", (*PLATE, "sensors", "rotor_inertia_kgm2", "shaft_diameter_mm")),
-        ("Driver", ("driver_limit_a",)),
+        ("Driver", ("driver_limit_a", *CONTROL)),
         BATTERY,
     ),
     rules=RULES,
@@ -360,4 +417,7 @@ BRUSHLESS = SourceKind(
     cautions=CAUTIONS,
     told=told,
     hides=hides,
+    limited=limited,
+    positions=positions,
+    control=lambda motor: motor.controlled,
 )

@@ -8,7 +8,15 @@ from math import sqrt
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.sources.frame import Sure, Told
-from pulltide.core.sources.induction import MOST_SLIP, TACHOMETER_ERROR, InductionMotor, poles, synchronous_speed_rpm
+from pulltide.core.sources.induction import (
+    AT_SYNCHRONOUS,
+    MOST_SLIP,
+    TACHOMETER_ERROR,
+    InductionMotor,
+    is_synchronous,
+    poles,
+    synchronous_speed_rpm,
+)
 from pulltide.core.sources.tables import (
     assigned_frame,
     cell,
@@ -100,8 +108,10 @@ def _plate_speed(motor: InductionMotor) -> float | None:
 
 def plausible_slip(speed_rpm: float, frequency_hz: float) -> bool:
     """Whether a full-load speed fits a frequency: slip from 0.3 to 13 %."""
-    if speed_rpm >= 60 * frequency_hz:
+    if speed_rpm > 60 * frequency_hz * (1 + AT_SYNCHRONOUS):
         return False
+    if is_synchronous(speed_rpm, frequency_hz):
+        return True
     synchronous = synchronous_speed_rpm(poles(speed_rpm, frequency_hz), frequency_hz)
     return 0.003 <= 1 - speed_rpm / synchronous <= MOST_SLIP
 
@@ -144,11 +154,14 @@ def usual_slip(power_kw: float, frequency_hz: float, phases: int) -> float:
 
 def _slip_speed(motor: InductionMotor, plate: Plate) -> None:
     speed = _plate_speed(motor)
-    if speed is not None:
+    printed = speed is not None and plate.frequency_hz is not None and is_synchronous(speed, plate.frequency_hz)
+    if speed is not None and not printed:
         plate.speed_rpm = plate.tell("Full-load speed", speed, "rpm", "on the plate", "read")
     elif plate.synchronous_rpm is not None and plate.power_kw is not None and plate.frequency_hz is not None:
         slip = usual_slip(plate.power_kw, plate.frequency_hz, plate.phases)
         how = f"synchronous speed less {slip * 100:.1f} % slip, usual for this power"
+        if printed:
+            how = f"the plate prints the field’s own speed; {how}: measure it under load"
         plate.speed_rpm = plate.tell(
             "Full-load speed", plate.synchronous_rpm * (1 - slip), "rpm", how, "guess", COMMON_PRACTICE
         )

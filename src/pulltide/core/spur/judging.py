@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from math import sqrt
 
-from pulltide.core.family import GivePoint, Limit
-from pulltide.core.findings import Finding, Rule, Severity, Source, check, judge, state
+from pulltide.core.family import Figure, GivePoint, Limit
+from pulltide.core.findings import Finding, Rule, Severity, Source, check, jam_rule, judge, state
 from pulltide.core.spur import rating
-from pulltide.core.spur.kinds import MOMENT_SHARE, PLASTICS
+from pulltide.core.spur.kinds import PLASTICS
 
 AGMA = Source("Shigley's Mechanical Engineering Design", "chapter 14, AGMA method", "quoted from memory")
 MESHING = Source("Shigley's Mechanical Engineering Design", "section 13-7, Eq. 13-10 to 13-13", "formula")
@@ -76,15 +77,7 @@ def tooth_rules(kind: str, force: str, speed: str, more: str) -> ToothRules:
             "Never as the last stage of a machine that can hurt.",
             quantity="material",
         ),
-        check(
-            f"{kind}.stall",
-            W,
-            "<=",
-            ("A stalled motor would bend the teeth past what they bear for a moment", "The teeth bear a stalled motor"),
-            "N",
-            "Let a belt slip or a pin shear first.",
-            quantity=f"{force} at stall",
-        ),
+        jam_rule(f"{kind}.stall", "A jam would break teeth off", "The teeth outlast a jam"),
         check(
             f"{kind}.speed",
             W,
@@ -104,12 +97,22 @@ class LoadedTeeth:
 
     force_n: float
     design_force_n: float
-    stall_force_n: float | None
     bending_n: float
     wear_n: float | None
     speed_m_per_s: float
     made: str
     materials: tuple[str, ...]
+    moment_n: float
+
+    @property
+    def safety_bending(self) -> float | None:
+        """S_F: bending force borne over tooth force with overload: a margin on load. None without load."""
+        return self.bending_n / self.design_force_n if self.design_force_n else None
+
+    @property
+    def safety_wear(self) -> float | None:
+        """S_H: on stress, so the root of the margin on load. None where no hardness rates it, or without load."""
+        return None if self.wear_n is None or not self.design_force_n else sqrt(self.wear_n / self.design_force_n)
 
     @property
     def most_speed_m_per_s(self) -> float:
@@ -133,8 +136,6 @@ def tooth_findings(rules: ToothRules, teeth: LoadedTeeth, subject: str) -> Itera
     else:
         worn = Severity.ERROR if teeth.force_n > teeth.wear_n else Severity.WARNING
         yield judge(rules.wear, subject, teeth.design_force_n, teeth.wear_n, worn)
-    if teeth.stall_force_n is not None:
-        yield judge(rules.stall, subject, teeth.stall_force_n, MOMENT_SHARE * teeth.bending_n)
     if set(teeth.materials) & set(PLASTICS):
         yield state(rules.prototype, subject)
     yield judge(rules.speed, subject, teeth.speed_m_per_s, teeth.most_speed_m_per_s)
@@ -148,4 +149,12 @@ def tooth_gives(teeth: LoadedTeeth, nm_per_newton: float, overload: float) -> It
     else:
         yield GivePoint("tooth flanks wear out", "wears", teeth.wear_n * lasting)
     yield GivePoint("teeth tire in bending", "wears", teeth.bending_n * lasting)
-    yield GivePoint("teeth break off", "breaks", MOMENT_SHARE * teeth.bending_n * nm_per_newton)
+    yield GivePoint("teeth break off, at rest", "breaks", teeth.moment_n * nm_per_newton)
+
+
+def safety_figures(teeth: LoadedTeeth) -> tuple[Figure, ...]:
+    """Safety factors as figures; shop minima are 1.5 in bending and 1.2 in wear, common practice."""
+    return (
+        Figure("safety_bending", "Safety in bending S_F", teeth.safety_bending, "", needs_load=True),
+        Figure("safety_wear", "Safety in wear S_H, on stress", teeth.safety_wear, "", needs_load=True),
+    )

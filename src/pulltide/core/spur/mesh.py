@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import pi
 
 from pulltide.core.family import ServiceFactor, Sizing, own_factor
-from pulltide.core.spur import rating, tables
-from pulltide.core.spur.kinds import BOTH_WAYS, DIRT_ADDS, Made, Material, Running
+from pulltide.core.spur import form, geometry, rating, tables
+from pulltide.core.spur.kinds import BOTH_WAYS, DIRT_ADDS, MOMENT_SHARE, Made, Material, Running
 
 
 @dataclass(frozen=True, slots=True)
 class Mesh:
     """Two gears in mesh: teeth and materials of the smaller and the larger; ``internal`` for a gear inside a ring.
 
-    ``bent_both_ways`` names the members whose teeth are bent both ways each turn: an idler, a planet.
+    ``bent_both_ways`` names the members whose teeth are bent both ways each turn: an idler, a planet. ``shifts`` are
+    profile shifts, ``spread_modules`` what the centres are spread beyond the tight ones, in modules.
     """
 
     module_mm: float
@@ -25,6 +27,25 @@ class Mesh:
     running: Running
     internal: bool = False
     bent_both_ways: tuple[bool, bool] = (False, False)
+    shifts: tuple[float, float] = (0.0, 0.0)
+    spread_modules: float = 0.0
+
+    def tooth(self, member: int) -> form.Tooth:
+        """The form of one member's teeth; a ring stands for a rack."""
+        teeth = form.RACK if self.internal and member == 1 else float(self.teeth[member])
+        return form.Tooth(teeth, float(self.pressure_angle), self.shifts[member])
+
+    @property
+    def contact_ratio(self) -> float:
+        """Pairs of teeth in contact on average, with undercut and shifts counted."""
+        if self.internal:
+            return geometry.contact_ratio(self.teeth, float(self.pressure_angle), True, self.spread_modules)
+        return form.contact_path(self.tooth(0), self.tooth(1), self.spread_modules).ratio
+
+    @property
+    def shares_load(self) -> bool:
+        """Whether the teeth are true enough for pairs to share the load."""
+        return rating.QUALITY[self.made] >= rating.SHARES_LOAD
 
     @property
     def pinion_mm(self) -> float:
@@ -51,6 +72,8 @@ class Strength:
     bent_share: float
     bending_life: float
     contact_life: float
+    lewis_form: float = 0.0
+    shift: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,19 +96,32 @@ class MeshStrength:
         return min(self.pinion.bending_n, self.gear.bending_n)
 
     @property
+    def moment_n(self) -> float:
+        """Tooth force that the weaker gear bears for a moment at rest: twice the lasting one, without what speed takes.
+
+        Common practice, no source.
+        """
+        rated = min(self.pinion, self.gear, key=lambda item: item.bending_n).material.hardness_hb is not None
+        moving = self.dynamic_factor if rated else rating.lewis_velocity_factor(self.mesh.made, self.speed_m_per_s)
+        return MOMENT_SHARE * self.bending_n * moving
+
+    @property
     def lewis_n(self) -> float:
         """The same by Lewis, the quick look."""
         return min(self.pinion.lewis_n, self.gear.lewis_n)
 
 
-def mesh_strength(mesh: Mesh, speed_m_per_s: float) -> MeshStrength:
+def mesh_strength(mesh: Mesh, speed_m_per_s: float, life_h: float | None = None) -> MeshStrength:
     """Strength of a mesh at a pitch-line speed [m/s]: AGMA bending and wear, Lewis where no hardness rates it.
 
+    A wanted life [h] gives the cycles of the pinion, 60 n L; 100 million without one.
     Source: Shigley's Mechanical Engineering Design, chapter 14, from memory.
     """
     dynamic = rating.dynamic_factor(rating.QUALITY[mesh.made], speed_m_per_s)
     face = rating.face_factor(mesh.face_width_mm, mesh.pinion_mm, mesh.running)
-    pinion, gear = _strengths(mesh, speed_m_per_s, dynamic * face)
+    turns = 60_000 * speed_m_per_s / (pi * mesh.pinion_mm)
+    cycles = rating.CYCLES if life_h is None else max(60 * turns * life_h, 1.0)
+    pinion, gear = _strengths(mesh, speed_m_per_s, dynamic * face, cycles)
     shape = rating.contact_geometry(mesh.teeth[1] / mesh.teeth[0], float(mesh.pressure_angle), mesh.internal)
     made_of = [(item.material.elastic_gpa, item.material.poisson) for item in (pinion, gear)]
     elastic = rating.elastic_coefficient(made_of[0], made_of[1])
@@ -97,33 +133,34 @@ def mesh_strength(mesh: Mesh, speed_m_per_s: float) -> MeshStrength:
     return MeshStrength(mesh, pinion, gear, speed_m_per_s, dynamic, face, shape, elastic, wear)
 
 
-def _strengths(mesh: Mesh, speed: float, factors: float) -> tuple[Strength, Strength]:
+def _strengths(mesh: Mesh, speed: float, factors: float, cycles: float) -> tuple[Strength, Strength]:
     """Pinion and gear; cycles fall with speed, and the gear of a harder pinion gains a little."""
     ratio = mesh.teeth[1] / mesh.teeth[0]
     hard = [tables.materials()[name].hardness_hb for name in mesh.materials]
     gains = 1.0
     if hard[0] is not None and hard[1] is not None:
         gains = rating.hardness_ratio_factor(hard[0], hard[1], ratio)
-    pinion = _strength(mesh, 0, (speed, factors, rating.CYCLES, 1.0))
-    return pinion, _strength(mesh, 1, (speed, factors, rating.CYCLES / ratio, gains))
+    pinion = _strength(mesh, 0, (speed, factors, cycles, 1.0))
+    return pinion, _strength(mesh, 1, (speed, factors, cycles / ratio, gains))
 
 
 def _strength(mesh: Mesh, member: int, at: tuple[float, float, float, float]) -> Strength:
-    teeth, mate = mesh.teeth[member], mesh.teeth[1 - member]
+    teeth = mesh.teeth[member]
     data, width = tables.materials()[mesh.materials[member]], mesh.face_width_mm
     speed, factors, cycles, gains = at
     both = BOTH_WAYS if mesh.bent_both_ways[member] else 1.0
-    form = tables.lewis_form(teeth, mesh.pressure_angle)
-    shape = tables.geometry_factor(teeth, mate, mesh.pressure_angle)
-    size = rating.size_factor(width, mesh.module_mm, form)
-    lewis = both * data.static_mpa * width * mesh.module_mm * form / rating.lewis_velocity_factor(mesh.made, speed)
+    lewis_y = tables.lewis_form(teeth, mesh.pressure_angle, mesh.shifts[member])
+    shape = form.geometry_factor(mesh.tooth(member), mesh.tooth(1 - member), mesh.spread_modules, mesh.shares_load)
+    size = rating.size_factor(width, mesh.module_mm, lewis_y)
+    lewis = both * data.static_mpa * width * mesh.module_mm * lewis_y / rating.lewis_velocity_factor(mesh.made, speed)
+    told = (lewis_y, mesh.shifts[member])
     if data.hardness_hb is None:
-        return Strength(teeth, data, both * data.static_mpa, shape, size, lewis, None, lewis, both, 1.0, 1.0)
-    lives = (rating.bending_cycle_factor(cycles), rating.contact_cycle_factor(cycles) * gains)
+        return Strength(teeth, data, both * data.static_mpa, shape, size, lewis, None, lewis, both, 1.0, 1.0, *told)
+    lives = (rating.bending_cycle_factor(cycles, data.hardness_hb), rating.contact_cycle_factor(cycles) * gains)
     bending = both * rating.bending_allowable_mpa(data.hardness_hb, cycles)
     force = rating.bending_force_n(bending, width, mesh.module_mm, shape, factors * size)
     contact = rating.contact_allowable_mpa(data.hardness_hb, cycles, gains)
-    return Strength(teeth, data, bending, shape, size, force, contact, lewis, both, *lives)
+    return Strength(teeth, data, bending, shape, size, force, contact, lewis, both, *lives, *told)
 
 
 def service_factor(sizing: Sizing, running: str = "open, greased") -> ServiceFactor:

@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cache
 
+from pulltide.core.spur import form
 from pulltide.core.tables import Table, interpolated, load_table, number
 
 PACKAGE = "pulltide.core.spur"
-NAMES = ("lewis_form", "geometry_factor", "materials", "overload_factor", "sizes", "stock_teeth")
-MATES = (18, 25, 35, 55, 85, 135)
+NAMES = ("lewis_form", "materials", "overload_factor", "sizes", "stock_teeth")
 
 
 def table(name: str) -> Table:
@@ -43,30 +43,32 @@ def materials() -> dict[str, MaterialData]:
     }
 
 
-@cache
-def lewis_form(teeth: int, angle: str) -> float:
-    """Lewis form factor Y [-], between rows linearly in 1/N. Source: Shigley Table 14-2, from memory.
+#: Fewest teeth of the published table of form factors.
+FEWEST_PUBLISHED = 12
 
-    >>> lewis_form(16, "20"), lewis_form(22, "20")
-    (0.296, 0.331)
-    """
+
+@cache
+def _published_form(teeth: int, angle: str) -> float:
     column = "y_20" if angle == "20" else "y_14_5"
     points = sorted((1 / number(row, "teeth"), number(row, column)) for row in table("lewis_form").rows)
     return round(interpolated(points, 1 / teeth), 6)
 
 
 @cache
-def geometry_factor(teeth: int, mate: int, angle: str) -> float:
-    """Bending geometry factor J [-], linearly in 1/N both ways; under 18 teeth and at 14.5 degrees Y / 1.5."""
-    rows = table("geometry_factor").rows
-    if angle != "20" or teeth < 18:
-        return lewis_form(teeth, angle) / 1.5
-    held = min(max(mate, MATES[0]), MATES[-1])
+def lewis_form(teeth: int, angle: str, shift: float = 0.0) -> float:
+    """Lewis form factor Y [-]: Shigley Table 14-2, from memory, linearly in 1/N between rows.
 
-    def at(row: dict[str, str]) -> float:
-        return interpolated(sorted((1 / n, number(row, f"mate_{n}")) for n in MATES), 1 / held)
+    Under 12 teeth, at 25 degrees and for a profile shift by the generated tooth, brought to meet the table.
 
-    return interpolated(sorted((1 / number(row, "teeth"), at(row)) for row in rows), 1 / teeth)
+    >>> lewis_form(16, "20"), lewis_form(22, "20"), round(lewis_form(8, "20"), 3), round(lewis_form(11, "20"), 3)
+    (0.296, 0.331, 0.164, 0.228)
+    """
+    made = form.lewis_form(form.Tooth(teeth, float(angle), shift, thinned=0.0))
+    if angle == "25":
+        return made
+    held = max(teeth, FEWEST_PUBLISHED)
+    meets = _published_form(held, angle) / form.lewis_form(form.Tooth(held, float(angle), thinned=0.0))
+    return made * meets
 
 
 @cache

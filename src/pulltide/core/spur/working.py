@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from pulltide.core.findings import Source
-from pulltide.core.spur import rating, tables
+from pulltide.core.spur import rating
+from pulltide.core.spur.judging import LoadedTeeth
 from pulltide.core.spur.mesh import MeshStrength, Strength
 from pulltide.core.working import Step, Working
 
+AGMA_908 = Source("AGMA 908", "geometry factors of generated teeth", "procedure from memory")
 SHIGLEY = Source("Shigley's Mechanical Engineering Design", "chapter 14", "formula, constants from memory")
 
 
@@ -42,8 +46,7 @@ def bending_working(d: MeshStrength) -> Working:
     b, m = d.mesh.face_width_mm, d.mesh.module_mm
     if weak.material.hardness_hb is None:
         speed = rating.lewis_velocity_factor(d.mesh.made, d.speed_m_per_s)
-        form = tables.lewis_form(weak.teeth, d.mesh.pressure_angle)
-        numbers = {"σ": weak.bending_mpa, "b": b, "m": m, "Y": form, "Kv": speed}
+        numbers = {"σ": weak.bending_mpa, "b": b, "m": m, "Y": weak.lewis_form, "Kv": speed}
         step = Step(
             f"{weak.teeth} teeth, {weak.material.name}", "W", "σ b m Y / Kv", numbers, weak.bending_n, "N", SHIGLEY
         )
@@ -79,11 +82,12 @@ def bending_working(d: MeshStrength) -> Working:
             Step(
                 "Geometry factor",
                 "J",
-                "table by teeth and mate",
-                {"N": float(weak.teeth)},
+                "by the generated tooth",
+                {"N": float(weak.teeth), "x": weak.shift},
                 weak.geometry_factor,
                 "",
-                tables.table("geometry_factor").as_source,
+                AGMA_908,
+                "load at the highest point of single contact; at the tip where teeth are too rough to share it",
             ),
             Step(
                 f"Weaker member: {weak.teeth} teeth", "W", "σ b m J / (Kv Ks Km)", numbers, weak.bending_n, "N", SHIGLEY
@@ -133,3 +137,20 @@ def wear_working(d: MeshStrength) -> Working:
             Step("Both flanks", "W", "(σ_c / C_p)² d b I / (Kv Ks Km)", numbers, d.wear_n or 0.0, "N", SHIGLEY),
         ),
     )
+
+
+def safety_workings(teeth: LoadedTeeth, bending: Working, wear: Working | None) -> dict[str, Callable[[], Working]]:
+    """Both safety factors, from the forces that the teeth bear."""
+    found: dict[str, Callable[[], Working]] = {}
+    if teeth.safety_bending is not None:
+        put_in = {"W_b": teeth.bending_n, "W_d": teeth.design_force_n}
+        step = Step(
+            "Force borne over force with overload", "S_F", "W_b / W_d", put_in, teeth.safety_bending, "", SHIGLEY
+        )
+        found["safety_bending"] = lambda: Working("Safety in bending", (*bending.steps, step))
+    if teeth.safety_wear is not None and teeth.wear_n is not None and wear is not None:
+        put_in = {"W_w": teeth.wear_n, "W_d": teeth.design_force_n}
+        note = "on stress: the load may grow by its square"
+        last = Step("Root of the forces", "S_H", "√(W_w / W_d)", put_in, teeth.safety_wear, "", SHIGLEY, note)
+        found["safety_wear"] = lambda: Working("Safety in wear", (*wear.steps, last))
+    return found

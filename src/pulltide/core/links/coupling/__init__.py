@@ -1,16 +1,18 @@
 """Couplings that join two shafts end to end: rigid sleeve, jaw, roller chain."""
 
 from pulltide.core.family import Family, LinkWords
-from pulltide.core.links.coupling import tables
+from pulltide.core.links.coupling import checks, tables
 from pulltide.core.links.coupling.checks import RULES
 from pulltide.core.links.coupling.inputs import OWN, Coupling
 from pulltide.core.links.coupling.transmission import (
     CouplingTransmission,
+    fuses,
     gives,
     service_factor,
     settle,
     starter,
     variants,
+    with_limiter,
 )
 from pulltide.core.links.coupling.working import METHODS, workings
 
@@ -43,6 +45,9 @@ FAMILY = Family(
     factors=lambda sizing: (("Coupling, jaw", service_factor(sizing)),),
     caution="A coupling's bolts and set screws catch sleeves and hair: cover it before first power.",
     gives=gives,
+    jam=checks.STALL,
+    fuses=fuses,
+    limiter=with_limiter,
     rules=RULES,
     samples=(
         Coupling(designation="CJ-65", angle_off_deg=0.3, parallel_off_mm=0.1),

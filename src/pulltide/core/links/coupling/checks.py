@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import COMMON_PRACTICE, Severity, Source, check
+from pulltide.core.findings import COMMON_PRACTICE, Severity, Source, check, jam_rule
 
 LIST = Source("maker's plate or list", "rated torque, bore and speed", "as listed")
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
@@ -40,16 +40,7 @@ PEAK = check(
     source=COMMON_PRACTICE,
     needs_load=True,
 )
-STALL = check(
-    "coupling.stall",
-    W,
-    "<=",
-    ("A stalled motor would break the coupling", "The coupling bears a stalled motor"),
-    "N*m",
-    "Use a larger coupling, or let a belt slip first.",
-    quantity="torque at stall",
-    source=COMMON_PRACTICE,
-)
+STALL = jam_rule("coupling.stall", "A jam would break the coupling", "The coupling outlasts a jam")
 ALIGNMENT = check(
     "coupling.alignment",
     W,
@@ -68,6 +59,7 @@ NOT_MEASURED = check(
     "",
     "Measure with a straightedge and feelers, or an indicator, and enter it.",
     quantity="misalignment",
+    about=True,
 )
 RIGID = check(
     "coupling.rigid",
@@ -115,5 +107,6 @@ GREASE = check(
     "",
     "Fill the cover with grease and renew it each year.",
     quantity="care",
+    about=True,
 )
 RULES = (TORQUE, UNKNOWN, PEAK, STALL, ALIGNMENT, NOT_MEASURED, RIGID, BORE, SLEEVE, SPEED, GREASE)

@@ -37,6 +37,9 @@ class Coupling(CoreModel):
     shear_pin_mm: Mm | None = Field(None, title="Shear pin, diameter in its groove", ge=1, le=30)
     shear_circle_mm: Mm | None = Field(None, title="Circle of the shear pins, diameter", ge=10, le=600)
     shear_pin_steel: PinSteel = Field("not known", title="Shear pins of")
+    limiter_nm: Nm | None = Field(
+        None, title="Torque limiter slips at", gt=0, le=50_000, description="friction plates or balls, as it is set"
+    )
     angle_off_deg: Degrees | None = Field(None, title="Shafts lie askew by", ge=0, le=10)
     parallel_off_mm: Mm | None = Field(None, title="Shafts lie beside by", ge=0, le=20)
 
@@ -51,8 +54,8 @@ class Coupling(CoreModel):
 
     @property
     def slips_first(self) -> bool:
-        """Whether it holds pins that are meant to shear before anything else breaks."""
-        return self.shear_pins > 0
+        """Whether it holds pins or a limiter that are meant to let go before anything else breaks."""
+        return self.shear_pins > 0 or self.limiter_nm is not None
 
     @property
     def unit(self) -> tables.Unit:

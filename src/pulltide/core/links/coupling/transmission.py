@@ -142,6 +142,7 @@ class CouplingTransmission:
                 ),
             ),
             details=details,
+            play_arcmin=0.0,
             shafts=ShaftLimits(driver_bore_max_mm=self.unit.max_bore_mm, driven_bore_max_mm=self.unit.max_bore_mm),
         )
 
@@ -174,8 +175,6 @@ def _strength(d: CouplingDetails, flow: Flow, design_nm: float, subject: str) ->
     yield judge(checks.TORQUE, subject, design_nm, rated, level)
     if flow.driver_peak_torque_nm is not None:
         yield judge(checks.PEAK, subject, flow.driver_peak_torque_nm, d.moment_nm)
-    if flow.driver_stall_torque_nm is not None:
-        yield judge(checks.STALL, subject, flow.driver_stall_torque_nm, d.moment_nm)
 
 
 def gives(result: LinkResult) -> Iterator[GivePoint]:
@@ -183,10 +182,12 @@ def gives(result: LinkResult) -> Iterator[GivePoint]:
     d: CouplingDetails = result.details
     rated = d.unit.rated_torque_nm
     missing = "its rated torque" if rated is None else ""
-    yield GivePoint("rating used up", "wears", None if rated is None else rated / result.service_factor.value, missing)
+    yield GivePoint("rating used up", "wears", None if rated is None else rated / result.sizing_factor, missing)
     if d.link.shear_pins:
         lacking = "" if d.pin_nm is not None else "size, circle and steel of the shear pins"
         yield GivePoint("shear pins let go", "slips", d.pin_nm, lacking, wanted=True)
+    if d.link.limiter_nm is not None:
+        yield GivePoint("torque limiter slips", "slips", d.link.limiter_nm, wanted=True)
     yield GivePoint("coupling breaks", "breaks", d.moment_nm, missing)
 
 
@@ -219,6 +220,53 @@ def variants(link: Coupling) -> Iterator[Variant]:
         ]
         if kind != unit.type and others:
             yield _to("other kind of coupling", link, others[0])
+
+
+#: A torque limiter's setting over the running torque: clear of its peaks, then tighter. Common practice, no source.
+LIMITER_SHARES = (3.0, 2.5, 2.0, 1.6)
+
+
+def with_limiter(torque_nm: float) -> Iterator[Variant]:
+    """A stock coupling with a torque limiter, to put where a running torque [N·m at its shaft] passes."""
+    for share in LIMITER_SHARES:
+        setting = float(f"{share * torque_nm:.2g}")
+        jaws = [item for item in tables.stock().values() if item.type == "jaw"]
+        fitting = [item for item in jaws if (item.rated_torque_nm or 0.0) >= 1.5 * setting]
+        for item in fitting[:2] if setting > 0 else ():
+            link = Coupling(designation=item.designation, limiter_nm=setting)
+            label = f"Put a {item.designation} with a torque limiter set to {{{setting}|N*m}} behind the motor"
+            yield Variant("torque limiter", label, link)
+
+
+#: Shear pins as cut from stock rod [mm].
+PINS_MM = (2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0)
+
+
+def fuses(result: LinkResult) -> Iterator[Variant]:
+    """One shear pin of mild steel on a circle at the coupling's rim, the strongest first of those that may do."""
+    d: CouplingDetails = result.details
+    for share in LIMITER_SHARES:
+        setting = float(f"{share * result.flow.driver_torque_nm:.2g}")
+        if setting > 0 and not d.link.slips_first:
+            label = f"Fit a torque limiter set to {{{setting}|N*m}}"
+            yield Variant("torque limiter", label, d.link.model_copy(update={"limiter_nm": setting}))
+    circle = float(round(0.75 * (d.unit.outside_mm or DRAWN_MM[0])))
+    for diameter in reversed(PINS_MM):
+        update = {
+            "shear_pins": 1,
+            "shear_pin_mm": diameter,
+            "shear_circle_mm": circle,
+            "shear_pin_steel": "mild steel 1018",
+        }
+        pinned = d.link.model_copy(update=update)
+        lets_go = pin_torque_nm(pinned) or 0.0
+        if result.flow.driver_torque_nm < lets_go < PIN_REACH * max(result.flow.driver_torque_nm, 0.1):
+            label = f"Fit one {{{diameter}|mm}} shear pin of mild steel on a {{{circle}|mm}} circle"
+            yield Variant("shear pin", label, pinned)
+
+
+#: Pins stronger than this many times the running torque protect nothing.
+PIN_REACH = 20.0
 
 
 def _to(direction: str, link: Coupling, item: tables.Unit) -> Variant:

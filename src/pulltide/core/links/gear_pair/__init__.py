@@ -1,6 +1,7 @@
 """Pairs of spur gears, outside or inside one another."""
 
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.gear_pair import checks
 from pulltide.core.links.gear_pair.checks import RULES
 from pulltide.core.links.gear_pair.gives import gives
 from pulltide.core.links.gear_pair.inputs import GearPair
@@ -41,6 +42,7 @@ FAMILY = Family(
     factors=lambda sizing: (("Open gears", service_factor(sizing)),),
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
     gives=gives,
+    jam=checks.TEETH.stall,
     rules=RULES,
     samples=(
         GearPair(mesh="internal", module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0),

@@ -12,7 +12,7 @@ INTERFERENCE = check(
     "gear_pair.interference",
     E,
     "<=",
-    ("The gear's tips dig into the pinion's roots", "The teeth clear each other"),
+    ("The gear's tips dig into the roots of the cast pinion", "The teeth clear each other"),
     "teeth",
     "Use more teeth on the pinion or fewer on the gear.",
     quantity="teeth of the larger gear",
@@ -22,11 +22,24 @@ UNDERCUT = check(
     "gear_pair.undercut",
     N,
     ">=",
-    ("A hob undercuts so few teeth, which weakens them", "The pinion is cut without undercut"),
+    (
+        "A hob undercuts so few teeth, which weakens them and shortens their contact",
+        "The pinion is cut without undercut",
+    ),
     "teeth",
     "Use more teeth, or shift the profile.",
     quantity="teeth of the pinion",
     source=MESHING,
+)
+TIP = check(
+    "gear_pair.tip",
+    W,
+    ">=",
+    ("So much profile shift leaves the tip thin or pointed", "The tip is thick enough"),
+    "mm",
+    "Shift it less, or cut the tip down.",
+    quantity="thickness of the tip",
+    source=EXACT,
 )
 CONTACT = check(
     "gear_pair.contact_ratio",
@@ -83,6 +96,7 @@ HUNTING = check(
     "One tooth more or less lets the wear spread.",
     quantity="common divisor of the tooth counts",
     source=EXACT,
+    about=True,
 )
 SPREAD = check(
     "gear_pair.spread",
@@ -93,6 +107,7 @@ SPREAD = check(
     "Expect the backlash shown.",
     quantity="backlash added",
     source=EXACT,
+    about=True,
 )
 IDLER = check(
     "gear_pair.idler",
@@ -103,6 +118,7 @@ IDLER = check(
     "It needs a shaft and bearings of its own.",
     quantity="idlers",
     source=MESHING,
+    about=True,
 )
 TEETH = tooth_rules("gear_pair", "tooth force", "pitch-line speed", "")
-RULES = (*TEETH.all, IDLER, INTERFERENCE, UNDERCUT, CONTACT, RING, RATIO, NARROW, WIDE, HUNTING, SPREAD)
+RULES = (*TEETH.all, IDLER, TIP, INTERFERENCE, UNDERCUT, CONTACT, RING, RATIO, NARROW, WIDE, HUNTING, SPREAD)

@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from pulltide.core.model import CoreModel, Degrees, Mm, Plain
+from pulltide.core.spur import form
 from pulltide.core.spur.kinds import Made, Material, Running
 
 
@@ -15,18 +16,22 @@ class GearPair(CoreModel):
 
     kind: Literal["gear_pair"] = "gear_pair"
     mesh: Literal["external", "internal"] = Field("external", title="Mesh")
-    driver_teeth: int = Field(title="Driver teeth", ge=8, le=400)
-    driven_teeth: int = Field(title="Driven teeth", ge=8, le=400)
+    driver_teeth: int = Field(title="Driver teeth", ge=6, le=400)
+    driven_teeth: int = Field(title="Driven teeth", ge=6, le=400)
     idlers: int = Field(0, title="Idlers between", ge=0, le=3)
-    idler_teeth: int | None = Field(None, title="Idler teeth", ge=8, le=400)
+    idler_teeth: int | None = Field(None, title="Idler teeth", ge=6, le=400)
     module_mm: Mm | None = Field(None, title="Module", ge=0.3, le=25)
     diametral_pitch: Plain | None = Field(None, title="Diametral pitch, teeth an inch", ge=1, le=80)
-    pressure_angle: Literal["20", "14.5"] = Field("20", title="Pressure angle, degrees")
+    pressure_angle: Literal["20", "14.5", "25"] = Field("20", title="Pressure angle, degrees")
     face_width_mm: Mm = Field(title="Face width", ge=2, le=400)
     driver_material: Material = Field("steel 1045 normalised", title="Driver made of")
     driven_material: Material = Field("steel 1045 normalised", title="Driven made of")
     made: Made = Field("hobbed", title="Teeth are")
     running: Running = Field("open, greased", title="Runs")
+    driver_shift: Plain = Field(
+        0.0, title="Driver profile shift", ge=-0.5, le=1, description="in modules; 0.3 to 0.5 saves a small pinion"
+    )
+    driven_shift: Plain = Field(0.0, title="Driven profile shift", ge=-1, le=1, description="in modules")
     spread_mm: Mm = Field(0.0, title="Centres spread by", ge=0, le=20)
     angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
 
@@ -38,6 +43,11 @@ class GearPair(CoreModel):
             raise ValueError("a gear inside another needs fewer teeth than its ring")
         if self.idlers and self.mesh == "internal":
             raise ValueError("an idler between a gear and its ring is a planetary set with its carrier held: use that")
+        if (self.driver_shift or self.driven_shift) and (self.idlers or self.mesh == "internal"):
+            raise ValueError("profile shift is for a plain external pair; leave it 0 with idlers or inside a ring")
+        if self.driver_shift or self.driven_shift:
+            pair = (form.Tooth(self.driver_teeth, self.angle, self.driver_shift),)
+            form.tight_centre(*pair, form.Tooth(self.driven_teeth, self.angle, self.driven_shift))
         if self.idlers and self.idler_teeth is None:
             raise ValueError("an idler needs its teeth; they do not change the ratio, but where the shafts stand")
         return self

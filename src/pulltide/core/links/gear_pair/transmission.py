@@ -8,12 +8,13 @@ from itertools import pairwise
 from math import gcd, inf, pi, radians, tan
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
+from pulltide.core.duty import TOOTH_EXPONENT
 from pulltide.core.family import Carried, Figure, Flow, Limit, LinkResult, ShaftLimits, Sizing, Turn, design_torque
 from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.links.gear_pair import checks
 from pulltide.core.links.gear_pair.inputs import GearPair
-from pulltide.core.spur import geometry
-from pulltide.core.spur.judging import LoadedTeeth, tooth_findings, tooth_limits
+from pulltide.core.spur import form, geometry
+from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_findings, tooth_limits
 from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
 from pulltide.core.units import rim_speed_m_per_s
@@ -33,7 +34,6 @@ class GearDetails:
     meshes: tuple[MeshStrength, ...]
     force_n: float
     design_force_n: float
-    stall_force_n: float | None
     overload_factor: float
 
     @property
@@ -66,12 +66,12 @@ class GearDetails:
         return LoadedTeeth(
             self.force_n,
             self.design_force_n,
-            self.stall_force_n,
             self.bending_n,
             self.wear_n,
             self.speed_m_per_s,
             link.made,
             (link.driver_material, link.driven_material),
+            min(mesh.moment_n for mesh in self.meshes),
         )
 
     @property
@@ -88,10 +88,16 @@ class GearTransmission:
         self.step = step
         self.driver_mm = link.module * link.driver_teeth
         self.driven_mm = link.module * link.driven_teeth
-        self.centre_mm = link.spread_mm + sum(
-            geometry.centre_mm(link.module, min(pair), max(pair), link.mesh == "internal")
-            for pair in pairwise(link.chain)
-        )
+        self.centre_mm = link.spread_mm + self._tight_mm()
+
+    def _tight_mm(self) -> float:
+        """Centre distance without spread [mm]; profile shifts move the gears apart."""
+        link = self.link
+        if link.driver_shift or link.driven_shift:
+            teeth = ((link.driver_teeth, link.driver_shift), (link.driven_teeth, link.driven_shift))
+            return link.module * form.tight_centre(*(form.Tooth(n, link.angle, x) for n, x in teeth))
+        internal = link.mesh == "internal"
+        return sum(geometry.centre_mm(link.module, min(pair), max(pair), internal) for pair in pairwise(link.chain))
 
     @property
     def ratio(self) -> float:
@@ -137,10 +143,10 @@ class GearTransmission:
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the pair under a load."""
         factor = service_factor(sizing, self.link.running)
-        design = design_torque(flow, sizing, factor.value)
-        details = self._details(flow, design.chosen_nm, factor.value)
+        design = design_torque(flow, sizing, factor.value, TOOTH_EXPONENT)
+        details = self._details(flow, design.chosen_nm, factor.value * design.repeats, sizing.duty.life_h)
         inspection = Inspection(details, subject)
-        pull = SHAFT_FACTOR * details.force_n
+        pull = SHAFT_FACTOR * details.design_force_n
         return LinkResult(
             kind="gear_pair",
             step=self.step,
@@ -160,13 +166,11 @@ class GearTransmission:
             details=details,
         )
 
-    def _details(self, flow: Flow, design_nm: float, overload: float) -> GearDetails:
-        link, internal = self.link, self.link.mesh == "internal"
+    def _details(self, flow: Flow, design_nm: float, overload: float, life_h: float | None) -> GearDetails:
+        link = self.link
         speed = rim_speed_m_per_s(self.driver_mm, flow.driver_speed_rpm)
-        meshes = tuple(mesh_strength(mesh, speed) for mesh in self._meshes())
-        spread = link.spread_mm / link.module
-        stall = flow.driver_stall_torque_nm
-        contact = min(geometry.contact_ratio(mesh.mesh.teeth, link.angle, internal, spread) for mesh in meshes)
+        meshes = tuple(mesh_strength(mesh, speed, life_h) for mesh in self._meshes())
+        contact = min(mesh.mesh.contact_ratio for mesh in meshes)
         return GearDetails(
             link,
             self.driver_mm,
@@ -178,13 +182,13 @@ class GearTransmission:
             meshes,
             2000 * flow.driver_torque_nm / self.driver_mm,
             2000 * design_nm / self.driver_mm,
-            None if stall is None else 2000 * stall / self.driver_mm,
             overload,
         )
 
     def _meshes(self) -> Iterator[Mesh]:
         """Every mesh from driver to driven. An idler is of the driver's material and is bent both ways."""
         link, last = self.link, len(self.link.chain) - 1
+        shifts = (link.driver_shift, link.driven_shift)
         materials = (*((link.driver_material,) * last), link.driven_material)
         for index, pair in enumerate(pairwise(link.chain)):
             order = (0, 1) if pair[0] <= pair[1] else (1, 0)
@@ -200,6 +204,8 @@ class GearTransmission:
                 link.running,
                 link.mesh == "internal",
                 (both[0], both[1]),
+                shifts if order == (0, 1) else (shifts[1], shifts[0]),
+                link.spread_mm / link.module,
             )
 
 
@@ -222,19 +228,32 @@ class Inspection:
 
     def _mesh(self) -> Iterator[Finding]:
         d, subject, link = self.details, self.subject, self.details.link
-        fewest = min(link.chain)
         if link.mesh == "internal":
             yield judge(checks.RING, subject, float(link.large_teeth - link.small_teeth), 10.0)
-        else:
+        elif link.made == "cast":
+            # a cast flank is not relieved at its root; a generated one is, and then judged by what is left of it
             pairs = [(max(pair), geometry.largest_mate(min(pair), link.angle)) for pair in pairwise(link.chain)]
             large, most = max(pairs, key=lambda pair: pair[0] / pair[1] if pair[1] else inf)
             yield judge(checks.INTERFERENCE, subject, float(large), min(most, 1e6))
-        yield judge(checks.UNDERCUT, subject, fewest + 0.99, geometry.undercut_teeth(link.angle))
+        for teeth, shift in self._fewest():
+            yield judge(checks.UNDERCUT, subject, float(teeth), float(geometry.least_teeth(link.angle, shift)))
+        if link.driver_shift or link.driven_shift:
+            tips = [mesh.mesh.tooth(member).tip_thickness for mesh in d.meshes for member in (0, 1)]
+            yield judge_two(checks.TIP, subject, link.module * min(tips), 0.25 * link.module, 0.0)
         yield judge_two(checks.CONTACT, subject, d.contact_ratio, 1.2, 1.0)
         yield judge(checks.SPREAD, subject, d.backlash_mm, 0.0)
         yield judge(checks.HUNTING, subject, float(max(gcd(*pair) for pair in pairwise(link.chain))), 1.0)
         if link.idlers:
             yield state(checks.IDLER, subject, float(link.idlers))
+
+    def _fewest(self) -> Iterator[tuple[int, float]]:
+        """The external gear nearest to undercut, or past it: its teeth and profile shift."""
+        link = self.details.link
+        shifts = {0: link.driver_shift, len(link.chain) - 1: link.driven_shift}
+        gears = [(n, shifts.get(index, 0.0)) for index, n in enumerate(link.chain)]
+        if link.mesh == "internal":
+            gears = [(link.small_teeth, 0.0)]
+        yield min(gears, key=lambda gear: gear[0] - geometry.least_teeth(link.angle, gear[1]))
 
     def _proportions(self) -> Iterator[Finding]:
         d, subject, link = self.details, self.subject, self.details.link
@@ -249,8 +268,8 @@ def figures(d: GearDetails) -> tuple[Figure, ...]:
     link = d.link
     inside = link.mesh == "internal"
     tips = [
-        link.module * (n - 2 if inside and n == link.large_teeth else n + 2)
-        for n in (link.driver_teeth, link.driven_teeth)
+        link.module * (n - 2 if inside and n == link.large_teeth else n + 2 + 2 * x)
+        for n, x in ((link.driver_teeth, link.driver_shift), (link.driven_teeth, link.driven_shift))
     ]
     return (
         Figure("ratio", "Ratio", link.driven_teeth / link.driver_teeth, ""),
@@ -266,5 +285,6 @@ def figures(d: GearDetails) -> tuple[Figure, ...]:
         Figure("lewis", "Quick look, Lewis", min(mesh.lewis_n for mesh in d.meshes), "N"),
         Figure("force", "Tooth force, running", d.force_n, "N", needs_load=True),
         Figure("design_force", "Tooth force with overload", d.design_force_n, "N", needs_load=True),
+        *safety_figures(d.teeth),
         Figure("separating", "Separating force", d.force_n * tan(radians(link.angle)), "N", needs_load=True),
     )

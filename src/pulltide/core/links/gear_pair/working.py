@@ -17,7 +17,7 @@ from pulltide.core.model import CoreModel, Mm, Newton, Plain, Rpm
 from pulltide.core.spur import rating, tables
 from pulltide.core.spur.kinds import Made, Material, Running, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, mesh_strength
-from pulltide.core.spur.working import SHIGLEY, bending_working, wear_working
+from pulltide.core.spur.working import SHIGLEY, bending_working, safety_workings, wear_working
 from pulltide.core.working import Step, Working, made_of
 
 MESHING = Source("Shigley's Mechanical Engineering Design", "section 13-4", "formula")
@@ -231,25 +231,31 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     if link.idlers:
         centre_of = "m (N_large + N_small) / 2 + k m N_i + s"
         centre_numbers |= {"k": float(link.idlers), "N_i": float(link.idler_teeth or 0)}
-    form, speed = (
-        tables.lewis_form(weak.teeth, link.pressure_angle),
-        rating.lewis_velocity_factor(link.made, d.speed_m_per_s),
-    )
+    form, speed = (weak.lewis_form, rating.lewis_velocity_factor(link.made, d.speed_m_per_s))
 
     def tip(n: float) -> str:
-        return "d_a = m (N - 2)" if link.mesh == "internal" and n == link.large_teeth else "d_a = m (N + 2)"
+        inside = link.mesh == "internal" and n == link.large_teeth
+        return "d_a = m (N - 2)" if inside else "d_a = m (N + 2 + 2 x)"
 
+    if link.driver_shift or link.driven_shift:
+        centre_of = "m (N1 + N2) / 2 cos φ / cos φ' + s, inv φ' = inv φ + 2 tan φ (x1 + x2) / (N1 + N2)"
+        centre_numbers = {"m": m, "N1": n1, "N2": n2, "φ": link.angle, "x1": link.driver_shift}
+        centre_numbers |= {"x2": link.driven_shift, "s": link.spread_mm}
     centre = Step("Centre distance", "C", centre_of, centre_numbers, d.centre_mm, "mm", EXACT)
     found = {
         "ratio": made_of("Ratio", "i = N2 / N1", result.ratio, "", EXACT, N2=n2, N1=n1),
         "centre": lambda: Working("Centre distance", (centre,)),
         "driver_pitch": made_of("Driver pitch diameter", "d = m N", d.driver_mm, "mm", EXACT, m=m, N=n1),
         "driven_pitch": made_of("Driven pitch diameter", "d = m N", d.driven_mm, "mm", EXACT, m=m, N=n2),
-        "driver_outside": made_of("Driver tip diameter", tip(n1), figures["driver_outside"], "mm", EXACT, m=m, N=n1),
-        "driven_outside": made_of("Driven tip diameter", tip(n2), figures["driven_outside"], "mm", EXACT, m=m, N=n2),
+        "driver_outside": made_of(
+            "Driver tip diameter", tip(n1), figures["driver_outside"], "mm", EXACT, m=m, N=n1, x=link.driver_shift
+        ),
+        "driven_outside": made_of(
+            "Driven tip diameter", tip(n2), figures["driven_outside"], "mm", EXACT, m=m, N=n2, x=link.driven_shift
+        ),
         "contact_ratio": made_of(
             "Contact ratio",
-            "m_c = (√(ra1² - rb1²) ± √(ra2² - rb2²) ∓ C' sin φ') / p_b",
+            "m_c = length of the path of contact over p_b, cut short where a tooth is undercut",
             d.contact_ratio,
             "",
             MESHING,
@@ -322,4 +328,5 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     worn = d.soonest_worn
     if worn is not None:
         found["wear"] = lambda: wear_working(worn)
-    return found
+    rated = None if worn is None else wear_working(worn)
+    return found | safety_workings(d.teeth, bending_working(d.weakest), rated)

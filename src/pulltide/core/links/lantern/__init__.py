@@ -1,6 +1,7 @@
 """Lantern pinions: pins between two discs that mesh with a toothed wheel."""
 
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.lantern import checks
 from pulltide.core.links.lantern.checks import RULES
 from pulltide.core.links.lantern.inputs import Lantern
 from pulltide.core.links.lantern.transmission import LanternTransmission, gives, settle, starter, variants
@@ -38,5 +39,6 @@ FAMILY = Family(
     factors=lambda sizing: (("Lantern pinion", service_factor(sizing)),),
     caution="Pins draw in whatever touches them, deeper than teeth do: close the mesh in before first power.",
     gives=gives,
+    jam=checks.STALL,
     rules=RULES,
 )

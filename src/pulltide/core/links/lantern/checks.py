@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import COMMON_PRACTICE, Severity, Source, check
+from pulltide.core.findings import COMMON_PRACTICE, Severity, Source, check, jam_rule
 
 BEAM = Source("beam theory", "fixed ends, load at mid-span: M = W b / 8", "formula")
 LEWIS = Source("Shigley's Mechanical Engineering Design", "section 14-1, Lewis", "formula")
@@ -30,18 +30,7 @@ TOOTH = check(
     source=LEWIS,
     needs_load=True,
 )
-STALL = check(
-    "lantern.stall",
-    W,
-    "<=",
-    (
-        "A stalled motor would bend pins or teeth past what they bear for a moment",
-        "Pins and teeth bear a stalled motor",
-    ),
-    "N",
-    "Let a belt slip or a pin shear first.",
-    quantity="tooth force at stall",
-)
+STALL = jam_rule("lantern.stall", "A jam would break pins or teeth", "Pins and teeth outlast a jam")
 FEW = check(
     "lantern.few_pins",
     W,
@@ -59,6 +48,7 @@ DRIVES = check(
     "",
     "Let the wheel drive where you can, or go slowly.",
     quantity="driver",
+    about=True,
 )
 THIN = check(
     "lantern.thin_pins",

@@ -14,7 +14,7 @@ class Lantern(CoreModel):
     """A pinion of pins between two discs, and the toothed wheel it meshes with."""
 
     kind: Literal["lantern"] = "lantern"
-    pins: int = Field(title="Pins", ge=6, le=60)
+    pins: int = Field(title="Pins", ge=3, le=60)
     wheel_teeth: int = Field(title="Wheel teeth", ge=8, le=400)
     circular_pitch_mm: Mm = Field(title="Pitch, tooth to tooth along the pitch circle", ge=4, le=120)
     pin_diameter_mm: Mm = Field(title="Pin diameter", ge=1.5, le=70)

@@ -8,6 +8,7 @@ from math import pi
 from typing import Any, Literal
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
+from pulltide.core.duty import TOOTH_EXPONENT
 from pulltide.core.family import Carried, Figure, Flow, GivePoint, Limit, LinkResult, Sizing, Variant, design_torque
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.links.lantern import checks
@@ -23,8 +24,8 @@ EFFICIENCY = 0.87
 THIN_SHARE, THICK_SHARE = 0.42, 0.5
 #: Fastest useful pitch line [m/s]. Common practice, no source.
 MOST_SPEED_M_S = 1.0
-#: Fewest pins that run smoothly, and fewest at all. Common practice, no source.
-GOOD_PINS, FEWEST_PINS = 12.0, 8.0
+#: Fewest pins that run smoothly. Common practice, no source: from three on they turn, roughly and slowly.
+GOOD_PINS = 12.0
 
 
 def pin_force_n(stress_mpa: float, diameter_mm: float, span_mm: float) -> float:
@@ -52,7 +53,6 @@ class LanternDetails:
     tooth_n: float
     force_n: float
     design_force_n: float
-    stall_force_n: float | None
     overload_factor: float
 
     @property
@@ -101,9 +101,9 @@ class LanternTransmission:
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the pair under a load."""
         factor = service_factor(sizing)
-        design = design_torque(flow, sizing, factor.value)
+        design = design_torque(flow, sizing, factor.value, TOOTH_EXPONENT)
         d = self._details(flow, design.chosen_nm)
-        pull = SHAFT_FACTOR * d.force_n
+        pull = SHAFT_FACTOR * d.design_force_n
         return LinkResult(
             kind="lantern",
             step=self.step,
@@ -131,9 +131,8 @@ class LanternTransmission:
         speed = rim_speed_m_per_s(self.driver_mm, flow.driver_speed_rpm)
         pin_mpa = tables.materials()[link.pin_material].static_mpa
         wheel_mpa = tables.materials()[link.wheel_material].static_mpa
-        form = tables.lewis_form(max(link.wheel_teeth, 12), "20")
+        form = tables.lewis_form(link.wheel_teeth, "20")
         factor = rating.lewis_velocity_factor("cast", speed)
-        stall = flow.driver_stall_torque_nm
         return LanternDetails(
             link,
             self.driver_mm,
@@ -147,7 +146,6 @@ class LanternTransmission:
             wheel_mpa * link.wheel_face_mm * link.circular_pitch_mm / pi * form / factor,
             2000 * flow.driver_torque_nm / self.driver_mm,
             2000 * design_nm / self.driver_mm,
-            None if stall is None else 2000 * stall / self.driver_mm,
             design_nm / flow.driver_torque_nm if flow.driver_torque_nm else 1.0,
         )
 
@@ -157,9 +155,7 @@ def _findings(d: LanternDetails, subject: str) -> Iterator[Finding]:
     for rule, allowed in ((checks.PIN, d.pin_n), (checks.TOOTH, d.tooth_n)):
         level = Severity.ERROR if d.force_n > allowed else Severity.WARNING
         yield judge(rule, subject, d.design_force_n, allowed, level)
-    if d.stall_force_n is not None:
-        yield judge(checks.STALL, subject, d.stall_force_n, MOMENT_SHARE * d.weakest_n)
-    yield judge_two(checks.FEW, subject, float(link.pins), GOOD_PINS, FEWEST_PINS)
+    yield judge(checks.FEW, subject, float(link.pins), GOOD_PINS)
     if link.drives == "pinion":
         yield state(checks.DRIVES, subject)
     yield judge(checks.THIN, subject, link.pin_diameter_mm, THIN_SHARE * link.circular_pitch_mm)

@@ -3,6 +3,7 @@
 from typing import get_args
 
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.planetary import checks
 from pulltide.core.links.planetary.checks import RULES
 from pulltide.core.links.planetary.gives import gives
 from pulltide.core.links.planetary.inputs import Arrangement, Planetary
@@ -42,6 +43,7 @@ FAMILY = Family(
     caution="The held member pushes back with the whole difference of torque: bolt it for the peak. It is no brake.",
     housing="",
     gives=gives,
+    jam=checks.TEETH.stall,
     rules=RULES,
     samples=(
         *(

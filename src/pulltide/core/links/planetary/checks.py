@@ -102,6 +102,7 @@ REVERSED = check(
     "Swap two motor leads, or hold the ring.",
     quantity="sense",
     source=EXACT,
+    about=True,
 )
 TEETH = tooth_rules("planetary", "tooth force of one planet", "pitch-line speed in the carrier", ", more planets")
 RULES = (*TEETH.all, SIZES, ASSEMBLY, NEIGHBOURS, FEW, INTERFERENCE, UNDERCUT, RING, RATIO, OVERDRIVE, REVERSED)

@@ -7,12 +7,13 @@ from dataclasses import dataclass
 from math import inf, pi
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
+from pulltide.core.duty import TOOTH_EXPONENT
 from pulltide.core.family import Carried, Figure, Flow, Limit, LinkResult, Sizing, Turn, design_torque
 from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.links.planetary import checks, motion
 from pulltide.core.links.planetary.inputs import Planetary
 from pulltide.core.spur import geometry
-from pulltide.core.spur.judging import LoadedTeeth, tooth_findings, tooth_limits
+from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_findings, tooth_limits
 from pulltide.core.spur.kinds import mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
 
@@ -38,7 +39,6 @@ class PlanetaryDetails:
     sharing: float
     force_n: float
     design_force_n: float
-    stall_force_n: float | None
     overload_factor: float
 
     @property
@@ -64,12 +64,12 @@ class PlanetaryDetails:
         return LoadedTeeth(
             self.force_n,
             self.design_force_n,
-            self.stall_force_n,
             self.weakest.bending_n,
             self.wear_n,
             self.speed_m_per_s,
             link.made,
             (link.sun_material, link.planet_material, link.ring_material),
+            min(self.sun_mesh.moment_n, self.ring_mesh.moment_n),
         )
 
 
@@ -125,8 +125,8 @@ class PlanetaryTransmission:
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the set under a load."""
         factor = service_factor(sizing, self.link.running)
-        design = design_torque(flow, sizing, factor.value)
-        details = self._details(flow, design.chosen_nm, factor.value)
+        design = design_torque(flow, sizing, factor.value, TOOTH_EXPONENT)
+        details = self._details(flow, design.chosen_nm, factor.value * design.repeats, sizing.duty.life_h)
         inspection = Inspection(details, subject)
         return LinkResult(
             kind="planetary",
@@ -148,7 +148,7 @@ class PlanetaryTransmission:
         gain = abs(self.stage.ratio) * self.stage.efficiency
         return driver_nm * float(max(gain, 1.0) ** (self.link.stages - 1))
 
-    def _details(self, flow: Flow, design_nm: float, overload: float) -> PlanetaryDetails:
+    def _details(self, flow: Flow, design_nm: float, overload: float, life_h: float | None) -> PlanetaryDetails:
         link, stage = self.link, self.stage
         speeds: dict[motion.Member, float] = {link.driver: flow.driver_speed_rpm, link.held: 0.0}
         speeds[link.driven] = motion.third_speed(link.sun_teeth, link.ring_teeth, speeds, link.driven)
@@ -157,7 +157,6 @@ class PlanetaryTransmission:
         speed = pi * sun_mm * in_carrier / 60_000
         running = self._hardest(flow.driver_torque_nm)
         share = sharing_factor(link)
-        stall = flow.driver_stall_torque_nm
 
         def force(driver_nm: float) -> float:
             sun_nm = abs(stage.torques["sun"]) * self._hardest(driver_nm)
@@ -167,8 +166,8 @@ class PlanetaryTransmission:
             link,
             stage,
             self.locked_efficiency,
-            mesh_strength(self._sun_mesh(), speed),
-            mesh_strength(self._ring_mesh(), speed),
+            mesh_strength(self._sun_mesh(), speed, life_h),
+            mesh_strength(self._ring_mesh(), speed, life_h),
             speed,
             motion.planet_speed(link.sun_teeth, link.planet_teeth, speeds["sun"], speeds["carrier"]),
             speeds["sun"],
@@ -178,7 +177,6 @@ class PlanetaryTransmission:
             share,
             force(flow.driver_torque_nm),
             force(design_nm),
-            None if stall is None else force(stall),
             overload,
         )
 
@@ -251,9 +249,10 @@ class Inspection:
         link, subject = self.details.link, self.subject
         angle = float(link.pressure_angle)
         small, large = sorted((link.sun_teeth, link.planet_teeth))
-        most = geometry.largest_mate(small, angle)
-        yield judge(checks.INTERFERENCE, subject, float(large), min(most, 1e6) if most != inf else 1e6)
-        yield judge(checks.UNDERCUT, subject, small + 0.99, geometry.undercut_teeth(angle))
+        if link.made == "cast":
+            most = geometry.largest_mate(small, angle)
+            yield judge(checks.INTERFERENCE, subject, float(large), min(most, 1e6) if most != inf else 1e6)
+        yield judge(checks.UNDERCUT, subject, float(small), float(geometry.least_teeth(angle)))
         yield judge(checks.RING, subject, float(link.ring_teeth - link.planet_teeth), 10.0)
 
 
@@ -272,5 +271,6 @@ def figures(d: PlanetaryDetails) -> tuple[Figure, ...]:
         Figure("wear", "Tooth force, wear", d.wear_n, "N"),
         Figure("force", "Tooth force of one planet", d.force_n, "N", needs_load=True),
         Figure("design_force", "The same with overload", d.design_force_n, "N", needs_load=True),
+        *safety_figures(d.teeth),
         Figure("held_torque", f"Torque that holds the {link.held}", d.held_torque_nm, "N*m", needs_load=True),
     )

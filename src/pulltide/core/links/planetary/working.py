@@ -11,7 +11,7 @@ from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.planetary import motion
 from pulltide.core.links.planetary.transmission import PlanetaryDetails
 from pulltide.core.model import CoreModel, Rpm
-from pulltide.core.spur.working import bending_working, wear_working
+from pulltide.core.spur.working import bending_working, safety_workings, wear_working
 from pulltide.core.working import Step, Working, made_of
 
 WILLIS = Source("Willis's equation", "Shigley section 13-13", "formula")
@@ -184,4 +184,4 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     worn = d.soonest_worn
     if worn is not None:
         found["wear"] = lambda: wear_working(worn)
-    return found
+    return found | safety_workings(d.teeth, bending_working(d.weakest), None if worn is None else wear_working(worn))

@@ -1,7 +1,7 @@
 """Stock gear reducers of every kind, or one of your own."""
 
 from pulltide.core.family import Family, LinkWords
-from pulltide.core.links.reducer import tables
+from pulltide.core.links.reducer import checks, tables
 from pulltide.core.links.reducer.checks import RULES
 from pulltide.core.links.reducer.gives import gives
 from pulltide.core.links.reducer.inputs import OWN, Reducer, ReducerPlate
@@ -55,6 +55,7 @@ FAMILY = Family(
     caution="A reducer is no brake, a worm least of all. A load that could fall or run back needs a brake and rated "
     "lifting gear.",
     gives=gives,
+    jam=checks.STALL,
     rules=RULES,
     samples=(
         Reducer(designation="PS-1 5:1", torque_arm_mm=300.0),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import COMMON_PRACTICE, Rule, Severity, Source, check
+from pulltide.core.findings import COMMON_PRACTICE, Rule, Severity, Source, check, jam_rule
 
 AGMA = Source("AGMA 6010 and 6034", "rating at service factor 1", "list computed from formulas")
 AGMA_PEAK = Source("AGMA 6010 and 6013", "momentary overload 200 %", "quoted from memory")
@@ -47,16 +47,19 @@ PEAK = Rule(
     "Use the next size or fit a shear pin.",
     needs_load=True,
 )
-STALL = Rule(
-    "reducer.stall",
-    "torque at a motor stall",
+STALL = jam_rule(
+    "reducer.stall", "A jam would load the reducer past its momentary limit", "The reducer outlasts a jam", AGMA_PEAK
+)
+EMERGENCY = check(
+    "reducer.emergency",
+    E,
     "<=",
-    W,
-    "A stalled motor would press the reducer past its momentary limit",
-    "The reducer outlasts a stalled motor",
+    ("An emergency stop loads the reducer past what it bears", "The reducer bears an emergency stop"),
     "N*m",
-    AGMA_PEAK,
-    "Let the belt slip first, or fit a shear pin.",
+    "Stop it more gently, limit the torque, or use a larger unit.",
+    quantity="torque at the output in an emergency stop",
+    source=AGMA_PEAK,
+    needs_load=True,
 )
 SPEED = Rule(
     "reducer.input_speed",
@@ -91,6 +94,7 @@ EFFICIENCY = Rule(
     "share",
     COMMON_PRACTICE,
     "Measure motor amps under a known load.",
+    about=True,
 )
 BRAKE = Rule(
     "reducer.not_a_brake",
@@ -102,6 +106,7 @@ BRAKE = Rule(
     "",
     COMMON_PRACTICE,
     "Fit a brake wherever a load could fall or run back.",
+    about=True,
 )
 SERVICE_FLOOR = Rule(
     "reducer.service_floor",
@@ -112,6 +117,7 @@ SERVICE_FLOOR = Rule(
     "",
     "",
     AGMA,
+    about=True,
 )
 NAMEPLATE = check(
     "reducer.nameplate",
@@ -125,17 +131,15 @@ NAMEPLATE = check(
     "A smaller motor would do, or a larger unit; the load alone decides above.",
     quantity="torque of the motor's full power at the output",
     source=AGMA,
+    about=True,
 )
 OVERSIZE = check(
     "reducer.oversize",
     N,
     "<=",
-    (
-        "The reducer is far larger than its load: it then loses a larger share than its list says",
-        "Its size suits the load",
-    ),
+    ("The reducer is far larger than its load, and loses a larger share of it", "Its size suits the load"),
     "",
-    "A smaller unit would do; the efficiency shown is that at full load.",
+    "A smaller unit would do, and waste less.",
     quantity="rated over design torque",
     source=COMMON_PRACTICE,
     needs_load=True,
@@ -148,6 +152,7 @@ TURNS_BACK = check(
     "",
     "Fit a brake wherever a load could fall or run back.",
     quantity="holding",
+    about=True,
 )
 SCALED = check(
     "reducer.scaled",
@@ -157,6 +162,7 @@ SCALED = check(
     "",
     "Go by the data sheet of the unit you buy.",
     quantity="rating",
+    about=True,
 )
 MOUNTING_UNKNOWN = check(
     "reducer.mounting_unknown",
@@ -166,6 +172,7 @@ MOUNTING_UNKNOWN = check(
     "",
     "Choose how it stands, and order it so.",
     quantity="position",
+    about=True,
 )
 MOUNTING = check(
     "reducer.mounting",
@@ -175,6 +182,7 @@ MOUNTING = check(
     "",
     "Order it for this position: breather on top, above the oil; plugs where they can be reached.",
     quantity="position",
+    about=True,
 )
 OIL_WORM = check(
     "reducer.oil_worm",
@@ -184,6 +192,7 @@ OIL_WORM = check(
     "",
     "ISO VG 460 to 680. No EP oil with active sulphur on bronze; polyglycol and mineral oil do not mix.",
     quantity="oil",
+    about=True,
 )
 OIL_GEAR = check(
     "reducer.oil_gear",
@@ -193,6 +202,7 @@ OIL_GEAR = check(
     "",
     "ISO VG 150 to 320. First change after 250 to 500 h, then each 2500 h or six months.",
     quantity="oil",
+    about=True,
 )
 SPLASH = check(
     "reducer.splash",
@@ -202,6 +212,7 @@ SPLASH = check(
     "rpm",
     "Fill it higher, or use grease; ask for slow running.",
     quantity="input speed",
+    about=True,
 )
 ARM = check(
     "reducer.no_arm",
@@ -211,6 +222,7 @@ ARM = check(
     "",
     "Enter how far the arm is from the shaft; its force is then shown. Rigid feet and a rigid shaft fight each other.",
     quantity="torque arm",
+    about=True,
 )
 FORM = check(
     "reducer.output_form",
@@ -231,6 +243,7 @@ CLAMP = check(
     "See that the ring's friction torque is over the motor's peak torque; clean and dry the shaft.",
     quantity="peak torque at the input",
     needs_load=True,
+    about=True,
 )
 BACKLASH = check(
     "reducer.backlash",
@@ -250,12 +263,14 @@ BACKLASH_UNKNOWN = check(
     "",
     "Hold the input and measure at a long arm on the output.",
     quantity="backlash",
+    about=True,
 )
 RULES = (
     TORQUE,
     TORQUE_UNKNOWN,
     PEAK,
     STALL,
+    EMERGENCY,
     SPEED,
     THERMAL,
     EFFICIENCY,

@@ -5,28 +5,32 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from pulltide.core.family import GivePoint, LinkResult
-from pulltide.core.links.reducer.transmission import ReducerDetails, momentary_torque_nm
+from pulltide.core.links.reducer import rating
+from pulltide.core.links.reducer.transmission import ReducerDetails
+from pulltide.core.units import power_kw, torque_nm
 
 
 def gives(result: LinkResult) -> Iterator[GivePoint]:
     """Rating used up with its service factor, heat, and the torque it bears for a moment; all at its output."""
     d: ReducerDetails = result.details
-    flow = result.flow
-    to_driver = flow.driver_torque_nm / flow.driven_torque_nm if flow.driven_torque_nm else 0.0
+    speed, unit = result.flow.driver_speed_rpm, d.unit
+
+    def at_input(output_nm: float) -> float:
+        return torque_nm(rating.power_in_kw(unit, speed, power_kw(output_nm, speed / unit.ratio)), speed)
+
     rated = d.rated_torque_nm
     yield GivePoint(
         "reducer rating used up",
         "wears",
-        None if rated is None else rated / result.service_factor.value * to_driver,
+        None if rated is None else at_input(rated / result.sizing_factor),
         "its rated torque" if rated is None else "",
     )
     if d.thermal_kw is not None:
-        hot = d.thermal_kw / flow.power_in_kw * flow.driver_torque_nm if flow.power_in_kw else 0.0
-        yield GivePoint("reducer runs too hot", "wears", hot)
-    most = momentary_torque_nm(d)
+        yield GivePoint("reducer runs too hot", "wears", torque_nm(d.thermal_kw, speed))
+    most = rating.torque_at_rest_nm(unit)
     yield GivePoint(
-        "reducer's teeth or shaft",
+        "reducer's teeth or shaft, at rest",
         "breaks",
-        None if most is None else most * to_driver,
+        None if most is None else at_input(most),
         "its momentary torque" if most is None else "",
     )

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from math import atan, cos, exp, log, pi
+from math import atan, cos, degrees, log, pi, radians
 
+from pulltide.core import part_load, worms
 from pulltide.core.links.reducer.tables import Unit
-from pulltide.core.units import MM_PER_IN
+from pulltide.core.part_load import wave_efficiency
+from pulltide.core.units import MM_PER_IN, power_kw
 
 #: Exponent of the law that ratings follow above 1750 rpm, worms apart. Basis of the generic list.
 SPEED_EXPONENT, STRAIN_WAVE_EXPONENT = 0.12, 1 / 3
@@ -45,7 +47,9 @@ def rated_torque_nm(unit: Unit, input_rpm: float) -> float | None:
     if not unit.is_worm or unit.size_mm is None:
         exponent = STRAIN_WAVE_EXPONENT if unit.type == "strain_wave" else SPEED_EXPONENT
         return float(value * (1750.0 / input_rpm) ** exponent)
-    fast, listed = (velocity_factor(sliding_speed_ft_min(unit.size_mm, unit.ratio, n)) for n in (input_rpm, 1750.0))
+    fast, listed = (
+        worms.velocity_factor(sliding_speed_ft_min(unit.size_mm, unit.ratio, n)) for n in (input_rpm, 1750.0)
+    )
     return value * fast / listed
 
 
@@ -55,27 +59,76 @@ def sliding_speed_ft_min(centre_mm: float, ratio: float, input_rpm: float) -> fl
     >>> round(sliding_speed_ft_min(63.0, 30.0, 1750.0), 0)
     465.0
     """
+    worm_in = float((centre_mm / MM_PER_IN) ** 0.875) / 2.2
+    return pi * input_rpm * worm_in / (12 * cos(radians(lead_angle_deg(centre_mm, ratio))))
+
+
+def lead_angle_deg(centre_mm: float, ratio: float) -> float:
+    """Lead angle of a generic worm [degrees]: tan λ = D / (i d), d = C^0.875 / 2.2 in, D = 2 C - d.
+
+    >>> round(lead_angle_deg(63.0, 30.0), 2)
+    7.46
+    """
     centre_in = centre_mm / MM_PER_IN
     worm_in = float(centre_in**0.875) / 2.2
-    lead_angle = atan((2 * centre_in - worm_in) / (ratio * worm_in))
-    return pi * input_rpm * worm_in / (12 * cos(lead_angle))
+    return degrees(atan((2 * centre_in - worm_in) / (ratio * worm_in)))
 
 
-def velocity_factor(sliding_ft_min: float) -> float:
-    """Velocity factor C_v of worm gearing [-]. Source: AGMA 6034, as printed in Shigley Eq. 15-37.
+#: Worm size taken where a plate says none: the lead angle hardly depends on it [mm].
+USUAL_WORM_MM = 63.0
+#: Pressure angle of the generic worms [degrees], by ratio: long leads use 25. Common practice, no source.
+WORM_ANGLE = 20.0
 
-    >>> round(velocity_factor(465.0), 4)
-    0.3951
+
+def start_efficiency(unit: Unit) -> float | None:
+    """Efficiency at the start of a worm unit [-], before an oil film forms; None for the others.
+
+    By its lead angle and friction 0.12, bearings as usual. Source: Shigley Eq. 13-46; friction common practice.
+
+    >>> from pulltide.core.links.reducer import tables
+    >>> round(start_efficiency(tables.unit("PW-3 60:1")), 2), round(start_efficiency(tables.unit("PW-3 5:1")), 2)
+    (0.31, 0.73)
     """
-    if sliding_ft_min < 700:
-        return 0.659 * exp(-0.0011 * sliding_ft_min)
-    if sliding_ft_min < 3000:
-        return float(13.31 * sliding_ft_min**-0.571)
-    return float(65.52 * sliding_ft_min**-0.774)
+    if not unit.is_worm:
+        return None
+    lead = lead_angle_deg(unit.size_mm or USUAL_WORM_MM, unit.ratio)
+    return min(worms.efficiency(lead, WORM_ANGLE, worms.START_FRICTION) * worms.BEARINGS, efficiency(unit, 300.0))
+
+
+def power_in_kw(unit: Unit, input_rpm: float, power_out_kw: float) -> float:
+    """Power a unit takes in [kW] to give a power: by load where its rating is known, else at its efficiency."""
+    share, rated = efficiency(unit, input_rpm), rated_torque_nm(unit, input_rpm)
+    if rated is None:
+        return power_out_kw / share
+    rated_kw = power_kw(rated, input_rpm / unit.ratio)
+    return part_load.power_in_kw(power_out_kw, rated_kw, share, part_load.idle_share(unit.type))
+
+
+#: What a worm unit bears at rest over its rating, at a start or a stall. Source: AGMA 6034, 300 % for momentary peaks,
+#: from memory, medium confidence.
+WORM_AT_REST = 3.0
+
+
+def torque_at_rest_nm(unit: Unit) -> float | None:
+    """Output torque a unit bears for a moment at rest [N·m]: its slow rating times the momentary factor; worms 3.
+
+    A rating at running speed counts wear and heat, which a moment at rest has not. None while unknown.
+    """
+    if unit.torque_300_nm is None or unit.peak_factor is None:
+        return None
+    listed = unit.is_worm and unit.size_mm is not None
+    return unit.torque_300_nm * (max(WORM_AT_REST, unit.peak_factor) if listed else unit.peak_factor)
 
 
 def efficiency(unit: Unit, input_rpm: float) -> float:
-    """Efficiency [-] at an input speed: listed values, linear in log speed; a low published value while unknown."""
+    """Efficiency [-] at rated torque and an input speed: listed values, linear in log speed; strain wave by its law.
+
+    A low published value while unknown.
+    """
+    if unit.type == "strain_wave" and unit.efficiency_1750 is not None and unit.efficiency_300 is not None:
+        slow = 1 - _log_between(min(max(input_rpm, 300.0), 1750.0), 300.0, 1750.0)
+        if unit.size_mm is not None:
+            return wave_efficiency(unit.ratio, slow)
     if unit.efficiency_300 is None or unit.efficiency_1750 is None:
         return assumed_efficiency(unit)
     return _interpolated(((300.0, unit.efficiency_300), (1750.0, unit.efficiency_1750)), input_rpm)

@@ -53,6 +53,13 @@ class Unit:
         return self.type == "worm"
 
     @property
+    def may_hold(self) -> bool:
+        """Whether a load at rest may not turn it back: only worms of small lead, and even those not for certain."""
+        if self.backdrivable == "not known":
+            return self.is_worm and self.ratio >= 30
+        return self.backdrivable != "yes"
+
+    @property
     def coaxial(self) -> bool:
         """Whether both shafts lie in line."""
         return self.type in ("planetary", "cycloidal", "strain_wave")

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from pulltide.core.drawing import IN_LINE, LinkPicture
-from pulltide.core.duty import one_class_heavier
+from pulltide.core.duty import REDUCER_EXPONENT, one_class_heavier
 from pulltide.core.family import (
     Carried,
     Figure,
@@ -28,6 +28,9 @@ from pulltide.core.links.reducer.inputs import Reducer
 OVERHANG = {"shoulder": 0.8, "middle": 1.0, "end": 1.25}
 #: Rating over design torque from which a unit is needlessly large. Common practice, no source.
 MOST_SPARE = 2.5
+#: Emergency stops in a life that still count as few, and what a unit bears of more, over its rating. Common practice,
+#: no source.
+FEW_STOPS, OFTEN_SHARE = 1000.0, 1.5
 #: Half height of the case over its size, and the size drawn while it is unknown [mm].
 CASE_SHARE = 1.25
 UNKNOWN_SIZE_MM = 60.0
@@ -112,8 +115,8 @@ class ReducerTransmission:
         return senses.get(self.unit.direction)
 
     def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
-        """No slip; the efficiency of the list at this input speed, taken at full load."""
-        return Carried(driver_speed_rpm / self.ratio, power_out_kw / rating.efficiency(self.unit, driver_speed_rpm))
+        """No slip; a part of the loss stays whatever the load."""
+        return Carried(driver_speed_rpm / self.ratio, rating.power_in_kw(self.unit, driver_speed_rpm, power_out_kw))
 
     def picture(self) -> LinkPicture:
         """A case round two shafts, its size from the list."""
@@ -125,8 +128,9 @@ class ReducerTransmission:
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the reducer under a load."""
         factor = service_factor(self.unit.is_worm, sizing)
-        design = design_torque(flow, sizing, factor.value)
-        efficiency = rating.efficiency(self.unit, flow.driver_speed_rpm)
+        design = design_torque(flow, sizing, factor.value, REDUCER_EXPONENT)
+        full = rating.efficiency(self.unit, flow.driver_speed_rpm)
+        efficiency = flow.power_out_kw / flow.power_in_kw if flow.power_in_kw > 0 else full
         details = ReducerDetails(
             self.link,
             self.unit,
@@ -137,7 +141,7 @@ class ReducerTransmission:
             (flow.driver_peak_torque_nm or flow.driver_torque_nm, flow.driven_peak_torque_nm or flow.driven_torque_nm),
             float(self.turn or 0),
         )
-        inspection = Inspection(details, flow, efficiency, subject)
+        inspection = Inspection((details, sizing, full), flow, subject)
         return LinkResult(
             kind="reducer",
             step=self.step,
@@ -155,6 +159,9 @@ class ReducerTransmission:
             driven_pull_n=0.0,
             shafts=self._shafts(flow),
             details=details,
+            start_efficiency=rating.start_efficiency(self.unit),
+            may_hold=self.unit.may_hold,
+            play_arcmin=self.unit.backlash_arcmin,
         )
 
     def _shafts(self, flow: Flow) -> ShaftLimits:
@@ -174,8 +181,8 @@ class ReducerTransmission:
 class Inspection:
     """Runs the checks on one rated reducer."""
 
-    def __init__(self, details: ReducerDetails, flow: Flow, efficiency: float, subject: str) -> None:
-        self.details = details
+    def __init__(self, rated: tuple[ReducerDetails, Sizing, float], flow: Flow, subject: str) -> None:
+        self.details, self.sizing, efficiency = rated
         self.flow = flow
         self.efficiency = efficiency
         self.subject = subject
@@ -258,8 +265,10 @@ class Inspection:
             return
         if flow.driven_peak_torque_nm is not None:
             yield judge(checks.PEAK, subject, flow.driven_peak_torque_nm, momentary)
-        if flow.driver_stall_torque_nm is not None:
-            yield judge(checks.STALL, subject, flow.driver_stall_torque_nm * d.unit.ratio, momentary)
+        if flow.driven_emergency_torque_nm is not None:
+            few = self.sizing.duty.emergency_stops_used <= FEW_STOPS
+            allowed = momentary if few else min(momentary, OFTEN_SHARE * d.rated_torque_nm)
+            yield judge(checks.EMERGENCY, subject, flow.driven_emergency_torque_nm, allowed)
 
 
 def figures(details: ReducerDetails) -> tuple[Figure, ...]:

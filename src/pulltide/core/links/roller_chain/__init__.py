@@ -1,11 +1,11 @@
-"""Roller chain, sizes 25 to 100 and 06B to 12B, one to three strands."""
+"""Roller chain, sizes 25 to 100 and 06B to 12B, one to four strands."""
 
 from pulltide.core.family import Family, LinkWords
-from pulltide.core.links.roller_chain import tables
+from pulltide.core.links.roller_chain import checks, tables
 from pulltide.core.links.roller_chain.checks import RULES
 from pulltide.core.links.roller_chain.gives import gives
 from pulltide.core.links.roller_chain.inputs import RollerChain
-from pulltide.core.links.roller_chain.transmission import ChainTransmission, service_factor
+from pulltide.core.links.roller_chain.transmission import STALL_SAFETY_WANTED, ChainTransmission, service_factor
 from pulltide.core.links.roller_chain.variants import settle, starter, variants
 from pulltide.core.links.roller_chain.working import METHODS, workings
 
@@ -38,5 +38,7 @@ FAMILY = Family(
     methods=METHODS,
     factors=lambda sizing: (("Roller chain", service_factor(sizing)),),
     gives=gives,
+    jam=checks.STALL,
+    jam_safety=STALL_SAFETY_WANTED,
     rules=RULES,
 )

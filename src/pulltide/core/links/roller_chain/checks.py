@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Rule, Severity, Source
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Rule, Severity, Source, jam_rule
 
 SHIGLEY = Source("Shigley's Mechanical Engineering Design", "section 17-5", "quoted from memory")
 ISO_PRACTICE = Source("common practice", "static safety 7, stall 3", "common practice")
@@ -34,16 +34,11 @@ SAFETY = Rule(
     "Use a larger sprocket, a larger chain or more strands.",
     needs_load=True,
 )
-STALL = Rule(
+STALL = jam_rule(
     "roller_chain.stall_safety",
-    "safety when the motor stalls",
-    ">=",
-    W,
-    "A stalled motor would strain the chain",
-    "The chain outlasts a stalled motor",
-    "",
+    "A jam would leave the chain less than three times its pull in strength",
+    "The chain has three times its pull in strength, even in a jam",
     ISO_PRACTICE,
-    "Fit a shear pin or let the belt slip first.",
 )
 TEETH = Rule(
     "roller_chain.teeth",
@@ -220,6 +215,7 @@ TAKE_UP_UNKNOWN = Rule(
     "mm",
     COMMON_PRACTICE,
     "Leave at least this much, or fit an idler.",
+    about=True,
 )
 B_SERIES = Rule(
     "roller_chain.b_series",
@@ -231,6 +227,7 @@ B_SERIES = Rule(
     "",
     COMMON_PRACTICE,
     "Its sprockets are its own: rollers and width differ from the A chain of the same pitch.",
+    about=True,
 )
 WORN = Rule(
     "roller_chain.worn",

@@ -28,7 +28,7 @@ class RollerChain(CoreModel):
     chain: ChainNumber = Field(title="Chain")
     driver_teeth: int = Field(title="Driver teeth", ge=6, le=120)
     driven_teeth: int = Field(title="Driven teeth", ge=6, le=120)
-    strands: int = Field(1, title="Strands", ge=1, le=3)
+    strands: int = Field(1, title="Strands", ge=1, le=4)
     pitches: int | None = Field(None, title="Links", ge=16, le=600)
     offset_link: bool = Field(False, title="Offset link accepted")
     centre_distance_mm: Mm | None = Field(None, title="Centre distance wanted", ge=20, le=5000)

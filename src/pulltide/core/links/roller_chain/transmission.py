@@ -94,7 +94,6 @@ class ChainDetails:
     pull_n: float
     strand_pull_n: float
     static_safety: float
-    stall_safety: float | None
 
     @property
     def worn_percent(self) -> float:
@@ -161,7 +160,8 @@ class ChainTransmission:
         design = design_torque(flow, sizing, factor.value)
         details = self._details(flow, power_kw(design.chosen_nm, flow.driver_speed_rpm), factor.value)
         inspection = Inspection(details, flow, subject)
-        place, pull = self.layout, details.pull_n
+        place = self.layout
+        pull = 1000.0 * details.design_power_kw / details.speed_m_per_s
         sprocket_factor = 1.25 if self.small_teeth < 17 else 1.0
         bores = [
             geometry.greatest_bore_mm(self.size.pitch_mm, n) for n in (self.link.driver_teeth, self.link.driven_teeth)
@@ -179,7 +179,7 @@ class ChainTransmission:
             findings=tuple(inspection.findings()),
             figures=figures(details),
             centre_distance_mm=place.centre_mm,
-            driver_pull_n=2000 * flow.driver_torque_nm / place.driver_pitch_mm * sprocket_factor,
+            driver_pull_n=2000 * design.chosen_nm / place.driver_pitch_mm * sprocket_factor,
             driven_pull_n=pull * sprocket_factor,
             shafts=ShaftLimits(
                 driver_bore_max_mm=bores[0], driven_bore_max_mm=bores[1], driver_outside_mm=place.driver_outside_mm
@@ -198,8 +198,6 @@ class ChainTransmission:
         mass = self.size.mass_kg_per_m * self.link.strands
         own = mass * speed**2 + sag_pull_n(mass, self.layout.centre_mm)
         strength = self.size.ultimate_strength_n * self.link.strands * (OFFSET_SHARE if odd else 1.0)
-        stall = flow.driver_stall_torque_nm
-        stall_pull = None if stall is None else 2000.0 * stall / self.layout.driver_pitch_mm
         return ChainDetails(
             self.link,
             self.size,
@@ -214,7 +212,6 @@ class ChainTransmission:
             pull,
             1000.0 * design_kw / speed + own,
             strength / (1000.0 * design_kw / speed + own),
-            None if stall_pull is None else strength / (stall_pull + own),
         )
 
 
@@ -231,7 +228,7 @@ class Inspection:
         self.subject = subject
 
     def limits(self) -> Iterator[Limit]:
-        """Rating with its margin; static safety; safety at motor stall, if the motor's breakdown torque is known."""
+        """Rating with its margin; static safety."""
         d = self.details
         yield Limit("roller_chain.rating", d.rating.governed_by, d.design_power_kw, d.capacity_kw, "kW")
         yield Limit(
@@ -262,8 +259,6 @@ class Inspection:
         slow = d.speed_m_per_s <= SLOW_M_PER_S or d.small_speed_rpm <= SLOW_RPM
         decides = Severity.ERROR if slow or d.static_safety < LEAST_SAFETY else Severity.WARNING
         yield judge(checks.SAFETY, subject, d.static_safety, SAFETY_WANTED, decides)
-        if d.stall_safety is not None:
-            yield judge(checks.STALL, subject, d.stall_safety, STALL_SAFETY_WANTED)
 
     def _wheels(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
@@ -317,7 +312,6 @@ def figures(details: ChainDetails) -> tuple[Figure, ...]:
         Figure("design_power", "Design power", details.design_power_kw, "kW", needs_load=True),
         Figure("pull", "Running pull", details.pull_n, "N", needs_load=True),
         Figure("static_safety", "Safety against breaking", details.static_safety, "", needs_load=True),
-        Figure("stall_safety", "Safety when the motor stalls", details.stall_safety, ""),
         Figure("worn", "Done when stretched by, per cent", details.worn_percent, ""),
         Figure("worn_travel", "Centre travel by then", details.worn_travel_mm, "mm"),
         Figure("chordal", "Speed variation of the links", geometry.chordal_variation(details.small_teeth), "share"),

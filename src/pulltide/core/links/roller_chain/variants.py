@@ -12,6 +12,7 @@ from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.transmission import layout
 
 REACH = 5
+MOST_STRANDS = 4
 #: Chains in the order a builder would move up through them; 41 is a light 40 and never the next one up.
 NEXT_CHAIN = {
     "25": ("35", "40"),
@@ -60,6 +61,7 @@ def variants(link: RollerChain) -> Iterator[Variant]:
     yield from _other_lengths(link)
     yield from _other_teeth(link)
     yield from _larger(link)
+    yield from _smaller_pitch(link)
     if link.take_up_mm is None or link.take_up_mm < 1.5 * tables.sizes()[link.chain].pitch_mm:
         needed = float(5 * ceil(1.5 * tables.sizes()[link.chain].pitch_mm / 5))
         yield Variant(
@@ -108,6 +110,16 @@ def _teeth(direction: str, link: RollerChain, driver: int, driven: int) -> Varia
 def _larger(link: RollerChain) -> Iterator[Variant]:
     for name in NEXT_CHAIN[link.chain]:
         yield Variant("larger chain", f"Step up to {name}", _keeping_place(link, chain=name))
-    for strands in range(link.strands + 1, 4):
-        words = {2: "two strands", 3: "three strands"}[strands]
+    for strands in range(link.strands + 1, MOST_STRANDS + 1):
+        words = {2: "two strands", 3: "three strands", 4: "four strands"}[strands]
         yield Variant("more strands", f"Use {words}", link.model_copy(update={"strands": strands}))
+
+
+def _smaller_pitch(link: RollerChain) -> Iterator[Variant]:
+    """Smaller chains, in more strands where one is not enough: they run fast where a large pitch may not."""
+    smaller = [name for name, larger in NEXT_CHAIN.items() if link.chain in larger and name != "41"]
+    smaller += [name for name, larger in NEXT_CHAIN.items() if smaller and smaller[-1] in larger and name != "41"]
+    for name in dict.fromkeys(smaller):
+        for strands in range(link.strands, MOST_STRANDS + 1):
+            label = f"Use {name} chain" + (f" in {strands} strands" if strands > 1 else "")
+            yield Variant("smaller pitch", label, _keeping_place(link, chain=name, strands=strands))

@@ -26,7 +26,7 @@ class RatingInputs(CoreModel):
     chain: ChainNumber = Field(title="Chain")
     small_teeth: int = Field(title="Teeth of the small sprocket", ge=6, le=120)
     small_speed_rpm: Rpm = Field(title="Speed of the small sprocket", gt=0, le=6000)
-    strands: int = Field(1, title="Strands", ge=1, le=3)
+    strands: int = Field(1, title="Strands", ge=1, le=4)
 
 
 def rating_working(inputs: RatingInputs) -> Working:
@@ -293,23 +293,6 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     table["capacity"] = lambda: _capacity(d)
     table["centre"] = lambda: _centre(d)
     table["length"] = lambda: _length(d)
-    if d.stall_safety is not None:
-        table["stall_safety"] = _single(
-            "Safety when the motor stalls",
-            Step(
-                "Strength over pull at motor breakdown torque, no loss",
-                "S",
-                "F_U / F_stall",
-                {
-                    "F_U": d.static_safety * d.strand_pull_n,
-                    "F_stall": d.static_safety * d.strand_pull_n / d.stall_safety,
-                },
-                d.stall_safety,
-                "",
-                COMMON_PRACTICE,
-                "3 or more is wanted",
-            ),
-        )
     return table
 
 

@@ -1,6 +1,7 @@
 """Strain-wave gears: a flexible cup, a rigid ring and a wave generator."""
 
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.strain_wave import checks
 from pulltide.core.links.strain_wave.checks import RULES
 from pulltide.core.links.strain_wave.inputs import StrainWave
 from pulltide.core.links.strain_wave.transmission import (
@@ -42,6 +43,7 @@ FAMILY = Family(
     housing="Wave gear",
     caution="It turns back hard but it is no brake, and when its teeth skip the load drops. Hold a load by a brake.",
     gives=gives,
+    jam=checks.STALL,
     rules=RULES,
     samples=(StrainWave(cup_teeth=200, ring_teeth=202, held="cup"),),
 )

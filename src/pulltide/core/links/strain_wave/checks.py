@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, check
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, check, jam_rule
 
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 
@@ -37,15 +37,18 @@ PEAK = check(
     source=COMMON_PRACTICE,
     needs_load=True,
 )
-STALL = check(
-    "strain_wave.stall",
-    W,
+STALL = jam_rule(
+    "strain_wave.stall", "A jam would make the teeth skip, which ruins them", "The teeth do not skip in a jam"
+)
+EMERGENCY = check(
+    "strain_wave.emergency",
+    E,
     "<=",
-    ("A stalled motor would make the teeth skip, which ruins them", "The gear bears a stalled motor for a moment"),
+    ("An emergency stop loads the gear past what it bears", "The gear bears an emergency stop"),
     "N*m",
-    "Limit the motor's current, or let a belt slip first.",
-    quantity="output torque at stall, without loss",
-    source=COMMON_PRACTICE,
+    "Stop it more gently, limit the torque, or use a larger gear.",
+    quantity="torque at the output in an emergency stop",
+    needs_load=True,
 )
 SHOCK = check(
     "strain_wave.shock",
@@ -64,6 +67,7 @@ NO_BRAKE = check(
     "",
     "Fit a brake where a load could fall or run back.",
     quantity="holding",
+    about=True,
 )
 RATIO_LOW = check(
     "strain_wave.ratio_low",
@@ -92,6 +96,7 @@ REVERSED = check(
     "Hold the cup and take the ring, or swap the motor's sense.",
     quantity="sense",
     source=EXACT,
+    about=True,
 )
 PRINTED = check(
     "strain_wave.printed",
@@ -102,4 +107,4 @@ PRINTED = check(
     "For prototypes alone, never where it can hurt.",
     quantity="material",
 )
-RULES = (TORQUE, UNKNOWN, PEAK, STALL, SHOCK, NO_BRAKE, RATIO_LOW, RATIO_HIGH, REVERSED, PRINTED)
+RULES = (EMERGENCY, TORQUE, UNKNOWN, PEAK, STALL, SHOCK, NO_BRAKE, RATIO_LOW, RATIO_HIGH, REVERSED, PRINTED)

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from math import log
 from typing import Any
 
 from pulltide.core.drawing import IN_LINE, LinkPicture
+from pulltide.core.duty import REDUCER_EXPONENT
 from pulltide.core.family import (
     Carried,
     Figure,
@@ -25,15 +27,15 @@ from pulltide.core.family import (
 from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, state
 from pulltide.core.links.strain_wave import checks
 from pulltide.core.links.strain_wave.inputs import StrainWave
-from pulltide.core.units import power_kw
+from pulltide.core.part_load import idle_share, power_in_kw, wave_efficiency
+from pulltide.core.units import power_kw, torque_nm
 
-#: Efficiency at rated torque, steel at 50 to 1 and at 160 to 1, printed; 0.65 to 0.85 and 0.3 to 0.6 are usual.
-#: Common practice, no source.
-AT_50, AT_160, PRINTED_SHARE = 0.75, 0.65, 0.6
-#: No-load loss as a share of rated power. Common practice, no source.
-NO_LOAD = 0.15
+#: What printed teeth leave of the efficiency. Common practice, no source.
+PRINTED_SHARE = 0.6
 #: What it bears over its rating: repeated, and for a moment before it skips. Common practice, no source: 3 to 4.
 REPEATED, MOMENT, PRINTED_MOMENT = 2.0, 3.0, 1.5
+#: Emergency stops in a life that still count as few: more are repeated peaks. Common practice, no source.
+FEW_STOPS = 1000.0
 #: Service factor by shock. Common practice, no source.
 FACTORS = {"uniform": 1.0, "light": 1.25, "moderate": 1.5, "heavy": 2.0}
 #: Ratios usually built. Common practice, no source.
@@ -49,10 +51,11 @@ def service_factor(sizing: Sizing) -> ServiceFactor:
     return ServiceFactor(FACTORS[sizing.duty.shock_used], COMMON_PRACTICE)
 
 
-def rated_efficiency(link: StrainWave) -> float:
-    """Efficiency at rated torque [-]: falls evenly from 0.75 at 50 to 1 to 0.65 at 160 to 1; printed 0.6 of that."""
-    share = min(max((link.ratio - 50) / 110, 0.0), 1.0)
-    return (AT_50 - share * (AT_50 - AT_160)) * (PRINTED_SHARE if link.made_of == "printed" else 1.0)
+def rated_efficiency(link: StrainWave, driver_speed_rpm: float) -> float:
+    """Efficiency at rated torque [-], the same law as the stock units; printed 0.6 of that."""
+    share = min(max(driver_speed_rpm, 300.0), 1750.0)
+    slow = 1 - log(share / 300.0) / log(1750.0 / 300.0)
+    return wave_efficiency(link.ratio, slow) * (PRINTED_SHARE if link.made_of == "printed" else 1.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,7 +75,6 @@ class StrainWaveTransmission:
     def __init__(self, link: StrainWave, step: int) -> None:
         self.link = link
         self.step = step
-        self.rated_efficiency = rated_efficiency(link)
 
     @property
     def ratio(self) -> float:
@@ -85,15 +87,12 @@ class StrainWaveTransmission:
         return -1 if self.link.held == "ring" else 1
 
     def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
-        """A no-load share of the rated power is lost whatever the load: P_in = (P + a P_r) / (η_r (1 + a)).
-
-        Without a rating the efficiency at rated torque is taken less the no-load share.
-        """
-        slow = driver_speed_rpm / self.ratio
+        """A part of the loss stays whatever the load; without a rating the efficiency at rated torque is taken."""
+        slow, share = driver_speed_rpm / self.ratio, rated_efficiency(self.link, driver_speed_rpm)
         if self.link.rated_torque_nm is None:
-            return Carried(slow, power_out_kw / (self.rated_efficiency * (1 - NO_LOAD)))
+            return Carried(slow, power_out_kw / share)
         rated = power_kw(self.link.rated_torque_nm, slow)
-        return Carried(slow, (power_out_kw + NO_LOAD * rated) / (self.rated_efficiency * (1 + NO_LOAD)))
+        return Carried(slow, power_in_kw(power_out_kw, rated, share, idle_share("strain_wave")))
 
     def picture(self) -> LinkPicture:
         """A small case; both shafts are in line."""
@@ -104,13 +103,13 @@ class StrainWaveTransmission:
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the gear under a load."""
         link, factor = self.link, service_factor(sizing)
-        design = design_torque(flow, sizing, factor.value)
+        design = design_torque(flow, sizing, factor.value, REDUCER_EXPONENT)
         gain = flow.driven_torque_nm / flow.driver_torque_nm if flow.driver_torque_nm else self.ratio
         rated, moment = link.rated_torque_nm, PRINTED_MOMENT if link.made_of == "printed" else MOMENT
         details = WaveDetails(
             link,
             None if rated is None else power_kw(rated, flow.driven_speed_rpm),
-            self.rated_efficiency,
+            rated_efficiency(link, flow.driver_speed_rpm),
             design.chosen_nm * gain,
             None if rated is None else rated * moment,
         )
@@ -127,7 +126,7 @@ class StrainWaveTransmission:
             findings=tuple(_findings(details, flow, sizing, subject)),
             figures=(
                 Figure("ratio", "Ratio, its sign the sense", self.ratio * (self.turn or 1), ""),
-                Figure("rated_efficiency", "Efficiency at rated torque", self.rated_efficiency, "share"),
+                Figure("rated_efficiency", "Efficiency at rated torque", details.rated_efficiency, "share"),
                 Figure("design_torque", "Design torque", details.design_torque_nm, "N*m", needs_load=True),
                 Figure("moment_torque", "Torque at which it may skip", details.moment_nm, "N*m"),
             ),
@@ -152,8 +151,10 @@ def _findings(d: WaveDetails, flow: Flow, sizing: Sizing, subject: str) -> Itera
         yield judge(checks.TORQUE, subject, d.design_torque_nm, rated, level)
         if flow.driven_peak_torque_nm is not None:
             yield judge(checks.PEAK, subject, flow.driven_peak_torque_nm, REPEATED * rated)
-        if flow.driver_stall_torque_nm is not None and d.moment_nm is not None:
-            yield judge(checks.STALL, subject, flow.driver_stall_torque_nm * d.link.ratio, d.moment_nm)
+        if flow.driven_emergency_torque_nm is not None and d.moment_nm is not None:
+            few = sizing.duty.emergency_stops_used <= FEW_STOPS
+            allowed = d.moment_nm if few else min(REPEATED * rated, d.moment_nm)
+            yield judge(checks.EMERGENCY, subject, flow.driven_emergency_torque_nm, allowed)
     if sizing.duty.shock_used in ("moderate", "heavy"):
         yield state(checks.SHOCK, subject)
     yield state(checks.NO_BRAKE, subject)
@@ -168,12 +169,19 @@ def _findings(d: WaveDetails, flow: Flow, sizing: Sizing, subject: str) -> Itera
 def gives(result: LinkResult) -> Iterator[GivePoint]:
     """Rating used up with its service factor, then teeth that skip; all at the output, told at the driver."""
     d: WaveDetails = result.details
-    flow, rated = result.flow, d.link.rated_torque_nm
-    to_driver = flow.driver_torque_nm / flow.driven_torque_nm if flow.driven_torque_nm else 0.0
+    rated, speed = d.link.rated_torque_nm, result.flow.driver_speed_rpm
     missing = "its rated torque" if rated is None else ""
-    used = None if rated is None else rated / result.service_factor.value * to_driver
+
+    def at_input(output_nm: float) -> float:
+        slow = speed / d.link.ratio
+        taken = power_in_kw(
+            power_kw(output_nm, slow), power_kw(rated or 1.0, slow), d.rated_efficiency, idle_share("strain_wave")
+        )
+        return torque_nm(taken, speed)
+
+    used = None if rated is None else at_input(rated / result.sizing_factor)
     yield GivePoint("rating used up", "wears", used, missing)
-    yield GivePoint("teeth skip", "breaks", None if d.moment_nm is None else d.moment_nm * to_driver, missing)
+    yield GivePoint("teeth skip", "breaks", None if d.moment_nm is None else at_input(d.moment_nm), missing)
 
 
 def starter() -> StrainWave:

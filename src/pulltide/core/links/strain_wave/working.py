@@ -7,7 +7,8 @@ from collections.abc import Callable, Mapping
 from pulltide.core.family import LinkResult, Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
 from pulltide.core.links.strain_wave.inputs import StrainWave
-from pulltide.core.links.strain_wave.transmission import MOMENT, NO_LOAD, PRINTED_MOMENT, WaveDetails
+from pulltide.core.links.strain_wave.transmission import MOMENT, PRINTED_MOMENT, WaveDetails
+from pulltide.core.part_load import idle_share
 from pulltide.core.working import Step, Working, made_of
 
 FORMULAS = {"ring": "-Zf / (Zc - Zf)", "cup": "Zc / (Zc - Zf)"}
@@ -35,7 +36,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         "ratio": lambda: ratio_working(link),
         "rated_efficiency": made_of(
             "Efficiency at rated torque",
-            "η_r = 0.75 at 50 to 1, evenly to 0.65 at 160 to 1; printed 0.6 of it",
+            "η_r = 0.75 at 50 to 1, evenly to 0.65 at 160 to 1; up to 0.06 more down to 300 rpm; printed 0.6 of it",
             d.rated_efficiency,
             "share",
             COMMON_PRACTICE,
@@ -65,23 +66,22 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     if d.rated_kw is not None:
         found["efficiency"] = made_of(
             "Efficiency at this load",
-            "η = η_r (1 + a) P / (P + a P_r)",
+            "η = P / (P + P_r (1 / η_r - 1) (a + (1 - a) P / P_r))",
             result.efficiency,
             "share",
             COMMON_PRACTICE,
             η_r=d.rated_efficiency,
-            a=NO_LOAD,
+            a=idle_share("strain_wave"),
             P=flow.power_out_kw,
             P_r=d.rated_kw,
         )
     else:
         found["efficiency"] = made_of(
             "Efficiency, its rating unknown",
-            "η = η_r (1 - a)",
+            "η = η_r",
             result.efficiency,
             "share",
             COMMON_PRACTICE,
             η_r=d.rated_efficiency,
-            a=NO_LOAD,
         )
     return found

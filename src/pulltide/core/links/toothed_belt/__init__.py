@@ -1,7 +1,7 @@
 """Toothed belts: XL L H, 3M to 14M, T5 and T10."""
 
 from pulltide.core.family import Family, LinkWords
-from pulltide.core.links.toothed_belt import tables
+from pulltide.core.links.toothed_belt import checks, tables
 from pulltide.core.links.toothed_belt.checks import RULES
 from pulltide.core.links.toothed_belt.gives import gives
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
@@ -47,6 +47,7 @@ FAMILY = Family(
     factors=lambda sizing: (("Toothed belt", service_factor(sizing)),),
     caution="A toothed belt does not slip: a jam reaches the motor. It pulls fingers in as a chain does.",
     gives=gives,
+    jam=checks.JAM,
     rules=RULES,
     samples=(ToothedBelt(profile="8M", driver_teeth=28, driven_teeth=56, belt_teeth=100, width_mm=20.0),),
 )

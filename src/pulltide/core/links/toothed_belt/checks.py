@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Relation, Rule, Severity, Source
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Relation, Rule, Severity, Source, jam_rule
 
 ISO = Source("ISO 5294 and IP-24", "rating, least teeth, teeth in mesh", "quoted from memory")
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
@@ -173,7 +173,11 @@ NO_FUSE = _rule(
     "Plan a shear pin or a slipping stage where the machine can jam.",
     quantity="slip",
 )
+JAM = jam_rule(
+    "toothed_belt.jam", "A jam would make the belt jump teeth or shear them", "The belt's teeth hold in a jam"
+)
 RULES = (
+    JAM,
     RATING,
     ESTIMATE,
     MESH,

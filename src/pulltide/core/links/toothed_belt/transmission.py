@@ -162,6 +162,7 @@ class BeltTransmission:
             driven_pull_n=SHAFT_FACTOR * details.pull_n,
             shafts=ShaftLimits(driver_outside_mm=place.driver_pitch_mm - self.data.outside_less_mm),
             details=details,
+            play_arcmin=0.0,
         )
 
     def _details(self, flow: Flow, design_kw: float) -> BeltDetails:

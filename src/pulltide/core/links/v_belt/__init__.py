@@ -9,7 +9,7 @@ from pulltide.core.links.v_belt.gives import gives
 from pulltide.core.links.v_belt.inputs import IdlerSide, PulleyStep, VBelt
 from pulltide.core.links.v_belt.methods import METHODS as MORE_METHODS
 from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
-from pulltide.core.links.v_belt.variants import settle, starter, variants
+from pulltide.core.links.v_belt.variants import fuses, settle, starter, variants
 from pulltide.core.links.v_belt.working import METHODS, workings
 
 __all__ = ["FAMILY", "VBelt"]
@@ -60,6 +60,7 @@ FAMILY = Family(
     methods=(*METHODS, *MORE_METHODS),
     factors=lambda sizing: (("V-belt", service_factor(sizing)),),
     gives=gives,
+    fuses=fuses,
     rules=RULES,
     samples=tuple(_samples()),
 )

@@ -80,6 +80,7 @@ SLOW = Rule(
     "m/s",
     SHIGLEY,
     "Put the belt on a faster shaft.",
+    about=True,
 )
 WRAP = Rule(
     "v_belt.wrap",
@@ -167,6 +168,7 @@ SERIES = Rule(
     "The belt is a stock length",
     "mm",
     COMMON_PRACTICE,
+    about=True,
 )
 NO_BELT = Rule(
     "v_belt.no_belt",
@@ -200,6 +202,7 @@ SLIDE_UNKNOWN = Rule(
     "mm",
     ALLOWANCE,
     "Leave at least this much slot for fitting and tightening.",
+    about=True,
 )
 STEPS = Rule(
     "v_belt.steps",
@@ -245,6 +248,7 @@ OLD_RATING = Rule(
     OLD_TABLE,
     "Use the larger number for an old or unknown belt, or in heat and oil.",
     needs_load=True,
+    about=True,
 )
 IDLER_SOURCE = Source("Machinery's Handbook", "V-belts, idlers", "quoted from memory")
 IDLER_OFF = Rule(
@@ -290,6 +294,7 @@ DRUM_RATIO = Rule(
     "",
     IP20,
     "Use a grooved pulley, or a larger drum.",
+    about=True,
 )
 ESTIMATE = Rule(
     "v_belt.estimate",
@@ -301,6 +306,7 @@ ESTIMATE = Rule(
     "kW",
     COMMON_PRACTICE,
     "Check the belt maker's rating before you order.",
+    about=True,
 )
 CAUTIOUS = Rule(
     "v_belt.cautious_rating",
@@ -313,6 +319,7 @@ CAUTIOUS = Rule(
     COMMON_PRACTICE,
     "Use the larger number in heat and oil, or where the belt's make is unknown.",
     needs_load=True,
+    about=True,
 )
 RULES = (
     IDLER_OFF,

@@ -20,5 +20,5 @@ def gives(result: LinkResult) -> Iterator[GivePoint]:
         yield GivePoint("belt slips", "slips", None, "the tension set on each belt", wanted)
         return
     lever_m = d.layout.driver_pitch_mm / 2000.0 * d.link.belts
-    yield GivePoint("belt may begin to slip", "slips", slip_pull_n(d, dry=False) * lever_m)
+    yield GivePoint("belt may begin to slip", "slips", slip_pull_n(d, dry=False) * lever_m, certain=False)
     yield GivePoint("belt slips, even dry", "slips", slip_pull_n(d, dry=True) * lever_m, wanted=wanted)

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import exp, log10, radians, sin, sqrt
+from functools import cache
+from math import exp, hypot, log10, pi, radians, sin, sqrt
 
 from pulltide.core.links.v_belt import tables
+from pulltide.core.tables import interpolated
 from pulltide.core.units import KW_PER_HP, M_PER_S_PER_FT_PER_MIN, MM_PER_IN
 
 #: Friction of dry rubber on iron, for the load at which a belt really slips. Shigley, from memory.
@@ -114,38 +116,86 @@ def dry_tension_ratio(wrap_deg: float, groove_angle_deg: float) -> float:
     return exp(DRY_FRICTION * radians(wrap_deg) / sin(radians(groove_angle_deg / 2)))
 
 
+#: Loss of a well-chosen V-belt drive over the power it carries [kW]: the middle of a band, a third either way.
+#: Source: fan-engineering charts of belt drive loss, from memory, low confidence. The European rules for fans (EU
+#: 327/2011, annex II, from memory) count 11 % up to 1 kW and 4 % from 5 kW on, inside that band.
+DRIVE_LOSS = ((0.186, 0.15), (0.746, 0.09), (3.73, 0.06), (7.46, 0.05), (37.3, 0.035))
+LOSS_BAND = (2 / 3, 4 / 3)
+#: Loss without load over the power of the usual pull: good pulleys, then what bending makes of it: cogged and narrow
+#: belts bend easily, a pulley of the least diameter bends them hard. Common practice, no source: 1 to 3 %.
+IDLE_SHARE, SUPPLE, HARD_BENT = 0.015, 0.7, 1.5
+#: A well-chosen drive carries its rating over this. Common practice, no source: the usual service factor.
+WELL_CHOSEN = 1.4
+#: Belt speed at which a section's usual pull is taken [m/s], and the multiple of the least diameter that bends easily.
+USUAL_SPEED_M_S, GOOD_FROM = 10.0, 1.5
+#: Creep under the usual pull: good pulleys, the least pulley, supple belts, a flat drum. Common practice, no source:
+#: 1 to 2 %.
+CREEP_GOOD, CREEP_LEAST, CREEP_SUPPLE, CREEP_DRUM = 0.011, 0.014, 0.007, 0.014
+#: Creep beyond which a belt slips instead.
+MOST_CREEP = 0.2
+
+
+def drive_loss_share(power_kw: float) -> float:
+    """Loss of a well-chosen drive as a share of the power [kW > 0] it carries [-]; straight on log scales, held beyond.
+
+    >>> round(drive_loss_share(0.746), 3), round(drive_loss_share(2.24), 3), round(drive_loss_share(0.1), 3)
+    (0.09, 0.068, 0.15)
+    """
+    points = [(log10(power), log10(share)) for power, share in DRIVE_LOSS]
+    return float(10 ** interpolated(points, log10(max(power_kw, 1e-6))))
+
+
+@cache
+def usual_pull_n(section: str) -> float:
+    """Pull for which one belt of a section is made [N]: its rating at 10 m/s on good pulleys, over 1.4.
+
+    >>> round(usual_pull_n("A")), round(usual_pull_n("B"))
+    (177, 357)
+    """
+    data = tables.section(section)
+    diameter = GOOD_FROM * data.least_diameter_mm
+    speed = 60_000 * USUAL_SPEED_M_S / (pi * diameter)
+    return 1000 * basic_rating_kw(section, diameter, speed, 1.0) / USUAL_SPEED_M_S / WELL_CHOSEN
+
+
 @dataclass(frozen=True, slots=True)
 class Loss:
-    """Constants of the loss model: no-load share of the rating, and creep at full rating."""
-
-    no_load_share: float
-    creep_at_rating: float
-
-
-GOOD_DIAMETER = Loss(0.025, 0.015)
-LEAST_DIAMETER = Loss(0.05, 0.02)
-COGGED_OR_NARROW = Loss(0.018, 0.010)
-#: Creep at full rating of a belt that runs on a flat drum. Common practice, no source.
-DRUM_CREEP = 0.02
-#: Up to which multiple of the least diameter the loss still falls. Common practice, no source.
-GOOD_FROM = 1.5
-
-
-def loss_model(small_over_least: float, supple: bool = False, on_drum: bool = False) -> Loss:
-    """Loss constants by small diameter over the section's least one; common practice, no source.
-
-    ``supple`` belts are cogged or narrow and lose less; ``on_drum`` creeps more.
+    """How a set of belts creeps and loses: ``idle`` is lost without load, as a share of the power of the usual pull
+    [N, all belts]; ``creep`` is that under the usual pull.
     """
-    found = COGGED_OR_NARROW if supple else _by_diameter(small_over_least)
-    return Loss(found.no_load_share, max(found.creep_at_rating, DRUM_CREEP)) if on_drum else found
+
+    usual_n: float
+    idle: float
+    creep: float
+
+    def usual_kw(self, belt_speed_m_per_s: float) -> float:
+        """Power of the usual pull [kW]."""
+        return self.usual_n * belt_speed_m_per_s / 1000
+
+    def loss_kw(self, power_kw: float, belt_speed_m_per_s: float) -> float:
+        """Power lost while a power is delivered [kW]: √((f P)² + (i P_u)²), f by the chart at the power carried.
+
+        The chart holds for drives chosen for their load; far more belt than that adds what bending it takes.
+        """
+        return hypot(drive_loss_share(power_kw) * power_kw, self.idle * self.usual_kw(belt_speed_m_per_s))
+
+    def creep_at(self, power_kw: float, belt_speed_m_per_s: float) -> float:
+        """Creep [-] while a power is delivered: in proportion to the pull."""
+        return min(self.creep * power_kw / self.usual_kw(belt_speed_m_per_s), MOST_CREEP)
 
 
-def _by_diameter(small_over_least: float) -> Loss:
+def loss_model(section: str, belts: int, small_over_least: float, on_drum: bool = False) -> Loss:
+    """How belts lose and creep, by section, number and small pulley over the least one. Common practice, no source.
+
+    Cogged and narrow belts bend easily; on a flat drum they creep more.
+    """
+    data = tables.section(section)
     share = min(max((small_over_least - 1.0) / (GOOD_FROM - 1.0), 0.0), 1.0)
-    return Loss(
-        LEAST_DIAMETER.no_load_share + share * (GOOD_DIAMETER.no_load_share - LEAST_DIAMETER.no_load_share),
-        LEAST_DIAMETER.creep_at_rating + share * (GOOD_DIAMETER.creep_at_rating - LEAST_DIAMETER.creep_at_rating),
-    )
+    bent = HARD_BENT + share * (1 - HARD_BENT)
+    creep = CREEP_LEAST + share * (CREEP_GOOD - CREEP_LEAST)
+    if data.cogged or data.group == "narrow":
+        bent, creep = SUPPLE, CREEP_SUPPLE
+    return Loss(belts * usual_pull_n(section), IDLE_SHARE * bent, max(creep, CREEP_DRUM) if on_drum else creep)
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,11 +6,11 @@ from collections.abc import Iterator
 from math import ceil
 from typing import Any
 
-from pulltide.core.family import Variant
+from pulltide.core.family import LinkResult, Variant
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.inputs import PulleyStep, VBelt
 from pulltide.core.links.v_belt.layout import layout
-from pulltide.core.links.v_belt.transmission import centre_spread_mm
+from pulltide.core.links.v_belt.transmission import BeltDetails, centre_spread_mm, design_tension_n
 
 #: Sections in the order a builder would move up through them.
 NEXT_SECTION = {
@@ -148,4 +148,17 @@ def _slide(link: VBelt) -> Iterator[Variant]:
         slots = float(5 * ceil(needed / 5 + 0.001))
         yield Variant(
             "more slide", f"Give the base {{{slots}|mm}} of slide", link.model_copy(update={"take_up_mm": slots})
+        )
+
+
+def fuses(result: LinkResult) -> Iterator[Variant]:
+    """The same belts set to the tension the load asks for, and meant to slip before anything breaks."""
+    details: BeltDetails = result.details
+    link = details.link
+    wanted = design_tension_n(details)
+    for share in (1.0, 1.15, 0.85):
+        tension = float(f"{wanted * share:.3g}")
+        update = {"static_tension_n": tension, "slips_first": True}
+        yield Variant(
+            "belt slips first", f"Set each belt to {{{tension}|N}} and let it slip", link.model_copy(update=update)
         )

@@ -23,6 +23,7 @@ RATING_A_B = Source(
 )
 RATING_LIGHT = Source("RMA IP-23", "rating formula, as printed in Machinery's Handbook", "constants quoted from memory")
 ARC = Source("RMA IP-20", "arc of contact factor; reproduces Shigley Table 17-13 within 0.005", "formula")
+LOSS_CHART = Source("fan-engineering charts of belt drive loss", "middle of the band", "from memory, low confidence")
 LENGTH = Source("Shigley's Mechanical Engineering Design", "Table 17-14", "table quoted from memory")
 LIFE = Source("Shigley's Mechanical Engineering Design", "Eq. 17-27, Tables 17-16 and 17-17", "quoted from memory")
 IP20 = Source("RMA IP-20", "static tension", "formula quoted from memory")
@@ -368,33 +369,81 @@ class Workings:
 
     def creep(self) -> Working:
         """Creep in proportion to load."""
+        loss, speed = self.d.loss, self.d.belt_speed_m_per_s
         return self._one(
             "Creep",
+            self._usual(),
             Step(
-                "Creep at this load",
+                "Creep at this load, slip beyond 0.2",
                 "s",
-                "s_r · P / P_rated",
-                {"s_r": self.d.loss.creep_at_rating, "P": self.result.flow.power_out_kw, "P_rated": self.d.capacity_kw},
-                self.d.loss.creep_at_rating * min(self.d.load_share, 3.0),
+                "s_u · P / P_u",
+                {"s_u": loss.creep, "P": self.result.flow.power_out_kw, "P_u": loss.usual_kw(speed)},
+                self.d.creep,
                 "share",
                 COMMON_PRACTICE,
             ),
         )
 
+    def _usual(self) -> Step:
+        loss, speed = self.d.loss, self.d.belt_speed_m_per_s
+        return Step(
+            "Power of the usual pull of these belts",
+            "P_u",
+            "F_u v / 1000",
+            {"F_u": loss.usual_n, "v": speed},
+            loss.usual_kw(speed),
+            "kW",
+            COMMON_PRACTICE,
+            "the pull a section is made for, its rating at 10 m/s over 1.4",
+        )
+
+    def _lost(self) -> tuple[Step, ...]:
+        loss, speed, flow = self.d.loss, self.d.belt_speed_m_per_s, self.result.flow
+        share = rating.drive_loss_share(flow.power_out_kw)
+        put_in = {"f": share, "P": flow.power_out_kw, "i": loss.idle, "P_u": loss.usual_kw(speed)}
+        return (
+            Step(
+                "Share that drives lose at this power", "f", "by chart", {"P": put_in["P"]}, share, "share", LOSS_CHART
+            ),
+            self._usual(),
+            Step(
+                "Loss at this load, a third more or less",
+                "L",
+                "√((f P)² + (i P_u)²)",
+                put_in,
+                self.d.loss_kw,
+                "kW",
+                LOSS_CHART,
+                "i: lost without load, more on small pulleys, less with cogged or narrow belts",
+            ),
+        )
+
+    def loss_low(self) -> Working:
+        """The lower end of the loss."""
+        return self._loss_end("At the low end of the chart's band", rating.LOSS_BAND[0])
+
+    def loss_high(self) -> Working:
+        """The upper end of the loss."""
+        return self._loss_end("At the high end of the chart's band", rating.LOSS_BAND[1])
+
+    def _loss_end(self, name: str, share: float) -> Working:
+        step = Step(name, "L'", "k L", {"k": share, "L": self.d.loss_kw}, share * self.d.loss_kw, "kW", LOSS_CHART)
+        return self._one("Loss of the belts", *self._lost(), step)
+
     def efficiency(self) -> Working:
-        """Loss model of the belt."""
-        x = self.d.load_share
+        """Power out over power in."""
+        flow = self.result.flow
         return self._one(
             "Efficiency of the belt link",
+            *self._lost(),
             Step(
                 "Efficiency",
                 "η",
-                "(1 - s x) x / (x + a)",
-                {"s": self.d.loss.creep_at_rating, "x": x, "a": self.d.loss.no_load_share},
+                "P / (P + L)",
+                {"P": flow.power_out_kw, "L": self.d.loss_kw},
                 self.result.efficiency,
                 "share",
-                COMMON_PRACTICE,
-                "x is load over rating without service factor; meets the published 93 to 98 %",
+                EXACT,
             ),
         )
 
@@ -540,6 +589,8 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         "belts_needed",
         "creep",
         "efficiency",
+        "loss_low",
+        "loss_high",
         "tension",
         "deflection_force",
         "deflection",

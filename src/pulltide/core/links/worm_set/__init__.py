@@ -7,7 +7,7 @@ from math import ceil
 from typing import Any
 
 from pulltide.core.family import Family, LinkWords, Variant
-from pulltide.core.links.worm_set import tables
+from pulltide.core.links.worm_set import checks, tables
 from pulltide.core.links.worm_set.checks import RULES
 from pulltide.core.links.worm_set.gives import gives
 from pulltide.core.links.worm_set.inputs import WormSet
@@ -84,6 +84,7 @@ FAMILY = Family(
     caution="A worm is no brake. A load that could fall or run back needs a brake or pawl of its own; its thrust turns "
     "round with the sense, so both ends need thrust bearings.",
     gives=gives,
+    jam=checks.STALL,
     rules=RULES,
     samples=(WormSet(wheel_teeth=40, module_mm=3.0, worm_pitch_mm=36.0, face_width_mm=22.0),),
 )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import EXACT, Severity, Source, check
+from pulltide.core.findings import EXACT, Severity, Source, check, jam_rule
 
 AGMA = Source("AGMA 6034", "Shigley Eq. 15-28", "quoted from memory")
 BENDS = Source("Buckingham", "Shigley Eq. 15-53", "quoted from memory")
@@ -19,6 +19,7 @@ BRAKE = check(
     "Where a load could fall or run back, fit a brake or a pawl, whatever the figures say.",
     quantity="friction to hold",
     source=Source("AGMA 6034", "friction by sliding speed, Shigley Eq. 15-47", "formula"),
+    about=True,
 )
 WEAR = check(
     "worm_set.wear",
@@ -42,18 +43,7 @@ BENDING = check(
     source=BENDS,
     needs_load=True,
 )
-STALL = check(
-    "worm_set.stall",
-    W,
-    "<=",
-    (
-        "A stalled motor would bend the wheel's teeth past what they bear for a moment",
-        "The wheel bears a stalled motor",
-    ),
-    "N",
-    "Let a belt slip or a pin shear first.",
-    quantity="wheel force at stall, without loss",
-)
+STALL = jam_rule("worm_set.stall", "A jam would break teeth off the wheel", "The wheel's teeth outlast a jam")
 HOT = check(
     "worm_set.heat",
     W,
@@ -74,6 +64,7 @@ AREA = check(
     "Enter the outer area of the case.",
     quantity="area taken, square metres",
     source=HEAT,
+    about=True,
 )
 FACE = check(
     "worm_set.face",
@@ -94,6 +85,7 @@ THIN = check(
     "Use a thicker worm.",
     quantity="worm pitch diameter",
     source=GEOMETRY,
+    about=True,
 )
 THICK = check(
     "worm_set.thick_worm",
@@ -104,6 +96,7 @@ THICK = check(
     "Use a thinner worm.",
     quantity="worm pitch diameter",
     source=GEOMETRY,
+    about=True,
 )
 TEETH = check(
     "worm_set.few_teeth",
@@ -123,6 +116,7 @@ START = check(
     "share",
     "See that the motor's starting torque covers it.",
     quantity="efficiency at the start",
+    about=True,
 )
 ROUGH = check(
     "worm_set.rough",
@@ -132,6 +126,7 @@ ROUGH = check(
     "",
     "Use a hardened and ground worm for steady work.",
     quantity="friction",
+    about=True,
 )
 SPEED = check(
     "worm_set.sliding",

@@ -8,19 +8,17 @@ from __future__ import annotations
 
 from math import atan, cos, degrees, exp, log10, pi, radians, sin, sqrt, tan
 
+from pulltide.core import worms
+from pulltide.core.worms import BEARINGS, FPM_PER_M_S, REST_FRICTION, START_FRICTION, back_efficiency, efficiency
+
+__all__ = ["BEARINGS", "FPM_PER_M_S", "REST_FRICTION", "START_FRICTION", "back_efficiency", "efficiency"]
+
 MM_PER_IN, N_PER_LBF = 25.4, 4.4482216
-FPM_PER_M_S = 196.850394
 #: Friction of a soft or rough worm over that of a hardened one. Common practice, no source: 1.5 to 2.
 ROUGH_WORM = 2.0
-#: What bearings, seals and oil leave of the power. Common practice, no source: 0.93 to 0.97.
-BEARINGS = 0.95
-#: Friction before an oil film forms, for the start. Common practice, no source: 0.10 to 0.15.
-START_FRICTION = 0.12
 #: Lasting bending stress of a bronze wheel [MPa]: half the endurance limit of phosphor bronze, 24,000 psi.
 #: Source: Buckingham, from memory; the half by common practice.
 BRONZE_MPA = 82.7
-#: Friction at rest. Source: AGMA 6034 at no sliding.
-REST_FRICTION = 0.15
 
 
 def lead_angle_deg(starts: int, module_mm: float, worm_mm: float) -> float:
@@ -59,22 +57,6 @@ def friction(sliding: float, rough: bool = False) -> float:
     else:
         value = 0.103 * exp(-0.110 * v**0.450) + 0.012
     return value * (ROUGH_WORM if rough else 1.0)
-
-
-def efficiency(lead_deg: float, angle_deg: float, mu: float) -> float:
-    """Efficiency of the mesh with the worm driving [-]: (cos φ - f tan λ) / (cos φ + f cot λ). Source: Eq. 13-46.
-
-    >>> [round(efficiency(lead, 14.5, 0.05), 3) for lead in (1, 5, 10, 20, 30)]
-    [0.252, 0.626, 0.766, 0.859, 0.891]
-    """
-    lead = radians(lead_deg)
-    return (cos(radians(angle_deg)) - mu * tan(lead)) / (cos(radians(angle_deg)) + mu / tan(lead))
-
-
-def back_efficiency(lead_deg: float, angle_deg: float, mu: float) -> float:
-    """Efficiency with the wheel driving [-]; zero or less: it does not turn back at this friction. Eq. 13-47."""
-    lead = radians(lead_deg)
-    return (cos(radians(angle_deg)) - mu / tan(lead)) / (cos(radians(angle_deg)) + mu * tan(lead))
 
 
 def holding_friction(lead_deg: float, angle_deg: float) -> float:
@@ -123,15 +105,8 @@ def ratio_factor(ratio: float) -> float:
 
 
 def velocity_factor(sliding: float) -> float:
-    """Velocity factor C_v [-] at a sliding speed [m/s]. Source: AGMA 6034, Shigley Eq. 15-37.
-
-    >>> round(velocity_factor(1419 / 196.850394), 3)
-    0.211
-    """
-    v = sliding * FPM_PER_M_S
-    if v < 700:
-        return 0.659 * exp(-0.0011 * v)
-    return float(13.31 * v**-0.571) if v < 3000 else float(65.52 * v**-0.774)
+    """Velocity factor C_v [-] at a sliding speed [m/s]. Source: AGMA 6034, Shigley Eq. 15-37."""
+    return worms.velocity_factor(sliding * FPM_PER_M_S)
 
 
 def wear_n(centre: float, wheel_mm: float, face_mm: float, ratio: float, at: tuple[float, str]) -> float:

@@ -7,11 +7,11 @@ from dataclasses import dataclass
 from math import pi
 
 from pulltide.core.drawing import LinkPicture
+from pulltide.core.duty import REDUCER_EXPONENT
 from pulltide.core.family import Carried, Figure, Flow, Limit, LinkResult, Sizing, Turn, design_torque
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.links.worm_set import checks, rating, tables
 from pulltide.core.links.worm_set.inputs import WormSet
-from pulltide.core.spur.kinds import MOMENT_SHARE
 from pulltide.core.spur.mesh import service_factor
 
 #: Share of the worm's diameter that a wheel's face can use. Source: Shigley Eq. 15-48.
@@ -41,7 +41,6 @@ class WormDetails:
     bending_n: float
     force_n: float
     design_force_n: float
-    stall_force_n: float | None
     separating_n: float
     worm_force_n: float
     area_m2: float
@@ -100,7 +99,7 @@ class WormTransmission:
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the set under a load."""
         factor = service_factor(sizing, "enclosed, oiled")
-        design = design_torque(flow, sizing, factor.value)
+        design = design_torque(flow, sizing, factor.value, REDUCER_EXPONENT)
         details = self._details(flow, design.chosen_nm, sizing.duty.ambient_c)
         inspection = Inspection(details, subject)
         return LinkResult(
@@ -118,6 +117,7 @@ class WormTransmission:
             details=details,
             centre_distance_mm=self.centre_mm,
             start_efficiency=details.start_efficiency,
+            may_hold=details.back_at_rest <= 0,
         )
 
     def _details(self, flow: Flow, design_nm: float, ambient_c: float) -> WormDetails:
@@ -128,7 +128,6 @@ class WormTransmission:
         face = min(link.face_width_mm, FACE_SHARE * link.worm_pitch_mm)
         force = 2000 * flow.driven_torque_nm / self.wheel_mm
         overload = design_nm / flow.driver_torque_nm if flow.driver_torque_nm else 1.0
-        stall = flow.driver_stall_torque_nm
         area = link.case_area_m2 or rating.least_case_area_m2(self.centre_mm)
         oil = rating.oil_temperature_c(flow.power_in_kw - flow.power_out_kw, area, rpm, link.fan, ambient_c)
         start = self._mesh(rating.START_FRICTION * (1.0 if link.worm_is == "hardened and ground" else 1.25))
@@ -150,7 +149,6 @@ class WormTransmission:
             ),
             force,
             force * overload,
-            None if stall is None else 2000 * stall * self.ratio / self.wheel_mm,
             rating.separating_n(force, self.lead_deg, angle, mu),
             2000 * flow.driver_torque_nm / link.worm_pitch_mm,
             area,
@@ -198,8 +196,6 @@ class Inspection:
         for rule, allowed in ((checks.WEAR, d.wear_n), (checks.BENDING, d.bending_n)):
             level = Severity.ERROR if d.force_n > allowed else Severity.WARNING
             yield judge(rule, subject, d.design_force_n, allowed, level)
-        if d.stall_force_n is not None:
-            yield judge(checks.STALL, subject, d.stall_force_n, MOMENT_SHARE * d.bending_n)
 
 
 def figures(d: WormDetails) -> tuple[Figure, ...]:
