@@ -30,6 +30,12 @@ from pulltide.quantities import Units, read_quantity, reader_for, show, show_for
         (" 2 HP ", "kW", 1.4914),
         ("12 Nm", "N*m", 12.0),
         ("-5 mm", "mm", -5.0),
+        ("50 Hz", "rpm", 3000.0),
+        ("5 rad/s", "rpm", 47.746483),
+        ("60 rpm", "Hz", 1.0),
+        ("32 %", "deg", 17.744672),
+        ("2 PS", "kW", 1.4709975),
+        ("3 cv", "kW", 2.20649625),
     ],
 )
 def test_reads_what_people_write(text: str, unit: str, value: float):
@@ -56,6 +62,9 @@ def test_lever_test():
         ("__import__('os')", "mm"),
         ("9" * 80, "mm"),
         ("5 mm", "rpm"),
+        ("3 Hz", "deg"),
+        ("1 m", "deg"),
+        ("80 %", "rpm"),
     ],
 )
 def test_refuses_the_rest_saying_what_is_wanted(text: str, unit: str):

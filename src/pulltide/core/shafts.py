@@ -83,14 +83,29 @@ def key_height_mm(width_mm: float) -> float:
     return width_mm
 
 
-def usual_key_mm(diameter_mm: float) -> tuple[float, float] | None:
-    """Width and height of the standard metric key of a shaft [mm]; None outside the table. ISO 773, from memory.
+def is_inch_shaft(diameter_mm: float) -> bool:
+    """Whether a shaft is made by the inch: on a sixteenth, and not on a whole millimetre.
 
-    >>> usual_key_mm(25.0), usual_key_mm(30.0), usual_key_mm(5.0)
-    ((8.0, 7.0), (8.0, 7.0), None)
+    >>> is_inch_shaft(22.225), is_inch_shaft(25.4), is_inch_shaft(25.0), is_inch_shaft(127.0)
+    (True, True, False, True)
     """
+    sixteenths = diameter_mm / 25.4 * 16
+    on_inch = abs(sixteenths - round(sixteenths)) * 25.4 / 16 < 0.03
+    whole = abs(diameter_mm - round(diameter_mm)) < 0.005 and round(sixteenths) % 8 != 0
+    return on_inch and not whole
+
+
+def usual_key_mm(diameter_mm: float) -> tuple[float, float] | None:
+    """Width and height of the standard key of a shaft [mm], inch keys for inch shafts; None outside the table.
+
+    Source: ISO 773 and ANSI B17.1, from memory.
+
+    >>> usual_key_mm(25.0), usual_key_mm(30.0), usual_key_mm(5.0), usual_key_mm(25.4)
+    ((8.0, 7.0), (8.0, 7.0), None, (6.35, 6.35))
+    """
+    series = "inch" if is_inch_shaft(diameter_mm) else "metric"
     for row in keys().rows:
-        if row["series"] == "metric" and number(row, "over_mm") < diameter_mm <= number(row, "up_to_mm"):
+        if row["series"] == series and number(row, "over_mm") < diameter_mm <= number(row, "up_to_mm"):
             return number(row, "width_mm"), number(row, "height_mm")
     return None
 

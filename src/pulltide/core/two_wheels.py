@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.findings import Finding, Rule, judge
+from pulltide.core.findings import EXACT, Finding, Rule, judge
+from pulltide.core.working import Step
 
 #: Clearance that centre distances below the touching one are drawn with, so that a faulty link can still be seen.
 DRAWN_CLEARANCE = 1.02
@@ -40,3 +41,12 @@ def placed_centre(
 def just_clear_mm(centre_mm: float, touching_mm: float) -> float:
     """The centre distance to draw a faulty link with [mm]."""
     return max(centre_mm, touching_mm * DRAWN_CLEARANCE)
+
+
+def entered_centre(centre_mm: float, faulty: bool) -> Step:
+    """How a centre distance without a chosen length came about: as entered, or drawn clear in place of one."""
+    if not faulty:
+        return Step("Centre distance, as entered", "C", "as entered", {}, centre_mm, "mm", EXACT)
+    touching = centre_mm / DRAWN_CLEARANCE
+    name = "Drawn just clear: the distance or length asked for cannot be"
+    return Step(name, "C", f"{DRAWN_CLEARANCE} C_t", {"C_t": touching}, centre_mm, "mm", EXACT, "C_t: rims touch")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from functools import cache, lru_cache
-from math import isfinite
+from math import atan, degrees, isfinite
 from typing import Any
 
 from pulltide.quantities.preferences import Units
@@ -16,10 +16,10 @@ MOST_CHARACTERS = 60
 ASKED_FOR = {
     "mm": "a length in mm, cm, m, in or ft",
     "N*m": "a torque in N·m, lb·ft, lb·in or kgf·cm",
-    "kW": "a power in W, kW or hp",
+    "kW": "a power in W, kW, hp or PS",
     "N": "a force in N, kN, lb or kg",
-    "rpm": "a speed in rpm",
-    "deg": "an angle in degrees",
+    "rpm": "a speed in rpm, or turns a second in Hz",
+    "deg": "an angle in degrees, or a slope in %",
     "degC": "a temperature in °C or °F",
     "V": "a voltage in V",
     "Hz": "a frequency in Hz",
@@ -102,6 +102,9 @@ SPOKEN = {
     "1/min": "rpm",
     "/min": "rpm",
     "hp": "hp",
+    "ps": "PS",
+    "cv": "PS",
+    "ch": "PS",
     "c": "degC",
     "f": "degF",
     "mm": "mm",
@@ -153,6 +156,7 @@ def registry() -> Any:
 
     made: Any = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
     made.define("hp = 745.69987158227 * watt")
+    made.define("PS = 735.49875 * watt")  # metric horsepower: 75 kgf·m/s
     return made
 
 
@@ -244,7 +248,25 @@ def _value(text: str, wanted: str, bare_unit: str) -> float:
     unit = _unit(rest, wanted) if rest else bare_unit
     if unit == "%" and wanted == "":
         return number / 100.0
+    if unit == "%" and wanted == "deg":
+        return degrees(atan(number / 100.0))  # a slope
+    if wanted == "rpm" and unit in CYCLES:
+        return number * 60.0
+    if wanted == "Hz" and unit == "rpm":
+        return number / 60.0
+    if wanted in ANGULAR and not any(word in unit.lower() for word in ANGULAR[wanted]):
+        raise NotUnderstood(f"has “{unit}”, which is no unit here")
     return factor(unit, wanted)(number)
+
+
+#: Turns a second, by whatever name: the unit library would count them as radians.
+CYCLES = ("Hz", "1/s", "/s", "rps", "rev/s", "turn/s", "r/s")
+#: What a unit must name where the unit library would take any bare number for radians.
+ANGULAR = {
+    "deg": ("deg", "rad", "turn", "rev", "grad", "arcmin", "arcsec", "gon"),
+    "arcmin": ("deg", "rad", "turn", "rev", "arcmin", "arcsec"),
+    "rpm": ("rpm", "rev", "turn", "rad", "deg", "rps"),
+}
 
 
 def reader_for(units: Units) -> Callable[[str, str], float]:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from math import log10
 from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import EXACT, Severity, Source, judge
+from pulltide.core.findings import EXACT, Severity, Source, judge, state
 from pulltide.core.model import KgPerM3, Mm, PaS, Plain
 from pulltide.core.needs.frame import (
     Corner,
@@ -57,6 +58,9 @@ class AgitatorSheet(Worksheet):
     flow_index: Plain = Field(1.0, title="Flow index", ge=0.1, le=1.5, description="1 for a liquid that does not thin")
     vigour: Literal["gentle", "vigorous"] = Field("gentle", title="Stirring")
     power_number: Plain | None = Field(None, title="Turbulent power number of your own", gt=0, le=20)
+    laminar_constant: Plain | None = Field(
+        None, title="Laminar constant of your own, N_p times Re", gt=0, le=1000, description="30 to 100 by impeller"
+    )
     seal: Literal["none", "mechanical", "packing"] = Field("none", title="Shaft seal")
 
 
@@ -80,23 +84,44 @@ TRANSITION = rule(
 )
 
 
+LAMINAR_UNKNOWN = rule(
+    "agitator.laminar_unknown",
+    Severity.WARNING,
+    "In so thick a liquid the power of this impeller is not known: no table gives its laminar constant",
+    "",
+    "",
+    "Enter the constant for your impeller, or choose one that is listed for thick liquids, such as an anchor.",
+    quantity="Reynolds number",
+    curable=False,
+)
+#: Laminar law up to here, and the turbulent number in full from here on; below the third the laminar part matters.
+#: Common practice, no source.
+LAMINAR_TO, TURBULENT_FROM, MATTERS = 10.0, 300.0, 1000.0
+
+
 def _number(sheet: AgitatorSheet, out: Outcome, reynolds: float, corner: Corner) -> float:
     row = table_rows("power_number", "impeller")[sheet.impeller]
     source = table_source("power_number")
     cell = row["KL_laminar_Np_x_Re"]
-    laminar = 0.0 if cell == "na" else float(cell) / reynolds
+    constant = sheet.laminar_constant or (None if cell == "na" else float(cell))
+    if constant is None and reynolds < MATTERS:
+        out.findings.append(state(LAMINAR_UNKNOWN, "need", reynolds))
+        known(constant)
+    laminar = (constant or 0.0) / reynolds
     turbulent = sheet.power_number or float(row["KT_turbulent_Np_baffled"])
-    if not sheet.baffled and reynolds > 300:
+    if not sheet.baffled and reynolds > TURBULENT_FROM:
         turbulent /= pick(VORTEX, corner)
-    out.step("Laminar share", "N_L = K_L / Re", laminar, "", source, K_L=laminar * reynolds, Re=reynolds)
+    share = min(max(log10(reynolds / LAMINAR_TO) / log10(TURBULENT_FROM / LAMINAR_TO), 0.0), 1.0)
+    out.step("Laminar share", "N_L = K_L / Re", laminar, "", source, K_L=constant or 0.0, Re=reynolds)
     return out.step(
-        "Power number",
-        "N_p = K_L / Re + K_T",
-        laminar + turbulent,
+        "Power number; laminar alone up to Re 10, the whole turbulent one from 300 on",
+        "N_p = K_L / Re + w K_T",
+        laminar + share * turbulent,
         "",
         source,
-        K_L=laminar * reynolds,
+        K_L=constant or 0.0,
         Re=reynolds,
+        w=share,
         K_T=turbulent,
     )
 
@@ -216,5 +241,5 @@ AGITATOR = NeedKind(
     duty="liquid agitator thin",
     caution="Flammable liquids need a rated motor and earthing; that is for a licensed designer.",
     advice="Twice the speed takes eight times the power.",
-    rules=(SIZE, TRANSITION),
+    rules=(SIZE, TRANSITION, LAMINAR_UNKNOWN),
 )

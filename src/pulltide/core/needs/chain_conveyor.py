@@ -45,6 +45,8 @@ class ChainConveyorSheet(Worksheet):
     load_on: Carried = Field(
         "grain on steel trough", title="Load drags as", description="carried on the slats: as the chain"
     )
+    track_friction: Plain | None = Field(None, title="Chain on its track, friction of your own", gt=0.01, le=1)
+    load_friction: Plain | None = Field(None, title="Load dragged, friction of your own", gt=0.01, le=1.5)
     side_factor: Plain = Field(1.15, title="Side friction", ge=1, le=1.6, description="1.1 to 1.25, common practice")
     sprocket_diameter_mm: Mm | None = Field(None, title="Head sprocket, pitch diameter", ge=20, le=2000)
     travel_m_s: MPerS | None = Field(None, title="Chain speed", gt=0, le=3)
@@ -92,7 +94,8 @@ def work(sheet: ChainConveyorSheet, corner: Corner) -> Outcome:
         out.speeds = SpeedBand(0.9 * ideal, ideal, 1.1 * ideal, "chain speed within 10 %")
     with out.working("running"):
         bands = row_band("friction", "pair", sheet.track), row_band("friction", "pair", sheet.load_on)
-        track, load = pick(bands[0], corner), pick(bands[1], corner)
+        track = sheet.track_friction or pick(bands[0], corner)
+        load = sheet.load_friction or pick(bands[1], corner)
         length, chain, mass, sprocket = known(
             sheet.length_mm, sheet.chain_kg_m, sheet.load_kg_m, sheet.sprocket_diameter_mm
         )
@@ -116,12 +119,13 @@ def work(sheet: ChainConveyorSheet, corner: Corner) -> Outcome:
             "At the sprocket", "T = F D / 2000", driven * sprocket / 2000, "N*m", EXACT, F=driven, D=sprocket
         )
         out.say("Chain pull", pull, "N")
+        least = sheet.track_friction or bands[0][0], sheet.load_friction or bands[1][0]
         slope = radians(abs(sheet.incline_deg))
         back = (
             G_M_PER_S2
             * length
             / 1000
-            * (mass * sin(slope) - (2 * chain * bands[0][0] + mass * bands[1][0]) * cos(slope))
+            * (mass * sin(slope) - (2 * chain * least[0] + mass * least[1]) * cos(slope))
             * sprocket
             / 2000
         )

@@ -6,7 +6,7 @@ from math import pi
 from typing import Literal
 
 from pulltide.core.findings import EXACT
-from pulltide.core.needs.frame import Outcome, row_band, table_rows, table_source
+from pulltide.core.needs.frame import ENTERED, Outcome, row_band, table_rows, table_source
 from pulltide.core.tables import load_table
 
 Material = Literal[
@@ -54,11 +54,13 @@ def cutting_speed_band(operation: str, material: str) -> tuple[float, float, flo
     return None
 
 
-def specific_force_n_per_mm2(out: Outcome, material: str, chip_mm: float) -> float:
-    """Specific cutting force k_c = k_c1.1 h^(-m_c) [N/mm²]. Source: Kienzle.
+def specific_force_n_per_mm2(out: Outcome, material: str, chip_mm: float, own_mpa: float | None = None) -> float:
+    """Specific cutting force k_c = k_c1.1 h^(-m_c) [N/mm²], or one's own. Source: Kienzle.
 
     ``chip_mm`` is the chip thickness h, useful from 0.05 to 2.5 mm.
     """
+    if own_mpa is not None:
+        return out.step("Specific cutting force of your own", "k_c = as entered", own_mpa, "MPa", ENTERED)
     row = table_rows("kienzle", "material")[material]
     unit_force, exponent = float(row["kc11_N_mm2"]), float(row["mc"])
     value = float(unit_force * chip_mm**-exponent)

@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
-from pulltide.core.model import Degrees, Mm, MPerMin
+from pulltide.core.model import Degrees, Mm, Mpa, MPerMin
 from pulltide.core.needs.cutting import Material, cutting_speed_band, say_series, specific_force_n_per_mm2, spindle_rpm
 from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
 from pulltide.core.sketch import Sketch
@@ -29,6 +29,9 @@ class DrillSheet(Worksheet):
     feed_mm: Mm = Field(0.15, title="Feed a turn", ge=0.01, le=1, description="12 mm drill in steel, common practice")
     point_deg: Degrees = Field(118.0, title="Point angle", ge=60, le=160)
     cutting_speed_m_min: MPerMin | None = Field(None, title="Cutting speed of your own", gt=0, le=400)
+    cutting_force_mpa: Mpa | None = Field(
+        None, title="Specific cutting force of your own", gt=50, le=10_000, description="N/mm² at this chip"
+    )
     speeds: int = Field(1, title="Speeds wanted", ge=1, le=16, description="steps of a cone, in geometric series")
 
 
@@ -65,7 +68,7 @@ def work(sheet: DrillSheet, corner: Corner) -> Outcome:
             f=sheet.feed_mm,
             ε=sheet.point_deg,
         )
-        specific = specific_force_n_per_mm2(out, sheet.material, chip)
+        specific = specific_force_n_per_mm2(out, sheet.material, chip, sheet.cutting_force_mpa)
         wear = {"low": 1.0, "typical": 1.15, "high": 1.4}[corner]
         torque = out.step(
             "Torque, sharp drill",

@@ -33,6 +33,7 @@ from pulltide.core.units import G_M_PER_S2, RPM_PER_RAD_PER_S, rim_speed_m_per_s
 Purpose = Literal[
     "gentle wash / coating / polishing",
     "sticky blend (plastic paste with fibre)",
+    "light fibrous blend that must be thrown",
     "free-fall concrete drum",
     "rotary dryer",
     "trommel screen",
@@ -61,7 +62,9 @@ class DrumSheet(Worksheet):
     purpose: Purpose = Field("trommel screen", title="What it does")
     inside_diameter_mm: Mm | None = Field(None, title="Drum inside diameter", ge=100, le=4000, description="measured")
     length_mm: Mm | None = Field(None, title="Length filled", ge=50, le=10_000, description="measured")
-    fill: Plain = Field(0.30, title="Part of the volume filled", ge=0.02, le=0.7, description="heaped, at rest")
+    fill: Plain = Field(
+        0.30, title="Part of the volume filled", ge=0.02, le=1, description="heaped, at rest; 1 is full"
+    )
     bulk_density_kg_m3: KgPerM3 | None = Field(
         None, title="Density of the batch, wet", ge=50, le=5000, description="a bucket and a scale"
     )
@@ -87,6 +90,12 @@ class DrumSheet(Worksheet):
         30.0, title="Rollers off the vertical by", ge=15, le=60, description="25 to 40, common practice"
     )
     tread: Literal["steel", "polyurethane", "rubber"] = Field("polyurethane", title="Roller tread")
+    rolling_arm_mm: Mm | None = Field(
+        None, title="Rolling arm of your own", gt=0.05, le=30, description="steel 0.5, polyurethane 1.4, rubber 6"
+    )
+    roller_friction: Plain | None = Field(
+        None, title="Roller bearing friction of your own", gt=0.0005, le=0.5, description="ball bearings 0.006"
+    )
     driven_through: Literal["shell", "one roller line", "both roller lines"] = Field("shell", title="Driven through")
 
 
@@ -154,7 +163,7 @@ def critical_rpm(sheet: DrumSheet) -> float:
 #: Common practice, no source; the last two also by the regimes.
 THROWS, CARRIES, SLIDES_AT = (0.65, 0.75), (0.82, 1.0), {"rotary dryer": 0.05}
 #: Purposes that want the batch thrown.
-THROWN = ("ball mill",)
+THROWN = ("ball mill", "light fibrous blend that must be thrown")
 
 
 def _tumbles(sheet: DrumSheet, fastest: float, usual: float) -> Iterator[Finding]:
@@ -257,8 +266,8 @@ def _rolling(sheet: DrumSheet, out: Outcome, mass: float, corner: Corner) -> flo
         W=weight,
         φ=sheet.roller_half_angle_deg,
     )
-    arm = pick(row_band("friction", "pair", TREADS[sheet.tread]), corner)
-    bearing = pick(row_band("friction", "pair", ROLLER_BEARING), corner)
+    arm = sheet.rolling_arm_mm or pick(row_band("friction", "pair", TREADS[sheet.tread]), corner)
+    bearing = sheet.roller_friction or pick(row_band("friction", "pair", ROLLER_BEARING), corner)
     share = arm * (2 / track + 2 / roller) + bearing * sheet.roller_pin_mm / roller
     return out.step(
         "Rolling",
@@ -456,6 +465,8 @@ def hides(sheet: DrumSheet) -> frozenset[str]:
         "roller_pin_mm",
         "roller_half_angle_deg",
         "tread",
+        "rolling_arm_mm",
+        "roller_friction",
         "driven_through",
     }
     return frozenset() if sheet.support == "rollers" else frozenset(rollers)

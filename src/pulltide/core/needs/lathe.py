@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge
-from pulltide.core.model import Degrees, Mm, MPerMin
+from pulltide.core.model import Degrees, Mm, Mpa, MPerMin
 from pulltide.core.needs.cutting import (
     Material,
     Tool,
@@ -38,6 +38,9 @@ class LatheSheet(Worksheet):
     depth_mm: Mm = Field(1.0, title="Depth of cut", ge=0.01, le=25, description="bench lathe, common practice")
     approach_deg: Degrees = Field(90.0, title="Approach angle", ge=30, le=100)
     cutting_speed_m_min: MPerMin | None = Field(None, title="Cutting speed of your own", gt=0, le=2000)
+    cutting_force_mpa: Mpa | None = Field(
+        None, title="Specific cutting force of your own", gt=50, le=10_000, description="N/mm² at this chip"
+    )
     speeds: int = Field(6, title="Speeds wanted", ge=1, le=36)
 
 
@@ -79,7 +82,7 @@ def work(sheet: LatheSheet, corner: Corner) -> Outcome:
     with out.working("running"):
         (diameter,) = known(sheet.work_diameter_mm)
         chip = sheet.feed_mm * sin(radians(min(sheet.approach_deg, 90)))
-        specific = specific_force_n_per_mm2(out, sheet.material, chip)
+        specific = specific_force_n_per_mm2(out, sheet.material, chip, sheet.cutting_force_mpa)
         force = out.step(
             "Cutting force",
             "F_c = k_c f a",

@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge
-from pulltide.core.model import Mm, MPerMin
+from pulltide.core.model import Mm, Mpa, MPerMin
 from pulltide.core.needs.cutting import (
     Material,
     Tool,
@@ -44,6 +44,9 @@ class MillSheet(Worksheet):
     width_mm: Mm | None = Field(None, title="Width of cut", ge=0.1, le=400)
     depth_mm: Mm | None = Field(None, title="Depth of cut", ge=0.05, le=100)
     cutting_speed_m_min: MPerMin | None = Field(None, title="Cutting speed of your own", gt=0, le=2000)
+    cutting_force_mpa: Mpa | None = Field(
+        None, title="Specific cutting force of your own", gt=50, le=10_000, description="N/mm² at this chip"
+    )
     speeds: int = Field(1, title="Speeds wanted", ge=1, le=16, description="steps of a cone, in geometric series")
 
 
@@ -93,7 +96,7 @@ def work(sheet: MillSheet, corner: Corner) -> Outcome:
             a_e=width,
             d=diameter,
         )
-        specific = specific_force_n_per_mm2(out, sheet.material, chip)
+        specific = specific_force_n_per_mm2(out, sheet.material, chip, sheet.cutting_force_mpa)
         feed = out.step(
             "Feed, in mm/min",
             "v_f = f_z z n",

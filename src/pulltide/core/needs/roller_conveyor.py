@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
-from pulltide.core.model import Kg, Mm, MPerS
+from pulltide.core.model import Kg, Mm, MPerS, Plain
 from pulltide.core.needs.frame import (
     Corner,
     NeedKind,
@@ -38,6 +38,9 @@ class RollerConveyorSheet(Worksheet):
     loops: int = Field(
         20, title="Chain loops roller to roller", ge=0, le=400, description="each takes 1.5 %, common practice"
     )
+    rolling: Plain | None = Field(
+        None, title="Rolling share of your own", gt=0.001, le=0.5, description="pull over weight; cartons 0.08"
+    )
     curve: bool = Field(False, title="Powered curve", description="adds 20 %, common practice")
     travel_m_s: MPerS | None = Field(None, title="Travel speed", gt=0, le=5)
 
@@ -59,7 +62,7 @@ def work(sheet: RollerConveyorSheet, corner: Corner) -> Outcome:
         out.speeds = SpeedBand(0.9 * ideal, ideal, 1.1 * ideal, "travel speed within 10 %")
     with out.working("running"):
         load, roller = known(sheet.load_kg, sheet.roller_diameter_mm)
-        share = pick(row_band("friction", "pair", CARTONS), corner)
+        share = sheet.rolling or pick(row_band("friction", "pair", CARTONS), corner)
         force = out.step(
             "Rolling of the load",
             "F = c m g",

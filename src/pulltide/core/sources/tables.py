@@ -54,15 +54,19 @@ VOLT_COLUMNS = {
 }
 
 
+#: A motor's voltage this far from a printed one has no column: 10 %, as a motor's own tolerance. NEMA MG 1 12.44.
+SAME_VOLTS = 0.10
+
+
 def full_load_amps(power_kw: float, volts: float, phases: int) -> float | None:
-    """Full-load current for sizing the circuit [A]: the next printed power, the column within 10 % of the voltage.
+    """Full-load current for sizing the circuit [A]: the next printed power, the column nearest to the voltage.
 
     Source: NEC Tables 430.248 and 430.250, from memory. None outside what they print.
     """
     name = "full_load_amps_single_phase" if phases == 1 else "full_load_amps_three_phase"
     row = at_or_above(name, hp_of(power_kw))
-    column = next((text for volt, text in VOLT_COLUMNS[phases] if abs(volts / volt - 1) <= 0.05), None)
-    return None if row is None or column is None else cell(row, column)
+    nearest, column = min(VOLT_COLUMNS[phases], key=lambda pair: abs(volts / pair[0] - 1))
+    return None if row is None or abs(volts / nearest - 1) > SAME_VOLTS else cell(row, column)
 
 
 def code_letter_kva(letter: str) -> tuple[float, float | None]:

@@ -33,6 +33,9 @@ class GearPair(CoreModel):
     )
     driven_shift: Plain = Field(0.0, title="Driven profile shift", ge=-1, le=1, description="in modules")
     spread_mm: Mm = Field(0.0, title="Centres spread by", ge=0, le=20)
+    own_efficiency: Plain | None = Field(
+        None, title="Efficiency of your own", gt=0.3, le=0.999, description="measured; a share, 0.93"
+    )
     angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
 
     @model_validator(mode="after")

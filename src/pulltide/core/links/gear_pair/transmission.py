@@ -113,7 +113,7 @@ class GearTransmission:
 
     @property
     def _efficiency(self) -> float:
-        one = mesh_efficiency(self.link.running, self.link.made)
+        one = self.link.own_efficiency or mesh_efficiency(self.link.running, self.link.made)
         return float(one ** (1 + self.link.idlers))
 
     def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:

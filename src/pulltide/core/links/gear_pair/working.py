@@ -320,8 +320,8 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             result.efficiency,
             "share",
             COMMON_PRACTICE,
-            note="η_1 of one mesh by how it runs and how its teeth are made; k meshes",
-            η_1=mesh_efficiency(link.running, link.made),
+            note="η_1 of one mesh by how it runs and how its teeth are made, or your own; k meshes",
+            η_1=link.own_efficiency or mesh_efficiency(link.running, link.made),
             k=float(len(d.meshes)),
         ),
     }

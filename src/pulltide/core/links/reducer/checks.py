@@ -72,6 +72,32 @@ SPEED = Rule(
     PLATE,
     "Slow it with a larger belt ratio.",
 )
+RATED_SPEED = check(
+    "reducer.rated_speed",
+    N,
+    "<=",
+    (
+        "The input turns faster than the plate's rating is for, so less torque is counted",
+        "The plate's rating holds here",
+    ),
+    "rpm",
+    "Slow the input, or find the rating for this speed.",
+    quantity="input speed",
+    source=AGMA,
+    needs_load=True,
+)
+RATED_SPEED_UNKNOWN = check(
+    "reducer.rated_speed_unknown",
+    N,
+    ">=",
+    ("For which input speed its plate's torque is given is not entered: it is counted as it stands", ""),
+    "",
+    "Look for the speed on the plate and enter it.",
+    quantity="rated input speed",
+    needs_load=True,
+    about=True,
+    curable=False,
+)
 THERMAL = Rule(
     "reducer.thermal",
     "input power",
@@ -272,6 +298,8 @@ RULES = (
     STALL,
     EMERGENCY,
     SPEED,
+    RATED_SPEED,
+    RATED_SPEED_UNKNOWN,
     THERMAL,
     EFFICIENCY,
     BRAKE,

@@ -23,6 +23,9 @@ class ReducerPlate(CoreModel):
     ratio: Plain = Field(title="Ratio", ge=1, le=300)
     turn: Literal["same", "opposite", "right_angle"] = Field("right_angle", title="Output turns")
     rated_torque_nm: Nm | None = Field(None, title="Rated output torque", gt=0, le=50_000)
+    rated_input_rpm: Rpm | None = Field(
+        None, title="Rated at an input of", gt=0, le=6000, description="the speed that its plate's torque is given for"
+    )
     efficiency: Plain | None = Field(None, title="Efficiency, 0 to 1", gt=0.1, le=1)
     max_input_rpm: Rpm | None = Field(None, title="Fastest input", ge=100, le=6000)
     overhung_out_n: Newton | None = Field(None, title="Overhung load, output", gt=0, le=200_000)
@@ -85,4 +88,5 @@ class Reducer(CoreModel):
             0.0,
             plate.turn.replace("_", " "),
             plate.backlash_arcmin,
+            rated_input_rpm=plate.rated_input_rpm,
         )

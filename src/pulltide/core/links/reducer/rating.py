@@ -12,6 +12,8 @@ from pulltide.core.units import MM_PER_IN, power_kw
 
 #: Exponent of the law that ratings follow above 1750 rpm, worms apart. Basis of the generic list.
 SPEED_EXPONENT, STRAIN_WAVE_EXPONENT = 0.12, 1 / 3
+#: The same for a worm of unknown size: the larger worms of the list lose about so much. Common practice, no source.
+OWN_WORM_EXPONENT = 0.5
 LIST_AMBIENT_C = 25.0
 #: Low end of the published efficiency bands, for a unit whose efficiency nobody knows. Common practice, no source.
 LOW_WORM_AT_5, LOW_WORM_AT_60 = 0.88, 0.55
@@ -40,6 +42,8 @@ def rated_torque_nm(unit: Unit, input_rpm: float) -> float | None:
     """
     if unit.torque_300_nm is None or unit.torque_875_nm is None or unit.torque_1750_nm is None:
         return None
+    if unit.designation == OWN:
+        return unit.torque_1750_nm * own_speed_share(unit, input_rpm)
     points = ((300.0, unit.torque_300_nm), (875.0, unit.torque_875_nm), (1750.0, unit.torque_1750_nm))
     value = _interpolated(points, input_rpm)
     if input_rpm <= 1750.0:
@@ -51,6 +55,20 @@ def rated_torque_nm(unit: Unit, input_rpm: float) -> float | None:
         worms.velocity_factor(sliding_speed_ft_min(unit.size_mm, unit.ratio, n)) for n in (input_rpm, 1750.0)
     )
     return value * fast / listed
+
+
+OWN = "own"
+
+
+def own_speed_share(unit: Unit, input_rpm: float) -> float:
+    """Share of its plate's torque that a unit of one's own has at a speed [-]: 1 up to the speed it is rated at.
+
+    Beyond, the law of the list, said wherever it counts; where the plate names no speed nothing is taken off.
+    """
+    if unit.rated_input_rpm is None or input_rpm <= unit.rated_input_rpm:
+        return 1.0
+    exponent = STRAIN_WAVE_EXPONENT if unit.type == "strain_wave" else SPEED_EXPONENT
+    return float((unit.rated_input_rpm / input_rpm) ** (OWN_WORM_EXPONENT if unit.is_worm else exponent))
 
 
 def sliding_speed_ft_min(centre_mm: float, ratio: float, input_rpm: float) -> float:

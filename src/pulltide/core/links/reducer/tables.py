@@ -46,6 +46,7 @@ class Unit:
     input: str = "not known"
     backdrivable: str = "not known"
     sump_c: float = 93.0
+    rated_input_rpm: float | None = None
 
     @property
     def is_worm(self) -> bool:

@@ -254,6 +254,10 @@ class Inspection:
         if d.rated_torque_nm is None:
             yield state(checks.TORQUE_UNKNOWN, subject, d.design_torque_nm)
             return
+        if d.unit.designation == rating.OWN and d.unit.rated_input_rpm is None:
+            yield state(checks.RATED_SPEED_UNKNOWN, subject)
+        elif d.unit.rated_input_rpm is not None:
+            yield judge(checks.RATED_SPEED, subject, flow.driver_speed_rpm, d.unit.rated_input_rpm)
         named = flow.driver_nameplate_torque_nm * d.unit.ratio * self.efficiency
         yield judge(checks.NAMEPLATE, subject, named, d.rated_torque_nm)
         if d.design_torque_nm > 0:

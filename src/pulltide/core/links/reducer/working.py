@@ -56,6 +56,8 @@ def _steps(unit: tables.Unit, speed_rpm: float, ambient_c: float) -> tuple[Step,
         )
     torque = rating.rated_torque_nm(unit, speed_rpm)
     if torque is not None:
+        if unit.designation == rating.OWN:
+            return (*steps, _own_rating(unit, speed_rpm, torque))
         points = {
             "T300": unit.torque_300_nm or 0.0,
             "T875": unit.torque_875_nm or 0.0,
@@ -73,6 +75,14 @@ def _steps(unit: tables.Unit, speed_rpm: float, ambient_c: float) -> tuple[Step,
             )
         )
     return tuple(steps)
+
+
+def _own_rating(unit: tables.Unit, speed_rpm: float, torque_nm: float) -> Step:
+    """The plate's torque, less what a speed beyond the plate's takes."""
+    share = rating.own_speed_share(unit, speed_rpm)
+    numbers = {"T_plate": unit.torque_1750_nm or 0.0, "k": share}
+    note = "k = 1 up to the plate's speed, beyond it (n_plate / n)^0.12, strain wave ^(1/3)"
+    return Step("Rated output torque, of its plate", "T", "T_plate k", numbers, torque_nm, "N*m", LIST, note)
 
 
 def _efficiency_step(unit: tables.Unit, speed_rpm: float) -> Step:

@@ -35,6 +35,9 @@ class RollerChain(CoreModel):
     take_up_mm: Mm | None = Field(None, title="Centre adjustment", ge=0, le=500)
     oiled: bool = Field(True, title="Oiled as recommended")
     stretch_percent: Plain | None = Field(None, title="Stretched by, per cent, measured over many links", ge=0, le=10)
+    own_efficiency: Plain | None = Field(
+        None, title="Efficiency of your own", gt=0.3, le=0.999, description="measured; a share, 0.93"
+    )
     angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
 
     @model_validator(mode="after")

@@ -136,7 +136,7 @@ class ChainTransmission:
 
     @property
     def _efficiency(self) -> float:
-        return OILED_EFFICIENCY if self.link.oiled else DRY_EFFICIENCY
+        return self.link.own_efficiency or (OILED_EFFICIENCY if self.link.oiled else DRY_EFFICIENCY)
 
     def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
         """No creep; a constant share is lost."""

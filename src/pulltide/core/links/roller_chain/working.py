@@ -13,6 +13,7 @@ from pulltide.core.links.roller_chain.inputs import ChainNumber
 from pulltide.core.links.roller_chain.rating import rating
 from pulltide.core.links.roller_chain.transmission import ChainDetails
 from pulltide.core.model import CoreModel, Rpm
+from pulltide.core.two_wheels import entered_centre
 from pulltide.core.units import KW_PER_HP, MM_PER_IN
 from pulltide.core.working import Step, Working, made_of
 
@@ -221,7 +222,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
                 result.efficiency,
                 "share",
                 COMMON_PRACTICE,
-                "0.97 clean and oiled, 0.95 dry or dirty",
+                "0.97 clean and oiled, 0.95 dry or dirty, or your own",
             ),
         ),
         "pull": _single(
@@ -333,8 +334,7 @@ def _length(d: ChainDetails) -> Working:
 
 def _centre(d: ChainDetails) -> Working:
     if d.link.pitches is None or d.layout.fault is not None:
-        entered = Step("Centre distance, as entered", "C", "as entered", {}, d.layout.centre_mm, "mm", EXACT)
-        return Working("Centre distance", (entered,))
+        return Working("Centre distance", (entered_centre(d.layout.centre_mm, d.layout.fault is not None),))
     return centre_working(
         LengthInputs.model_construct(
             chain=d.link.chain,

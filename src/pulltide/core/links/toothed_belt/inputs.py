@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from pulltide.core.model import CoreModel, Degrees, Mm, Newton
+from pulltide.core.model import CoreModel, Degrees, Mm, Newton, Plain
 
 Profile = Literal["XL", "L", "H", "3M", "5M", "8M", "14M", "T5", "T10"]
 
@@ -23,6 +23,9 @@ class ToothedBelt(CoreModel):
     centre_distance_mm: Mm | None = Field(None, title="Centre distance wanted", ge=10, le=5000)
     take_up_mm: Mm | None = Field(None, title="Centre adjustment", ge=0, le=500)
     static_tension_n: Newton | None = Field(None, title="Tension set, one strand", ge=0, le=50_000)
+    own_efficiency: Plain | None = Field(
+        None, title="Efficiency of your own", gt=0.3, le=0.999, description="measured; a share, 0.93"
+    )
     angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
 
     @model_validator(mode="after")

@@ -129,7 +129,7 @@ class BeltTransmission:
 
     def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
         """No creep; a constant share is lost."""
-        return Carried(driver_speed_rpm / self.ratio, power_out_kw / EFFICIENCY)
+        return Carried(driver_speed_rpm / self.ratio, power_out_kw / (self.link.own_efficiency or EFFICIENCY))
 
     def picture(self) -> LinkPicture:
         """Two pulleys and the belt between them."""
@@ -151,7 +151,7 @@ class BeltTransmission:
             ratio=self.ratio,
             turn=1,
             flow=flow,
-            efficiency=EFFICIENCY,
+            efficiency=self.link.own_efficiency or EFFICIENCY,
             service_factor=factor,
             design=design,
             limits=tuple(inspection.limits()),

@@ -43,6 +43,9 @@ class VBelt(CoreModel):
     idler_diameter_mm: Mm | None = Field(None, title="Idler outside diameter", ge=15, le=600)
     idler_share: Plain = Field(0.3, title="Idler along the strand, share from the driver", ge=0.05, le=0.95)
     idler_push_mm: Mm = Field(10.0, title="Idler pushes the strand by", ge=0, le=400)
+    own_efficiency: Plain | None = Field(
+        None, title="Efficiency of your own", gt=0.3, le=0.999, description="measured; a share, 0.93"
+    )
     slips_first: bool = Field(False, title="Meant to slip before anything breaks")
     angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
 

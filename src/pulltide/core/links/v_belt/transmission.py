@@ -176,6 +176,8 @@ class BeltTransmission:
         """Creep follows the pull, loss has a part that stays: n2 = n1 d / D (1 - s); P_in = P_out + L."""
         speed = rim_speed_m_per_s(self.layout.driver_pitch_mm, driver_speed_rpm)
         slowed = 1.0 - self.loss.creep_at(power_out_kw, speed)
+        if self.link.own_efficiency is not None:
+            return Carried(driver_speed_rpm / self.ratio * slowed, power_out_kw / self.link.own_efficiency)
         return Carried(driver_speed_rpm / self.ratio * slowed, power_out_kw + self.loss.loss_kw(power_out_kw, speed))
 
     def picture(self) -> LinkPicture:

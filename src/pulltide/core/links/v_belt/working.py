@@ -15,6 +15,7 @@ from pulltide.core.links.v_belt import rating, tables
 from pulltide.core.links.v_belt.inputs import Section
 from pulltide.core.links.v_belt.transmission import BeltDetails
 from pulltide.core.model import CoreModel, Degrees, Kw, Mm, Rpm
+from pulltide.core.two_wheels import entered_centre
 from pulltide.core.units import KW_PER_HP, M_PER_S_PER_FT_PER_MIN, MM_PER_IN, rim_speed_m_per_s
 from pulltide.core.working import Step, Working
 
@@ -23,6 +24,7 @@ RATING_A_B = Source(
 )
 RATING_LIGHT = Source("RMA IP-23", "rating formula, as printed in Machinery's Handbook", "constants quoted from memory")
 ARC = Source("RMA IP-20", "arc of contact factor; reproduces Shigley Table 17-13 within 0.005", "formula")
+ENTERED = Source("the link", "as entered", "entered")
 LOSS_CHART = Source("fan-engineering charts of belt drive loss", "middle of the band", "from memory, low confidence")
 LENGTH = Source("Shigley's Mechanical Engineering Design", "Table 17-14", "table quoted from memory")
 LIFE = Source("Shigley's Mechanical Engineering Design", "Eq. 17-27, Tables 17-16 and 17-17", "quoted from memory")
@@ -318,10 +320,7 @@ class Workings:
     def centre(self) -> Working:
         """Centre distance, from the belt or as wanted."""
         if self.d.belt is None or self.place.fault is not None:
-            return self._one(
-                "Centre distance",
-                Step("Centre distance as entered", "C", "as entered", {}, self.place.centre_mm, "mm", EXACT),
-            )
+            return self._one("Centre distance", entered_centre(self.place.centre_mm, self.place.fault is not None))
         if self.place.path:
             return self._one(
                 "Centre distance with an idler", self._path_step("Centre distance", "C", self.place.centre_mm, "mm")
@@ -398,6 +397,9 @@ class Workings:
         )
 
     def _lost(self) -> tuple[Step, ...]:
+        if self.d.link.own_efficiency is not None:
+            numbers = {"P": self.result.flow.power_out_kw, "η": self.d.link.own_efficiency}
+            return (Step("By your own efficiency", "L", "P (1 / η - 1)", numbers, self.d.loss_kw, "kW", ENTERED),)
         loss, speed, flow = self.d.loss, self.d.belt_speed_m_per_s, self.result.flow
         share = rating.drive_loss_share(flow.power_out_kw)
         put_in = {"f": share, "P": flow.power_out_kw, "i": loss.idle, "P_u": loss.usual_kw(speed)}
@@ -432,6 +434,9 @@ class Workings:
 
     def efficiency(self) -> Working:
         """Power out over power in."""
+        if self.d.link.own_efficiency is not None:
+            own = Step("Measured, of your own", "η", "as entered", {}, self.d.link.own_efficiency, "share", ENTERED)
+            return self._one("Efficiency of the belt link", own)
         flow = self.result.flow
         return self._one(
             "Efficiency of the belt link",
