@@ -7,7 +7,7 @@ from math import exp, log
 from types import UnionType
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
-from annotated_types import Ge, Gt, Le, Lt
+from annotated_types import Ge, Gt, Le, Lt, MinLen
 from hypothesis import strategies as st
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
@@ -39,6 +39,9 @@ def _value(annotation: Any, metadata: list[Any], default: Any) -> st.SearchStrat
         return st.just(default) if isinstance(default, str) else st.text(max_size=5)
     if isinstance(annotation, type) and issubclass(annotation, BaseModel):
         return any_of(annotation)
+    if origin is tuple:
+        shortest = next((item.min_length for item in metadata if isinstance(item, MinLen)), 0)
+        return st.lists(_value(get_args(annotation)[0], [], None), min_size=shortest, max_size=4)
     if isinstance(annotation, type) and issubclass(annotation, Enum):
         return st.sampled_from(list(annotation))
     return _number(annotation, metadata)

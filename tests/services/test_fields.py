@@ -62,8 +62,8 @@ def test_every_number_has_both_ends_of_its_range(model: type[BaseModel]):
 @pytest.mark.parametrize(
     ("path", "kind", "accepted"),
     [
-        ("need.running_torque_nm", "quantity", "0 N·m to 100000 N·m"),
-        ("duty.hours_per_day", "quantity", "0 h to 24 h"),
+        ("need.running_torque_nm", "quantity", "more than 0 N·m, up to 100000 N·m"),
+        ("duty.hours_per_day", "quantity", "more than 0 h, up to 24 h"),
         ("duty.reversing", "yes_no", ""),
         ("duty.margin_rule", "choice", "running_load, motor_nameplate, flat_factor"),
         ("plans.0.name", "text", "1 to 60 characters"),

@@ -13,7 +13,7 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
 from pulltide.quantities import DEFAULT_UNITS
-from pulltide.services.calculate import run_method
+from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.editing import read_machine
 from pulltide.services.reporting import solve_report
 
@@ -67,7 +67,7 @@ def calc(
         if method not in METHODS:
             raise InputErrors([InputError("Method", method, "is not known", accepted=", ".join(METHODS))])
         if schema:
-            _print(METHODS[method].inputs.model_json_schema())
+            _print(schema_of(METHODS[method]))
         else:
             _print(run_method(METHODS[method], _json(sys.stdin.read(), "Standard input"), DEFAULT_UNITS))
     except InputErrors as error:

@@ -32,7 +32,7 @@ class InputError(PulltideError, ValueError):
     def sentence(self) -> str:
         """The whole message: field, value, reason, accepted range."""
         tail = f" Accepted: {self.accepted}." if self.accepted else ""
-        return f"{self.field}: {self.given!s} {self.reason}.{tail}"
+        return f"{self.field}: {f'{self.given!s} {self.reason}'.strip().removesuffix('.')}.{tail}"
 
 
 class UnknownName(InputError):

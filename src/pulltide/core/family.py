@@ -269,12 +269,16 @@ class LinkWords:
 
 @dataclass(frozen=True, slots=True)
 class Method:
-    """One formula of the handbook, callable by name with checked inputs."""
+    """One formula of the handbook, callable by name with checked inputs.
+
+    ``results`` names key, name and unit of what it always gives; empty where its example shows them.
+    """
 
     name: str
     title: str
     inputs: type[CoreModel]
     run: Callable[[Any], Working]
+    results: tuple[tuple[str, str, str], ...] = ()
 
 
 def no_limit(result: LinkResult) -> Iterable[Variant]:

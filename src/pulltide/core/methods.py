@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from pydantic import Field
@@ -12,12 +13,14 @@ from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.links import FAMILIES
 from pulltide.core.model import CoreModel, Hertz, Kw, Mm, Newton, Nm, Plain, Rpm
+from pulltide.core.need import Need
 from pulltide.core.needs import NEED_KINDS
-from pulltide.core.needs.assess import assess
+from pulltide.core.needs.assess import Requirement, assess
 from pulltide.core.needs.frame import NeedKind
+from pulltide.core.shop_formulas import METHODS as SHOP_METHODS
 from pulltide.core.sources.induction import poles, slip, synchronous_speed_rpm
 from pulltide.core.units import power_kw, torque_nm
-from pulltide.core.working import Step, Working
+from pulltide.core.working import Result, Step, Working
 
 
 class ShaftTorqueInputs(CoreModel):
@@ -110,6 +113,31 @@ def motor_slip(inputs: SlipInputs) -> Working:
     )
 
 
+def _title_of(name: str) -> str:
+    return str(Need.model_fields[name].title) if name in Need.model_fields else "Swing of speed"
+
+
+def _unit_of(name: str) -> str:
+    return {"rpm": "rpm", "nm": "N*m", "kgm2": "kg*m**2"}.get(name.rpartition("_")[2], "")
+
+
+FIGURES = (
+    *("speed_min_rpm", "speed_ideal_rpm", "speed_max_rpm"),
+    *("running_torque_nm", "running_torque_low_nm", "running_torque_high_nm"),
+    *("peak_torque_nm", "breakaway_torque_nm", "holding_torque_nm", "inertia_kgm2", "load_exponent"),
+)
+#: Key, name and unit of what every worksheet gives.
+NEED_RESULTS = tuple((name, _title_of(name), _unit_of(name)) for name in (*FIGURES, "fluctuation"))
+
+
+def _figures(asked: Requirement) -> tuple[Result, ...]:
+    """Every figure of a need by its field's name, then what the machine's own words are."""
+    figures = asked.figures() | {"fluctuation": asked.fluctuation}
+    named = tuple(Result(key, name, figures[key], unit) for key, name, unit in NEED_RESULTS)
+    own = tuple(Result(f"own_{n}", said.label, said.value, said.unit) for n, said in enumerate(asked.own, start=1))
+    return (*named, *own)
+
+
 def _worksheet_method(kind: NeedKind) -> Method:
     """A worksheet as a formula: its inputs, the running torque with its working."""
 
@@ -125,9 +153,10 @@ def _worksheet_method(kind: NeedKind) -> Method:
             raise ImpossibleGeometry(
                 f"the running torque can't be told while one of these is missing: {', '.join(empty)}"
             )
-        return asked.workings["running"]
+        others = tuple(working for name, working in asked.workings.items() if name != "running")
+        return replace(asked.workings["running"], others=others, findings=asked.findings, figures=_figures(asked))
 
-    return Method(f"need_{kind.kind}", f"Running torque: {kind.title.lower()}", kind.model, run)
+    return Method(f"need_{kind.kind}", f"Need of the last shaft: {kind.title.lower()}", kind.model, run, NEED_RESULTS)
 
 
 def _end_method(kind: EndKind) -> Method:
@@ -170,6 +199,7 @@ METHODS: dict[str, Method] = {
         Method("shaft_torque", "Torque of a shaft from power and speed", ShaftTorqueInputs, shaft_torque),
         Method("overhung_load", "Overhung load of a wheel on a shaft", OverhungInputs, overhung_load),
         Method("motor_slip", "Poles and slip from full-load speed", SlipInputs, motor_slip),
+        *SHOP_METHODS,
         *(method for family in FAMILIES for method in family.methods),
         *(_worksheet_method(kind) for kind in NEED_KINDS),
         Method("end_crank", "Torque and power of a hand on a crank or lever", CrankInputs, hand_crank),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
-from pulltide.core.findings import Source
+from pulltide.core.findings import Finding, Source
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,16 +23,34 @@ class Step:
 
 
 @dataclass(frozen=True, slots=True)
+class Result:
+    """One figure that a formula gives, by the name a program finds it by; None while unknown."""
+
+    key: str
+    name: str
+    value: float | None
+    unit: str
+
+
+@dataclass(frozen=True, slots=True)
 class Working:
-    """An ordered list of steps; the last one is the answer."""
+    """An ordered list of steps; the last one is the answer. ``others`` and ``findings`` are what comes with it."""
 
     title: str
     steps: tuple[Step, ...]
+    others: tuple[Working, ...] = ()
+    findings: tuple[Finding, ...] = ()
+    figures: tuple[Result, ...] = ()
 
     @property
     def value(self) -> float:
         """The answer."""
         return self.steps[-1].value
+
+    @property
+    def results(self) -> tuple[Result, ...]:
+        """Every figure it gives: its own list, or each step by its symbol."""
+        return self.figures or tuple(Result(step.symbol, step.name, step.value, step.unit) for step in self.steps)
 
     @property
     def unit(self) -> str:

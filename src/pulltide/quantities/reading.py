@@ -40,6 +40,7 @@ ASKED_FOR = {
     "A": "a current in A",
     "ohm": "a resistance in ohm",
     "A*h": "a charge in Ah",
+    "J": "an energy in J, kJ or ft-lb",
     "kJ/kg": "an energy a mass in kJ/kg",
     "rpm/V": "a motor constant in rpm/V",
     "arcmin": "a backlash in arcmin or degrees",

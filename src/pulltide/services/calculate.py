@@ -2,31 +2,59 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import asdict
+from importlib import resources
 from typing import Any
 
 from pydantic import ValidationError
 
-from pulltide.core.errors import ImpossibleGeometry, InputError, InputErrors
+from pulltide.core.errors import ImpossibleGeometry, InputError, InputErrors, UnknownName
 from pulltide.core.family import Method
+from pulltide.core.findings import Finding
 from pulltide.core.model import READ_QUANTITY, CoreModel
-from pulltide.quantities import Units, reader_for
+from pulltide.core.working import Step
+from pulltide.quantities import DEFAULT_UNITS, Units, reader_for
 from pulltide.services.editing import reason
+from pulltide.services.fields import described
 
 
-def _fault(inputs: type[CoreModel], item: dict[str, Any]) -> InputError:
-    name = str(item["loc"][0]) if item["loc"] else "Inputs"
-    field = inputs.model_fields.get(name)
-    limits = [
-        str(limit) for limit in (field.metadata if field else ()) if type(limit).__name__ in ("Ge", "Gt", "Le", "Lt")
-    ]
+def _fault(inputs: type[CoreModel], item: dict[str, Any], units: Units) -> InputError:
+    name = ".".join(str(part) for part in item["loc"])
+    field = inputs.model_fields.get(str(item["loc"][0])) if len(item["loc"]) == 1 else None
+    about = described(field, name) if field else None
     given = item.get("input")
     inner = (item.get("ctx") or {}).get("error")
-    error = InputError(
-        name, "" if isinstance(given, dict | list) else given, reason(item, inner), accepted=", ".join(limits)
-    )
+    if isinstance(inner, UnknownName):
+        error: InputError = inner
+    elif item["type"] == "extra_forbidden":
+        error = InputError(name, given, "is no input of this formula", accepted=", ".join(inputs.model_fields))
+    else:
+        shown = "" if given is None or isinstance(given, dict | list) else given
+        accepted = about.accepted(units) if about else ""
+        error = InputError(about.title if about else (name or "Inputs"), shown, reason(item, inner), accepted=accepted)
     error.path = name
     return error
+
+
+def schema_of(method: Method) -> dict[str, Any]:
+    """JSON Schema of a formula's inputs, with the results that it gives and an example that gives them."""
+    schema = method.inputs.model_json_schema()
+    example = next((case["inputs"] for case in published() if case["method"] == method.name), None)
+    if example is not None:
+        made = method.run(method.inputs.model_validate(example, context={READ_QUANTITY: reader_for(DEFAULT_UNITS)}))
+        schema["examples"] = [example]
+        schema["results"] = [{"key": one.key, "name": one.name, "unit": one.unit} for one in made.results]
+    else:
+        schema["results"] = [{"key": key, "name": name, "unit": unit} for key, name, unit in method.results]
+    return schema
+
+
+def published() -> list[dict[str, Any]]:
+    """Every published example: id, source, method, inputs, expected values by symbol, tolerance as a share."""
+    text = resources.files("pulltide.services").joinpath("data", "published.json").read_text("utf-8")
+    cases: list[dict[str, Any]] = json.loads(text)
+    return cases
 
 
 def run_method(method: Method, raw: object, units: Units) -> dict[str, Any]:
@@ -34,9 +62,11 @@ def run_method(method: Method, raw: object, units: Units) -> dict[str, Any]:
     try:
         inputs = method.inputs.model_validate(raw, context={READ_QUANTITY: reader_for(units)})
     except ValidationError as error:
-        raise InputErrors([_fault(method.inputs, dict(item)) for item in error.errors()]) from error
+        raise InputErrors([_fault(method.inputs, dict(item), units) for item in error.errors()]) from error
     try:
         working = method.run(inputs)
+    except InputError as error:
+        raise InputErrors([error]) from error
     except ImpossibleGeometry as error:
         raise InputErrors([InputError(method.title, "", str(error))]) from error
     return {
@@ -44,5 +74,17 @@ def run_method(method: Method, raw: object, units: Units) -> dict[str, Any]:
         "title": working.title,
         "inputs": inputs.model_dump(mode="json"),
         "result": {"value": working.value, "unit": working.unit},
-        "working": [{**asdict(step), "inputs": dict(step.inputs)} for step in working.steps],
+        "results": [asdict(result) for result in working.results],
+        "findings": [_told(finding) for finding in working.findings],
+        "working": [_step(step) for step in working.steps],
+        "more": [{"title": more.title, "working": [_step(step) for step in more.steps]} for more in working.others],
     }
+
+
+def _step(step: Step) -> dict[str, Any]:
+    return {**asdict(step), "inputs": dict(step.inputs)}
+
+
+def _told(finding: Finding) -> dict[str, Any]:
+    told = {"check": finding.code, "severity": finding.severity.value, "fact": finding.fact}
+    return {**told, "measured": finding.measured, "limit": finding.limit, "unit": finding.rule.unit}

@@ -32,6 +32,7 @@ OWN_SPEEDS = ("speed_min_rpm", "speed_ideal_rpm", "speed_max_rpm")
 DIRECT = "direct"
 NO_END = "nothing"
 MOST_STEPS = 6
+NAMED = "is not a set of named values"
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,10 +112,16 @@ def reason(item: dict[str, Any], inner: object) -> str:
         "union_tag_not_found": "has no kind",
         "too_long": "has too many entries",
         "too_short": "has too few entries",
+        "string_type": "is not text",
+        "list_type": "is not a list",
+        "tuple_type": "is not a list",
+        "dict_type": NAMED,
+        "model_type": NAMED,
+        "model_attributes_type": NAMED,
     }
     if kind in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
         return "is out of range"
-    return words.get(kind, str(item["msg"]).lower())
+    return words.get(kind, "is not of a kind that is read here")
 
 
 def apply_change(machine: Machine, change: Change, units: Units) -> tuple[Machine, str]:

@@ -34,6 +34,8 @@ class FieldDescription:
     unit: str = ""
     low: float | None = None
     high: float | None = None
+    above_low: bool = False
+    below_high: bool = False
     choices: tuple[str, ...] = field(default=())
     optional: bool = False
     most_characters: int | None = None
@@ -44,7 +46,10 @@ class FieldDescription:
         if self.choices:
             return ", ".join(self.choices)
         if self.low is not None and self.high is not None:
-            return f"{self._bound(self.low, units)} to {self._bound(self.high, units)}"
+            least, most = self._bound(self.low, units), self._bound(self.high, units)
+            if self.above_low or self.below_high:
+                return f"{'more than ' * self.above_low}{least}, {'less than' if self.below_high else 'up to'} {most}"
+            return f"{least} to {most}"
         if self.most_characters is not None:
             return f"1 to {self.most_characters} characters"
         return ""
@@ -122,6 +127,11 @@ def _models(annotation: Any) -> list[type[BaseModel]]:
 def describe(document: Any, path_text: str) -> FieldDescription:
     """Describe the field at a path of a raw document."""
     info, _ = find_field(document, parse_path(path_text))
+    return described(info, path_text)
+
+
+def described(info: FieldInfo, path_text: str) -> FieldDescription:
+    """Describe one declared field."""
     annotation, optional = _unwrapped(info.annotation)
     metadata = [*info.metadata]
     if hasattr(annotation, "__metadata__"):
@@ -139,6 +149,8 @@ def describe(document: Any, path_text: str) -> FieldDescription:
         measure.unit if measure else "",
         _as_float(low),
         _as_float(high),
+        any(isinstance(item, Gt) for item in metadata),
+        any(isinstance(item, Lt) for item in metadata),
         choices,
         optional,
         longest,

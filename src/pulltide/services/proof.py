@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import dataclass
 from functools import cache
-from importlib import resources
 from typing import Any
 
 from pulltide.core.methods import METHODS
 from pulltide.quantities import DEFAULT_UNITS
-from pulltide.services.calculate import run_method
+from pulltide.services.calculate import published, run_method
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,13 +28,6 @@ class Proof:
     def holds(self) -> bool:
         """Whether the computed value meets the published one."""
         return abs(self.computed - self.published) <= self.tolerance * max(abs(self.published), 1e-12)
-
-
-def published() -> list[dict[str, Any]]:
-    """Every example: id, source, method, inputs, expected values by symbol, tolerance as a share."""
-    text = resources.files("pulltide.services").joinpath("data", "published.json").read_text("utf-8")
-    cases: list[dict[str, Any]] = json.loads(text)
-    return cases
 
 
 def proofs_of(case: dict[str, Any]) -> tuple[Proof, ...]:

@@ -13,7 +13,7 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
 from pulltide.quantities import DEFAULT_UNITS
-from pulltide.services.calculate import run_method
+from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.editing import read_machine
 from pulltide.services.machines import MachineStore, StoredMachine
 from pulltide.services.reporting import solve_report
@@ -155,7 +155,7 @@ def method_schema(method: str) -> Response:
     """JSON Schema of a formula's inputs."""
     if method not in METHODS:
         return _no_method(method)
-    return JSONResponse(METHODS[method].inputs.model_json_schema())
+    return JSONResponse(schema_of(METHODS[method]))
 
 
 @router.post("/calc/{method}", responses=REFUSED, openapi_extra=MACHINE_BODY)

@@ -5,6 +5,7 @@ from pulltide.core.links.gear_pair import checks
 from pulltide.core.links.gear_pair.checks import RULES
 from pulltide.core.links.gear_pair.gives import gives
 from pulltide.core.links.gear_pair.inputs import GearPair
+from pulltide.core.links.gear_pair.methods import METHODS as MORE_METHODS
 from pulltide.core.links.gear_pair.transmission import GearTransmission
 from pulltide.core.links.gear_pair.variants import settle, starter, variants
 from pulltide.core.links.gear_pair.working import METHODS, workings
@@ -38,7 +39,7 @@ FAMILY = Family(
     workings=workings,
     stock=_stock,
     words=_words,
-    methods=METHODS,
+    methods=(*METHODS, *MORE_METHODS),
     factors=lambda sizing: (("Open gears", service_factor(sizing)),),
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
     gives=gives,

@@ -7,6 +7,7 @@ from pulltide.core.links.planetary import checks
 from pulltide.core.links.planetary.checks import RULES
 from pulltide.core.links.planetary.gives import gives
 from pulltide.core.links.planetary.inputs import Arrangement, Planetary
+from pulltide.core.links.planetary.methods import METHODS as MORE_METHODS
 from pulltide.core.links.planetary.transmission import PlanetaryTransmission
 from pulltide.core.links.planetary.variants import settle, starter, variants
 from pulltide.core.links.planetary.working import METHODS, workings
@@ -38,7 +39,7 @@ FAMILY = Family(
     workings=workings,
     stock=_stock,
     words=_words,
-    methods=METHODS,
+    methods=(*METHODS, *MORE_METHODS),
     factors=lambda sizing: (("Planetary set", service_factor(sizing, "enclosed, oiled")),),
     caution="The held member pushes back with the whole difference of torque: bolt it for the peak. It is no brake.",
     housing="",

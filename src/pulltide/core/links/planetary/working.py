@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 
 from pydantic import Field, model_validator
 
+from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import LinkResult, Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.planetary import motion
@@ -77,6 +78,8 @@ def stepped_working(inputs: SteppedInputs) -> Working:
     """Ratio of sun to carrier through stepped planets with the ring held."""
     s, p1 = float(inputs.sun_teeth), float(inputs.first_planet_teeth)
     p2, r = float(inputs.second_planet_teeth), float(inputs.ring_teeth)
+    if r <= p2:
+        raise ImpossibleGeometry(f"A ring of {r:g} teeth does not go round a planet of {p2:g}.")
     numbers = {"R": r, "P1": p1, "S": s, "P2": p2}
     value = 1 + r * p1 / (s * p2)
     return Working("Stepped planets", (Step("Ratio", "i", "1 + R P1 / (S P2)", numbers, value, "", WILLIS),))

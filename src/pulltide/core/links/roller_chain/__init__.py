@@ -5,6 +5,7 @@ from pulltide.core.links.roller_chain import checks, tables
 from pulltide.core.links.roller_chain.checks import RULES
 from pulltide.core.links.roller_chain.gives import gives
 from pulltide.core.links.roller_chain.inputs import RollerChain
+from pulltide.core.links.roller_chain.methods import METHODS as MORE_METHODS
 from pulltide.core.links.roller_chain.transmission import STALL_SAFETY_WANTED, ChainTransmission, service_factor
 from pulltide.core.links.roller_chain.variants import settle, starter, variants
 from pulltide.core.links.roller_chain.working import METHODS, workings
@@ -35,7 +36,7 @@ FAMILY = Family(
     workings=workings,
     stock=_stock,
     words=_words,
-    methods=METHODS,
+    methods=(*METHODS, *MORE_METHODS),
     factors=lambda sizing: (("Roller chain", service_factor(sizing)),),
     gives=gives,
     jam=checks.STALL,

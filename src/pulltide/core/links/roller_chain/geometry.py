@@ -37,6 +37,17 @@ def calliper_diameter_mm(pitch_mm: float, teeth: int, roller_mm: float) -> float
     return pitch_diameter * (1.0 if teeth % 2 == 0 else cos(pi / 2 / teeth)) - roller_mm
 
 
+def largest_hub_mm(pitch_mm: float, teeth: int) -> float:
+    """Largest hub that clears the chain's side plates [mm]: p (cot(180 deg / N) - 1) - 0.030 in.
+
+    Source: Machinery's Handbook sprocket proportions, from memory.
+
+    >>> round(largest_hub_mm(12.7, 17) / 25.4, 3)
+    2.145
+    """
+    return pitch_mm * (1.0 / tan(pi / teeth) - 1.0) - 0.762
+
+
 def greatest_bore_mm(pitch_mm: float, teeth: int) -> float:
     """Greatest bore of an ordinary keyed steel hub [mm]: (MHD - 2 K - 0.02 PD) / (4/3).
 
@@ -48,7 +59,7 @@ def greatest_bore_mm(pitch_mm: float, teeth: int) -> float:
     """
     pitch_dia_in = pitch_diameter_mm(pitch_mm, teeth) / 25.4
     wall_in = 0.125 if pitch_dia_in <= 2 else 0.187 if pitch_dia_in <= 4 else 0.25 if pitch_dia_in <= 6 else 0.375
-    hub_in = pitch_mm / 25.4 * (1.0 / tan(pi / teeth) - 1.0) - 0.030
+    hub_in = largest_hub_mm(pitch_mm, teeth) / 25.4
     return max((hub_in - 2 * wall_in - 0.02 * pitch_dia_in) / (4.0 / 3.0) * 25.4, 0.0)
 
 

@@ -64,9 +64,18 @@ class ConeInputs(CoreModel):
     ratio: Plain = Field(title="Ratio of the other step", ge=0.1, le=10)
 
 
+def _stand_clear(driver_mm: float, driven_mm: float, centre_mm: float) -> None:
+    """Raise ImpossibleGeometry where two pulleys would touch."""
+    if centre_mm <= (driver_mm + driven_mm) / 2:
+        raise ImpossibleGeometry(
+            f"Pulleys of {driver_mm:.4g} and {driven_mm:.4g} mm would touch at {centre_mm:g} mm of centre distance."
+        )
+
+
 def cone_working(inputs: ConeInputs) -> Working:
     """Diameters of another step for one belt at one centre distance, by bisection on the exact length."""
     c, i = inputs.centre_distance_mm, inputs.ratio
+    _stand_clear(inputs.driver_diameter_mm, inputs.driven_diameter_mm, c)
     length = open_belt.open_belt_length_mm(inputs.driver_diameter_mm, inputs.driven_diameter_mm, c)
     low, high = 1e-6, 2 * c / (abs(i - 1) or 1e-9) * (1 - 1e-9)
     high = min(high, length)
@@ -80,6 +89,7 @@ def cone_working(inputs: ConeInputs) -> Working:
         middle = (low + high) / 2
         low, high = (middle, high) if excess(middle) < 0 else (low, middle)
     driver = (low + high) / 2
+    _stand_clear(driver, i * driver, c)
     first = {"d": inputs.driver_diameter_mm, "D": inputs.driven_diameter_mm, "C": c}
     formula = "2 C cos γ + π (D + d)/2 + γ (D - d)"
     return Working(
@@ -170,6 +180,11 @@ def slip_working(inputs: SlipInputs) -> Working:
         symbol = "F_1" if sign == "R" else "F_2"
         steps.append(
             Step(f"Slips at, {name}", symbol, f"2 (T - T_c) ({sign} - 1) / ({sign} + 1)", put_in, pull, "N", EXACT)
+        )
+        slip_nm = pull * inputs.small_diameter_mm / 2000
+        torque = {symbol: pull, "d": inputs.small_diameter_mm}
+        steps.append(
+            Step(f"Torque there, {name}", f"T_{symbol[-1]}", f"{symbol} d / 2000", torque, slip_nm, "N*m", EXACT)
         )
     return Working("Slip of a V-belt", tuple(steps))
 

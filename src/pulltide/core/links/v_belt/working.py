@@ -224,6 +224,10 @@ def _tension_steps(result: rating.Tension, inputs: TensionInputs, mass: float) -
         ),
         ratio,
         least,
+        Step("Dip at mid-span", "q", "s / 64", {"s": result.span_mm}, result.deflection_mm, "mm", COMMON_PRACTICE),
+        Step(
+            "Force that presses it so", "F_q", "T / 16", {"T": result.static_n}, result.deflection_force_n, "N", EXACT
+        ),
         Step("Static tension of each belt", "T", formula, numbers, result.static_n, "N", EXACT),
     )
 
