@@ -207,21 +207,14 @@ def _line(machine: Machine, motor: Drive, line: LineResult, key: str) -> Working
         )
     if key == "efficiency" and line.efficiency is not None:
         numbers = {f"η{number}": link.efficiency for number, link in enumerate(line.links, start=1)}
+        gain, put_in = line.ratio * line.efficiency, {"i": line.ratio, "η": line.efficiency}
         return Working(
             "Efficiency of the line",
-            (Step("Losses multiply", "η", " · ".join(numbers) or "1", numbers, line.efficiency, "share", EXACT),),
+            (
+                Step("Torque gained, motor to last shaft", "g", "i η", put_in, gain, "", EXACT),
+                Step("Losses multiply", "η", " · ".join(numbers) or "1", numbers, line.efficiency, "share", EXACT),
+            ),
         )
-    if key == "advantage" and line.efficiency is not None:
-        gain = Step(
-            "Torque gained",
-            "g",
-            "i η",
-            {"i": line.ratio, "η": line.efficiency},
-            line.ratio * line.efficiency,
-            "",
-            EXACT,
-        )
-        return Working("Torque gained, motor to last shaft", (gain,))
     if key == "motor_load" and line.motor_load is not None:
         power = line.shafts[0].power_kw or 0.0
         return Working(

@@ -32,13 +32,14 @@ TOO_WEAK_AT_REST = ("motor.breakaway", "motor.pull_up", "motor.weak_start", "mot
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """One change to a plan, not yet solved."""
+    """One change to a plan, not yet solved. ``inserted`` links stand before those that were there."""
 
     direction: str
     label: str
     path: str
     value: CoreModel | tuple[CoreModel, ...]
     plan: Plan
+    inserted: int = 0
 
     @property
     def as_data(self) -> object:
@@ -81,7 +82,7 @@ def _limits(plan: Plan, result: PlanResult) -> list[Change]:
             for variant in family.limiter(running):
                 links = (variant.link, *plan.links)
                 changed = plan.model_copy(update={"links": links})
-                found.append(Change(variant.direction, variant.label, "links", links, changed))
+                found.append(Change(variant.direction, variant.label, "links", links, changed, 1))
     if plan.source is not None:
         kind = source_kind(plan.source.kind)
         found += _of_source(plan, "torque limit", kind.limited(plan.source))
@@ -106,9 +107,15 @@ def _nearest_first(subject: str, groups: dict[str, list[Change]]) -> list[str]:
 Place = tuple[str, str]
 
 
-def _failed(result: PlanResult) -> dict[Place, Finding]:
-    """Everything that is not clear, by what it is and where."""
-    return {(f.code, place): f for f in result.findings if f.severity is not Severity.CLEAR for place in f.places}
+def _failed(result: PlanResult, inserted: int = 0) -> dict[Place, Finding]:
+    """Everything that is not clear, by what it is and where, in the places before so many links were inserted."""
+    failed = [finding for finding in result.findings if finding.severity is not Severity.CLEAR]
+    return {(finding.code, _before(place, inserted)): finding for finding in failed for place in finding.places}
+
+
+def _before(place: str, inserted: int) -> str:
+    kind, _, number = place.partition("-")
+    return f"{kind}-{int(number) - inserted}" if inserted and number.isdecimal() else place
 
 
 class Trial:
@@ -169,7 +176,7 @@ class Trial:
 
     def _remedy(self, change: Change, finding: Finding) -> Remedy | None:
         result = self.outcome(change)
-        if result is None or not self._cures(finding, _failed(result)):
+        if result is None or not self._cures(finding, _failed(result, change.inserted)):
             return None
         return Remedy(change.label, ((change.path, change.as_data),), result.chosen.last_shaft.speed_rpm)
 

@@ -125,7 +125,8 @@ def _marks(drive: Drive, demand: Demand | None, units: Units) -> list[tuple[floa
     marks.append((0.0, curve.torque_nm(0.0), said("starts with", curve.torque_nm(0.0))))
     speeds = [curve.top_rpm * k / 400 for k in range(401)]
     if isinstance(curve, InductionCurve):
-        best = max(speeds, key=curve.torque_nm)
+        most = max(map(curve.torque_nm, speeds))
+        best = max(speed for speed in speeds if curve.torque_nm(speed) > 0.995 * most)
         dip = min((speed for speed in speeds if speed <= best), key=curve.torque_nm)
         if curve.torque_nm(dip) < 0.98 * curve.torque_nm(0.0):
             marks.append((dip, curve.torque_nm(dip), said("pulls up with", curve.torque_nm(dip), dip)))

@@ -308,15 +308,14 @@ def _strip(machine: Machine, plan: Plan, line: LineResult | None, units: Units) 
             "Ratio", show(line.ratio, "", units), "line/ratio", f"wanted {show(wanted, '', units)}" if wanted else ""
         ),
         Figured("Design torque", show(last.design_torque_nm, "N*m", units), f"shaft-{last.number}/design"),
-        Figured("Motor loaded to", show(line.motor_load, "share", units), "line/motor_load"),
-        Figured("Line efficiency", show(line.efficiency, "share", units), "line/efficiency"),
+        Figured("Motor load", show(line.motor_load, "share", units), "line/motor_load"),
+        Figured(
+            "Line efficiency",
+            show(line.efficiency, "share", units),
+            "line/efficiency",
+            f"{'force' if gained.of_force else 'torque'} × {show(gained.real, '', units)}" if gained else "",
+        ),
     ]
-    if gained is not None:
-        label = "Force gained" if gained.of_force else "Torque gained"
-        under = f"{show(gained.ideal, '', units)} without loss"
-        figures.insert(
-            1, Figured(label, show(gained.real, "", units), "" if gained.of_force else "line/advantage", under)
-        )
     if line.tightest is not None:
         number, limit = line.tightest
         figures.append(Figured("Tightest", show(limit.use, "share", units), "", f"link {number}, {limit.name}"))

@@ -85,10 +85,15 @@ def measured_line(finding: Finding, units: Units) -> str:
         return ""
     measured = str(show(finding.measured, finding.rule.unit, units))
     if finding.limit is None:
-        return f"{finding.rule.quantity}: {measured}"
+        return f"{_capital(finding.rule.quantity)}: {measured}"
     word = "at most" if finding.rule.relation == "<=" else "at least"
-    text = f"{measured}, {word} {show(finding.limit, finding.rule.unit, units)}"
+    what = "" if finding.rule.unit else f"{_capital(finding.rule.quantity)}: "
+    text = f"{what}{measured}, {word} {show(finding.limit, finding.rule.unit, units)}"
     return text + _over(finding)
+
+
+def _capital(text: str) -> str:
+    return text[:1].upper() + text[1:]
 
 
 def _over(finding: Finding) -> str:
