@@ -55,6 +55,16 @@ WORKSHEETS: dict[str, dict[str, Any]] = {
     "saw": {"wheel_diameter_mm": 400, "band_thickness_mm": 0.4, "kerf_mm": 1.1, "depth_mm": 120, "feed_m_min": 2},
     "grinder": {"wheel_diameter_mm": 200, "wheel_width_mm": 25, "marked_speed_m_s": 33},
     "belt_grinder": {"drive_wheel_mm": 150, "contact_force_n": 60, "belt_width_mm": 50},
+    "bulk_conveyor": {
+        "length_mm": 12_000,
+        "incline_deg": 12,
+        "throughput_t_h": 30,
+        "belt_kg_m": 5.0,
+        "top_idlers_kg_m": 8.0,
+        "return_idlers_kg_m": 3.0,
+        "drum_diameter_mm": 220,
+        "belt_ideal_m_s": 1.2,
+    },
     "belt_conveyor": {
         "length_mm": 7000,
         "incline_deg": 14,

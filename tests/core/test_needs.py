@@ -85,6 +85,23 @@ CASES: list[tuple[str, dict[str, Any], str, float, str]] = [
         "McCabe, Smith and Harriott: Re = ρ N D²/μ",
     ),
     (
+        "bulk_conveyor",
+        {
+            "length_mm": 100_000,
+            "incline_deg": 2.866,
+            "throughput_t_h": 300,
+            "belt_kg_m": 9,
+            "top_idlers_kg_m": 12,
+            "return_idlers_kg_m": 4,
+            "belt_ideal_m_s": 1.6,
+            "drum_diameter_mm": 400,
+            "extra_n": 0,
+        },
+        "F_U",
+        5556,
+        "ISO 5048 main formula, recomputed by hand",
+    ),
+    (
         "paddle",
         {
             "blade_width_mm": 250,
@@ -409,6 +426,8 @@ TRIPS: dict[str, tuple[str, dict[str, Any], Severity]] = {
     "saw.rim": ("saw", {"speed_ideal_rpm": 1600, "speed_max_rpm": 1700}, Severity.WARNING),
     "grinder.rim": ("grinder", {"speed_max_rpm": 4000}, Severity.ERROR),
     "grinder.unmarked": ("grinder", {"marked_speed_m_s": None}, Severity.WARNING),
+    "bulk_conveyor.back_run": ("bulk_conveyor", {"incline_deg": 15}, Severity.WARNING),
+    "bulk_conveyor.steep": ("bulk_conveyor", {"incline_deg": 24}, Severity.WARNING),
     "belt_conveyor.back_run": ("belt_conveyor", {"incline_deg": 30}, Severity.WARNING),
     "belt_conveyor.steep": ("belt_conveyor", {"incline_deg": 30}, Severity.WARNING),
     "chain_conveyor.back_run": ("chain_conveyor", {"incline_deg": 45}, Severity.WARNING),

@@ -12,6 +12,7 @@ from pulltide.core.needs.batch_mixer import BATCH_MIXER, BatchMixerSheet
 from pulltide.core.needs.belt_conveyor import BELT_CONVEYOR, BeltConveyorSheet
 from pulltide.core.needs.belt_grinder import BELT_GRINDER, BeltGrinderSheet
 from pulltide.core.needs.bucket_elevator import BUCKET_ELEVATOR, BucketElevatorSheet
+from pulltide.core.needs.bulk_conveyor import BULK_CONVEYOR, BulkConveyorSheet
 from pulltide.core.needs.chain_conveyor import CHAIN_CONVEYOR, ChainConveyorSheet
 from pulltide.core.needs.door import DOOR, DoorSheet
 from pulltide.core.needs.drill import DRILL, DrillSheet
@@ -44,7 +45,7 @@ AnyWorksheet = Annotated[
     | DrumSheet | BatchMixerSheet | PaddleSheet | MullerSheet | AgitatorSheet
     | HammerSheet | PressSheet
     | LatheSheet | WoodLatheSheet | MillSheet | DrillSheet | SawSheet | GrinderSheet | BeltGrinderSheet
-    | BeltConveyorSheet | RollerConveyorSheet | ChainConveyorSheet | ScrewConveyorSheet
+    | BeltConveyorSheet | BulkConveyorSheet | RollerConveyorSheet | ChainConveyorSheet | ScrewConveyorSheet
     | PugMillSheet | BucketElevatorSheet
     | HoistSheet | LiftArmSheet | DoorSheet | GateSheet | TurntableSheet | AxisSheet
     | FanSheet | PumpSheet | PropellerSheet,
@@ -56,7 +57,7 @@ NEED_KINDS: tuple[NeedKind, ...] = (
     DRUM, BATCH_MIXER, PADDLE, MULLER, AGITATOR,
     HAMMER, PRESS,
     LATHE, WOOD_LATHE, MILL, DRILL, SAW, GRINDER, BELT_GRINDER,
-    BELT_CONVEYOR, ROLLER_CONVEYOR, CHAIN_CONVEYOR, SCREW_CONVEYOR, PUG_MILL, BUCKET_ELEVATOR,
+    BELT_CONVEYOR, BULK_CONVEYOR, ROLLER_CONVEYOR, CHAIN_CONVEYOR, SCREW_CONVEYOR, PUG_MILL, BUCKET_ELEVATOR,
     HOIST, LIFT_ARM, DOOR, GATE, TURNTABLE, AXIS,
     FAN, PUMP, PROPELLER,
 )  # fmt: skip

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from math import atan, cos, degrees, pi, radians, sin
-from typing import Literal
+from typing import Literal, Protocol
 
 from pydantic import Field
 
@@ -86,7 +86,26 @@ STEEP = rule(
 )
 
 
-def effective_mm(sheet: BeltConveyorSheet) -> float:
+class OnBelt(Protocol):
+    """What every belt conveyor has."""
+
+    @property
+    def drum_diameter_mm(self) -> float | None: ...
+
+    @property
+    def belt_thickness_mm(self) -> float: ...
+
+    @property
+    def belt_min_m_s(self) -> float | None: ...
+
+    @property
+    def belt_ideal_m_s(self) -> float | None: ...
+
+    @property
+    def belt_max_m_s(self) -> float | None: ...
+
+
+def effective_drum_mm(sheet: OnBelt) -> float:
     """Diameter on which the belt pulls [mm]: drum with lagging plus one belt thickness."""
     (drum,) = known(sheet.drum_diameter_mm)
     return drum + sheet.belt_thickness_mm
@@ -98,8 +117,9 @@ def masses_kg(sheet: BeltConveyorSheet) -> tuple[float, float]:
     return length / pitch * piece, belt * length / 1000
 
 
-def _speeds(sheet: BeltConveyorSheet, out: Outcome) -> None:
-    diameter = effective_mm(sheet)
+def speed_band(sheet: OnBelt, out: Outcome) -> None:
+    """Speeds of the head drum from those of the belt."""
+    diameter = effective_drum_mm(sheet)
     ends = [
         None if v is None else 60_000 * v / (pi * diameter)
         for v in (sheet.belt_min_m_s, sheet.belt_ideal_m_s, sheet.belt_max_m_s)
@@ -130,7 +150,7 @@ def work(sheet: BeltConveyorSheet, corner: Corner) -> Outcome:
     """Pull on the belt and torque of the head drum."""
     out = Outcome()
     with out.working("speed"):
-        _speeds(sheet, out)
+        speed_band(sheet, out)
     band = (
         (0.8 * sheet.friction, sheet.friction, 1.25 * sheet.friction)
         if sheet.friction
@@ -173,7 +193,7 @@ def work(sheet: BeltConveyorSheet, corner: Corner) -> Outcome:
             μ_r=sheet.return_friction,
             F_x=sheet.extra_n,
         )
-        diameter = effective_mm(sheet)
+        diameter = effective_drum_mm(sheet)
         out.running_nm = out.step(
             "At the head drum", "T = F D / 2000", pull * diameter / 2000, "N*m", EXACT, F=pull, D=diameter
         )
@@ -246,7 +266,7 @@ def say(sheet: BeltConveyorSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Belt speed and pieces an hour."""
     if sheet.drum_diameter_mm is None:
         return ()
-    speed = rim_speed_m_per_s(effective_mm(sheet), speed_rpm)
+    speed = rim_speed_m_per_s(effective_drum_mm(sheet), speed_rpm)
     pieces = () if sheet.pitch_mm is None else (Saying("pieces an hour, full", speed * 3_600_000 / sheet.pitch_mm, ""),)
     return (Saying("belt", speed, "m/s"), *pieces)
 
