@@ -90,19 +90,24 @@ class OnBelt(Protocol):
     """What every belt conveyor has."""
 
     @property
-    def drum_diameter_mm(self) -> float | None: ...
+    def drum_diameter_mm(self) -> float | None:
+        """Head drum with its lagging."""
 
     @property
-    def belt_thickness_mm(self) -> float: ...
+    def belt_thickness_mm(self) -> float:
+        """Thickness of the belt."""
 
     @property
-    def belt_min_m_s(self) -> float | None: ...
+    def belt_min_m_s(self) -> float | None:
+        """Slowest useful belt speed."""
 
     @property
-    def belt_ideal_m_s(self) -> float | None: ...
+    def belt_ideal_m_s(self) -> float | None:
+        """Ideal belt speed."""
 
     @property
-    def belt_max_m_s(self) -> float | None: ...
+    def belt_max_m_s(self) -> float | None:
+        """Fastest useful belt speed."""
 
 
 def effective_drum_mm(sheet: OnBelt) -> float:
