@@ -85,6 +85,11 @@ def reducer(designation: str = "PW-4 15:1", **own: Any) -> list[dict[str, Any]]:
     return [link | ({"own": {"type": "worm", "ratio": 15} | own} if designation == "own" else {})]
 
 
+def plain(**changes: Any) -> list[dict[str, Any]]:
+    link = {"kind": "plain_belt", "belt": "polyamide A-2", "driver_diameter_mm": 120, "driven_diameter_mm": 240}
+    return [{**link, "centre_distance_mm": 700} | changes]
+
+
 LIGHT = {"running_torque_nm": 2.0, "peak_torque_nm": 3.0, "breakaway_torque_nm": None}
 SLOW_MOTOR = {"power_kw": 0.2, "speed_rpm": 310.0}
 
@@ -150,6 +155,16 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("v_belt.idler_size", WARNING, belt(**idler("slack strand, outside", 90.0)), LIGHT, {}, {}),
     ("v_belt.idler_size", WARNING, belt(**idler("slack strand, inside", 60.0)), LIGHT, {}, {}),
     ("v_belt.idler_tight", WARNING, belt(**idler("tight strand, inside", 90.0)), LIGHT, {}, {}),
+    ("plain_belt.pull", WARNING, plain(width_mm=10), {"running_torque_nm": 8.5, "peak_torque_nm": 8.5}, {}, {}),
+    ("plain_belt.pull", ERROR, plain(width_mm=10), {"running_torque_nm": 12.0, "peak_torque_nm": 12.0}, {}, {}),
+    ("plain_belt.slip_at_peak", WARNING, plain(static_tension_n=40), {**LIGHT, "peak_torque_nm": 20.0}, {}, {}),
+    ("plain_belt.too_tight", WARNING, plain(static_tension_n=900), LIGHT, {}, {}),
+    ("plain_belt.tension_unset", NOTE, plain(), LIGHT, {}, {}),
+    ("plain_belt.least_pulley", WARNING, plain(driver_diameter_mm=50), LIGHT, {}, {}),
+    ("plain_belt.wrap", WARNING, plain(driven_diameter_mm=500, centre_distance_mm=400), LIGHT, {}, {}),
+    ("plain_belt.speed", WARNING, plain(driver_diameter_mm=400, driven_diameter_mm=500), LIGHT, {}, {}),
+    ("plain_belt.crossed_near", WARNING, plain(runs="crossed"), LIGHT, {}, {}),
+    ("plain_belt.touch", ERROR, plain(centre_distance_mm=150), LIGHT, {}, {}),
     ("planetary.sizes", ERROR, planetary(planet_teeth=25), LIGHT, {}, {}),
     ("planetary.assembly", ERROR, planetary(planets=5), LIGHT, {}, {}),
     ("planetary.neighbours", ERROR, planetary(planets=6), LIGHT, {}, {}),

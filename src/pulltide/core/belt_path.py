@@ -76,11 +76,14 @@ def belt_path(wheels: tuple[Round, ...]) -> BeltPath:
     is the turn between its strands; L = Σ t + Σ r wrap. At least two wheels.
 
     Raises ImpossibleGeometry if wheels overlap, or if a wheel does not touch the belt: the signed wraps of a belt that
-    touches them all sum to 360 degrees; or if one stands in the way of a strand. Source: exact.
+    touches them all sum to 360 degrees, of one crossed between two wheels to none; or if one stands in the way of a
+    strand. Source: exact.
 
     >>> path = belt_path((Round(0, 0, 40), Round(500, 0, 120), Round(150, 85, 35, on_back=True)))
     >>> round(path.length_mm, 3), [round(wrap, 2) for wrap in path.wraps_deg]
     (1516.542, [167.04, 201.05, 8.09])
+    >>> round(belt_path((Round(0, 0, 40), Round(500, 0, 100, on_back=True))).length_mm, 3)
+    1479.285
     """
     count = len(wheels)
     spans = tuple(_span(wheels[k], wheels[(k + 1) % count]) for k in range(count))
@@ -91,7 +94,8 @@ def belt_path(wheels: tuple[Round, ...]) -> BeltPath:
             turn = (2 * pi - turn) % (2 * pi)
         turned += -turn if wheel.on_back else turn
         wraps.append(turn)
-    if abs(turned - 2 * pi) > 1e-6:
+    crossed = count == 2 and wheels[0].on_back != wheels[1].on_back
+    if abs(turned - (0.0 if crossed else 2 * pi)) > 1e-6:
         raise ImpossibleGeometry("A wheel does not touch the belt: move it against the strand.")
     for index, span in enumerate(spans):
         for other, wheel in enumerate(wheels):

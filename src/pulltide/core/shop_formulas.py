@@ -166,6 +166,10 @@ class FactorInputs(CoreModel):
     prime_mover: PrimeMover = Field("motor", title="Driven by")
 
 
+def _key(part: str) -> str:
+    return part.lower().replace(", ", "_").replace(" ", "_").replace("-", "_")
+
+
 def factor_working(inputs: FactorInputs) -> Working:
     """Service factor of every kind of part for one duty, each by its own table."""
     duty = Duty(shock=inputs.shock, hours_per_day=inputs.hours_per_day, starts_per_hour=inputs.starts_per_hour)
@@ -175,14 +179,14 @@ def factor_working(inputs: FactorInputs) -> Working:
         tuple(
             Step(
                 row.part,
-                f"SF_{number}",
+                f"SF_{_key(row.part)}",
                 "table by shock, hours and source",
                 {},
                 row.factor.value,
                 "",
                 row.factor.source,
             )
-            for number, row in enumerate(rows, start=1)
+            for row in rows
         ),
     )
 

@@ -13,6 +13,7 @@ from pulltide.core.links import (
     coupling,
     gear_pair,
     lantern,
+    plain_belt,
     planetary,
     reducer,
     roller_chain,
@@ -27,6 +28,7 @@ __all__ = ["FAMILIES", "Link", "family_of"]
 FAMILIES: tuple[Family, ...] = (
     v_belt.FAMILY,
     toothed_belt.FAMILY,
+    plain_belt.FAMILY,
     roller_chain.FAMILY,
     gear_pair.FAMILY,
     planetary.FAMILY,

@@ -7,7 +7,6 @@ from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.checks import RULES
 from pulltide.core.links.v_belt.gives import gives
 from pulltide.core.links.v_belt.inputs import IdlerSide, PulleyStep, VBelt
-from pulltide.core.links.v_belt.layout_methods import METHODS as LAYOUT_METHODS
 from pulltide.core.links.v_belt.methods import METHODS as MORE_METHODS
 from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.v_belt.variants import fuses, settle, starter, variants
@@ -58,7 +57,7 @@ FAMILY = Family(
     workings=workings,
     stock=_stock,
     words=_words,
-    methods=(*METHODS, *MORE_METHODS, *LAYOUT_METHODS),
+    methods=(*METHODS, *MORE_METHODS),
     factors=lambda sizing: (("V-belt", service_factor(sizing)),),
     gives=gives,
     fuses=fuses,

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from math import asin, cos, degrees, pi
 from typing import Literal
 
 from pydantic import Field
@@ -220,35 +219,7 @@ def life_working(inputs: LifeInputs) -> Working:
     )
 
 
-class CrossedInputs(CoreModel):
-    """A crossed flat belt; a V-belt does not run crossed."""
-
-    small_diameter_mm: Mm = Field(title="Small pulley", ge=10, le=1500)
-    large_diameter_mm: Mm = Field(title="Large pulley", ge=10, le=2000)
-    centre_distance_mm: Mm = Field(title="Centre distance", ge=20, le=10_000)
-
-
-def crossed_working(inputs: CrossedInputs) -> Working:
-    """Length and wrap of a crossed flat belt, which turns the driven shaft against the driver."""
-    d, large, c = inputs.small_diameter_mm, inputs.large_diameter_mm, inputs.centre_distance_mm
-    if c <= (d + large) / 2:
-        raise ImpossibleGeometry("The pulleys would touch at this centre distance.")
-    beta = asin((d + large) / (2 * c))
-    length = 2 * c * cos(beta) + (d + large) * (pi / 2 + beta)
-    wrap = 180 + 2 * degrees(beta)
-    numbers = {"d": d, "D": large, "C": c}
-    note = "flat belts alone: the strands of a V-belt rub where they cross"
-    return Working(
-        "Crossed flat belt",
-        (
-            Step("Wrap of both pulleys", "θ", "180 + 2 asin((D + d) / (2 C))", numbers, wrap, "deg", EXACT),
-            Step("Length", "L", "2 C cos β + (D + d)(π/2 + β)", numbers, length, "mm", EXACT, note),
-        ),
-    )
-
-
 METHODS = (
-    Method("belt_crossed", "Length of a crossed flat belt", CrossedInputs, crossed_working),
     Method("v_belt_diameter", "Pitch diameter from the outside of a pulley or drum", MeasuredInputs, measured_working),
     Method("v_belt_cone", "Step of a cone pulley for one belt", ConeInputs, cone_working),
     Method("v_belt_three_wheels", "Belt round two pulleys and an idler", ThreeWheelInputs, three_wheel_working),

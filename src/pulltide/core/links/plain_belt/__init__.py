@@ -1,0 +1,52 @@
+"""Flat and round belts, open or crossed: leather, polyamide, urethane."""
+
+from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.plain_belt import tables
+from pulltide.core.links.plain_belt.checks import RULES
+from pulltide.core.links.plain_belt.inputs import PlainBelt
+from pulltide.core.links.plain_belt.methods import METHODS
+from pulltide.core.links.plain_belt.transmission import BeltTransmission, gives, service_factor
+from pulltide.core.links.plain_belt.variants import WIDTHS_MM, settle, starter, variants
+from pulltide.core.links.plain_belt.working import workings
+
+__all__ = ["FAMILY", "PlainBelt"]
+
+
+def _stock(link: PlainBelt) -> dict[str, tuple[float | str, ...]]:
+    return {} if tables.belts()[link.belt].is_round else {"width_mm": WIDTHS_MM}
+
+
+def _words(link: PlainBelt, step: int) -> LinkWords:
+    flat = not tables.belts()[link.belt].is_round
+    size = f"{{{link.width_mm}|mm}} wide" if flat else f"{link.belts} round"
+    sizes = f"{{{link.driver_diameter_mm}|mm}} → {{{link.driven_diameter_mm}|mm}}"
+    return LinkWords("Flat belt" if flat else "Round belt", (sizes, size, link.runs))
+
+
+FAMILY = Family(
+    kind="plain_belt",
+    title="Flat or round belt",
+    model=PlainBelt,
+    prepare=BeltTransmission,
+    variants=variants,
+    settle=settle,
+    starter=starter,
+    workings=workings,
+    stock=_stock,
+    words=_words,
+    methods=METHODS,
+    factors=lambda sizing: (("Flat or round belt", service_factor(sizing)),),
+    caution="A flat belt draws fingers in where it runs on; never shift or dress it by hand while it runs.",
+    gives=gives,
+    rules=RULES,
+    samples=(
+        PlainBelt(
+            belt="leather, one ply",
+            runs="crossed",
+            driver_diameter_mm=150.0,
+            driven_diameter_mm=450.0,
+            centre_distance_mm=2500.0,
+            width_mm=80.0,
+        ),
+    ),
+)

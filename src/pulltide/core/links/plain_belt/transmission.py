@@ -1,0 +1,256 @@
+"""A flat or round belt under a load: geometry first, then what it carries."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from math import asin, cos, degrees, exp, hypot, pi, radians
+from typing import Literal
+
+from pulltide.core.belt_path import Round
+from pulltide.core.drawing import LinkPicture, polar
+from pulltide.core.family import (
+    Carried,
+    Figure,
+    Flow,
+    GivePoint,
+    Limit,
+    LinkResult,
+    ServiceFactor,
+    Sizing,
+    design_torque,
+    own_factor,
+)
+from pulltide.core.findings import Finding, Severity, judge, state
+from pulltide.core.links.plain_belt import checks, tables
+from pulltide.core.links.plain_belt.inputs import PlainBelt
+from pulltide.core.two_wheels import placed_centre
+from pulltide.core.units import rim_speed_m_per_s
+
+#: Share left by bending and bearings: flat open, flat crossed, round. Common practice, no source.
+OPEN_KEPT, CROSSED_KEPT, ROUND_KEPT = 0.975, 0.955, 0.95
+#: Speed lost at the allowed pull, flat and round. Common practice, no source: 1 to 2 %.
+FLAT_CREEP, ROUND_CREEP, MOST_CREEP = 0.01, 0.02, 0.05
+#: Least wrap, and fastest usual belt [m/s]. Common practice, no source.
+LEAST_WRAP_DEG, MOST_SPEED_M_S = 150.0, 30.0
+#: Widths between the shafts that a crossed flat belt takes to twist. Common practice, no source.
+CROSSED_WIDTHS = 20.0
+
+
+@dataclass(frozen=True, slots=True)
+class Layout:
+    """Load-independent sizes; ``fault`` names pulleys that touch."""
+
+    centre_mm: float
+    length_mm: float
+    wrap_deg: float
+    fault: Finding | None
+
+
+def layout(link: PlainBelt) -> Layout:
+    """Length and least wrap of an open or crossed belt; pulleys that touch are drawn just clear. Source: exact."""
+    d, large = sorted((link.driver_diameter_mm, link.driven_diameter_mm))
+    touching = (d + large) / 2
+
+    def never() -> Finding:
+        raise AssertionError("no length is chosen here")
+
+    centre, fault = placed_centre(touching, link.centre_distance_mm, None, never, (checks.TOUCH, "link"))
+    if link.runs == "crossed":
+        beta = asin((d + large) / (2 * centre))
+        return Layout(centre, 2 * centre * cos(beta) + (d + large) * (pi / 2 + beta), 180 + 2 * degrees(beta), fault)
+    gamma = asin((large - d) / (2 * centre))
+    length = 2 * centre * cos(gamma) + pi * (large + d) / 2 + gamma * (large - d)
+    return Layout(centre, length, 180 - 2 * degrees(gamma), fault)
+
+
+@dataclass(frozen=True, slots=True)
+class BeltDetails:
+    """Intermediate figures of a rated belt, for cards and workings. Forces are those of all belts [N]."""
+
+    link: PlainBelt
+    data: tables.BeltData
+    layout: Layout
+    small_mm: float
+    speed_m_per_s: float
+    mass_kg_per_m: float
+    centrifugal_n: float
+    tension_ratio: float
+    pulley_share: float
+    allowed_n: float
+    capacity_n: float
+    pull_n: float
+    design_pull_n: float
+    peak_pull_n: float | None
+    to_set_n: float
+
+    @property
+    def slip_n(self) -> float | None:
+        """Pull at which it slips at the tension set [N]: 2 (T - T_c)(R - 1)/(R + 1); None where none is entered."""
+        if self.link.static_tension_n is None:
+            return None
+        mean = max(self.link.belts * self.link.static_tension_n - self.centrifugal_n, 0.0)
+        return 2 * mean * (self.tension_ratio - 1) / (self.tension_ratio + 1)
+
+
+def service_factor(sizing: Sizing) -> ServiceFactor:
+    """Service factor by shock and source."""
+    if (own := own_factor(sizing.duty)) is not None:
+        return own
+    value = tables.service_factor(sizing.duty.shock_used, sizing.high_torque_motor)
+    return ServiceFactor(value, tables.table("service_factor").as_source)
+
+
+class BeltTransmission:
+    """One flat or round belt."""
+
+    def __init__(self, link: PlainBelt, step: int) -> None:
+        self.link = link
+        self.step = step
+        self.data = tables.belts()[link.belt]
+        self.layout = layout(link)
+        self.small_mm = min(link.driver_diameter_mm, link.driven_diameter_mm)
+        self.tension_ratio = exp(self.data.friction * radians(self.layout.wrap_deg))
+        self.pulley_share = self.data.pulley_share(self.small_mm)
+        width = 1.0 if self.data.is_round else link.width_mm
+        self.allowed_n = self.data.allowed_n * width * link.belts * self.pulley_share
+        self.mass_kg_per_m = self.data.mass_kg_per_m(link.width_mm) * link.belts
+
+    @property
+    def turn(self) -> Literal[1, -1]:
+        """A crossed belt turns its driven shaft the other way."""
+        return -1 if self.link.runs == "crossed" else 1
+
+    @property
+    def ratio(self) -> float:
+        """Driver over driven speed, creep left out."""
+        return self.link.driven_diameter_mm / self.link.driver_diameter_mm
+
+    @property
+    def kept(self) -> float:
+        """Share of the power that bending leaves."""
+        if self.data.is_round:
+            return ROUND_KEPT
+        return CROSSED_KEPT if self.link.runs == "crossed" else OPEN_KEPT
+
+    def creep(self, speed_m_per_s: float, power_out_kw: float) -> float:
+        """Share of the speed lost by stretch, in step with the pull."""
+        pull = 1000 * power_out_kw / speed_m_per_s if speed_m_per_s > 0 else 0.0
+        most = ROUND_CREEP if self.data.is_round else FLAT_CREEP
+        return min(most * pull / self.allowed_n, MOST_CREEP)
+
+    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+        """Speed after creep, and the power that goes in."""
+        creep = self.creep(rim_speed_m_per_s(self.link.driver_diameter_mm, driver_speed_rpm), power_out_kw)
+        kept = self.link.own_efficiency or self.kept * (1 - creep)
+        return Carried(driver_speed_rpm / self.ratio * (1 - creep), power_out_kw / kept)
+
+    def picture(self) -> LinkPicture:
+        """Two pulleys and the belt, its strands crossed where it is."""
+        link = self.link
+        offset = polar(self.layout.centre_mm, link.angle_deg)
+        radii = link.driver_diameter_mm / 2, link.driven_diameter_mm / 2
+        crossed = link.runs == "crossed" and hypot(*offset) > sum(radii)
+        path = (Round(0.0, 0.0, radii[0]), Round(*offset, radii[1], True)) if crossed else ()
+        return LinkPicture("belt", offset, *radii, path=path)
+
+    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
+        """Limits, findings and figures of the belt under a load."""
+        factor = service_factor(sizing)
+        design = design_torque(flow, sizing, factor.value)
+        d = self._details(flow, design.chosen_nm)
+        pull = 2 * d.to_set_n * self.link.belts
+        return LinkResult(
+            kind="plain_belt",
+            step=self.step,
+            ratio=self.ratio,
+            turn=self.turn,
+            flow=flow,
+            efficiency=flow.power_out_kw / flow.power_in_kw if flow.power_in_kw else self.kept,
+            service_factor=factor,
+            design=design,
+            limits=(
+                Limit("plain_belt.pull", "belt pull", d.design_pull_n, d.capacity_n, "N"),
+                Limit("plain_belt.speed", "belt speed", d.speed_m_per_s, MOST_SPEED_M_S, "m/s", is_load=False),
+            ),
+            findings=tuple(_findings(d, subject)),
+            figures=_figures(d, self.ratio),
+            details=d,
+            centre_distance_mm=self.layout.centre_mm,
+            driver_pull_n=pull,
+            driven_pull_n=pull,
+        )
+
+    def _details(self, flow: Flow, design_nm: float) -> BeltDetails:
+        link = self.link
+        speed = rim_speed_m_per_s(link.driver_diameter_mm, flow.driver_speed_rpm)
+        thrown = self.mass_kg_per_m * speed**2
+        ratio = self.tension_ratio
+        per_nm = 2000 / link.driver_diameter_mm
+        design_pull = design_nm * per_nm
+        peak = None if flow.driver_peak_torque_nm is None else flow.driver_peak_torque_nm * per_nm
+        hardest = max(design_pull, peak or 0.0)
+        return BeltDetails(
+            link,
+            self.data,
+            self.layout,
+            self.small_mm,
+            speed,
+            self.mass_kg_per_m,
+            thrown,
+            ratio,
+            self.pulley_share,
+            self.allowed_n,
+            max((self.allowed_n - thrown) * (1 - 1 / ratio), 1e-6),
+            flow.driver_torque_nm * per_nm,
+            design_pull,
+            peak,
+            (hardest * (ratio + 1) / (2 * (ratio - 1)) + thrown) / link.belts,
+        )
+
+
+def _findings(d: BeltDetails, subject: str) -> Iterator[Finding]:
+    link = d.link
+    if d.layout.fault is not None:
+        yield judge(checks.TOUCH, subject, d.layout.fault.measured or 0.0, d.layout.fault.limit or 0.0)
+        return
+    level = Severity.ERROR if d.pull_n > d.capacity_n else Severity.WARNING
+    yield judge(checks.PULL, subject, d.design_pull_n, d.capacity_n, level)
+    if d.slip_n is None:
+        yield state(checks.UNSET, subject, d.to_set_n)
+    else:
+        tight = link.belts * (link.static_tension_n or 0.0) + d.pull_n / 2
+        yield judge(checks.TIGHT, subject, tight, d.allowed_n)
+        if d.peak_pull_n is not None:
+            yield judge(checks.SLIP, subject, d.peak_pull_n, d.slip_n)
+    yield judge(checks.LEAST, subject, d.small_mm, d.data.least_pulley_mm)
+    yield judge(checks.WRAP, subject, d.layout.wrap_deg, LEAST_WRAP_DEG)
+    yield judge(checks.SPEED, subject, d.speed_m_per_s, MOST_SPEED_M_S)
+    if link.runs == "crossed" and not d.data.is_round:
+        yield judge(checks.CROSSED, subject, d.layout.centre_mm, CROSSED_WIDTHS * link.width_mm)
+
+
+def _figures(d: BeltDetails, ratio: float) -> tuple[Figure, ...]:
+    return (
+        Figure("ratio", "Ratio", ratio, ""),
+        Figure("centre", "Centre distance", d.layout.centre_mm, "mm"),
+        Figure("length", "Belt length", d.layout.length_mm, "mm"),
+        Figure("wrap", "Wrap of the small pulley", d.layout.wrap_deg, "deg"),
+        Figure("belt_speed", "Belt speed", d.speed_m_per_s, "m/s"),
+        Figure("tension_ratio", "Tight over slack, most", d.tension_ratio, ""),
+        Figure("allowed", "Allowed in the tight side", d.allowed_n, "N"),
+        Figure("capacity", "Pull it carries", d.capacity_n, "N"),
+        Figure("pull", "Pull, running", d.pull_n, "N", needs_load=True),
+        Figure("design_pull", "Design pull", d.design_pull_n, "N", needs_load=True),
+        Figure("to_set", "Tension to set, each belt", d.to_set_n, "N", needs_load=True),
+    )
+
+
+def gives(result: LinkResult) -> Iterator[GivePoint]:
+    """Allowed pull used up; slip at the tension that is set."""
+    d: BeltDetails = result.details
+    lever_m = d.link.driver_diameter_mm / 2000
+    yield GivePoint("belt pull used up", "wears", d.capacity_n * lever_m / result.sizing_factor)
+    slips = None if d.slip_n is None else d.slip_n * lever_m
+    missing = "" if slips is not None else "the tension set on each belt"
+    yield GivePoint("belt slips", "slips", slips, missing, d.link.slips_first)
