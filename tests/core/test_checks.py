@@ -85,6 +85,11 @@ def reducer(designation: str = "PW-4 15:1", **own: Any) -> list[dict[str, Any]]:
     return [link | ({"own": {"type": "worm", "ratio": 15} | own} if designation == "own" else {})]
 
 
+def train(**changes: Any) -> list[dict[str, Any]]:
+    counts = {"driver_1_teeth": 20, "driven_1_teeth": 61, "driver_2_teeth": 22, "driven_2_teeth": 59}
+    return [{"kind": "gear_train", **counts, "module_1_mm": 3.0} | changes]
+
+
 def plain(**changes: Any) -> list[dict[str, Any]]:
     link = {"kind": "plain_belt", "belt": "polyamide A-2", "driver_diameter_mm": 120, "driven_diameter_mm": 240}
     return [{**link, "centre_distance_mm": 700} | changes]
@@ -155,6 +160,26 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("v_belt.idler_size", WARNING, belt(**idler("slack strand, outside", 90.0)), LIGHT, {}, {}),
     ("v_belt.idler_size", WARNING, belt(**idler("slack strand, inside", 60.0)), LIGHT, {}, {}),
     ("v_belt.idler_tight", WARNING, belt(**idler("tight strand, inside", 90.0)), LIGHT, {}, {}),
+    ("gear_train.centres", ERROR, train(driven_2_teeth=60), LIGHT, {}, {}),
+    ("gear_train.wanted", WARNING, train(wanted_ratio=9.0), LIGHT, {}, {}),
+    ("gear_train.ratio", WARNING, train(driver_1_teeth=18, driven_1_teeth=124, layout="in a row"), LIGHT, {}, {}),
+    ("gear_train.ratio", ERROR, train(driver_1_teeth=18, driven_1_teeth=190, layout="in a row"), LIGHT, {}, {}),
+    ("gear_train.undercut", NOTE, train(driver_1_teeth=14, driven_1_teeth=67), LIGHT, {}, {}),
+    (
+        "gear_train.contact_ratio",
+        WARNING,
+        train(driver_1_teeth=11, driven_1_teeth=15, layout="in a row"),
+        LIGHT,
+        {},
+        {},
+    ),
+    ("gear_train.bending", WARNING, train(), {"running_torque_nm": 400.0}, {}, {}),
+    ("gear_train.bending", ERROR, train(), {"running_torque_nm": 3000.0}, {}, {}),
+    ("gear_train.wear", ERROR, train(), {"running_torque_nm": 3000.0}, {}, {}),
+    ("gear_train.no_wear", NOTE, train(driver_material="tin bronze"), LIGHT, {}, {}),
+    ("gear_train.prototype", WARNING, train(driven_material="printed nylon"), LIGHT, {}, {}),
+    ("gear_train.stall", WARNING, train(face_modules=3, module_1_mm=0.8), LIGHT, {}, {}),
+    ("gear_train.speed", WARNING, train(made="cast", module_1_mm=12), LIGHT, {}, {}),
     ("plain_belt.pull", WARNING, plain(width_mm=10), {"running_torque_nm": 8.5, "peak_torque_nm": 8.5}, {}, {}),
     ("plain_belt.pull", ERROR, plain(width_mm=10), {"running_torque_nm": 12.0, "peak_torque_nm": 12.0}, {}, {}),
     ("plain_belt.slip_at_peak", WARNING, plain(static_tension_n=40), {**LIGHT, "peak_torque_nm": 20.0}, {}, {}),

@@ -12,6 +12,7 @@ from pulltide.core.family import Family
 from pulltide.core.links import (
     coupling,
     gear_pair,
+    gear_train,
     lantern,
     plain_belt,
     planetary,
@@ -31,6 +32,7 @@ FAMILIES: tuple[Family, ...] = (
     plain_belt.FAMILY,
     roller_chain.FAMILY,
     gear_pair.FAMILY,
+    gear_train.FAMILY,
     planetary.FAMILY,
     worm_set.FAMILY,
     strain_wave.FAMILY,

@@ -1,0 +1,63 @@
+"""Two or three pairs of gears in one case: in line, folded or in a row."""
+
+from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.gear_train import checks
+from pulltide.core.links.gear_train.checks import RULES
+from pulltide.core.links.gear_train.counts import METHODS
+from pulltide.core.links.gear_train.inputs import GearTrain
+from pulltide.core.links.gear_train.transmission import TrainTransmission, gives
+from pulltide.core.links.gear_train.variants import settle, starter, variants
+from pulltide.core.links.gear_train.working import workings
+from pulltide.core.spur import tables
+from pulltide.core.spur.mesh import service_factor
+
+__all__ = ["FAMILY", "GearTrain"]
+
+
+def _stock(link: GearTrain) -> dict[str, tuple[float | str, ...]]:
+    teeth = tuple(str(count) for count in tables.stock_teeth())
+    counts = {f"{side}_{k}_teeth": teeth for k in range(1, len(link.pairs) + 1) for side in ("driver", "driven")}
+    return {**counts, "module_1_mm": tables.modules_mm()}
+
+
+def _words(link: GearTrain, step: int) -> LinkWords:
+    pairs = ", ".join(f"{driver} → {driven}" for driver, driven in link.pairs)
+    in_line = link.layout == "back and forth" and len(link.pairs) == 2
+    return LinkWords(
+        "Gear train", (f"{pairs} t", f"module {link.module_1_mm:g}", "in line" if in_line else link.layout)
+    )
+
+
+FAMILY = Family(
+    kind="gear_train",
+    title="Gear train",
+    model=GearTrain,
+    prepare=TrainTransmission,
+    variants=variants,
+    settle=settle,
+    starter=starter,
+    workings=workings,
+    stock=_stock,
+    words=_words,
+    methods=METHODS,
+    factors=lambda sizing: (("Gear train", service_factor(sizing, "enclosed, oiled")),),
+    caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
+    gives=gives,
+    jam=checks.TEETH.stall,
+    rules=RULES,
+    samples=(
+        GearTrain(
+            layout="in a row",
+            driver_1_teeth=20,
+            driven_1_teeth=40,
+            driver_2_teeth=20,
+            driven_2_teeth=50,
+            driver_3_teeth=20,
+            driven_3_teeth=60,
+            module_1_mm=2.0,
+            module_2_mm=2.5,
+            module_3_mm=3.0,
+            wanted_ratio=15.0,
+        ),
+    ),
+)

@@ -1,0 +1,63 @@
+"""What is checked on a train of gear pairs."""
+
+from __future__ import annotations
+
+from pulltide.core.findings import EXACT, Severity, check
+from pulltide.core.spur.judging import MESHING, tooth_rules
+
+W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
+
+CENTRES = check(
+    "gear_train.centres",
+    E,
+    "<=",
+    (
+        "The pairs have different centre distances, so they do not go on two shared axes",
+        "All pairs have one centre distance",
+    ),
+    "mm",
+    "Give each pair the same sum of teeth, times its module.",
+    quantity="difference of the centre distances",
+    source=EXACT,
+)
+WANTED = check(
+    "gear_train.wanted",
+    W,
+    "<=",
+    ("The ratio is off the wanted one", "The ratio is the wanted one"),
+    "share",
+    "Change the tooth counts.",
+    quantity="error of the ratio",
+    source=EXACT,
+)
+RATIO = check(
+    "gear_train.ratio",
+    W,
+    "<=",
+    ("The ratio of one pair is large", "The ratio of each pair is usual"),
+    "",
+    "Share it more evenly, or use a third pair.",
+    quantity="ratio of one pair",
+)
+UNDERCUT = check(
+    "gear_train.undercut",
+    N,
+    ">=",
+    ("A hob undercuts so few teeth, which weakens them", "Every pinion is cut without undercut"),
+    "teeth",
+    "Use more teeth.",
+    quantity="teeth of the smallest gear",
+    source=MESHING,
+)
+CONTACT = check(
+    "gear_train.contact_ratio",
+    W,
+    ">=",
+    ("Too few teeth are in contact for smooth running", "Teeth enough are in contact"),
+    "",
+    "Use more teeth.",
+    quantity="contact ratio",
+    source=MESHING,
+)
+TEETH = tooth_rules("gear_train", "tooth force of the weakest pair", "pitch-line speed", ", more teeth")
+RULES = (*TEETH.all, CENTRES, WANTED, RATIO, UNDERCUT, CONTACT)

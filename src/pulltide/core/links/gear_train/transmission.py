@@ -1,0 +1,235 @@
+"""A train of gear pairs under a load: every pair is rated at its own torque and speed."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
+from pulltide.core.duty import TOOTH_EXPONENT
+from pulltide.core.family import Carried, Figure, Flow, GivePoint, LinkResult, Sizing, Turn, design_torque
+from pulltide.core.findings import Finding, judge, judge_two
+from pulltide.core.links.gear_train import checks
+from pulltide.core.links.gear_train.inputs import GearTrain
+from pulltide.core.spur import geometry
+from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_findings, tooth_gives, tooth_limits
+from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
+from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
+from pulltide.core.units import rim_speed_m_per_s
+
+#: A difference of centre distances that a case does not notice [mm].
+SAME_CENTRE_MM = 0.02
+#: A ratio this near is the wanted one. Common practice, no source.
+NEAR_RATIO = 0.02
+
+
+@dataclass(frozen=True, slots=True)
+class LoadedPair:
+    """One pair: its strength, torque of its driver for one of the train's driver, forces at its pitch line [N]."""
+
+    strength: MeshStrength
+    driver_mm: float
+    gain: float
+    force_n: float
+    design_force_n: float
+
+    @property
+    def newtons_per_nm(self) -> float:
+        """Tooth force for each newton metre at the train's driver."""
+        return 2000 * self.gain / self.driver_mm
+
+
+@dataclass(frozen=True, slots=True)
+class TrainDetails:
+    """Intermediate figures of a rated train, for cards and workings."""
+
+    link: GearTrain
+    pairs: tuple[LoadedPair, ...]
+    overload_factor: float
+
+    @property
+    def weakest(self) -> LoadedPair:
+        """The pair that bends first as the load rises."""
+        return min(self.pairs, key=lambda pair: pair.strength.bending_n / pair.newtons_per_nm)
+
+    @property
+    def soonest_worn(self) -> LoadedPair | None:
+        """The pair whose flanks wear first, None where one is not rated for wear."""
+        if any(pair.strength.wear_n is None for pair in self.pairs):
+            return None
+        return min(self.pairs, key=lambda pair: (pair.strength.wear_n or 0.0) / pair.newtons_per_nm)
+
+    @property
+    def number(self) -> int:
+        """Number of the weakest pair, from 1."""
+        return self.pairs.index(self.weakest) + 1
+
+    @property
+    def wear_n(self) -> float | None:
+        """Force at the weakest pair at which the first flanks wear [N]; None where no hardness rates them."""
+        worn = self.soonest_worn
+        if worn is None or worn.strength.wear_n is None:
+            return None
+        return worn.strength.wear_n * self.weakest.newtons_per_nm / worn.newtons_per_nm
+
+    @property
+    def moment_n(self) -> float:
+        """Force at the weakest pair at which the first teeth break at rest [N]."""
+        least = min(pair.strength.moment_n / pair.newtons_per_nm for pair in self.pairs)
+        return least * self.weakest.newtons_per_nm
+
+    @property
+    def teeth(self) -> LoadedTeeth:
+        """The loaded teeth, as they are judged: everything told at the weakest pair."""
+        weak = self.weakest
+        return LoadedTeeth(
+            weak.force_n,
+            weak.design_force_n,
+            weak.strength.bending_n,
+            self.wear_n,
+            max(pair.strength.speed_m_per_s for pair in self.pairs),
+            self.link.made,
+            (self.link.driver_material, self.link.driven_material),
+            self.moment_n,
+        )
+
+
+class TrainTransmission:
+    """Two or three pairs of gears in one case."""
+
+    def __init__(self, link: GearTrain, step: int) -> None:
+        self.link = link
+        self.step = step
+        self.kept = link.own_efficiency or mesh_efficiency(link.running, link.made)
+
+    @property
+    def ratio(self) -> float:
+        """Driver over driven speed."""
+        return self.link.ratio
+
+    @property
+    def turn(self) -> Turn:
+        """Each pair reverses."""
+        return 1 if len(self.link.pairs) % 2 == 0 else -1
+
+    @property
+    def _efficiency(self) -> float:
+        return float(self.kept ** len(self.link.pairs))
+
+    @property
+    def in_line(self) -> bool:
+        """Whether both its shafts lie on one axis."""
+        return self.link.layout == "back and forth" and len(self.link.pairs) == 2
+
+    @property
+    def centre_mm(self) -> float:
+        """Distance of its shafts [mm]: 0 in line."""
+        if self.in_line:
+            return 0.0
+        return self.link.centres_mm[0] if self.link.layout == "back and forth" else sum(self.link.centres_mm)
+
+    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+        """No slip; a constant share is lost in every mesh."""
+        return Carried(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
+
+    def picture(self) -> LinkPicture:
+        """Every gear on its axis; a driven shaft in line is drawn beside the driver."""
+        link, back = self.link, self.link.layout == "back and forth"
+        at, wheels = 0.0, []
+        for index, (pair, module, centre) in enumerate(zip(link.pairs, link.modules_mm, link.centres_mm, strict=True)):
+            there = at + (-centre if back and index % 2 else centre)
+            wheels += [(at, module * pair[0] / 2, pair[0]), (there, module * pair[1] / 2, pair[1])]
+            at = there
+        reach = max(place + radius for place, radius, _ in wheels)
+        offset = (reach + 25.0, 0.0) if self.in_line else polar(self.centre_mm, link.angle_deg)
+        angle = 0.0 if self.in_line else link.angle_deg
+        drawn = tuple(DrawnWheel(polar(place, angle), radius, teeth) for place, radius, teeth in wheels)
+        return LinkPicture("gear", offset, extra=drawn, in_line=self.in_line)
+
+    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
+        """Limits, findings and figures of the train under a load."""
+        factor = service_factor(sizing, self.link.running)
+        design = design_torque(flow, sizing, factor.value, TOOTH_EXPONENT)
+        details = TrainDetails(
+            self.link, tuple(self._pairs(flow, design.chosen_nm, sizing.duty.life_h)), factor.value * design.repeats
+        )
+        first, last = details.pairs[0], details.pairs[-1]
+        return LinkResult(
+            kind="gear_train",
+            step=self.step,
+            ratio=self.ratio,
+            turn=self.turn,
+            flow=flow,
+            efficiency=self._efficiency,
+            service_factor=factor,
+            design=design,
+            limits=tuple(tooth_limits("gear_train", details.teeth)),
+            findings=tuple(_findings(details, subject)),
+            figures=_figures(details),
+            centre_distance_mm=self.centre_mm or None,
+            driver_pull_n=SHAFT_FACTOR * first.design_force_n,
+            driven_pull_n=SHAFT_FACTOR * last.design_force_n,
+            details=details,
+        )
+
+    def _pairs(self, flow: Flow, design_nm: float, life_h: float | None) -> Iterator[LoadedPair]:
+        link, speed, gain = self.link, flow.driver_speed_rpm, 1.0
+        for (driver, driven), module in zip(link.pairs, link.modules_mm, strict=True):
+            diameter = module * driver
+            mesh = _mesh(link, (driver, driven), module)
+            per_nm = 2000 * gain / diameter
+            strength = mesh_strength(mesh, rim_speed_m_per_s(diameter, speed), life_h)
+            yield LoadedPair(strength, diameter, gain, flow.driver_torque_nm * per_nm, design_nm * per_nm)
+            speed, gain = speed * driver / driven, gain * driven / driver * self.kept
+
+
+def _mesh(link: GearTrain, pair: tuple[int, int], module: float) -> Mesh:
+    driver, driven = pair
+    materials = (link.driver_material, link.driven_material)
+    return Mesh(
+        module,
+        (min(pair), max(pair)),
+        link.pressure_angle,
+        link.face_modules * module,
+        materials if driver <= driven else (materials[1], materials[0]),
+        link.made,
+        link.running,
+    )
+
+
+def _findings(d: TrainDetails, subject: str) -> Iterator[Finding]:
+    link = d.link
+    yield from tooth_findings(checks.TEETH, d.teeth, subject)
+    if link.layout == "back and forth":
+        yield judge(checks.CENTRES, subject, max(link.centres_mm) - min(link.centres_mm), SAME_CENTRE_MM)
+    if link.wanted_ratio is not None:
+        yield judge(checks.WANTED, subject, abs(link.ratio / link.wanted_ratio - 1), NEAR_RATIO)
+    yield judge_two(checks.RATIO, subject, max(max(pair) / min(pair) for pair in link.pairs), 6.0, 10.0)
+    least = geometry.least_teeth(float(link.pressure_angle))
+    yield judge(checks.UNDERCUT, subject, float(min(min(pair) for pair in link.pairs)), float(least))
+    contact = min(pair.strength.mesh.contact_ratio for pair in d.pairs)
+    yield judge_two(checks.CONTACT, subject, contact, 1.2, 1.0)
+
+
+def _figures(d: TrainDetails) -> tuple[Figure, ...]:
+    link, weak = d.link, d.weakest
+    ratios = [Figure(f"ratio_{k}", f"Ratio of pair {k}", b / a, "") for k, (a, b) in enumerate(link.pairs, start=1)]
+    centres = [Figure(f"centre_{k}", f"Centres of pair {k}", c, "mm") for k, c in enumerate(link.centres_mm, start=1)]
+    wanted = () if link.wanted_ratio is None else (Figure("wanted", "Ratio wanted", link.wanted_ratio, ""),)
+    return (
+        Figure("ratio", "Ratio", link.ratio, ""),
+        *wanted,
+        *ratios,
+        *centres,
+        Figure("bending", f"Tooth force, bending, pair {d.number}", weak.strength.bending_n, "N"),
+        Figure("wear", "Wear of the first flanks, told there", d.wear_n, "N"),
+        Figure("force", f"Tooth force, running, pair {d.number}", weak.force_n, "N", needs_load=True),
+        Figure("design_force", "Tooth force with overload", weak.design_force_n, "N", needs_load=True),
+        *safety_figures(d.teeth),
+    )
+
+
+def gives(result: LinkResult) -> Iterator[GivePoint]:
+    """Flanks and roots of the weakest pair, told at the train's driver."""
+    d: TrainDetails = result.details
+    yield from tooth_gives(d.teeth, 1 / d.weakest.newtons_per_nm, d.overload_factor)

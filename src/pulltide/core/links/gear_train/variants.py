@@ -1,0 +1,92 @@
+"""Neighbouring trains that keep their centre distance, and the link made consistent after an edit."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+from pulltide.core.family import Variant, whole
+from pulltide.core.links.gear_train.counts import train_counts
+from pulltide.core.links.gear_train.inputs import GearTrain
+from pulltide.core.spur import geometry, tables
+
+HARDER = {
+    "steel 1020 hot rolled": "steel 1045 normalised",
+    "steel 1045 normalised": "steel 4140 hardened",
+    "steel 4140 hardened": "steel 4140 hard",
+}
+FEWEST = 8
+
+
+def starter() -> GearTrain:
+    """A plain start: two pairs of 20 to 60 teeth at module 3, in line."""
+    return GearTrain(driver_1_teeth=20, driven_1_teeth=61, driver_2_teeth=22, driven_2_teeth=59, module_1_mm=3.0)
+
+
+def settle(before: GearTrain, raw: dict[str, Any]) -> dict[str, Any]:
+    """A count that changes takes its teeth from its mate, so that pairs on shared axes keep their centre distance."""
+    shared = max(before.centres_mm) - min(before.centres_mm) < 0.02
+    if raw.get("layout") != "back and forth" or not shared:
+        return raw
+    for number, pair in enumerate(before.pairs, start=1):
+        names = (f"driver_{number}_teeth", f"driven_{number}_teeth")
+        now = [whole(raw.get(name)) for name in names]
+        if now[0] is None or now[1] is None or tuple(now) == pair:
+            continue
+        moved = [k for k in (0, 1) if now[k] != pair[k]]
+        if len(moved) == 1:
+            mate = sum(pair) - (now[moved[0]] or 0)
+            if mate >= 6:
+                raw = {**raw, names[1 - moved[0]]: mate}
+    return raw
+
+
+def variants(link: GearTrain) -> Iterator[Variant]:
+    """Counts that keep the centres, the nearest to a wanted ratio, wider faces, larger modules, harder steel."""
+    yield from _shifted(link)
+    yield from _wanted(link)
+    for face in (12.0, 14.0, 16.0):
+        if face > link.face_modules:
+            yield Variant("wider", f"Use faces {face:g} modules wide", link.model_copy(update={"face_modules": face}))
+    harder = {name: HARDER.get(getattr(link, name), "") for name in ("driver_material", "driven_material")}
+    update = {name: value for name, value in harder.items() if value}
+    if update:
+        yield Variant("harder", f"Use {' and '.join(dict.fromkeys(update.values()))}", link.model_copy(update=update))
+    for module in [m for m in tables.modules_mm() if m > link.module_1_mm * 1.01][:4]:
+        share = module / link.module_1_mm
+        sizes = {"module_1_mm": module}
+        sizes |= {n: round(getattr(link, n) * share, 3) for n in ("module_2_mm", "module_3_mm") if getattr(link, n)}
+        if max(sizes.values()) <= 25:
+            yield Variant("module", f"Use module {module:g}", link.model_copy(update=sizes))
+
+
+def _wanted(link: GearTrain) -> Iterator[Variant]:
+    """Counts of two pairs for the wanted ratio: on the same axes where that comes near, else on others."""
+    if link.wanted_ratio is None or link.wanted_ratio < 1 or len(link.pairs) != 2:
+        return
+    fewest, wanted = geometry.least_teeth(float(link.pressure_angle)), link.wanted_ratio
+    sums = [sum(pair) for pair in link.pairs]
+    kept = [
+        (abs((sums[0] - a) / a * (sums[1] - b) / b / wanted - 1), abs(a - b), (a, sums[0] - a, b, sums[1] - b))
+        for a in range(fewest, sums[0] // 2 + 1)
+        for b in range(fewest, sums[1] // 2 + 1)
+    ]
+    back = link.layout == "back and forth" and link.modules_mm[0] == link.modules_mm[1]
+    found = [min(kept)[2]] if kept and min(kept)[0] < 0.02 else []
+    for n1, n2, n3, n4 in (*found, train_counts(wanted, fewest, 100, back)):
+        counts = {"driver_1_teeth": n1, "driven_1_teeth": n2, "driver_2_teeth": n3, "driven_2_teeth": n4}
+        label = f"Use {n1} and {n2}, {n3} and {n4} teeth"
+        yield Variant("wanted ratio", label, link.model_copy(update=counts))
+
+
+def _shifted(link: GearTrain) -> Iterator[Variant]:
+    """A tooth or a few from one gear of a pair to its mate: other ratios on the same axes."""
+    for number, (driver, driven) in enumerate(link.pairs, start=1):
+        for move in (1, -1, 2, -2, 3, -3, 4, -4):
+            counts = (driver + move, driven - move)
+            if min(counts) < FEWEST:
+                continue
+            update = {f"driver_{number}_teeth": counts[0], f"driven_{number}_teeth": counts[1]}
+            word = "lower" if move > 0 else "higher"
+            label = f"Use {counts[0]} and {counts[1]} teeth in pair {number}"
+            yield Variant(f"{word} pair {number}", label, link.model_copy(update=update))
