@@ -31,9 +31,11 @@ class Segment(CoreModel):
     """One stretch of a duty cycle, as shares of running torque and ideal speed; with an end it is an even ramp."""
 
     seconds: Seconds = Field(title="Time", gt=0, le=86_400)
-    torque_share: Plain = Field(1.0, title="Torque over running torque", ge=-5, le=20)
+    torque_share: Plain = Field(1.0, title="Torque over running torque", ge=-10_000, le=10_000)
     speed_share: Plain = Field(1.0, title="Speed over ideal speed", ge=0, le=5, description="0 at rest")
-    torque_share_end: Plain | None = Field(None, title="Torque at its end", ge=-5, le=20, description="empty: the same")
+    torque_share_end: Plain | None = Field(
+        None, title="Torque at its end", ge=-10_000, le=10_000, description="empty: the same"
+    )
     speed_share_end: Plain | None = Field(None, title="Speed at its end", ge=0, le=5, description="empty: the same")
 
     @property

@@ -251,7 +251,10 @@ def _ladder(machine: Machine, plan: Plan, line: LineResult, made: tuple[Drive, l
     if not line.last_shaft.running_torque_nm:
         return None
     times = heavy_times(line, motor)
-    idle, heavy = (_torques(converge(transmissions, line.shafts[0].speed_rpm, machine.need, k)) for k in (0.0, times))
+    speed, need = line.shafts[0].speed_rpm, machine.need
+    near = Passed((), tuple((shaft.power_kw or 0.0) * times for shaft in line.shafts))
+    idle = _torques(converge(transmissions, speed, need, 0.0))
+    heavy = _torques(converge(transmissions, speed, need, times, near))
     return ladder(line, motor, (idle, heavy), times, plan.shafts)
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import cache
+
 #: Share of the loss at rated torque that stays without load, by kind: churning, seals, preload. Common practice, no
 #: source: makers print no-load torques of a fifth to a half of it.
 IDLE_SHARE = {
@@ -17,6 +19,7 @@ IDLE_SHARE = {
 WAVE_50, WAVE_160, WAVE_SLOW_ADDS = 0.75, 0.65, 0.06
 
 
+@cache
 def idle_share(kind: str) -> float:
     """Share of the rated loss that stays without load [-]; kinds by the beginning of their name."""
     return next((IDLE_SHARE[name] for name in sorted(IDLE_SHARE, key=len, reverse=True) if kind.startswith(name)), 0.3)

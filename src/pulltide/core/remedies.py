@@ -8,8 +8,8 @@ from itertools import islice
 
 from pulltide.core.family import Variant
 from pulltide.core.findings import Finding, Remedy, Severity
-from pulltide.core.line import solve_plan
-from pulltide.core.line_result import PlanResult
+from pulltide.core.line import solve_line, solve_plan
+from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import MOST_LINKS, Machine, Plan
 from pulltide.core.model import CoreModel
@@ -129,6 +129,7 @@ class Trial:
         self.limits = _limits(plan, result)
         self.stronger = self._stronger(plan)
         self.solved: dict[int, PlanResult | None] = {}
+        self.alone: dict[int, LineResult | None] = {}
 
     @staticmethod
     def _stronger(plan: Plan) -> list[Change]:
@@ -174,7 +175,21 @@ class Trial:
         for group in _nearest_first(finding.subject, self.groups):
             yield group, self.groups[group]
 
+    def _fails_still(self, change: Change, finding: Finding) -> bool:
+        """Whether the setting in use alone already shows that a change does not help: the rest need not be solved."""
+        if finding.step is not None or change.inserted or id(change) in self.solved or len(self.result.settings) < 2:
+            return False
+        if id(change) not in self.alone:
+            self.alone[id(change)] = solve_line(self.machine, change.plan)
+        line = self.alone[id(change)]
+        return line is not None and any(
+            found.code == finding.code and found.subject == finding.subject and found.severity is not Severity.CLEAR
+            for found in line.findings
+        )
+
     def _remedy(self, change: Change, finding: Finding) -> Remedy | None:
+        if self._fails_still(change, finding):
+            return None
         result = self.outcome(change)
         if result is None or not self._cures(finding, _failed(result, change.inserted)):
             return None

@@ -8,13 +8,15 @@ torque.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import repeat
 
 from pulltide.core.family import Transmission
 from pulltide.core.need import Need
 from pulltide.core.sources import Drive
 from pulltide.core.units import power_kw, torque_nm
 
-CONVERGED = 1e-9
+#: How little the last speed moves in the end, and while the motor's speed is still sought.
+CONVERGED, ROUGHLY = 1e-8, 1e-4
 MOST_ROUNDS = 60
 
 
@@ -26,13 +28,21 @@ class Passed:
     powers_kw: tuple[float, ...]
 
 
-def converge(transmissions: list[Transmission], motor_rpm: float, need: Need, times: float = 1.0) -> Passed:
+def converge(
+    transmissions: list[Transmission],
+    motor_rpm: float,
+    need: Need,
+    times: float = 1.0,
+    near: Passed | None = None,
+    within: float = CONVERGED,
+) -> Passed:
     """Repeat the speed pass and the power pass until no speed moves. The load follows the speed it is given.
 
-    ``times`` turns the load up.
+    ``times`` turns the load up. ``near`` is what was found close by, to start from; ``within`` is how little the last
+    speed moves in the end, as a share.
     """
     count = len(transmissions)
-    powers = [0.0] * (count + 1)
+    powers = [0.0] * (count + 1) if near is None else list(near.powers_kw)
     speeds = [motor_rpm] * (count + 1)
     for _ in range(MOST_ROUNDS):
         before = speeds[-1]
@@ -41,7 +51,7 @@ def converge(transmissions: list[Transmission], motor_rpm: float, need: Need, ti
         powers[count] = power_kw(times * (need.torque_at(speeds[count]) or 0.0), speeds[count])
         for index in range(count - 1, -1, -1):
             powers[index] = transmissions[index].carry(speeds[index], powers[index + 1]).power_in_kw
-        if abs(speeds[-1] - before) <= CONVERGED * before:
+        if abs(speeds[-1] - before) <= within * before:
             break
     return Passed(tuple(speeds), tuple(powers))
 
@@ -61,19 +71,20 @@ def meeting(transmissions: list[Transmission], motor: Drive, need: Need) -> tupl
     if not need.running_torque_nm:
         return converge(transmissions, speed, need), False
     before: tuple[float, float] | None = None
-    for _ in range(MOST_TRIES):
-        passed = converge(transmissions, speed, need)
+    passed: Passed | None = None
+    for within in (ROUGHLY, ROUGHLY, *repeat(CONVERGED, MOST_TRIES)):
+        passed = converge(transmissions, speed, need, near=passed, within=within)
         found = motor.speed_under(torque_nm(passed.powers_kw[0], speed))
         if found is None:
             return _slowed(transmissions, motor, need)
         off = found - speed
-        if abs(off) <= MET * motor.speed_rpm:
+        if abs(off) <= MET * motor.speed_rpm and within == CONVERGED:
             return passed, False
         met = before is None or before[1] == off
         step = off if met or before is None else -off * (speed - before[0]) / (off - before[1])
         before = (speed, off)
         speed = max(speed + step, 0.02 * motor.speed_rpm)
-    return passed, False
+    return converge(transmissions, speed, need, near=passed), False
 
 
 def _slowed(transmissions: list[Transmission], motor: Drive, need: Need) -> tuple[Passed, bool]:

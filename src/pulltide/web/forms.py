@@ -73,6 +73,12 @@ EMPTY_MEANS = {
     "belt": "not chosen",
     "pitches": "not chosen",
     "torque_arm_mm": "none",
+    "driver_3_teeth": "no third pair",
+    "driven_3_teeth": "no third pair",
+    "module_2_mm": "the same",
+    "module_3_mm": "the same",
+    "wanted_ratio": "none in mind",
+    "own_efficiency": "by the tables",
     "most_backlash_arcmin": "does not matter",
     "case_area_m2": "the least usual one",
 }

@@ -17,6 +17,7 @@ class GearTrain(CoreModel):
     layout: Literal["back and forth", "in a row"] = Field(
         "back and forth", title="Shafts", description="back and forth: two axes; two pairs end in line with the input"
     )
+    wanted_ratio: Plain | None = Field(None, title="Ratio wanted", gt=0.001, le=3000)
     driver_1_teeth: int = Field(title="First pair, driver teeth", ge=6, le=400)
     driven_1_teeth: int = Field(title="First pair, driven teeth", ge=6, le=400)
     driver_2_teeth: int = Field(title="Second pair, driver teeth", ge=6, le=400)
@@ -29,7 +30,6 @@ class GearTrain(CoreModel):
     )
     module_3_mm: Mm | None = Field(None, title="Module of the third pair", description="empty: the same", ge=0.3, le=25)
     face_modules: Plain = Field(10.0, title="Face width, in modules", ge=3, le=20, description="9 to 14 is usual")
-    wanted_ratio: Plain | None = Field(None, title="Ratio wanted", gt=0.001, le=3000)
     pressure_angle: Literal["20", "14.5", "25"] = Field("20", title="Pressure angle, degrees")
     driver_material: Material = Field("steel 4140 hardened", title="Drivers made of")
     driven_material: Material = Field("steel 1045 normalised", title="Driven gears made of")

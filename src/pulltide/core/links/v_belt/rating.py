@@ -120,6 +120,7 @@ def dry_tension_ratio(wrap_deg: float, groove_angle_deg: float) -> float:
 #: Source: fan-engineering charts of belt drive loss, from memory, low confidence. The European rules for fans (EU
 #: 327/2011, annex II, from memory) count 11 % up to 1 kW and 4 % from 5 kW on, inside that band.
 DRIVE_LOSS = ((0.186, 0.15), (0.746, 0.09), (3.73, 0.06), (7.46, 0.05), (37.3, 0.035))
+LOG_LOSS = tuple((log10(power), log10(share)) for power, share in DRIVE_LOSS)
 LOSS_BAND = (2 / 3, 4 / 3)
 #: Loss without load over the power of the usual pull: good pulleys, then what bending makes of it: cogged and narrow
 #: belts bend easily, a pulley of the least diameter bends them hard. Common practice, no source: 1 to 3 %.
@@ -141,8 +142,7 @@ def drive_loss_share(power_kw: float) -> float:
     >>> round(drive_loss_share(0.746), 3), round(drive_loss_share(2.24), 3), round(drive_loss_share(0.1), 3)
     (0.09, 0.068, 0.15)
     """
-    points = [(log10(power), log10(share)) for power, share in DRIVE_LOSS]
-    return float(10 ** interpolated(points, log10(max(power_kw, 1e-6))))
+    return float(10 ** interpolated(LOG_LOSS, log10(max(power_kw, 1e-6))))
 
 
 @cache
