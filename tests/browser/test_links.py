@@ -14,7 +14,9 @@ NEED = {"running_torque_nm": 20.0, "peak_torque_nm": 30.0, "breakaway_torque_nm"
 #: Button, its title on the post, a field with a value, a field with a value out of range, and what the refusal says.
 KINDS = [
     ("Toothed belt", "Toothed belt L", ("Driven teeth", "48"), ("Driven teeth", "2000"), "out of range"),
-    ("Gear pair", "Gear pair", ("Driven teeth", "80"), ("Driven teeth", "3"), "8 to 400"),
+    ("Gear pair", "Gear pair", ("Driven teeth", "80"), ("Driven teeth", "3"), "6 to 400"),
+    ("Gear train", "Gear train", ("First pair, driver teeth", "24"), ("First pair, driver teeth", "3"), "6 to 400"),
+    ("Flat or round belt", "Flat belt", ("Driven pulley", "300 mm"), ("Driven pulley", "5 mm"), "10 mm to 3000 mm"),
     ("Planetary set", "Planetary set", ("Planet teeth", "30"), ("Ring teeth", "10"), "20 to 600"),
     ("Worm and wheel", "Worm and wheel", ("Wheel teeth", "60"), ("Starts of the worm", "0"), "1 to 8"),
     ("Strain-wave gear", "Strain-wave gear", ("Teeth of the flexible cup", "160"), ("Teeth of the rigid ring", "163"),

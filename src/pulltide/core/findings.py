@@ -50,7 +50,7 @@ class Rule:
     ``fact`` is said when the check fails, ``clear`` when it holds; neither holds a number. ``needs_load`` marks
     checks that mean nothing while the running torque is unknown. ``about`` marks what describes a part: it is shown
     with the part, never counted. ``curable`` is false where no other stock part cures it: a guard, a lost spring, a
-    measurement that is missing.
+    measurement that is missing. ``named`` has the quantity said before its numbers, where the fact leaves it open.
     """
 
     code: str
@@ -65,6 +65,7 @@ class Rule:
     needs_load: bool = False
     about: bool = False
     curable: bool = True
+    named: bool = False
 
 
 def check(  # noqa: PLR0913
@@ -161,19 +162,22 @@ def judge(rule: Rule, subject: str, measured: float, limit: float, severity: Sev
     return Finding(rule, severity or rule.severity, subject, measured, limit)
 
 
-def jam_rule(code: str, fact: str, clear: str, source: Source = COMMON_PRACTICE) -> Rule:
+def jam_rule(
+    code: str, fact: str, clear: str, source: Source = COMMON_PRACTICE, quantity: str = "torque at its input"
+) -> Rule:
     """The check of a part when the machine is held fast; what protects it is the same everywhere."""
-    return check(
+    rule = check(
         code,
         Severity.WARNING,
         "<=",
         (fact, clear),
         "N*m",
         "Limit the torque first: a belt set to slip, a shear pin, a lower current limit, a smaller motor.",
-        quantity="torque at its input when the machine is held fast",
+        quantity=quantity,
         source=source,
         needs_load=True,
     )
+    return replace(rule, named=True)
 
 
 def judge_two(rule: Rule, subject: str, measured: float, weigh: float, fix: float) -> Finding:

@@ -58,7 +58,12 @@ FUSE_UNKNOWN = Rule(
 )
 #: The heavy load, times the running one: as heavy as stalls the source, between these ends.
 LEAST_HEAVY, MOST_HEAVY = 2.0, 30.0
-JAM_SHAFT = jam_rule("ladder.jam_shaft", "A jam would twist this shaft or break its key", "Shaft and key outlast a jam")
+JAM_SHAFT = jam_rule(
+    "ladder.jam_shaft",
+    "A jam would twist this shaft or break its key",
+    "Shaft and key outlast a jam",
+    quantity="torque on it",
+)
 
 
 def heavy_times(line: LineResult, motor: Drive) -> float:

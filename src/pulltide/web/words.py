@@ -87,7 +87,7 @@ def measured_line(finding: Finding, units: Units) -> str:
     if finding.limit is None:
         return f"{_capital(finding.rule.quantity)}: {measured}"
     word = "at most" if finding.rule.relation == "<=" else "at least"
-    what = "" if finding.rule.unit else f"{_capital(finding.rule.quantity)}: "
+    what = "" if finding.rule.unit and not finding.rule.named else f"{_capital(finding.rule.quantity)}: "
     text = f"{what}{measured}, {word} {show(finding.limit, finding.rule.unit, units)}"
     return text + _over(finding)
 

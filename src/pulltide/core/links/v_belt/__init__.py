@@ -4,13 +4,14 @@ from collections.abc import Iterator
 
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.v_belt import tables
+from pulltide.core.links.v_belt.asked import METHODS
 from pulltide.core.links.v_belt.checks import RULES
 from pulltide.core.links.v_belt.gives import gives
 from pulltide.core.links.v_belt.inputs import IdlerSide, PulleyStep, VBelt
 from pulltide.core.links.v_belt.methods import METHODS as MORE_METHODS
 from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.v_belt.variants import fuses, settle, starter, variants
-from pulltide.core.links.v_belt.working import METHODS, workings
+from pulltide.core.links.v_belt.working import workings
 
 __all__ = ["FAMILY", "VBelt"]
 

@@ -11,7 +11,7 @@ from pulltide.core import open_belt
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import EXACT
 from pulltide.core.links.v_belt import rating
-from pulltide.core.links.v_belt.working import IP20
+from pulltide.core.links.v_belt.asked import IP20
 from pulltide.core.model import CoreModel, Kg, Mm
 from pulltide.core.units import G_M_PER_S2
 from pulltide.core.working import Step, Working

@@ -12,10 +12,10 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.links.v_belt import rating, tables
+from pulltide.core.links.v_belt.asked import LIFE
 from pulltide.core.links.v_belt.flat import FlatBeltInputs, flat_belt_working
 from pulltide.core.links.v_belt.hinged_base import HingedBaseInputs, hinged_base_working
 from pulltide.core.links.v_belt.inputs import Section
-from pulltide.core.links.v_belt.working import LIFE
 from pulltide.core.model import CoreModel, Degrees, Mm, MPerS, Newton, Plain
 from pulltide.core.working import Step, Working
 
