@@ -208,6 +208,37 @@ def test_any_set_gives_figures_or_is_refused(data: st.DataObject):
     assert all(rung.times > 0 for rung in ladder.known)
 
 
+def fitting(data: st.DataObject) -> dict:
+    """A set that goes together: the ring follows from sun and planets, their number from the quotient."""
+    sun, planet = data.draw(st.integers(12, 60)), data.draw(st.integers(12, 60))
+    ring = sun + 2 * planet
+    counts = [n for n in range(1, 9) if motion.goes_together(sun, planet, ring, n)]
+    fixed = {
+        "sun_teeth": sun,
+        "planet_teeth": planet,
+        "ring_teeth": ring,
+        "planets": data.draw(st.sampled_from(counts)),
+    }
+    return data.draw(any_of(Planetary, kind="planetary", **fixed))
+
+
+@settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck))
+@given(data=st.data())
+def test_every_draw_of_a_fitting_set_is_rated(data: st.DataObject):
+    """Drawn so that each draw can be used: all are solved, rated and free of what cannot be put together."""
+    raw = fitting(data)
+    machine = build_machine(links=[raw], need={"running_torque_nm": 5.0, "peak_torque_nm": 9.0})
+    line = solve_line(machine, machine.plans[0])
+    assert line is not None
+    (link,) = line.links
+    wrong = {"planetary.sizes", "planetary.assembly", "planetary.neighbours"}
+    assert not {f.code for f in link.findings if f.severity.rank > 0} & wrong
+    assert link.limits[0].use is not None
+    assert link.limits[0].use > 0
+    speed = line.last_shaft.speed_rpm * abs(link.ratio)
+    assert speed == pytest.approx(line.shafts[0].speed_rpm, rel=1e-6)
+
+
 def test_a_mesh_inside_a_ring_loses_half_of_what_one_outside_does():
     """0.985 a mesh enclosed and oiled: 0.985 x 0.9925, within the usual 0.96 to 0.98. Common practice, no source."""
     locked = FAMILY.prepare(Planetary.model_validate(SET), 1).locked_efficiency

@@ -31,14 +31,16 @@ class Advantage:
 def advantage(machine: Machine, plan: Plan, line: LineResult) -> Advantage | None:
     """Total advantage of a solved line, None while its torque is unknown.
 
-    Torque: ratio, times efficiency. Force, where a hand turns it and something is moved: torque gain times the handle's
-    radius times newtons per newton metre at the end. Source: exact.
+    Torque: ratio, creep counted, times efficiency. Force, where a hand turns it and something is moved: torque gain times
+    the handle's radius times newtons per newton metre at the end. Source: exact.
     """
     if line.efficiency is None or plan.source is None:
         return None
+    as_it_runs = line.shafts[0].speed_rpm / line.last_shaft.speed_rpm
     end, lever_m = machine.need.end, source_kind(plan.source.kind).lever_m(plan.source)
     if end is None or lever_m is None:
-        return Advantage(line.ratio, line.ratio * line.efficiency, False)
+        return Advantage(line.ratio, as_it_runs * line.efficiency, False)
     pull = end_kind(end.kind).pull(end)
     ideal = line.ratio * lever_m * pull.per_metre
-    return Advantage(ideal, ideal * line.efficiency * pull.efficiency, True)
+    real = as_it_runs * line.efficiency * lever_m * pull.per_metre * pull.efficiency
+    return Advantage(ideal, real, True)

@@ -207,11 +207,12 @@ def _line(machine: Machine, motor: Drive, line: LineResult, key: str) -> Working
         )
     if key == "efficiency" and line.efficiency is not None:
         numbers = {f"η{number}": link.efficiency for number, link in enumerate(line.links, start=1)}
-        gain, put_in = line.ratio * line.efficiency, {"i": line.ratio, "η": line.efficiency}
+        first, last = (shaft.running_torque_nm or 0.0 for shaft in (line.shafts[0], line.last_shaft))
+        gain, put_in = last / first, {"T_n": last, "T_1": first}
         return Working(
             "Efficiency of the line",
             (
-                Step("Torque gained, motor to last shaft", "g", "i η", put_in, gain, "", EXACT),
+                Step("Torque gained, motor to last shaft", "g", "T_n / T_1", put_in, gain, "", EXACT),
                 Step("Losses multiply", "η", " · ".join(numbers) or "1", numbers, line.efficiency, "share", EXACT),
             ),
         )

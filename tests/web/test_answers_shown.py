@@ -1,0 +1,160 @@
+"""What was computed is what is shown: strip, bench, findings, pages of the new links, JSON beside them."""
+
+from __future__ import annotations
+
+import re
+from datetime import UTC, datetime
+from itertools import pairwise
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from builders import build_belt, build_machine
+from pulltide.core.line import solve_plan
+from pulltide.core.machine import Machine
+from pulltide.demo import demo_machines
+from pulltide.quantities import Units, show
+from pulltide.services.editing import Change, apply_change
+from pulltide.services.machines import StoredMachine
+from pulltide.services.reporting import solve_report
+from pulltide.web.elevation import elevation
+from pulltide.web.selection import Selection
+from pulltide.web.train_view import train_view
+from pulltide.web.words import measured_line
+
+METRIC = Units()
+TRAIN = {
+    "kind": "gear_train",
+    "driver_1_teeth": 20,
+    "driven_1_teeth": 61,
+    "driver_2_teeth": 22,
+    "driven_2_teeth": 59,
+    "module_1_mm": 3.0,
+}
+CROSSED = {
+    "kind": "plain_belt",
+    "belt": "leather, one ply",
+    "runs": "crossed",
+    "driver_diameter_mm": 120,
+    "driven_diameter_mm": 300,
+    "centre_distance_mm": 1200,
+    "width_mm": 50,
+}
+
+
+def seen(machine: Machine, units: Units = METRIC, **selection: Any) -> Any:
+    stored = StoredMachine("id", 1, machine, datetime.now(UTC), None, None)
+    return train_view(stored, Selection(**selection), units, "10:00")
+
+
+def with_links(*links: Any, **need: Any) -> Machine:
+    torque = {"running_torque_nm": 10.0, "peak_torque_nm": 15.0, "breakaway_torque_nm": None}
+    return build_machine(links=list(links), need=torque | need)
+
+
+def test_the_strip_says_the_ratio_called_for_and_what_the_torque_becomes():
+    machine = build_machine()
+    line = solve_plan(machine, machine.plans[0]).chosen
+    strip = {item.label: item for item in seen(machine).strip}
+    wanted = line.shafts[0].speed_rpm / machine.need.speed_ideal_rpm
+    assert strip["Ratio"].note == f"wanted {show(wanted, '', METRIC)}"
+    gained = line.last_shaft.running_torque_nm / line.shafts[0].running_torque_nm
+    assert strip["Line efficiency"].note == f"torque × {show(gained, '', METRIC)}"
+
+
+def test_a_jam_says_which_torque_it_means():
+    link = {"kind": "reducer", "designation": "PW-1 15:1"}
+    result = solve_plan(m := with_links(build_belt(static_tension_n=600), link), m.plans[0])
+    (finding,) = (f for f in result.findings if f.code == "reducer.stall")
+    assert measured_line(finding, METRIC).startswith("Torque at its input: ")
+
+
+def test_a_number_without_a_unit_says_what_it_counts():
+    machine = next(m for m in demo_machines() if m.name.startswith("Lofthook"))
+    finding = next(f for f in solve_plan(machine, machine.plans[0]).findings if f.code == "reducer.oversize")
+    assert measured_line(finding, METRIC).startswith("Rated over design torque: ")
+
+
+def test_what_describes_a_part_stands_with_it_and_is_not_counted():
+    machine = with_links({"kind": "reducer", "designation": "PL-2 15:1"})
+    view = seen(machine, at="link-1")
+    told = {remark.fact for remark in view.editor.remarks}
+    assert any("backwards" in fact for fact in told)
+    assert not told & {finding.fact for finding in view.findings}
+    assert not told & {finding.fact for finding in view.clear}
+
+
+@pytest.mark.parametrize("machine", demo_machines(), ids=lambda machine: machine.name.split()[0])
+def test_page_and_json_say_the_same(machine: Machine):
+    """Findings of every plan: the same checks, severities and places; remedies as offered."""
+    report = solve_report(machine)
+    for number, plan in enumerate(report["plans"]):
+        view = seen(machine, plan=number)
+        loud = [f for f in plan["findings"] if f["severity"] != "clear"]
+        assert len(view.findings) == len(loud)
+        assert view.clear_count == len(plan["findings"]) - len(loud)
+        offered = sum(len(f["remedies"]) for f in loud)
+        assert sum(len(f.remedies) for f in view.findings) == offered
+
+
+def test_crossed_strands_cross_on_the_paper():
+    """The belt's path has its two arcs on different sides: one turns with the clock, one against it."""
+    machine = with_links(CROSSED)
+    drawing = elevation(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
+    path = drawing.loops[0][1]
+    arcs = re.findall(r"A[\d.]+ [\d.]+ 0 (\d) (\d)", path)
+    assert len(arcs) == 2
+    assert {sweep for _, sweep in arcs} == {"0", "1"}
+    assert all(large == "1" for large, _ in arcs), "both wraps are over 180 degrees"
+    first, second = drawing.arrows
+    assert first != second
+
+
+def test_a_train_back_and_forth_is_drawn_on_two_axes():
+    machine = with_links(TRAIN)
+    drawing = elevation(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
+    assert len(drawing.wheels) == 4
+    axes = sorted({round(wheel.x, 1) for wheel in drawing.wheels})
+    assert len(axes) == 2
+    row = with_links(TRAIN | {"layout": "in a row"})
+    drawing = elevation(row.plans[0], solve_plan(row, row.plans[0]).chosen, METRIC)
+    assert len({round(wheel.x, 1) for wheel in drawing.wheels}) == 3
+    radii = [wheel.r for wheel in drawing.wheels]
+    assert radii[1] / radii[0] == pytest.approx(61 / 20, rel=0.01)
+
+
+def test_an_edit_of_a_train_keeps_its_axes_through_the_page():
+    machine = with_links(TRAIN)
+    change = Change(sets={"plans.0.links.0.driver_2_teeth": "27"})
+    changed, _ = apply_change(machine, change, METRIC)
+    assert changed.plans[0].links[0].pairs == ((20, 61), (27, 54))
+
+
+@pytest.mark.parametrize("link", [TRAIN, CROSSED], ids=lambda link: str(link["kind"]))
+def test_pages_of_the_new_links_render_in_both_units(client: TestClient, link: dict[str, Any]):
+    machine_id = client.app.state.machines.create(with_links(link)).id
+    page = client.get(f"/machines/{machine_id}?at=link-1").text
+    assert "Limits of this link" in page
+    assert "None" not in re.sub(r"<[^>]+>", " ", page)
+    figures = re.findall(r"show=link-1/(\w+)", page)
+    assert len(figures) >= 8
+    for key in dict.fromkeys(figures):
+        shown = client.get(f"/machines/{machine_id}?at=link-1&show=link-1/{key}").text
+        assert 'class="working"' in shown or "working" in shown
+
+
+def test_settings_of_a_speed_control_are_shown_as_steps():
+    machine = next(m for m in demo_machines() if m.name.startswith("Marlpit"))
+    view = seen(machine)
+    speeds = [float(text) for text, _, _ in view.speeds]
+    assert len(speeds) == 3
+    assert all(a < b for a, b in pairwise(speeds))
+    assert sum(chosen for _, chosen, _ in view.speeds) == 1
+
+
+def test_twenty_places_of_one_fact_are_one_line():
+    weak = {"kind": "gear_pair", "driver_teeth": 20, "driven_teeth": 20, "module_mm": 1.0, "face_width_mm": 5.0}
+    view = seen(with_links(*[weak] * 8, running_torque_nm=14.0, peak_torque_nm=16.0))
+    facts = [finding.fact for finding in view.findings]
+    assert len(facts) == len(set(facts))
