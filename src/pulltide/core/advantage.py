@@ -31,7 +31,7 @@ class Advantage:
 def advantage(machine: Machine, plan: Plan, line: LineResult) -> Advantage | None:
     """Total advantage of a solved line, None while its torque is unknown.
 
-    Torque: ratio, creep counted, times efficiency. Force, where a hand turns it and something is moved: the torque gained
+    Torque: ratio, creep counted, times efficiency. Force, where a hand turns it and something is moved: torque gained
     times the handle's radius times newtons per newton metre at the end. Source: exact.
     """
     if line.efficiency is None or plan.source is None:
