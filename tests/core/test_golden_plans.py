@@ -120,6 +120,7 @@ def test_a_bulk_belt_up_a_slope():
         (lift - 0.5 * 0.016 * 12 * 9.80665 * (21 + carried)) * 0.110, rel=1e-3
     )
     assert "need.hold_none" in {f.code for f in solved(machine).findings if f.severity is Severity.ERROR}
+    assert "need.bulk_conveyor.back_run" not in {f.code for f in solved(machine).findings}, "said once"
 
 
 def test_a_saw_spindle_sped_up():

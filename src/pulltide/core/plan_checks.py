@@ -128,6 +128,7 @@ HELD_BY_PLAN = frozenset(
     {
         "need.hoist.brake",
         "need.belt_conveyor.back_run",
+        "need.bulk_conveyor.back_run",
         "need.chain_conveyor.back_run",
         "need.bucket_elevator.backstop",
         "need.turntable.lurch",

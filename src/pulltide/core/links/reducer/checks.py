@@ -5,7 +5,7 @@ from __future__ import annotations
 from pulltide.core.findings import COMMON_PRACTICE, Rule, Severity, Source, check, jam_rule
 
 AGMA = Source("AGMA 6010 and 6034", "rating at service factor 1", "list computed from formulas")
-AGMA_PEAK = Source("AGMA 6010 and 6013", "momentary overload 200 %", "quoted from memory")
+AGMA_PEAK = Source("AGMA 6010, 6013 and 6034", "momentary overload 200 %, worms at rest 300 %", "quoted from memory")
 AGMA_HEAT = Source("AGMA 6013", "sump limit 93 C", "quoted from memory")
 PLATE = Source("maker's plate or list", "fastest input", "as listed")
 
