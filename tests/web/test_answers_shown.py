@@ -153,6 +153,19 @@ def test_settings_of_a_speed_control_are_shown_as_steps():
     assert sum(chosen for _, chosen, _ in view.speeds) == 1
 
 
+@pytest.mark.parametrize("name", ["Drum", "Second countershaft of the brick press"])
+def test_the_name_of_the_last_shaft_stays_on_the_paper(name: str):
+    """Half a letter is about 4 units of the sheet: a long name ends at its edge, a short one stands over its shaft."""
+    chain = {"kind": "roller_chain", "chain": "80", "driver_teeth": 12, "driven_teeth": 60, "pitches": 110}
+    machine = with_links(build_belt(), chain, last_shaft=name)
+    drawing = elevation(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
+    (label,) = (label for label in drawing.labels if label.text == name)
+    width = 8 * len(name)
+    right = label.x if label.anchor == "end" else label.x + width / 2
+    assert right <= 785
+    assert right - width >= 0
+
+
 def test_twenty_places_of_one_fact_are_one_line():
     weak = {"kind": "gear_pair", "driver_teeth": 20, "driven_teeth": 20, "module_mm": 1.0, "face_width_mm": 5.0}
     view = seen(with_links(*[weak] * 8, running_torque_nm=14.0, peak_torque_nm=16.0))

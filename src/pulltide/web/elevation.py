@@ -279,6 +279,10 @@ def _draw_dimensions(drawing: Elevation, line: LineResult, centres: list[Point],
         drawing.dimensions.append(Dimension(left, right, rows[index % len(rows)], (left + right) / 2, text))
 
 
+#: Half the width of a letter of a name on the sheet.
+HALF_LETTER = 4.0
+
+
 def _draw_labels(drawing: Elevation, placed: Placed, line: LineResult, centres: list[Point], scale: float) -> None:
     tops = [
         y - max(_wheel_radius(placed, i) * scale, drawing.motor[2] if i == 0 and drawing.motor else 0)
@@ -298,7 +302,7 @@ def _draw_labels(drawing: Elevation, placed: Placed, line: LineResult, centres: 
     for index, name in ends.items():
         anchor = "start" if index == 0 and centres[0][0] < 70 else "middle"
         x = min(max(centres[index][0], 40), WIDTH - 10)
-        if index and x > WIDTH - 90:
+        if index and x + len(name) * HALF_LETTER > WIDTH - 12:
             anchor, x = "end", WIDTH - 12
         drawing.labels.append(Label(x, max(tops[index] - 9, 14), name, True, anchor))
 
