@@ -18,6 +18,7 @@ from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.links.plain_belt import PlainBelt
 from pulltide.core.links.plain_belt.tables import belts
+from pulltide.core.links.plain_belt.transmission import gives
 
 PLAIN = {"kind": "plain_belt", "belt": "polyamide A-2", "driver_diameter_mm": 120, "driven_diameter_mm": 240}
 
@@ -74,6 +75,18 @@ def test_slip_and_the_tension_that_prevents_it_are_one_balance():
     assert link.details.slip_n == pytest.approx(figure(link, "design_pull"), rel=1e-6)
     ratio = exp(0.8 * radians(figure(link, "wrap")))
     assert figure(link, "tension_ratio") == pytest.approx(ratio)
+
+
+def test_only_a_slack_strand_is_sure_to_slip():
+    """A belt may grip better than its table says: sure is 2 (T - T_c), where one side hangs loose. Statics."""
+    link = solved(static_tension_n=100.0)
+    early, late = (point for point in gives(link) if point.gives == "slips")
+    assert not early.certain
+    assert late.certain
+    thrown = link.details.centrifugal_n
+    assert late.torque_nm == pytest.approx(2 * (100.0 - thrown) * 0.120 / 2)
+    ratio = link.details.tension_ratio
+    assert early.torque_nm == pytest.approx(late.torque_nm * (ratio - 1) / (ratio + 1))
 
 
 def test_round_belts_carry_by_the_piece():

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import pi, sqrt
+from math import cos, pi, sin, sqrt
 from typing import Any
 
 import pytest
@@ -130,7 +130,6 @@ def test_a_crossed_belt_runs_along_its_tangents():
 
 
 def sin_cos(angle: float) -> tuple[float, float]:
-    from math import cos, sin
 
     return sin(angle), cos(angle)
 

@@ -24,7 +24,7 @@ from pulltide.core.family import (
 from pulltide.core.findings import Finding, Severity, judge, state
 from pulltide.core.links.plain_belt import checks, tables
 from pulltide.core.links.plain_belt.inputs import PlainBelt
-from pulltide.core.two_wheels import placed_centre
+from pulltide.core.two_wheels import BARELY, just_clear_mm
 from pulltide.core.units import rim_speed_m_per_s
 
 #: Share left by bending and bearings: flat open, flat crossed, round. Common practice, no source.
@@ -52,10 +52,10 @@ def layout(link: PlainBelt) -> Layout:
     d, large = sorted((link.driver_diameter_mm, link.driven_diameter_mm))
     touching = (d + large) / 2
 
-    def never() -> Finding:
-        raise AssertionError("no length is chosen here")
-
-    centre, fault = placed_centre(touching, link.centre_distance_mm, None, never, (checks.TOUCH, "link"))
+    centre, fault = link.centre_distance_mm, None
+    if centre <= touching:
+        fault = judge(checks.TOUCH, "link", centre, touching * BARELY)
+        centre = just_clear_mm(centre, touching)
     if link.runs == "crossed":
         beta = asin((d + large) / (2 * centre))
         return Layout(centre, 2 * centre * cos(beta) + (d + large) * (pi / 2 + beta), 180 + 2 * degrees(beta), fault)
@@ -87,10 +87,15 @@ class BeltDetails:
     @property
     def slip_n(self) -> float | None:
         """Pull at which it slips at the tension set [N]: 2 (T - T_c)(R - 1)/(R + 1); None where none is entered."""
+        most = self.most_n
+        return None if most is None else most * (self.tension_ratio - 1) / (self.tension_ratio + 1)
+
+    @property
+    def most_n(self) -> float | None:
+        """Pull that no friction passes on at the tension set [N]: 2 (T - T_c), where the slack side hangs loose."""
         if self.link.static_tension_n is None:
             return None
-        mean = max(self.link.belts * self.link.static_tension_n - self.centrifugal_n, 0.0)
-        return 2 * mean * (self.tension_ratio - 1) / (self.tension_ratio + 1)
+        return 2 * max(self.link.belts * self.link.static_tension_n - self.centrifugal_n, 0.0)
 
 
 def service_factor(sizing: Sizing) -> ServiceFactor:
@@ -247,10 +252,15 @@ def _figures(d: BeltDetails, ratio: float) -> tuple[Figure, ...]:
 
 
 def gives(result: LinkResult) -> Iterator[GivePoint]:
-    """Allowed pull used up; slip at the tension that is set."""
+    """Allowed pull used up; slip at the tension set, early by the published friction, at the latest by any.
+
+    A belt may grip better than its table says, dressed or new: what stands behind is safe only from the latest slip.
+    """
     d: BeltDetails = result.details
     lever_m = d.link.driver_diameter_mm / 2000
     yield GivePoint("belt pull used up", "wears", d.capacity_n * lever_m / result.sizing_factor)
-    slips = None if d.slip_n is None else d.slip_n * lever_m
-    missing = "" if slips is not None else "the tension set on each belt"
-    yield GivePoint("belt slips", "slips", slips, missing, d.link.slips_first)
+    if d.slip_n is None or d.most_n is None:
+        yield GivePoint("belt slips", "slips", None, "the tension set on each belt", d.link.slips_first)
+        return
+    yield GivePoint("belt may begin to slip", "slips", d.slip_n * lever_m, certain=False)
+    yield GivePoint("belt slips, however it grips", "slips", d.most_n * lever_m, wanted=d.link.slips_first)
