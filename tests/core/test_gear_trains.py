@@ -95,6 +95,16 @@ def test_no_neighbour_breaks_the_axes():
         assert max(variant.link.centres_mm) - min(variant.link.centres_mm) < 1e-6, variant.label
 
 
+def test_pairs_that_miss_the_axes_are_offered_the_one_tooth_that_brings_them_on():
+    link = starter().model_copy(update={"driven_2_teeth": 60}).model_dump(mode="json")
+    machine = build_machine(links=[link], need={"running_torque_nm": 40.0, "peak_torque_nm": 40.0})
+    plan = machine.plans[0]
+    result = with_remedies(machine, plan, solve_plan(machine, plan))
+    (finding,) = (f for f in result.findings if f.code == "gear_train.centres")
+    assert finding.severity is Severity.ERROR
+    assert finding.remedies[0].label == "Use 59 driven teeth in pair 2"
+
+
 def test_a_ratio_that_is_off_is_offered_counts_on_the_same_axes():
     link = starter().model_copy(update={"wanted_ratio": 9.0}).model_dump(mode="json")
     need = {"running_torque_nm": 40.0, "peak_torque_nm": 40.0, "breakaway_torque_nm": None}

@@ -43,6 +43,7 @@ def settle(before: GearTrain, raw: dict[str, Any]) -> dict[str, Any]:
 
 def variants(link: GearTrain) -> Iterator[Variant]:
     """Counts that keep the centres, the nearest to a wanted ratio, wider faces, larger modules, harder steel."""
+    yield from _onto_the_axes(link)
     yield from _shifted(link)
     yield from _wanted(link)
     for face in (12.0, 14.0, 16.0):
@@ -77,6 +78,20 @@ def _wanted(link: GearTrain) -> Iterator[Variant]:
         counts = {"driver_1_teeth": n1, "driven_1_teeth": n2, "driver_2_teeth": n3, "driven_2_teeth": n4}
         label = f"Use {n1} and {n2}, {n3} and {n4} teeth"
         yield Variant("wanted ratio", label, link.model_copy(update=counts))
+
+
+def _onto_the_axes(link: GearTrain) -> Iterator[Variant]:
+    """Driven teeth that bring every pair to the centre distance of the first."""
+    update, named = {}, []
+    for number, (pair, module) in enumerate(zip(link.pairs, link.modules_mm, strict=True), start=1):
+        driven = 2 * link.centres_mm[0] / module - pair[0]
+        if abs(driven - round(driven)) > 1e-6 or not FEWEST <= round(driven) <= 400:
+            return
+        if round(driven) != pair[1]:
+            update[f"driven_{number}_teeth"] = round(driven)
+            named.append(f"{round(driven)} driven teeth in pair {number}")
+    if update and link.layout == "back and forth":
+        yield Variant("same axes", f"Use {' and '.join(named)}", link.model_copy(update=update))
 
 
 def _shifted(link: GearTrain) -> Iterator[Variant]:
