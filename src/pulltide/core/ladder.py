@@ -174,7 +174,7 @@ def ladder(
     ``others_nm``: torque at every shaft, motor first, without load and under ``times`` the running load.
     ``parts``: what is known of shafts and keys.
     """
-    running, peak = line.last_shaft.running_torque_nm, line.last_shaft.peak_torque_nm
+    running = line.last_shaft.running_torque_nm
     first = line.shafts[0].running_torque_nm
     if not running or not first:
         return None
@@ -182,12 +182,14 @@ def ladder(
     light = tuple(shaft.running_torque_nm or 0.0 for shaft in line.shafts)
     at = tuple(zip(idle, light, heavy, strict=True))
     rungs = [_rung("motor", point, at[0], times) for point in _motor_points(motor)]
-    for index, link in enumerate(line.links):
-        rungs += [_rung(f"link-{index + 1}", point, at[index], times) for point in family_of(link.kind).gives(link)]
+    for index, (link, taken) in enumerate(zip(line.links, line.taken_nm, strict=False)):
+        through = (at[index][0] - taken, at[index][1] - taken, at[index][2] - taken)
+        rungs += [_rung(f"link-{index + 1}", point, through, times) for point in family_of(link.kind).gives(link)]
     rungs += _shaft_rungs(line, parts, at, times)
     known = sorted((rung for rung in rungs if rung.times is not None), key=lambda rung: rung.times or 0.0)
     unknown = tuple(rung for rung in rungs if rung.times is None)
-    over = None if peak is None else peak / running
+    own, own_peak = line.need_torques_nm
+    over = None if not own or own_peak is None else own_peak / own
     return Ladder(tuple(known), unknown, running, over, times, idle, light, heavy)
 
 

@@ -21,7 +21,7 @@ from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.need import Need
 from pulltide.core.plan_checks import as_built, consistent, controlled, merged
-from pulltide.core.running_point import Passed, converge, meeting
+from pulltide.core.running_point import Load, Passed, converge, meeting
 from pulltide.core.sources import Drive, SourceModel, drive_of, position_of, source_kind
 from pulltide.core.units import torque_nm
 
@@ -68,10 +68,12 @@ def peak_over_running(need: Need, motor: Drive, motor_running_nm: float) -> floa
 
 def _flow(machine: Machine, motor: Drive, passed: Passed, index: int) -> Flow:
     speeds, powers = passed.speeds_rpm, passed.powers_kw
-    running = [torque_nm(powers[k], speeds[k]) for k in (index, index + 1)]
-    need = machine.need
-    over = peak_over_running(need, motor, torque_nm(powers[0], speeds[0]))
-    multiplied = torque_nm(powers[index], speeds[index]) / torque_nm(powers[0], speeds[0]) if powers[0] else 0.0
+    power_in = powers[index] - passed.taken_kw[index]
+    running = torque_nm(power_in, speeds[index]), torque_nm(powers[index + 1], speeds[index + 1])
+    over = peak_over_running(machine.need, motor, torque_nm(powers[0], speeds[0]))
+    if over is not None:
+        over = 1 + (over - 1) * (1 - passed.taken_share(index + 1))
+    multiplied = running[0] / torque_nm(powers[0], speeds[0]) if powers[0] else 0.0
     return Flow(
         speeds[index],
         speeds[index + 1],
@@ -80,7 +82,7 @@ def _flow(machine: Machine, motor: Drive, passed: Passed, index: int) -> Flow:
         None if over is None else running[0] * over,
         None if over is None else running[1] * over,
         motor.torque_nm * multiplied,
-        powers[index],
+        power_in,
         powers[index + 1],
         None if machine.duty.emergency_share is None else running[1] * machine.duty.emergency_share,
     )
@@ -123,6 +125,8 @@ def _shafts(
     for index, (name, turn) in enumerate(zip(shaft_names(machine, plan), _turns(results), strict=True)):
         speed, power = passed.speeds_rpm[index], passed.powers_kw[index]
         torque, over = torque_nm(power, speed), at_last if index == last else before
+        if over is not None:
+            over = 1 + (over - 1) * (1 - passed.taken_share(index))
         design = _design_at(results, index)
         shafts.append(
             Shaft(
@@ -182,7 +186,8 @@ def solve_line(
         return None
     setting = chosen_setting(plan) if setting is None else setting
     transmissions = _transmissions(plan, setting)
-    passed, stalled = meeting(transmissions, motor, machine.need)
+    load = Load.of(machine.need, plan.shafts, len(transmissions) + 1)
+    passed, stalled = meeting(transmissions, motor, load)
     sizing = Sizing(machine.duty, motor.prime_mover, machine.cycle)
     results = tuple(
         transmission.rate(_flow(machine, motor, passed, index), sizing, f"link-{index + 1}")
@@ -197,12 +202,16 @@ def solve_line(
         _shafts(machine, plan, motor, passed, results),
         results,
         prod(transmission.ratio for transmission in transmissions),
-        passed.powers_kw[-1] / passed.powers_kw[0] if known and passed.powers_kw[0] else None,
+        (passed.powers_kw[-1] + sum(passed.taken_kw[:-1])) / passed.powers_kw[0]
+        if known and passed.powers_kw[0]
+        else None,
         passed.powers_kw[0] / continuous if known else None,
         (),
         position=position,
         stalled=stalled,
         rotor_inertia_kgm2=motor.rotor_inertia_kgm2,
+        taken_nm=_torques(Passed(passed.speeds_rpm, passed.taken_kw)),
+        taken_share=passed.taken_share(0),
     )
     found = _ladder(machine, plan, line, (motor, transmissions))
     line = replace(line, jam_torques_nm=found.jam_torques_nm if found else None)
@@ -231,8 +240,9 @@ def _jam_findings(line: LineResult, found: Ladder | None) -> Iterator[Finding]:
         index = int(number) - 1
         family = family_of(line.links[index].kind) if kind == "link" else None
         rule, safety = (JAM_SHAFT, 1.0) if family is None else (family.jam, family.jam_safety)
+        through = torques[index] if family is None else torques[index] - line.taken_nm[index]
         if rule is not None:
-            yield judge(rule, rung.subject, torques[index], rung.point.torque_nm / safety)
+            yield judge(rule, rung.subject, through, rung.point.torque_nm / safety)
 
 
 def _transmissions(plan: Plan, setting: Setting) -> list[Transmission]:
@@ -251,10 +261,10 @@ def _ladder(machine: Machine, plan: Plan, line: LineResult, made: tuple[Drive, l
     if not line.last_shaft.running_torque_nm:
         return None
     times = heavy_times(line, motor)
-    speed, need = line.shafts[0].speed_rpm, machine.need
+    speed, load = line.shafts[0].speed_rpm, Load.of(machine.need, plan.shafts, len(line.shafts))
     near = Passed((), tuple((shaft.power_kw or 0.0) * times for shaft in line.shafts))
-    idle = _torques(converge(transmissions, speed, need, 0.0))
-    heavy = _torques(converge(transmissions, speed, need, times, near))
+    idle = _torques(converge(transmissions, speed, load, 0.0))
+    heavy = _torques(converge(transmissions, speed, load, times, near))
     return ladder(line, motor, (idle, heavy), times, plan.shafts)
 
 

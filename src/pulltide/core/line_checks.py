@@ -37,6 +37,7 @@ from pulltide.core.line_rules import (
     SPEED_HIGH,
     SPEED_LOW,
     STALLS,
+    TAKE_OFF_SPEED,
 )
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.plan_rules import HOLD, HOLD_NONE, HOLD_UNKNOWN, HOLD_WORM, UNKNOWN_WAY, WRONG_WAY
@@ -51,6 +52,8 @@ MARGINAL = 0.05
 NEARLY, MUST_NOT = 1.005, 1.1
 #: Starting torque over breakaway torque: covers a low supply. Common practice, no source.
 START_MARGIN = 1.3
+#: A take-off this near its speed is at it. Common practice, no source.
+TAKE_OFF_NEAR = 0.1
 #: Off the ideal by more than this share is worth a note. Common practice, no source.
 ON_TARGET = 0.03
 
@@ -71,6 +74,10 @@ def findings(machine: Machine, plan: Plan, driven_by: tuple[Any, Drive], line: L
     for index in range(len(line.shafts)):
         yield from _shared_shaft(machine, motor, line, index)
     yield from _last_pull(machine, line)
+    for part in plan.shafts:
+        if part.take_off_nm is not None and part.take_off_rpm is not None and part.shaft <= len(line.shafts):
+            off = abs(line.shafts[part.shaft - 1].speed_rpm / part.take_off_rpm - 1)
+            yield judge(TAKE_OFF_SPEED, f"shaft-{part.shaft}", off, TAKE_OFF_NEAR)
     if not line.links:
         yield state(NO_LINKS, "line")
     yield from _turn(machine, line)
@@ -143,23 +150,28 @@ def _end(machine: Machine, line: LineResult) -> Iterator[Finding]:
     """Checks of the simple machine that the last shaft works."""
     end, last = machine.need.end, line.last_shaft
     if end is not None:
-        yield from end_findings(end, end_at(end, last.running_torque_nm, last.peak_torque_nm, last.speed_rpm))
+        yield from end_findings(end, end_at(end, *line.need_torques_nm, last.speed_rpm))
 
 
 def demand_of(machine: Machine, line: LineResult) -> Demand:
     """What a solved line asks of its source, at the source's shaft."""
     need, first = machine.need, line.shafts[0]
-    running, asked = first.running_torque_nm, need.requirement()
-    share = running / need.running_torque_nm if running is not None and need.running_torque_nm else None
+    asked = need.requirement()
+
+    def at_source(torque: float | None) -> float | None:
+        if torque is None or not need.running_torque_nm:
+            return None
+        return line.at_source_nm(torque / need.running_torque_nm)
+
     return Demand(
-        running,
+        first.running_torque_nm,
         first.peak_torque_nm,
-        None if share is None or need.breakaway_torque_nm is None else share * need.breakaway_torque_nm,
+        at_source(need.breakaway_torque_nm),
         None if need.inertia_kgm2 is None else need.inertia_kgm2 / line.ratio**2,
         need.load_exponent,
         line.efficiency or 1.0,
         machine.duty,
-        None if share is None or need.running_torque_high_nm is None else share * need.running_torque_high_nm,
+        at_source(need.running_torque_high_nm),
         asked.fluctuation if asked else None,
         first.speed_rpm,
     )
@@ -213,7 +225,7 @@ def _motor(machine: Machine, motor: Drive, line: LineResult) -> Iterator[Finding
             yield judge_two(SOURCE_PEAK, "motor", first.peak_torque_nm, most * NEARLY, 1.2 * most)
     start, breakaway = motor.start_torque_nm, machine.need.breakaway_torque_nm
     if start is not None and breakaway is not None and machine.need.running_torque_nm:
-        at_motor = first.running_torque_nm * breakaway / machine.need.running_torque_nm
+        at_motor = line.at_source_nm(breakaway / machine.need.running_torque_nm) or 0.0
         at_motor *= prod(link.efficiency / link.start_efficiency for link in line.links if link.start_efficiency)
         yield judge_two(BREAKAWAY, "motor", at_motor, start / START_MARGIN, start)
 
@@ -224,7 +236,8 @@ def _high_end(machine: Machine, line: LineResult) -> Iterator[Finding]:
     if typical is None or high is None or line.motor_load is None:
         return
     if line.motor_load <= 1:
-        yield judge(HIGH_LOAD, "motor", line.motor_load * high / typical, 1.0)
+        more = (high / typical) * (1 - line.taken_share) + line.taken_share
+        yield judge(HIGH_LOAD, "motor", line.motor_load * more, 1.0)
     tightest = line.tightest
     if tightest is None or tightest[1].use is None or machine.duty.margin_rule is MarginRule.MOTOR_NAMEPLATE:
         return

@@ -30,7 +30,9 @@ class LineResult:
     """One plan at one setting: shafts, links, and what was found.
 
     ``remarks`` describe its parts and are shown with them. ``position`` counts the speeds of the source from 1.
-    ``jam_torques_nm`` is the torque at every shaft when the machine is held fast, None while nobody knows.
+    ``taken_nm`` is what a take-off draws at every shaft [N·m], ``taken_share`` the part of the source's power that all
+    take-offs draw. ``jam_torques_nm`` is the torque at every shaft when the
+    machine is held fast, None while nobody knows.
     """
 
     setting: Setting
@@ -45,11 +47,25 @@ class LineResult:
     stalled: bool = False
     jam_torques_nm: tuple[float, ...] | None = None
     rotor_inertia_kgm2: float | None = None
+    taken_nm: tuple[float, ...] = ()
+    taken_share: float = 0.0
 
     @property
     def last_shaft(self) -> Shaft:
         """The machine's own shaft."""
         return self.shafts[-1]
+
+    @property
+    def need_torques_nm(self) -> tuple[float | None, float | None]:
+        """Running and peak torque of the machine itself, without a take-off on its shaft."""
+        last, taken = self.last_shaft, self.taken_nm[-1] if self.taken_nm else 0.0
+        known = (last.running_torque_nm, last.peak_torque_nm)
+        return None if known[0] is None else known[0] - taken, None if known[1] is None else known[1] - taken
+
+    def at_source_nm(self, times: float) -> float | None:
+        """Torque at the source with the need's torque so many times the running one, take-offs as they are [N·m]."""
+        running = self.shafts[0].running_torque_nm
+        return None if running is None else running * (times * (1 - self.taken_share) + self.taken_share)
 
     @property
     def tightest(self) -> tuple[int, Limit] | None:

@@ -206,6 +206,16 @@ OVERHUNG_END = check(
     source=AGMA_OHL,
     needs_load=True,
 )
+TAKE_OFF_SPEED = check(
+    "shaft.take_off_speed",
+    W,
+    "<=",
+    ("The take-off is driven off the speed its torque is told at", "The take-off runs near its speed"),
+    "share",
+    "Take it off another shaft, or give it a pulley of its own; enter the torque it draws at this speed.",
+    quantity="off its speed",
+    curable=False,
+)
 BORE = Rule(
     "shaft.bore",
     "greatest bore of the part on the shaft",
@@ -306,5 +316,6 @@ RULES = (
     SLOW_HEAT,
     SOURCE_PEAK,
     OVERHUNG_END,
+    TAKE_OFF_SPEED,
     NO_LINKS,
 )

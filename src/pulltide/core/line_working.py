@@ -14,6 +14,7 @@ from pulltide.core.working import Step, Working
 
 PLATE = Source("motor nameplate", "full-load speed", "entered")
 NEED = Source("the need as entered", "", "entered")
+TAKE_OFF = Source("the take-off as entered", "", "entered")
 WORKSHEET = Source("the need's worksheet", "", "entered")
 RULE_TEXT = {
     "running_load": ("T · SF", "running torque times the part's own service factor"),
@@ -79,6 +80,8 @@ def _torque(machine: Machine, motor: Drive, line: LineResult, index: int) -> Wor
         return None
     last = len(line.shafts)
     steps = _last_torque(machine, line, f"T{last}")
+    if taken_off(line, last):
+        steps.append(_with_take_off(line, last, line.need_torques_nm[0] or 0.0))
     for number in range(last - 1, index, -1):
         link = line.links[number - 1]
         gain = link.flow.driver_speed_rpm / link.flow.driven_speed_rpm
@@ -93,13 +96,27 @@ def _torque(machine: Machine, motor: Drive, line: LineResult, index: int) -> Wor
                 EXACT,
             )
         )
+        if taken_off(line, number):
+            steps.append(_with_take_off(line, number, link.flow.driver_torque_nm))
     return Working(f"Running torque of {line.shafts[index].name}", tuple(steps))
+
+
+def taken_off(line: LineResult, number: int) -> float:
+    """Torque that a take-off draws at a shaft counted from 1 [N·m]; 0 without one."""
+    return line.taken_nm[number - 1] if line.taken_nm else 0.0
+
+
+def _with_take_off(line: LineResult, number: int, torque_nm: float) -> Step:
+    taken = taken_off(line, number)
+    put_in = {"T": torque_nm, "T_off": taken}
+    name = f"{line.shafts[number - 1].name}, with its take-off"
+    return Step(name, f"T{number}", "T + T_off", put_in, torque_nm + taken, "N*m", TAKE_OFF)
 
 
 def _last_torque(machine: Machine, line: LineResult, symbol: str) -> list[Step]:
     """The running torque of the last shaft: entered or from the worksheet, then taken to the speed it runs at."""
     need, shaft = machine.need, line.last_shaft
-    name, torque = f"{shaft.name}, running", shaft.running_torque_nm or 0.0
+    name, torque = f"{shaft.name}, running", line.need_torques_nm[0] or 0.0
     source = NEED if need.worksheet is None else WORKSHEET
     if need.load_exponent == 0 or need.speed_ideal_rpm is None or need.running_torque_nm is None:
         return [Step(name, symbol, "as entered", {}, torque, "N*m", source)]
@@ -197,6 +214,21 @@ def _link(machine: Machine, line: LineResult, index: int, key: str) -> Working |
     return maker() if maker else None
 
 
+def _efficiency_with_take_offs(line: LineResult, efficiency: float) -> Working:
+    """What arrives at the machine and at every take-off, over what the source gives."""
+    shafts = zip(line.shafts, line.taken_nm, strict=True)
+    taken = {f"P_{shaft.number}": power_kw(nm, shaft.speed_rpm) for shaft, nm in shafts if nm}
+    last = line.last_shaft
+    put_in = {"P_n": power_kw(line.need_torques_nm[0] or 0.0, last.speed_rpm), **taken}
+    put_in["P_in"] = line.shafts[0].power_kw or 0.0
+    formula = f"(P_n + {' + '.join(taken)}) / P_in"
+    note = "P_n to the machine, the others to take-offs"
+    return Working(
+        "Efficiency of the line",
+        (Step("Power out over power in", "η", formula, put_in, efficiency, "share", EXACT, note),),
+    )
+
+
 def _line(machine: Machine, motor: Drive, line: LineResult, key: str) -> Working | None:
     if key == "ratio":
         numbers = {f"i{number}": link.ratio for number, link in enumerate(line.links, start=1)}
@@ -206,6 +238,8 @@ def _line(machine: Machine, motor: Drive, line: LineResult, key: str) -> Working
             (Step("Motor turns for one of the last shaft", "i", formula, numbers, prod(numbers.values()), "", EXACT),),
         )
     if key == "efficiency" and line.efficiency is not None:
+        if any(line.taken_nm):
+            return _efficiency_with_take_offs(line, line.efficiency)
         numbers = {f"η{number}": link.efficiency for number, link in enumerate(line.links, start=1)}
         first, last = (shaft.running_torque_nm or 0.0 for shaft in (line.shafts[0], line.last_shaft))
         gain, put_in = last / first, {"T_n": last, "T_1": first}

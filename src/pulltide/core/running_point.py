@@ -12,6 +12,7 @@ from itertools import repeat
 
 from pulltide.core.family import Transmission
 from pulltide.core.need import Need
+from pulltide.core.shafts import ShaftPart
 from pulltide.core.sources import Drive
 from pulltide.core.units import power_kw, torque_nm
 
@@ -22,38 +23,62 @@ MOST_ROUNDS = 60
 
 @dataclass(frozen=True, slots=True)
 class Passed:
-    """Converged speeds [rpm] and powers [kW] at every shaft."""
+    """Converged speeds [rpm], powers into every shaft [kW], and of these what a take-off draws there [kW]."""
 
     speeds_rpm: tuple[float, ...]
     powers_kw: tuple[float, ...]
+    taken_kw: tuple[float, ...] = ()
+
+    def taken_share(self, index: int) -> float:
+        """Share of the power into a shaft that ends in take-offs, there or farther on [-]."""
+        share = 0.0
+        for here, taken in zip(reversed(self.powers_kw[index:]), reversed(self.taken_kw[index:]), strict=True):
+            share = (taken + share * (here - taken)) / here if here > 0 else 0.0
+        return share
+
+
+@dataclass(frozen=True, slots=True)
+class Load:
+    """What a line drives: the need at its last shaft, and a take-off here and there, by shaft from 0."""
+
+    need: Need
+    take_offs: tuple[tuple[int, ShaftPart], ...] = ()
+
+    @classmethod
+    def of(cls, need: Need, parts: tuple[ShaftPart, ...], shafts: int) -> Load:
+        """The load of a plan whose line has so many shafts."""
+        return cls(need, tuple((p.shaft - 1, p) for p in parts if p.take_off_nm is not None and p.shaft <= shafts))
 
 
 def converge(
     transmissions: list[Transmission],
     motor_rpm: float,
-    need: Need,
+    load: Load,
     times: float = 1.0,
     near: Passed | None = None,
     within: float = CONVERGED,
 ) -> Passed:
     """Repeat the speed pass and the power pass until no speed moves. The load follows the speed it is given.
 
-    ``times`` turns the load up. ``near`` is what was found close by, to start from; ``within`` is how little the last
-    speed moves in the end, as a share.
+    ``times`` turns the load of the need up. ``near`` is what was found close by, to start from; ``within`` is how
+    little the last speed moves in the end, as a share.
     """
-    count = len(transmissions)
+    count, need = len(transmissions), load.need
+    taken = [0.0] * (count + 1)
     powers = [0.0] * (count + 1) if near is None else list(near.powers_kw)
     speeds = [motor_rpm] * (count + 1)
     for _ in range(MOST_ROUNDS):
         before = speeds[-1]
         for index, transmission in enumerate(transmissions):
             speeds[index + 1] = transmission.carry(speeds[index], powers[index + 1]).driven_speed_rpm
-        powers[count] = power_kw(times * (need.torque_at(speeds[count]) or 0.0), speeds[count])
+        for index, part in load.take_offs:
+            taken[index] = power_kw(part.taken_nm(speeds[index]), speeds[index])
+        powers[count] = taken[count] + power_kw(times * (need.torque_at(speeds[count]) or 0.0), speeds[count])
         for index in range(count - 1, -1, -1):
-            powers[index] = transmissions[index].carry(speeds[index], powers[index + 1]).power_in_kw
+            powers[index] = taken[index] + transmissions[index].carry(speeds[index], powers[index + 1]).power_in_kw
         if abs(speeds[-1] - before) <= within * before:
             break
-    return Passed(tuple(speeds), tuple(powers))
+    return Passed(tuple(speeds), tuple(powers), tuple(taken))
 
 
 #: How near the motor's speed must come to where its curve meets the load, as a share, and how often it is tried.
@@ -62,21 +87,21 @@ MET, MOST_TRIES = 1e-7, 40
 SLOWER = 60
 
 
-def meeting(transmissions: list[Transmission], motor: Drive, need: Need) -> tuple[Passed, bool]:
+def meeting(transmissions: list[Transmission], motor: Drive, load: Load) -> tuple[Passed, bool]:
     """Speeds and powers where the motor's curve meets the load, and whether it stalls instead.
 
     Secant steps on n(T(n)) - n. A motor that stalls, or whose load is unknown, is shown at the speed of its plate.
     """
     speed = motor.speed_rpm
-    if not need.running_torque_nm:
-        return converge(transmissions, speed, need), False
+    if not load.need.running_torque_nm:
+        return converge(transmissions, speed, load), False
     before: tuple[float, float] | None = None
     passed: Passed | None = None
     for within in (ROUGHLY, ROUGHLY, *repeat(CONVERGED, MOST_TRIES)):
-        passed = converge(transmissions, speed, need, near=passed, within=within)
+        passed = converge(transmissions, speed, load, near=passed, within=within)
         found = motor.speed_under(torque_nm(passed.powers_kw[0], speed))
         if found is None:
-            return _slowed(transmissions, motor, need)
+            return _slowed(transmissions, motor, load)
         off = found - speed
         if abs(off) <= MET * motor.speed_rpm and within == CONVERGED:
             return passed, False
@@ -84,16 +109,16 @@ def meeting(transmissions: list[Transmission], motor: Drive, need: Need) -> tupl
         step = off if met or before is None else -off * (speed - before[0]) / (off - before[1])
         before = (speed, off)
         speed = max(speed + step, 0.02 * motor.speed_rpm)
-    return converge(transmissions, speed, need, near=passed), False
+    return converge(transmissions, speed, load, near=passed), False
 
 
-def _slowed(transmissions: list[Transmission], motor: Drive, need: Need) -> tuple[Passed, bool]:
+def _slowed(transmissions: list[Transmission], motor: Drive, load: Load) -> tuple[Passed, bool]:
     """A load that eases as it slows, a fan's say, may still be carried at a lower speed."""
     curve = motor.running or motor.curve
-    if curve is not None and need.load_exponent > 0:
+    if curve is not None and load.need.load_exponent > 0:
         for number in range(SLOWER - 1, 0, -1):
             speed = motor.speed_rpm * number / SLOWER
-            passed = converge(transmissions, speed, need)
+            passed = converge(transmissions, speed, load)
             if curve.torque_nm(speed) >= torque_nm(passed.powers_kw[0], speed):
                 return passed, False
-    return converge(transmissions, motor.speed_rpm, need), True
+    return converge(transmissions, motor.speed_rpm, load), True

@@ -6,11 +6,11 @@ from collections.abc import Iterator
 from math import pi
 from typing import Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from pulltide.core.family import GivePoint
 from pulltide.core.findings import Source
-from pulltide.core.model import CoreModel, Mm, Nm
+from pulltide.core.model import CoreModel, Mm, Nm, Rpm
 from pulltide.core.tables import Table, load_table, number
 
 Steel = Literal["not known", "mild steel 1018", "steel 1045", "steel 4140 hardened", "stainless 304"]
@@ -20,6 +20,8 @@ YIELD_MPA = {"mild steel 1018": 250.0, "steel 1045": 310.0, "steel 4140 hardened
 SHEAR_SHARE, KEYSEAT_SHARE = 0.577, 0.75
 SHIGLEY = Source("Shigley's Mechanical Engineering Design", "sections 5-5 and 7-7", "formula")
 MOST_SHAFTS = 9
+TakeOffLaw = Literal["the same at any speed", "a fan or pump, with the speed squared"]
+STEADY: TakeOffLaw = "the same at any speed"
 
 
 class ShaftPart(CoreModel):
@@ -34,6 +36,25 @@ class ShaftPart(CoreModel):
     brake_nm: Nm | None = Field(
         None, title="Brake on this shaft", gt=0, le=50_000, description="sets with the power off"
     )
+    take_off_nm: Nm | None = Field(
+        None, title="Take-off, torque", gt=0, le=50_000, description="a second machine, a fan, driven from this shaft"
+    )
+    take_off_rpm: Rpm | None = Field(None, title="Take-off, at speed", gt=0, le=50_000)
+    take_off_law: TakeOffLaw = Field("the same at any speed", title="Take-off, its torque is")
+
+    @model_validator(mode="after")
+    def _law_has_a_speed(self) -> ShaftPart:
+        if self.take_off_nm is not None and self.take_off_rpm is None and self.take_off_law != STEADY:
+            raise ValueError(
+                "a torque that grows with the speed needs the speed it is told at: enter “Take-off, at speed”"
+            )
+        return self
+
+    def taken_nm(self, speed_rpm: float) -> float:
+        """Torque that the take-off draws at a speed of this shaft [N·m]; 0 without one."""
+        if self.take_off_nm is None or self.take_off_rpm is None or self.take_off_law == STEADY:
+            return self.take_off_nm or 0.0
+        return self.take_off_nm * (speed_rpm / self.take_off_rpm) ** 2
 
 
 def shaft_yield_nm(diameter_mm: float, yield_mpa: float, keyed: bool) -> float:

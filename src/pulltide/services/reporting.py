@@ -113,7 +113,7 @@ def _end(machine: Machine, line: LineResult) -> dict[str, Any] | None:
     if machine.need.end is None:
         return None
     last = line.last_shaft
-    found = end_at(machine.need.end, last.running_torque_nm, last.peak_torque_nm, last.speed_rpm)
+    found = end_at(machine.need.end, *line.need_torques_nm, last.speed_rpm)
     return {
         "kind": found.kind,
         "force_n": found.force_n,
@@ -162,8 +162,9 @@ def _line(line: LineResult) -> dict[str, Any]:
                 "design_torque_nm": shaft.design_torque_nm,
                 "peak_torque_nm": shaft.peak_torque_nm,
                 "power_kw": shaft.power_kw,
+                "take_off_nm": taken or None,
             }
-            for shaft in line.shafts
+            for shaft, taken in zip(line.shafts, line.taken_nm, strict=True)
         ],
         "links": [_link(link) for link in line.links],
         "about_the_parts": [_finding(finding) for finding in line.remarks],

@@ -43,6 +43,7 @@ class ShaftCard:
     power: Figured
     design: Figured
     turn: str
+    taken: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -213,7 +214,7 @@ def train_view(
         speeds=_speeds(result, units),
         drawing=elevation(plan, line, units) if line and selection.at not in PLACES else None,
         tide=_tide(line) if line else None,
-        shafts=tuple(_shaft_card(shaft, units) for shaft in line.shafts) if line else (),
+        shafts=tuple(_shaft_card(line, shaft, units) for shaft in line.shafts) if line else (),
         links=tuple(_link_card(plan, result, index, units) for index in range(len(plan.links))) if result else (),
         findings=tuple(view for view in seen if view.state != "clear"),
         clear=tuple(view for view in seen if view.state == "clear"),
@@ -374,8 +375,8 @@ def _points(reaches: list[tuple[float, float]], levels: list[float]) -> str:
     return " ".join(f"{x:.1f},{y:.1f}" for x, y in pairs)
 
 
-def _shaft_card(shaft: Shaft, units: Units) -> ShaftCard:
-    place = f"shaft-{shaft.number}"
+def _shaft_card(line: LineResult, shaft: Shaft, units: Units) -> ShaftCard:
+    place, taken = f"shaft-{shaft.number}", line.taken_nm[shaft.number - 1]
     return ShaftCard(
         place,
         f"{shaft.number} · {shaft.name}",
@@ -384,6 +385,7 @@ def _shaft_card(shaft: Shaft, units: Units) -> ShaftCard:
         Figured("power", show(shaft.power_kw, "kW", units), f"{place}/power"),
         Figured("design", show(shaft.design_torque_nm, "N*m", units), f"{place}/design"),
         TURN[shaft.turn],
+        f"{show(taken, 'N*m', units)} taken off here" if taken else "",
     )
 
 
