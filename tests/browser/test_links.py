@@ -15,6 +15,9 @@ NEED = {"running_torque_nm": 20.0, "peak_torque_nm": 30.0, "breakaway_torque_nm"
 KINDS = [
     ("Toothed belt", "Toothed belt L", ("Driven teeth", "48"), ("Driven teeth", "2000"), "out of range"),
     ("Gear pair", "Gear pair", ("Driven teeth", "80"), ("Driven teeth", "3"), "6 to 400"),
+    ("Helical gear pair", "Helical pair", ("Driven teeth", "80"), ("Helix angle", "60 deg"), "5° to 45°"),
+    ("Bevel gear pair", "Bevel pair", ("Driven teeth", "50"), ("Angle between the shafts", "10 deg"), "30° to 150°"),
+    ("Friction roller", "Friction roller", ("Driver diameter", "80 mm"), ("Driving rollers", "9"), "1 to 4"),
     ("Gear train", "Gear train", ("First pair, driver teeth", "24"), ("First pair, driver teeth", "3"), "6 to 400"),
     ("Flat or round belt", "Flat belt", ("Driven pulley", "300 mm"), ("Driven pulley", "5 mm"), "10 mm to 3000 mm"),
     ("Planetary set", "Planetary set", ("Planet teeth", "30"), ("Ring teeth", "10"), "20 to 600"),

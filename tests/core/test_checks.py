@@ -53,6 +53,25 @@ def gears(**changes: Any) -> list[dict[str, Any]]:
     return [link | changes]
 
 
+def helical(**changes: Any) -> list[dict[str, Any]]:
+    sizes = {"driver_teeth": 20, "driven_teeth": 61, "helix_deg": 15.0, "face_width_mm": 40.0}
+    return [{"kind": "helical_pair", "module_mm": 3.0, **sizes, "running": "open, greased"} | changes]
+
+
+def bevel(**changes: Any) -> list[dict[str, Any]]:
+    sizes = {"driver_teeth": 20, "driven_teeth": 41, "face_width_mm": 26.0}
+    return [{"kind": "bevel_pair", "module_mm": 4.0, **sizes} | changes]
+
+
+def roller(**changes: Any) -> list[dict[str, Any]]:
+    sizes = {"driver_diameter_mm": 100.0, "driven_diameter_mm": 500.0, "face_width_mm": 50.0}
+    return [{"kind": "friction_drive", **sizes, "press_n": 900.0} | changes]
+
+
+def torque(running_nm: float) -> dict[str, float]:
+    return {"running_torque_nm": running_nm, "peak_torque_nm": running_nm}
+
+
 def planetary(**changes: Any) -> list[dict[str, Any]]:
     link = {"kind": "planetary", "sun_teeth": 24, "planet_teeth": 24, "ring_teeth": 72, "module_mm": 2.0}
     return [{**link, "face_width_mm": 25.0} | changes]
@@ -180,6 +199,47 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("gear_train.prototype", WARNING, train(driven_material="printed nylon"), LIGHT, {}, {}),
     ("gear_train.stall", WARNING, train(face_modules=3, module_1_mm=0.8), LIGHT, {}, {}),
     ("gear_train.speed", WARNING, train(made="cast", module_1_mm=12), LIGHT, {}, {}),
+    ("helical_pair.bending", WARNING, helical(), torque(500.0), {}, {}),
+    ("helical_pair.bending", ERROR, helical(), torque(3000.0), {}, {}),
+    ("helical_pair.wear", ERROR, helical(), torque(3000.0), {}, {}),
+    ("helical_pair.no_wear", NOTE, helical(driver_material="tin bronze"), LIGHT, {}, {}),
+    ("helical_pair.prototype", WARNING, helical(driven_material="printed nylon"), LIGHT, {}, {}),
+    ("helical_pair.stall", WARNING, helical(module_mm=0.8, face_width_mm=12), LIGHT, {"power_kw": 4.0}, {}),
+    ("helical_pair.speed", WARNING, helical(made="cast", module_mm=10, face_width_mm=150), LIGHT, {}, {}),
+    ("helical_pair.overlap", WARNING, helical(face_width_mm=30), LIGHT, {}, {}),
+    ("helical_pair.wide", WARNING, helical(face_width_mm=150), LIGHT, {}, {}),
+    ("helical_pair.steep", WARNING, helical(helix_deg=35), LIGHT, {}, {}),
+    ("helical_pair.thrust", NOTE, helical(), LIGHT, {}, {}),
+    ("helical_pair.undercut", NOTE, helical(driver_teeth=14), LIGHT, {}, {}),
+    ("helical_pair.contact_ratio", WARNING, helical(helix_deg=40), LIGHT, {}, {}),
+    ("helical_pair.ratio", WARNING, helical(driven_teeth=140), LIGHT, {}, {}),
+    ("helical_pair.ratio", ERROR, helical(driven_teeth=220), LIGHT, {}, {}),
+    ("bevel_pair.bending", WARNING, bevel(), torque(120.0), {}, {}),
+    ("bevel_pair.bending", ERROR, bevel(), torque(3000.0), {}, {}),
+    ("bevel_pair.wear", ERROR, bevel(), torque(3000.0), {}, {}),
+    ("bevel_pair.no_wear", NOTE, bevel(driver_material="tin bronze"), LIGHT, {}, {}),
+    ("bevel_pair.prototype", WARNING, bevel(driven_material="printed nylon"), LIGHT, {}, {}),
+    ("bevel_pair.stall", WARNING, bevel(module_mm=1.0, face_width_mm=6), LIGHT, {"power_kw": 4.0}, {}),
+    ("bevel_pair.speed", WARNING, bevel(made="cast", module_mm=10, face_width_mm=60), LIGHT, {}, {}),
+    ("bevel_pair.face", WARNING, bevel(face_width_mm=40), LIGHT, {}, {}),
+    ("bevel_pair.ratio", WARNING, bevel(driven_teeth=90), LIGHT, {}, {}),
+    ("bevel_pair.ratio", ERROR, bevel(driven_teeth=140), LIGHT, {}, {}),
+    ("bevel_pair.undercut", NOTE, bevel(driver_teeth=13, driven_teeth=26), LIGHT, {}, {}),
+    (
+        "bevel_pair.contact_ratio",
+        ERROR,
+        bevel(driver_teeth=10, driven_teeth=10, shafts_deg=30, face_width_mm=8),
+        LIGHT,
+        {},
+        {},
+    ),
+    ("bevel_pair.thrust", NOTE, bevel(), LIGHT, {}, {}),
+    ("friction_drive.grip", WARNING, roller(), torque(65.0), {}, {}),
+    ("friction_drive.grip", ERROR, roller(), torque(130.0), {}, {}),
+    ("friction_drive.slip_at_peak", WARNING, roller(), {"running_torque_nm": 20.0, "peak_torque_nm": 120.0}, {}, {}),
+    ("friction_drive.press_unset", NOTE, roller(press_n=None), LIGHT, {}, {}),
+    ("friction_drive.pressure", WARNING, roller(press_n=2000), LIGHT, {}, {}),
+    ("friction_drive.rolling", WARNING, roller(press_n=1200), torque(5.0), {}, {}),
     ("plain_belt.pull", WARNING, plain(width_mm=10), {"running_torque_nm": 8.5, "peak_torque_nm": 8.5}, {}, {}),
     ("plain_belt.pull", ERROR, plain(width_mm=10), {"running_torque_nm": 12.0, "peak_torque_nm": 12.0}, {}, {}),
     ("plain_belt.slip_at_peak", WARNING, plain(static_tension_n=40), {**LIGHT, "peak_torque_nm": 20.0}, {}, {}),

@@ -10,9 +10,12 @@ from pydantic import Field
 
 from pulltide.core.family import Family
 from pulltide.core.links import (
+    bevel_pair,
     coupling,
+    friction_drive,
     gear_pair,
     gear_train,
+    helical_pair,
     lantern,
     plain_belt,
     planetary,
@@ -32,10 +35,13 @@ FAMILIES: tuple[Family, ...] = (
     plain_belt.FAMILY,
     roller_chain.FAMILY,
     gear_pair.FAMILY,
+    helical_pair.FAMILY,
+    bevel_pair.FAMILY,
     gear_train.FAMILY,
     planetary.FAMILY,
     worm_set.FAMILY,
     strain_wave.FAMILY,
+    friction_drive.FAMILY,
     coupling.FAMILY,
     lantern.FAMILY,
     reducer.FAMILY,

@@ -220,6 +220,12 @@ class Bending:
     factor: float
 
 
+def load_angle(tooth: Tooth, load_radius: float) -> float:
+    """Angle [radians] at which a load at a radius leans on the tooth: pressure angle there less half the tooth."""
+    at = acos(min(tooth.base_radius / load_radius, 1.0))
+    return tan(at) - tooth.half_angle(tooth.base_radius)
+
+
 @cache
 def bending(tooth: Tooth, load_radius: float) -> Bending:
     """Weakest section of a fillet under a load at a radius: inscribed parabola; notch by Dolan and Broghamer.
@@ -227,8 +233,7 @@ def bending(tooth: Tooth, load_radius: float) -> Bending:
     Source: AGMA 908, procedure from memory.
     """
     phi = tooth.phi
-    at = acos(min(tooth.base_radius / load_radius, 1.0))
-    load = tan(at) - tooth.half_angle(tooth.base_radius)
+    load = load_angle(tooth, load_radius)
     vertex = tooth.base_radius / cos(load)
 
     def section(alpha: float) -> tuple[float, float]:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import pi
+from typing import ClassVar
 
 from pulltide.core.family import ServiceFactor, Sizing, own_factor
 from pulltide.core.spur import form, geometry, rating, tables
 from pulltide.core.spur.kinds import BOTH_WAYS, DIRT_ADDS, MOMENT_SHARE, Made, Material, Running
+from pulltide.core.working import Step
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +32,12 @@ class Mesh:
     shifts: tuple[float, float] = (0.0, 0.0)
     spread_modules: float = 0.0
 
+    FORM_NOTE: ClassVar[str] = (
+        "load at the highest point of single contact; at the tip where teeth are too rough to share it"
+    )
+
+    LEAST_FACE_FACTOR: ClassVar[float] = 1.0
+
     def tooth(self, member: int) -> form.Tooth:
         """The form of one member's teeth; a ring stands for a rack."""
         teeth = form.RACK if self.internal and member == 1 else float(self.teeth[member])
@@ -41,6 +49,37 @@ class Mesh:
         if self.internal:
             return geometry.contact_ratio(self.teeth, float(self.pressure_angle), True, self.spread_modules)
         return form.contact_path(self.tooth(0), self.tooth(1), self.spread_modules).ratio
+
+    def geometry_factor(self, member: int) -> float:
+        """Bending geometry factor J of one member [-]."""
+        mate = self.tooth(1 - member)
+        return form.geometry_factor(self.tooth(member), mate, self.spread_modules, self.shares_load)
+
+    def lewis_form(self, member: int) -> float:
+        """Lewis form factor Y of one member [-]."""
+        return tables.lewis_form(self.teeth[member], self.pressure_angle, self.shifts[member])
+
+    def form_told(self, member: int) -> dict[str, float]:
+        """What the form of a tooth follows from, for workings."""
+        return {"N": float(self.teeth[member]), "x": self.shifts[member]}
+
+    @property
+    def contact_shape(self) -> Step:
+        """Contact geometry factor I, as it comes about."""
+        ratio, angle = self.teeth[1] / self.teeth[0], float(self.pressure_angle)
+        formula = f"cos φ sin φ / 2 · m_G / (m_G {'-' if self.internal else '+'} 1)"
+        value = rating.contact_geometry(ratio, angle, self.internal)
+        return Step("Contact geometry", "I", formula, {"φ": angle, "m_G": ratio}, value, "", rating.SHIGLEY)
+
+    @property
+    def rolling_mm(self) -> float:
+        """Diameter that the flanks of the smaller gear roll like [mm]."""
+        return self.pinion_mm
+
+    @property
+    def face_factor(self) -> float:
+        """Load distribution factor Km [-]."""
+        return max(rating.face_factor(self.face_width_mm, self.pinion_mm, self.running), self.LEAST_FACE_FACTOR)
 
     @property
     def shares_load(self) -> bool:
@@ -118,18 +157,18 @@ def mesh_strength(mesh: Mesh, speed_m_per_s: float, life_h: float | None = None)
     Source: Shigley's Mechanical Engineering Design, chapter 14, from memory.
     """
     dynamic = rating.dynamic_factor(rating.QUALITY[mesh.made], speed_m_per_s)
-    face = rating.face_factor(mesh.face_width_mm, mesh.pinion_mm, mesh.running)
+    face = mesh.face_factor
     turns = 60_000 * speed_m_per_s / (pi * mesh.pinion_mm)
     cycles = rating.CYCLES if life_h is None else max(60 * turns * life_h, 1.0)
     pinion, gear = _strengths(mesh, speed_m_per_s, dynamic * face, cycles)
-    shape = rating.contact_geometry(mesh.teeth[1] / mesh.teeth[0], float(mesh.pressure_angle), mesh.internal)
+    shape = mesh.contact_shape.value
     made_of = [(item.material.elastic_gpa, item.material.poisson) for item in (pinion, gear)]
     elastic = rating.elastic_coefficient(made_of[0], made_of[1])
     wear = None
     if pinion.contact_mpa is not None and gear.contact_mpa is not None:
         factors = dynamic * face * max(pinion.size_factor, gear.size_factor)
         softer = min(pinion.contact_mpa, gear.contact_mpa)
-        wear = rating.contact_force_n(softer, (elastic, mesh.pinion_mm, mesh.face_width_mm, shape), factors)
+        wear = rating.contact_force_n(softer, (elastic, mesh.rolling_mm, mesh.face_width_mm, shape), factors)
     return MeshStrength(mesh, pinion, gear, speed_m_per_s, dynamic, face, shape, elastic, wear)
 
 
@@ -149,8 +188,7 @@ def _strength(mesh: Mesh, member: int, at: tuple[float, float, float, float]) ->
     data, width = tables.materials()[mesh.materials[member]], mesh.face_width_mm
     speed, factors, cycles, gains = at
     both = BOTH_WAYS if mesh.bent_both_ways[member] else 1.0
-    lewis_y = tables.lewis_form(teeth, mesh.pressure_angle, mesh.shifts[member])
-    shape = form.geometry_factor(mesh.tooth(member), mesh.tooth(1 - member), mesh.spread_modules, mesh.shares_load)
+    lewis_y, shape = mesh.lewis_form(member), mesh.geometry_factor(member)
     size = rating.size_factor(width, mesh.module_mm, lewis_y)
     lewis = both * data.static_mpa * width * mesh.module_mm * lewis_y / rating.lewis_velocity_factor(mesh.made, speed)
     told = (lewis_y, mesh.shifts[member])

@@ -7,8 +7,10 @@ from __future__ import annotations
 
 from math import cos, pi, radians, sin, sqrt
 
+from pulltide.core.findings import Source
 from pulltide.core.tables import interpolated
 
+SHIGLEY = Source("Shigley's Mechanical Engineering Design", "chapter 14", "formula, constants from memory")
 MPA_PER_PSI = 0.00689475729
 MM_PER_IN = 25.4
 FPM_PER_M_S = 196.850394

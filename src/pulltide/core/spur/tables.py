@@ -48,14 +48,14 @@ FEWEST_PUBLISHED = 12
 
 
 @cache
-def _published_form(teeth: int, angle: str) -> float:
+def _published_form(teeth: float, angle: str) -> float:
     column = "y_20" if angle == "20" else "y_14_5"
     points = sorted((1 / number(row, "teeth"), number(row, column)) for row in table("lewis_form").rows)
     return round(interpolated(points, 1 / teeth), 6)
 
 
 @cache
-def lewis_form(teeth: int, angle: str, shift: float = 0.0) -> float:
+def lewis_form(teeth: float, angle: str, shift: float = 0.0) -> float:
     """Lewis form factor Y [-]: Shigley Table 14-2, from memory, linearly in 1/N between rows.
 
     Under 12 teeth, at 25 degrees and for a profile shift by the generated tooth, brought to meet the table.

@@ -4,19 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from pulltide.core.findings import Source
+from pulltide.core.findings import COMMON_PRACTICE, Source
 from pulltide.core.spur import rating
 from pulltide.core.spur.judging import LoadedTeeth
 from pulltide.core.spur.mesh import MeshStrength, Strength
+from pulltide.core.spur.rating import SHIGLEY
 from pulltide.core.working import Step, Working
 
 AGMA_908 = Source("AGMA 908", "geometry factors of generated teeth", "procedure from memory")
-SHIGLEY = Source("Shigley's Mechanical Engineering Design", "chapter 14", "formula, constants from memory")
 
 
 def _factors(d: MeshStrength) -> tuple[Step, ...]:
     a, b = rating.dynamic_constants(rating.QUALITY[d.mesh.made])
     proportion, mounting = rating.face_shares(d.mesh.face_width_mm, d.mesh.pinion_mm, d.mesh.running)
+    face = ("1 + C_pf + C_ma", {"C_pf": proportion, "C_ma": mounting})
+    if d.face_factor <= d.mesh.LEAST_FACE_FACTOR:
+        face = (f"at least {d.mesh.LEAST_FACE_FACTOR:g} with one gear overhung", {})
     return (
         Step(
             "Dynamic factor",
@@ -31,11 +34,11 @@ def _factors(d: MeshStrength) -> tuple[Step, ...]:
         Step(
             "Load distribution",
             "Km",
-            "1 + C_pf + C_ma",
-            {"C_pf": proportion, "C_ma": mounting},
+            face[0],
+            face[1],
             d.face_factor,
             "",
-            SHIGLEY,
+            SHIGLEY if d.mesh.LEAST_FACE_FACTOR <= 1 else COMMON_PRACTICE,
         ),
     )
 
@@ -43,6 +46,7 @@ def _factors(d: MeshStrength) -> tuple[Step, ...]:
 def bending_working(d: MeshStrength) -> Working:
     """Tooth force that the weaker gear of a mesh bears in bending."""
     weak: Strength = min(d.pinion, d.gear, key=lambda item: item.bending_n)
+    member = 0 if weak is d.pinion else 1
     b, m = d.mesh.face_width_mm, d.mesh.module_mm
     if weak.material.hardness_hb is None:
         speed = rating.lewis_velocity_factor(d.mesh.made, d.speed_m_per_s)
@@ -83,11 +87,11 @@ def bending_working(d: MeshStrength) -> Working:
                 "Geometry factor",
                 "J",
                 "by the generated tooth",
-                {"N": float(weak.teeth), "x": weak.shift},
+                d.mesh.form_told(member),
                 weak.geometry_factor,
                 "",
                 AGMA_908,
-                "load at the highest point of single contact; at the tip where teeth are too rough to share it",
+                d.mesh.FORM_NOTE,
             ),
             Step(
                 f"Weaker member: {weak.teeth} teeth", "W", "σ b m J / (Kv Ks Km)", numbers, weak.bending_n, "N", SHIGLEY
@@ -99,12 +103,12 @@ def bending_working(d: MeshStrength) -> Working:
 def wear_working(d: MeshStrength) -> Working:
     """Tooth force that the flanks of a mesh bear."""
     softer = min(d.pinion, d.gear, key=lambda item: item.contact_mpa or 0.0)
-    stress, ratio = softer.contact_mpa or 0.0, d.mesh.teeth[1] / d.mesh.teeth[0]
+    stress = softer.contact_mpa or 0.0
     size = max(d.pinion.size_factor, d.gear.size_factor)
     numbers = {
         "σ_c": stress,
         "C_p": d.elastic,
-        "d": d.mesh.pinion_mm,
+        "d": d.mesh.rolling_mm,
         "b": d.mesh.face_width_mm,
         "I": d.contact_shape,
         "Kv": d.dynamic_factor,
@@ -125,15 +129,7 @@ def wear_working(d: MeshStrength) -> Working:
                 SHIGLEY,
                 "through-hardened steel, grade 1",
             ),
-            Step(
-                "Contact geometry",
-                "I",
-                f"cos φ sin φ / 2 · m_G / (m_G {'-' if d.mesh.internal else '+'} 1)",
-                {"φ": float(d.mesh.pressure_angle), "m_G": ratio},
-                d.contact_shape,
-                "",
-                SHIGLEY,
-            ),
+            d.mesh.contact_shape,
             Step("Both flanks", "W", "(σ_c / C_p)² d b I / (Kv Ks Km)", numbers, d.wear_n or 0.0, "N", SHIGLEY),
         ),
     )

@@ -16,7 +16,8 @@ from pulltide.core.model import CoreModel, Mm, Newton, Plain, Rpm
 from pulltide.core.spur import rating, tables
 from pulltide.core.spur.kinds import Made, Material, Running, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, mesh_strength
-from pulltide.core.spur.working import SHIGLEY, bending_working, safety_workings, wear_working
+from pulltide.core.spur.rating import SHIGLEY
+from pulltide.core.spur.working import bending_working, safety_workings, wear_working
 from pulltide.core.working import Step, Working, made_of
 
 MESHING = Source("Shigley's Mechanical Engineering Design", "section 13-4", "formula")

@@ -8,13 +8,8 @@ from typing import Any
 from pulltide.core.family import Variant, whole
 from pulltide.core.links.gear_train.counts import train_counts
 from pulltide.core.links.gear_train.inputs import GearTrain
-from pulltide.core.spur import geometry, tables
+from pulltide.core.spur import geometry, neighbours
 
-HARDER = {
-    "steel 1020 hot rolled": "steel 1045 normalised",
-    "steel 1045 normalised": "steel 4140 hardened",
-    "steel 4140 hardened": "steel 4140 hard",
-}
 FEWEST = 8
 
 
@@ -49,11 +44,8 @@ def variants(link: GearTrain) -> Iterator[Variant]:
     for face in (12.0, 14.0, 16.0):
         if face > link.face_modules:
             yield Variant("wider", f"Use faces {face:g} modules wide", link.model_copy(update={"face_modules": face}))
-    harder = {name: HARDER.get(getattr(link, name), "") for name in ("driver_material", "driven_material")}
-    update = {name: value for name, value in harder.items() if value}
-    if update:
-        yield Variant("harder", f"Use {' and '.join(dict.fromkeys(update.values()))}", link.model_copy(update=update))
-    for module in [m for m in tables.modules_mm() if m > link.module_1_mm * 1.01][:4]:
+    yield from neighbours.harder(link)
+    for module in neighbours.larger_modules(link.module_1_mm):
         share = module / link.module_1_mm
         sizes = {"module_1_mm": module}
         sizes |= {n: round(getattr(link, n) * share, 3) for n in ("module_2_mm", "module_3_mm") if getattr(link, n)}

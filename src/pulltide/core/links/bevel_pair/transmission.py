@@ -1,0 +1,133 @@
+"""A pair of straight bevel gears under a load, rated at the middle of its face."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import cos, degrees, radians, sin, tan
+
+from pulltide.core.drawing import LinkPicture
+from pulltide.core.family import Carried, Figure, Flow, GivePoint, LinkResult, Sizing, Turn
+from pulltide.core.findings import Finding, judge, judge_two, state
+from pulltide.core.links.bevel_pair import checks
+from pulltide.core.links.bevel_pair.inputs import BevelPair
+from pulltide.core.links.bevel_pair.mesh import BevelMesh
+from pulltide.core.spur import geometry
+from pulltide.core.spur.judging import tooth_findings, tooth_gives, tooth_limits
+from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
+from pulltide.core.spur.single import LoadedMesh, force_figures, rated
+
+PRESSURE_DEG = 20.0
+#: What a bevel mesh loses beside a spur one, and its largest usual face and ratios. Common practice, no source.
+MORE_LOSS, CONE_SHARE, MODULES_WIDE, USUAL_RATIO, MOST_RATIO = 0.01, 0.3, 10.0, 4.0, 6.0
+
+
+class BevelTransmission:
+    """One pair of straight bevel gears."""
+
+    def __init__(self, link: BevelPair, step: int) -> None:
+        self.link = link
+        self.step = step
+        self.mean_module_mm = link.module * link.mean_share
+        self.kept = link.own_efficiency or mesh_efficiency(link.running, link.made) - MORE_LOSS
+
+    @property
+    def ratio(self) -> float:
+        """Driver over driven speed."""
+        return self.link.driven_teeth / self.link.driver_teeth
+
+    @property
+    def turn(self) -> Turn:
+        """Axes that cross have no common sense."""
+        return None
+
+    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+        """No slip; a constant share is lost."""
+        return Carried(driver_speed_rpm / self.ratio, power_out_kw / self.kept)
+
+    def picture(self) -> LinkPicture:
+        """Pitch circles of the large ends side by side, as if the shafts lay parallel."""
+        link = self.link
+        radii = link.module * link.driver_teeth / 2, link.module * link.driven_teeth / 2
+        note = f"shafts at {link.shafts_deg:g}°, drawn unfolded"
+        return LinkPicture("gear", (sum(radii), 0.0), *radii, link.driver_teeth, link.driven_teeth, note=note)
+
+    @property
+    def mesh(self) -> BevelMesh:
+        """The mesh, smaller gear first."""
+        link = self.link
+        pair = ((link.driver_teeth, link.driver_material), (link.driven_teeth, link.driven_material))
+        small, large = (0, 1) if link.driver_teeth <= link.driven_teeth else (1, 0)
+        return BevelMesh(
+            self.mean_module_mm,
+            (pair[small][0], pair[large][0]),
+            "20",
+            link.face_width_mm,
+            (pair[small][1], pair[large][1]),
+            link.made,
+            link.running,
+            cones=(link.cones[small], link.cones[large]),
+        )
+
+    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
+        """Limits, findings and figures of the pair under a load."""
+        link = self.link
+        found = rated(link, self.mesh, self.mean_module_mm * link.driver_teeth, flow, sizing)
+        pull = SHAFT_FACTOR * found.mesh.design_force_n
+        return LinkResult(
+            kind="bevel_pair",
+            step=self.step,
+            ratio=self.ratio,
+            turn=self.turn,
+            flow=flow,
+            efficiency=self.kept,
+            service_factor=found.factor,
+            design=found.design,
+            limits=tuple(tooth_limits("bevel_pair", found.mesh.teeth, "speed at the middle of the face")),
+            findings=tuple(self._findings(found.mesh, subject)),
+            figures=self._figures(found.mesh),
+            driver_pull_n=pull,
+            driven_pull_n=pull,
+            details=found.mesh,
+        )
+
+    def thrusts_n(self, force_n: float) -> tuple[float, float]:
+        """Push along driver and driven shaft [N]: W tan φ sin γ, away from the apex. Source: Shigley Eq. 13-38."""
+        apart = force_n * tan(radians(PRESSURE_DEG))
+        return apart * sin(self.link.cones[0]), apart * sin(self.link.cones[1])
+
+    def _findings(self, d: LoadedMesh, subject: str) -> Iterator[Finding]:
+        link, mesh = self.link, self.mesh
+        yield from tooth_findings(checks.TEETH, d.teeth, subject)
+        widest = min(CONE_SHARE * link.cone_mm, MODULES_WIDE * link.module)
+        yield judge(checks.FACE, subject, link.face_width_mm, widest)
+        yield judge_two(checks.RATIO, subject, mesh.teeth[1] / mesh.teeth[0], USUAL_RATIO, MOST_RATIO)
+        yield judge(checks.UNDERCUT, subject, mesh.virtual_teeth(0), float(geometry.least_teeth(PRESSURE_DEG)))
+        yield judge_two(checks.CONTACT, subject, mesh.contact_ratio, 1.2, 1.0)
+        yield state(checks.THRUST, subject, max(self.thrusts_n(d.design_force_n)))
+
+    def _figures(self, d: LoadedMesh) -> tuple[Figure, ...]:
+        link, cones = self.link, [degrees(cone) for cone in self.link.cones]
+        pitch = link.module * link.driver_teeth, link.module * link.driven_teeth
+        tips = [size + 2 * link.module * cos(cone) for size, cone in zip(pitch, link.cones, strict=True)]
+        thrusts = self.thrusts_n(d.force_n)
+        return (
+            Figure("ratio", "Ratio", self.ratio, ""),
+            Figure("driver_pitch", "Driver pitch diameter, large end", pitch[0], "mm"),
+            Figure("driven_pitch", "Driven pitch diameter, large end", pitch[1], "mm"),
+            Figure("driver_outside", "Driver tip diameter", tips[0], "mm"),
+            Figure("driven_outside", "Driven tip diameter", tips[1], "mm"),
+            Figure("driver_cone", "Driver pitch cone", cones[0], "deg"),
+            Figure("driven_cone", "Driven pitch cone", cones[1], "deg"),
+            Figure("cone", "Cone distance", link.cone_mm, "mm"),
+            Figure("mean_driver", "Driver diameter, middle of the face", d.driver_mm, "mm"),
+            Figure("contact_ratio", "Contact ratio", self.mesh.contact_ratio, ""),
+            *force_figures(d),
+            Figure("driver_thrust", "Thrust on the driver shaft", thrusts[0], "N", needs_load=True),
+            Figure("driven_thrust", "Thrust on the driven shaft", thrusts[1], "N", needs_load=True),
+        )
+
+
+def gives(result: LinkResult) -> Iterator[GivePoint]:
+    """Flanks and roots, told at the driver."""
+    d: LoadedMesh = result.details
+    yield from tooth_gives(d.teeth, d.driver_mm / 2000, d.overload_factor)

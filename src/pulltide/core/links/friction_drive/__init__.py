@@ -1,0 +1,44 @@
+"""A friction roller that drives a wheel or a drum by its rim."""
+
+from pulltide.core.family import Family, LinkWords
+from pulltide.core.links.friction_drive.checks import RULES
+from pulltide.core.links.friction_drive.inputs import FrictionDrive
+from pulltide.core.links.friction_drive.methods import METHODS
+from pulltide.core.links.friction_drive.transmission import RollerTransmission, gives, service_factor
+from pulltide.core.links.friction_drive.variants import DIAMETERS_MM, FACES_MM, settle, starter, variants
+from pulltide.core.links.friction_drive.working import workings
+
+__all__ = ["FAMILY", "FrictionDrive"]
+
+
+def _words(link: FrictionDrive, step: int) -> LinkWords:
+    sizes = f"{{{link.driver_diameter_mm}|mm}} → {{{link.driven_diameter_mm}|mm}}"
+    title = "Friction roller" if link.rollers == 1 else f"{link.rollers} friction rollers"
+    return LinkWords(title, (sizes, f"{{{link.face_width_mm}|mm}} wide", link.lining))
+
+
+FAMILY = Family(
+    kind="friction_drive",
+    title="Friction roller",
+    model=FrictionDrive,
+    prepare=RollerTransmission,
+    variants=variants,
+    settle=settle,
+    starter=starter,
+    workings=workings,
+    stock=lambda link: {"driver_diameter_mm": DIAMETERS_MM, "face_width_mm": FACES_MM},
+    words=_words,
+    methods=METHODS,
+    factors=lambda sizing: (("Friction roller", service_factor(sizing)),),
+    caution="A roller on a rim draws fingers in where they meet; guard the nip.",
+    gives=gives,
+    rules=RULES,
+    samples=(
+        FrictionDrive(
+            driver_diameter_mm=80.0, driven_diameter_mm=1200.0, face_width_mm=60.0, press_n=1800.0, rollers=2
+        ),
+        FrictionDrive(
+            runs="inside the drum", driver_diameter_mm=80.0, driven_diameter_mm=600.0, face_width_mm=40.0, press_n=900.0
+        ),
+    ),
+)

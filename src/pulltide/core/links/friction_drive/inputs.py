@@ -1,0 +1,54 @@
+"""What a friction roller on a wheel or drum is made of."""
+
+from __future__ import annotations
+
+from math import inf
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from pulltide.core.model import CoreModel, Degrees, Mm, Newton, Plain
+
+#: Least difference of diameters of a roller inside a drum.
+INSIDE = 1.2
+
+
+class FrictionDrive(CoreModel):
+    """A roller pressed on the rim of a wheel, or on the inside of a drum."""
+
+    kind: Literal["friction_drive"] = "friction_drive"
+    runs: Literal["on the outside", "inside the drum"] = Field("on the outside", title="Roller runs")
+    driver_diameter_mm: Mm = Field(title="Driver diameter", ge=10, le=3000)
+    driven_diameter_mm: Mm = Field(title="Driven diameter", ge=10, le=3000)
+    face_width_mm: Mm = Field(title="Face in contact", ge=2, le=500)
+    lining: Literal["rubber", "polyurethane", "pressed fibre", "steel or iron, no lining"] = Field(
+        "rubber", title="Lining of the roller"
+    )
+    surface: Literal["dry", "wet or dusty"] = Field("dry", title="Rim is")
+    rollers: int = Field(1, title="Driving rollers", ge=1, le=4)
+    press_n: Newton | None = Field(
+        None, title="Pressed with, each roller", gt=0, le=100_000, description="by spring, weight, or the drum itself"
+    )
+    own_friction: Plain | None = Field(None, title="Friction of your own, at the least", gt=0.02, le=1.2)
+    own_rolling_arm_mm: Mm | None = Field(None, title="Rolling arm of your own", gt=0, le=30)
+    angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
+
+    @model_validator(mode="after")
+    def _fits_inside(self) -> FrictionDrive:
+        small, large = sorted((self.driver_diameter_mm, self.driven_diameter_mm))
+        if self.is_inside and large < INSIDE * small:
+            raise ValueError(f"a roller of {small:g} mm runs inside a drum of {INSIDE * small:g} mm at the least")
+        return self
+
+    @property
+    def is_inside(self) -> bool:
+        """Whether it runs on the inside of the drum."""
+        return self.runs == "inside the drum"
+
+    @property
+    def equivalent_mm(self) -> float:
+        """Equivalent diameter 1 / (1/d1 ± 1/d2) [mm], minus inside."""
+        sign = -1 if self.is_inside else 1
+        small, large = sorted((self.driver_diameter_mm, self.driven_diameter_mm))
+        curved = 1 / small + sign / large
+        return 1 / curved if curved > 0 else inf

@@ -1,0 +1,116 @@
+"""How the figures of a friction roller come about."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+
+from pulltide.core.family import LinkResult
+from pulltide.core.findings import EXACT, Source
+from pulltide.core.links.friction_drive import tables
+from pulltide.core.links.friction_drive.transmission import RollerDetails
+from pulltide.core.working import Working, made_of
+
+
+def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+    """Working of every figure of a roller, by key."""
+    d: RollerDetails = result.details
+    link, value = d.link, {item.key: item.value or 0.0 for item in result.figures}
+    lining = tables.table("linings").as_source
+    own = Source("own value", "friction", "own value")
+    small, large = sorted((link.driver_diameter_mm, link.driven_diameter_mm))
+    sign, count = "-" if link.is_inside else "+", float(link.rollers)
+    found = {
+        "ratio": made_of(
+            "Ratio", "i = D_2 / D_1", result.ratio, "", EXACT, D_2=link.driven_diameter_mm, D_1=link.driver_diameter_mm
+        ),
+        "centre": made_of("Centre distance", f"C = (D {sign} d) / 2", value["centre"], "mm", EXACT, D=large, d=small),
+        "rim_speed": made_of(
+            "Rim speed",
+            "v = π d n / 60000",
+            d.speed_m_per_s,
+            "m/s",
+            EXACT,
+            d=link.driver_diameter_mm,
+            n=result.flow.driver_speed_rpm,
+        ),
+        "friction": made_of(
+            "Friction counted on",
+            f"μ = low value, {link.lining}, rim {link.surface}",
+            d.friction,
+            "",
+            lining if link.own_friction is None else own,
+        ),
+        "pull": made_of(
+            "Pull, running",
+            "F = 2000 T / d",
+            d.pull_n,
+            "N",
+            EXACT,
+            T=result.flow.driver_torque_nm,
+            d=link.driver_diameter_mm,
+        ),
+        "design_pull": made_of(
+            "Design pull",
+            "F_d = 2000 T_d / d",
+            d.design_pull_n,
+            "N",
+            EXACT,
+            T_d=result.design.chosen_nm,
+            d=link.driver_diameter_mm,
+        ),
+        "to_set": made_of(
+            "Press to set, each roller",
+            "N = 1.03 k F / (z (μ - k c))",
+            d.to_set_n,
+            "N",
+            EXACT,
+            note="k: margin, of the design or the peak; F passed on; c: rolling over press, 2 e / d_e",
+            k=d.margin,
+            F=d.pull_out_n,
+            μ=d.friction,
+            c=d.rolling_share,
+            z=count,
+        ),
+        "pressure": made_of(
+            "Rolling pressure",
+            f"k = N (1/d {sign} 1/D) / b",
+            d.pressure_mpa,
+            "MPa",
+            EXACT,
+            N=d.press_n,
+            b=link.face_width_mm,
+            d=small,
+            D=large,
+        ),
+        "efficiency": made_of(
+            "Efficiency",
+            "η = P2 / P1",
+            result.efficiency,
+            "share",
+            EXACT,
+            note="lost: rolling at the rim, and creep of the lining",
+            P2=result.flow.power_out_kw,
+            P1=result.flow.power_in_kw,
+        ),
+    }
+    if link.press_n is None:
+        found["rolling"] = made_of(
+            "Pull that rolling takes", "F_r = as much as 1.5 times the press that just grips", d.rolling_n, "N", lining
+        )
+        return found
+    found["grip"] = made_of(
+        "Pull it passes on", "F = μ N z", d.grip_n or 0.0, "N", EXACT, μ=d.friction, N=link.press_n, z=count
+    )
+    found["rolling"] = made_of(
+        "Pull that rolling takes",
+        f"F_r = 2 z N e (1/d {sign} 1/D)",
+        d.rolling_n,
+        "N",
+        lining,
+        z=count,
+        N=link.press_n,
+        e=d.rolling_arm_mm,
+        d=small,
+        D=large,
+    )
+    return found

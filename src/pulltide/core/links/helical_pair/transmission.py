@@ -1,0 +1,132 @@
+"""A pair of helical gears under a load."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import pi, radians, sin, tan
+
+from pulltide.core.drawing import LinkPicture, polar
+from pulltide.core.family import Carried, Figure, Flow, GivePoint, LinkResult, Sizing, Turn
+from pulltide.core.findings import Finding, judge, judge_two, state
+from pulltide.core.links.helical_pair import checks
+from pulltide.core.links.helical_pair.inputs import HelicalPair
+from pulltide.core.links.helical_pair.mesh import NORMAL_DEG, HelicalMesh, transverse_angle
+from pulltide.core.spur import geometry
+from pulltide.core.spur.judging import tooth_findings, tooth_gives, tooth_limits
+from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
+from pulltide.core.spur.single import LoadedMesh, force_figures, rated
+
+#: Faces beyond so many pinion diameters seldom bear whole, and the steepest usual single helix [degrees]. Common
+#: practice, no source.
+WIDEST, STEEPEST_DEG = 2.0, 30.0
+
+
+class HelicalTransmission:
+    """One pair of helical gears."""
+
+    def __init__(self, link: HelicalPair, step: int) -> None:
+        self.link = link
+        self.step = step
+        self.driver_mm = link.transverse_mm * link.driver_teeth
+        self.driven_mm = link.transverse_mm * link.driven_teeth
+        self.centre_mm = (self.driver_mm + self.driven_mm) / 2
+        self.axial_pitch_mm = pi * link.module / sin(radians(link.helix_deg))
+        self.kept = link.own_efficiency or mesh_efficiency(link.running, link.made)
+
+    @property
+    def ratio(self) -> float:
+        """Driver over driven speed."""
+        return self.link.driven_teeth / self.link.driver_teeth
+
+    @property
+    def turn(self) -> Turn:
+        """Gears side by side reverse."""
+        return -1
+
+    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+        """No slip; a constant share is lost."""
+        return Carried(driver_speed_rpm / self.ratio, power_out_kw / self.kept)
+
+    def picture(self) -> LinkPicture:
+        """Pitch circles that touch."""
+        link, offset = self.link, polar(self.centre_mm, self.link.angle_deg)
+        sizes = (self.driver_mm / 2, self.driven_mm / 2, link.driver_teeth, link.driven_teeth)
+        return LinkPicture("gear", offset, *sizes)
+
+    @property
+    def mesh(self) -> HelicalMesh:
+        """The mesh, smaller gear first."""
+        link = self.link
+        metals, counts = (link.driver_material, link.driven_material), (link.driver_teeth, link.driven_teeth)
+        return HelicalMesh(
+            link.transverse_mm,
+            (min(counts), max(counts)),
+            "20",
+            link.face_width_mm,
+            metals if counts[0] <= counts[1] else (metals[1], metals[0]),
+            link.made,
+            link.running,
+            helix_deg=link.helix_deg,
+            overlap=link.one_face_mm / self.axial_pitch_mm,
+        )
+
+    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
+        """Limits, findings and figures of the pair under a load."""
+        found = rated(self.link, self.mesh, self.driver_mm, flow, sizing)
+        pull = SHAFT_FACTOR * found.mesh.design_force_n
+        return LinkResult(
+            kind="helical_pair",
+            step=self.step,
+            ratio=self.ratio,
+            turn=self.turn,
+            flow=flow,
+            efficiency=self.kept,
+            service_factor=found.factor,
+            design=found.design,
+            limits=tuple(tooth_limits("helical_pair", found.mesh.teeth)),
+            findings=tuple(self._findings(found.mesh, subject)),
+            figures=self._figures(found.mesh),
+            centre_distance_mm=self.centre_mm,
+            driver_pull_n=pull,
+            driven_pull_n=pull,
+            details=found.mesh,
+        )
+
+    def thrust_n(self, force_n: float) -> float:
+        """Push along each shaft [N]: W tan ψ, none with a double helix. Source: Shigley Eq. 13-40."""
+        return 0.0 if self.link.helices == "double" else force_n * tan(radians(self.link.helix_deg))
+
+    def _findings(self, d: LoadedMesh, subject: str) -> Iterator[Finding]:
+        link, mesh = self.link, self.mesh
+        yield from tooth_findings(checks.TEETH, d.teeth, subject)
+        yield judge(checks.OVERLAP, subject, link.one_face_mm, self.axial_pitch_mm)
+        yield judge(checks.WIDE, subject, link.face_width_mm, WIDEST * min(self.driver_mm, self.driven_mm))
+        if link.helices == "single":
+            yield judge(checks.STEEP, subject, link.helix_deg, STEEPEST_DEG)
+            yield state(checks.THRUST, subject, self.thrust_n(d.design_force_n))
+        yield judge(checks.UNDERCUT, subject, mesh.tooth(0).teeth, float(geometry.least_teeth(NORMAL_DEG)))
+        yield judge_two(checks.CONTACT, subject, mesh.contact_ratio, 1.2, 1.0)
+        yield judge_two(checks.RATIO, subject, mesh.teeth[1] / mesh.teeth[0], 6.0, 10.0)
+
+    def _figures(self, d: LoadedMesh) -> tuple[Figure, ...]:
+        link, tip = self.link, 2 * self.link.module
+        separating = d.force_n * tan(transverse_angle(link.helix_deg))
+        return (
+            Figure("ratio", "Ratio", self.ratio, ""),
+            Figure("centre", "Centre distance", self.centre_mm, "mm"),
+            Figure("driver_pitch", "Driver pitch diameter", self.driver_mm, "mm"),
+            Figure("driven_pitch", "Driven pitch diameter", self.driven_mm, "mm"),
+            Figure("driver_outside", "Driver tip diameter", self.driver_mm + tip, "mm"),
+            Figure("driven_outside", "Driven tip diameter", self.driven_mm + tip, "mm"),
+            Figure("axial_pitch", "Axial pitch", self.axial_pitch_mm, "mm"),
+            Figure("contact_ratio", "Contact ratio, in the plane of rotation", self.mesh.contact_ratio, ""),
+            *force_figures(d),
+            Figure("separating", "Separating force", separating, "N", needs_load=True),
+            Figure("thrust", "Thrust on each shaft", self.thrust_n(d.force_n), "N", needs_load=True),
+        )
+
+
+def gives(result: LinkResult) -> Iterator[GivePoint]:
+    """Flanks and roots, told at the driver."""
+    d: LoadedMesh = result.details
+    yield from tooth_gives(d.teeth, d.driver_mm / 2000, d.overload_factor)

@@ -1,0 +1,70 @@
+"""Stock neighbours that every family of gears offers: teeth, faces, materials, modules."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from pulltide.core.family import Variant
+from pulltide.core.spur import tables
+
+REACH = 4
+HARDER = {
+    "steel 1020 hot rolled": "steel 1045 normalised",
+    "steel 1045 normalised": "steel 4140 hardened",
+    "steel 4140 hardened": "steel 4140 hard",
+    "grey iron class 30": "steel 1045 normalised",
+    "tin bronze": "steel 1045 normalised",
+    "acetal or nylon": "steel 1045 normalised",
+    "printed PLA or PETG": "acetal or nylon",
+    "printed nylon": "acetal or nylon",
+}
+
+
+def harder(link: Any) -> Iterator[Variant]:
+    """The next harder material on both gears."""
+    found = {name: HARDER.get(getattr(link, name), "") for name in ("driver_material", "driven_material")}
+    update = {name: value for name, value in found.items() if value}
+    if update:
+        yield Variant("harder", f"Use {' and '.join(dict.fromkeys(update.values()))}", link.model_copy(update=update))
+
+
+def wider(link: Any, widest_mm: float) -> Iterator[Variant]:
+    """Wider faces up to a width."""
+    for share in (1.25, 1.5, 2.0):
+        width = float(round(link.face_width_mm * share))
+        if width <= widest_mm:
+            yield Variant("wider", f"Use a {{{width}|mm}} face", link.model_copy(update={"face_width_mm": width}))
+
+
+def larger_modules(module_mm: float) -> list[float]:
+    """The next stock modules up [mm]."""
+    return [m for m in tables.modules_mm() if m > module_mm * 1.01][:REACH]
+
+
+def teeth(link: Any, allowed: Callable[[int, int], bool] = lambda driver, driven: True) -> Iterator[Variant]:
+    """A tooth or two on the driven gear, stock counts near either, and more teeth on both at the same ratio."""
+    for direction, driver, driven in _counts(link.driver_teeth, link.driven_teeth):
+        if allowed(driver, driven):
+            update = {"driver_teeth": driver, "driven_teeth": driven}
+            yield Variant(direction, f"Use {driver} and {driven} teeth", link.model_copy(update=update))
+
+
+def _counts(driver: int, driven: int) -> Iterator[tuple[str, int, int]]:
+    stock = tables.stock_teeth()
+    for step in (1, -1, 2, -2):
+        if driven + step >= 8:
+            yield f"driven {step:+d}", driver, driven + step
+    for word, above in (("larger", True), ("smaller", False)):
+        for count in _near(stock, driver, above):
+            yield f"{word} driver", count, driven
+        for count in _near(stock, driven, above):
+            yield f"{word} driven", driver, count
+    for count in [n for n in stock if n > driver][: 2 * REACH]:
+        partner = round(driven * count / driver)
+        if partner <= 400:
+            yield "more teeth on both", count, partner
+
+
+def _near(stock: tuple[int, ...], count: int, above: bool) -> list[int]:
+    return [n for n in (stock if above else reversed(stock)) if (n > count if above else n < count)][:REACH]
