@@ -103,6 +103,18 @@ WORKSHEETS: dict[str, dict[str, Any]] = {
         "load_holding": "brake",
     },
     "lift_arm": {"mass_kg": 45, "gravity_radius_mm": 700, "spring_start_nm": 250, "spring_end_nm": 30, "travel_s": 12},
+    "trolley": {
+        "mass_kg": 60,
+        "travel_mm": 2200,
+        "drive_diameter_mm": 60,
+        "slope_start_deg": 90,
+        "slope_end_deg": 0,
+        "in_sections": True,
+        "spring": "torsion",
+        "wound_turns": 7.4,
+        "turn_torque_nm": 4.0,
+        "cable_drum_mm": 100,
+    },
     "door": {"mass_kg": 80, "travel_mm": 2100, "drum_radius_mm": 60, "balance_closed_n": 740, "balance_open_n": 730},
     "gate": {"mass_kg": 110, "width_mm": 3000, "height_mm": 1500, "closed_share": 0.3, "travel_s": 18},
     "turntable": {

@@ -25,6 +25,8 @@ from pulltide.core.running_point import Load, Passed, converge, meeting
 from pulltide.core.sources import Drive, SourceModel, drive_of, position_of, source_kind
 from pulltide.core.units import torque_nm
 
+#: How little the last speed moves in the end where only torques without load and under a heavy one are wanted.
+NEAR_ENOUGH = 1e-6
 #: Settings beyond this many are not solved one by one.
 MOST_SETTINGS = 36
 
@@ -262,9 +264,11 @@ def _ladder(machine: Machine, plan: Plan, line: LineResult, made: tuple[Drive, l
         return None
     times = heavy_times(line, motor)
     speed, load = line.shafts[0].speed_rpm, Load.of(machine.need, plan.shafts, len(line.shafts))
-    near = Passed((), tuple((shaft.power_kw or 0.0) * times for shaft in line.shafts))
-    idle = _torques(converge(transmissions, speed, load, 0.0))
-    heavy = _torques(converge(transmissions, speed, load, times, near))
+    speeds = [shaft.speed_rpm for shaft in line.shafts]
+    slowed = tuple(driven / driver for driver, driven in pairwise(speeds))
+    near = Passed((), tuple((shaft.power_kw or 0.0) * times for shaft in line.shafts), slowed=slowed)
+    idle = _torques(converge(transmissions, speed, load, 0.0, within=NEAR_ENOUGH))
+    heavy = _torques(converge(transmissions, speed, load, times, near, NEAR_ENOUGH))
     return ladder(line, motor, (idle, heavy), times, plan.shafts)
 
 

@@ -9,11 +9,11 @@ from itertools import islice
 from pulltide.core.family import Variant
 from pulltide.core.findings import Finding, Remedy, Severity
 from pulltide.core.line import solve_line, solve_plan
-from pulltide.core.line_result import LineResult, PlanResult
+from pulltide.core.line_result import LineResult, PlanResult, Setting
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import MOST_LINKS, Machine, Plan
 from pulltide.core.model import CoreModel
-from pulltide.core.plan_checks import MOOT
+from pulltide.core.plan_checks import MOOT, SPEEDS, as_built
 from pulltide.core.sources import source_kind
 
 #: How many remedies a finding offers.
@@ -129,7 +129,7 @@ class Trial:
         self.limits = _limits(plan, result)
         self.stronger = self._stronger(plan)
         self.solved: dict[int, PlanResult | None] = {}
-        self.alone: dict[int, LineResult | None] = {}
+        self.alone: dict[tuple[int, Setting, int], LineResult | None] = {}
 
     @staticmethod
     def _stronger(plan: Plan) -> list[Change]:
@@ -176,16 +176,36 @@ class Trial:
             yield group, self.groups[group]
 
     def _fails_still(self, change: Change, finding: Finding) -> bool:
-        """Whether the setting in use alone already shows that a change does not help: the rest need not be solved."""
-        if finding.step is not None or change.inserted or id(change) in self.solved or len(self.result.settings) < 2:
+        """Whether the settings that show the finding show it still, or a new one: the rest need not be solved.
+
+        What the worksheet finds of the plan as built gets no better by more settings.
+        """
+        if change.inserted or id(change) in self.solved or len(self.result.settings) < 2:
             return False
-        if id(change) not in self.alone:
-            self.alone[id(change)] = solve_line(self.machine, change.plan)
-        line = self.alone[id(change)]
-        return line is not None and any(
-            found.code == finding.code and found.subject == finding.subject and found.severity is not Severity.CLEAR
-            for found in line.findings
-        )
+        for line in self._shows(finding):
+            key = (id(change), line.setting, line.position)
+            if key not in self.alone:
+                self.alone[key] = solve_line(self.machine, change.plan, line.setting, line.position)
+            solved = self.alone[key]
+            if solved is None:
+                continue
+            found = (*solved.findings, *as_built(self.machine, solved, (solved,), ()))
+            if any(f.key == finding.key and f.severity is not Severity.CLEAR for f in found):
+                return True
+            grave = [f for f in found if f.severity.rank >= Severity.WARNING.rank and f.code not in SPEEDS]
+            if any(f.key not in self.before for f in grave):
+                return True
+        return False
+
+    def _shows(self, finding: Finding) -> tuple[LineResult, ...]:
+        """The settings at which a finding shows: its own, or the slowest and the fastest for one of the whole plan."""
+        settings = self.result.settings
+        if finding.step is not None:
+            return (settings[finding.step - 1],)
+        if any(found.key == finding.key for found in self.result.chosen.findings):
+            return (self.result.chosen,)
+        by_speed = sorted(settings, key=lambda line: line.last_shaft.speed_rpm)
+        return by_speed[0], by_speed[-1]
 
     def _remedy(self, change: Change, finding: Finding) -> Remedy | None:
         if self._fails_still(change, finding):

@@ -23,11 +23,15 @@ MOST_ROUNDS = 60
 
 @dataclass(frozen=True, slots=True)
 class Passed:
-    """Converged speeds [rpm], powers into every shaft [kW], and of these what a take-off draws there [kW]."""
+    """Converged speeds [rpm], powers into every shaft [kW], and of these what a take-off draws there [kW].
+
+    ``slowed`` is driven over driver speed of every link.
+    """
 
     speeds_rpm: tuple[float, ...]
     powers_kw: tuple[float, ...]
     taken_kw: tuple[float, ...] = ()
+    slowed: tuple[float, ...] = ()
 
     def taken_share(self, index: int) -> float:
         """Share of the power into a shaft that ends in take-offs, there or farther on [-]."""
@@ -67,18 +71,22 @@ def converge(
     taken = [0.0] * (count + 1)
     powers = [0.0] * (count + 1) if near is None else list(near.powers_kw)
     speeds = [motor_rpm] * (count + 1)
+    # what each link slows its driver by; taken along from the power pass, so that a round asks each link once
+    slowed = [1 / transmission.ratio for transmission in transmissions] if near is None else list(near.slowed)
     for _ in range(MOST_ROUNDS):
         before = speeds[-1]
-        for index, transmission in enumerate(transmissions):
-            speeds[index + 1] = transmission.carry(speeds[index], powers[index + 1]).driven_speed_rpm
+        for index, share in enumerate(slowed):
+            speeds[index + 1] = speeds[index] * share
         for index, part in load.take_offs:
             taken[index] = power_kw(part.taken_nm(speeds[index]), speeds[index])
         powers[count] = taken[count] + power_kw(times * (need.torque_at(speeds[count]) or 0.0), speeds[count])
         for index in range(count - 1, -1, -1):
-            powers[index] = taken[index] + transmissions[index].carry(speeds[index], powers[index + 1]).power_in_kw
+            carried = transmissions[index].carry(speeds[index], powers[index + 1])
+            powers[index] = taken[index] + carried.power_in_kw
+            slowed[index] = carried.driven_speed_rpm / speeds[index]
         if abs(speeds[-1] - before) <= within * before:
             break
-    return Passed(tuple(speeds), tuple(powers), tuple(taken))
+    return Passed(tuple(speeds), tuple(powers), tuple(taken), tuple(slowed))
 
 
 #: How near the motor's speed must come to where its curve meets the load, as a share, and how often it is tried.

@@ -20,7 +20,7 @@ YIELD_MPA = {"mild steel 1018": 250.0, "steel 1045": 310.0, "steel 4140 hardened
 SHEAR_SHARE, KEYSEAT_SHARE = 0.577, 0.75
 SHIGLEY = Source("Shigley's Mechanical Engineering Design", "sections 5-5 and 7-7", "formula")
 MOST_SHAFTS = 9
-TakeOffLaw = Literal["the same at any speed", "a fan or pump, with the speed squared"]
+TakeOffLaw = Literal["the same at any speed", "as a fan, by speed squared"]
 STEADY: TakeOffLaw = "the same at any speed"
 
 

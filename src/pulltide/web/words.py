@@ -53,7 +53,7 @@ RULE = {
     "flat_factor": "flat factor",
 }
 
-TURN = {1: "turns as the motor", -1: "turns against it", None: "sense: ask the maker"}
+TURN = {1: "turns as the motor", -1: "turns against it", None: "sense: see the part"}
 
 
 @dataclass(frozen=True, slots=True)

@@ -37,6 +37,7 @@ from pulltide.core.needs.pump import PUMP, PumpSheet
 from pulltide.core.needs.roller_conveyor import ROLLER_CONVEYOR, RollerConveyorSheet
 from pulltide.core.needs.saw import SAW, SawSheet
 from pulltide.core.needs.screw_conveyor import SCREW_CONVEYOR, ScrewConveyorSheet
+from pulltide.core.needs.trolley import TROLLEY, TrolleySheet
 from pulltide.core.needs.turntable import TURNTABLE, TurntableSheet
 from pulltide.core.needs.wood_lathe import WOOD_LATHE, WoodLatheSheet
 
@@ -47,7 +48,7 @@ AnyWorksheet = Annotated[
     | LatheSheet | WoodLatheSheet | MillSheet | DrillSheet | SawSheet | GrinderSheet | BeltGrinderSheet
     | BeltConveyorSheet | BulkConveyorSheet | RollerConveyorSheet | ChainConveyorSheet | ScrewConveyorSheet
     | PugMillSheet | BucketElevatorSheet
-    | HoistSheet | LiftArmSheet | DoorSheet | GateSheet | TurntableSheet | AxisSheet
+    | HoistSheet | LiftArmSheet | DoorSheet | TrolleySheet | GateSheet | TurntableSheet | AxisSheet
     | FanSheet | PumpSheet | PropellerSheet,
     Field(discriminator="kind"),
 ]  # fmt: skip
@@ -58,7 +59,7 @@ NEED_KINDS: tuple[NeedKind, ...] = (
     HAMMER, PRESS,
     LATHE, WOOD_LATHE, MILL, DRILL, SAW, GRINDER, BELT_GRINDER,
     BELT_CONVEYOR, BULK_CONVEYOR, ROLLER_CONVEYOR, CHAIN_CONVEYOR, SCREW_CONVEYOR, PUG_MILL, BUCKET_ELEVATOR,
-    HOIST, LIFT_ARM, DOOR, GATE, TURNTABLE, AXIS,
+    HOIST, LIFT_ARM, DOOR, TROLLEY, GATE, TURNTABLE, AXIS,
     FAN, PUMP, PROPELLER,
 )  # fmt: skip
 _BY_KIND = {kind.kind: kind for kind in NEED_KINDS}
