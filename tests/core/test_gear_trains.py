@@ -137,3 +137,16 @@ def test_any_allowed_train_gives_figures_or_is_refused(data: st.DataObject):
     found = solve_plan(machine, machine.plans[0]).chosen.links[0]
     assert found.loss_kw > 0
     assert all(limit.allowed is None or limit.allowed > 0 for limit in found.limits)
+
+
+def test_a_wheel_in_a_row_must_clear_the_shaft_behind_its_mate():
+    """20/90 then 22/40 at module 3: the wheel of 90 reaches 138 mm out, its neighbour's far shaft stands at 93 mm."""
+    (rigid,) = (
+        f
+        for f in solved(layout="in a row", driven_1_teeth=90, driven_2_teeth=40).findings
+        if f.code.endswith("clearance")
+    )
+    assert rigid.measured == pytest.approx(3 * (22 + 40) / 2 - 3 * 92 / 2)
+    (clear,) = (f for f in solved(layout="in a row").findings if f.code.endswith("clearance"))
+    assert clear.severity is Severity.CLEAR
+    assert not [f for f in solved().findings if f.code.endswith("clearance")]

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from functools import lru_cache
 from itertools import islice, pairwise, product
 from math import prod
 
@@ -19,6 +20,7 @@ from pulltide.core.ladder import findings as fuse_findings
 from pulltide.core.line_result import LineResult, PlanResult, Setting, Shaft
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.model import CoreModel
 from pulltide.core.need import Need
 from pulltide.core.plan_checks import as_built, consistent, controlled, merged
 from pulltide.core.running_point import Load, Passed, converge, meeting
@@ -50,7 +52,17 @@ def all_settings(plan: Plan) -> list[Setting]:
 
 def source_positions(plan: Plan) -> tuple[tuple[str, SourceModel], ...]:
     """The speeds its source can be set to, with their words; nothing without a source."""
-    return () if plan.source is None else source_kind(plan.source.kind).positions(plan.source)
+    return () if plan.source is None else _positions(plan.source)
+
+
+@lru_cache(maxsize=256)
+def _positions(source: SourceModel) -> tuple[tuple[str, SourceModel], ...]:
+    return tuple(source_kind(getattr(source, "kind", "")).positions(source))
+
+
+@lru_cache(maxsize=512)
+def _drive(source: SourceModel) -> Drive | None:
+    return drive_of(source)
 
 
 def peak_over_running(need: Need, motor: Drive, motor_running_nm: float) -> float | None:
@@ -183,7 +195,7 @@ def solve_line(
         return None
     position = position_of(positions, plan.source) if position is None else position
     source = positions[position - 1][1]
-    motor = drive_of(source)
+    motor = _drive(source)
     if motor is None:
         return None
     setting = chosen_setting(plan) if setting is None else setting
@@ -248,13 +260,19 @@ def _jam_findings(line: LineResult, found: Ladder | None) -> Iterator[Finding]:
 
 
 def _transmissions(plan: Plan, setting: Setting) -> list[Transmission]:
-    return [family_of(link.kind).prepare(link, step) for link, step in zip(plan.links, setting, strict=True)]
+    return [_prepared(link, step) for link, step in zip(plan.links, setting, strict=True)]
+
+
+@lru_cache(maxsize=1024)
+def _prepared(link: CoreModel, step: int) -> Transmission:
+    """A link at one position, made once: plans that are compared share most of their links."""
+    return family_of(getattr(link, "kind", "")).prepare(link, step)
 
 
 def ladder_of(machine: Machine, plan: Plan, line: LineResult) -> Ladder | None:
     """What gives first in a solved line of a plan; None while its running torque is unknown or nothing."""
     positions = source_positions(plan)
-    motor = drive_of(positions[line.position - 1][1]) if positions else None
+    motor = _drive(positions[line.position - 1][1]) if positions else None
     return None if motor is None else _ladder(machine, plan, line, (motor, _transmissions(plan, line.setting)))
 
 

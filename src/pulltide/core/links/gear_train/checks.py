@@ -7,6 +7,16 @@ from pulltide.core.spur.judging import MESHING, tooth_rules
 
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 
+CLEAR = check(
+    "gear_train.clearance",
+    E,
+    ">=",
+    ("A wheel reaches the next shaft that it does not drive", "Every wheel clears the shafts beside it"),
+    "mm",
+    "Use a smaller first pair or a larger module behind it, or set the shafts back and forth.",
+    quantity="room between a wheel's tip and the shaft",
+    source=EXACT,
+)
 CENTRES = check(
     "gear_train.centres",
     E,
@@ -60,4 +70,4 @@ CONTACT = check(
     source=MESHING,
 )
 TEETH = tooth_rules("gear_train", "tooth force of the weakest pair", "pitch-line speed", ", more teeth")
-RULES = (*TEETH.all, CENTRES, WANTED, RATIO, UNDERCUT, CONTACT)
+RULES = (*TEETH.all, CLEAR, CENTRES, WANTED, RATIO, UNDERCUT, CONTACT)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from math import pi
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.duty import TOOTH_EXPONENT
@@ -19,6 +20,8 @@ from pulltide.core.units import rim_speed_m_per_s
 
 #: A difference of centre distances that a case does not notice [mm].
 SAME_CENTRE_MM = 0.02
+#: Shear that a shaft is sized by where only its room counts [MPa]. Common practice, no source.
+SHAFT_MPA = 40.0
 #: A ratio this near is the wanted one. Common practice, no source.
 NEAR_RATIO = 0.02
 
@@ -202,6 +205,9 @@ def _findings(d: TrainDetails, subject: str) -> Iterator[Finding]:
     yield from tooth_findings(checks.TEETH, d.teeth, subject)
     if link.layout == "back and forth":
         yield judge(checks.CENTRES, subject, max(link.centres_mm) - min(link.centres_mm), SAME_CENTRE_MM)
+    else:
+        room, needed = min(_rooms(d), key=lambda found: found[0] - found[1])
+        yield judge(checks.CLEAR, subject, room, needed)
     if link.wanted_ratio is not None:
         yield judge(checks.WANTED, subject, abs(link.ratio / link.wanted_ratio - 1), NEAR_RATIO)
     yield judge_two(checks.RATIO, subject, max(max(pair) / min(pair) for pair in link.pairs), 6.0, 10.0)
@@ -209,6 +215,23 @@ def _findings(d: TrainDetails, subject: str) -> Iterator[Finding]:
     yield judge(checks.UNDERCUT, subject, float(min(min(pair) for pair in link.pairs)), float(least))
     contact = min(pair.strength.mesh.contact_ratio for pair in d.pairs)
     yield judge_two(checks.CONTACT, subject, contact, 1.2, 1.0)
+
+
+def _rooms(d: TrainDetails) -> Iterator[tuple[float, float]]:
+    """For trains in a row: room between a wheel's tip and the next shaft but its own, and what it must be [mm].
+
+    The shaft counts as thick as its torque needs at 40 MPa; half a module and 2 mm stay free. Common practice.
+    """
+    link = d.link
+    for index in range(len(link.pairs) - 1):
+        torque = 1000 * d.pairs[index + 1].design_force_n * d.pairs[index + 1].driver_mm / 2000
+        passed_on = torque * link.pairs[index + 1][1] / link.pairs[index + 1][0]
+        for module, teeth, centre, twist in (
+            (link.modules_mm[index], link.pairs[index][1], link.centres_mm[index + 1], passed_on),
+            (link.modules_mm[index + 1], link.pairs[index + 1][0], link.centres_mm[index], torque),
+        ):
+            shaft_mm = float((16 * twist / (pi * SHAFT_MPA)) ** (1 / 3))
+            yield centre - module * (teeth + 2) / 2, shaft_mm / 2 + 0.5 * module + 2.0
 
 
 def _figures(d: TrainDetails) -> tuple[Figure, ...]:
