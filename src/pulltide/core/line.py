@@ -6,7 +6,7 @@ and belt loss depend on the load, so both passes are repeated until nothing move
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from functools import lru_cache
 from itertools import islice, pairwise, product
@@ -295,19 +295,33 @@ def _torques(passed: Passed) -> tuple[float, ...]:
     return tuple(map(torque_nm, passed.powers_kw, passed.speeds_rpm))
 
 
-def solve_plan(machine: Machine, plan: Plan) -> PlanResult | None:
-    """Solve every setting of a plan; findings of steps not in use are added, marked with their step."""
-    chosen = solve_line(machine, plan)
+#: A setting of the steps and a position of the source.
+Place = tuple[Setting, int]
+
+
+def solve_plan(machine: Machine, plan: Plan, known: Mapping[Place, LineResult] | None = None) -> PlanResult | None:
+    """Solve every setting of a plan; findings of steps not in use are added, marked with their step.
+
+    ``known`` are lines of this plan that were solved before.
+    """
+    known = known or {}
+
+    def solved_at(place: Place) -> LineResult | None:
+        return known.get(place) or solve_line(machine, plan, place[0], place[1])
+
+    settings, positions = all_settings(plan), source_positions(plan)
+    if plan.source is None:
+        return None
+    chosen = solved_at((chosen_setting(plan), position_of(positions, plan.source)))
     if chosen is None:
         return None
     requirement = machine.need.requirement()
     asked = tuple(f for f in requirement.findings if not f.is_remark) if requirement else ()
-    settings, positions = all_settings(plan), source_positions(plan)
     places = [(setting, position) for position in range(1, len(positions) + 1) for setting in settings][:MOST_SETTINGS]
     here = (chosen.setting, chosen.position)
     if here not in places:
         places = [here, *places[:-1]]
-    solved = [chosen if place == here else solve_line(machine, plan, place[0], place[1]) for place in places]
+    solved = [chosen if place == here else solved_at(place) for place in places]
     lines = tuple(line for line in solved if line is not None)
     findings = chosen.findings if len(lines) == 1 else merged(chosen, lines)
     if plan.source is not None and source_kind(plan.source.kind).control(plan.source):

@@ -8,12 +8,12 @@ from itertools import islice
 
 from pulltide.core.family import Variant
 from pulltide.core.findings import Finding, Remedy, Severity
-from pulltide.core.line import solve_line, solve_plan
+from pulltide.core.line import solve_line, solve_plan, source_positions, step_counts
 from pulltide.core.line_result import LineResult, PlanResult, Setting
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import MOST_LINKS, Machine, Plan
 from pulltide.core.model import CoreModel
-from pulltide.core.plan_checks import MOOT, SPEEDS, as_built
+from pulltide.core.plan_checks import MOOT, OF_THE_CHOSEN, SPEEDS, as_built
 from pulltide.core.sources import source_kind
 
 #: How many remedies a finding offers.
@@ -129,7 +129,7 @@ class Trial:
         self.limits = _limits(plan, result)
         self.stronger = self._stronger(plan)
         self.solved: dict[int, PlanResult | None] = {}
-        self.alone: dict[tuple[int, Setting, int], LineResult | None] = {}
+        self.alone: dict[int, dict[tuple[Setting, int], LineResult]] = {}
 
     @staticmethod
     def _stronger(plan: Plan) -> list[Change]:
@@ -142,7 +142,7 @@ class Trial:
         if id(change) not in self.solved:
             if len(self.solved) >= MOST_TRIALS:
                 return None
-            self.solved[id(change)] = solve_plan(self.machine, change.plan)
+            self.solved[id(change)] = solve_plan(self.machine, change.plan, self.alone.get(id(change)))
         return self.solved[id(change)]
 
     def remedies(self, finding: Finding) -> tuple[Remedy, ...]:
@@ -176,36 +176,53 @@ class Trial:
             yield group, self.groups[group]
 
     def _fails_still(self, change: Change, finding: Finding) -> bool:
-        """Whether the settings that show the finding show it still, or a new one: the rest need not be solved.
+        """Whether one setting alone shows the finding still, or a new one: the rest need not be solved.
 
-        What the worksheet finds of the plan as built gets no better by more settings.
+        The settings that show the finding come first. What the worksheet finds of the plan as built gets no better by
+        more settings.
         """
         if change.inserted or id(change) in self.solved or len(self.result.settings) < 2:
             return False
-        for line in self._shows(finding):
-            key = (id(change), line.setting, line.position)
-            if key not in self.alone:
-                self.alone[key] = solve_line(self.machine, change.plan, line.setting, line.position)
-            solved = self.alone[key]
-            if solved is None:
-                continue
-            found = (*solved.findings, *as_built(self.machine, solved, (solved,), ()))
-            if any(f.key == finding.key and f.severity is not Severity.CLEAR for f in found):
-                return True
-            grave = [f for f in found if f.severity.rank >= Severity.WARNING.rank and f.code not in SPEEDS]
-            if any(f.key not in self.before for f in grave):
+        lines = self.alone.setdefault(id(change), {})
+        for line in self._most_telling_first(finding):
+            place = (line.setting, line.position)
+            if place not in lines:
+                solved = solve_line(self.machine, change.plan, *place) if self._has(change.plan, place) else None
+                if solved is None:
+                    continue
+                lines[place] = solved
+            if self._shows(lines[place], finding, line is self.result.chosen):
                 return True
         return False
 
-    def _shows(self, finding: Finding) -> tuple[LineResult, ...]:
-        """The settings at which a finding shows: its own, or the slowest and the fastest for one of the whole plan."""
-        settings = self.result.settings
+    @staticmethod
+    def _has(plan: Plan, place: tuple[Setting, int]) -> bool:
+        """Whether a changed plan still has a setting."""
+        within = all(1 <= step <= count for step, count in zip(place[0], step_counts(plan), strict=True))
+        return within and place[1] <= len(source_positions(plan))
+
+    def _shows(self, line: LineResult, finding: Finding, is_chosen: bool) -> bool:
+        """Whether a changed line shows the finding, or something grave that was not there."""
+        found = (*line.findings, *as_built(self.machine, line, (line,), ()))
+        told = [f for f in found if is_chosen or f.severity.rank >= Severity.WARNING.rank]
+        if not is_chosen:
+            told = [f for f in told if f.code not in OF_THE_CHOSEN | SPEEDS]
+        if any(f.key == finding.key and f.severity is not Severity.CLEAR for f in told):
+            return True
+        grave = [f for f in told if f.severity.rank >= Severity.WARNING.rank and f.code not in SPEEDS]
+        return any(f.key not in self.before for f in grave)
+
+    def _most_telling_first(self, finding: Finding) -> list[LineResult]:
+        """All settings, those first at which a finding shows: its own, or for one of the whole plan both ends."""
+        settings = list(self.result.settings)
         if finding.step is not None:
-            return (settings[finding.step - 1],)
-        if any(found.key == finding.key for found in self.result.chosen.findings):
-            return (self.result.chosen,)
-        by_speed = sorted(settings, key=lambda line: line.last_shaft.speed_rpm)
-        return by_speed[0], by_speed[-1]
+            first = [settings[finding.step - 1]]
+        elif any(found.key == finding.key for found in self.result.chosen.findings):
+            first = [self.result.chosen]
+        else:
+            by_speed = sorted(settings, key=lambda line: line.last_shaft.speed_rpm)
+            first = [by_speed[0], by_speed[-1]]
+        return first + [line for line in settings if all(line is not told for told in first)]
 
     def _remedy(self, change: Change, finding: Finding) -> Remedy | None:
         if self._fails_still(change, finding):
