@@ -166,7 +166,7 @@ def heaviest_links() -> Machine:
         "measured_as": "outside",
         "steps": [{"driver_diameter_mm": 86.4, "driven_diameter_mm": 203.2}],
         "belt": "A75",
-        "idler": "slack strand, outside",
+        "idler": "slack_strand_outside",
         "idler_diameter_mm": 130.0,
         "idler_push_mm": 40.0,
         "slips_first": True,

@@ -44,7 +44,7 @@ def rig() -> Machine:
     """A line of the newer links, with a described shaft and a drum at its end."""
     links = [family_of(kind).starter().model_dump(mode="json") for kind in ("planetary", "worm_set", "coupling")]
     machine = build_machine(links=links, need={"end": {"kind": "drum"}})
-    part = ShaftPart(shaft=2, diameter_mm=25.0, steel="steel 1045", key_width_mm=8.0, key_length_mm=30.0)
+    part = ShaftPart(shaft=2, diameter_mm=25.0, steel="steel_1045", key_width_mm=8.0, key_length_mm=30.0)
     return machine.model_copy(update={"plans": (machine.plans[0].model_copy(update={"shafts": (part,)}),)})
 
 

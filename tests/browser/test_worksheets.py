@@ -66,6 +66,8 @@ def typed(kind: str, name: str, value: Any, system: dict[str, tuple[str, float]]
     """How a person would type a value of a field."""
     document = {"need": {"worksheet": {"kind": kind, name: value}}}
     described = describe(document, f"need.worksheet.{name}")
+    if described.kind == "yes_no":
+        return "true" if value else "false"
     if described.kind != "quantity":
         return str(value)
     unit, factor = system[described.unit]
@@ -87,7 +89,8 @@ PUT = """
 
 
 def put(page: Page, name: str, text: str) -> None:
-    """Leave a field with a text in it, as quickly as the page takes it."""
+    """Leave a field with a text in it, as quickly as the page takes it; some show only once another is chosen."""
+    page.locator(f"#f-need-worksheet-{name}").wait_for()
     page.evaluate(PUT, [name, text])
 
 

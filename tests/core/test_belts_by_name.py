@@ -32,10 +32,10 @@ PLATE: dict[str, Any] = {
     "mass_kg": 25,
     "weight_arm_mm": 200,
     "belts": 1,
-    "tight_strand": "nearer the hinge",
+    "tight_strand": "nearer_the_hinge",
 }
 FLAT: dict[str, Any] = {
-    "belt": "polyamide A-3",
+    "belt": "polyamide_a3",
     "width_mm": 152.4,
     "small_diameter_mm": 152.4,
     "large_diameter_mm": 457.2,
@@ -83,7 +83,7 @@ def test_arms_are_what_virtual_work_says(x: float, y: float, across: float, up: 
     slope = abs(length(1e-5) - length(-1e-5)) / 2e-5
     assume(slope > 1.0)
     sizes: dict[str, Any] = {"motor_across_mm": x, "motor_up_mm": y, "driven_across_mm": across, "driven_up_mm": up}
-    sizes |= {"driver_diameter_mm": d, "driven_diameter_mm": large, "tight_strand": "farther from the hinge"}
+    sizes |= {"driver_diameter_mm": d, "driven_diameter_mm": large, "tight_strand": "farther_from_the_hinge"}
     found = figures(plate(**sizes))
     assert found["a_t"] >= found["a_s"], "the strand farther from the hinge was said to be the tight one"
     assert found["a_t"] + found["a_s"] == pytest.approx(slope, rel=1e-4, abs=0.01)
@@ -92,7 +92,7 @@ def test_arms_are_what_virtual_work_says(x: float, y: float, across: float, up: 
 
 def test_the_pull_at_slip_balances_the_plate():
     """At slip the strands stand in the ratio R and their moments hold the weights. Source: statics."""
-    for strand in ("nearer the hinge", "farther from the hinge"):
+    for strand in ("nearer_the_hinge", "farther_from_the_hinge"):
         found = figures(plate(tight_strand=strand))
         slack = found["F"] / (found["R"] - 1)
         moment = (found["R"] * slack * found["a_t"] + slack * found["a_s"]) / 1000
@@ -101,7 +101,7 @@ def test_the_pull_at_slip_balances_the_plate():
 
 
 def test_turning_the_other_way_changes_the_pull_but_not_the_rest():
-    near, far = figures(plate()), figures(plate(tight_strand="farther from the hinge"))
+    near, far = figures(plate()), figures(plate(tight_strand="farther_from_the_hinge"))
     assert near["T_0"] == pytest.approx(far["T_0"])
     assert near["F"] > far["F"], "load tightens the belt where the tight strand passes nearer the hinge"
     assert (near["a_t"], near["a_s"]) == (far["a_s"], far["a_t"])
@@ -123,7 +123,7 @@ def test_a_strand_beyond_the_hinge_is_said():
     between = {"motor_across_mm": 10, "motor_up_mm": 60, "driver_diameter_mm": 224, "driven_diameter_mm": 224}
     with pytest.raises(ImpossibleGeometry, match="turn the motor the other way"):
         plate(**between, driven_across_mm=10)
-    loosening = plate(**between, driven_across_mm=10, tight_strand="farther from the hinge")
+    loosening = plate(**between, driven_across_mm=10, tight_strand="farther_from_the_hinge")
     assert figures(loosening)["a_s"] < 0
     assert loosening.steps[-1].note == SLACK_BEYOND
     tightening = plate(**{**between, "motor_across_mm": 90}, driven_across_mm=90)
@@ -135,7 +135,7 @@ def test_a_strand_beyond_the_hinge_is_said():
 def test_a_belt_that_runs_at_the_hinge_cannot_be_tightened():
     line = {"motor_across_mm": 0, "driven_across_mm": 0, "driver_diameter_mm": 100, "driven_diameter_mm": 100}
     with pytest.raises(ImpossibleGeometry, match="Move the hinge sideways"):
-        plate(**line, tight_strand="farther from the hinge")
+        plate(**line, tight_strand="farther_from_the_hinge")
 
 
 def test_pulleys_that_touch_are_refused_on_the_plate():
@@ -187,16 +187,16 @@ def test_flat_belts_that_cannot_run_are_refused(changes: dict[str, Any], words: 
 def test_pulley_factors_rise_with_the_pulley():
     """Shigley, Table 17-4, quoted from memory: ends and a middle of each row."""
     inch = 25.4
-    assert [pulley_factor("polyamide F-1", d * inch) for d in (1.6, 6, 10, 14, 30)] == [0.7, 0.92, 0.95, 1, 1]
-    assert [pulley_factor("polyamide A-2", d * inch) for d in (2.4, 6, 10, 14, 30)] == [0.73, 0.86, 0.96, 1, 1]
-    assert [pulley_factor("polyamide A-3", d * inch) for d in (4.5, 10, 14, 18)] == [0.7, 0.87, 0.94, 0.96]
+    assert [pulley_factor("polyamide_f1", d * inch) for d in (1.6, 6, 10, 14, 30)] == [0.7, 0.92, 0.95, 1, 1]
+    assert [pulley_factor("polyamide_a2", d * inch) for d in (2.4, 6, 10, 14, 30)] == [0.73, 0.86, 0.96, 1, 1]
+    assert [pulley_factor("polyamide_a3", d * inch) for d in (4.5, 10, 14, 18)] == [0.7, 0.87, 0.94, 0.96]
     with pytest.raises(ImpossibleGeometry, match="at least 61 mm"):
-        pulley_factor("polyamide A-2", 2.0 * inch)
+        pulley_factor("polyamide_a2", 2.0 * inch)
 
 
 @settings(max_examples=200, deadline=None)
 @given(
-    belt=st.sampled_from(["polyamide F-1", "polyamide A-2", "polyamide A-3"]),
+    belt=st.sampled_from(["polyamide_f1", "polyamide_a2", "polyamide_a3"]),
     width=st.floats(5, 600),
     small=st.floats(20, 1500),
     centre=st.floats(50, 10_000),

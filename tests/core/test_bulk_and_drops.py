@@ -95,7 +95,7 @@ def test_a_cam_faster_than_its_ram_falls_is_an_error():
 
 def test_a_light_blend_is_thrown_between_a_third_and_two_thirds_of_critical():
     """Common practice, no source: 37 to 65 % of critical speed."""
-    asked = answer("drum", purpose="light fibrous blend that must be thrown")
+    asked = answer("drum", purpose="thrown_blend")
     critical = next(s.value for w in asked.workings.values() for s in w.steps if "ritical" in s.name)
     assert asked.speeds.min_rpm / critical == pytest.approx(0.37, abs=0.005)
     assert asked.speeds.max_rpm / critical == pytest.approx(0.65, abs=0.005)

@@ -28,7 +28,7 @@ def belt(**changes: Any) -> list[dict[str, Any]]:
 
 
 def drum(diameter_mm: float, designation: str) -> list[dict[str, Any]]:
-    return belt(driven_rim="flat drum", steps=pair(80, diameter_mm), belt=designation)
+    return belt(driven_rim="flat_drum", steps=pair(80, diameter_mm), belt=designation)
 
 
 def idler(side: str, diameter_mm: float, push_mm: float = 10.0) -> dict[str, Any]:
@@ -55,7 +55,7 @@ def gears(**changes: Any) -> list[dict[str, Any]]:
 
 def helical(**changes: Any) -> list[dict[str, Any]]:
     sizes = {"driver_teeth": 20, "driven_teeth": 61, "helix_deg": 15.0, "face_width_mm": 40.0}
-    return [{"kind": "helical_pair", "module_mm": 3.0, **sizes, "running": "open, greased"} | changes]
+    return [{"kind": "helical_pair", "module_mm": 3.0, **sizes, "running": "open_greased"} | changes]
 
 
 def bevel(**changes: Any) -> list[dict[str, Any]]:
@@ -79,7 +79,7 @@ def planetary(**changes: Any) -> list[dict[str, Any]]:
 
 def worm(**changes: Any) -> list[dict[str, Any]]:
     link = {"kind": "worm_set", "wheel_teeth": 40, "module_mm": 3.0, "worm_pitch_mm": 36.0, "face_width_mm": 22.0}
-    return [{**link, "worm_is": "hardened and ground"} | changes]
+    return [{**link, "worm_is": "hardened_and_ground"} | changes]
 
 
 def wave(**changes: Any) -> list[dict[str, Any]]:
@@ -110,7 +110,7 @@ def train(**changes: Any) -> list[dict[str, Any]]:
 
 
 def plain(**changes: Any) -> list[dict[str, Any]]:
-    link = {"kind": "plain_belt", "belt": "polyamide A-2", "driver_diameter_mm": 120, "driven_diameter_mm": 240}
+    link = {"kind": "plain_belt", "belt": "polyamide_a2", "driver_diameter_mm": 120, "driven_diameter_mm": 240}
     return [{**link, "centre_distance_mm": 700} | changes]
 
 
@@ -173,22 +173,22 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ),
     ("v_belt.cautious_rating", NOTE, belt(section="AX", belt="AX51"), {"running_torque_nm": 18.0}, {}, {}),
     ("v_belt.estimate", NOTE, belt(section="SPZ", belt="SPZ1250"), LIGHT, {}, {}),
-    ("v_belt.drum_ratio", NOTE, belt(driven_rim="flat drum"), LIGHT, {}, {}),
+    ("v_belt.drum_ratio", NOTE, belt(driven_rim="flat_drum"), LIGHT, {}, {}),
     ("v_belt.wrap", WARNING, drum(600.0, "A80"), LIGHT, {}, {}),
-    ("v_belt.idler_off", ERROR, belt(**idler("slack strand, outside", 100.0, 300.0)), LIGHT, {}, {}),
-    ("v_belt.idler_size", WARNING, belt(**idler("slack strand, outside", 90.0)), LIGHT, {}, {}),
-    ("v_belt.idler_size", WARNING, belt(**idler("slack strand, inside", 60.0)), LIGHT, {}, {}),
-    ("v_belt.idler_tight", WARNING, belt(**idler("tight strand, inside", 90.0)), LIGHT, {}, {}),
+    ("v_belt.idler_off", ERROR, belt(**idler("slack_strand_outside", 100.0, 300.0)), LIGHT, {}, {}),
+    ("v_belt.idler_size", WARNING, belt(**idler("slack_strand_outside", 90.0)), LIGHT, {}, {}),
+    ("v_belt.idler_size", WARNING, belt(**idler("slack_strand_inside", 60.0)), LIGHT, {}, {}),
+    ("v_belt.idler_tight", WARNING, belt(**idler("tight_strand_inside", 90.0)), LIGHT, {}, {}),
     ("gear_train.centres", ERROR, train(driven_2_teeth=60), LIGHT, {}, {}),
-    ("gear_train.clearance", ERROR, train(layout="in a row", driven_1_teeth=90, driven_2_teeth=40), LIGHT, {}, {}),
+    ("gear_train.clearance", ERROR, train(layout="in_a_row", driven_1_teeth=90, driven_2_teeth=40), LIGHT, {}, {}),
     ("gear_train.wanted", WARNING, train(wanted_ratio=9.0), LIGHT, {}, {}),
-    ("gear_train.ratio", WARNING, train(driver_1_teeth=18, driven_1_teeth=124, layout="in a row"), LIGHT, {}, {}),
-    ("gear_train.ratio", ERROR, train(driver_1_teeth=18, driven_1_teeth=190, layout="in a row"), LIGHT, {}, {}),
+    ("gear_train.ratio", WARNING, train(driver_1_teeth=18, driven_1_teeth=124, layout="in_a_row"), LIGHT, {}, {}),
+    ("gear_train.ratio", ERROR, train(driver_1_teeth=18, driven_1_teeth=190, layout="in_a_row"), LIGHT, {}, {}),
     ("gear_train.undercut", NOTE, train(driver_1_teeth=14, driven_1_teeth=67), LIGHT, {}, {}),
     (
         "gear_train.contact_ratio",
         WARNING,
-        train(driver_1_teeth=11, driven_1_teeth=15, layout="in a row"),
+        train(driver_1_teeth=11, driven_1_teeth=15, layout="in_a_row"),
         LIGHT,
         {},
         {},
@@ -196,15 +196,15 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("gear_train.bending", WARNING, train(), {"running_torque_nm": 400.0}, {}, {}),
     ("gear_train.bending", ERROR, train(), {"running_torque_nm": 3000.0}, {}, {}),
     ("gear_train.wear", ERROR, train(), {"running_torque_nm": 3000.0}, {}, {}),
-    ("gear_train.no_wear", NOTE, train(driver_material="tin bronze"), LIGHT, {}, {}),
-    ("gear_train.prototype", WARNING, train(driven_material="printed nylon"), LIGHT, {}, {}),
+    ("gear_train.no_wear", NOTE, train(driver_material="tin_bronze"), LIGHT, {}, {}),
+    ("gear_train.prototype", WARNING, train(driven_material="printed_nylon"), LIGHT, {}, {}),
     ("gear_train.stall", WARNING, train(face_modules=3, module_1_mm=0.8), LIGHT, {}, {}),
     ("gear_train.speed", WARNING, train(made="cast", module_1_mm=12), LIGHT, {}, {}),
     ("helical_pair.bending", WARNING, helical(), torque(500.0), {}, {}),
     ("helical_pair.bending", ERROR, helical(), torque(3000.0), {}, {}),
     ("helical_pair.wear", ERROR, helical(), torque(3000.0), {}, {}),
-    ("helical_pair.no_wear", NOTE, helical(driver_material="tin bronze"), LIGHT, {}, {}),
-    ("helical_pair.prototype", WARNING, helical(driven_material="printed nylon"), LIGHT, {}, {}),
+    ("helical_pair.no_wear", NOTE, helical(driver_material="tin_bronze"), LIGHT, {}, {}),
+    ("helical_pair.prototype", WARNING, helical(driven_material="printed_nylon"), LIGHT, {}, {}),
     ("helical_pair.stall", WARNING, helical(module_mm=0.8, face_width_mm=12), LIGHT, {"power_kw": 4.0}, {}),
     ("helical_pair.speed", WARNING, helical(made="cast", module_mm=10, face_width_mm=150), LIGHT, {}, {}),
     ("helical_pair.overlap", WARNING, helical(face_width_mm=30), LIGHT, {}, {}),
@@ -218,8 +218,8 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("bevel_pair.bending", WARNING, bevel(), torque(120.0), {}, {}),
     ("bevel_pair.bending", ERROR, bevel(), torque(3000.0), {}, {}),
     ("bevel_pair.wear", ERROR, bevel(), torque(3000.0), {}, {}),
-    ("bevel_pair.no_wear", NOTE, bevel(driver_material="tin bronze"), LIGHT, {}, {}),
-    ("bevel_pair.prototype", WARNING, bevel(driven_material="printed nylon"), LIGHT, {}, {}),
+    ("bevel_pair.no_wear", NOTE, bevel(driver_material="tin_bronze"), LIGHT, {}, {}),
+    ("bevel_pair.prototype", WARNING, bevel(driven_material="printed_nylon"), LIGHT, {}, {}),
     ("bevel_pair.stall", WARNING, bevel(module_mm=1.0, face_width_mm=6), LIGHT, {"power_kw": 4.0}, {}),
     ("bevel_pair.speed", WARNING, bevel(made="cast", module_mm=10, face_width_mm=60), LIGHT, {}, {}),
     ("bevel_pair.face", WARNING, bevel(face_width_mm=40), LIGHT, {}, {}),
@@ -260,14 +260,14 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("planetary.ring", ERROR, planetary(sun_teeth=12, planet_teeth=64), LIGHT, {}, {}),
     ("planetary.ratio", WARNING, planetary(sun_teeth=12, planet_teeth=60, ring_teeth=132), LIGHT, {}, {}),
     ("planetary.ratio", ERROR, planetary(sun_teeth=12, planet_teeth=90, ring_teeth=192), LIGHT, {}, {}),
-    ("planetary.overdrive", NOTE, planetary(arrangement="carrier to sun, ring held"), LIGHT, {}, {}),
-    ("planetary.reversed", NOTE, planetary(arrangement="sun to ring, carrier held"), LIGHT, {}, {}),
-    ("planetary.bending", WARNING, planetary(sun_material="tin bronze"), {"running_torque_nm": 118.0}, {}, {}),
+    ("planetary.overdrive", NOTE, planetary(arrangement="carrier_to_sun_ring_held"), LIGHT, {}, {}),
+    ("planetary.reversed", NOTE, planetary(arrangement="sun_to_ring_carrier_held"), LIGHT, {}, {}),
+    ("planetary.bending", WARNING, planetary(sun_material="tin_bronze"), {"running_torque_nm": 118.0}, {}, {}),
     ("planetary.bending", ERROR, planetary(face_width_mm=5.0), {"running_torque_nm": 400.0}, {}, {}),
     ("planetary.wear", ERROR, planetary(face_width_mm=5.0), {"running_torque_nm": 400.0}, {}, {}),
-    ("planetary.no_wear", NOTE, planetary(sun_material="tin bronze"), LIGHT, {}, {}),
-    ("planetary.prototype", WARNING, planetary(planet_material="printed nylon"), LIGHT, {}, {}),
-    ("planetary.stall", WARNING, planetary(face_width_mm=2.0, sun_material="tin bronze"), LIGHT, {}, {}),
+    ("planetary.no_wear", NOTE, planetary(sun_material="tin_bronze"), LIGHT, {}, {}),
+    ("planetary.prototype", WARNING, planetary(planet_material="printed_nylon"), LIGHT, {}, {}),
+    ("planetary.stall", WARNING, planetary(face_width_mm=2.0, sun_material="tin_bronze"), LIGHT, {}, {}),
     ("planetary.speed", WARNING, planetary(module_mm=14.0, made="cast"), LIGHT, {}, {}),
     ("worm_set.no_brake", WARNING, worm(), LIGHT, {}, {}),
     ("worm_set.wear", WARNING, worm(), {"running_torque_nm": 150.0}, {}, {}),
@@ -283,7 +283,7 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("worm_set.thick_worm", NOTE, worm(worm_pitch_mm=70.0), LIGHT, {}, {}),
     ("worm_set.few_teeth", WARNING, worm(wheel_teeth=20), LIGHT, {}, {}),
     ("worm_set.start", NOTE, worm(), LIGHT, {}, {}),
-    ("worm_set.rough", NOTE, worm(worm_is="soft or as cut"), LIGHT, {}, {}),
+    ("worm_set.rough", NOTE, worm(worm_is="soft_or_as_cut"), LIGHT, {}, {}),
     ("worm_set.sliding", WARNING, worm(worm_pitch_mm=245.0), LIGHT, {"speed_rpm": 3450}, {}),
     ("worm_set.ratio", NOTE, worm(wheel_teeth=120), LIGHT, {}, {}),
     ("strain_wave.torque", WARNING, wave(), {"running_torque_nm": 55.0}, {}, {}),
@@ -324,12 +324,12 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("reducer.turns_back", NOTE, unit(), LIGHT, {}, {}),
     ("reducer.scaled", NOTE, unit("PC-1 29:1"), LIGHT, {}, {}),
     ("reducer.mounting_unknown", NOTE, unit(), LIGHT, {}, {}),
-    ("reducer.mounting", NOTE, unit(mounting="output up"), LIGHT, {}, {}),
-    ("reducer.oil_worm", NOTE, unit("PW-4 15:1", mounting="on a wall"), LIGHT, {}, {}),
+    ("reducer.mounting", NOTE, unit(mounting="output_up"), LIGHT, {}, {}),
+    ("reducer.oil_worm", NOTE, unit("PW-4 15:1", mounting="wall"), LIGHT, {}, {}),
     ("reducer.oil_gear", NOTE, unit(mounting="overhead"), LIGHT, {}, {}),
     ("reducer.splash", NOTE, unit(), LIGHT, SLOW_MOTOR, {}),
     ("reducer.no_arm", NOTE, unit("PS-1 15:1"), LIGHT, {}, {}),
-    ("reducer.output_form", WARNING, unit(output_form="hollow with key", torque_arm_mm=300.0), LIGHT, {}, {}),
+    ("reducer.output_form", WARNING, unit(output_form="hollow_with_key", torque_arm_mm=300.0), LIGHT, {}, {}),
     ("reducer.clamp", NOTE, unit("PP-2 10:1"), LIGHT, {}, {}),
     ("reducer.backlash", WARNING, unit(most_backlash_arcmin=5.0), LIGHT, {}, {}),
     (
@@ -379,8 +379,8 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("gear_pair.bending", ERROR, gears(), {"running_torque_nm": 300.0, "peak_torque_nm": 300.0}, {}, {}),
     ("gear_pair.wear", WARNING, gears(), {"running_torque_nm": 110.0, "peak_torque_nm": 110.0}, {}, {}),
     ("gear_pair.wear", ERROR, gears(), {"running_torque_nm": 150.0, "peak_torque_nm": 150.0}, {}, {}),
-    ("gear_pair.no_wear", NOTE, gears(driven_material="grey iron class 30"), LIGHT, {}, {}),
-    ("gear_pair.prototype", WARNING, gears(driven_material="printed nylon"), LIGHT, {}, {}),
+    ("gear_pair.no_wear", NOTE, gears(driven_material="gray_iron_30"), LIGHT, {}, {}),
+    ("gear_pair.prototype", WARNING, gears(driven_material="printed_nylon"), LIGHT, {}, {}),
     ("gear_pair.stall", WARNING, gears(module_mm=1.0, face_width_mm=10), LIGHT, {"power_kw": 4.0}, {}),
     ("gear_pair.interference", ERROR, gears(driver_teeth=13, made="cast"), LIGHT, {}, {}),
     ("gear_pair.tip", WARNING, gears(driver_teeth=10, driver_shift=0.55), LIGHT, {}, {}),
@@ -550,7 +550,7 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
         LIGHT,
         {"power_kw": 4.0},
         {},
-        {"shaft": 2, "diameter_mm": 10.0, "steel": "mild steel 1018"},
+        {"shaft": 2, "diameter_mm": 10.0, "steel": "mild_steel_1018"},
     ),
     ("shaft.take_off_speed", WARNING, belt(), LIGHT, {}, {}, {"shaft": 1, "take_off_nm": 0.5, "take_off_rpm": 1450.0}),
     ("toothed_belt.jam", WARNING, toothed(width_mm=6.4), LIGHT, {"power_kw": 4.0}, {}),

@@ -87,7 +87,7 @@ def test_each_part_ages_by_its_own_exponent():
     assert teeth > worm
 
 
-@pytest.mark.parametrize(("fatigue", "power"), [("cube", 3.0), ("ten thirds", ROLLER_EXPONENT)])
+@pytest.mark.parametrize(("fatigue", "power"), [("cube", 3.0), ("ten_thirds", ROLLER_EXPONENT)])
 def test_an_exponent_can_be_chosen_for_all(fatigue: str, power: float):
     by = float((0.1 * 2**power + 0.9 * 0.5**power) ** (1 / power))
     for link in (WORM, GEARS):

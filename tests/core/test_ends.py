@@ -87,7 +87,7 @@ def test_a_square_thread_without_collar_is_an_inclined_plane(diameter: float, le
 
 def test_flanks_at_an_angle_rub_more():
     square, trapezoidal, v = (
-        screw_efficiency(end("screw", thread=name)) for name in ("square", "trapezoidal", "metric or unified V")
+        screw_efficiency(end("screw", thread=name)) for name in ("square", "trapezoidal", "v_thread")
     )
     assert square > trapezoidal > v
     as_if = ScrewAndNut(thread="square", friction=0.15 / cos(radians(15)))
@@ -113,7 +113,7 @@ TRIPS = [
     ("end.drum_brake", E, end("drum"), 10.0, 12.0),
     ("end.drum_size", W, end("drum", drum_diameter_mm=80.0), 10.0, 12.0),
     ("end.screw_holds", W, end("screw"), 10.0, 12.0),
-    ("end.screw_runs_back", W, end("screw", thread="ball screw"), 10.0, 12.0),
+    ("end.screw_runs_back", W, end("screw", thread="ball_screw"), 10.0, 12.0),
     ("end.wheel_spins", W, end("wheel", weight_on_wheel_n=300.0), 10.0, 30.0),
     ("end.wheel_weight", N, end("wheel"), 10.0, 12.0),
     ("end.rack_bending", W, end("rack", face_width_mm=5.0), 40.0, 80.0),
@@ -174,7 +174,7 @@ def test_sizes_that_cannot_be_are_refused(bad: dict[str, float]):
         end("drum", **bad)
 
 
-@pytest.mark.parametrize(("sheaves", "efficiency"), [("rolling bearings", 0.97), ("plain bearings", 0.92)])
+@pytest.mark.parametrize(("sheaves", "efficiency"), [("rolling_bearings", 0.97), ("plain_bearings", 0.92)])
 def test_sheaves_lose_what_handbooks_say(sheaves: str, efficiency: float):
     """Rolling 0.96 to 0.98, plain 0.90 to 0.94; two falls lose in one sheave. Handbooks, from memory."""
     found = end_at(end("drum", falls=2, sheaves=sheaves, drum_efficiency=1.0), 10.0, None, 10.0)

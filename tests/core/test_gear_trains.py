@@ -52,8 +52,8 @@ def test_each_pair_bears_its_own_torque():
 
 def test_a_train_is_as_strong_as_its_pairs_alone():
     """The same two pairs as two links of their own, under the same load: the same tooth forces."""
-    pair = {"kind": "gear_pair", "module_mm": 3.0, "face_width_mm": 30.0, "running": "enclosed, oiled"}
-    steels = {"driver_material": "steel 4140 hardened", "driven_material": "steel 1045 normalised"}
+    pair = {"kind": "gear_pair", "module_mm": 3.0, "face_width_mm": 30.0, "running": "enclosed_oiled"}
+    steels = {"driver_material": "steel_4140_hardened", "driven_material": "steel_1045_normalized"}
     links = [pair | steels | {"driver_teeth": a, "driven_teeth": b} for a, b in ((20, 61), (22, 59))]
     need = {"running_torque_nm": 60.0, "peak_torque_nm": 60.0, "breakaway_torque_nm": None}
     machine = build_machine(links=links, need=need)
@@ -68,7 +68,7 @@ def test_three_pairs_fold_back_or_stand_in_a_row():
     folded = solved(**THIRD)
     assert folded.turn == -1
     assert folded.centre_distance_mm == pytest.approx(121.5)
-    row = solved(**THIRD, layout="in a row", module_3_mm=4.0)
+    row = solved(**THIRD, layout="in_a_row", module_3_mm=4.0)
     assert row.centre_distance_mm == pytest.approx(121.5 + 121.5 + 4 * 81 / 2)
 
 
@@ -83,7 +83,7 @@ def test_an_edit_takes_its_teeth_from_the_mate():
     after = GearTrain.model_validate(settle(before, raw))
     assert after.pairs[0] == (24, 57)
     assert max(after.centres_mm) - min(after.centres_mm) < 1e-9
-    row = before.model_copy(update={"layout": "in a row"})
+    row = before.model_copy(update={"layout": "in_a_row"})
     assert settle(row, row.model_dump() | {"driver_1_teeth": 24})["driven_1_teeth"] == 61
 
 
@@ -143,10 +143,10 @@ def test_a_wheel_in_a_row_must_clear_the_shaft_behind_its_mate():
     """20/90 then 22/40 at module 3: the wheel of 90 reaches 138 mm out, its neighbour's far shaft stands at 93 mm."""
     (rigid,) = (
         f
-        for f in solved(layout="in a row", driven_1_teeth=90, driven_2_teeth=40).findings
+        for f in solved(layout="in_a_row", driven_1_teeth=90, driven_2_teeth=40).findings
         if f.code.endswith("clearance")
     )
     assert rigid.measured == pytest.approx(3 * (22 + 40) / 2 - 3 * 92 / 2)
-    (clear,) = (f for f in solved(layout="in a row").findings if f.code.endswith("clearance"))
+    (clear,) = (f for f in solved(layout="in_a_row").findings if f.code.endswith("clearance"))
     assert clear.severity is Severity.CLEAR
     assert not [f for f in solved().findings if f.code.endswith("clearance")]

@@ -153,7 +153,7 @@ def test_a_hobbed_pinion_is_undercut_and_does_not_also_interfere():
 
 def test_cycles_follow_from_the_wanted_life():
     """60 n L of the pinion: 1200 rpm for 100 h is 7.2 million. YN, ZN of Shigley Fig. 14-14, 14-15, from memory."""
-    mesh = Mesh(2.0, (20, 60), "20", 20.0, ("steel 4140 hardened", "steel 4140 hardened"), "hobbed", "enclosed, oiled")
+    mesh = Mesh(2.0, (20, 60), "20", 20.0, ("steel_4140_hardened", "steel_4140_hardened"), "hobbed", "enclosed_oiled")
     speed = pi * 40 * 1200 / 60_000
     short = mesh_strength(mesh, speed, 100.0)
     assert short.pinion.bending_life == pytest.approx(1.3558 * 7.2e6**-0.0178)

@@ -150,7 +150,7 @@ def with_shaft(**part: object) -> tuple:
 
 def test_a_shaft_of_known_size_twists_at_its_own_torque():
     """Shigley section 5-5: 0.577 S_y π d³ / 16; last shaft, no loss between: times = that over the running torque."""
-    line, found = with_shaft(diameter_mm=30.0, steel="steel 1045")
+    line, found = with_shaft(diameter_mm=30.0, steel="steel_1045")
     rung = next(rung for rung in found.known if rung.point.name == "shaft twists")
     torque = 0.577 * 310 * pi * 30**3 / 16_000
     assert rung.subject == "shaft-4"
@@ -160,8 +160,8 @@ def test_a_shaft_of_known_size_twists_at_its_own_torque():
 
 def test_a_key_shears_or_crushes_at_its_size():
     """8 x 7 key, 30 long, mild steel, in 1045: shears at 0.577 S_y b L d/2, crushes at S_y h/2 L d/2 of the softer."""
-    sizes = {"diameter_mm": 28.0, "steel": "steel 1045", "key_width_mm": 8.0, "key_length_mm": 30.0}
-    _, found = with_shaft(**sizes, key_steel="mild steel 1018")
+    sizes = {"diameter_mm": 28.0, "steel": "steel_1045", "key_width_mm": 8.0, "key_length_mm": 30.0}
+    _, found = with_shaft(**sizes, key_steel="mild_steel_1018")
     torques = {rung.point.name: rung.point.torque_nm for rung in found.known if rung.subject == "shaft-4"}
     assert torques["key shears"] == pytest.approx(0.577 * 250 * 8 * 30 * 28 / 2000)
     assert torques["key crushes"] == pytest.approx(250 * 3.5 * 30 * 28 / 2000)
@@ -172,10 +172,10 @@ def test_a_key_shears_or_crushes_at_its_size():
     ("part", "missing"),
     [
         ({"diameter_mm": 30.0}, "its steel"),
-        ({"diameter_mm": 30.0, "steel": "steel 1045", "key_width_mm": 8.0}, "its length"),
-        ({"diameter_mm": 30.0, "steel": "steel 1045", "key_width_mm": 8.0, "key_length_mm": 30.0}, "its steel"),
+        ({"diameter_mm": 30.0, "steel": "steel_1045", "key_width_mm": 8.0}, "its length"),
+        ({"diameter_mm": 30.0, "steel": "steel_1045", "key_width_mm": 8.0, "key_length_mm": 30.0}, "its steel"),
         ({}, "sizes of keys and shafts"),
-        ({"diameter_mm": 30.0, "steel": "steel 1045"}, "sizes of keys and shafts 1, 2, 3"),
+        ({"diameter_mm": 30.0, "steel": "steel_1045"}, "sizes of keys and shafts 1, 2, 3"),
     ],
 )
 def test_what_is_not_entered_of_a_shaft_stays_unknown(part: dict, missing: str):
@@ -211,7 +211,7 @@ def test_torques_with_the_load_turned_up_are_those_of_the_line_solved_anew(times
 
 @pytest.mark.parametrize(
     ("steel", "strength"),
-    [("mild steel 1018", 250), ("steel 1045", 310), ("steel 4140 hardened", 650), ("stainless 304", 205)],
+    [("mild_steel_1018", 250), ("steel_1045", 310), ("steel_4140_hardened", 650), ("stainless_304", 205)],
 )
 def test_steels_yield_at_the_low_end_of_bar_as_sold(steel: str, strength: float):
     """Common practice, no source."""

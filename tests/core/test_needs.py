@@ -73,7 +73,7 @@ CASES: list[tuple[str, dict[str, Any], str, float, str]] = [
     (
         "agitator",
         {
-            "impeller": "six-blade disk (Rushton) turbine",
+            "impeller": "six_blade_disk",
             "power_number": 5.0,
             "density_kg_m3": 1000,
             "viscosity_pa_s": 0.001,
@@ -167,7 +167,7 @@ CASES: list[tuple[str, dict[str, Any], str, float, str]] = [
         1.6510,
         "geometric series",
     ),
-    ("saw", {"wheel_diameter_mm": 400, "use": "band saw, wood"}, "n_ideal", 954.9, MECHANICS),
+    ("saw", {"wheel_diameter_mm": 400, "use": "band_saw_wood"}, "n_ideal", 954.9, MECHANICS),
     (
         "screw_conveyor",
         {**SCREW, "speed_ideal_rpm": 60, "flow_as": "usual"},
@@ -199,7 +199,7 @@ CASES: list[tuple[str, dict[str, Any], str, float, str]] = [
     ("turntable", {**POSITIONER, "tilt_deg": 60}, "T_off", 84.93, MECHANICS),
     (
         "turntable",
-        {**POSITIONER, "bearing": "thrust washers", "mass_kg": 1961 / 9.80665},
+        {**POSITIONER, "bearing": "thrust_washers", "mass_kg": 1961 / 9.80665},
         "T_b",
         37.27,
         "Shigley, clutches",
@@ -405,14 +405,14 @@ TRIPS: dict[str, tuple[str, dict[str, Any], Severity]] = {
     "drum.speed": ("drum", {"speed_max_rpm": 31}, Severity.WARNING),
     "drum.slides": ("drum", {"speed_ideal_rpm": 3, "speed_min_rpm": 2}, Severity.NOTE),
     "drum.fill": ("drum", {"fill": 0.6}, Severity.WARNING),
-    "drum.traction": ("drum", {"driven_through": "one roller line"}, Severity.ERROR),
+    "drum.traction": ("drum", {"driven_through": "one_roller_line"}, Severity.ERROR),
     "paddle.edges": ("paddle", {"blade_top_mm": 200}, Severity.ERROR),
     "muller.thrown": ("muller", {}, Severity.WARNING),
     "agitator.size": ("agitator", {"vessel_diameter_mm": 160}, Severity.WARNING),
     "agitator.transition": ("agitator", {}, Severity.NOTE),
     "agitator.laminar_unknown": (
         "agitator",
-        {"impeller": "six blades pitched 45 deg", "power_number": None, "viscosity_pa_s": 50.0},
+        {"impeller": "six_pitched_blades", "power_number": None, "viscosity_pa_s": 50.0},
         Severity.WARNING,
     ),
     "hammer.rigid": ("hammer", {"linkage": "rigid"}, Severity.ERROR),
@@ -435,7 +435,7 @@ TRIPS: dict[str, tuple[str, dict[str, Any], Severity]] = {
     "pug_mill.speed": ("pug_mill", {"speed_ideal_rpm": 60, "speed_max_rpm": 80}, Severity.NOTE),
     "bucket_elevator.backstop": ("bucket_elevator", {}, Severity.WARNING),
     "bucket_elevator.discharge": ("bucket_elevator", {"speed_ideal_rpm": 110, "speed_max_rpm": 120}, Severity.WARNING),
-    "hoist.brake": ("hoist", {"load_holding": "not decided"}, Severity.ERROR),
+    "hoist.brake": ("hoist", {"load_holding": "not_decided"}, Severity.ERROR),
     "hoist.drum": ("hoist", {"drum_diameter_mm": 60}, Severity.WARNING),
     "hoist.people": ("hoist", {}, Severity.NOTE),
     "lift_arm.spring_lost": ("lift_arm", {}, Severity.WARNING),

@@ -59,11 +59,7 @@ def test_the_laminar_law_holds_below_ten_and_blends_above():
     def number(reynolds: float) -> float:
         viscosity = 1000 * (300 / 60) * 0.15**2 / reynolds
         asked = answer(
-            "agitator",
-            impeller="four blades pitched 45 deg",
-            power_number=None,
-            viscosity_pa_s=viscosity,
-            speed_ideal_rpm=300,
+            "agitator", impeller="four_pitched_blades", power_number=None, viscosity_pa_s=viscosity, speed_ideal_rpm=300
         )
         (value,) = (s.value for w in asked.workings.values() for s in w.steps if s.name.startswith("Power number"))
         return value
@@ -74,7 +70,7 @@ def test_the_laminar_law_holds_below_ten_and_blends_above():
 
 
 def test_a_laminar_constant_nobody_has_leaves_the_torque_unknown():
-    thick = {"impeller": "six blades pitched 45 deg", "power_number": None, "viscosity_pa_s": 50.0}
+    thick = {"impeller": "six_pitched_blades", "power_number": None, "viscosity_pa_s": 50.0}
     asked = answer("agitator", **thick)
     assert asked.running_nm[1] is None
     assert "need.agitator.laminar_unknown" in {finding.code for finding in asked.findings}

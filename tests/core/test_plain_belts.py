@@ -20,7 +20,7 @@ from pulltide.core.links.plain_belt import PlainBelt
 from pulltide.core.links.plain_belt.tables import belts
 from pulltide.core.links.plain_belt.transmission import gives
 
-PLAIN = {"kind": "plain_belt", "belt": "polyamide A-2", "driver_diameter_mm": 120, "driven_diameter_mm": 240}
+PLAIN = {"kind": "plain_belt", "belt": "polyamide_a2", "driver_diameter_mm": 120, "driven_diameter_mm": 240}
 
 
 def solved(running_nm: float = 4.0, **changes: Any) -> LinkResult:
@@ -55,7 +55,7 @@ def test_a_published_example():
     """Shigley Example 17-1, from memory: A-3, 6 in wide, 6 and 18 in at 8 ft, 1750 rpm: 420 and 25.7 lbf."""
     inch = 25.4
     link = solved(
-        belt="polyamide A-3",
+        belt="polyamide_a3",
         width_mm=6 * inch,
         driver_diameter_mm=6 * inch,
         driven_diameter_mm=18 * inch,
@@ -91,8 +91,8 @@ def test_only_a_slack_strand_is_sure_to_slip():
 
 def test_round_belts_carry_by_the_piece():
     """Four strands carry four times one; allowed pull follows the area: 33 lbf at 1/2 in is 168 lbf/in²."""
-    one = solved(1.0, belt="urethane, round 1/2 in")
-    four = solved(1.0, belt="urethane, round 1/2 in", belts=4)
+    one = solved(1.0, belt="urethane_round_1_2")
+    four = solved(1.0, belt="urethane_round_1_2", belts=4)
     assert figure(four, "allowed") == pytest.approx(4 * figure(one, "allowed"))
     stresses = [b.allowed_n / (pi * b.size_mm**2 / 4) for b in belts().values() if b.is_round]
     assert max(stresses) / min(stresses) < 1.02

@@ -83,7 +83,7 @@ def test_the_six_efficiencies_by_power(driver: str, driven: str, ratio: float, e
 def test_senses_on_the_line(arrangement: str):
     """With the carrier held the set reverses, else not; the figure shows the sign."""
     link = solved(arrangement=arrangement)
-    assert link.turn == (-1 if "carrier held" in arrangement else 1)
+    assert link.turn == (-1 if "carrier_held" in arrangement else 1)
     figure = next(f.value for f in link.figures if f.key == "ratio")
     assert abs(figure) == pytest.approx(link.ratio)
     assert (figure < 0) == (link.turn == -1)
@@ -98,8 +98,8 @@ def test_stages_in_a_row():
     two = solved(stages=2)
     assert two.ratio == pytest.approx(16)
     assert two.efficiency == pytest.approx(solved().efficiency ** 2)
-    assert solved(stages=3, arrangement="sun to ring, carrier held").turn == -1
-    assert solved(stages=2, arrangement="sun to ring, carrier held").turn == 1
+    assert solved(stages=3, arrangement="sun_to_ring_carrier_held").turn == -1
+    assert solved(stages=2, arrangement="sun_to_ring_carrier_held").turn == 1
 
 
 def test_the_last_stage_of_a_stack_sizes_the_teeth():
@@ -164,7 +164,7 @@ def test_planets_share_the_load():
     Common practice, no source.
     """
     three, four = solved(), solved(planets=4)
-    fixed = solved(sharing="all members fixed in place")
+    fixed = solved(sharing="fixed")
     assert four.details.force_n == pytest.approx(three.details.force_n * 3 / 4 * 1.2, rel=1e-6)
     assert fixed.details.force_n == pytest.approx(1.5 * three.details.force_n, rel=1e-6)
 
@@ -265,10 +265,10 @@ def test_interference_of_sun_and_planet(sun: int, planet: int, fouls: bool):
 
 def test_wear_and_bending_come_from_the_weaker_mesh():
     """A softer ring or sun lowers what the set bears; the mesh that decides is named in the working."""
-    hard = {"sun_material": "steel 4140 hard", "planet_material": "steel 4140 hard", "ring_material": "steel 4140 hard"}
+    hard = {"sun_material": "steel_4140_hard", "planet_material": "steel_4140_hard", "ring_material": "steel_4140_hard"}
     strong = solved(**hard).details
-    soft_ring = solved(**{**hard, "ring_material": "steel 1045 normalised"}).details
-    soft_sun = solved(**{**hard, "sun_material": "steel 1045 normalised"}).details
+    soft_ring = solved(**{**hard, "ring_material": "steel_1045_normalized"}).details
+    soft_sun = solved(**{**hard, "sun_material": "steel_1045_normalized"}).details
     assert strong.soonest_worn is strong.sun_mesh, "two convex flanks wear before a convex one in a ring"
     assert soft_sun.wear_n < strong.wear_n
     assert soft_ring.wear_n <= strong.wear_n

@@ -168,7 +168,7 @@ def test_the_textbook_comparison_of_schools():
     assert 150 * (1750 / unit.ratio) / 9549.3 / unit.efficiency_1750 == pytest.approx(1.916, abs=0.001)
 
 
-@pytest.mark.parametrize("form", ["solid with key", "hollow with key", "hollow with shrink ring", "flange"])
+@pytest.mark.parametrize("form", ["solid_with_key", "hollow_with_key", "hollow_with_shrink_ring", "flange"])
 def test_output_forms_are_judged_against_the_list(form: str):
     """A right-angle worm unit comes hollow or solid, a planetary one with a flange."""
     worm = {f.code for f in solved("PW-4 15:1", output_form=form).findings}
@@ -224,7 +224,7 @@ def test_every_worm_of_the_list_is_what_its_form_gives(designation: str):
     lead = worm_rating.lead_angle_deg(starts, wheel / teeth, worm)
     for speed in (1750, 875, 300):
         sliding = worm_rating.sliding_m_per_s(worm, speed, lead)
-        force = worm_rating.wear_n(centre, wheel, 0.67 * worm, teeth / starts, (sliding, "chill cast"))
+        force = worm_rating.wear_n(centre, wheel, 0.67 * worm, teeth / starts, (sliding, "chill_cast"))
         listed = float(row[f"torque_{speed}_nm"])
         assert listed == pytest.approx(force * wheel / 2000, rel=0, abs=0.51 if listed >= 100 else 0.051), speed
         if speed != 875:

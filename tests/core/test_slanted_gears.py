@@ -22,12 +22,12 @@ from pulltide.core.links.helical_pair.mesh import HelicalMesh
 from pulltide.core.links.helical_pair.transmission import HelicalTransmission
 from pulltide.core.spur.mesh import mesh_strength
 
-STEEL = ("steel 1045 normalised", "steel 1045 normalised")
+STEEL = ("steel_1045_normalized", "steel_1045_normalized")
 
 
 def mesh(teeth: tuple[int, int], helix_deg: float, **changes: Any) -> HelicalMesh:
     whole = {"helix_deg": helix_deg, "overlap": 2.0} | changes
-    return HelicalMesh(1 / cos(radians(helix_deg)), teeth, "20", 40.0, STEEL, "hobbed", "enclosed, oiled", **whole)
+    return HelicalMesh(1 / cos(radians(helix_deg)), teeth, "20", 40.0, STEEL, "hobbed", "enclosed_oiled", **whole)
 
 
 def rated(link: dict[str, Any], torque_nm: float) -> LinkResult:
@@ -149,13 +149,13 @@ def test_a_friction_roller_by_hand():
 
 
 def test_a_roller_inside_turns_the_same_way_and_presses_flatter():
-    inside = RollerTransmission(FrictionDrive.model_validate({**ROLLER, "runs": "inside the drum"}), 1)
+    inside = RollerTransmission(FrictionDrive.model_validate({**ROLLER, "runs": "inside_drum"}), 1)
     outside = RollerTransmission(FrictionDrive.model_validate(ROLLER), 1)
     assert (inside.turn, outside.turn) == (1, -1)
     assert inside.link.equivalent_mm == pytest.approx(1 / (1 / 100 - 1 / 500))
     assert inside.rolling_n(200.0) < outside.rolling_n(200.0)
     with pytest.raises(ValidationError, match="at the least"):
-        FrictionDrive.model_validate({**ROLLER, "driven_diameter_mm": 110.0, "runs": "inside the drum"})
+        FrictionDrive.model_validate({**ROLLER, "driven_diameter_mm": 110.0, "runs": "inside_drum"})
 
 
 def test_a_press_that_is_not_entered_is_told_and_holds_when_set():

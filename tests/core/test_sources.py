@@ -447,18 +447,18 @@ def test_any_allowed_source_gives_figures_or_says_what_it_wants(kind: str, data:
 PLUG = {"start": "capacitor_start", "frequency_hz": 60, "speed_rpm": 1725}
 DC_SANE = SANE["dc"]
 NO_SENSORS = {**SANE["brushless"], "sensors": "none", "driver_limit_a": 40}
-LONG_WIRE = {"circuit": "120 V 15 A", "cord_length_mm": 60_000, "wire_awg": 14}
+LONG_WIRE = {"circuit": "120v_15a", "cord_length_mm": 60_000, "wire_awg": 14}
 #: What trips each check of a source: kind, inputs, what is asked, and the severity it must have.
 TRIPS: list[tuple[str, str, dict[str, Any], dict[str, Any], Severity]] = [
     ("slip", "induction", {"power_kw": 1, "speed_rpm": 1425, "frequency_hz": 60}, {}, Severity.WARNING),
     ("frequency", "induction", {**PLUG, "power_kw": 1, "supply_frequency_hz": 50}, {}, Severity.ERROR),
     ("frequency", "induction", {"power_kw": 1, "speed_rpm": 1425, "supply_frequency_hz": 60}, {}, Severity.WARNING),
-    ("claim", "induction", {**PLUG, "power_kw": 2.2, "supply": {"circuit": "120 V 15 A"}}, {}, Severity.WARNING),
+    ("claim", "induction", {**PLUG, "power_kw": 2.2, "supply": {"circuit": "120v_15a"}}, {}, Severity.WARNING),
     ("weak_start", "induction", {**PLUG, "power_kw": 0.5, "start": "permanent_split"}, {}, Severity.ERROR),
     (
         "rating",
         "induction",
-        {**PLUG, "power_kw": 1, "rating": "30 minutes"},
+        {**PLUG, "power_kw": 1, "rating": "min_30"},
         {"duty": {"hours_per_day": 4}},
         Severity.WARNING,
     ),
@@ -471,35 +471,29 @@ TRIPS: list[tuple[str, str, dict[str, Any], dict[str, Any], Severity]] = [
     ),
     ("air_over", "induction", {**PLUG, "power_kw": 1, "enclosure": "TEAO"}, {}, Severity.ERROR),
     ("ambient", "induction", {**PLUG, "power_kw": 1}, {"duty": {"ambient_c": 48}}, Severity.NOTE),
-    ("reset", "induction", {**PLUG, "power_kw": 1, "protection": "automatic reset"}, {}, Severity.WARNING),
+    ("reset", "induction", {**PLUG, "power_kw": 1, "protection": "automatic_reset"}, {}, Severity.WARNING),
     ("overload", "induction", {**PLUG, "power_kw": 1, "protection": "none"}, {}, Severity.WARNING),
     ("flywheel", "induction", {"power_kw": 2.2, "speed_rpm": 1435}, {"fluctuation": 0.2}, Severity.WARNING),
     ("two_speeds", "induction", {**PLUG, "power_kw": 0.3, "second_speed_rpm": 1140}, {}, Severity.NOTE),
     (
         "circuit",
         "induction",
-        {**PLUG, "power_kw": 0.745, "volts": 120, "supply": {"circuit": "120 V 20 A"}, "amps_a": 17},
+        {**PLUG, "power_kw": 0.745, "volts": 120, "supply": {"circuit": "120v_20a"}, "amps_a": 17},
         {},
         Severity.WARNING,
     ),
     (
         "circuit",
         "induction",
-        {**PLUG, "power_kw": 1.5, "volts": 120, "supply": {"circuit": "120 V 15 A"}},
+        {**PLUG, "power_kw": 1.5, "volts": 120, "supply": {"circuit": "120v_15a"}},
         {},
         Severity.ERROR,
     ),
-    (
-        "phases",
-        "induction",
-        {"power_kw": 1, "speed_rpm": 1740, "supply": {"circuit": "240 V 20 A"}},
-        {},
-        Severity.ERROR,
-    ),
+    ("phases", "induction", {"power_kw": 1, "speed_rpm": 1740, "supply": {"circuit": "240v_20a"}}, {}, Severity.ERROR),
     (
         "voltage",
         "induction",
-        {**PLUG, "power_kw": 1, "volts": 230, "supply": {"circuit": "120 V 20 A"}},
+        {**PLUG, "power_kw": 1, "volts": 230, "supply": {"circuit": "120v_20a"}},
         {},
         Severity.ERROR,
     ),
@@ -571,9 +565,7 @@ def test_no_check_of_a_source_is_left_without_a_case():
 
 
 def test_a_good_motor_passes_its_checks():
-    found = motor(
-        power_kw=0.75, speed_rpm=1425, volts=400, enclosure="TEFC", supply={"circuit": "400 V three-phase 16 A"}
-    )
+    found = motor(power_kw=0.75, speed_rpm=1425, volts=400, enclosure="TEFC", supply={"circuit": "400v_3ph_16a"})
     asked = demand(running_nm=3.5, breakaway_nm=4.0, peak_nm=5.0, inertia_kgm2=0.01, duty={"starts_per_hour": 4})
     judged = list(source_kind("induction").judge(found, drive_of(found), asked))
     assert {finding.severity for finding in judged} == {Severity.CLEAR}

@@ -17,7 +17,7 @@ from pulltide.core.sources import drive_of
 CHAIN = {"kind": "roller_chain", "chain": "50", "driver_teeth": 17, "driven_teeth": 51, "pitches": 100}
 GEARS = {"kind": "gear_pair", "driver_teeth": 20, "driven_teeth": 80, "module_mm": 2.5, "face_width_mm": 25.0}
 LINKS: list[dict[str, Any]] = [GEARS | {"own_efficiency": 0.95}, CHAIN | {"own_efficiency": 0.97}]
-FAN = "as a fan, by speed squared"
+FAN = "speed_squared"
 
 
 def machine(*shafts: dict[str, Any], **need: Any) -> Machine:

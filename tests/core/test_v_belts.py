@@ -79,7 +79,7 @@ def test_the_older_table_for_c_belts():
 
 def test_a_belt_on_a_flat_drum():
     """2.75 in pitch to a 20 in drum, A81: 20.41 in effective, 21.082 in centres, 130.48°, factor 0.861, 7.42 to 1."""
-    link = solved(steps=step(2.75 * INCH, 20 * INCH), belt="A81", driven_rim="flat drum")
+    link = solved(steps=step(2.75 * INCH, 20 * INCH), belt="A81", driven_rim="flat_drum")
     place = link.details.layout
     assert place.driven_pitch_mm == pytest.approx(20.41 * INCH, abs=0.01)
     assert place.centre_mm == pytest.approx(21.082 * INCH, rel=0.002)
@@ -108,8 +108,8 @@ def test_drum_and_groove_run_out_of_grip_together_near_130_degrees():
     ("changes", "words"),
     [
         ({"run": "crossed"}, "crossed"),
-        ({"section": "3V", "belt": "3V500", "driven_rim": "flat drum"}, "flat drum"),
-        ({"idler": "slack strand, inside"}, "outside diameter"),
+        ({"section": "3V", "belt": "3V500", "driven_rim": "flat_drum"}, "flat drum"),
+        ({"idler": "slack_strand_inside"}, "outside diameter"),
         ({"belt": "AX51"}, "A51"),
     ],
 )
@@ -191,8 +191,8 @@ def test_the_centre_with_an_idler_is_where_the_belt_is_taut():
 def test_idlers_change_wrap_as_the_trade_says():
     """An outside idler adds wrap, an inside one takes it; both draw the shafts together on the same belt."""
     plain = solved().details.layout
-    outside = solved(idler="slack strand, outside", idler_diameter_mm=130.0, idler_push_mm=40.0).details.layout
-    inside = solved(idler="slack strand, inside", idler_diameter_mm=130.0, idler_push_mm=40.0).details.layout
+    outside = solved(idler="slack_strand_outside", idler_diameter_mm=130.0, idler_push_mm=40.0).details.layout
+    inside = solved(idler="slack_strand_inside", idler_diameter_mm=130.0, idler_push_mm=40.0).details.layout
     assert outside.wrap_deg > plain.wrap_deg > inside.wrap_deg
     assert outside.centre_mm < plain.centre_mm
     assert inside.centre_mm < plain.centre_mm
@@ -202,10 +202,10 @@ def test_idlers_change_wrap_as_the_trade_says():
 @pytest.mark.parametrize(
     ("side", "adds"),
     [
-        ("slack strand, inside", 0.0),
-        ("slack strand, outside", 0.1),
-        ("tight strand, inside", 0.1),
-        ("tight strand, outside", 0.2),
+        ("slack_strand_inside", 0.0),
+        ("slack_strand_outside", 0.1),
+        ("tight_strand_inside", 0.1),
+        ("tight_strand_outside", 0.2),
     ],
 )
 def test_an_idler_adds_to_the_service_factor(side: str, adds: float):
@@ -224,7 +224,7 @@ def test_outside_to_pitch_diameter(section: str, take_off_mm: float):
 
 @given(
     st.sampled_from([name for name in tables.section_names() if tables.section(name).flat_drum_mm]),
-    st.sampled_from(["none", "slack strand, inside", "slack strand, outside"]),
+    st.sampled_from(["none", "slack_strand_inside", "slack_strand_outside"]),
     st.floats(50, 300),
     st.floats(60, 900),
     st.floats(20, 400),
@@ -241,7 +241,7 @@ def test_drums_and_idlers_never_break_the_line(
         section=section,
         belt=belt,
         steps=step(driver, drum),
-        driven_rim="flat drum",
+        driven_rim="flat_drum",
         idler=idler,
         idler_diameter_mm=idler_mm,
         idler_push_mm=push_mm,
@@ -253,7 +253,7 @@ def test_drums_and_idlers_never_break_the_line(
 
 
 def test_more_push_never_gives_longer_centres():
-    sizes = {"idler": "slack strand, outside", "idler_diameter_mm": 130.0}
+    sizes = {"idler": "slack_strand_outside", "idler_diameter_mm": 130.0}
     centres = [solved(**sizes, idler_push_mm=push).details.layout.centre_mm for push in (0.0, 10.0, 30.0, 60.0)]
     assert all(a >= b for a, b in pairwise(centres))
 

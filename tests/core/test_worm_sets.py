@@ -20,7 +20,7 @@ from pulltide.core.links.worm_set.working import HoldingInputs, holding_working
 INCH, POUND, FPM = 25.4, 4.4482216, 196.850394
 SET = {"kind": "worm_set", "wheel_teeth": 40, "module_mm": 4, "worm_pitch_mm": 40, "face_width_mm": 25, "starts": 2}
 AT_1750 = {"speed_rpm": 1796.0, "frequency_hz": 60.0, "inverter": {"fitted": True, "run_hz": 58.35}}
-GROUND = {"worm_is": "hardened and ground"}
+GROUND = {"worm_is": "hardened_and_ground"}
 
 
 def solved(torque_nm: float = 20.0, motor: dict[str, Any] | None = None, **changes: Any) -> LinkResult:
@@ -85,7 +85,7 @@ def test_a_published_rating_with_heat():
     assert sliding * FPM == pytest.approx(1419, rel=0.001)
     assert mu == pytest.approx(0.01777, rel=0.002)
     assert rating.efficiency(lead, 14.5, mu) == pytest.approx(0.818, abs=0.001)
-    wear = rating.wear_n(4.5 * INCH, 6 * INCH, 2 * INCH, 24, (sliding, "sand cast"))
+    wear = rating.wear_n(4.5 * INCH, 6 * INCH, 2 * INCH, 24, (sliding, "sand_cast"))
     assert wear / POUND == pytest.approx(1193, rel=0.005)
     lost = (5.60 - 4.58) * 0.7457
     oil = rating.oil_temperature_c(lost, 600 * 0.0254**2, 1800, fan=False, ambient_c=(70 - 32) / 1.8)
@@ -94,10 +94,10 @@ def test_a_published_rating_with_heat():
 
 def test_the_materials_factor_has_no_step_at_three_inches():
     """Why 720 and not the 270 of some printings: only 720 meets the other branch there."""
-    below = rating.materials_factor(3 * INCH, 2.5 * INCH, "sand cast")
-    above = rating.materials_factor(3.001 * INCH, 2.5 * INCH, "sand cast")
+    below = rating.materials_factor(3 * INCH, 2.5 * INCH, "sand_cast")
+    above = rating.materials_factor(3.001 * INCH, 2.5 * INCH, "sand_cast")
     assert below == pytest.approx(above, rel=0.001)
-    assert rating.materials_factor(63.0, 3.9542 * INCH, "sand cast") == pytest.approx(878.2, abs=0.2)
+    assert rating.materials_factor(63.0, 3.9542 * INCH, "sand_cast") == pytest.approx(878.2, abs=0.2)
 
 
 @pytest.mark.parametrize(("mu", "lead"), [(0.03, 1.83), (0.05, 3.05), (0.10, 6.07), (0.15, 9.07)])
@@ -137,7 +137,7 @@ def test_more_load_makes_more_heat_and_a_fan_takes_it():
 
 def test_a_soft_worm_rubs_twice_as_much():
     """Common practice, no source."""
-    assert solved(worm_is="soft or as cut").details.friction == pytest.approx(2 * solved().details.friction, rel=0.01)
+    assert solved(worm_is="soft_or_as_cut").details.friction == pytest.approx(2 * solved().details.friction, rel=0.01)
 
 
 @pytest.mark.parametrize("bad", [{"starts": 0}, {"wheel_teeth": -3}, {"module_mm": 0}, {"worm_pitch_mm": -1}])
@@ -166,7 +166,7 @@ def test_any_set_gives_figures(data: st.DataObject):
 def test_a_larger_module_carries_more():
     wears = [FAMILY.prepare(WormSet.model_validate({**SET, "module_mm": m}), 1) for m in (3, 4, 5, 6)]
     sizes = [(t.centre_mm, t.wheel_mm) for t in wears]
-    forces = [rating.wear_n(c, w, 25, 20, (3.0, "chill cast")) for c, w in sizes]
+    forces = [rating.wear_n(c, w, 25, 20, (3.0, "chill_cast")) for c, w in sizes]
     assert forces == sorted(forces)
 
 

@@ -127,7 +127,7 @@ def test_a_file_may_hold_quantities_with_units_and_every_fault_is_named():
         3,
         "x",
         {},
-        {"name": "x", "format_version": 2},
+        {"name": "x", "format_version": 99},
         {"name": "x", "plans": []},
         {"name": "x", "plans": [{"links": [{"kind": "magnet"}]}]},
     ],
@@ -179,7 +179,7 @@ def test_an_end_is_put_on_and_taken_off():
         ("strain_wave", "cup_teeth", "160", {"ring_teeth": 162}),
         ("strain_wave", "lobes", "3", {"ring_teeth": 203}),
         ("gear_pair", "idlers", "1", {"idler_teeth": 20}),
-        ("v_belt", "idler", "slack strand, outside", {"idler_diameter_mm": 105.0}),
+        ("v_belt", "idler", "slack_strand_outside", {"idler_diameter_mm": 105.0}),
     ],
 )
 def test_what_is_typed_in_a_form_takes_its_neighbours_along(kind: str, field: str, typed: str, follows: dict):

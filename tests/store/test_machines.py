@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import json
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
-from sqlalchemy import Engine, text
+from sqlalchemy import Engine, event, text
 
 from builders import build_machine
 from pulltide.quantities import Units
+from pulltide.services.documents import UnreadableDocument
 from pulltide.services.editing import Change
-from pulltide.services.machines import ChangedElsewhere, NoSuchMachine, edit
+from pulltide.services.machines import ChangedElsewhere, NoSuchMachine, UnreadableMachine, edit
 from pulltide.store.database import current_revision, migrate, newest_revision
 from pulltide.store.machines import KEPT_STATES, PostgresMachines
 from pulltide.store.people import PostgresPeople, Preferences
@@ -156,3 +158,63 @@ def test_the_demo_is_loaded_once_however_many_workers_start(store: PostgresMachi
     store.remove(store.all()[0].id)
     prepare(empty_shop, demo=True)
     assert len(store.all()) == len(NAMES) - 1
+
+
+def spoil(engine: Engine, machine_id: str, change: str) -> None:
+    """Change a stored document behind the program's back, as a narrowed range or a newer program would."""
+    with engine.begin() as connection:
+        update = text("UPDATE machine_state SET document = document || cast(:change AS jsonb) WHERE machine_id = :id")
+        connection.execute(update, {"change": change, "id": machine_id})
+
+
+def test_one_machine_that_cannot_be_read_leaves_the_floor_alone(store: PostgresMachines, empty_shop: Engine):
+    sound, broken = store.create(build_machine()), store.create(build_machine())
+    spoil(empty_shop, broken.id, '{"duty": {"shock": "tremendous"}}')
+    found = {item.id: item for item in store.all()}
+    assert found[sound.id].machine == sound.machine
+    assert isinstance(found[broken.id], UnreadableMachine)
+    assert "duty.shock" in found[broken.id].reasons[0]
+    assert store.document(broken.id)["duty"] == {"shock": "tremendous"}
+    with pytest.raises(UnreadableDocument):
+        store.get(broken.id)
+
+
+def test_a_former_state_that_cannot_be_read_is_no_obstacle(store: PostgresMachines, empty_shop: Engine):
+    first = store.create(build_machine())
+    spoil(empty_shop, first.id, '{"duty": {"shock": "tremendous"}}')
+    second = store.save(first.id, first.version, build_machine(), "Mended")
+    found = store.get(second.id)
+    assert found.machine == build_machine()
+    assert found.before is None
+    with pytest.raises(UnreadableDocument):
+        store.step(second.id, second.version, -1)
+    assert store.get(second.id).version == second.version, "a refused undo leaves everything where it was"
+
+
+def test_a_machine_of_version_1_is_read_from_the_shop(store: PostgresMachines, empty_shop: Engine):
+    stored = store.create(
+        build_machine(
+            links=[
+                {
+                    "kind": "coupling",
+                    "designation": "CJ-65",
+                    "shear_pins": 1,
+                    "shear_pin_mm": 5.0,
+                    "shear_circle_mm": 60.0,
+                }
+            ]
+        )
+    )
+    document = store.document(stored.id)
+    document["plans"][0]["links"][0]["shear_pin_steel"] = "mild steel 1018"
+    spoil(empty_shop, stored.id, json.dumps({**document, "format_version": 1}))
+    assert store.get(stored.id).machine.plans[0].links[0].shear_pin_steel == "mild_steel_1018"
+
+
+def test_the_floor_is_one_query(store: PostgresMachines, empty_shop: Engine):
+    for _ in range(5):
+        store.create(build_machine())
+    asked = []
+    event.listen(empty_shop, "before_cursor_execute", lambda *args: asked.append(args[2]))
+    assert len(store.all()) == 5
+    assert len([statement for statement in asked if statement.startswith("SELECT machine")]) == 1

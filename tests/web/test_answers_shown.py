@@ -34,7 +34,7 @@ TRAIN = {
 }
 CROSSED = {
     "kind": "plain_belt",
-    "belt": "leather, one ply",
+    "belt": "leather_1_ply",
     "runs": "crossed",
     "driver_diameter_mm": 120,
     "driven_diameter_mm": 300,
@@ -117,7 +117,7 @@ def test_a_train_back_and_forth_is_drawn_on_two_axes():
     assert len(drawing.wheels) == 4
     axes = sorted({round(wheel.x, 1) for wheel in drawing.wheels})
     assert len(axes) == 2
-    row = with_links(TRAIN | {"layout": "in a row"})
+    row = with_links(TRAIN | {"layout": "in_a_row"})
     drawing = elevation(row.plans[0], solve_plan(row, row.plans[0]).chosen, METRIC)
     assert len({round(wheel.x, 1) for wheel in drawing.wheels}) == 3
     radii = [wheel.r for wheel in drawing.wheels]

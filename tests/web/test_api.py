@@ -98,7 +98,7 @@ def test_the_command_line_fails_with_a_sentence(arguments: list[str], given: str
 def test_the_file_schema_is_published_with_units(client: TestClient):
     schema = client.get("/api/v1/schema/machine").json()
     assert '"unit": "mm"' in json.dumps(schema)
-    assert schema["properties"]["format_version"]["const"] == 1
+    assert schema["properties"]["format_version"]["const"] == 2
 
 
 def check_random_requests(operation) -> None:

@@ -97,7 +97,7 @@ def test_the_ladder_of_every_kind_of_link_turns_up_evenly(family: Family):
 
 def test_an_idler_is_drawn_where_the_belt_runs():
     """The belt's outline passes the idler at its pitch radius and encloses both pulleys."""
-    belt = build_belt(belt="A75", idler="slack strand, outside", idler_diameter_mm=130.0, idler_push_mm=40.0)
+    belt = build_belt(belt="A75", idler="slack_strand_outside", idler_diameter_mm=130.0, idler_push_mm=40.0)
     drawing = drawn(with_links(belt))
     plain = drawn(with_links(build_belt(belt="A75")))
     assert len(drawing.wheels) == len(plain.wheels) + 1
@@ -153,7 +153,7 @@ def test_a_right_angle_says_that_it_is_unfolded():
     ("link", "shown"),
     [
         (build_belt(), set()),
-        (build_belt(belt="A75", idler="slack strand, inside", idler_diameter_mm=100.0),
+        (build_belt(belt="A75", idler="slack_strand_inside", idler_diameter_mm=100.0),
          {"idler_diameter_mm", "idler_share", "idler_push_mm"}),
         (family_of("gear_pair").starter().model_dump(mode="json"), set()),
         (family_of("gear_pair").starter().model_dump(mode="json") | {"idlers": 1, "idler_teeth": 20}, {"idler_teeth"}),
@@ -171,7 +171,7 @@ def test_a_shaft_offers_its_form_then_shows_what_it_bears():
     assert bare.offers_shaft
     assert bare.heading == "Shaft 3 · Reducer out"
     raw = build_machine().model_dump(mode="json")
-    raw["plans"][0]["shafts"] = [{"shaft": 3, "diameter_mm": 25.0, "steel": "steel 1045", "key_width_mm": 8.0}]
+    raw["plans"][0]["shafts"] = [{"shaft": 3, "diameter_mm": 25.0, "steel": "steel_1045", "key_width_mm": 8.0}]
     editor = seen(Machine.model_validate(raw), at="shaft-3").editor
     assert editor.is_shaft
     assert editor.fields[0].path == "plans.0.shafts.0.diameter_mm"
@@ -240,7 +240,7 @@ def test_a_proof_that_fails_says_so():
 
 def test_a_belt_round_an_idler_touches_its_wheels_on_the_paper():
     """Every strand drawn starts and ends on the pitch circle of a wheel, on the paper as in the shop."""
-    belt = build_belt(belt="A75", idler="slack strand, outside", idler_diameter_mm=130.0, idler_push_mm=40.0)
+    belt = build_belt(belt="A75", idler="slack_strand_outside", idler_diameter_mm=130.0, idler_push_mm=40.0)
     drawing = drawn(with_links({**belt, "angle_deg": 20.0}))
     path = drawing.loops[0][1]
     ends = [(x, y) for x, y in re.findall(r"L(-?[\d.]+) (-?[\d.]+)", path)]
@@ -256,7 +256,7 @@ def test_a_belt_round_an_idler_touches_its_wheels_on_the_paper():
 def test_a_small_case_has_its_ratio_below_it():
     tall = drawn(with_links({"kind": "reducer", "designation": "PL-2 15:1"}))
     low = drawn(with_links({"kind": "reducer", "designation": "PC-1 11:1"}, build_belt(
-        measured_as="pitch", belt="B144", section="B", driven_rim="flat drum",
+        measured_as="pitch", belt="B144", section="B", driven_rim="flat_drum",
         steps=[{"driver_diameter_mm": 140, "driven_diameter_mm": 945.5}])))  # fmt: skip
     for drawing, inside in ((tall, True), (low, False)):
         x, y, width, height, link = drawing.cases[0]

@@ -11,7 +11,7 @@ from pydantic import Field
 from pulltide.core.model import Celsius, CoreModel, Hours, Plain, Seconds
 
 MOST_SEGMENTS = 12
-Environment = Literal["clean", "dusty", "wet", "outdoors", "washed down"]
+Environment = Literal["clean", "dusty", "wet", "outdoors", "washed_down"]
 Shock = Literal["uniform", "light", "moderate", "heavy"]
 
 
@@ -61,7 +61,7 @@ class Segment(CoreModel):
 #: Steps of Simpson's rule along a ramp.
 RAMP_STEPS = 32
 #: By which exponent repeating loads count, where one is chosen for every part.
-FATIGUE_EXPONENTS = {"cube": 3.0, "ten thirds": 10 / 3}
+FATIGUE_EXPONENTS = {"cube": 3.0, "ten_thirds": 10 / 3}
 #: What each kind of part counts by where none is chosen: makers' reducer ratings by custom, teeth by ISO 6336-6, from
 #: memory. The cube mean is too kind to teeth.
 REDUCER_EXPONENT, TOOTH_EXPONENT, ROLLER_EXPONENT = 3.0, 6.6, 10 / 3
@@ -94,8 +94,8 @@ class Duty(CoreModel):
     environment: Environment | None = Field(None, title="Place")
     ambient_c: Celsius = Field(25.0, title="Air at the drive", ge=-20, le=60)
     cycle: tuple[Segment, ...] = Field((), title="Duty cycle", max_length=MOST_SEGMENTS)
-    fatigue: Literal["by part", "cube", "ten thirds"] = Field(
-        "by part", title="Repeating loads count by", description="teeth 6.6, reducers 3, roller bearings 10/3"
+    fatigue: Literal["by_part", "cube", "ten_thirds"] = Field(
+        "by_part", title="Repeating loads count by", description="teeth 6.6, reducers 3, roller bearings 10/3"
     )
     life_h: Hours | None = Field(
         None, title="Wanted life, running", gt=0, le=200_000, description="empty: teeth as for 100 million turns"

@@ -13,15 +13,15 @@ from pulltide.core.findings import Source
 from pulltide.core.model import CoreModel, Mm, Nm, Rpm
 from pulltide.core.tables import Table, load_table, number
 
-Steel = Literal["not known", "mild steel 1018", "steel 1045", "steel 4140 hardened", "stainless 304"]
+Steel = Literal["not_known", "mild_steel_1018", "steel_1045", "steel_4140_hardened", "stainless_304"]
 #: Yield strength [MPa] by steel. Common practice, no source: the low end for bar as sold.
-YIELD_MPA = {"mild steel 1018": 250.0, "steel 1045": 310.0, "steel 4140 hardened": 650.0, "stainless 304": 205.0}
+YIELD_MPA = {"mild_steel_1018": 250.0, "steel_1045": 310.0, "steel_4140_hardened": 650.0, "stainless_304": 205.0}
 #: Shear over tensile yield (distortion energy), and what a keyseat leaves of a shaft (ASME B17c, from memory).
 SHEAR_SHARE, KEYSEAT_SHARE = 0.577, 0.75
 SHIGLEY = Source("Shigley's Mechanical Engineering Design", "sections 5-5 and 7-7", "formula")
 MOST_SHAFTS = 9
-TakeOffLaw = Literal["the same at any speed", "as a fan, by speed squared"]
-STEADY: TakeOffLaw = "the same at any speed"
+TakeOffLaw = Literal["steady", "speed_squared"]
+STEADY: TakeOffLaw = "steady"
 
 
 class ShaftPart(CoreModel):
@@ -29,10 +29,10 @@ class ShaftPart(CoreModel):
 
     shaft: int = Field(title="Shaft", ge=1, le=MOST_SHAFTS)
     diameter_mm: Mm | None = Field(None, title="Least diameter", ge=3, le=300)
-    steel: Steel = Field("not known", title="Shaft of")
+    steel: Steel = Field("not_known", title="Shaft of")
     key_width_mm: Mm | None = Field(None, title="Key width", ge=1, le=60)
     key_length_mm: Mm | None = Field(None, title="Key length that bears", ge=2, le=400)
-    key_steel: Steel = Field("not known", title="Key of")
+    key_steel: Steel = Field("not_known", title="Key of")
     brake_nm: Nm | None = Field(
         None, title="Brake on this shaft", gt=0, le=50_000, description="sets with the power off"
     )
@@ -40,7 +40,7 @@ class ShaftPart(CoreModel):
         None, title="Take-off, torque", gt=0, le=50_000, description="a second machine, a fan, driven from this shaft"
     )
     take_off_rpm: Rpm | None = Field(None, title="Take-off, at speed", gt=0, le=50_000)
-    take_off_law: TakeOffLaw = Field("the same at any speed", title="Take-off, its torque is")
+    take_off_law: TakeOffLaw = Field("steady", title="Take-off, its torque is")
 
     @model_validator(mode="after")
     def _law_has_a_speed(self) -> ShaftPart:

@@ -17,6 +17,7 @@ from pulltide.core.working import Step
 from pulltide.quantities import DEFAULT_UNITS, Units, reader_for
 from pulltide.services.editing import reason
 from pulltide.services.fields import described
+from pulltide.words import filled_throughout
 
 
 def _fault(inputs: type[CoreModel], item: dict[str, Any], units: Units) -> InputError:
@@ -69,7 +70,7 @@ def run_method(method: Method, raw: object, units: Units) -> dict[str, Any]:
         raise InputErrors([error]) from error
     except ImpossibleGeometry as error:
         raise InputErrors([InputError(method.title, "", str(error))]) from error
-    return {
+    told: dict[str, Any] = {
         "method": method.name,
         "title": working.title,
         "inputs": inputs.model_dump(mode="json"),
@@ -79,6 +80,7 @@ def run_method(method: Method, raw: object, units: Units) -> dict[str, Any]:
         "working": [_step(step) for step in working.steps],
         "more": [{"title": more.title, "working": [_step(step) for step in more.steps]} for more in working.others],
     }
+    return {key: value if key == "inputs" else filled_throughout(value, units) for key, value in told.items()}
 
 
 def _step(step: Step) -> dict[str, Any]:

@@ -14,12 +14,13 @@ from pulltide.core.duty import MOST_SEGMENTS
 from pulltide.core.ends import END_KINDS
 from pulltide.core.errors import InputError, InputErrors, UnknownName
 from pulltide.core.links import FAMILIES, family_of
-from pulltide.core.machine import MOST_LINKS, MOST_PLANS, Machine
+from pulltide.core.machine import FORMAT_VERSION, MOST_LINKS, MOST_PLANS, Machine
 from pulltide.core.model import READ_QUANTITY
 from pulltide.core.needs import NEED_KINDS, need_kind
 from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.core.sources.stock import stock_source
 from pulltide.quantities import Units, reader_for
+from pulltide.services.documents import upgraded
 from pulltide.services.fields import NoSuchField, describe, find_field, parse_path
 
 Document = dict[str, Any]
@@ -50,8 +51,13 @@ class Change:
 
 def read_machine(raw: object, units: Units) -> Machine:
     """A machine from raw data; text with units is read. Raises InputErrors naming every fault."""
+    version = raw.get("format_version") if isinstance(raw, dict) else None
+    if isinstance(version, int) and version > FORMAT_VERSION:
+        said = "was written by a newer version of this program"
+        error = InputError("Version of the format", version, said, accepted=f"1 to {FORMAT_VERSION}")
+        raise InputErrors([_at(error, "format_version")])
     try:
-        return Machine.model_validate(raw, context={READ_QUANTITY: reader_for(units)})
+        return Machine.model_validate(upgraded(raw), context={READ_QUANTITY: reader_for(units)})
     except ValidationError as error:
         raise InputErrors(faults(raw, error, units)) from error
 

@@ -39,17 +39,32 @@ class StoredMachine:
     before: Machine | None = None
 
 
+@dataclass(frozen=True, slots=True)
+class UnreadableMachine:
+    """A machine whose stored document this program cannot read: why, and the document as it is."""
+
+    id: str
+    version: int
+    name: str
+    reasons: tuple[str, ...]
+    document: object
+    updated_at: datetime
+
+
 class MachineStore(Protocol):
     """Keeps machines, each call in one transaction.
 
     ``version`` must be the current one, or ChangedElsewhere is raised and nothing is saved.
     """
 
-    def all(self) -> Sequence[StoredMachine]:
-        """Every machine, last changed first."""
+    def all(self) -> Sequence[StoredMachine | UnreadableMachine]:
+        """Every machine, last changed first; of each the current state alone."""
 
     def get(self, machine_id: str) -> StoredMachine:
-        """One machine. Raises NoSuchMachine."""
+        """One machine. Raises NoSuchMachine, or UnreadableDocument."""
+
+    def document(self, machine_id: str) -> object:
+        """The document of a machine as it is stored, readable or not. Raises NoSuchMachine."""
 
     def create(self, machine: Machine) -> StoredMachine:
         """Keep a new machine."""

@@ -18,16 +18,14 @@ from pulltide.core.machine import Machine, Plan
 from pulltide.core.remedies import with_remedies
 from pulltide.core.sources import drive_of, source_kind
 from pulltide.core.working import Step
+from pulltide.quantities import DEFAULT_UNITS
+from pulltide.words import filled_throughout
 
 
 def solve_report(machine: Machine) -> dict[str, Any]:
     """Every plan of a machine, solved at every setting, with findings and remedies."""
-    return {
-        "machine": machine.name,
-        "need": _need(machine),
-        "duty": _duty(machine),
-        "plans": [_plan(machine, plan) for plan in machine.plans],
-    }
+    told = {"need": _need(machine), "duty": _duty(machine), "plans": [_plan(machine, plan) for plan in machine.plans]}
+    return {"machine": machine.name, **filled_throughout(told, DEFAULT_UNITS)}
 
 
 def _need(machine: Machine) -> dict[str, Any]:

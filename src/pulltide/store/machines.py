@@ -6,11 +6,12 @@ from collections.abc import Sequence
 from datetime import UTC, datetime
 from uuid import uuid4
 
-from sqlalchemy import Engine, case, delete, func, or_, select
+from sqlalchemy import Engine, and_, case, delete, func, or_, select
 from sqlalchemy.orm import Session
 
 from pulltide.core.machine import Machine
-from pulltide.services.machines import ChangedElsewhere, NoSuchMachine, StoredMachine
+from pulltide.services.documents import UnreadableDocument, loaded
+from pulltide.services.machines import ChangedElsewhere, NoSuchMachine, StoredMachine, UnreadableMachine
 from pulltide.store.tables import MachineRow, MachineStateRow
 
 #: States kept per machine; older ones are dropped.
@@ -23,16 +24,29 @@ class PostgresMachines:
     def __init__(self, engine: Engine) -> None:
         self.engine = engine
 
-    def all(self) -> Sequence[StoredMachine]:
-        """Every machine, last changed first."""
-        query = select(MachineRow).where(MachineRow.removed_at.is_(None)).order_by(MachineRow.updated_at.desc())
+    def all(self) -> Sequence[StoredMachine | UnreadableMachine]:
+        """Every machine, last changed first, in one query; of each the current state alone."""
+        here = and_(MachineStateRow.machine_id == MachineRow.id, MachineStateRow.place == MachineRow.cursor)
+        query = (
+            select(MachineRow, MachineStateRow.document)
+            .join(MachineStateRow, here)
+            .where(MachineRow.removed_at.is_(None))
+            .order_by(MachineRow.updated_at.desc())
+        )
         with Session(self.engine) as session:
-            return [_stored(session, row) for row in session.scalars(query)]
+            return [_current(row, document) for row, document in session.execute(query)]
 
     def get(self, machine_id: str) -> StoredMachine:
-        """One machine. Raises NoSuchMachine."""
+        """One machine. Raises NoSuchMachine, or UnreadableDocument."""
         with Session(self.engine) as session:
             return _stored(session, _row(session, machine_id))
+
+    def document(self, machine_id: str) -> object:
+        """The document of a machine as it is stored, readable or not. Raises NoSuchMachine."""
+        with Session(self.engine) as session:
+            row = _row(session, machine_id)
+            here = (MachineStateRow.machine_id == row.id, MachineStateRow.place == row.cursor)
+            return session.scalar(select(MachineStateRow.document).where(*here))
 
     def create(self, machine: Machine) -> StoredMachine:
         """Keep a new machine."""
@@ -127,9 +141,25 @@ def _stored(session: Session, row: MachineRow) -> StoredMachine:
     return StoredMachine(
         row.id,
         row.version,
-        Machine.model_validate(current),
+        loaded(current),
         row.updated_at,
         label if earlier else None,
         redo,
-        Machine.model_validate(earlier[1]) if earlier else None,
+        _readable(earlier[1]) if earlier else None,
     )
+
+
+def _current(row: MachineRow, document: object) -> StoredMachine | UnreadableMachine:
+    """A machine as a list shows it: neither its undo nor its redo."""
+    try:
+        return StoredMachine(row.id, row.version, loaded(document), row.updated_at, None, None)
+    except UnreadableDocument as error:
+        return UnreadableMachine(row.id, row.version, error.name, error.reasons, document, row.updated_at)
+
+
+def _readable(document: object) -> Machine | None:
+    """A former state; one that cannot be read any more is left out of what a change is compared with."""
+    try:
+        return loaded(document)
+    except UnreadableDocument:
+        return None

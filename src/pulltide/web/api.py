@@ -15,7 +15,7 @@ from pulltide.core.methods import METHODS
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.editing import read_machine
-from pulltide.services.machines import MachineStore, StoredMachine
+from pulltide.services.machines import MachineStore, StoredMachine, UnreadableMachine
 from pulltide.services.reporting import solve_report
 from pulltide.web.errors import fault
 from pulltide.web.pages import machines_of
@@ -48,6 +48,7 @@ class MachineSummary(BaseModel):
     id: str
     version: int
     name: str
+    readable: bool = True
 
 
 class KeptMachine(MachineSummary):
@@ -86,7 +87,9 @@ async def json_of(request: Request) -> Any:
 JsonBody = Annotated[Any, Depends(json_of)]
 
 
-def _summary(stored: StoredMachine) -> MachineSummary:
+def _summary(stored: StoredMachine | UnreadableMachine) -> MachineSummary:
+    if isinstance(stored, UnreadableMachine):
+        return MachineSummary(id=stored.id, version=stored.version, name=stored.name, readable=False)
     return MachineSummary(id=stored.id, version=stored.version, name=stored.machine.name)
 
 

@@ -22,8 +22,9 @@ from pulltide.web import forms
 from pulltide.web.editor_view import other_rules
 from pulltide.web.need_view import Row, Tile
 from pulltide.web.selection import Figured
-from pulltide.web.words import RULE, FindingLine, choice, finding_line, short_source, source_text
+from pulltide.web.words import RULE, FindingLine, finding_line, short_source, source_text
 from pulltide.web.working_view import WorkingView, working_view
+from pulltide.words import choice
 
 FIELDS = (
     "shock",

@@ -12,6 +12,7 @@ from sqlalchemy.exc import SQLAlchemyError
 from starlette.exceptions import HTTPException
 
 from pulltide.core.errors import InputError, InputErrors
+from pulltide.services.documents import UnreadableDocument
 from pulltide.services.machines import ChangedElsewhere, NoSuchMachine
 from pulltide.web.person import TokenMissing
 from pulltide.web.templating import render
@@ -61,6 +62,10 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(NoSuchMachine)
     def missing(request: Request, error: NoSuchMachine) -> Response:
         return refuse(request, 404, str(error))
+
+    @app.exception_handler(UnreadableDocument)
+    def unreadable(request: Request, error: UnreadableDocument) -> Response:
+        return refuse(request, 409, f"{error} Nothing of it is lost: its file is on the shop floor.")
 
     @app.exception_handler(TokenMissing)
     def no_token(request: Request, error: TokenMissing) -> Response:

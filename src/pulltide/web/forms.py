@@ -9,7 +9,7 @@ from pulltide.core.links import family_of
 from pulltide.core.machine import Machine
 from pulltide.quantities import Units, show_for_edit
 from pulltide.services.fields import describe
-from pulltide.web.words import choice
+from pulltide.words import choice
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,8 +6,11 @@ from dataclasses import dataclass
 
 from pulltide.core.findings import Source
 from pulltide.core.handbook import Chapter, chapters
+from pulltide.core.working import Step
+from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.proof import Proof, proofs
 from pulltide.web.words import SEVERITY, cited
+from pulltide.words import filled
 
 #: How units that a computer writes are said.
 UNIT_WORDS = {"N*m": "N·m", "deg": "°", "1/m": "1/m", "degC": "°C"}
@@ -48,12 +51,17 @@ def _chapter(chapter: Chapter) -> ChapterView:
     return ChapterView(
         chapter.key,
         chapter.title,
-        tuple((step.name, f"{step.symbol} = {step.formula}", _plain(step.source)) for step in chapter.steps),
+        tuple(_formula(step) for step in chapter.steps),
         tuple((table.title, table.source, table.confidence, table.note) for table in chapter.tables),
         tuple((SEVERITY[rule.severity], rule.fact, rule.quantity, cited(rule.source)) for rule in chapter.rules),
         tuple((method.name, method.title) for method in chapter.methods),
         tuple(_proof(proof) for proof in proofs() if proof.method in {method.name for method in chapter.methods}),
     )
+
+
+def _formula(step: Step) -> tuple[str, str, str]:
+    written = f"{step.symbol} = {step.formula}"
+    return filled(step.name, DEFAULT_UNITS), filled(written, DEFAULT_UNITS), _plain(step.source)
 
 
 def _proof(proof: Proof) -> ProofRow:

@@ -14,6 +14,7 @@ from starlette.datastructures import FormData
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.quantities import UNIT_CHOICES, Units
+from pulltide.services.documents import UnreadableDocument, name_of
 from pulltide.services.editing import Change, apply_change, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
 from pulltide.services.shelf import Shelf
@@ -22,7 +23,7 @@ from pulltide.web.handbook_view import handbook_view
 from pulltide.web.need_view import kind_groups
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.selection import Selection
-from pulltide.web.shop_view import machine_card
+from pulltide.web.shop_view import floor_card
 from pulltide.web.templating import render
 from pulltide.web.train_view import train_view
 
@@ -65,7 +66,8 @@ Selected = Annotated[Selection, Depends(selection_of)]
 @router.get("/")
 def shop_floor(request: Request, machines: Machines, person: AnyPerson, removed: str = "") -> Response:
     """All machines as cards."""
-    cards = [machine_card(stored, person.units) for stored in machines.all()]
+    found = machines.all()
+    cards = [floor_card(stored, person.units) for stored in found]
     values = {"person": person, "cards": cards, "removed": removed, "kinds": kind_groups(""), **_menu(person)}
     return render(request, "pages/shop.html", values)
 
@@ -204,10 +206,13 @@ def import_machine(machines: Machines, person: SurePerson, file: Annotated[Uploa
 
 @router.get("/machines/{machine_id}/file")
 def export_machine(machine_id: str, machines: Machines) -> Response:
-    """The machine as a JSON file."""
-    machine = machines.get(machine_id).machine
-    body = json.dumps(machine.model_dump(mode="json"), indent=2, ensure_ascii=False) + "\n"
-    safe = "".join(char if char.isascii() and char.isalnum() else "-" for char in machine.name.lower()).strip("-")
+    """The machine as a JSON file; one that cannot be read as it is stored, so that nothing of it is lost."""
+    try:
+        document: object = machines.get(machine_id).machine.model_dump(mode="json")
+    except UnreadableDocument:
+        document = machines.document(machine_id)
+    body = json.dumps(document, indent=2, ensure_ascii=False) + "\n"
+    safe = "".join(char if char.isascii() and char.isalnum() else "-" for char in name_of(document).lower()).strip("-")
     headers = {"content-disposition": f'attachment; filename="{safe or "machine"}.pulltide.json"'}
     return Response(body, media_type="application/json", headers=headers)
 

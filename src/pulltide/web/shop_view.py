@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.quantities import Units, show
-from pulltide.services.machines import StoredMachine
+from pulltide.services.machines import StoredMachine, UnreadableMachine
 from pulltide.web.elevation import Elevation, elevation
 
 
@@ -25,6 +25,24 @@ class MachineCard:
     verdict: str
     tightest: str
     drawing: Elevation | None
+    readable: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class UnreadableCard:
+    """A machine that cannot be read: why, and where its file is."""
+
+    id: str
+    name: str
+    reasons: tuple[str, ...]
+    readable: bool = False
+
+
+def floor_card(stored: StoredMachine | UnreadableMachine, units: Units) -> MachineCard | UnreadableCard:
+    """The card of a machine, readable or not."""
+    if isinstance(stored, UnreadableMachine):
+        return UnreadableCard(stored.id, stored.name, stored.reasons)
+    return machine_card(stored, units)
 
 
 def machine_card(stored: StoredMachine, units: Units) -> MachineCard:

@@ -31,7 +31,8 @@ from pulltide.web import forms
 from pulltide.web.curve_view import CurvePicture, curve_picture
 from pulltide.web.need_view import KindChoice, Row, Tile
 from pulltide.web.selection import Figured
-from pulltide.web.words import FindingLine, filled, finding_line, source_text
+from pulltide.web.words import FindingLine, finding_line, source_text
+from pulltide.words import filled
 
 SURE = {"read": "read", "follows": "follows", "likely": "likely", "guess": "a guess"}
 

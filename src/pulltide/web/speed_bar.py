@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from pulltide.core.need import Need
 from pulltide.core.needs.assess import Requirement
 from pulltide.quantities import Units, show
+from pulltide.words import filled
 
 WIDTH = 400.0
 LETTER = 7.2
@@ -55,7 +56,7 @@ def speed_bar(need: Need, asked: Requirement | None, given_rpm: float | None, un
     top = max([zone.to_rpm for zone in zones] or [1.35 * max(ends)])
     scale = WIDTH / max(top, 1.1 * max(ends))
     low, high = need.speed_min_rpm or ends[0], need.speed_max_rpm or ends[-1]
-    reason = asked.speeds.reason if asked else "as entered"
+    reason = filled(asked.speeds.reason, units) if asked else "as entered"
     bar = SpeedBar(reason, f"useful from {show(low, 'rpm', units)} to {show(high, 'rpm', units)}: {reason}")
     for zone in zones:
         bar.zones.append(Stretch(zone.from_rpm * scale, (zone.to_rpm - zone.from_rpm) * scale, zone.state))

@@ -28,8 +28,9 @@ from pulltide.web.ladder_view import LadderView, ladder_view
 from pulltide.web.need_view import NeedView, need_view
 from pulltide.web.selection import Figured, Selection
 from pulltide.web.source_view import SourceView, source_view
-from pulltide.web.words import SEVERITY, TURN, filled, measured_line, source_line, subject_name
+from pulltide.web.words import SEVERITY, TURN, measured_line, source_line, subject_name
 from pulltide.web.working_view import WorkingView, working_view
+from pulltide.words import filled
 
 
 @dataclass(frozen=True, slots=True)

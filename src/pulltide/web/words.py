@@ -9,44 +9,6 @@ from pulltide.quantities import Units, show
 
 SEVERITY = {Severity.ERROR: "fix", Severity.WARNING: "weigh", Severity.NOTE: "note", Severity.CLEAR: "clear"}
 
-CHOICE = {
-    "uniform": "Uniform",
-    "light": "Light shock",
-    "moderate": "Moderate shock",
-    "heavy": "Heavy shock",
-    "running_load": "Running load × factor",
-    "motor_nameplate": "Motor nameplate × factor",
-    "flat_factor": "One flat factor",
-    "three_phase": "Three-phase",
-    "capacitor_start": "Capacitor start, 1-phase",
-    "split_phase": "Split phase, 1-phase",
-    "permanent_split": "Run capacitor, 1-phase",
-    "capacitor_start_run": "Two capacitors, 1-phase",
-    "shaded_pole": "Shaded pole, 1-phase",
-    "ODP": "ODP, open",
-    "TEFC": "TEFC, closed, own fan",
-    "TENV": "TENV, closed, no fan",
-    "TEAO": "TEAO, needs outside air",
-    "first": "the first speed",
-    "second": "the other speed",
-    "outside": "outside diameters",
-    "pitch": "pitch diameters",
-    "locked": "locked base",
-    "constant_pull": "weight or spring",
-    "worm": "worm",
-    "helical": "helical",
-    "same": "same way as the input",
-    "opposite": "against the input",
-    "right_angle": "at a right angle",
-    "shoulder": "close to the case",
-    "middle": "mid-shaft",
-    "end": "shaft end",
-    "either": "either way",
-    "by part": "each part’s own",
-    "cube": "3 for every part",
-    "ten thirds": "10/3 for every part",
-}
-
 RULE = {
     "running_load": "running load × part's factor",
     "motor_nameplate": "motor nameplate × factor",
@@ -72,11 +34,6 @@ def finding_line(finding: Finding, units: Units) -> FindingLine:
     return FindingLine(
         SEVERITY[finding.severity], finding.fact, measured_line(finding, units), source_line(finding), finding.advice
     )
-
-
-def choice(value: str) -> str:
-    """The word for one choice of a field."""
-    return CHOICE.get(value, value)
 
 
 def measured_line(finding: Finding, units: Units) -> str:
@@ -136,14 +93,3 @@ def subject_name(subject: str, shaft_names: tuple[str, ...]) -> str:
     if kind == "shaft" and number:
         return f"Shaft {number} · {shaft_names[int(number) - 1]}"
     return {"link": f"Link {number}", "need": "Need", "duty": "Duty", "motor": "Motor"}.get(kind, "Line")
-
-
-def filled(label: str, units: Units) -> str:
-    """A label with its quantities, written ``{value|unit}``, in a person's units."""
-    parts = label.split("{")
-    text = parts[0]
-    for part in parts[1:]:
-        inside, _, rest = part.partition("}")
-        value, _, unit = inside.partition("|")
-        text += f"{show(float(value), unit, units)}{rest}"
-    return text

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from pulltide.core.working import Step, Working
 from pulltide.quantities import Units, plain_number, show
+from pulltide.words import filled
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,7 +37,7 @@ BESIDE = re.compile(r"(?<=[0-9²³)π]) (?=[0-9(π√]|sin|cos)")
 
 def working_view(working: Working, units: Units) -> WorkingView:
     """Put a working in words."""
-    return WorkingView(working.title, tuple(_step(step, units) for step in working.steps))
+    return WorkingView(filled(working.title, units), tuple(_step(step, units) for step in working.steps))
 
 
 def substituted(step: Step) -> str:
@@ -61,5 +62,6 @@ def _step(step: Step, units: Units) -> StepView:
     source = step.source
     parts = [part for part in (source.document, source.locator) if part]
     sure = "" if source.confidence in ("formula", "entered", *parts) else f" ({source.confidence})"
-    formula = "" if step.formula == "as entered" else f"{step.symbol} = {step.formula}"
-    return StepView(step.name, formula, substituted(step), value, ", ".join(parts) + sure, step.note)
+    formula = "" if step.formula == "as entered" else filled(f"{step.symbol} = {step.formula}", units)
+    name, note = filled(step.name, units), filled(step.note, units)
+    return StepView(name, formula, substituted(step), value, ", ".join(parts) + sure, note)

@@ -13,7 +13,7 @@ from pulltide.core.model import CoreModel, Mm, Plain
 from pulltide.core.working import Step
 
 #: Efficiency of one sheave. Source: handbooks, from memory: rolling 0.96 to 0.98, plain 0.90 to 0.94.
-SHEAVES = {"rolling bearings": 0.97, "plain bearings": 0.92}
+SHEAVES = {"rolling_bearings": 0.97, "plain_bearings": 0.92}
 BLOCK = Source("handbooks", "efficiency of a block of n falls", "quoted from memory")
 
 
@@ -25,7 +25,7 @@ class DrumAndRope(CoreModel):
     rope_diameter_mm: Mm = Field(6.0, title="Rope", ge=1, le=40)
     layer: int = Field(1, title="Layer of rope on the drum", ge=1, le=10)
     falls: int = Field(1, title="Falls that carry the load", ge=1, le=12)
-    sheaves: Literal["rolling bearings", "plain bearings"] = Field("rolling bearings", title="Sheaves run in")
+    sheaves: Literal["rolling_bearings", "plain_bearings"] = Field("rolling_bearings", title="Sheaves run in")
     drum_efficiency: Plain = Field(0.95, title="Efficiency of the drum", ge=0.5, le=1, description="0.90 to 0.95")
     brake: Literal["yes", "no"] = Field("no", title="A brake holds the load")
 

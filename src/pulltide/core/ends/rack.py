@@ -25,7 +25,7 @@ class RackAndPinion(CoreModel):
     module_mm: Mm = Field(2.0, title="Module", ge=0.3, le=25)
     teeth: int = Field(20, title="Pinion teeth", ge=8, le=200)
     face_width_mm: Mm = Field(20.0, title="Face width", ge=2, le=200)
-    material: Material = Field("steel 1045 normalised", title="Pinion made of")
+    material: Material = Field("steel_1045_normalized", title="Pinion made of")
     efficiency: Plain = Field(0.94, title="Efficiency", ge=0.5, le=1, description="0.90 to 0.97 greased")
 
 

@@ -14,7 +14,7 @@ from pulltide.core.model import CoreModel, Mm, Plain
 from pulltide.core.working import Step
 
 #: Half the angle between flanks [degrees].
-FLANKS = {"square": 0.0, "trapezoidal": 15.0, "metric or unified V": 30.0, "ball screw": 0.0}
+FLANKS = {"square": 0.0, "trapezoidal": 15.0, "v_thread": 30.0, "ball_screw": 0.0}
 BALL_EFFICIENCY = 0.90
 SCREW = Source("Shigley's Mechanical Engineering Design", "section 8-2, Eq. 8-1 to 8-6", "formula")
 
@@ -23,7 +23,7 @@ class ScrewAndNut(CoreModel):
     """A screw that pushes a nut, or a nut that pushes a screw."""
 
     kind: Literal["screw"] = "screw"
-    thread: Literal["square", "trapezoidal", "metric or unified V", "ball screw"] = Field("trapezoidal", title="Thread")
+    thread: Literal["square", "trapezoidal", "v_thread", "ball_screw"] = Field("trapezoidal", title="Thread")
     mean_diameter_mm: Mm = Field(18.0, title="Mean diameter of the thread", ge=2, le=200)
     lead_mm: Mm = Field(4.0, title="Lead, travel a turn", ge=0.2, le=200)
     friction: Plain = Field(
@@ -37,7 +37,7 @@ def screw_efficiency(end: ScrewAndNut) -> float:
 
     T = F d/2 (l + π f d sec α) / (π d - f l sec α) + F f d_c / 2, η = F l / (2 π T). Source: Shigley Eq. 8-1, 8-5, 8-6.
     """
-    if end.thread == "ball screw":
+    if end.thread == "ball_screw":
         return BALL_EFFICIENCY
     d, lead, f = end.mean_diameter_mm, end.lead_mm, end.friction / cos(radians(FLANKS[end.thread]))
     spare = pi * d - f * lead
@@ -47,7 +47,7 @@ def screw_efficiency(end: ScrewAndNut) -> float:
 
 def back_efficiency(end: ScrewAndNut) -> float:
     """Efficiency with the load driving the screw [-]; zero or less: it does not turn back at this friction."""
-    if end.thread == "ball screw":
+    if end.thread == "ball_screw":
         return 2 - 1 / BALL_EFFICIENCY
     lead_angle = atan(end.lead_mm / (pi * end.mean_diameter_mm))
     friction_angle = atan(end.friction / cos(radians(FLANKS[end.thread])))
@@ -88,7 +88,7 @@ def _pull(end: ScrewAndNut) -> Pull:
         "α": FLANKS[end.thread],
         "d_c": end.collar_diameter_mm,
     }
-    ball = end.thread == "ball screw"
+    ball = end.thread == "ball_screw"
     return Pull(
         per_metre,
         forward,

@@ -28,12 +28,7 @@ from pulltide.core.sketch import Sketch
 from pulltide.core.units import rim_speed_m_per_s
 
 Impeller = Literal[
-    "marine propeller 3 blades, pitch = D",
-    "six-blade disk (Rushton) turbine",
-    "four blades pitched 45 deg",
-    "six blades pitched 45 deg",
-    "flat paddle two blades, W/D = 0.2",
-    "anchor, wall gap about D/20",
+    "marine_propeller", "six_blade_disk", "four_pitched_blades", "six_pitched_blades", "flat_paddle", "anchor"
 ]
 METZNER = Source("Metzner and Otto", "shear rate 11 N", "quoted from memory")
 TIP_SPEEDS = {"gentle": (2.0, 2.5, 3.0), "vigorous": (3.0, 4.5, 6.0)}
@@ -46,7 +41,7 @@ class AgitatorSheet(Worksheet):
     """Power number over Reynolds number."""
 
     kind: Literal["agitator"] = "agitator"
-    impeller: Impeller = Field("four blades pitched 45 deg", title="Impeller")
+    impeller: Impeller = Field("four_pitched_blades", title="Impeller")
     impeller_diameter_mm: Mm | None = Field(None, title="Impeller diameter", ge=20, le=3000)
     vessel_diameter_mm: Mm | None = Field(None, title="Vessel diameter", ge=30, le=10_000)
     impellers: int = Field(1, title="Impellers on the shaft", ge=1, le=5, description="a diameter apart or more")

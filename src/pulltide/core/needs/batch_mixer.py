@@ -26,20 +26,15 @@ from pulltide.core.sketch import Sketch, arc
 from pulltide.core.units import rim_speed_m_per_s
 
 MixerName = Literal[
-    "free-fall concrete drum",
-    "trough mortar paddle mixer",
-    "forced-action pan mixer for concrete",
-    "batch muller for moulding sand",
-    "spiral or fork dough mixer",
-    "planetary kitchen-type mixer",
+    "concrete_drum", "mortar_trough_mixer", "concrete_pan_mixer", "sand_muller", "dough_mixer", "kitchen_mixer"
 ]
 TIP_SPEEDS = {
-    "free-fall concrete drum": (0.6, 0.8, 1.0),
-    "trough mortar paddle mixer": (1.0, 1.25, 1.5),
-    "forced-action pan mixer for concrete": (1.5, 2.0, 2.5),
-    "batch muller for moulding sand": (1.0, 1.5, 2.0),
-    "spiral or fork dough mixer": (0.8, 1.1, 1.5),
-    "planetary kitchen-type mixer": (0.8, 1.1, 1.5),
+    "concrete_drum": (0.6, 0.8, 1.0),
+    "mortar_trough_mixer": (1.0, 1.25, 1.5),
+    "concrete_pan_mixer": (1.5, 2.0, 2.5),
+    "sand_muller": (1.0, 1.5, 2.0),
+    "dough_mixer": (0.8, 1.1, 1.5),
+    "kitchen_mixer": (0.8, 1.1, 1.5),
 }
 
 
@@ -47,7 +42,7 @@ class BatchMixerSheet(Worksheet):
     """Installed power per kilogram of batch."""
 
     kind: Literal["batch_mixer"] = "batch_mixer"
-    mixer: MixerName = Field("trough mortar paddle mixer", title="Mixer")
+    mixer: MixerName = Field("mortar_trough_mixer", title="Mixer")
     batch_kg: Kg | None = Field(None, title="Batch", gt=0, le=5000, description="full load, wet")
     tip_diameter_mm: Mm | None = Field(None, title="Circle of the tips", ge=50, le=4000)
     drive_efficiency: Plain = Field(

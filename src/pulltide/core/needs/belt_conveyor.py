@@ -27,7 +27,7 @@ from pulltide.core.needs.frame import (
 from pulltide.core.sketch import Sketch, turned
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 
-Bed = Literal["belt on steel slider bed", "belt on wood or HDPE slider bed", "belt on rollers"]
+Bed = Literal["steel_slider_bed", "wood_slider_bed", "belt_on_rollers"]
 
 
 class BeltConveyorSheet(Worksheet):
@@ -36,7 +36,7 @@ class BeltConveyorSheet(Worksheet):
     ORDER = (("belt_min_m_s", "belt_ideal_m_s"), ("belt_ideal_m_s", "belt_max_m_s"), ("belt_min_m_s", "belt_max_m_s"))
 
     kind: Literal["belt_conveyor"] = "belt_conveyor"
-    bed: Bed = Field("belt on steel slider bed", title="Bed")
+    bed: Bed = Field("steel_slider_bed", title="Bed")
     length_mm: Mm | None = Field(None, title="Loaded length", ge=100, le=100_000)
     incline_deg: Degrees = Field(
         0.0, title="Incline", ge=-30, le=45, description="degrees, not percent: 30 % is 16.7 degrees"

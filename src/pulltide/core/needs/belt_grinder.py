@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import EXACT
+from pulltide.core.labels import choice
 from pulltide.core.model import Mm, Newton, Plain
 from pulltide.core.needs.cutting import cutting_speed_band
 from pulltide.core.needs.frame import (
@@ -31,7 +32,7 @@ class BeltGrinderSheet(Worksheet):
     BANDS = {"friction": (0.35, 0.5, 0.7)}
 
     kind: Literal["belt_grinder"] = "belt_grinder"
-    use: Literal["rough", "finish or heat-sensitive"] = Field("rough", title="Grinding")
+    use: Literal["rough", "finish"] = Field("rough", title="Grinding")
     drive_wheel_mm: Mm | None = Field(None, title="Drive wheel", ge=30, le=600)
     contact_force_n: Newton | None = Field(
         None, title="Work pressed on with", gt=0, le=2000, description="one hand 50 to 100 N"
@@ -47,7 +48,7 @@ def work(sheet: BeltGrinderSheet, corner: Corner) -> Outcome:
     out = Outcome()
     with out.working("speed"):
         (wheel,) = known(sheet.drive_wheel_mm)
-        band = cutting_speed_band(f"belt grinder {sheet.use}", "steel") or (1200.0, 1680.0, 2100.0)
+        band = cutting_speed_band(f"belt_grinder {sheet.use}", "steel") or (1200.0, 1680.0, 2100.0)
         low, ideal, high = (1000 * v / (pi * wheel) for v in band)
         out.step(
             "Belt speed wanted",
@@ -58,7 +59,9 @@ def work(sheet: BeltGrinderSheet, corner: Corner) -> Outcome:
             v=band[1] / 60,
             D=wheel,
         )
-        out.speeds = SpeedBand(low, ideal, high, f"belt at {band[0] / 60:.3g} to {band[2] / 60:.3g} m/s, {sheet.use}")
+        out.speeds = SpeedBand(
+            low, ideal, high, f"belt at {band[0] / 60:.3g} to {band[2] / 60:.3g} m/s, {choice(sheet.use)}"
+        )
     with out.working("running"):
         force, wheel = known(sheet.contact_force_n, sheet.drive_wheel_mm)
         grip = sheet.at("friction", corner)

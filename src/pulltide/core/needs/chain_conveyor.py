@@ -27,10 +27,8 @@ from pulltide.core.needs.frame import (
 from pulltide.core.sketch import Sketch, turned
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 
-Track = Literal["chain on steel track oiled", "chain on steel track dry", "chain on UHMW strip"]
-Carried = Literal[
-    "chain on steel track dry", "grain on steel trough", "sand or gravel on steel trough", "chain on UHMW strip"
-]
+Track = Literal["steel_track_oiled", "steel_track_dry", "uhmw_strip"]
+Carried = Literal["steel_track_dry", "grain_on_steel_trough", "sand_on_steel_trough", "uhmw_strip"]
 
 
 class ChainConveyorSheet(Worksheet):
@@ -41,9 +39,9 @@ class ChainConveyorSheet(Worksheet):
     incline_deg: Degrees = Field(0.0, title="Incline", ge=-45, le=60)
     chain_kg_m: KgPerM | None = Field(None, title="Chain and slats a length", gt=0, le=500, description="one strand")
     load_kg_m: KgPerM | None = Field(None, title="Load a length", gt=0, le=2000)
-    track: Track = Field("chain on steel track dry", title="Chain runs on")
+    track: Track = Field("steel_track_dry", title="Chain runs on")
     load_on: Carried = Field(
-        "grain on steel trough", title="Load drags as", description="carried on the slats: as the chain"
+        "grain_on_steel_trough", title="Load drags as", description="carried on the slats: as the chain"
     )
     track_friction: Plain | None = Field(None, title="Chain on its track, friction of your own", gt=0.01, le=1)
     load_friction: Plain | None = Field(None, title="Load dragged, friction of your own", gt=0.01, le=1.5)

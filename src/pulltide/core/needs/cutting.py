@@ -10,38 +10,33 @@ from pulltide.core.needs.frame import ENTERED, Outcome, row_band, table_rows, ta
 from pulltide.core.tables import load_table
 
 Material = Literal[
-    "structural steel about 500 MPa (E295)",
-    "C45 normalised",
+    "E295",
+    "C45_normalized",
     "C60",
     "16MnCr5",
     "42CrMo4",
-    "gray cast iron 250",
-    "gray cast iron 200",
-    "brass CuZn free cutting",
-    "austenitic stainless 18-10",
-    "aluminium cast alloy",
+    "gray_iron_250",
+    "gray_iron_200",
+    "free_cutting_brass",
+    "stainless_18_10",
+    "cast_aluminum",
 ]
 Tool = Literal["HSS", "carbide"]
 #: Row of the table of cutting speeds that serves a material.
 SPEED_ROW = {
-    "structural steel about 500 MPa (E295)": "mild steel",
-    "C45 normalised": "mild steel",
+    "E295": "mild steel",
+    "C45_normalized": "mild steel",
     "C60": "alloy steel 250 HB",
     "16MnCr5": "mild steel",
     "42CrMo4": "alloy steel 250 HB",
-    "gray cast iron 250": "gray cast iron",
-    "gray cast iron 200": "gray cast iron",
-    "brass CuZn free cutting": "brass",
-    "austenitic stainless 18-10": "stainless 18-8",
-    "aluminium cast alloy": "aluminium",
+    "gray_iron_250": "gray cast iron",
+    "gray_iron_200": "gray cast iron",
+    "free_cutting_brass": "brass",
+    "stainless_18_10": "stainless 18-8",
+    "cast_aluminum": "aluminium",
 }
 #: Unit power constant K_p [hp min/in³] of the other school, where its table knows the material.
-UNIT_POWER = {
-    "C45 normalised": 0.78,
-    "gray cast iron 200": 0.60,
-    "aluminium cast alloy": 0.25,
-    "austenitic stainless 18-10": 0.72,
-}
+UNIT_POWER = {"C45_normalized": 0.78, "gray_iron_200": 0.60, "cast_aluminum": 0.25, "stainless_18_10": 0.72}
 J_PER_MM3_PER_HP_MIN_IN3 = 2.730
 
 

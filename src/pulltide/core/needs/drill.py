@@ -23,7 +23,7 @@ class DrillSheet(Worksheet):
     ORDER = (("least_drill_mm", "drill_mm"),)
 
     kind: Literal["drill"] = "drill"
-    material: Material = Field("C45 normalised", title="Material")
+    material: Material = Field("C45_normalized", title="Material")
     least_drill_mm: Mm | None = Field(None, title="Smallest drill", ge=0.3, le=100)
     drill_mm: Mm | None = Field(None, title="Largest drill", ge=0.3, le=100)
     feed_mm: Mm = Field(0.15, title="Feed a turn", ge=0.01, le=1, description="12 mm drill in steel, common practice")

@@ -9,6 +9,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge, judge_two
+from pulltide.core.labels import choice
 from pulltide.core.model import Degrees, Kg, KgPerM3, Mm, Plain
 from pulltide.core.needs.frame import (
     Built,
@@ -31,15 +32,15 @@ from pulltide.core.sketch import Sketch, arc
 from pulltide.core.units import G_M_PER_S2, RPM_PER_RAD_PER_S, rim_speed_m_per_s
 
 Purpose = Literal[
-    "gentle wash / coating / polishing",
-    "sticky blend (plastic paste with fibre)",
-    "light fibrous blend that must be thrown",
-    "free-fall concrete drum",
-    "rotary dryer",
-    "trommel screen",
-    "deburring barrel",
-    "rock tumbler",
-    "ball mill",
+    "gentle_wash",
+    "sticky_blend",
+    "thrown_blend",
+    "concrete_drum",
+    "rotary_dryer",
+    "trommel_screen",
+    "deburring_barrel",
+    "rock_tumbler",
+    "ball_mill",
 ]
 #: Rolling arm by tread: the row of the friction table.
 TREADS = {
@@ -50,7 +51,7 @@ TREADS = {
 ROLLER_BEARING = "sealed rolling bearing small (referred to shaft radius)"
 TRACTION = "rubber drive roller on dry steel (traction)"
 REGIMES = Source("Mellmann 2001", "regimes of a rotating bed", "quoted from memory")
-LUMPS = {"fine": 1.3, "rock": 1.6, "big stuck lumps": 2.0}
+LUMPS = {"fine": 1.3, "rock": 1.6, "big_stuck_lumps": 2.0}
 
 
 class DrumSheet(Worksheet):
@@ -59,7 +60,7 @@ class DrumSheet(Worksheet):
     BANDS = {"bed_angle_deg": (30.0, 40.0, 55.0)}
 
     kind: Literal["drum"] = "drum"
-    purpose: Purpose = Field("trommel screen", title="What it does")
+    purpose: Purpose = Field("trommel_screen", title="What it does")
     inside_diameter_mm: Mm | None = Field(None, title="Drum inside diameter", ge=100, le=4000, description="measured")
     length_mm: Mm | None = Field(None, title="Length filled", ge=50, le=10_000, description="measured")
     fill: Plain = Field(
@@ -77,7 +78,7 @@ class DrumSheet(Worksheet):
     sticks: bool = Field(
         False, title="Batch can set or stick", description="clay, concrete, dough: it then starts as one lump"
     )
-    lumps: Literal["fine", "rock", "big stuck lumps"] = Field("fine", title="Falls as")
+    lumps: Literal["fine", "rock", "big_stuck_lumps"] = Field("fine", title="Falls as")
     tilt_deg: Degrees = Field(0.0, title="Axis tilted by", ge=0, le=30)
     shell_mass_kg: Kg | None = Field(None, title="Shell and fittings", gt=0, le=20_000)
     support: Literal["rollers", "shaft"] = Field("rollers", title="Carried on")
@@ -96,7 +97,7 @@ class DrumSheet(Worksheet):
     roller_friction: Plain | None = Field(
         None, title="Roller bearing friction of your own", gt=0.0005, le=0.5, description="ball bearings 0.006"
     )
-    driven_through: Literal["shell", "one roller line", "both roller lines"] = Field("shell", title="Driven through")
+    driven_through: Literal["shell", "one_roller_line", "both_roller_lines"] = Field("shell", title="Driven through")
 
 
 SPEED = rule(
@@ -161,9 +162,9 @@ def critical_rpm(sheet: DrumSheet) -> float:
 
 #: Share of critical speed from which a drum throws, and above which it hardly tumbles, and below which it slides.
 #: Common practice, no source; the last two also by the regimes.
-THROWS, CARRIES, SLIDES_AT = (0.65, 0.75), (0.82, 1.0), {"rotary dryer": 0.05}
+THROWS, CARRIES, SLIDES_AT = (0.65, 0.75), (0.82, 1.0), {"rotary_dryer": 0.05}
 #: Purposes that want the batch thrown.
-THROWN = ("ball mill", "light fibrous blend that must be thrown")
+THROWN = ("ball_mill", "thrown_blend")
 
 
 def _tumbles(sheet: DrumSheet, fastest: float, usual: float) -> Iterator[Finding]:
@@ -203,7 +204,7 @@ def _speeds(sheet: DrumSheet, out: Outcome) -> None:
         x=ideal,
         n_c=critical,
     )
-    reason = f"{low * 100:.0f} to {high * 100:.0f} % of critical for a {sheet.purpose}"
+    reason = f"{low * 100:.0f} to {high * 100:.0f} % of critical for a {choice(sheet.purpose)}"
     out.speeds = SpeedBand(low * critical, speed, high * critical, reason)
     out.zones = (
         Zone(0, 0.1 * critical, "slides", "note"),
@@ -379,7 +380,7 @@ def _traction(sheet: DrumSheet, out: Outcome, mass: float) -> None:
         return
     weight = (mass + sheet.shell_mass_kg) * G_M_PER_S2 * cos(radians(sheet.tilt_deg))
     normal = (
-        weight / cos(radians(sheet.roller_half_angle_deg)) * (0.5 if sheet.driven_through == "one roller line" else 1.0)
+        weight / cos(radians(sheet.roller_half_angle_deg)) * (0.5 if sheet.driven_through == "one_roller_line" else 1.0)
     )
     grip = row_band("friction", "pair", TRACTION)[0] * normal
     pull = (out.running_nm or 0.0) * 1.5 / (sheet.tread_diameter_mm / 2000)
@@ -444,11 +445,11 @@ def residence_min(length_m: float, diameter_m: float, speed_rpm: float, slope_de
 
 
 DUTY = {
-    "trommel screen": "trommel screen",
-    "ball mill": "ball or tumbling mill",
-    "free-fall concrete drum": "drum with rock or concrete",
-    "rock tumbler": "drum with rock or concrete",
-    "deburring barrel": "drum with rock or concrete",
+    "trommel_screen": "trommel_screen",
+    "ball_mill": "ball or tumbling mill",
+    "concrete_drum": "drum with rock or concrete",
+    "rock_tumbler": "drum with rock or concrete",
+    "deburring_barrel": "drum with rock or concrete",
 }
 
 

@@ -42,7 +42,7 @@ class HammerSheet(Worksheet):
         None, title="Ram with top die", ge=2, le=600, description="weighed, with half the link"
     )
     stroke_mm: Mm | None = Field(None, title="Stroke at speed", ge=40, le=800)
-    drive: Literal["crank", "cam", "rope or board"] = Field(
+    drive: Literal["crank", "cam", "rope_or_board"] = Field(
         "crank", title="Ram driven by", description="a cam or a rope lifts it and lets it fall"
     )
     lobes: int = Field(1, title="Lifts a turn", ge=1, le=6, description="lobes of the cam")
@@ -53,7 +53,7 @@ class HammerSheet(Worksheet):
         le=0.8,
         description="the rest is left to fall, common practice",
     )
-    linkage: Literal["spring", "toggle or helve", "rigid"] = Field("spring", title="Crank to ram by")
+    linkage: Literal["spring", "toggle_or_helve", "rigid"] = Field("spring", title="Crank to ram by")
     whip: Plain = Field(
         1.3, title="Whip", ge=0.8, le=2.2, description="impact over crank speed, 1.0 to 1.6, common practice"
     )

@@ -29,8 +29,8 @@ class HoistSheet(Worksheet):
     rope_diameter_mm: Mm | None = Field(None, title="Rope", ge=1, le=40)
     layers: int = Field(1, title="Layers on the drum when full", ge=1, le=10)
     lift_m_s: MPerS | None = Field(None, title="Lifting speed", gt=0, le=3)
-    load_holding: Literal["no", "brake", "not decided"] = Field(
-        "not decided", title="Load held by", description="a gear unit is not a brake"
+    load_holding: Literal["no", "brake", "not_decided"] = Field(
+        "not_decided", title="Load held by", description="a gear unit is not a brake"
     )
 
 

@@ -29,7 +29,7 @@ class LatheSheet(Worksheet):
     ORDER = (("least_diameter_mm", "work_diameter_mm"), ("work_diameter_mm", "most_diameter_mm"))
 
     kind: Literal["lathe"] = "lathe"
-    material: Material = Field("C45 normalised", title="Material")
+    material: Material = Field("C45_normalized", title="Material")
     tool: Tool = Field("HSS", title="Tool")
     least_diameter_mm: Mm | None = Field(None, title="Smallest work", gt=0.5, le=3000)
     work_diameter_mm: Mm | None = Field(None, title="Usual work, roughed", gt=0.5, le=3000)

@@ -36,7 +36,7 @@ class MillSheet(Worksheet):
     """Milling: chips of mean thickness at many teeth."""
 
     kind: Literal["mill"] = "mill"
-    material: Material = Field("C45 normalised", title="Material")
+    material: Material = Field("C45_normalized", title="Material")
     tool: Tool = Field("HSS", title="Cutter")
     cutter_diameter_mm: Mm | None = Field(None, title="Cutter diameter", ge=1, le=400)
     teeth: int = Field(4, title="Teeth", ge=1, le=40)

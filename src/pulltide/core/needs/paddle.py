@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import EXACT, Severity, Source, judge
+from pulltide.core.labels import choice
 from pulltide.core.model import Degrees, KgPerM3, Kpa, Mm, Plain
 from pulltide.core.needs.frame import (
     Corner,
@@ -27,9 +28,9 @@ from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 PASSIVE = Source("soil mechanics texts", "Rankine passive pressure", "quoted from memory")
 #: Useful tip speeds [m/s] by mixer. Common practice, no source.
 TIP_SPEEDS = {
-    "mortar paddle": (1.0, 1.25, 1.5),
-    "dough fork or spiral": (0.8, 1.1, 1.5),
-    "pan mixer plow": (1.5, 2.0, 2.5),
+    "mortar_paddle": (1.0, 1.25, 1.5),
+    "dough_fork_or_spiral": (0.8, 1.1, 1.5),
+    "pan_mixer_plow": (1.5, 2.0, 2.5),
 }
 
 
@@ -39,7 +40,7 @@ class PaddleSheet(Worksheet):
     BANDS = {"side_factor": (1.2, 1.75, 2.5), "cohesion_kpa": (0.5, 1.0, 2.0)}
 
     kind: Literal["paddle"] = "paddle"
-    mixer: Literal["mortar paddle", "dough fork or spiral", "pan mixer plow"] = Field("mortar paddle", title="Mixer")
+    mixer: Literal["mortar_paddle", "dough_fork_or_spiral", "pan_mixer_plow"] = Field("mortar_paddle", title="Mixer")
     tip_diameter_mm: Mm | None = Field(None, title="Circle of the blade tips", ge=50, le=4000)
     blade_radius_mm: Mm | None = Field(None, title="Radius of the blade’s middle", ge=20, le=2000)
     blade_width_mm: Mm | None = Field(None, title="Blade width across its way", ge=5, le=1000)
@@ -90,7 +91,9 @@ def work(sheet: PaddleSheet, corner: Corner) -> Outcome:
         (circle,) = known(sheet.tip_diameter_mm)
         low, ideal, high = speed_at_rim(out, TIP_SPEEDS[sheet.mixer], circle)
         band = TIP_SPEEDS[sheet.mixer]
-        out.speeds = SpeedBand(low, ideal, high, f"tip speed {band[0]:g} to {band[2]:g} m/s for a {sheet.mixer}")
+        out.speeds = SpeedBand(
+            low, ideal, high, f"tip speed {band[0]:g} to {band[2]:g} m/s for a {choice(sheet.mixer)}"
+        )
     with out.working("running"):
         cohesion, factor = sheet.at("cohesion_kpa", corner), sheet.at("side_factor", corner)
         radius, friction, width, depth = known(

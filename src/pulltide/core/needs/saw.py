@@ -9,6 +9,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, judge_two
+from pulltide.core.labels import choice
 from pulltide.core.model import Mm, Mpa, MPerMin
 from pulltide.core.needs.cutting import cutting_speed_band
 from pulltide.core.needs.frame import (
@@ -28,13 +29,13 @@ from pulltide.core.sketch import Sketch
 from pulltide.core.units import rim_speed_m_per_s
 
 ROWS = {
-    "band saw, wood": ("band saw", "wood"),
-    "band saw, mild steel": ("band saw bi-metal", "mild steel"),
-    "band saw, tool steel": ("band saw bi-metal", "tool steel"),
-    "band saw, stainless": ("band saw bi-metal", "stainless 18-8"),
-    "band saw, aluminium": ("band saw bi-metal", "aluminium"),
-    "circular saw, wood": ("circular saw carbide", "wood"),
-    "cold saw, mild steel": ("cold saw HSS", "mild steel"),
+    "band_saw_wood": ("band saw", "wood"),
+    "band_saw_mild_steel": ("band saw bi-metal", "mild steel"),
+    "band_saw_tool_steel": ("band saw bi-metal", "tool steel"),
+    "band_saw_stainless": ("band saw bi-metal", "stainless 18-8"),
+    "band_saw_aluminum": ("band saw bi-metal", "aluminium"),
+    "circular_saw_wood": ("circular saw carbide", "wood"),
+    "cold_saw_mild_steel": ("cold saw HSS", "mild steel"),
 }
 #: Cast-iron wheels and pulleys stay under this rim speed unless rated [m/s]. Common practice, no source.
 CAST_RIM_M_S = 30.0
@@ -47,9 +48,9 @@ class SawSheet(Worksheet):
 
     kind: Literal["saw"] = "saw"
     use: Literal[
-        "band saw, wood", "band saw, mild steel", "band saw, tool steel", "band saw, stainless", "band saw, aluminium",
-        "circular saw, wood", "cold saw, mild steel",
-    ] = Field("band saw, wood", title="Saw and stock")  # fmt: skip
+        "band_saw_wood", "band_saw_mild_steel", "band_saw_tool_steel", "band_saw_stainless", "band_saw_aluminum",
+        "circular_saw_wood", "cold_saw_mild_steel",
+    ] = Field("band_saw_wood", title="Saw and stock")  # fmt: skip
     wheel_diameter_mm: Mm | None = Field(None, title="Wheel or blade diameter", ge=50, le=2000)
     band_thickness_mm: Mm | None = Field(None, title="Band thickness", ge=0.2, le=3)
     kerf_mm: Mm | None = Field(None, title="Kerf", ge=0.3, le=10)
@@ -87,7 +88,7 @@ RIM = rule(
 
 def judge_built(sheet: SawSheet, built: Built) -> Iterator[Finding]:
     """Rim speed of a band wheel at the fastest speed the plan gives it."""
-    if sheet.use.startswith("band saw") and sheet.wheel_diameter_mm is not None:
+    if sheet.use.startswith("band_saw") and sheet.wheel_diameter_mm is not None:
         yield judge(RIM, "need", rim_speed_m_per_s(sheet.wheel_diameter_mm, built.fastest_rpm), CAST_RIM_M_S)
 
 
@@ -107,8 +108,8 @@ def work(sheet: SawSheet, corner: Corner) -> Outcome:
             v=band[1] / 60,
             D=wheel,
         )
-        out.speeds = SpeedBand(low, ideal, high, f"{sheet.use}: {band[0] / 60:.3g} to {band[2] / 60:.3g} m/s")
-        if sheet.use.startswith("band saw"):
+        out.speeds = SpeedBand(low, ideal, high, f"{choice(sheet.use)}: {band[0] / 60:.3g} to {band[2] / 60:.3g} m/s")
+        if sheet.use.startswith("band_saw"):
             out.findings.append(
                 judge(RIM, "need", rim_speed_m_per_s(wheel, sheet.speed_ideal_rpm or ideal), CAST_RIM_M_S)
             )
@@ -149,7 +150,7 @@ def sketch(sheet: SawSheet) -> Sketch:
     """Wheels and band, or the blade, in the stock."""
     wheel = sheet.wheel_diameter_mm or 400.0
     radius, depth = wheel / 2, sheet.depth_mm or wheel * 0.3
-    if sheet.use.startswith("band saw"):
+    if sheet.use.startswith("band_saw"):
         drawing = Sketch("Wheels, band and stock")
         gap = wheel * 1.5 + min(depth, 1.5 * wheel)
         for y in (0.0, gap):

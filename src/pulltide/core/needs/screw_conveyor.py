@@ -29,7 +29,7 @@ ISO = Source("ISO 7119", "power of a screw conveyor", "quoted from memory")
 CEMA = Source("CEMA 350", "HP_f and HP_m", "quoted from memory")
 FILLS = {"easy": 0.45, "usual": 0.30, "abrasive": 0.15}
 Hanger = Literal[
-    "ball or roller", "bronze or babbitt or wood", "nylon or UHMW or PTFE", "hard iron", "hardened alloy sleeve",
+    "ball_or_roller", "bronze_babbitt_wood", "nylon_uhmw_ptfe", "hard_iron", "hardened_alloy_sleeve",
 ]  # fmt: skip
 FT_PER_MM, LB_FT3_PER_KG_M3, FT3_PER_M3 = 1 / 304.8, 0.06242796, 35.314667
 
@@ -55,7 +55,7 @@ class ScrewConveyorSheet(Worksheet):
     progress: Plain = Field(
         2.5, title="Progress resistance", ge=1, le=8, description="2 easy, 2.5 to 3 sand and cement, 4 sticky"
     )
-    hanger: Hanger = Field("bronze or babbitt or wood", title="Hanger bearings")
+    hanger: Hanger = Field("bronze_babbitt_wood", title="Hanger bearings")
     material_factor: Plain = Field(
         1.0, title="Material factor", ge=0.3, le=5, description="0.4 grain to 3 abrasive, quoted from memory"
     )

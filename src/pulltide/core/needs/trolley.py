@@ -29,7 +29,7 @@ from pulltide.core.sketch import Sketch
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 
 #: Share that reaches the load. Common practice, no source.
-KEPT = {"chain": 0.97, "toothed belt": 0.97, "cable": 0.95}
+KEPT = {"chain": 0.97, "toothed_belt": 0.97, "cable": 0.95}
 #: Stretches that the travel is looked at in.
 STRETCHES = 10
 #: Residual over weight beyond which a spring does not follow its load, and the usual fastest edge near people [m/s].
@@ -45,7 +45,7 @@ class TrolleySheet(Worksheet):
     BANDS = {"rolling": (0.02, 0.035, 0.05)}
 
     kind: Literal["trolley"] = "trolley"
-    moved_by: Literal["chain", "toothed belt", "cable"] = Field("chain", title="Moved by")
+    moved_by: Literal["chain", "toothed_belt", "cable"] = Field("chain", title="Moved by")
     mass_kg: Kg | None = Field(None, title="Mass that moves", gt=0, le=5000)
     travel_mm: Mm | None = Field(None, title="Travel", ge=100, le=30_000)
     drive_diameter_mm: Mm | None = Field(

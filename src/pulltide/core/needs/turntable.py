@@ -44,7 +44,7 @@ class TurntableSheet(Worksheet):
     )
     height_mm: Mm = Field(0.0, title="Centre of gravity above the tilt axis", ge=0, le=3000)
     tilt_deg: Degrees = Field(0.0, title="Axis off the vertical by", ge=0, le=135, description="90 is a level axis")
-    bearing: Literal["thrust washers", "rolling ring"] = Field("rolling ring", title="Bearing")
+    bearing: Literal["thrust_washers", "rolling_ring"] = Field("rolling_ring", title="Bearing")
     bearing_outside_mm: Mm | None = Field(None, title="Bearing, outside", ge=10, le=3000)
     bearing_inside_mm: Mm | None = Field(None, title="Bearing, inside", ge=5, le=2900)
     bearing_friction: Plain | None = Field(
@@ -87,7 +87,7 @@ def bearing_nm(sheet: TurntableSheet) -> float:
     mass, outside, inside = known(sheet.mass_kg, sheet.bearing_outside_mm, sheet.bearing_inside_mm)
     weight = mass * G_M_PER_S2
     ro, ri = outside / 2000, min(inside, 0.99 * outside) / 2000
-    if sheet.bearing == "thrust washers":
+    if sheet.bearing == "thrust_washers":
         return 2 / 3 * (sheet.bearing_friction or 0.15) * weight * (ro**3 - ri**3) / (ro**2 - ri**2)
     mean = ro + ri
     moment = weight * ((sheet.offset_mm or 0.0) + sheet.height_mm * abs(sin(radians(sheet.tilt_deg)))) / 1000
@@ -136,11 +136,11 @@ def work(sheet: TurntableSheet, corner: Corner) -> Outcome:
         rub = out.step(
             "Bearing",
             "T_b = 2/3 μ W (ro³ - ri³) / (ro² - ri²)"
-            if sheet.bearing == "thrust washers"
+            if sheet.bearing == "thrust_washers"
             else "T_b = μ/2 (4.4 M + F_a D + 2.2 F_r D)",
             bearing_nm(sheet),
             "N*m",
-            CLUTCH if sheet.bearing == "thrust washers" else COMMON_PRACTICE,
+            CLUTCH if sheet.bearing == "thrust_washers" else COMMON_PRACTICE,
             W=mass * G_M_PER_S2,
         )
         out.running_nm = out.step("Together", "T = T_off + T_b", weight + rub, "N*m", EXACT, T_off=weight, T_b=rub)

@@ -15,9 +15,9 @@ Start = Literal[
 ]
 Design = Literal["A", "B", "C", "D", "N"]
 Enclosure = Literal["ODP", "TEFC", "TENV", "TEAO"]
-Rating = Literal["continuous", "60 minutes", "30 minutes", "15 minutes", "intermittent"]
+Rating = Literal["continuous", "min_60", "min_30", "min_15", "intermittent"]
 Letter = Literal["A", "B", "C", "D", "E", "F", "G", "H", "J", "K", "L", "M", "N", "P", "R", "S", "T", "U", "V"]
-Protection = Literal["none", "automatic reset", "manual reset"]
+Protection = Literal["none", "automatic_reset", "manual_reset"]
 
 #: Largest slip that is still an ordinary motor: 13 % (high-slip design D). Common practice, no source.
 MOST_SLIP = 0.13

@@ -191,7 +191,7 @@ def _frequency(motor: InductionMotor, plate: Plate) -> Iterator[Finding]:
         slower = supply_hz < own - 1
         finding = judge(FREQUENCY, "motor", abs(supply_hz - own), 1.0, Severity.ERROR if slower else Severity.WARNING)
         yield replace(finding, measured=supply_hz, limit=own)
-    plug = motor.supply.circuit in ("120 V 15 A", "120 V 20 A", "230 V 13 A plug", "230 V 10 A")
+    plug = motor.supply.circuit in ("120v_15a", "120v_20a", "230v_13a_plug", "230v_10a")
     if plug and motor.supply.circuit is not None and motor.power_kw is not None:
         row = circuits.circuit_row(motor.supply.circuit)
         feeds = float(row["volts"]) * float(row["rating_a"]) / 1000
@@ -201,14 +201,14 @@ def _frequency(motor: InductionMotor, plate: Plate) -> Iterator[Finding]:
 def _place(motor: InductionMotor, demand: Demand) -> Iterator[Finding]:
     """Enclosure, air, duty rating and protector."""
     duty = demand.duty
-    if motor.enclosure == "ODP" and duty.environment in ("dusty", "wet", "outdoors", "washed down"):
+    if motor.enclosure == "ODP" and duty.environment in ("dusty", "wet", "outdoors", "washed_down"):
         yield state(ENCLOSURE, "motor")
     if motor.enclosure == "TEAO":
         yield state(AIR_OVER, "motor")
     if motor.rating is not None and motor.rating != "continuous" and duty.hours_per_day is not None:
         yield judge(INTERMITTENT, "motor", duty.hours_per_day, 0.5)
     yield judge(AMBIENT, "motor", duty.ambient_c, 40.0)
-    if motor.protection == "automatic reset":
+    if motor.protection == "automatic_reset":
         yield state(RESET, "motor")
     if motor.protection == "none" and (motor.power_kw or 0) > KW_PER_HP:
         yield state(OVERLOAD, "motor", motor.power_kw)

@@ -63,7 +63,7 @@ class Engine(SourceModel):
     continuous: Plain = Field(
         0.85, title="Share of it all day", ge=0.5, le=1, description="common practice; less in thin or hot air"
     )
-    clutch: Literal["none", "centrifugal", "friction", "slack belt"] = Field("none", title="Clutch")
+    clutch: Literal["none", "centrifugal", "friction", "slack_belt"] = Field("none", title="Clutch")
     engages_rpm: Rpm | None = Field(None, title="Clutch takes hold at", ge=500, le=4000)
     shaft_diameter_mm: Mm | None = Field(None, title="Engine shaft", ge=5, le=60)
 

@@ -20,13 +20,13 @@ MACHINE = Source("permanent-magnet motor", "V = I R + K ω, T = K (I - I0)", "fo
 #: Continuous current where none is given: 15 % of stall current. Common practice, no source.
 CONTINUOUS_SHARE = 0.15
 #: Share of its charge that a battery gives, by kind, and how much deeper a hard draw cuts it. Common practice.
-BATTERIES = {"lead acid": (0.5, 0.9), "lithium": (0.8, 0.97)}
+BATTERIES = {"lead_acid": (0.5, 0.9), "lithium": (0.8, 0.97)}
 
 
 class Battery(CoreModel):
     """What feeds the driver, where that is a battery."""
 
-    chemistry: Literal["lead acid", "lithium"] = Field("lithium", title="Battery")
+    chemistry: Literal["lead_acid", "lithium"] = Field("lithium", title="Battery")
     capacity_ah: AmpereHour | None = Field(None, title="Capacity", gt=0, le=2000)
     c_rate: Plain | None = Field(
         None, title="Rated for, times C", gt=0, le=100, description="20C on a 5 Ah pack: 100 A"
@@ -71,7 +71,7 @@ class BrushlessMotor(DcMotor):
     """Brushless motor by kV with its driver."""
 
     kind: Literal["brushless"] = "brushless"  # type: ignore[assignment]
-    sensors: Literal["hall sensors", "none"] = Field(
+    sensors: Literal["hall_sensors", "none"] = Field(
         "none", title="Position sensors", description="without, it starts weakly under load"
     )
 

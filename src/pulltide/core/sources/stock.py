@@ -86,7 +86,7 @@ def _direct(row: Row) -> StockSource:
         "shaft_diameter_mm": float(row["shaft_mm"]),
     }
     if brushless:
-        figures["sensors"] = "none" if "sensorless" in row["note"] else "hall sensors"
+        figures["sensors"] = "none" if "sensorless" in row["note"] else "hall_sensors"
     source: SourceModel = (BrushlessMotor if brushless else DcMotor).model_validate(figures)
     name = row["type"].replace("PMDC brushed ", "").replace("BLDC ", "")
     words = f"{row['id']} · {name}, {row['volts']} V, {row['no_load_rpm']} rpm unloaded, {row['continuous_a']} A"

@@ -16,19 +16,19 @@ from pulltide.core.sources.tables import cell, full_load_amps, rows, source_of, 
 from pulltide.core.tables import Row
 
 Circuit = Literal[
-    "120 V 15 A",
-    "120 V 20 A",
-    "240 V 15 A",
-    "240 V 20 A",
-    "240 V 30 A",
-    "208 V three-phase 20 A",
-    "240 V three-phase 30 A",
-    "480 V three-phase 20 A",
-    "230 V 10 A",
-    "230 V 13 A plug",
-    "230 V 16 A",
-    "400 V three-phase 16 A",
-    "400 V three-phase 32 A",
+    "120v_15a",
+    "120v_20a",
+    "240v_15a",
+    "240v_20a",
+    "240v_30a",
+    "208v_3ph_20a",
+    "240v_3ph_30a",
+    "480v_3ph_20a",
+    "230v_10a",
+    "230v_13a_plug",
+    "230v_16a",
+    "400v_3ph_16a",
+    "400v_3ph_32a",
 ]
 NEC = Source("NEC", "430.6, 430.22, 430.32, 430.52, 430.110", "quoted from memory")
 NEC_DROP = Source("NEC", "informational notes to 210.19 and 215.2", "quoted from memory")

@@ -5,22 +5,22 @@ from __future__ import annotations
 from typing import Literal
 
 Material = Literal[
-    "steel 1020 hot rolled",
-    "steel 1045 normalised",
-    "steel 4140 hardened",
-    "steel 4140 hard",
-    "grey iron class 30",
-    "tin bronze",
-    "acetal or nylon",
-    "printed PLA or PETG",
-    "printed nylon",
+    "steel_1020_hot_rolled",
+    "steel_1045_normalized",
+    "steel_4140_hardened",
+    "steel_4140_hard",
+    "gray_iron_30",
+    "tin_bronze",
+    "acetal_or_nylon",
+    "printed_pla_petg",
+    "printed_nylon",
 ]
 Made = Literal["cast", "cut", "hobbed", "ground"]
-Running = Literal["enclosed, oiled", "open, greased", "open, dirty"]
+Running = Literal["enclosed_oiled", "open_greased", "open_dirty"]
 
-PLASTICS = ("acetal or nylon", "printed PLA or PETG", "printed nylon")
+PLASTICS = ("acetal_or_nylon", "printed_pla_petg", "printed_nylon")
 #: Efficiency of one external mesh by how it runs; cast or worn teeth lose more. Common practice, no source.
-EFFICIENCY = {"enclosed, oiled": 0.985, "open, greased": 0.96, "open, dirty": 0.93}
+EFFICIENCY = {"enclosed_oiled": 0.985, "open_greased": 0.96, "open_dirty": 0.93}
 CAST_EFFICIENCY = 0.90
 #: What dirt adds to the overload factor, and the pull on a shaft over the tooth force. Common practice, no source.
 DIRT_ADDS, SHAFT_FACTOR = 0.25, 1.25

@@ -201,11 +201,11 @@ def _strength(mesh: Mesh, member: int, at: tuple[float, float, float, float]) ->
     return Strength(teeth, data, bending, shape, size, force, contact, lewis, both, *lives, *told)
 
 
-def service_factor(sizing: Sizing, running: str = "open, greased") -> ServiceFactor:
+def service_factor(sizing: Sizing, running: str = "open_greased") -> ServiceFactor:
     """Overload factor Ko in place of a service factor, never with one; dirt adds 0.25."""
     if (own := own_factor(sizing.duty)) is not None:
         return own
-    dirt = DIRT_ADDS if running == "open, dirty" else 0.0
+    dirt = DIRT_ADDS if running == "open_dirty" else 0.0
     value = tables.overload_factor(sizing.duty.shock_used, sizing.prime_mover) + dirt
     note = "the overload factor stands for a service factor" + ("; 0.25 added for dirt" if dirt else "")
     return ServiceFactor(value, tables.table("overload_factor").as_source, note)

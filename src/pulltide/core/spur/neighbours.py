@@ -6,18 +6,19 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from pulltide.core.family import Variant
+from pulltide.core.labels import choice
 from pulltide.core.spur import tables
 
 REACH = 4
 HARDER = {
-    "steel 1020 hot rolled": "steel 1045 normalised",
-    "steel 1045 normalised": "steel 4140 hardened",
-    "steel 4140 hardened": "steel 4140 hard",
-    "grey iron class 30": "steel 1045 normalised",
-    "tin bronze": "steel 1045 normalised",
-    "acetal or nylon": "steel 1045 normalised",
-    "printed PLA or PETG": "acetal or nylon",
-    "printed nylon": "acetal or nylon",
+    "steel_1020_hot_rolled": "steel_1045_normalized",
+    "steel_1045_normalized": "steel_4140_hardened",
+    "steel_4140_hardened": "steel_4140_hard",
+    "gray_iron_30": "steel_1045_normalized",
+    "tin_bronze": "steel_1045_normalized",
+    "acetal_or_nylon": "steel_1045_normalized",
+    "printed_pla_petg": "acetal_or_nylon",
+    "printed_nylon": "acetal_or_nylon",
 }
 
 
@@ -26,7 +27,9 @@ def harder(link: Any) -> Iterator[Variant]:
     found = {name: HARDER.get(getattr(link, name), "") for name in ("driver_material", "driven_material")}
     update = {name: value for name, value in found.items() if value}
     if update:
-        yield Variant("harder", f"Use {' and '.join(dict.fromkeys(update.values()))}", link.model_copy(update=update))
+        yield Variant(
+            "harder", f"Use {' and '.join(map(choice, dict.fromkeys(update.values())))}", link.model_copy(update=update)
+        )
 
 
 def wider(link: Any, widest_mm: float) -> Iterator[Variant]:

@@ -22,9 +22,9 @@ RELIABILITY, CYCLES = 0.85, 1e8
 SHARES_LOAD = 6.0
 #: Face load distribution constants (A, B, C) by how the gears run.
 MOUNTING = {
-    "enclosed, oiled": (0.127, 0.0158, -0.930e-4),
-    "open, greased": (0.247, 0.0167, -0.765e-4),
-    "open, dirty": (0.247, 0.0167, -0.765e-4),
+    "enclosed_oiled": (0.127, 0.0158, -0.930e-4),
+    "open_greased": (0.247, 0.0167, -0.765e-4),
+    "open_dirty": (0.247, 0.0167, -0.765e-4),
 }
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from pulltide.core.findings import COMMON_PRACTICE, Source
+from pulltide.core.labels import choice
 from pulltide.core.spur import rating
 from pulltide.core.spur.judging import LoadedTeeth
 from pulltide.core.spur.mesh import MeshStrength, Strength
@@ -52,7 +53,13 @@ def bending_working(d: MeshStrength) -> Working:
         speed = rating.lewis_velocity_factor(d.mesh.made, d.speed_m_per_s)
         numbers = {"σ": weak.bending_mpa, "b": b, "m": m, "Y": weak.lewis_form, "Kv": speed}
         step = Step(
-            f"{weak.teeth} teeth, {weak.material.name}", "W", "σ b m Y / Kv", numbers, weak.bending_n, "N", SHIGLEY
+            f"{weak.teeth} teeth, {choice(weak.material.name)}",
+            "W",
+            "σ b m Y / Kv",
+            numbers,
+            weak.bending_n,
+            "N",
+            SHIGLEY,
         )
         return Working("Tooth force by Lewis, no hardness rates it", (step,))
     numbers = {

@@ -39,14 +39,14 @@ FAMILY = Family(
     stock=_stock,
     words=_words,
     methods=METHODS,
-    factors=lambda sizing: (("Bevel gears", service_factor(sizing, "enclosed, oiled")),),
+    factors=lambda sizing: (("Bevel gears", service_factor(sizing, "enclosed_oiled")),),
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
     gives=gives,
     jam=checks.TEETH.stall,
     rules=RULES,
     samples=(
         BevelPair(
-            module_mm=4.0, driver_teeth=20, driven_teeth=41, face_width_mm=26.0, driven_material="acetal or nylon"
+            module_mm=4.0, driver_teeth=20, driven_teeth=41, face_width_mm=26.0, driven_material="acetal_or_nylon"
         ),
     ),
 )

@@ -1,6 +1,7 @@
 """Couplings that join two shafts end to end: rigid sleeve, jaw, roller chain."""
 
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.labels import choice
 from pulltide.core.links.coupling import checks, tables
 from pulltide.core.links.coupling.checks import RULES
 from pulltide.core.links.coupling.inputs import OWN, Coupling
@@ -27,7 +28,7 @@ def _words(link: Coupling, step: int) -> LinkWords:
     unit = link.unit
     name = "Own coupling" if link.designation == OWN else f"Coupling {unit.designation}"
     bore = () if unit.max_bore_mm is None else (f"bore to {{{unit.max_bore_mm}|mm}}",)
-    return LinkWords(name, (unit.type, *bore))
+    return LinkWords(name, (choice(unit.type), *bore))
 
 
 FAMILY = Family(
@@ -52,7 +53,7 @@ FAMILY = Family(
     samples=(
         Coupling(designation="CJ-65", angle_off_deg=0.3, parallel_off_mm=0.1),
         Coupling(
-            designation="CJ-65", shear_pins=2, shear_pin_mm=4.0, shear_circle_mm=60.0, shear_pin_steel="mild steel 1018"
+            designation="CJ-65", shear_pins=2, shear_pin_mm=4.0, shear_circle_mm=60.0, shear_pin_steel="mild_steel_1018"
         ),
     ),
 )

@@ -23,6 +23,7 @@ from pulltide.core.family import (
     own_factor,
 )
 from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, state
+from pulltide.core.labels import choice
 from pulltide.core.links.coupling import checks, tables
 from pulltide.core.links.coupling.inputs import OWN, Coupling
 
@@ -41,7 +42,7 @@ def service_factor(sizing: Sizing, kind: str = "jaw") -> ServiceFactor:
 
 
 #: Ultimate shear strength of pins [MPa]. Common practice, no source: about 0.75 of tensile; no pin is exact.
-PIN_SHEAR_MPA = {"brass": 230.0, "mild steel 1018": 330.0, "steel 1045": 430.0}
+PIN_SHEAR_MPA = {"brass": 230.0, "mild_steel_1018": 330.0, "steel_1045": 430.0}
 
 
 def pin_torque_nm(link: Coupling) -> float | None:
@@ -156,11 +157,11 @@ def _findings(d: CouplingDetails, flow: Flow, design_nm: float, subject: str) ->
     shafts = [mm for mm in (d.link.driver_shaft_mm, d.link.driven_shaft_mm) if mm is not None]
     if shafts and d.unit.max_bore_mm is not None:
         yield judge(checks.BORE, subject, max(shafts), d.unit.max_bore_mm)
-    if d.unit.type == "rigid sleeve":
+    if d.unit.type == "rigid_sleeve":
         yield state(checks.RIGID, subject)
         if len(shafts) == 2:
             yield judge(checks.SLEEVE, subject, abs(shafts[0] - shafts[1]), 0.0)
-    if d.unit.type == "roller chain":
+    if d.unit.type == "roller_chain":
         yield state(checks.GREASE, subject)
     if d.unit.max_speed_rpm is not None:
         yield judge(checks.SPEED, subject, flow.driver_speed_rpm, d.unit.max_speed_rpm)
@@ -214,7 +215,7 @@ def variants(link: Coupling) -> Iterator[Variant]:
     for direction, items in (("larger coupling", larger), ("smaller coupling", smaller)):
         for item in items:
             yield _to(direction, link, item)
-    for kind in ("jaw", "roller chain", "rigid sleeve"):
+    for kind in ("jaw", "roller_chain", "rigid_sleeve"):
         others = [
             item for item in tables.stock().values() if item.type == kind and (item.rated_torque_nm or 0.0) >= here
         ]
@@ -256,7 +257,7 @@ def fuses(result: LinkResult) -> Iterator[Variant]:
             "shear_pins": 1,
             "shear_pin_mm": diameter,
             "shear_circle_mm": circle,
-            "shear_pin_steel": "mild steel 1018",
+            "shear_pin_steel": "mild_steel_1018",
         }
         pinned = d.link.model_copy(update=update)
         lets_go = pin_torque_nm(pinned) or 0.0
@@ -270,5 +271,5 @@ PIN_REACH = 20.0
 
 
 def _to(direction: str, link: Coupling, item: tables.Unit) -> Variant:
-    label = f"Use a {item.type} coupling {item.designation}"
+    label = f"Use a {choice(item.type)} coupling {item.designation}"
     return Variant(direction, label, link.model_copy(update={"designation": item.designation, "own": None}))

@@ -1,6 +1,7 @@
 """A friction roller that drives a wheel or a drum by its rim."""
 
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.labels import choice
 from pulltide.core.links.friction_drive.checks import RULES
 from pulltide.core.links.friction_drive.inputs import FrictionDrive
 from pulltide.core.links.friction_drive.methods import METHODS
@@ -14,7 +15,7 @@ __all__ = ["FAMILY", "FrictionDrive"]
 def _words(link: FrictionDrive, step: int) -> LinkWords:
     sizes = f"{{{link.driver_diameter_mm}|mm}} → {{{link.driven_diameter_mm}|mm}}"
     title = "Friction roller" if link.rollers == 1 else f"{link.rollers} friction rollers"
-    return LinkWords(title, (sizes, f"{{{link.face_width_mm}|mm}} wide", link.lining))
+    return LinkWords(title, (sizes, f"{{{link.face_width_mm}|mm}} wide", choice(link.lining)))
 
 
 FAMILY = Family(
@@ -38,7 +39,7 @@ FAMILY = Family(
             driver_diameter_mm=80.0, driven_diameter_mm=1200.0, face_width_mm=60.0, press_n=1800.0, rollers=2
         ),
         FrictionDrive(
-            runs="inside the drum", driver_diameter_mm=80.0, driven_diameter_mm=600.0, face_width_mm=40.0, press_n=900.0
+            runs="inside_drum", driver_diameter_mm=80.0, driven_diameter_mm=600.0, face_width_mm=40.0, press_n=900.0
         ),
     ),
 )

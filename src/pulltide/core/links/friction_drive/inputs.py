@@ -17,14 +17,14 @@ class FrictionDrive(CoreModel):
     """A roller pressed on the rim of a wheel, or on the inside of a drum."""
 
     kind: Literal["friction_drive"] = "friction_drive"
-    runs: Literal["on the outside", "inside the drum"] = Field("on the outside", title="Roller runs")
+    runs: Literal["outside_rim", "inside_drum"] = Field("outside_rim", title="Roller runs")
     driver_diameter_mm: Mm = Field(title="Driver diameter", ge=10, le=3000)
     driven_diameter_mm: Mm = Field(title="Driven diameter", ge=10, le=3000)
     face_width_mm: Mm = Field(title="Face in contact", ge=2, le=500)
-    lining: Literal["rubber", "polyurethane", "pressed fibre", "steel or iron, no lining"] = Field(
+    lining: Literal["rubber", "polyurethane", "pressed_fiber", "bare_metal"] = Field(
         "rubber", title="Lining of the roller"
     )
-    surface: Literal["dry", "wet or dusty"] = Field("dry", title="Rim is")
+    surface: Literal["dry", "wet_or_dusty"] = Field("dry", title="Rim is")
     rollers: int = Field(1, title="Driving rollers", ge=1, le=4)
     press_n: Newton | None = Field(
         None, title="Pressed with, each roller", gt=0, le=100_000, description="by spring, weight, or the drum itself"
@@ -43,7 +43,7 @@ class FrictionDrive(CoreModel):
     @property
     def is_inside(self) -> bool:
         """Whether it runs on the inside of the drum."""
-        return self.runs == "inside the drum"
+        return self.runs == "inside_drum"
 
     @property
     def equivalent_mm(self) -> float:

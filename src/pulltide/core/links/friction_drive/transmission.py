@@ -83,7 +83,7 @@ class RollerTransmission:
         self.link = link
         self.step = step
         self.data = tables.linings()[link.lining]
-        low, usual = self.data.wet if link.surface == "wet or dusty" else self.data.dry
+        low, usual = self.data.wet if link.surface == "wet_or_dusty" else self.data.dry
         self.friction = link.own_friction or low
         self.usual_friction = link.own_friction or usual
         self.rolling_arm_mm = link.own_rolling_arm_mm or self.data.rolling_arm_mm

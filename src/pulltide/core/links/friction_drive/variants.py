@@ -7,6 +7,7 @@ from math import ceil
 from typing import Any
 
 from pulltide.core.family import Variant
+from pulltide.core.labels import choice
 from pulltide.core.links.friction_drive.inputs import FrictionDrive
 
 #: Roller diameters and faces usually at hand [mm]. Common practice, no source.
@@ -43,12 +44,12 @@ def variants(link: FrictionDrive) -> Iterator[Variant]:
     if link.rollers < 4:
         more = link.rollers + 1
         yield Variant("rollers", f"Drive {more} rollers", link.model_copy(update={"rollers": more}))
-    for lining in ("rubber", "polyurethane", "pressed fibre"):
+    for lining in ("rubber", "polyurethane", "pressed_fiber"):
         if lining != link.lining:
             yield Variant(
-                f"{lining} lining", f"Line the roller with {lining}", link.model_copy(update={"lining": lining})
+                f"{lining} lining", f"Line the roller with {choice(lining)}", link.model_copy(update={"lining": lining})
             )
-    if link.surface == "wet or dusty":
+    if link.surface == "wet_or_dusty":
         yield Variant("dry", "Keep the rim dry and clean", link.model_copy(update={"surface": "dry"}))
     yield from _sizes(link)
 

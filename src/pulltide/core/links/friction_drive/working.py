@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 
 from pulltide.core.family import LinkResult
 from pulltide.core.findings import EXACT, Source
+from pulltide.core.labels import choice
 from pulltide.core.links.friction_drive import tables
 from pulltide.core.links.friction_drive.transmission import RollerDetails
 from pulltide.core.working import Working, made_of
@@ -35,7 +36,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         ),
         "friction": made_of(
             "Friction counted on",
-            f"μ = low value, {link.lining}, rim {link.surface}",
+            f"μ = low value, {choice(link.lining)}, rim {choice(link.surface)}",
             d.friction,
             "",
             lining if link.own_friction is None else own,

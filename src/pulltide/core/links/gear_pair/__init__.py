@@ -49,7 +49,7 @@ FAMILY = Family(
         GearPair(mesh="internal", module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0),
         GearPair(module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0, idlers=1, idler_teeth=25),
         GearPair(
-            module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0, driven_material="acetal or nylon"
+            module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0, driven_material="acetal_or_nylon"
         ),
     ),
 )

@@ -24,10 +24,10 @@ class GearPair(CoreModel):
     diametral_pitch: Plain | None = Field(None, title="Diametral pitch, teeth an inch", ge=1, le=80)
     pressure_angle: Literal["20", "14.5", "25"] = Field("20", title="Pressure angle, degrees")
     face_width_mm: Mm = Field(title="Face width", ge=2, le=400)
-    driver_material: Material = Field("steel 1045 normalised", title="Driver made of")
-    driven_material: Material = Field("steel 1045 normalised", title="Driven made of")
+    driver_material: Material = Field("steel_1045_normalized", title="Driver made of")
+    driven_material: Material = Field("steel_1045_normalized", title="Driven made of")
     made: Made = Field("hobbed", title="Teeth are")
-    running: Running = Field("open, greased", title="Runs")
+    running: Running = Field("open_greased", title="Runs")
     driver_shift: Plain = Field(
         0.0, title="Driver profile shift", ge=-0.5, le=1, description="in modules; 0.3 to 0.5 saves a small pinion"
     )

@@ -122,10 +122,10 @@ class StrengthInputs(CoreModel):
     gear_teeth: int = Field(title="Gear teeth", ge=12, le=400)
     face_width_mm: Mm = Field(title="Face width", ge=2, le=400)
     pinion_speed_rpm: Rpm = Field(title="Speed of the pinion", gt=0, le=20_000)
-    pinion_material: Material = Field("steel 1045 normalised", title="Pinion made of")
-    gear_material: Material = Field("steel 1045 normalised", title="Gear made of")
+    pinion_material: Material = Field("steel_1045_normalized", title="Pinion made of")
+    gear_material: Material = Field("steel_1045_normalized", title="Gear made of")
     made: Made = Field("hobbed", title="Teeth are")
-    running: Running = Field("enclosed, oiled", title="Runs")
+    running: Running = Field("enclosed_oiled", title="Runs")
 
 
 def strength_working(inputs: StrengthInputs) -> Working:

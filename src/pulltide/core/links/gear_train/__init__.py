@@ -1,6 +1,7 @@
 """Two or three pairs of gears in one case: in line, folded or in a row."""
 
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.labels import choice
 from pulltide.core.links.gear_train import checks
 from pulltide.core.links.gear_train.checks import RULES
 from pulltide.core.links.gear_train.counts import METHODS
@@ -22,9 +23,9 @@ def _stock(link: GearTrain) -> dict[str, tuple[float | str, ...]]:
 
 def _words(link: GearTrain, step: int) -> LinkWords:
     pairs = ", ".join(f"{driver} → {driven}" for driver, driven in link.pairs)
-    in_line = link.layout == "back and forth" and len(link.pairs) == 2
+    in_line = link.layout == "back_and_forth" and len(link.pairs) == 2
     return LinkWords(
-        "Gear train", (f"{pairs} t", f"module {link.module_1_mm:g}", "in line" if in_line else link.layout)
+        "Gear train", (f"{pairs} t", f"module {link.module_1_mm:g}", "in line" if in_line else choice(link.layout))
     )
 
 
@@ -40,14 +41,14 @@ FAMILY = Family(
     stock=_stock,
     words=_words,
     methods=METHODS,
-    factors=lambda sizing: (("Gear train", service_factor(sizing, "enclosed, oiled")),),
+    factors=lambda sizing: (("Gear train", service_factor(sizing, "enclosed_oiled")),),
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
     gives=gives,
     jam=checks.TEETH.stall,
     rules=RULES,
     samples=(
         GearTrain(
-            layout="in a row",
+            layout="in_a_row",
             driver_1_teeth=20,
             driven_1_teeth=40,
             driver_2_teeth=20,

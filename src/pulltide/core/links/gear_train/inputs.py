@@ -14,8 +14,8 @@ class GearTrain(CoreModel):
     """Two or three pairs of spur gears in one case, back and forth on two axes or in a row."""
 
     kind: Literal["gear_train"] = "gear_train"
-    layout: Literal["back and forth", "in a row"] = Field(
-        "back and forth", title="Shafts", description="back and forth: two axes; two pairs end in line with the input"
+    layout: Literal["back_and_forth", "in_a_row"] = Field(
+        "back_and_forth", title="Shafts", description="back and forth: two axes; two pairs end in line with the input"
     )
     wanted_ratio: Plain | None = Field(None, title="Ratio wanted", gt=0.001, le=3000)
     driver_1_teeth: int = Field(title="First pair, driver teeth", ge=6, le=400)
@@ -31,10 +31,10 @@ class GearTrain(CoreModel):
     module_3_mm: Mm | None = Field(None, title="Module of the third pair", description="empty: the same", ge=0.3, le=25)
     face_modules: Plain = Field(10.0, title="Face width, in modules", ge=3, le=20, description="9 to 14 is usual")
     pressure_angle: Literal["20", "14.5", "25"] = Field("20", title="Pressure angle, degrees")
-    driver_material: Material = Field("steel 4140 hardened", title="Drivers made of")
-    driven_material: Material = Field("steel 1045 normalised", title="Driven gears made of")
+    driver_material: Material = Field("steel_4140_hardened", title="Drivers made of")
+    driven_material: Material = Field("steel_1045_normalized", title="Driven gears made of")
     made: Made = Field("hobbed", title="Teeth are")
-    running: Running = Field("enclosed, oiled", title="Runs")
+    running: Running = Field("enclosed_oiled", title="Runs")
     own_efficiency: Plain | None = Field(
         None, title="Efficiency of one pair of your own", gt=0.3, le=0.999, description="measured; a share, 0.97"
     )

@@ -122,14 +122,14 @@ class TrainTransmission:
     @property
     def in_line(self) -> bool:
         """Whether both its shafts lie on one axis."""
-        return self.link.layout == "back and forth" and len(self.link.pairs) == 2
+        return self.link.layout == "back_and_forth" and len(self.link.pairs) == 2
 
     @property
     def centre_mm(self) -> float:
         """Distance of its shafts [mm]: 0 in line."""
         if self.in_line:
             return 0.0
-        return self.link.centres_mm[0] if self.link.layout == "back and forth" else sum(self.link.centres_mm)
+        return self.link.centres_mm[0] if self.link.layout == "back_and_forth" else sum(self.link.centres_mm)
 
     def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
         """No slip; a constant share is lost in every mesh."""
@@ -137,7 +137,7 @@ class TrainTransmission:
 
     def picture(self) -> LinkPicture:
         """Every gear on its axis; a driven shaft in line is drawn beside the driver."""
-        link, back = self.link, self.link.layout == "back and forth"
+        link, back = self.link, self.link.layout == "back_and_forth"
         at, wheels = 0.0, []
         for index, (pair, module, centre) in enumerate(zip(link.pairs, link.modules_mm, link.centres_mm, strict=True)):
             there = at + (-centre if back and index % 2 else centre)
@@ -203,7 +203,7 @@ def _mesh(link: GearTrain, pair: tuple[int, int], module: float) -> Mesh:
 def _findings(d: TrainDetails, subject: str) -> Iterator[Finding]:
     link = d.link
     yield from tooth_findings(checks.TEETH, d.teeth, subject)
-    if link.layout == "back and forth":
+    if link.layout == "back_and_forth":
         yield judge(checks.CENTRES, subject, max(link.centres_mm) - min(link.centres_mm), SAME_CENTRE_MM)
     else:
         room, needed = min(_rooms(d), key=lambda found: found[0] - found[1])

@@ -21,7 +21,7 @@ def starter() -> GearTrain:
 def settle(before: GearTrain, raw: dict[str, Any]) -> dict[str, Any]:
     """A count that changes takes its teeth from its mate, so that pairs on shared axes keep their centre distance."""
     shared = max(before.centres_mm) - min(before.centres_mm) < 0.02
-    if raw.get("layout") != "back and forth" or not shared:
+    if raw.get("layout") != "back_and_forth" or not shared:
         return raw
     for number, pair in enumerate(before.pairs, start=1):
         names = (f"driver_{number}_teeth", f"driven_{number}_teeth")
@@ -64,7 +64,7 @@ def _wanted(link: GearTrain) -> Iterator[Variant]:
         for a in range(fewest, sums[0] // 2 + 1)
         for b in range(fewest, sums[1] // 2 + 1)
     ]
-    back = link.layout == "back and forth" and link.modules_mm[0] == link.modules_mm[1]
+    back = link.layout == "back_and_forth" and link.modules_mm[0] == link.modules_mm[1]
     found = [min(kept)[2]] if kept and min(kept)[0] < 0.02 else []
     for n1, n2, n3, n4 in (*found, train_counts(wanted, fewest, 100, back)):
         counts = {"driver_1_teeth": n1, "driven_1_teeth": n2, "driver_2_teeth": n3, "driven_2_teeth": n4}
@@ -82,7 +82,7 @@ def _onto_the_axes(link: GearTrain) -> Iterator[Variant]:
         if round(driven) != pair[1]:
             update[f"driven_{number}_teeth"] = round(driven)
             named.append(f"{round(driven)} driven teeth in pair {number}")
-    if update and link.layout == "back and forth":
+    if update and link.layout == "back_and_forth":
         yield Variant("same axes", f"Use {' and '.join(named)}", link.model_copy(update=update))
 
 

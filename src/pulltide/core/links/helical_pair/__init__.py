@@ -37,7 +37,7 @@ FAMILY = Family(
     stock=_stock,
     words=_words,
     methods=METHODS,
-    factors=lambda sizing: (("Helical gears", service_factor(sizing, "enclosed, oiled")),),
+    factors=lambda sizing: (("Helical gears", service_factor(sizing, "enclosed_oiled")),),
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
     gives=gives,
     jam=checks.TEETH.stall,
@@ -50,7 +50,7 @@ FAMILY = Family(
             helix_deg=30.0,
             helices="double",
             face_width_mm=60.0,
-            driven_material="acetal or nylon",
+            driven_material="acetal_or_nylon",
         ),
     ),
 )

@@ -24,10 +24,10 @@ class HelicalPair(CoreModel):
         "single", title="Helix", description="double: two halves of opposite hands, no thrust"
     )
     face_width_mm: Mm = Field(title="Face width, both halves of a double one", ge=2, le=400)
-    driver_material: Material = Field("steel 1045 normalised", title="Driver made of")
-    driven_material: Material = Field("steel 1045 normalised", title="Driven made of")
+    driver_material: Material = Field("steel_1045_normalized", title="Driver made of")
+    driven_material: Material = Field("steel_1045_normalized", title="Driven made of")
     made: Made = Field("hobbed", title="Teeth are")
-    running: Running = Field("enclosed, oiled", title="Runs")
+    running: Running = Field("enclosed_oiled", title="Runs")
     own_efficiency: Plain | None = Field(
         None, title="Efficiency of your own", gt=0.3, le=0.999, description="measured; a share, 0.97"
     )

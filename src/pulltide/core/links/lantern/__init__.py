@@ -1,6 +1,7 @@
 """Lantern pinions: pins between two discs that mesh with a toothed wheel."""
 
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.labels import choice
 from pulltide.core.links.lantern import checks
 from pulltide.core.links.lantern.checks import RULES
 from pulltide.core.links.lantern.inputs import Lantern
@@ -21,7 +22,9 @@ def _stock(link: Lantern) -> dict[str, tuple[float | str, ...]]:
 
 def _words(link: Lantern, step: int) -> LinkWords:
     counts = f"{link.pins} pins, {link.wheel_teeth} t"
-    return LinkWords("Lantern pinion", (counts, f"{{{link.circular_pitch_mm}|mm}} pitch", f"{link.drives} drives"))
+    return LinkWords(
+        "Lantern pinion", (counts, f"{{{link.circular_pitch_mm}|mm}} pitch", f"{choice(link.drives)} drives")
+    )
 
 
 FAMILY = Family(

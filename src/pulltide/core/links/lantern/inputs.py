@@ -21,8 +21,8 @@ class Lantern(CoreModel):
     pin_span_mm: Mm = Field(title="Free length of the pins between the discs", ge=3, le=300)
     wheel_face_mm: Mm = Field(title="Wheel face width", ge=2, le=300)
     drives: Literal["wheel", "pinion"] = Field("pinion", title="Driven by the")
-    pin_material: Material = Field("steel 1045 normalised", title="Pins made of")
-    wheel_material: Material = Field("steel 1020 hot rolled", title="Wheel made of")
+    pin_material: Material = Field("steel_1045_normalized", title="Pins made of")
+    wheel_material: Material = Field("steel_1020_hot_rolled", title="Wheel made of")
     angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
 
     @property

@@ -11,6 +11,7 @@ from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.duty import TOOTH_EXPONENT
 from pulltide.core.family import Carried, Figure, Flow, GivePoint, Limit, LinkResult, Sizing, Variant, design_torque
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
+from pulltide.core.labels import choice
 from pulltide.core.links.lantern import checks
 from pulltide.core.links.lantern.inputs import Lantern
 from pulltide.core.spur import rating, tables
@@ -217,8 +218,8 @@ def variants(link: Lantern) -> Iterator[Variant]:
             yield Variant(
                 "larger pitch", f"Use {{{pitch}|mm}} pitch and {{{pin}|mm}} pins", link.model_copy(update=update)
             )
-    harder = {"pin_material": "steel 4140 hardened", "wheel_material": "steel 1045 normalised"}
+    harder = {"pin_material": "steel_4140_hardened", "wheel_material": "steel_1045_normalized"}
     changed = {name: value for name, value in harder.items() if getattr(link, name) != value}
     if changed:
-        label = f"Use {' and '.join(changed.values())}"
+        label = f"Use {' and '.join(map(choice, changed.values()))}"
         yield Variant("harder", label, link.model_copy(update=changed))

@@ -1,6 +1,7 @@
 """Flat and round belts, open or crossed: leather, polyamide, urethane."""
 
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.labels import choice
 from pulltide.core.links.plain_belt import tables
 from pulltide.core.links.plain_belt.checks import RULES
 from pulltide.core.links.plain_belt.inputs import PlainBelt
@@ -20,7 +21,7 @@ def _words(link: PlainBelt, step: int) -> LinkWords:
     flat = not tables.belts()[link.belt].is_round
     size = f"{{{link.width_mm}|mm}} wide" if flat else f"{link.belts} round"
     sizes = f"{{{link.driver_diameter_mm}|mm}} → {{{link.driven_diameter_mm}|mm}}"
-    return LinkWords("Flat belt" if flat else "Round belt", (sizes, size, link.runs))
+    return LinkWords("Flat belt" if flat else "Round belt", (sizes, size, choice(link.runs)))
 
 
 FAMILY = Family(
@@ -41,7 +42,7 @@ FAMILY = Family(
     rules=RULES,
     samples=(
         PlainBelt(
-            belt="leather, one ply",
+            belt="leather_1_ply",
             runs="crossed",
             driver_diameter_mm=150.0,
             driven_diameter_mm=450.0,

@@ -9,15 +9,15 @@ from pydantic import Field
 from pulltide.core.model import CoreModel, Degrees, Mm, Newton, Plain
 
 BeltName = Literal[
-    "leather, one ply",
-    "polyamide F-1",
-    "polyamide A-2",
-    "polyamide A-3",
-    "urethane, flat 1/16 in",
-    "urethane, round 1/4 in",
-    "urethane, round 3/8 in",
-    "urethane, round 1/2 in",
-    "urethane, round 3/4 in",
+    "leather_1_ply",
+    "polyamide_f1",
+    "polyamide_a2",
+    "polyamide_a3",
+    "urethane_flat_1_16",
+    "urethane_round_1_4",
+    "urethane_round_3_8",
+    "urethane_round_1_2",
+    "urethane_round_3_4",
 ]
 
 

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from pulltide.core.family import Variant
+from pulltide.core.labels import choice
 from pulltide.core.links.plain_belt import tables
 from pulltide.core.links.plain_belt.inputs import PlainBelt
 
@@ -16,11 +17,7 @@ WIDTHS_MM = (10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 65.0, 80.0, 100.0, 125.0,
 def starter() -> PlainBelt:
     """A plain start: a polyamide belt from 120 to 240 mm."""
     return PlainBelt(
-        belt="polyamide A-2",
-        driver_diameter_mm=120.0,
-        driven_diameter_mm=240.0,
-        width_mm=50.0,
-        centre_distance_mm=700.0,
+        belt="polyamide_a2", driver_diameter_mm=120.0, driven_diameter_mm=240.0, width_mm=50.0, centre_distance_mm=700.0
     )
 
 
@@ -42,7 +39,7 @@ def variants(link: PlainBelt) -> Iterator[Variant]:
             yield Variant("narrower belt", f"Use a {{{width}|mm}} belt", link.model_copy(update={"width_mm": width}))
     alike = [one for one in tables.belts().values() if one.is_round == data.is_round and one.allowed_n > data.allowed_n]
     for one in sorted(alike, key=lambda belt: belt.allowed_n):
-        yield Variant("stronger belt", f"Use {one.belt}", link.model_copy(update={"belt": one.belt}))
+        yield Variant("stronger belt", f"Use {choice(one.belt)}", link.model_copy(update={"belt": one.belt}))
     for share in (1.25, 1.5, 2.0):
         sizes = {name: round(getattr(link, name) * share) for name in ("driver_diameter_mm", "driven_diameter_mm")}
         if sizes["driver_diameter_mm"] <= 2000 and sizes["driven_diameter_mm"] <= 3000:

@@ -3,6 +3,7 @@
 from typing import get_args
 
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.labels import choice
 from pulltide.core.links.planetary import checks
 from pulltide.core.links.planetary.checks import RULES
 from pulltide.core.links.planetary.gives import gives
@@ -25,7 +26,7 @@ def _stock(link: Planetary) -> dict[str, tuple[float | str, ...]]:
 def _words(link: Planetary, step: int) -> LinkWords:
     rows = f", {link.stages} stages" if link.stages > 1 else ""
     teeth = f"{link.sun_teeth} / {link.planet_teeth} / {link.ring_teeth} t{rows}"
-    return LinkWords("Planetary set", (teeth, f"{link.planets} planets", link.arrangement))
+    return LinkWords("Planetary set", (teeth, f"{link.planets} planets", choice(link.arrangement)))
 
 
 FAMILY = Family(
@@ -40,7 +41,7 @@ FAMILY = Family(
     stock=_stock,
     words=_words,
     methods=(*METHODS, *MORE_METHODS),
-    factors=lambda sizing: (("Planetary set", service_factor(sizing, "enclosed, oiled")),),
+    factors=lambda sizing: (("Planetary set", service_factor(sizing, "enclosed_oiled")),),
     caution="The held member pushes back with the whole difference of torque: bolt it for the peak. It is no brake.",
     housing="",
     gives=gives,

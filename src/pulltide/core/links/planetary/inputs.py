@@ -11,20 +11,31 @@ from pulltide.core.model import CoreModel, Mm
 from pulltide.core.spur.kinds import Made, Material, Running
 
 Arrangement = Literal[
-    "sun to carrier, ring held",
-    "sun to ring, carrier held",
-    "ring to carrier, sun held",
-    "ring to sun, carrier held",
-    "carrier to sun, ring held",
-    "carrier to ring, sun held",
+    "sun_to_carrier_ring_held",
+    "sun_to_ring_carrier_held",
+    "ring_to_carrier_sun_held",
+    "ring_to_sun_carrier_held",
+    "carrier_to_sun_ring_held",
+    "carrier_to_ring_sun_held",
 ]
+
+
+#: Driver, driven and held member of every arrangement.
+MEMBERS: dict[str, tuple[Member, Member, Member]] = {
+    "sun_to_carrier_ring_held": ("sun", "carrier", "ring"),
+    "sun_to_ring_carrier_held": ("sun", "ring", "carrier"),
+    "ring_to_carrier_sun_held": ("ring", "carrier", "sun"),
+    "ring_to_sun_carrier_held": ("ring", "sun", "carrier"),
+    "carrier_to_sun_ring_held": ("carrier", "sun", "ring"),
+    "carrier_to_ring_sun_held": ("carrier", "ring", "sun"),
+}
 
 
 class Planetary(CoreModel):
     """A sun, planets on a carrier and a ring: one drives, one is driven, one is held; or several such in a row."""
 
     kind: Literal["planetary"] = "planetary"
-    arrangement: Arrangement = Field("sun to carrier, ring held", title="Drive")
+    arrangement: Arrangement = Field("sun_to_carrier_ring_held", title="Drive")
     sun_teeth: int = Field(title="Sun teeth", ge=8, le=300)
     planet_teeth: int = Field(title="Planet teeth", ge=8, le=300)
     ring_teeth: int = Field(title="Ring teeth", ge=20, le=600)
@@ -33,12 +44,12 @@ class Planetary(CoreModel):
     module_mm: Mm = Field(title="Module", ge=0.3, le=25)
     face_width_mm: Mm = Field(title="Face width", ge=2, le=400)
     pressure_angle: Literal["20", "14.5"] = Field("20", title="Pressure angle, degrees")
-    sun_material: Material = Field("steel 4140 hardened", title="Sun made of")
-    planet_material: Material = Field("steel 4140 hardened", title="Planets made of")
-    ring_material: Material = Field("steel 1045 normalised", title="Ring made of")
+    sun_material: Material = Field("steel_4140_hardened", title="Sun made of")
+    planet_material: Material = Field("steel_4140_hardened", title="Planets made of")
+    ring_material: Material = Field("steel_1045_normalized", title="Ring made of")
     made: Made = Field("hobbed", title="Teeth are")
-    running: Running = Field("enclosed, oiled", title="Runs")
-    sharing: Literal["sun floats", "all members fixed in place"] = Field("sun floats", title="Planets share by")
+    running: Running = Field("enclosed_oiled", title="Runs")
+    sharing: Literal["floating_sun", "fixed"] = Field("floating_sun", title="Planets share by")
 
     @model_validator(mode="after")
     def _sized(self) -> Planetary:
@@ -62,7 +73,4 @@ class Planetary(CoreModel):
         return self._members()[2]
 
     def _members(self) -> tuple[Member, Member, Member]:
-        drive, _, rest = self.arrangement.partition(" to ")
-        driven, _, held = rest.partition(", ")
-        found: dict[str, Member] = {"sun": "sun", "ring": "ring", "carrier": "carrier"}
-        return found[drive], found[driven], found[held.removesuffix(" held")]
+        return MEMBERS[self.arrangement]

@@ -77,7 +77,7 @@ def sharing_factor(link: Planetary) -> float:
     """Load of the worst planet over the mean [-]. Common practice, no source."""
     if link.planets == 1:
         return EVEN_SHARE
-    if link.sharing != "sun floats":
+    if link.sharing != "floating_sun":
         return RIGID_SHARE
     return EVEN_SHARE if link.planets <= 3 else UNEVEN_SHARE
 

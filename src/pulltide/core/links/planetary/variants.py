@@ -6,15 +6,16 @@ from collections.abc import Iterator
 from typing import Any
 
 from pulltide.core.family import Variant, whole
+from pulltide.core.labels import choice
 from pulltide.core.links.planetary import motion
 from pulltide.core.links.planetary.inputs import Planetary
 from pulltide.core.spur import tables
 
 REACH = 3
 HARDER = {
-    "steel 1020 hot rolled": "steel 1045 normalised",
-    "steel 1045 normalised": "steel 4140 hardened",
-    "steel 4140 hardened": "steel 4140 hard",
+    "steel_1020_hot_rolled": "steel_1045_normalized",
+    "steel_1045_normalized": "steel_4140_hardened",
+    "steel_4140_hardened": "steel_4140_hard",
 }
 
 
@@ -49,7 +50,9 @@ def variants(link: Planetary) -> Iterator[Variant]:
     update = {name: value for name, value in harder.items() if value}
     if update:
         yield Variant(
-            "harder", f"Use {' and '.join(dict.fromkeys(map(str, update.values())))}", link.model_copy(update=update)
+            "harder",
+            f"Use {' and '.join(dict.fromkeys(choice(str(item)) for item in update.values()))}",
+            link.model_copy(update=update),
         )
     for module in [m for m in tables.modules_mm() if m > link.module_mm * 1.01][:REACH]:
         yield Variant("module", f"Use module {module:g}", link.model_copy(update={"module_mm": module}))

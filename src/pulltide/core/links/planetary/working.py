@@ -92,12 +92,12 @@ METHODS = (
 
 #: Ratio of a stage by what is held and what drives, k = R / S.
 RATIOS = {
-    "sun to carrier, ring held": "1 + R / S",
-    "sun to ring, carrier held": "-R / S",
-    "ring to carrier, sun held": "1 + S / R",
-    "ring to sun, carrier held": "-S / R",
-    "carrier to sun, ring held": "S / (S + R)",
-    "carrier to ring, sun held": "R / (S + R)",
+    "sun_to_carrier_ring_held": "1 + R / S",
+    "sun_to_ring_carrier_held": "-R / S",
+    "ring_to_carrier_sun_held": "1 + S / R",
+    "ring_to_sun_carrier_held": "-S / R",
+    "carrier_to_sun_ring_held": "S / (S + R)",
+    "carrier_to_ring_sun_held": "R / (S + R)",
 }
 
 

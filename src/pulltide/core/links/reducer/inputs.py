@@ -10,8 +10,8 @@ from pulltide.core.links.reducer import tables
 from pulltide.core.model import Arcmin, CoreModel, Kw, Mm, Newton, Nm, Plain, Rpm
 
 ReducerType = Literal["worm", "helical", "helical_bevel", "planetary", "cycloidal", "strain_wave"]
-Mounting = Literal["not said", "output level, on the floor", "on a wall", "overhead", "output up", "output down"]
-OutputForm = Literal["as listed", "solid with key", "hollow with key", "hollow with shrink ring", "flange"]
+Mounting = Literal["not_said", "floor", "wall", "overhead", "output_up", "output_down"]
+OutputForm = Literal["as_listed", "solid_with_key", "hollow_with_key", "hollow_with_shrink_ring", "flange"]
 Position = Literal["shoulder", "middle", "end"]
 OWN = "own"
 
@@ -45,8 +45,8 @@ class Reducer(CoreModel):
     own: ReducerPlate | None = Field(None, title="Your own unit")
     input_position: Position = Field("middle", title="Wheel on the input shaft sits at")
     output_position: Position = Field("middle", title="Wheel on the output shaft sits at")
-    output_form: OutputForm = Field("as listed", title="Output shaft")
-    mounting: Mounting = Field("not said", title="Stands")
+    output_form: OutputForm = Field("as_listed", title="Output shaft")
+    mounting: Mounting = Field("not_said", title="Stands")
     torque_arm_mm: Mm | None = Field(None, title="Torque arm from the output shaft", ge=20, le=2000)
     most_backlash_arcmin: Arcmin | None = Field(None, title="Most backlash that will do", gt=0, le=600)
 

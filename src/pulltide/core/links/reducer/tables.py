@@ -42,9 +42,9 @@ class Unit:
     rank: float
     direction: str = "right angle"
     backlash_arcmin: float | None = None
-    output: str = "not known"
-    input: str = "not known"
-    backdrivable: str = "not known"
+    output: str = "not_known"
+    input: str = "not_known"
+    backdrivable: str = "not_known"
     sump_c: float = 93.0
     rated_input_rpm: float | None = None
 
@@ -56,7 +56,7 @@ class Unit:
     @property
     def may_hold(self) -> bool:
         """Whether a load at rest may not turn it back: only worms of small lead, and even those not for certain."""
-        if self.backdrivable == "not known":
+        if self.backdrivable == "not_known":
             return self.is_worm and self.ratio >= 30
         return self.backdrivable != "yes"
 

@@ -178,6 +178,15 @@ class ReducerTransmission:
         )
 
 
+#: Kind of output shaft that each form of it has; a unit as listed has the one of its list.
+OUTPUT_SHAFTS = {
+    "solid_with_key": "solid",
+    "hollow_with_key": "hollow",
+    "hollow_with_shrink_ring": "hollow",
+    "flange": "flange",
+}
+
+
 class Inspection:
     """Runs the checks on one rated reducer."""
 
@@ -225,21 +234,19 @@ class Inspection:
     def _fitting(self) -> Iterator[Finding]:
         """How it stands, is oiled, is held, and how much play it has."""
         d, flow, subject, link = self.details, self.flow, self.subject, self.details.link
-        if link.mounting == "not said":
+        if link.mounting == "not_said":
             yield state(checks.MOUNTING_UNKNOWN, subject)
         else:
-            if link.mounting != "output level, on the floor":
+            if link.mounting != "floor":
                 yield state(checks.MOUNTING, subject)
             yield state(checks.OIL_WORM if d.unit.is_worm else checks.OIL_GEAR, subject)
         if d.unit.max_input_rpm is not None:
             yield judge(checks.SPLASH, subject, flow.driver_speed_rpm, 0.1 * d.unit.max_input_rpm)
-        hollow = link.output_form.startswith("hollow") or (
-            link.output_form == "as listed" and d.unit.output == "hollow"
-        )
-        if hollow and link.torque_arm_mm is None:
+        wanted = OUTPUT_SHAFTS[link.output_form] if link.output_form != "as_listed" else d.unit.output
+        if wanted == "hollow" and link.torque_arm_mm is None:
             yield state(checks.ARM, subject)
         offered = d.unit.output
-        if link.output_form != "as listed" and offered != "not known" and link.output_form.split(" ")[0] not in offered:
+        if offered != "not_known" and wanted not in offered:
             yield state(checks.FORM, subject)
         if d.unit.input == "clamp":
             yield state(checks.CLAMP, subject, flow.driver_peak_torque_nm)

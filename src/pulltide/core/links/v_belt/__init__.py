@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.labels import choice
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.asked import METHODS
 from pulltide.core.links.v_belt.checks import RULES
@@ -31,7 +32,10 @@ def _words(link: VBelt, step: int) -> LinkWords:
     belts = f"{link.belts} belt{'s' if link.belts > 1 else ''}" + (f" {link.belt}" if link.belt else "")
     steps = (f"step {step} of {len(link.steps)}",) if len(link.steps) > 1 else ()
     sizes = f"{{{pair.driver_diameter_mm}|mm}} → {{{pair.driven_diameter_mm}|mm}}"
-    extra = (*(("flat drum",) if link.driven_rim == "flat drum" else ()), *(("idler",) if link.idler != "none" else ()))
+    extra = (
+        *((choice("flat_drum"),) if link.driven_rim == "flat_drum" else ()),
+        *(("idler",) if link.idler != "none" else ()),
+    )
     return LinkWords(f"V-belt {link.section}", (sizes, belts, *steps, *extra))
 
 
@@ -41,8 +45,8 @@ def _samples() -> Iterator[VBelt]:
     plain = VBelt(section="A", measured_as="pitch", steps=pair, belt="A55", static_tension_n=150.0)
     yield plain
     yield VBelt(section="SPA", measured_as="pitch", steps=pair, belt="SPA1400")
-    yield VBelt(section="A", measured_as="pitch", steps=pair, belt="A55", driven_rim="flat drum")
-    side: IdlerSide = "slack strand, outside"
+    yield VBelt(section="A", measured_as="pitch", steps=pair, belt="A55", driven_rim="flat_drum")
+    side: IdlerSide = "slack_strand_outside"
     yield VBelt(section="A", measured_as="pitch", steps=pair, belt="A55", idler=side, idler_diameter_mm=130.0)
 
 

@@ -23,7 +23,7 @@ SHIGLEY = Source("Shigley's Mechanical Engineering Design", "section 17-2", "met
 class FlatBeltInputs(CoreModel):
     """An open polyamide belt and what it must carry."""
 
-    belt: Literal["polyamide F-1", "polyamide A-2", "polyamide A-3"] = Field(title="Belt")
+    belt: Literal["polyamide_f1", "polyamide_a2", "polyamide_a3"] = Field(title="Belt")
     width_mm: Mm = Field(title="Width", ge=5, le=600)
     small_diameter_mm: Mm = Field(title="Small pulley", ge=20, le=1500)
     large_diameter_mm: Mm = Field(title="Large pulley", ge=20, le=3000)
@@ -43,7 +43,7 @@ def pulley_factor(belt: str, small_diameter_mm: float) -> float:
 
     Source: Shigley, Tables 17-2 and 17-4, quoted from memory.
 
-    >>> pulley_factor("polyamide A-3", 6 * 25.4)
+    >>> pulley_factor("polyamide_a3", 6 * 25.4)
     0.7
     """
     least_in = number(_row("flat_belts", belt), "least_pulley_in")

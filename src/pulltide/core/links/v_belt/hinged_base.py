@@ -35,7 +35,7 @@ class HingedBaseInputs(CoreModel):
     mass_kg: Kg = Field(title="Motor, plate and weight together", gt=0, le=2000)
     weight_arm_mm: Mm = Field(title="Their centre of gravity from the hinge, across", gt=0, le=3000)
     belts: int = Field(title="Belts", ge=1, le=12)
-    tight_strand: Literal["nearer the hinge", "farther from the hinge"] = Field(title="Tight strand is the one")
+    tight_strand: Literal["nearer_the_hinge", "farther_from_the_hinge"] = Field(title="Tight strand is the one")
 
 
 def slip_pull_n(ratio: float, moment_nm: float, tight_arm_mm: float, slack_arm_mm: float) -> float:
@@ -76,7 +76,7 @@ def hinged_base_working(inputs: HingedBaseInputs) -> Working:
         arms.append((x * sin(angle) - y * cos(angle) - side * d / 2, line + side * lean, side))
     common = 1 if arms[0][0] + arms[1][0] > 0 else -1
     near, far = sorted(arms, key=lambda arm: common * arm[0])
-    tight, slack = (near, far) if inputs.tight_strand == "nearer the hinge" else (far, near)
+    tight, slack = (near, far) if inputs.tight_strand == "nearer_the_hinge" else (far, near)
     wrap = open_belt.wrap_small_deg(d, large, centre)
     ratio = rating.tension_ratio(wrap)
     moment = inputs.mass_kg * G_M_PER_S2 * inputs.weight_arm_mm / 1000

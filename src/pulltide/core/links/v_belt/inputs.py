@@ -11,7 +11,7 @@ from pulltide.core.model import CoreModel, Degrees, Mm, Newton, Plain
 
 Section = Literal["3L", "4L", "5L", "A", "AX", "B", "BX", "C", "CX", "3V", "3VX", "5V", "5VX", "SPZ", "SPA", "SPB"]
 IdlerSide = Literal[
-    "none", "slack strand, inside", "slack strand, outside", "tight strand, inside", "tight strand, outside"
+    "none", "slack_strand_inside", "slack_strand_outside", "tight_strand_inside", "tight_strand_outside"
 ]
 MeasuredAs = Literal["outside", "pitch"]
 
@@ -37,7 +37,7 @@ class VBelt(CoreModel):
     take_up_mm: Mm | None = Field(None, title="Slide of the motor base", ge=0, le=500)
     tensioning: Literal["locked", "constant_pull"] = Field("locked", title="Tension is held by")
     static_tension_n: Newton | None = Field(None, title="Tension set, each belt", gt=0, le=5000)
-    driven_rim: Literal["grooved", "flat drum"] = Field("grooved", title="Driven rim is")
+    driven_rim: Literal["grooved", "flat_drum"] = Field("grooved", title="Driven rim is")
     run: Literal["open", "crossed"] = Field("open", title="Belt runs")
     idler: IdlerSide = Field("none", title="Idler")
     idler_diameter_mm: Mm | None = Field(None, title="Idler outside diameter", ge=15, le=600)
@@ -60,10 +60,20 @@ class VBelt(CoreModel):
                 "a V-belt does not run crossed: its strands rub where they pass and the belt turns over in its groove. "
                 "Reverse with gears. A flat or round belt may cross, but no rating of one is known here"
             )
-        if self.driven_rim == "flat drum" and tables.section(self.section).flat_drum_mm is None:
+        if self.driven_rim == "flat_drum" and tables.section(self.section).flat_drum_mm is None:
             raise ValueError(f"a narrow {self.section} belt does not run on a flat drum; use a classical or light one")
         if self.idler != "none" and self.idler_diameter_mm is None:
             raise ValueError("an idler needs its outside diameter")
         if self.belt is not None:
             tables.belt(self.section, self.belt)
         return self
+
+    @property
+    def idler_on_back(self) -> bool:
+        """Whether the idler runs on the back of the belt."""
+        return self.idler in ("slack_strand_outside", "tight_strand_outside")
+
+    @property
+    def idler_on_tight(self) -> bool:
+        """Whether the idler pushes the tight strand."""
+        return self.idler in ("tight_strand_inside", "tight_strand_outside")

@@ -88,7 +88,7 @@ def pulleys(link: VBelt, step: int) -> Pulleys:
     gap = data.outside_minus_pitch_mm
     inward = gap if link.measured_as == "outside" else 0.0
     driver = pair.driver_diameter_mm - inward
-    if link.driven_rim == "flat drum" and data.flat_drum_mm is not None:
+    if link.driven_rim == "flat_drum" and data.flat_drum_mm is not None:
         drum = pair.driven_diameter_mm
         return Pulleys(driver, drum + data.flat_drum_mm, driver + gap, drum)
     driven = pair.driven_diameter_mm - inward
@@ -99,7 +99,7 @@ def idler_of(link: VBelt) -> belt_path.Idler | None:
     """The idler at the pitch line, or None. A flat one carries the belt by its inside or its back."""
     if link.idler == "none" or link.idler_diameter_mm is None:
         return None
-    data, on_back = tables.section(link.section), link.idler.endswith("outside")
+    data, on_back = tables.section(link.section), link.idler_on_back
     if data.flat_drum_mm is None:
         add = data.outside_minus_pitch_mm if on_back else -data.outside_minus_pitch_mm
     else:
@@ -132,7 +132,7 @@ def layout(link: VBelt, step: int, subject: str = "link") -> Layout:
         *wraps,
         (centre**2 - (large - small) ** 2 / 4) ** 0.5,
         fault,
-        drum=link.driven_rim == "flat drum",
+        drum=link.driven_rim == "flat_drum",
     )
 
 
@@ -171,5 +171,5 @@ def _with_idler(link: VBelt, sizes: Pulleys, start_mm: float, idler: belt_path.I
         path.spans[0].length_mm,
         None,
         wheels,
-        link.driven_rim == "flat drum",
+        link.driven_rim == "flat_drum",
     )

@@ -27,14 +27,14 @@ class MeasuredInputs(CoreModel):
 
     section: Section = Field(title="Section")
     outside_diameter_mm: Mm = Field(title="Outside diameter", ge=20, le=3000)
-    rim: Literal["grooved", "flat drum"] = Field("grooved", title="Rim is")
+    rim: Literal["grooved", "flat_drum"] = Field("grooved", title="Rim is")
 
 
 def measured_working(inputs: MeasuredInputs) -> Working:
     """Pitch diameter of a pulley, or effective diameter of a drum, from its outside; the groove angle beside it."""
     data, outside = tables.section(inputs.section), inputs.outside_diameter_mm
     source = tables.table("sections").as_source
-    if inputs.rim == "flat drum":
+    if inputs.rim == "flat_drum":
         if data.flat_drum_mm is None:
             raise ImpossibleGeometry(f"A narrow {inputs.section} belt does not run on a flat drum.")
         numbers = {"D_o": outside, "Δ": data.flat_drum_mm}

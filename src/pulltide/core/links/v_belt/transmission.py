@@ -99,10 +99,10 @@ def slip_pull_n(details: BeltDetails, dry: bool) -> float:
 #: What an idler adds to the service factor. Source: Machinery's Handbook, V-belts, from memory.
 IDLER_ADDS = {
     "none": 0.0,
-    "slack strand, inside": 0.0,
-    "slack strand, outside": 0.1,
-    "tight strand, inside": 0.1,
-    "tight strand, outside": 0.2,
+    "slack_strand_inside": 0.0,
+    "slack_strand_outside": 0.1,
+    "tight_strand_inside": 0.1,
+    "tight_strand_outside": 0.2,
 }
 
 
@@ -391,9 +391,9 @@ class Inspection:
         if link.idler == "none" or link.idler_diameter_mm is None:
             return
         small = place.small_outside_mm
-        wanted = max(1.33 * small, 1.5 * least_mm) if link.idler.endswith("outside") else small
+        wanted = max(1.33 * small, 1.5 * least_mm) if link.idler_on_back else small
         yield judge(checks.IDLER_SIZE, self.subject, link.idler_diameter_mm, wanted)
-        if link.idler.startswith("tight"):
+        if link.idler_on_tight:
             yield state(checks.IDLER_TIGHT, self.subject)
 
     def _fit(self) -> Iterator[Finding]:

@@ -133,7 +133,7 @@ def _pulleys(direction: str, link: VBelt, driver_mm: float, driven_mm: float) ->
 def _other_sections(link: VBelt) -> Iterator[Variant]:
     centre = layout(link, link.chosen_step).centre_mm
     for name in NEXT_SECTION[link.section]:
-        if link.driven_rim == "flat drum" and tables.section(name).flat_drum_mm is None:
+        if link.driven_rim == "flat_drum" and tables.section(name).flat_drum_mm is None:
             continue
         changed = _with_nearest_belt(link.model_copy(update={"section": name}), centre)
         yield Variant("larger section", f"Use section {name} with a {changed.belt} belt", changed)

@@ -7,6 +7,7 @@ from math import ceil
 from typing import Any
 
 from pulltide.core.family import Family, LinkWords, Variant
+from pulltide.core.labels import choice
 from pulltide.core.links.worm_set import checks, tables
 from pulltide.core.links.worm_set.checks import RULES
 from pulltide.core.links.worm_set.gives import gives
@@ -34,7 +35,7 @@ def _words(link: WormSet, step: int) -> LinkWords:
 
 def starter() -> WormSet:
     """A plain start: single start, 40 teeth of module 3."""
-    return WormSet(wheel_teeth=40, module_mm=3.0, worm_pitch_mm=36.0, face_width_mm=22.0, worm_is="hardened and ground")
+    return WormSet(wheel_teeth=40, module_mm=3.0, worm_pitch_mm=36.0, face_width_mm=22.0, worm_is="hardened_and_ground")
 
 
 def settle(before: WormSet, raw: dict[str, Any]) -> dict[str, Any]:
@@ -53,16 +54,16 @@ def variants(link: WormSet) -> Iterator[Variant]:
     for starts in (link.starts + 1, link.starts - 1):
         if 1 <= starts <= 4:
             yield Variant("starts", f"Use {starts} starts", link.model_copy(update={"starts": starts}))
-    if link.worm_is != "hardened and ground":
-        update = {"worm_is": "hardened and ground"}
+    if link.worm_is != "hardened_and_ground":
+        update = {"worm_is": "hardened_and_ground"}
         yield Variant("better worm", "Use a hardened and ground worm", link.model_copy(update=update))
     for module in [m for m in modules_mm() if m > link.module_mm * 1.01][:REACH]:
         worm = float(ceil(link.worm_pitch_mm * module / link.module_mm))
         sizes = {"module_mm": module, "worm_pitch_mm": worm, "face_width_mm": float(int(FACE_SHARE * worm))}
         yield Variant("module", f"Use module {module:g}", link.model_copy(update=sizes))
-    for cast in ("chill cast", "centrifugally cast"):
+    for cast in ("chill_cast", "centrifugally_cast"):
         if cast != link.wheel_cast:
-            yield Variant("better bronze", f"Use a {cast} wheel", link.model_copy(update={"wheel_cast": cast}))
+            yield Variant("better bronze", f"Use a {choice(cast)} wheel", link.model_copy(update={"wheel_cast": cast}))
     if not link.fan:
         yield Variant("cooling", "Put a fan on the worm shaft", link.model_copy(update={"fan": True}))
 
@@ -79,7 +80,7 @@ FAMILY = Family(
     stock=_stock,
     words=_words,
     methods=METHODS,
-    factors=lambda sizing: (("Worm and wheel", service_factor(sizing, "enclosed, oiled")),),
+    factors=lambda sizing: (("Worm and wheel", service_factor(sizing, "enclosed_oiled")),),
     housing="Worm set",
     caution="A worm is no brake. A load that could fall or run back needs a brake or pawl of its own; its thrust turns "
     "round with the sense, so both ends need thrust bearings.",

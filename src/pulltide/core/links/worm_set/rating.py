@@ -80,11 +80,11 @@ def materials_factor(centre: float, wheel_mm: float, cast: str) -> float:
     Up to 3 in of centre distance 720 + 10.37 C³: some printings give 270, which would leave a step of 450 at 3 in.
     The smaller of this and the value by wheel diameter.
 
-    >>> round(materials_factor(114.3, 152.4, "sand cast"))
+    >>> round(materials_factor(114.3, 152.4, "sand_cast"))
     819
     """
     d, c = wheel_mm / MM_PER_IN, centre / MM_PER_IN
-    forms = {"sand cast": (2.5, 1190.0, 477.0), "chill cast": (8.0, 1412.0, 456.0)}
+    forms = {"sand_cast": (2.5, 1190.0, 477.0), "chill_cast": (8.0, 1412.0, 456.0)}
     most, start, slope = forms.get(cast, (25.0, 1251.0, 180.0))
     value = 1000.0 if d <= most else start - slope * log10(d)
     return min(value, 720 + 10.37 * c**3) if c <= 3 else value

@@ -71,7 +71,7 @@ class WormTransmission:
 
     def _friction(self, worm_rpm: float) -> float:
         sliding = rating.sliding_m_per_s(self.link.worm_pitch_mm, worm_rpm, self.lead_deg)
-        return rating.friction(sliding, self.link.worm_is != "hardened and ground")
+        return rating.friction(sliding, self.link.worm_is != "hardened_and_ground")
 
     def _mesh(self, mu: float) -> float:
         return rating.efficiency(self.lead_deg, float(self.link.pressure_angle), mu)
@@ -98,7 +98,7 @@ class WormTransmission:
 
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the set under a load."""
-        factor = service_factor(sizing, "enclosed, oiled")
+        factor = service_factor(sizing, "enclosed_oiled")
         design = design_torque(flow, sizing, factor.value, REDUCER_EXPONENT)
         details = self._details(flow, design.chosen_nm, sizing.duty.ambient_c)
         inspection = Inspection(details, subject)
@@ -130,7 +130,7 @@ class WormTransmission:
         overload = design_nm / flow.driver_torque_nm if flow.driver_torque_nm else 1.0
         area = link.case_area_m2 or rating.least_case_area_m2(self.centre_mm)
         oil = rating.oil_temperature_c(flow.power_in_kw - flow.power_out_kw, area, rpm, link.fan, ambient_c)
-        start = self._mesh(rating.START_FRICTION * (1.0 if link.worm_is == "hardened and ground" else 1.25))
+        start = self._mesh(rating.START_FRICTION * (1.0 if link.worm_is == "hardened_and_ground" else 1.25))
         return WormDetails(
             link,
             self.lead_deg,
@@ -186,7 +186,7 @@ class Inspection:
         yield judge(checks.THICK, subject, link.worm_pitch_mm, most)
         yield judge(checks.TEETH, subject, float(link.wheel_teeth), tables.fewest_wheel_teeth(link.pressure_angle))
         yield judge(checks.START, subject, d.start_efficiency, 0.9 * d.mesh_efficiency * rating.BEARINGS)
-        if link.worm_is != "hardened and ground":
+        if link.worm_is != "hardened_and_ground":
             yield state(checks.ROUGH, subject, d.friction)
         yield judge(checks.SPEED, subject, d.sliding_m_per_s, MOST_SLIDING_M_S)
         yield judge(checks.RATIO, subject, link.wheel_teeth / link.starts, 100.0)

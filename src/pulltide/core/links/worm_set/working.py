@@ -69,9 +69,9 @@ def _branches(d: WormDetails, ratio: float) -> tuple[str, str, str]:
     """The branch of each published factor that is in force, as a formula."""
     centre_in = d.centre_mm / rating.MM_PER_IN
     by_wheel = {
-        "sand cast": "1190 - 477 log10 D, 1000 up to 2.5 in",
-        "chill cast": "1412 - 456 log10 D, 1000 up to 8 in",
-        "centrifugally cast": "1251 - 180 log10 D, 1000 up to 25 in",
+        "sand_cast": "1190 - 477 log10 D, 1000 up to 2.5 in",
+        "chill_cast": "1412 - 456 log10 D, 1000 up to 8 in",
+        "centrifugally_cast": "1251 - 180 log10 D, 1000 up to 25 in",
     }[d.link.wheel_cast]
     materials = f"least of 720 + 10.37 C³ and {by_wheel}" if centre_in <= 3 else by_wheel
     if ratio <= 20:
@@ -107,7 +107,7 @@ def _wear(d: WormDetails) -> Working:
 
 
 def _friction(d: WormDetails) -> Working:
-    rough = d.link.worm_is != "hardened and ground"
+    rough = d.link.worm_is != "hardened_and_ground"
     k = rating.ROUGH_WORM if rough else 1.0
     numbers = {"k": k, "V": d.sliding_m_per_s * rating.FPM_PER_M_S}
     formula = "k (0.103 exp(-0.110 V^0.450) + 0.012)" if numbers["V"] > 10 else "k 0.124 exp(-0.074 V^0.645)"
@@ -120,7 +120,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     d: WormDetails = result.details
     link, flow, m = d.link, result.flow, d.link.module_mm
     z1, n2, dw, phi = float(link.starts), float(link.wheel_teeth), link.worm_pitch_mm, float(link.pressure_angle)
-    start = rating.START_FRICTION * (1.0 if link.worm_is == "hardened and ground" else 1.25)
+    start = rating.START_FRICTION * (1.0 if link.worm_is == "hardened_and_ground" else 1.25)
     both = "(cos φ - f tan λ) / (cos φ + f cot λ)"
     back = "(cos φ - f cot λ) / (cos φ + f tan λ)"
     holds = "zero or less: it does not turn back at this friction; never count on it"

@@ -1,0 +1,174 @@
+"""Codes stay inside: every page and every report says its choices in words."""
+
+from __future__ import annotations
+
+import json
+import re
+from collections.abc import Iterator
+from enum import Enum
+from typing import Any, Literal, get_args, get_origin
+
+import pytest
+from fastapi.testclient import TestClient
+from pydantic import BaseModel, ValidationError
+
+from builders import build_machine
+from pulltide.core.ends import END_KINDS
+from pulltide.core.family import Family
+from pulltide.core.links import FAMILIES
+from pulltide.core.machine import Machine
+from pulltide.core.methods import METHODS
+from pulltide.core.needs import NEED_KINDS
+from pulltide.core.sources import SOURCE_KINDS
+from pulltide.demo import demo_machines
+from pulltide.quantities import Units
+from pulltide.services.documents import upgraded
+from pulltide.services.reporting import solve_report
+from pulltide.words import DEFAULT_LOCALE, choice, filled, translations
+from worksheets import WORKSHEETS
+
+HIDDEN = re.compile(r"<(script|style|title)\b.*?</\1>|<datalist.*?</datalist>", re.DOTALL)
+MARK = re.compile(r"\{[^{}|]*\|[^{}|]*\}")
+
+
+def choices_of(annotation: Any) -> Iterator[str]:
+    if isinstance(annotation, type) and issubclass(annotation, Enum):
+        yield from (item.value for item in annotation)
+    if get_origin(annotation) is Literal:
+        yield from (item for item in get_args(annotation) if isinstance(item, str))
+        return
+    for part in get_args(annotation):
+        yield from choices_of(part)
+
+
+def models_of(annotation: Any) -> Iterator[type[BaseModel]]:
+    if isinstance(annotation, type) and issubclass(annotation, BaseModel):
+        yield annotation
+    for part in get_args(annotation):
+        yield from models_of(part)
+
+
+def every_model(model: type[BaseModel], seen: dict[type[BaseModel], None]) -> None:
+    if model in seen:
+        return
+    seen[model] = None
+    for info in model.model_fields.values():
+        for inner in models_of(info.annotation):
+            every_model(inner, seen)
+
+
+def all_models() -> list[type[BaseModel]]:
+    seen: dict[type[BaseModel], None] = {}
+    for model in (Machine, *(method.inputs for method in METHODS.values())):
+        every_model(model, seen)
+    return list(seen)
+
+
+CODES = sorted(
+    {code for model in all_models() for info in model.model_fields.values() for code in choices_of(info.annotation)}
+)
+
+
+def test_a_choice_is_a_code_never_a_sentence():
+    assert len(CODES) > 300
+    assert [code for code in CODES if not re.fullmatch(r"[A-Za-z0-9_.]+|pulltide-machine", code)] == []
+
+
+def test_every_code_made_of_words_has_its_words():
+    said = translations(DEFAULT_LOCALE)._catalog
+    assert [code for code in CODES if "_" in code and code not in said] == []
+    known = set(CODES) | {"shoulder", "middle", "end"}
+    assert [code for code in said if code and code not in known] == [], "words for a code that is gone"
+
+
+def test_another_language_falls_back_to_the_code():
+    assert choice("bare_metal") == "steel or iron, no lining"
+    assert choice("bare_metal", "xx") == "bare_metal"
+
+
+def test_labels_are_filled_in_a_persons_units():
+    assert filled("{25.4|mm} of {pressed_fiber|choice}", Units(length="in")) == "1 in of pressed fiber"
+
+
+def told(page: str) -> str:
+    """What a person reads of a page, outside of fields."""
+    return re.sub(r"<[^>]*>", " ", HIDDEN.sub(" ", page))
+
+
+LEAKS = re.compile(r"\b(" + "|".join(re.escape(code) for code in CODES if "_" in code) + r")\b")
+
+
+def check(client: TestClient, machine: Machine, *places: str) -> None:
+    answer = client.post("/api/v1/machines", json=machine.model_dump(mode="json"))
+    assert answer.status_code == 201, answer.text
+    for place in places:
+        page = told(client.get(f"/machines/{answer.json()['id']}?{place}").text)
+        assert not LEAKS.search(page), (place, LEAKS.findall(page))
+        assert not MARK.search(page), (place, MARK.findall(page))
+
+
+def varied(model: BaseModel) -> Iterator[dict[str, Any]]:
+    """A model, then with the next choice of every field at once, as far as they go together."""
+    raw = model.model_dump(mode="json")
+    choices = {name: list(choices_of(info.annotation)) for name, info in type(model).model_fields.items()}
+    offered = {name: codes for name, codes in choices.items() if codes and name != "kind"}
+    yield raw
+    for turn in range(max(map(len, offered.values()), default=0)):
+        made = raw
+        for name, codes in offered.items():
+            tried = {**made, name: codes[turn % len(codes)]}
+            try:
+                made = type(model).model_validate(tried).model_dump(mode="json")
+            except ValidationError:
+                continue
+        yield made
+
+
+@pytest.mark.parametrize("family", FAMILIES, ids=lambda family: family.kind)
+def test_links_are_told_in_words(client: TestClient, family: Family):
+    links = [raw for sample in (family.starter(), *family.samples[:1]) for raw in varied(sample)]
+    for raw in links[:5]:
+        machine = build_machine(links=[raw])
+        check(client, machine, "at=link-1&show=link-1/bending", "at=link-1&show=link-1/friction")
+
+
+@pytest.mark.parametrize("machine", demo_machines(), ids=lambda machine: machine.name)
+def test_reports_hold_no_marks(machine: Machine):
+    """What a program is given is filled in as well: labels of remedies, names of steps, reasons."""
+    report = json.dumps(solve_report(machine))
+    assert not MARK.search(report), MARK.findall(report)
+
+
+@pytest.mark.parametrize("kind", [kind.kind for kind in NEED_KINDS])
+def test_worksheets_are_told_in_words(client: TestClient, kind: str):
+    sheet = build_machine(need={"worksheet": {"kind": kind, **WORKSHEETS[kind]}}).need.worksheet
+    for raw in list(varied(sheet))[:4]:
+        check(client, build_machine(need={"worksheet": raw, "running_torque_nm": None}), "at=need")
+
+
+@pytest.mark.parametrize("kind", SOURCE_KINDS, ids=lambda kind: kind.kind)
+def test_sources_are_told_in_words(client: TestClient, kind: Any):
+    source = build_machine().plans[0].source
+    if kind.kind != "induction":
+        source = kind.model.model_validate({"kind": kind.kind, **kind.starter})
+    for raw in list(varied(source))[:4]:
+        document = build_machine().model_dump(mode="json")
+        document["plans"][0]["source"] = raw
+        check(client, Machine.model_validate(document), "at=source", "at=duty")
+
+
+@pytest.mark.parametrize("kind", END_KINDS, ids=lambda kind: kind.kind)
+def test_ends_are_told_in_words(client: TestClient, kind: Any):
+    for raw in varied(kind.model(kind=kind.kind)):
+        check(client, build_machine(need={"end": raw}), "at=need", "at=")
+
+
+def test_the_methods_page_is_told_in_words(client: TestClient):
+    page = told(client.get("/methods").text)
+    assert sorted(set(LEAKS.findall(page)) - set(METHODS)) == []
+
+
+def test_words_of_old_files_are_still_codes_of_today():
+    """Every word that version 1 stored leads to a code that is offered."""
+    old = {"format_version": 1, "need": {"worksheet": {"material": "C45 normalised"}}, "plans": []}
+    assert upgraded(old)["need"]["worksheet"]["material"] in CODES
