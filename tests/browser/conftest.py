@@ -32,9 +32,9 @@ def browser_type_launch_args(browser_type_launch_args: dict) -> dict:
 
 
 @pytest.fixture(scope="session")
-def address(database_url: str) -> Iterator[str]:
-    """Address of a server process with two workers on the test database."""
-    port = free_port(18_420)
+def address(database_url: str, worker_id: str) -> Iterator[str]:
+    """Address of a server process with two workers on the test database; test workers look for ports apart."""
+    port = free_port(18_420 + 700 * (0 if worker_id == "master" else int(worker_id.removeprefix("gw"))))
     environment = os.environ | {"PULLTIDE_DATABASE_URL": database_url, "PULLTIDE_SECRET": "test-secret"}
     command = [
         sys.executable,

@@ -67,7 +67,7 @@ def typed(kind: str, name: str, value: Any, system: dict[str, tuple[str, float]]
     document = {"need": {"worksheet": {"kind": kind, name: value}}}
     described = describe(document, f"need.worksheet.{name}")
     if described.kind == "yes_no":
-        return "true" if value else "false"
+        return "yes" if value else "no"
     if described.kind != "quantity":
         return str(value)
     unit, factor = system[described.unit]
