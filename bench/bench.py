@@ -122,7 +122,7 @@ def bench_edits(address: str) -> None:
         ("worksheet of a drum", windrow, "?at=need", "#f-need-worksheet-inside_diameter_mm", sizes),
         ("worksheet, two plans", lofthook, "?at=need", "#f-need-worksheet-piece_mass_kg", loads),
         ("duty", windrow, "?at=duty", "#f-duty-flat_factor", shares),
-        ("source, neighbours solved", bellwether, "?at=source", "#f-plans-0-source-power_kw", powers),
+        ("source, neighbors solved", bellwether, "?at=source", "#f-plans-0-source-power_kw", powers),
     )
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)

@@ -56,7 +56,7 @@ def test_no_violation_on_shafts_ends_and_newer_links(window, empty_shop, scheme:
         page.goto(f"/machines/{kept.id}{query}")
         violations = Axe().run(page).response["violations"]
         assert not violations, (query, [(v["id"], v["nodes"][0]["html"][:160]) for v in violations])
-        slider = page.get_by_label("Turn the load up")
+        slider = page.get_by_label("Increase the load")
         if slider.count():
             slider.focus()
             slider.press("End")

@@ -58,7 +58,7 @@ def test_a_machine_from_nothing(window, empty_shop, tmp_path: Path):
     page.locator(".rail").get_by_role("link", name="Source").click()
     expect(page.get_by_role("heading", name="What turns it?")).to_be_visible()
     fill(page, "Power", "1 1/2 hp")
-    expect(page.get_by_role("heading", name="Not enough to go by yet")).to_be_visible()
+    expect(page.get_by_role("heading", name="Not enough entered yet")).to_be_visible()
     fill(page, "Full-load speed", "1740")
     expect(page.locator(".curve")).to_be_visible()
 

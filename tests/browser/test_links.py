@@ -13,7 +13,7 @@ pytestmark = pytest.mark.browser
 NEED = {"running_torque_nm": 20.0, "peak_torque_nm": 30.0, "breakaway_torque_nm": None}
 #: Button, its title on the post, a field with a value, a field with a value out of range, and what the refusal says.
 KINDS = [
-    ("Toothed belt", "Toothed belt L", ("Driven teeth", "48"), ("Driven teeth", "2000"), "out of range"),
+    ("Timing belt", "Timing belt L", ("Driven teeth", "48"), ("Driven teeth", "2000"), "out of range"),
     ("Gear pair", "Gear pair", ("Driven teeth", "80"), ("Driven teeth", "3"), "6 to 400"),
     ("Helical gear pair", "Helical pair", ("Driven teeth", "80"), ("Helix angle", "60 deg"), "5° to 45°"),
     ("Bevel gear pair", "Bevel pair", ("Driven teeth", "50"), ("Angle between the shafts", "10 deg"), "30° to 150°"),
@@ -133,8 +133,8 @@ def test_a_shaft_is_described_and_becomes_a_rung(window, empty_shop):
     settled(page)
     press(page, "Enter its size and key")
     put(page, "Least diameter", "20 mm")
-    expect(page.locator("#bench")).to_contain_text("wants its steel")
-    put(page, "Shaft of", "steel_1045")
+    expect(page.locator("#bench")).to_contain_text("needs its steel")
+    put(page, "Shaft steel", "steel_1045")
     expect(page.locator(".rung", has_text="Shaft twists")).to_contain_text("Shaft 2")
     press(page, "Forget this shaft’s sizes")
     expect(page.locator(".rung", has_text="Shaft twists")).to_have_count(0)

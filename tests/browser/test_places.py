@@ -48,7 +48,7 @@ def test_a_half_legible_plate_is_read_and_its_guesses_are_marked(window, empty_s
     put(page, "Voltage", "115")
     put(page, "Current", "9.8 A")
     put(page, "How it starts", "capacitor_start")
-    expect(page.get_by_role("heading", name="Not enough to go by yet")).to_be_visible()
+    expect(page.get_by_role("heading", name="Not enough entered yet")).to_be_visible()
     put(page, "Speed with the belt off", "1795")
     assert "likely" in told(page, "Power")
     assert "a guess" in told(page, "Full-load speed")
@@ -77,18 +77,18 @@ def test_a_stock_motor_is_taken_and_put_on_the_shelf(window, empty_shop):
     where = keep(empty_shop, demo("Lofthook"))
     page = window(where + "?at=source")
     page.locator("#stock").select_option("M091")
-    page.get_by_role("button", name="Take it").click()
+    page.get_by_role("button", name="Use it").click()
     settled(page)
     expect(page.get_by_label("Power", exact=True)).to_have_value("0.75 kW")
     assert "230 V" not in page.get_by_label("Circuit", exact=True).input_value(), "the circuit stays as it was"
     page.locator("#shelf-name").fill("spare from the mixer")
-    page.get_by_role("button", name="Put it there").click()
+    page.get_by_role("button", name="Put it on the shelf").click()
     expect(page.get_by_text("spare from the mixer")).to_be_visible()
     page.goto(keep(empty_shop, demo("Marlpit")) + "?at=source")
     page.locator(".shelf-row", has_text="spare from the mixer").get_by_role("button", name="Use it").click()
     settled(page)
     expect(page.get_by_label("Frame", exact=True)).not_to_have_value("")
-    page.get_by_role("button", name="off the shelf").click()
+    page.get_by_role("button", name="from the shelf").click()
     expect(page.get_by_text("The shelf is empty", exact=False)).to_be_visible()
 
 
@@ -124,7 +124,7 @@ def test_other_sources_are_entered(window, empty_shop, kind: str, fields: dict[s
 
 def test_the_duty_of_the_tables_is_taken_and_a_cycle_is_built(window, empty_shop):
     page = window(keep(empty_shop, demo("Marlpit").model_copy(update={"need": demo("Windrow").need})) + "?at=duty")
-    page.get_by_role("button", name="Take it").click()
+    page.get_by_role("button", name="Use it").click()
     settled(page)
     expect(page.get_by_label("Shock of the load", exact=True)).to_have_value("light")
     factors = page.locator(".factors tbody tr")
@@ -133,7 +133,7 @@ def test_the_duty_of_the_tables_is_taken_and_a_cycle_is_built(window, empty_shop
         "Roller chain",
         "Reducer, helical",
         "Reducer, worm",
-        "Toothed belt",
+        "Timing belt",
         "Flat or round belt",
         "Gear train",
         "Helical gears",
@@ -163,7 +163,7 @@ def test_the_duty_of_the_tables_is_taken_and_a_cycle_is_built(window, empty_shop
 
 def test_three_margin_rules_stand_side_by_side(window, empty_shop):
     page = window(keep(empty_shop, demo("Lofthook")) + "?at=duty")
-    rules = page.locator("section", has=page.get_by_role("heading", name="What others would size"))
+    rules = page.locator("section", has=page.get_by_role("heading", name="Sizing by other margin rules"))
     assert rules.locator("tbody tr").count() == 3
     expect(rules.locator("tr.chosen th")).to_have_text("running load × part's factor")
     put(page, "Margin rule", "motor_nameplate")
@@ -189,9 +189,9 @@ def test_the_load_is_turned_up_and_the_picture_answers(window, empty_shop):
     use = page.locator("#link-1 .use b")
     at_rest = use.inner_text()
     torque = page.locator("#shaft-1 [data-torque] b").inner_text()
-    fuse = page.locator(".rung", has_text="wanted fuse")
+    fuse = page.locator(".rung", has_text="intended fuse")
     expect(fuse).not_to_have_class(re.compile("passed"))
-    slider = page.get_by_label("Turn the load up")
+    slider = page.get_by_label("Increase the load")
     slider.focus()
     slider.press("End")
     expect(fuse).to_have_class(re.compile("passed"))

@@ -39,7 +39,7 @@ FLAT: dict[str, Any] = {
     "width_mm": 152.4,
     "small_diameter_mm": 152.4,
     "large_diameter_mm": 457.2,
-    "centre_distance_mm": 2438.4,
+    "center_distance_mm": 2438.4,
     "small_speed_rpm": 1750,
     "power_kw": 11.18,
     "service_factor": 1.25,
@@ -175,7 +175,7 @@ def test_a_flat_belt_too_narrow_is_told_how_wide():
     [
         ({"small_diameter_mm": 100}, "at least 114 mm; the small one has 100 mm"),
         ({"small_speed_rpm": 9_000}, "runs too fast to carry anything"),
-        ({"centre_distance_mm": 300}, "touch"),
+        ({"center_distance_mm": 300}, "touch"),
         ({"small_diameter_mm": 500}, "larger than the large one"),
     ],
 )
@@ -199,12 +199,12 @@ def test_pulley_factors_rise_with_the_pulley():
     belt=st.sampled_from(["polyamide_f1", "polyamide_a2", "polyamide_a3"]),
     width=st.floats(5, 600),
     small=st.floats(20, 1500),
-    centre=st.floats(50, 10_000),
+    center=st.floats(50, 10_000),
     rpm=st.floats(1, 10_000),
     kw=st.floats(0.01, 500),
 )
-def test_flat_belts_over_their_whole_range(belt: str, width: float, small: float, centre: float, rpm: float, kw: float):
-    sizes = {"small_diameter_mm": small, "large_diameter_mm": small * 1.5, "centre_distance_mm": centre}
+def test_flat_belts_over_their_whole_range(belt: str, width: float, small: float, center: float, rpm: float, kw: float):
+    sizes = {"small_diameter_mm": small, "large_diameter_mm": small * 1.5, "center_distance_mm": center}
     found = figures_or_none(belt=belt, width_mm=width, **sizes, small_speed_rpm=rpm, power_kw=kw)
     if found is not None:
         assert all(isfinite(value) and value > 0 for value in found.values())

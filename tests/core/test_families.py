@@ -69,7 +69,7 @@ def test_every_figure_can_be_worked_out(family: Family):
 
 
 @each_family
-def test_every_neighbour_is_a_valid_link_that_solves(family: Family):
+def test_every_neighbor_is_a_valid_link_that_solves(family: Family):
     start = family.starter()
     machine = machine_with(family)
     for variant in family.variants(start):
@@ -79,14 +79,14 @@ def test_every_neighbour_is_a_valid_link_that_solves(family: Family):
 
 
 @each_family
-def test_the_picture_has_the_true_centre_distance(family: Family):
+def test_the_picture_has_the_true_center_distance(family: Family):
     start = family.starter()
     transmission = family.prepare(start, 1)
     machine = machine_with(family)
-    centre = solve_plan(machine, machine.plans[0]).chosen.links[0].centre_distance_mm
-    if centre is not None:
+    center = solve_plan(machine, machine.plans[0]).chosen.links[0].center_distance_mm
+    if center is not None:
         x, y = transmission.picture().offset_mm
-        assert (x**2 + y**2) ** 0.5 == pytest.approx(centre)
+        assert (x**2 + y**2) ** 0.5 == pytest.approx(center)
 
 
 @each_family

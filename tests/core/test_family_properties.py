@@ -133,7 +133,7 @@ def test_the_ladder_of_any_link_stands_in_order(family: Family, data: st.DataObj
 
 
 @each_family
-def test_neighbours_of_every_sample_are_links_that_solve(family: Family):
+def test_neighbors_of_every_sample_are_links_that_solve(family: Family):
     """What is offered as a stock change is a valid link of the same family, and differs from what it replaces."""
     for start in (family.starter(), *family.samples):
         for variant in family.variants(start):

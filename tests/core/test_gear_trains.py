@@ -34,9 +34,9 @@ def test_two_pairs_by_hand():
     link = solved()
     assert link.ratio == pytest.approx(61 / 20 * 59 / 22)
     assert link.turn == 1
-    assert link.centre_distance_mm is None
-    centres = [f.value for f in link.figures if f.key.startswith("centre_")]
-    assert centres == pytest.approx([121.5, 121.5])
+    assert link.center_distance_mm is None
+    centers = [f.value for f in link.figures if f.key.startswith("center_")]
+    assert centers == pytest.approx([121.5, 121.5])
 
 
 def test_each_pair_bears_its_own_torque():
@@ -67,9 +67,9 @@ def test_a_train_is_as_strong_as_its_pairs_alone():
 def test_three_pairs_fold_back_or_stand_in_a_row():
     folded = solved(**THIRD)
     assert folded.turn == -1
-    assert folded.centre_distance_mm == pytest.approx(121.5)
+    assert folded.center_distance_mm == pytest.approx(121.5)
     row = solved(**THIRD, layout="in_a_row", module_3_mm=4.0)
-    assert row.centre_distance_mm == pytest.approx(121.5 + 121.5 + 4 * 81 / 2)
+    assert row.center_distance_mm == pytest.approx(121.5 + 121.5 + 4 * 81 / 2)
 
 
 def test_half_a_third_pair_is_refused():
@@ -82,17 +82,17 @@ def test_an_edit_takes_its_teeth_from_the_mate():
     raw = before.model_dump() | {"driver_1_teeth": 24}
     after = GearTrain.model_validate(settle(before, raw))
     assert after.pairs[0] == (24, 57)
-    assert max(after.centres_mm) - min(after.centres_mm) < 1e-9
+    assert max(after.centers_mm) - min(after.centers_mm) < 1e-9
     row = before.model_copy(update={"layout": "in_a_row"})
     assert settle(row, row.model_dump() | {"driver_1_teeth": 24})["driven_1_teeth"] == 61
 
 
-def test_no_neighbour_breaks_the_axes():
+def test_no_neighbor_breaks_the_axes():
     link = starter().model_copy(update={"wanted_ratio": 9.0})
     found = list(variants(link))
     assert len(found) > 10
     for variant in found:
-        assert max(variant.link.centres_mm) - min(variant.link.centres_mm) < 1e-6, variant.label
+        assert max(variant.link.centers_mm) - min(variant.link.centers_mm) < 1e-6, variant.label
 
 
 def test_pairs_that_miss_the_axes_are_offered_the_one_tooth_that_brings_them_on():
@@ -100,7 +100,7 @@ def test_pairs_that_miss_the_axes_are_offered_the_one_tooth_that_brings_them_on(
     machine = build_machine(links=[link], need={"running_torque_nm": 40.0, "peak_torque_nm": 40.0})
     plan = machine.plans[0]
     result = with_remedies(machine, plan, solve_plan(machine, plan))
-    (finding,) = (f for f in result.findings if f.code == "gear_train.centres")
+    (finding,) = (f for f in result.findings if f.code == "gear_train.centers")
     assert finding.severity is Severity.ERROR
     assert finding.remedies[0].label == "Use 59 driven teeth in pair 2"
 
@@ -118,8 +118,8 @@ def test_a_ratio_that_is_off_is_offered_counts_on_the_same_axes():
         (raw,) = (value for path, value in remedy.changes if path == "links.0")
         offered = GearTrain.model_validate(raw)
         assert offered.ratio == pytest.approx(9.0, rel=0.02)
-        assert offered.centres_mm[0] == pytest.approx(offered.centres_mm[1])
-        assert offered.centres_mm[0] == pytest.approx(121.5), "the case stays as it is"
+        assert offered.centers_mm[0] == pytest.approx(offered.centers_mm[1])
+        assert offered.centers_mm[0] == pytest.approx(121.5), "the case stays as it is"
 
 
 @settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck))
@@ -140,7 +140,7 @@ def test_any_allowed_train_gives_figures_or_is_refused(data: st.DataObject):
 
 
 def test_a_wheel_in_a_row_must_clear_the_shaft_behind_its_mate():
-    """20/90 then 22/40 at module 3: the wheel of 90 reaches 138 mm out, its neighbour's far shaft stands at 93 mm."""
+    """20/90 then 22/40 at module 3: the wheel of 90 reaches 138 mm out, its neighbor's far shaft stands at 93 mm."""
     (rigid,) = (
         f
         for f in solved(layout="in_a_row", driven_1_teeth=90, driven_2_teeth=40).findings

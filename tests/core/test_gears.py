@@ -56,7 +56,7 @@ def test_example_14_1_lewis():
     assert force / LBF == pytest.approx(365, rel=5e-3)
 
 
-def test_example_13_1_contact_ratio_and_spread_centres():
+def test_example_13_1_contact_ratio_and_spread_centers():
     """16/40 teeth, 2 pitch: contact ratio 1.606 at standard, 1.140 a quarter inch wider; pressure angle 22.60."""
     assert geometry.contact_ratio((16, 40), 20, False) == pytest.approx(1.606, rel=1e-3)
     wide = 0.25 * 2
@@ -120,16 +120,16 @@ def test_undercut_shortens_the_contact():
     assert plain == pytest.approx(geometry.contact_ratio((24, 72), 20, False), rel=1e-6)
 
 
-def test_profile_shift_moves_the_centres_apart():
-    """17 and 52 on the centres of 70 teeth: working angle 22.14, shifts 0.526 together. Worked separately."""
+def test_profile_shift_moves_the_centers_apart():
+    """17 and 52 on the centers of 70 teeth: working angle 22.14, shifts 0.526 together. Worked separately."""
     small, large = form.Tooth(17, shift=0.3), form.Tooth(52, shift=0.226)
-    assert form.tight_centre(small, large) == pytest.approx(35.0, abs=0.002)
+    assert form.tight_center(small, large) == pytest.approx(35.0, abs=0.002)
     assert form.working_angle_deg(small, large) == pytest.approx(22.14, abs=0.01)
     assert form.least_shift(10, 20.0) == pytest.approx(0.50, abs=0.005)
     link = with_links(
         {**PAIR, "driver_teeth": 17, "driven_teeth": 52, "driver_shift": 0.3, "driven_shift": 0.226}
     ).links[0]
-    assert link.centre_distance_mm == pytest.approx(70.0, abs=0.005)
+    assert link.center_distance_mm == pytest.approx(70.0, abs=0.005)
     plain = with_links({**PAIR, "driver_teeth": 17, "driven_teeth": 52}).links[0]
     assert link.details.bending_n > 1.02 * plain.details.bending_n, "a shifted pinion has thicker roots"
 
@@ -176,7 +176,7 @@ def test_safety_in_wear_is_on_stress():
     assert figures["safety_wear"] ** 2 == pytest.approx(figures["wear"] / figures["design_force"])
 
 
-def test_direction_and_centres():
+def test_direction_and_centers():
     """An external mesh reverses, a gear in a ring does not; an odd number of external gears turns as the first."""
 
     def turned(*links: dict) -> int:
@@ -188,8 +188,8 @@ def test_direction_and_centres():
     assert turned(pair, {**pair, "driver_teeth": 31, "driven_teeth": 72}) == 1
     ring = {**pair, "mesh": "internal", "driven_teeth": 72}
     assert turned(ring) == 1
-    assert geometry.centre_mm(2, 24, 72, internal=True) == 48
-    assert geometry.centre_mm(2, 24, 72, internal=False) == 96
+    assert geometry.center_mm(2, 24, 72, internal=True) == 48
+    assert geometry.center_mm(2, 24, 72, internal=False) == 96
 
 
 def with_links(*links: dict):
@@ -205,10 +205,10 @@ def test_an_idler_cancels_out_of_the_ratio_and_turns_the_sense_round():
     plain, idle = with_links(PAIR).links[0], with_links({**PAIR, "idlers": 1, "idler_teeth": 31}).links[0]
     assert (plain.ratio, plain.turn, idle.ratio, idle.turn) == (3, -1, 3, 1)
     assert idle.efficiency == pytest.approx(plain.efficiency**2)
-    assert idle.centre_distance_mm == pytest.approx(2 * (24 + 2 * 31 + 72) / 2)
+    assert idle.center_distance_mm == pytest.approx(2 * (24 + 2 * 31 + 72) / 2)
     two = with_links({**PAIR, "idlers": 2, "idler_teeth": 31}).links[0]
     assert two.turn == -1
-    assert two.centre_distance_mm == pytest.approx(2 * (24 + 4 * 31 + 72) / 2)
+    assert two.center_distance_mm == pytest.approx(2 * (24 + 4 * 31 + 72) / 2)
 
 
 def test_an_idler_is_weaker_than_the_same_gear_bent_one_way():
@@ -252,7 +252,7 @@ def test_trains_that_cannot_be_are_refused(changes: dict, words: str):
 def test_compound_trains_of_the_textbook():
     """Two pairs in a row share a shaft. Shigley Ex. 13-3: 88/16 twice is 30.25; Ex. 13-5: 108/18 and 105/21 is 30.
 
-    The second is reverted: both pairs stand at the same centre distance, (126 teeth) m / 2. From memory.
+    The second is reverted: both pairs stand at the same center distance, (126 teeth) m / 2. From memory.
     """
     first = {**PAIR, "driver_teeth": 88, "driven_teeth": 16}
     line = with_links(first, first)
@@ -261,7 +261,7 @@ def test_compound_trains_of_the_textbook():
     line = with_links(six, five)
     assert line.ratio == 30
     assert line.last_shaft.turn == 1
-    assert line.links[0].centre_distance_mm == line.links[1].centre_distance_mm == 126
+    assert line.links[0].center_distance_mm == line.links[1].center_distance_mm == 126
 
 
 def test_counts_for_a_ratio():

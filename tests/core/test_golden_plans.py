@@ -82,7 +82,7 @@ def test_a_hand_winch_by_a_gear_train_and_a_drum():
 def test_a_drill_press_from_a_line_shaft_by_a_crossed_belt():
     """150 → 300 mm crossed at 95.5 % less 0.1 % of creep, from an engine: half its speed, reversed."""
     belt = {"kind": "plain_belt", "belt": "leather_1_ply", "runs": "crossed", "width_mm": 60}
-    link = belt | {"driver_diameter_mm": 150, "driven_diameter_mm": 300, "centre_distance_mm": 1500}
+    link = belt | {"driver_diameter_mm": 150, "driven_diameter_mm": 300, "center_distance_mm": 1500}
     engine = {"kind": "engine", "power_kw": 2.2, "speed_rpm": 1500.0, "clutch": "slack_belt"}
     result = solved(planned([link], engine, 8.0))
     assert speeds(result)[1] == pytest.approx(speeds(result)[0] / 2, rel=0.01)

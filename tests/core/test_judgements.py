@@ -254,7 +254,7 @@ def test_a_wheel_speed_gets_no_grace_and_is_judged_as_built():
     machine = with_worksheet("grinder", build_machine(links=[build_belt()]), **fast)
     limit = 33.0 * 60 / (3.14159265 * 0.2)
     step = {"driver_diameter_mm": 200.0, "driven_diameter_mm": 200.0 * 3500 / (1.05 * limit)}
-    belt = build_belt(steps=[step], measured_as="pitch", belt=None, centre_distance_mm=500)
+    belt = build_belt(steps=[step], measured_as="pitch", belt=None, center_distance_mm=500)
     raw = machine.model_dump(mode="json")
     raw["plans"][0].update(links=[belt], source={"power_kw": 0.75, "speed_rpm": 3450.0})
     result = solved(Machine.model_validate(raw))

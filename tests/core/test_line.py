@@ -52,7 +52,7 @@ def test_torque_by_hand():
 def test_stepped_pulley_by_ratio():
     """Common practice, no source: 2 in driving 2, 3, 4 in ahead of 15 : 1 from 1800 rpm gives 120, 80, 60 rpm."""
     steps = [{"driver_diameter_mm": 2 * INCH, "driven_diameter_mm": d * INCH} for d in (2, 3, 4)]
-    belt = build_belt(section="3L", measured_as="pitch", steps=steps, belt=None, centre_distance_mm=300)
+    belt = build_belt(section="3L", measured_as="pitch", steps=steps, belt=None, center_distance_mm=300)
     machine = build_machine(
         links=[belt, {"kind": "reducer", "designation": "own", "own": {"type": "worm", "ratio": 15}}],
         motor={"speed_rpm": 1795.0},

@@ -128,7 +128,7 @@ def test_length_factor_in_gaps_and_beyond_the_table():
 @pytest.mark.parametrize(("length", "small", "large"), [(800, 60, 300), (100, 50, 50)])
 def test_a_belt_shorter_than_the_rim_is_refused(length: float, small: float, large: float):
     with pytest.raises(ImpossibleGeometry):
-        geometry.centre_from_length_mm(length, small, large)
+        geometry.center_from_length_mm(length, small, large)
 
 
 def test_wrap_is_even_whichever_pulley_drives():
@@ -279,7 +279,7 @@ def test_a_published_chain_of_three_strands():
     assert one == pytest.approx(72.4, rel=0.003)
     assert 2.5 * one == pytest.approx(181.0, rel=0.003)
     assert chain_geometry.length_pitches(25.0, 17, 34) == pytest.approx(75.79, abs=0.01)
-    assert chain_geometry.handbook_centre_pitches(76, 17, 34) == pytest.approx(25.104, abs=0.001)
+    assert chain_geometry.handbook_center_pitches(76, 17, 34) == pytest.approx(25.104, abs=0.001)
 
 
 def chain_under(kw: float, driver_rpm: float, **changes: Any) -> LinkResult:
@@ -310,8 +310,8 @@ def test_a_chain_worked_separately():
     assert d.pull_n / 4.4482216 == pytest.approx(333.5, rel=0.001)
     assert d.rating.plates_kw / 0.745700 == pytest.approx(4.065, rel=0.001)
     assert (d.layout.driver_pitch_mm, d.layout.driven_pitch_mm) == pytest.approx((96.449, 288.176), abs=0.001)
-    assert d.layout.centre_mm == pytest.approx(482.54, abs=0.01)
-    assert chain_geometry.wrap_small_deg(15.875, (19, 57), d.layout.centre_mm) == pytest.approx(157.08, abs=0.01)
+    assert d.layout.center_mm == pytest.approx(482.54, abs=0.01)
+    assert chain_geometry.wrap_small_deg(15.875, (19, 57), d.layout.center_mm) == pytest.approx(157.08, abs=0.01)
     assert chain_geometry.exact_length_pitches(30.396, 19, 57) == pytest.approx(100, abs=0.01)
     assert chain_geometry.length_pitches(30.0, 19, 57) == pytest.approx(99.22, abs=0.01)
 
@@ -340,16 +340,16 @@ def test_every_strand_of_a_chain_hangs_on_it():
 
 
 def test_a_belt_too_short_for_its_pulleys_is_refused():
-    """3 and 24 in on a 77 in belt: 12.57 in between centres, where the rims touch at 13.5. Exact."""
-    centre = geometry.centre_from_length_mm(77.0, 3.0, 24.0)
-    assert centre == pytest.approx(12.57, abs=0.01)
-    assert centre < (3 + 24) / 2
+    """3 and 24 in on a 77 in belt: 12.57 in between centers, where the rims touch at 13.5. Exact."""
+    center = geometry.center_from_length_mm(77.0, 3.0, 24.0)
+    assert center == pytest.approx(12.57, abs=0.01)
+    assert center < (3 + 24) / 2
 
 
-@pytest.mark.parametrize(("driver", "centre"), [(2.25, 20.664), (3.25, 19.957), (4.25, 19.243)])
-def test_a_stepped_pulley_on_a_single_one_wants_travel(driver: float, centre: float):
+@pytest.mark.parametrize(("driver", "center"), [(2.25, 20.664), (3.25, 19.957), (4.25, 19.243)])
+def test_a_stepped_pulley_on_a_single_one_wants_travel(driver: float, center: float):
     """2.25, 3.25, 4.25 in on 10 in with one A60: 1.42 in of travel besides the allowances. Exact."""
-    assert geometry.centre_from_length_mm(61.3, driver, 10.0) == pytest.approx(centre, rel=1e-3)
+    assert geometry.center_from_length_mm(61.3, driver, 10.0) == pytest.approx(center, rel=1e-3)
 
 
 def test_current_and_old_belt_ratings_of_one_drive():
@@ -371,7 +371,7 @@ def test_length_factors_in_gaps_and_beyond_the_ends(belt: str, factor: float):
 
 @pytest.mark.parametrize(("teeth", "limit"), [(46, 3.0), (67, 3.0), (80, 2.5), (100, 2.0)])
 def test_a_chain_is_done_sooner_on_a_large_sprocket(teeth: int, limit: float):
-    """3 % up to 67 teeth, 200 / N beyond; 1.5 % on fixed centres. Chain makers' guidance, from memory."""
+    """3 % up to 67 teeth, 200 / N beyond; 1.5 % on fixed centers. Chain makers' guidance, from memory."""
     link = {"kind": "roller_chain", "chain": "50", "driver_teeth": 17, "driven_teeth": teeth, "pitches": 140}
     d = solved_link(link).details
     assert d.worn_percent == pytest.approx(limit)
@@ -431,4 +431,4 @@ def test_what_does_not_fit_is_said_and_drawn_just_clear(link: dict):
         if link["kind"] == "toothed_belt"
         else place.driver_outside_mm + place.driven_outside_mm
     )
-    assert place.centre_mm == pytest.approx(1.02 * outer / 2)
+    assert place.center_mm == pytest.approx(1.02 * outer / 2)

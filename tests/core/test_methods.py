@@ -58,7 +58,7 @@ def test_any_allowed_inputs_give_figures_or_a_refusal(name: str, data: st.DataOb
     ("name", "raw", "words"),
     [
         ("motor_slip", {"speed_rpm": 3000, "frequency_hz": 50}, "not below 3000 rpm"),
-        ("v_belt_centre", {"small_diameter_mm": 76.2, "large_diameter_mm": 609.6, "pitch_length_mm": 1955.8}, "touch"),
+        ("v_belt_center", {"small_diameter_mm": 76.2, "large_diameter_mm": 609.6, "pitch_length_mm": 1955.8}, "touch"),
         (
             "planetary_speeds",
             {"sun_teeth": 40, "ring_teeth": 40, "sun_speed_rpm": 9, "ring_speed_rpm": 0},
@@ -94,10 +94,10 @@ def test_what_cannot_be_is_refused_in_words(name: str, raw: dict[str, Any], word
         ("roller_chain_rating", {"chain": "50", "small_teeth": 17, "small_speed_rpm": 9, "x": 1}, "no input of this"),
         ("roller_chain_rating", [], "is not a set of named values"),
         ("roller_chain_name", {"designation": "foo"}, "Chain: foo is not in the list. Accepted: 25, 35"),
-        ("belt_open", {"small_diameter_mm": 80, "large_diameter_mm": 200, "centre_distance_mm": 130}, "would touch"),
+        ("belt_open", {"small_diameter_mm": 80, "large_diameter_mm": 200, "center_distance_mm": 130}, "would touch"),
         (
             "v_belt_cone",
-            {"centre_distance_mm": 150, "driver_diameter_mm": 80, "driven_diameter_mm": 240, "ratio": 2},
+            {"center_distance_mm": 150, "driver_diameter_mm": 80, "driven_diameter_mm": 240, "ratio": 2},
             "would touch at 150 mm",
         ),
         ("belt_strum", {"span_mm": 400, "mass_kg_per_m": 0.1}, "one of the two"),

@@ -308,7 +308,7 @@ def test_published_values(kind: str, inputs: dict[str, Any], figure: str, value:
 
 
 def test_the_bed_is_the_circle_segment_that_shapely_finds():
-    """Area and centre of gravity of the batch against a general-purpose geometry library."""
+    """Area and center of gravity of the batch against a general-purpose geometry library."""
     radius, fill = 1.0, 0.23
     theta = half_angle_rad(fill)
     segment = Polygon(arc((0, 0), radius, -pi / 2 - theta, -pi / 2 + theta))

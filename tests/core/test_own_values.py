@@ -39,7 +39,7 @@ def test_a_drum_on_rollers_of_ones_own():
 
 
 def test_a_full_drum_turns_free_of_its_fill():
-    """The centre of a full drum's fill lies on the axis: nothing is lifted. Geometry."""
+    """The center of a full drum's fill lies on the axis: nothing is lifted. Geometry."""
     full, half = answer("drum", fill=1.0), answer("drum", fill=0.5)
     assert full.running_nm[1] < 0.3 * half.running_nm[1]
 
@@ -107,8 +107,8 @@ def test_what_an_own_plate_is_rated_at_is_said_not_guessed():
     assert unit(rated_input_rpm=1800)[1] == pytest.approx(90.0)
 
 
-def test_a_centre_that_was_replaced_is_not_called_entered():
-    link = solved({**build_belt(belt=None), "centre_distance_mm": 100.0})
+def test_a_center_that_was_replaced_is_not_called_entered():
+    link = solved({**build_belt(belt=None), "center_distance_mm": 100.0})
     workings = family_of(link.kind).workings(link)
     told = " ".join(step.name for make in workings.values() for step in make().steps)
     assert "as entered" not in told

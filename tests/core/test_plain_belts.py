@@ -24,7 +24,7 @@ PLAIN = {"kind": "plain_belt", "belt": "polyamide_a2", "driver_diameter_mm": 120
 
 
 def solved(running_nm: float = 4.0, **changes: Any) -> LinkResult:
-    link = {**PLAIN, "centre_distance_mm": 700, **changes}
+    link = {**PLAIN, "center_distance_mm": 700, **changes}
     need = {"running_torque_nm": running_nm, "peak_torque_nm": running_nm, "breakaway_torque_nm": None}
     machine = build_machine(links=[link], need=need)
     return solve_plan(machine, machine.plans[0]).chosen.links[0]
@@ -44,7 +44,7 @@ def test_an_open_belt_is_the_hull_of_its_pulleys():
 
 def test_a_crossed_belt_by_hand_and_turning_the_other_way():
     """80 and 200 mm at 500 mm: 1479.285 mm and 212.52 degrees, recomputed by hand."""
-    link = solved(runs="crossed", driver_diameter_mm=80, driven_diameter_mm=200, centre_distance_mm=500, width_mm=20)
+    link = solved(runs="crossed", driver_diameter_mm=80, driven_diameter_mm=200, center_distance_mm=500, width_mm=20)
     assert figure(link, "length") == pytest.approx(1479.285, abs=0.001)
     assert figure(link, "wrap") == pytest.approx(212.52, abs=0.01)
     assert link.turn == -1
@@ -59,7 +59,7 @@ def test_a_published_example():
         width_mm=6 * inch,
         driver_diameter_mm=6 * inch,
         driven_diameter_mm=18 * inch,
-        centre_distance_mm=96 * inch,
+        center_distance_mm=96 * inch,
     )
     assert figure(link, "allowed") / 4.44822 == pytest.approx(420, rel=1e-3)
     assert link.details.centrifugal_n / 4.44822 == pytest.approx(

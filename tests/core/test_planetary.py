@@ -150,12 +150,12 @@ def test_stepped_planets():
 def test_what_can_be_put_together(planets: int, fits: bool):
     """24/24/72: 3 and 4 planets fit, 5 do not mesh (19.2), 6 mesh but foul (24.0 against 26 modules). Exact."""
     failed = {f.code for f in solved(planets=planets).findings if f.severity == "error"}
-    assert (not failed & {"planetary.assembly", "planetary.neighbours"}) == fits
+    assert (not failed & {"planetary.assembly", "planetary.neighbors"}) == fits
     if planets == 5:
         assert "planetary.assembly" in failed
     if planets == 6:
         assert "planetary.assembly" not in failed
-        assert "planetary.neighbours" in failed
+        assert "planetary.neighbors" in failed
 
 
 def test_planets_share_the_load():
@@ -181,7 +181,7 @@ def test_an_edit_keeps_a_set_that_fitted():
         Planetary.model_validate({**SET, "ring_teeth": 24})
 
 
-def test_every_neighbour_goes_together():
+def test_every_neighbor_goes_together():
     for variant in FAMILY.variants(FAMILY.starter()):
         link = variant.link
         assert link.ring_teeth == link.sun_teeth + 2 * link.planet_teeth, variant.label
@@ -231,7 +231,7 @@ def test_every_draw_of_a_fitting_set_is_rated(data: st.DataObject):
     line = solve_line(machine, machine.plans[0])
     assert line is not None
     (link,) = line.links
-    wrong = {"planetary.sizes", "planetary.assembly", "planetary.neighbours"}
+    wrong = {"planetary.sizes", "planetary.assembly", "planetary.neighbors"}
     assert not {f.code for f in link.findings if f.severity.rank > 0} & wrong
     assert link.limits[0].use is not None
     assert link.limits[0].use > 0
@@ -283,7 +283,7 @@ def test_a_planets_tooth_is_bent_both_ways():
     assert d.sun_mesh.gear.bending_mpa < d.sun_mesh.pinion.bending_mpa
 
 
-def test_neighbours_go_the_way_they_say():
+def test_neighbors_go_the_way_they_say():
     start = FAMILY.starter()
     here = start.ring_teeth / start.sun_teeth
     for variant in FAMILY.variants(start):

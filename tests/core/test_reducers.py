@@ -192,7 +192,7 @@ def test_overhung_ratings_follow_the_speed_of_the_shaft():
 
 
 @pytest.mark.parametrize("designation", ["PL-2 15:1", "PW-4 30:1", "PP-2 10:1", "PB-2 20:1"])
-def test_neighbours_are_larger_units_of_the_same_step(designation: str):
+def test_neighbors_are_larger_units_of_the_same_step(designation: str):
     """Offered against a torque too small: units of nearly the same ratio that carry more, smallest first."""
     start = Reducer(designation=designation)
     torque = rating.rated_torque_nm(start.unit, 1750.0)
@@ -218,18 +218,18 @@ def test_every_worm_of_the_list_is_what_its_form_gives(designation: str):
     """
     row = ROWS[designation]
     teeth, starts = (int(part) for part in row["teeth"].split("/"))
-    centre = float(row["size_mm"])
-    worm = (centre / 25.4) ** 0.875 / 2.2 * 25.4
-    wheel = 2 * centre - worm
+    center = float(row["size_mm"])
+    worm = (center / 25.4) ** 0.875 / 2.2 * 25.4
+    wheel = 2 * center - worm
     lead = worm_rating.lead_angle_deg(starts, wheel / teeth, worm)
     for speed in (1750, 875, 300):
         sliding = worm_rating.sliding_m_per_s(worm, speed, lead)
-        force = worm_rating.wear_n(centre, wheel, 0.67 * worm, teeth / starts, (sliding, "chill_cast"))
+        force = worm_rating.wear_n(center, wheel, 0.67 * worm, teeth / starts, (sliding, "chill_cast"))
         listed = float(row[f"torque_{speed}_nm"])
         assert listed == pytest.approx(force * wheel / 2000, rel=0, abs=0.51 if listed >= 100 else 0.051), speed
         if speed != 875:
             mesh = worm_rating.efficiency(lead, 25 if lead >= 30 else 20, worm_rating.friction(sliding))
-            whole = mesh * (0.96 if centre <= 50 else 0.97)
+            whole = mesh * (0.96 if center <= 50 else 0.97)
             assert float(row[f"efficiency_{speed}"]) == pytest.approx(whole, abs=0.0008), speed
 
 

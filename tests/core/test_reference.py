@@ -59,9 +59,9 @@ ARC_TABLE = {0.0: 1.00, 0.2: 0.97, 0.4: 0.94, 0.6: 0.91, 0.8: 0.87, 1.0: 0.82, 1
 
 
 def test_arc_factor_meets_the_published_table():
-    for over_centre, printed in ARC_TABLE.items():
-        wrap = geometry.wrap_small_deg(1.0, 1.0 + over_centre, 1.0)
-        assert arc_factor(wrap) == pytest.approx(printed, abs=0.0055), over_centre
+    for over_center, printed in ARC_TABLE.items():
+        wrap = geometry.wrap_small_deg(1.0, 1.0 + over_center, 1.0)
+        assert arc_factor(wrap) == pytest.approx(printed, abs=0.0055), over_center
 
 
 def test_old_belt_table_is_read_as_the_textbook_reads_it():
@@ -70,28 +70,28 @@ def test_old_belt_table_is_read_as_the_textbook_reads_it():
     assert tables.old_rating_hp("A", 2.0, 1000.0) is None
 
 
-@pytest.mark.parametrize(("small", "large", "centre"), [(63, 280, 420), (80, 80, 200), (50, 400, 230)])
-def test_open_belt_length_is_the_hull_of_two_circles(small: float, large: float, centre: float):
-    circles = [Point(0, 0).buffer(small / 2, 4096), Point(centre, 0).buffer(large / 2, 4096)]
+@pytest.mark.parametrize(("small", "large", "center"), [(63, 280, 420), (80, 80, 200), (50, 400, 230)])
+def test_open_belt_length_is_the_hull_of_two_circles(small: float, large: float, center: float):
+    circles = [Point(0, 0).buffer(small / 2, 4096), Point(center, 0).buffer(large / 2, 4096)]
     hull = MultiPoint([point for circle in circles for point in circle.exterior.coords]).convex_hull
-    assert geometry.open_belt_length_mm(small, large, centre) == pytest.approx(hull.length, rel=1e-6)
+    assert geometry.open_belt_length_mm(small, large, center) == pytest.approx(hull.length, rel=1e-6)
 
 
 @pytest.mark.parametrize(("small", "large", "length"), [(70, 343, 1557), (60, 400, 1330), (100, 125, 1201)])
-def test_centre_from_length_agrees_with_a_general_root_finder(small: float, large: float, length: float):
+def test_center_from_length_agrees_with_a_general_root_finder(small: float, large: float, length: float):
     low, high = (large - small) / 2 + 1e-9, length / 2
     root = brentq(lambda c: geometry.open_belt_length_mm(small, large, c) - length, low, high, xtol=1e-9)
-    assert geometry.centre_from_length_mm(length, small, large) == pytest.approx(root, rel=1e-8)
+    assert geometry.center_from_length_mm(length, small, large) == pytest.approx(root, rel=1e-8)
 
 
 @pytest.mark.parametrize(("pitches", "one", "two"), [(60, 11, 40), (100, 19, 57), (44, 17, 17)])
-def test_chain_centre_agrees_with_a_general_root_finder(pitches: int, one: int, two: int):
-    def excess(centre: float) -> float:
-        return chain_geometry.exact_length_pitches(centre, one, two) - pitches
+def test_chain_center_agrees_with_a_general_root_finder(pitches: int, one: int, two: int):
+    def excess(center: float) -> float:
+        return chain_geometry.exact_length_pitches(center, one, two) - pitches
 
     low = abs(two - one) / 6.0 + 0.01
     root = brentq(excess, low, pitches / 2, xtol=1e-12)
-    assert chain_geometry.centre_pitches(pitches, one, two) == pytest.approx(root, rel=1e-9)
+    assert chain_geometry.center_pitches(pitches, one, two) == pytest.approx(root, rel=1e-9)
 
 
 def test_sprocket_dimensions():

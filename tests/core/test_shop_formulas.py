@@ -93,20 +93,20 @@ def test_rotor_frequency_is_slip_times_supply():
     assert found["k"] * found["T"] == pytest.approx(60)
 
 
-@pytest.mark.parametrize(("d", "large", "centre"), [(80, 200, 400), (100, 100, 350), (63, 280, 420)])
-def test_an_open_belt_from_its_centre_and_back(d: float, large: float, centre: float):
+@pytest.mark.parametrize(("d", "large", "center"), [(80, 200, 400), (100, 100, 350), (63, 280, 420)])
+def test_an_open_belt_from_its_center_and_back(d: float, large: float, center: float):
     """Perimeter of the hull of two circles, by a geometry library; the way back by the formula that asks for length."""
-    found = told("belt_open", small_diameter_mm=d, large_diameter_mm=large, centre_distance_mm=centre)
-    hull = Point(0, 0).buffer(d / 2, 2048).union(Point(centre, 0).buffer(large / 2, 2048)).convex_hull
+    found = told("belt_open", small_diameter_mm=d, large_diameter_mm=large, center_distance_mm=center)
+    hull = Point(0, 0).buffer(d / 2, 2048).union(Point(center, 0).buffer(large / 2, 2048)).convex_hull
     assert found["L"] == pytest.approx(hull.length, rel=1e-6)
-    back = told("v_belt_centre", small_diameter_mm=d, large_diameter_mm=large, pitch_length_mm=found["L"])
-    assert back["C"] == pytest.approx(centre, rel=1e-6)
+    back = told("v_belt_center", small_diameter_mm=d, large_diameter_mm=large, pitch_length_mm=found["L"])
+    assert back["C"] == pytest.approx(center, rel=1e-6)
 
 
 @pytest.mark.parametrize("wrap", [120.0, 140.0, 165.0])
-def test_the_centre_for_a_wrap_gives_that_wrap(wrap: float):
-    centre = told("belt_wrap_centre", small_diameter_mm=60, large_diameter_mm=300, wrap_deg=wrap)["C"]
-    found = told("belt_open", small_diameter_mm=60, large_diameter_mm=300, centre_distance_mm=centre)
+def test_the_center_for_a_wrap_gives_that_wrap(wrap: float):
+    center = told("belt_wrap_center", small_diameter_mm=60, large_diameter_mm=300, wrap_deg=wrap)["C"]
+    found = told("belt_open", small_diameter_mm=60, large_diameter_mm=300, center_distance_mm=center)
     assert found["θ"] == pytest.approx(wrap)
 
 
@@ -119,8 +119,8 @@ def test_a_strum_goes_there_and_back(hertz: float):
 
 
 def test_a_crossed_belt_runs_along_its_tangents():
-    """Strands of a crossed belt are tangents: as far from both centres as the radii, by a geometry library."""
-    found = told("belt_crossed", small_diameter_mm=80, large_diameter_mm=200, centre_distance_mm=500)
+    """Strands of a crossed belt are tangents: as far from both centers as the radii, by a geometry library."""
+    found = told("belt_crossed", small_diameter_mm=80, large_diameter_mm=200, center_distance_mm=500)
     half = (found["θ"] - 180) / 2 * pi / 180
     start = (40 * sin_cos(half)[0], 40 * sin_cos(half)[1])
     strand = LineString([start, (500 - 100 * sin_cos(half)[0], -100 * sin_cos(half)[1])])
@@ -160,7 +160,7 @@ def test_what_is_no_chain_is_refused(name: str):
 
 
 def test_links_below_and_above_stand_round_the_wish():
-    found = told("roller_chain_links", chain="40", small_teeth=17, large_teeth=45, centre_distance_mm=400)
+    found = told("roller_chain_links", chain="40", small_teeth=17, large_teeth=45, center_distance_mm=400)
     assert found["X_2"] == found["X_1"] + 2
     assert found["C_1"] < 400 < found["C_2"]
     assert found["C_2"] - found["C_1"] == pytest.approx(12.7, rel=0.05), "two links move the shaft about one pitch"

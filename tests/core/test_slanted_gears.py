@@ -84,7 +84,7 @@ def test_helical_sizes_and_forces_close(n1: int, n2: int, helix: float, module: 
     sizes = {"driver_teeth": n1, "driven_teeth": n2, "helix_deg": helix, "face_width_mm": face}
     link = HelicalPair.model_validate({"module_mm": module, **sizes, "helices": helices})
     made = HelicalTransmission(link, 1)
-    assert made.centre_mm == pytest.approx(module * (n1 + n2) / 2 / cos(radians(helix)))
+    assert made.center_mm == pytest.approx(module * (n1 + n2) / 2 / cos(radians(helix)))
     # rolled out, a tooth climbs one axial pitch in one transverse pitch
     assert made.axial_pitch_mm * tan(radians(helix)) == pytest.approx(pi * link.transverse_mm)
     assert made.thrust_n(100.0) == pytest.approx(0.0 if helices == "double" else 100 * tan(radians(helix)))

@@ -150,7 +150,7 @@ def test_a_lantern_goes_by_pins_and_teeth():
     """Ratio by counts, pitch circles p N / π that touch. Exact."""
     link = solved(PINS)
     assert (link.ratio, link.turn) == (5, -1)
-    assert link.centre_distance_mm == pytest.approx(12 * 72 / (2 * pi))
+    assert link.center_distance_mm == pytest.approx(12 * 72 / (2 * pi))
     back = solved({**PINS, "drives": "wheel"})
     assert back.ratio == pytest.approx(1 / 5)
     picture = family_of("lantern").prepare(lantern.Lantern.model_validate(PINS), 1).picture()
@@ -194,7 +194,7 @@ def test_a_jaw_coupling_loses_half_a_percent():
     assert link.flow.power_in_kw == pytest.approx(link.flow.power_out_kw / 0.995)
 
 
-def test_neighbours_of_a_coupling_of_unknown_rating_are_all_larger():
+def test_neighbors_of_a_coupling_of_unknown_rating_are_all_larger():
     own = coupling.Coupling.model_validate({"designation": "own", "own": {"type": "jaw"}})
     offered = [variant for variant in coupling.FAMILY.variants(own) if variant.direction == "larger coupling"]
     assert offered[0].link.designation == "CJ-30"
@@ -235,7 +235,7 @@ def test_what_gives_in_a_lantern_is_its_force_times_its_radius():
     assert points["pins and teeth wear out"] is None
 
 
-def test_neighbours_of_a_lantern_keep_pins_and_pitch_together():
+def test_neighbors_of_a_lantern_keep_pins_and_pitch_together():
     """A larger pitch takes thicker pins in the same proportion; counts stay within what is allowed."""
     start = lantern.Lantern.model_validate(PINS)
     offered = {variant.label: variant.link for variant in lantern.FAMILY.variants(start)}

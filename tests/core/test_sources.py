@@ -440,8 +440,8 @@ def test_any_allowed_source_gives_figures_or_says_what_it_wants(kind: str, data:
         assert not isinstance(fact.value, float) or isfinite(fact.value)
     start = start_of(drive, asked)
     assert start.run_rpm is None or 0 < start.run_rpm <= drive.curve.top_rpm
-    for _, neighbour in list(described.larger(found))[:2]:
-        assert described.drive(neighbour).power_kw >= 0.99 * drive.power_kw or found.inverter.fitted
+    for _, neighbor in list(described.larger(found))[:2]:
+        assert described.drive(neighbor).power_kw >= 0.99 * drive.power_kw or found.inverter.fitted
 
 
 PLUG = {"start": "capacitor_start", "frequency_hz": 60, "speed_rpm": 1725}

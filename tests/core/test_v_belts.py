@@ -13,7 +13,7 @@ from pydantic import ValidationError
 from shapely import LinearRing, Point, union_all
 
 from builders import INCH, build_belt, build_machine
-from pulltide.core.belt_path import Idler, Round, belt_path, centre_with_idler_mm, with_idler
+from pulltide.core.belt_path import Idler, Round, belt_path, center_with_idler_mm, with_idler
 from pulltide.core.duty import Duty
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import LinkResult, Sizing
@@ -78,11 +78,11 @@ def test_the_older_table_for_c_belts():
 
 
 def test_a_belt_on_a_flat_drum():
-    """2.75 in pitch to a 20 in drum, A81: 20.41 in effective, 21.082 in centres, 130.48°, factor 0.861, 7.42 to 1."""
+    """2.75 in pitch to a 20 in drum, A81: 20.41 in effective, 21.082 in centers, 130.48°, factor 0.861, 7.42 to 1."""
     link = solved(steps=step(2.75 * INCH, 20 * INCH), belt="A81", driven_rim="flat_drum")
     place = link.details.layout
     assert place.driven_pitch_mm == pytest.approx(20.41 * INCH, abs=0.01)
-    assert place.centre_mm == pytest.approx(21.082 * INCH, rel=0.002)
+    assert place.center_mm == pytest.approx(21.082 * INCH, rel=0.002)
     assert place.wrap_deg == pytest.approx(130.48, rel=0.002)
     assert link.details.arc_factor == pytest.approx(0.861, abs=0.001)
     assert link.ratio == pytest.approx(7.42, rel=0.002)
@@ -161,9 +161,9 @@ def test_an_idler_that_misses_the_belt_is_refused():
 
 @given(st.floats(20, 100), st.floats(20, 150), st.floats(300, 900), st.floats(10, 60), st.floats(0.15, 0.85))
 @settings(max_examples=60)
-def test_inside_wheels_run_along_their_hull(r1: float, r2: float, centre: float, r3: float, share: float):
+def test_inside_wheels_run_along_their_hull(r1: float, r2: float, center: float, r3: float, share: float):
     """A belt round three wheels inside it is the convex hull of their circles: shapely's perimeter."""
-    wheels = with_idler(r1, r2, centre, Idler(r3, share, 12.0, on_back=False))
+    wheels = with_idler(r1, r2, center, Idler(r3, share, 12.0, on_back=False))
     try:
         path = belt_path(wheels)
     except ImpossibleGeometry:
@@ -182,10 +182,10 @@ def test_strands_of_a_back_idler_touch_every_wheel_and_cross_none():
     assert LinearRing(corners).is_simple
 
 
-def test_the_centre_with_an_idler_is_where_the_belt_is_taut():
+def test_the_center_with_an_idler_is_where_the_belt_is_taut():
     idler = Idler(45.0, 0.3, 20.0, on_back=True)
-    centre = centre_with_idler_mm(1600.0, 45.0, 130.0, 520.0, idler)
-    assert belt_path(with_idler(45.0, 130.0, centre, idler)).length_mm == pytest.approx(1600.0, rel=1e-9)
+    center = center_with_idler_mm(1600.0, 45.0, 130.0, 520.0, idler)
+    assert belt_path(with_idler(45.0, 130.0, center, idler)).length_mm == pytest.approx(1600.0, rel=1e-9)
 
 
 def test_idlers_change_wrap_as_the_trade_says():
@@ -194,8 +194,8 @@ def test_idlers_change_wrap_as_the_trade_says():
     outside = solved(idler="slack_strand_outside", idler_diameter_mm=130.0, idler_push_mm=40.0).details.layout
     inside = solved(idler="slack_strand_inside", idler_diameter_mm=130.0, idler_push_mm=40.0).details.layout
     assert outside.wrap_deg > plain.wrap_deg > inside.wrap_deg
-    assert outside.centre_mm < plain.centre_mm
-    assert inside.centre_mm < plain.centre_mm
+    assert outside.center_mm < plain.center_mm
+    assert inside.center_mm < plain.center_mm
     assert outside.length_mm == pytest.approx(plain.length_mm, rel=1e-6)
 
 
@@ -249,13 +249,13 @@ def test_drums_and_idlers_never_break_the_line(
     assert 0 < link.efficiency < 1
     assert all(figure.value is None or isfinite(figure.value) for figure in link.figures)
     place = link.details.layout
-    assert place.fault is not None or place.centre_mm > (place.driver_outside_mm + place.driven_outside_mm) / 2
+    assert place.fault is not None or place.center_mm > (place.driver_outside_mm + place.driven_outside_mm) / 2
 
 
-def test_more_push_never_gives_longer_centres():
+def test_more_push_never_gives_longer_centers():
     sizes = {"idler": "slack_strand_outside", "idler_diameter_mm": 130.0}
-    centres = [solved(**sizes, idler_push_mm=push).details.layout.centre_mm for push in (0.0, 10.0, 30.0, 60.0)]
-    assert all(a >= b for a, b in pairwise(centres))
+    centers = [solved(**sizes, idler_push_mm=push).details.layout.center_mm for push in (0.0, 10.0, 30.0, 60.0)]
+    assert all(a >= b for a, b in pairwise(centers))
 
 
 @pytest.mark.parametrize("belts", [1, 2, 3])
@@ -296,7 +296,7 @@ def test_the_second_rating_is_the_cautious_one(section: str, belt: str, share: f
 
 
 @pytest.mark.parametrize(("section", "of", "share"), [("3V", "3VX", 0.8), ("SPZ", "3VX", 0.8), ("SPB", "5V", 0.8)])
-def test_estimated_ratings_are_a_share_of_their_neighbour(section: str, of: str, share: float):
+def test_estimated_ratings_are_a_share_of_their_neighbor(section: str, of: str, share: float):
     """Common practice, no source; said so on screen."""
     own = rating.basic_rating_kw(section, 150.0, 1450.0, 2.0)
     assert own == pytest.approx(share * rating.basic_rating_kw(of, 150.0, 1450.0, 2.0))
@@ -348,7 +348,7 @@ def test_life_goes_by_the_running_pull_of_each_belt():
 def test_the_free_span_is_that_between_the_tangent_points():
     """t = sqrt(C^2 - (D - d)^2 / 4), and 1/64 of it is pressed in. Exact."""
     place = solved().details.layout
-    chord = (place.centre_mm**2 - (place.large_pitch_mm - place.small_pitch_mm) ** 2 / 4) ** 0.5
+    chord = (place.center_mm**2 - (place.large_pitch_mm - place.small_pitch_mm) ** 2 / 4) ** 0.5
     assert place.span_mm == pytest.approx(chord)
     assert solved().details.tension.deflection_mm == pytest.approx(chord / 64)
 
@@ -384,7 +384,7 @@ def test_one_cogged_belt_serves_a_cone_of_four_steps():
     """
     steps = demo_links("Spindlewood", 0)
     for link, rated in zip(steps, (0.915, 1.822, 2.402, 1.868), strict=True):
-        assert link.centre_distance_mm == pytest.approx(329.3, abs=0.1)
+        assert link.center_distance_mm == pytest.approx(329.3, abs=0.1)
         smooth = link.details.capacity_kw * (38 / 68) ** 0.24 / 0.90
         assert smooth == pytest.approx(rated, rel=0.012), (
             "worked at 1425 rpm; under its load the motor runs a little faster"
@@ -394,7 +394,7 @@ def test_one_cogged_belt_serves_a_cone_of_four_steps():
 def test_belts_round_a_drums_shell():
     """B144, 140 to 960 mm effective: 892 mm, 125°, 1.65 belts at their load. Worked separately, with less loss."""
     (link,) = demo_links("Windrow", 1)
-    assert link.centre_distance_mm == pytest.approx(892, abs=0.5)
+    assert link.center_distance_mm == pytest.approx(892, abs=0.5)
     assert link.details.layout.wrap_deg == pytest.approx(125, abs=0.5)
     assert 3 * link.details.design_power_kw / link.details.capacity_kw == pytest.approx(1.65, rel=0.08)
     assert link.flow.driver_speed_rpm == pytest.approx(130.0, rel=0.01), (

@@ -37,7 +37,7 @@ def test_a_published_set():
     lead = rating.lead_angle_deg(2, INCH / 6, 2 * INCH)
     sliding = rating.sliding_m_per_s(2 * INCH, 1200, lead)
     assert lead == pytest.approx(9.462, rel=0.001)
-    assert rating.centre_mm(INCH / 6, 30, 2 * INCH) / INCH == pytest.approx(3.5)
+    assert rating.center_mm(INCH / 6, 30, 2 * INCH) / INCH == pytest.approx(3.5)
     assert sliding * FPM == pytest.approx(637.0, rel=0.001)
     assert rating.efficiency(lead, 14.5, 0.03) == pytest.approx(0.8389, rel=0.003)
     assert rating.friction(sliding) == pytest.approx(0.0258, abs=0.0001)
@@ -50,7 +50,7 @@ def test_a_metric_set_worked_separately():
     """z1 2, N 40, m 4, d 40, 1750 rpm, 20°: λ 11.310°, C 100 mm, 3.738 m/s, f 0.02406, η 0.8820, back 0.868."""
     link = solved()
     d = link.details
-    assert (d.lead_deg, d.centre_mm) == (pytest.approx(11.310, abs=0.001), 100)
+    assert (d.lead_deg, d.center_mm) == (pytest.approx(11.310, abs=0.001), 100)
     assert d.sliding_m_per_s == pytest.approx(3.738, abs=0.001)
     assert d.friction == pytest.approx(0.02406, abs=0.00001)
     assert d.mesh_efficiency == pytest.approx(0.8820, abs=0.0001)
@@ -165,7 +165,7 @@ def test_any_set_gives_figures(data: st.DataObject):
 
 def test_a_larger_module_carries_more():
     wears = [FAMILY.prepare(WormSet.model_validate({**SET, "module_mm": m}), 1) for m in (3, 4, 5, 6)]
-    sizes = [(t.centre_mm, t.wheel_mm) for t in wears]
+    sizes = [(t.center_mm, t.wheel_mm) for t in wears]
     forces = [rating.wear_n(c, w, 25, 20, (3.0, "chill_cast")) for c, w in sizes]
     assert forces == sorted(forces)
 

@@ -182,7 +182,7 @@ def test_an_end_is_put_on_and_taken_off():
         ("v_belt", "idler", "slack_strand_outside", {"idler_diameter_mm": 105.0}),
     ],
 )
-def test_what_is_typed_in_a_form_takes_its_neighbours_along(kind: str, field: str, typed: str, follows: dict):
+def test_what_is_typed_in_a_form_takes_its_neighbors_along(kind: str, field: str, typed: str, follows: dict):
     """Forms send text: the rest of a link follows it just as it follows a number."""
     machine = change(build_machine(links=[]), operation="add_link", kind=kind)
     link = change(machine, sets={f"plans.0.links.0.{field}": typed}).plans[0].links[0]

@@ -38,7 +38,7 @@ CROSSED = {
     "runs": "crossed",
     "driver_diameter_mm": 120,
     "driven_diameter_mm": 300,
-    "centre_distance_mm": 1200,
+    "center_distance_mm": 1200,
     "width_mm": 50,
 }
 
@@ -58,7 +58,7 @@ def test_the_strip_says_the_ratio_called_for_and_what_the_torque_becomes():
     line = solve_plan(machine, machine.plans[0]).chosen
     strip = {item.label: item for item in seen(machine).strip}
     wanted = line.shafts[0].speed_rpm / machine.need.speed_ideal_rpm
-    assert strip["Ratio"].note == f"wanted {show(wanted, '', METRIC)}"
+    assert strip["Ratio"].note == f"needed {show(wanted, '', METRIC)}"
     gained = line.last_shaft.running_torque_nm / line.shafts[0].running_torque_nm
     assert strip["Line efficiency"].note == f"torque × {show(gained, '', METRIC)}"
 
@@ -80,7 +80,7 @@ def test_what_describes_a_part_stands_with_it_and_is_not_counted():
     machine = with_links({"kind": "reducer", "designation": "PL-2 15:1"})
     view = seen(machine, at="link-1")
     told = {remark.fact for remark in view.editor.remarks}
-    assert any("backwards" in fact for fact in told)
+    assert any("back-drive" in fact for fact in told)
     assert not told & {finding.fact for finding in view.findings}
     assert not told & {finding.fact for finding in view.clear}
 
@@ -135,7 +135,7 @@ def test_an_edit_of_a_train_keeps_its_axes_through_the_page():
 def test_pages_of_the_new_links_render_in_both_units(client: TestClient, link: dict[str, Any]):
     machine_id = client.app.state.machines.create(with_links(link)).id
     page = client.get(f"/machines/{machine_id}?at=link-1").text
-    assert "Limits of this link" in page
+    assert "Limits of this stage" in page
     assert "None" not in re.sub(r"<[^>]+>", " ", page)
     figures = re.findall(r"show=link-1/(\w+)", page)
     assert len(figures) >= 8

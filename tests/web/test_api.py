@@ -85,7 +85,7 @@ def test_calc_by_command_line_and_api(client: TestClient):
         (["solve", "-"], "{}"),
         (["calc", "magic"], "{}"),
         (["calc", "shaft_torque"], '{"power_kw": "2 apples", "speed_rpm": 1}'),
-        (["calc", "v_belt_centre"], '{"small_diameter_mm": 50, "large_diameter_mm": 900, "pitch_length_mm": 900}'),
+        (["calc", "v_belt_center"], '{"small_diameter_mm": 50, "large_diameter_mm": 900, "pitch_length_mm": 900}'),
     ],
 )
 def test_the_command_line_fails_with_a_sentence(arguments: list[str], given: str):

@@ -121,7 +121,7 @@ def test_planets_stand_round_their_sun():
         assert orbit + planet.r == pytest.approx(ring.r)
 
 
-def test_shafts_in_line_are_drawn_clear_of_their_neighbours():
+def test_shafts_in_line_are_drawn_clear_of_their_neighbors():
     """A coupling behind a large drum is drawn beside it, joined by its axis, and said to be in line."""
     coupling = {"kind": "coupling", "designation": "CJ-65"}
     drawing = drawn(with_links(build_belt(belt="A75"), coupling, build_belt(belt="A75")))
@@ -177,7 +177,7 @@ def test_a_shaft_offers_its_form_then_shows_what_it_bears():
     assert editor.fields[0].path == "plans.0.shafts.0.diameter_mm"
     rows = {limit.name: limit for limit in editor.limits}
     assert rows["shaft twists"].use.endswith("%")
-    assert rows["key shears"].allowed == "wants its length"
+    assert rows["key shears"].allowed == "needs its length"
     hint = next(field.hint for field in editor.fields if field.path.endswith("key_width_mm"))
     assert hint == "usual: 8 mm"
 

@@ -72,7 +72,7 @@ def test_every_demo_machine_renders(client: TestClient):
             assert client.get(f"/machines/{keep(client, machine)}?plan={plan}&at=link-1").status_code == 200
     floor = client.get("/").text
     assert "Marlpit pug mill" in floor
-    assert "2 to fix" in floor
+    assert "2 problems" in floor
 
 
 def test_an_empty_shop_and_a_blank_machine_say_what_to_do(client: TestClient):
@@ -133,7 +133,7 @@ def test_remedies_are_offered_and_clear_when_pressed(client: TestClient):
     page = client.get(f"/machines/{machine_id}").text
     path, value = re.search(r'name="json:([^"]+)" value="([^"]+)"', page).groups()
     answer = post(client, f"/machines/{machine_id}/edit", version="1", **{f"json:{path}": html.unescape(value)})
-    assert "0 to fix" in answer.text
+    assert "no problems" in answer.text
 
 
 def test_units_and_theme_belong_to_a_person(client: TestClient):

@@ -41,8 +41,8 @@ def test_the_elevation_is_to_scale():
     line = solve_plan(machine, machine.plans[0]).chosen
     drawing = drawn(machine)
     one, two, three, four = drawing.axles
-    belt = hypot(two[0] - one[0], two[1] - one[1]) / line.links[0].centre_distance_mm
-    chain = hypot(four[0] - three[0], four[1] - three[1]) / line.links[2].centre_distance_mm
+    belt = hypot(two[0] - one[0], two[1] - one[1]) / line.links[0].center_distance_mm
+    chain = hypot(four[0] - three[0], four[1] - three[1]) / line.links[2].center_distance_mm
     assert belt == pytest.approx(chain)
     motor_pulley, driven_pulley = drawing.wheels[:2]
     assert motor_pulley.r / belt == pytest.approx(3.4 * INCH / 2)
@@ -193,7 +193,7 @@ def test_cards_of_the_floor():
         return machine_card(StoredMachine("id", 1, machine, datetime.now(UTC), None, None), METRIC)
 
     good = card(build_machine(motor={"power_kw": 0.55}))
-    assert (good.state, good.wants) == ("clear", "14–20 rpm wanted")
+    assert (good.state, good.wants) == ("clear", "14–20 rpm needed")
     assert card(build_machine(need={"running_torque_nm": 5000, "peak_torque_nm": 6000})).state == "fix"
     blank = card(Machine(name="Blank"))
     assert (blank.gives, blank.drawing) == ("no motor yet", None)

@@ -32,7 +32,7 @@ def advantage(machine: Machine, plan: Plan, line: LineResult) -> Advantage | Non
     """Total advantage of a solved line, None while its torque is unknown.
 
     Torque: ratio, creep counted, times efficiency. Force, where a hand turns it and something is moved: torque gained
-    times the handle's radius times newtons per newton metre at the end. Source: exact.
+    times the handle's radius times newtons per newton meter at the end. Source: exact.
     """
     if line.efficiency is None or plan.source is None:
         return None

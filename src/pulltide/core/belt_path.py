@@ -10,7 +10,7 @@ from pulltide.core.errors import ImpossibleGeometry
 
 @dataclass(frozen=True, slots=True)
 class Round:
-    """One wheel on a belt's path: centre [mm], radius at the pitch line [mm] > 0, and the side of the belt it is on."""
+    """One wheel on a belt's path: center [mm], radius at the pitch line [mm] > 0, and the side of the belt it is on."""
 
     x_mm: float
     y_mm: float
@@ -48,11 +48,11 @@ class BeltPath:
 
 def _span(first: Round, second: Round) -> Span:
     dx, dy = second.x_mm - first.x_mm, second.y_mm - first.y_mm
-    centre = hypot(dx, dy)
+    center = hypot(dx, dy)
     difference = first.signed_mm - second.signed_mm
-    if centre <= abs(difference):
+    if center <= abs(difference):
         raise ImpossibleGeometry("Two wheels of the belt overlap, so no strand runs between them.")
-    angle = atan2(dy, dx) + asin(difference / centre)
+    angle = atan2(dy, dx) + asin(difference / center)
 
     def tangent(wheel: Round) -> tuple[float, float]:
         return wheel.x_mm + wheel.signed_mm * sin(angle), wheel.y_mm - wheel.signed_mm * cos(angle)
@@ -61,7 +61,7 @@ def _span(first: Round, second: Round) -> Span:
 
 
 def _distance_mm(span: Span, wheel: Round) -> float:
-    """Distance of a wheel's centre from a strand [mm]."""
+    """Distance of a wheel's center from a strand [mm]."""
     (x1, y1), (x2, y2) = span.start_mm, span.end_mm
     dx, dy = x2 - x1, y2 - y1
     along = ((wheel.x_mm - x1) * dx + (wheel.y_mm - y1) * dy) / (dx * dx + dy * dy or 1.0)
@@ -120,31 +120,31 @@ class Idler:
     on_back: bool
 
 
-def with_idler(first_mm: float, second_mm: float, centre_mm: float, idler: Idler) -> tuple[Round, Round, Round]:
-    """Wheels of pitch radius r1, r2 at a centre distance [mm], level, with an idler, in belt order.
+def with_idler(first_mm: float, second_mm: float, center_mm: float, idler: Idler) -> tuple[Round, Round, Round]:
+    """Wheels of pitch radius r1, r2 at a center distance [mm], level, with an idler, in belt order.
 
     The belt runs along the lower strand first. Raises ImpossibleGeometry if the two wheels overlap.
     """
     difference = second_mm - first_mm
-    if centre_mm <= abs(difference):
-        raise ImpossibleGeometry("One pulley would lie inside the other at this centre distance.")
-    slope = asin(difference / centre_mm)
-    span = sqrt(centre_mm**2 - difference**2)
+    if center_mm <= abs(difference):
+        raise ImpossibleGeometry("One pulley would lie inside the other at this center distance.")
+    slope = asin(difference / center_mm)
+    span = sqrt(center_mm**2 - difference**2)
     outward = idler.radius_mm - idler.push_mm
     off = first_mm + (outward if idler.on_back else -outward)
     x = idler.share * span * cos(slope) - off * sin(slope)
     y = idler.share * span * sin(slope) + off * cos(slope)
-    return Round(0, 0, first_mm), Round(centre_mm, 0, second_mm), Round(x, y, idler.radius_mm, idler.on_back)
+    return Round(0, 0, first_mm), Round(center_mm, 0, second_mm), Round(x, y, idler.radius_mm, idler.on_back)
 
 
-def centre_with_idler_mm(length_mm: float, first_mm: float, second_mm: float, start_mm: float, idler: Idler) -> float:
-    """Centre distance [mm] at which a belt of pitch length L [mm] is taut over two wheels and an idler, by secants.
+def center_with_idler_mm(length_mm: float, first_mm: float, second_mm: float, start_mm: float, idler: Idler) -> float:
+    """Center distance [mm] at which a belt of pitch length L [mm] is taut over two wheels and an idler, by secants.
 
-    ``start_mm`` is the centre distance without the idler. Raises ImpossibleGeometry if there is none.
+    ``start_mm`` is the center distance without the idler. Raises ImpossibleGeometry if there is none.
     """
 
-    def excess(centre: float) -> float:
-        return belt_path(with_idler(first_mm, second_mm, centre, idler)).length_mm - length_mm
+    def excess(center: float) -> float:
+        return belt_path(with_idler(first_mm, second_mm, center, idler)).length_mm - length_mm
 
     a, b = start_mm, start_mm * 0.99
     at_a, at_b = excess(a), excess(b)

@@ -1,4 +1,4 @@
-"""Shapes of an elevation in millimetres, x to the right, y up. What they look like is not decided here."""
+"""Shapes of an elevation in millimeters, x to the right, y up. What they look like is not decided here."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ Role = Literal["belt", "chain", "gear", "case", "coupling"]
 
 @dataclass(frozen=True, slots=True)
 class DrawnWheel:
-    """A wheel besides the two on the shafts: an idler, a planet. ``at_mm`` is its centre from the driver shaft."""
+    """A wheel besides the two on the shafts: an idler, a planet. ``at_mm`` is its center from the driver shaft."""
 
     at_mm: tuple[float, float]
     radius_mm: float
@@ -67,17 +67,17 @@ def polar(distance_mm: float, angle_deg: float) -> tuple[float, float]:
 
 
 def open_loop(first: tuple[float, float], r1: float, second: tuple[float, float], r2: float) -> OpenLoop:
-    """Open loop round circles of radius r1, r2 [mm] > 0 at two centres, neither inside the other.
+    """Open loop round circles of radius r1, r2 [mm] > 0 at two centers, neither inside the other.
 
     gamma = asin((r2 - r1) / C); spans C cos(gamma); wraps pi -/+ 2 gamma.
 
     Raises ImpossibleGeometry if one circle holds the other. Source: exact.
     """
     dx, dy = second[0] - first[0], second[1] - first[1]
-    centre = hypot(dx, dy)
-    if centre <= abs(r2 - r1):
+    center = hypot(dx, dy)
+    if center <= abs(r2 - r1):
         raise ImpossibleGeometry("One wheel lies inside the other, so no loop runs round both.")
-    gamma = asin((r2 - r1) / centre)
+    gamma = asin((r2 - r1) / center)
     along = atan2(dy, dx)
     up, down = along + pi / 2 + gamma, along - pi / 2 - gamma
 
@@ -87,7 +87,7 @@ def open_loop(first: tuple[float, float], r1: float, second: tuple[float, float]
     return OpenLoop(
         (point(first, r1, up), point(second, r2, up)),
         (point(first, r1, down), point(second, r2, down)),
-        2 * centre * cos(gamma) + r1 * (pi - 2 * gamma) + r2 * (pi + 2 * gamma),
+        2 * center * cos(gamma) + r1 * (pi - 2 * gamma) + r2 * (pi + 2 * gamma),
         degrees(pi - 2 * gamma),
         degrees(pi + 2 * gamma),
     )

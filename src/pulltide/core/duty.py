@@ -91,24 +91,24 @@ class Duty(CoreModel):
     hours_per_day: Hours | None = Field(None, title="Hours a day", gt=0, le=24)
     starts_per_hour: Plain | None = Field(None, title="Starts an hour", ge=0, le=600)
     reversing: bool = Field(False, title="Reverses under load")
-    environment: Environment | None = Field(None, title="Place")
-    ambient_c: Celsius = Field(25.0, title="Air at the drive", ge=-20, le=60)
+    environment: Environment | None = Field(None, title="Location")
+    ambient_c: Celsius = Field(25.0, title="Ambient temperature", ge=-20, le=60)
     cycle: tuple[Segment, ...] = Field((), title="Duty cycle", max_length=MOST_SEGMENTS)
     fatigue: Literal["by_part", "cube", "ten_thirds"] = Field(
-        "by_part", title="Repeating loads count by", description="teeth 6.6, reducers 3, roller bearings 10/3"
+        "by_part", title="Exponent for repeated loads", description="teeth 6.6, reducers 3, roller bearings 10/3"
     )
     life_h: Hours | None = Field(
-        None, title="Wanted life, running", gt=0, le=200_000, description="empty: teeth as for 100 million turns"
+        None, title="Wanted life", gt=0, le=200_000, description="empty: teeth as for 100 million turns"
     )
     emergency_share: Plain | None = Field(
-        None, title="Emergency stop, over running torque", gt=0, le=50, description="torque at the last shaft"
+        None, title="Emergency stop torque over running torque", gt=0, le=50, description="torque at the last shaft"
     )
     emergency_stops: Plain | None = Field(
         None, title="Emergency stops in its life", ge=0, le=1_000_000, description="few: each may come near the limit"
     )
     margin_rule: MarginRule = Field(MarginRule.RUNNING_LOAD, title="Margin rule")
     flat_factor: Plain = Field(2.0, title="Flat safety factor", ge=1, le=6)
-    service_factor_override: Plain | None = Field(None, title="Service factor of your own", ge=1, le=6)
+    service_factor_override: Plain | None = Field(None, title="Your own service factor", ge=1, le=6)
     override_reason: str = Field("", title="Reason for it", max_length=200)
 
     @property

@@ -75,16 +75,18 @@ def disagreements(duty: Duty, rows: tuple[FactorRow, ...]) -> tuple[str, ...]:
     spread = max(values.values()) / min(values.values())
     if spread > 1.15:
         low, high = min(values, key=lambda part: values[part]), max(values, key=lambda part: values[part])
-        said.append(f"{high} asks {values[high]:g} where {low.lower()} asks {values[low]:g}: each part keeps its own.")
+        said.append(f"Factors run from {values[low]:g} ({low}) to {values[high]:g} ({high}): each part uses its own.")
     if any(row.factor.note.startswith("table prints") for row in rows):
         said.append("Gear tables give credit under 1 for short days; belts and chains do not: 1 is the floor.")
     if duty.hours_used <= 3 or duty.hours_used > 10:
-        said.append("The chain table does not ask for hours; belt and gear tables do.")
+        said.append("The chain table has no hours; belt and gear tables do.")
     if duty.shock_used in ("light", "moderate"):
         said.append("Gear and chain tables know three classes, belts four: light and moderate shock share one there.")
     if duty.starts_used > 10:
-        said.append("More than 10 starts an hour: belts add 0.1, gears go one class up, chains ask nothing.")
-    said.append("A factor is applied once, to the running load; factors of several parts are never multiplied.")
+        said.append("More than 10 starts an hour: belts add 0.1, gears go up one class, chains add nothing.")
+    said.append(
+        "A factor is applied once, to the running load; factors of several parts are never multiplied together."
+    )
     return tuple(said)
 
 
@@ -162,8 +164,8 @@ HEAT = Rule(
     "motor load by root mean square of the cycle",
     "<=",
     Severity.WARNING,
-    "Over its cycle the motor runs too hot",
-    "Over its cycle the motor stays cool enough",
+    "The motor overheats over its duty cycle",
+    "Motor heating is within its limit over the duty cycle",
     "share",
     S1_RULE,
     "Use a larger motor, or rest longer between loads.",
@@ -173,8 +175,8 @@ CYCLE_PEAK = Rule(
     "largest torque of the cycle",
     "<=",
     Severity.WARNING,
-    "The cycle holds a torque above the peak that is entered",
-    "The peak entered covers the cycle",
+    "The duty cycle has a torque above the peak entered",
+    "The peak entered covers the duty cycle",
     "N*m",
     COMMON_PRACTICE,
     "Raise the peak torque, or lower that stretch of the cycle.",
@@ -184,11 +186,11 @@ CYCLE_LONG = Rule(
     "length of the cycle",
     "<=",
     Severity.NOTE,
-    "So long a cycle warms the motor within one stretch: the mean says little",
-    "The cycle is short against the time a motor takes to warm",
+    "With a cycle this long the motor heats up within one stretch, so the mean says little",
+    "The cycle is short compared with the motor's heating time",
     "s",
     COMMON_PRACTICE,
-    "Judge the longest heavy stretch by itself.",
+    "Check the longest heavy stretch by itself.",
 )
 RULES = (HEAT, CYCLE_PEAK, CYCLE_LONG)
 

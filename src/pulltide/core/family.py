@@ -3,7 +3,7 @@
 1. ``model``: the frozen input record, with ``kind``.
 2. ``step_count(link)``: how many positions it has (a stepped pulley), at least 1.
 3. ``prepare(link, step)``: a :class:`Transmission`, all that does not depend on load.
-4. ``variants(link)``: neighbouring links of stock sizes, smallest change first.
+4. ``variants(link)``: neighboring links of stock sizes, smallest change first.
 5. ``settle(before, raw)``: raw data of an edited link made consistent (a belt of the right section, say).
 6. ``starter()``: the link a new one begins as.
 7. ``workings(result)``: for each figure key, a function that makes its working.
@@ -196,7 +196,7 @@ class LinkResult:
     findings: tuple[Finding, ...]
     figures: tuple[Figure, ...]
     details: Any
-    centre_distance_mm: float | None = None
+    center_distance_mm: float | None = None
     driver_pull_n: float = 0.0
     driven_pull_n: float = 0.0
     shafts: ShaftLimits = NO_SHAFT_LIMITS
@@ -252,7 +252,7 @@ class Transmission(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class Variant:
-    """A neighbouring stock choice: ``direction`` groups changes of one kind, nearest first."""
+    """A neighboring stock choice: ``direction`` groups changes of one kind, nearest first."""
 
     direction: str
     label: str

@@ -172,7 +172,7 @@ def jam_rule(
         "<=",
         (fact, clear),
         "N*m",
-        "Limit the torque first: a belt set to slip, a shear pin, a lower current limit, a smaller motor.",
+        "Limit the torque first: a belt set to slip, a shear pin, a lower current limit or a smaller motor.",
         quantity=quantity,
         source=source,
         needs_load=True,

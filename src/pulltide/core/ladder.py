@@ -23,26 +23,26 @@ from pulltide.core.sources import Drive
 
 FUSE_LATE = Rule(
     "ladder.fuse_late",
-    "load at which the fuse lets go, times the running load",
+    "load at which the fuse slips or shears, times the running load",
     "<=",
     Severity.WARNING,
-    "Something breaks before the part that should let go",
-    "The fuse lets go before anything known breaks",
+    "Something breaks before the part that should slip or shear",
+    "The fuse slips or shears before anything known breaks",
     "",
     COMMON_PRACTICE,
-    "Set the belt slacker or use a weaker pin, or make what breaks stronger.",
+    "Slacken the belt or use a weaker pin, or strengthen what breaks.",
     True,
 )
 FUSE_EARLY = Rule(
     "ladder.fuse_early",
-    "load at which the fuse lets go, times the running load",
+    "load at which the fuse slips or shears, times the running load",
     ">=",
     Severity.WARNING,
-    "The part that should let go only in need may do so at every peak",
-    "The fuse carries the machine's own peaks",
+    "The fuse may slip or shear at every normal peak",
+    "The fuse holds through the machine's normal peaks",
     "",
     COMMON_PRACTICE,
-    "Set the belt tighter or use a stronger pin.",
+    "Tighten the belt or use a stronger pin.",
     True,
 )
 FUSE_UNKNOWN = Rule(
@@ -50,18 +50,18 @@ FUSE_UNKNOWN = Rule(
     "strength of the fuse",
     ">=",
     Severity.WARNING,
-    "Nobody knows when the part meant to let go will do so",
+    "The torque at which the fuse slips or shears is not known",
     "",
     "",
     COMMON_PRACTICE,
-    "Enter the tension set on each belt, or size, circle and steel of the pins.",
+    "Enter the tension set on each belt, or the size, circle and steel of the pins.",
 )
 #: The heavy load, times the running one: as heavy as stalls the source, between these ends.
 LEAST_HEAVY, MOST_HEAVY = 2.0, 30.0
 JAM_SHAFT = jam_rule(
     "ladder.jam_shaft",
     "A jam would twist this shaft or break its key",
-    "Shaft and key outlast a jam",
+    "Shaft and key survive a jam",
     quantity="torque on it",
 )
 
@@ -135,9 +135,9 @@ class Ladder:
 
 
 def _motor_points(motor: Drive) -> Iterator[GivePoint]:
-    yield GivePoint("source at its rated power", "wears", motor.torque_nm)
+    yield GivePoint("source at rated power", "wears", motor.torque_nm)
     most = motor.most_torque_nm
-    yield GivePoint(motor.stalls, "slips", most, "the most torque it gives" if most is None else "")
+    yield GivePoint(motor.stalls, "slips", most, "its maximum torque" if most is None else "")
 
 
 #: Torque at one shaft without load, under the running load and under the heavy one [N·m].

@@ -115,7 +115,7 @@ def _sign(value: int) -> Turn:
 
 
 def shaft_names(machine: Machine, plan: Plan) -> tuple[str, ...]:
-    """Motor first, the need's name last; between them what the neighbouring links make of the shaft."""
+    """Motor first, the need's name last; between them what the neighboring links make of the shaft."""
     names = ["Motor"]
     housings = [family_of(link.kind).housing for link in plan.links]
     for before, after in pairwise(housings):

@@ -256,7 +256,7 @@ def _line(machine: Machine, motor: Drive, line: LineResult, key: str) -> Working
             "Load of the motor",
             (
                 Step(
-                    "Power taken over what it gives all day at this speed",
+                    "Power drawn over continuous power at this speed",
                     "x",
                     "P / P_all",
                     {"P": power, "P_all": motor.continuous_kw(line.shafts[0].speed_rpm, machine.duty.ambient_c)},

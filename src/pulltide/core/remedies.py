@@ -50,7 +50,7 @@ class Change:
 
 
 def _changes(plan: Plan) -> dict[str, list[Change]]:
-    """Every stock neighbour of a plan, by the part it changes: ``link-1`` and so on, then ``motor``."""
+    """Every stock neighbor of a plan, by the part it changes: ``link-1`` and so on, then ``motor``."""
     groups: dict[str, list[Change]] = {}
     for index, link in enumerate(plan.links):
         groups[f"link-{index + 1}"] = list(_of_link(plan, index, family_of(link.kind).variants(link)))

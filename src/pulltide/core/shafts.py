@@ -29,18 +29,18 @@ class ShaftPart(CoreModel):
 
     shaft: int = Field(title="Shaft", ge=1, le=MOST_SHAFTS)
     diameter_mm: Mm | None = Field(None, title="Least diameter", ge=3, le=300)
-    steel: Steel = Field("not_known", title="Shaft of")
+    steel: Steel = Field("not_known", title="Shaft steel")
     key_width_mm: Mm | None = Field(None, title="Key width", ge=1, le=60)
-    key_length_mm: Mm | None = Field(None, title="Key length that bears", ge=2, le=400)
-    key_steel: Steel = Field("not_known", title="Key of")
+    key_length_mm: Mm | None = Field(None, title="Effective key length", ge=2, le=400)
+    key_steel: Steel = Field("not_known", title="Key steel")
     brake_nm: Nm | None = Field(
-        None, title="Brake on this shaft", gt=0, le=50_000, description="sets with the power off"
+        None, title="Brake torque on this shaft", gt=0, le=50_000, description="sets with the power off"
     )
     take_off_nm: Nm | None = Field(
-        None, title="Take-off, torque", gt=0, le=50_000, description="a second machine, a fan, driven from this shaft"
+        None, title="Take-off torque", gt=0, le=50_000, description="a second machine, a fan, driven from this shaft"
     )
-    take_off_rpm: Rpm | None = Field(None, title="Take-off, at speed", gt=0, le=50_000)
-    take_off_law: TakeOffLaw = Field("steady", title="Take-off, its torque is")
+    take_off_rpm: Rpm | None = Field(None, title="Take-off speed", gt=0, le=50_000)
+    take_off_law: TakeOffLaw = Field("steady", title="Take-off torque varies")
 
     @model_validator(mode="after")
     def _law_has_a_speed(self) -> ShaftPart:
@@ -105,7 +105,7 @@ def key_height_mm(width_mm: float) -> float:
 
 
 def is_inch_shaft(diameter_mm: float) -> bool:
-    """Whether a shaft is made by the inch: on a sixteenth, and not on a whole millimetre.
+    """Whether a shaft is made by the inch: on a sixteenth, and not on a whole millimeter.
 
     >>> is_inch_shaft(22.225), is_inch_shaft(25.4), is_inch_shaft(25.0), is_inch_shaft(127.0)
     (True, True, False, True)

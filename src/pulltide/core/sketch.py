@@ -1,4 +1,4 @@
-"""A small drawing with named dimensions, as data: shapes in millimetres, y up. The screen gives it size and colour."""
+"""A small drawing with named dimensions, as data: shapes in millimeters, y up. The screen gives it size and color."""
 
 from __future__ import annotations
 

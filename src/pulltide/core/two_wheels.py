@@ -8,45 +8,45 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import EXACT, Finding, Rule, judge
 from pulltide.core.working import Step
 
-#: Clearance that centre distances below the touching one are drawn with, so that a faulty link can still be seen.
+#: Clearance that center distances below the touching one are drawn with, so that a faulty link can still be seen.
 DRAWN_CLEARANCE = 1.02
 #: A hair over the touching distance, which is not enough.
 BARELY = 1.0001
 
 
-def placed_centre(
+def placed_center(
     touching_mm: float,
     wanted_mm: float | None,
     by_length: Callable[[], float] | None,
     too_short: Callable[[], Finding],
     touch: tuple[Rule, str],
 ) -> tuple[float, Finding | None]:
-    """Centre distance [mm] of two wheels and what is wrong with it; a faulty one is drawn just clear.
+    """Center distance [mm] of two wheels and what is wrong with it; a faulty one is drawn just clear.
 
-    ``by_length`` gives the centre distance that a chosen belt or chain asks for and raises ImpossibleGeometry where it
+    ``by_length`` gives the center distance that a chosen belt or chain asks for and raises ImpossibleGeometry where it
     does not go round; without one the wanted distance holds. ``touch`` is the rule of rims that touch, and its subject.
     """
-    centre, fault = wanted_mm or touching_mm, None
+    center, fault = wanted_mm or touching_mm, None
     if by_length is not None:
         try:
-            centre = by_length()
+            center = by_length()
         except ImpossibleGeometry:
-            centre, fault = 0.0, too_short()
+            center, fault = 0.0, too_short()
     rule, subject = touch
-    if fault is None and centre <= touching_mm:
-        fault = judge(rule, subject, centre, touching_mm * BARELY)
-    return (just_clear_mm(centre, touching_mm) if fault else centre), fault
+    if fault is None and center <= touching_mm:
+        fault = judge(rule, subject, center, touching_mm * BARELY)
+    return (just_clear_mm(center, touching_mm) if fault else center), fault
 
 
-def just_clear_mm(centre_mm: float, touching_mm: float) -> float:
-    """The centre distance to draw a faulty link with [mm]."""
-    return max(centre_mm, touching_mm * DRAWN_CLEARANCE)
+def just_clear_mm(center_mm: float, touching_mm: float) -> float:
+    """The center distance to draw a faulty link with [mm]."""
+    return max(center_mm, touching_mm * DRAWN_CLEARANCE)
 
 
-def entered_centre(centre_mm: float, faulty: bool) -> Step:
-    """How a centre distance without a chosen length came about: as entered, or drawn clear in place of one."""
+def entered_center(center_mm: float, faulty: bool) -> Step:
+    """How a center distance without a chosen length came about: as entered, or drawn clear in place of one."""
     if not faulty:
-        return Step("Centre distance, as entered", "C", "as entered", {}, centre_mm, "mm", EXACT)
-    touching = centre_mm / DRAWN_CLEARANCE
+        return Step("Center distance, as entered", "C", "as entered", {}, center_mm, "mm", EXACT)
+    touching = center_mm / DRAWN_CLEARANCE
     name = "Drawn just clear: the distance or length asked for cannot be"
-    return Step(name, "C", f"{DRAWN_CLEARANCE} C_t", {"C_t": touching}, centre_mm, "mm", EXACT, "C_t: rims touch")
+    return Step(name, "C", f"{DRAWN_CLEARANCE} C_t", {"C_t": touching}, center_mm, "mm", EXACT, "C_t: rims touch")

@@ -39,12 +39,13 @@ def _choices_of_version_1() -> dict[str, str]:
 
 
 def _choices_become_codes(raw: Document) -> Document:
-    """Version 1 stored the words of a choice; version 2 its code."""
+    """Version 1 stored the words of a choice; version 2 its code. Names of fields took to the spelling of the trade."""
     codes = _choices_of_version_1()
 
     def coded(value: Any) -> Any:
         if isinstance(value, dict):
-            return {key: item if key in FREE_TEXT else coded(item) for key, item in value.items()}
+            named = {str(key).replace("centre", "center"): item for key, item in value.items()}
+            return {key: item if key in FREE_TEXT else coded(item) for key, item in named.items()}
         if isinstance(value, list):
             return [coded(item) for item in value]
         return codes.get(value, value) if isinstance(value, str) else value

@@ -179,7 +179,7 @@ def _link(link: LinkResult) -> dict[str, Any]:
         "service_factor": link.service_factor.value,
         "service_factor_source": link.service_factor.source.document,
         "design_torque_nm": dict(link.design.by_rule_nm),
-        "centre_distance_mm": link.centre_distance_mm,
+        "center_distance_mm": link.center_distance_mm,
         "limits": [
             {
                 "code": limit.code,

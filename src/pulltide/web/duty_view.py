@@ -127,7 +127,7 @@ def duty_view(machine: Machine, index: int, result: PlanResult | None, units: Un
         ),
         disagreements(duty, rows),
         _rules(machine, result, units),
-        tuple(f"Link {number}" for number in range(1, len(machine.plans[index].links) + 1)) if result else (),
+        tuple(f"Stage {number}" for number in range(1, len(machine.plans[index].links) + 1)) if result else (),
         _segments(machine, document, units),
         _tiles(found, machine, units),
         tuple(working_view(working, units) for working in cycle_workings(duty.cycle, standstill)),

@@ -114,7 +114,7 @@ def _shaft_editor(machine: Machine, document: Any, result: PlanResult, place: tu
         LimitRow(
             point.name,
             str(show(torque, "N*m", units)),
-            str(show(point.torque_nm, "N*m", units)) if point.torque_nm is not None else f"wants {point.missing}",
+            str(show(point.torque_nm, "N*m", units)) if point.torque_nm is not None else f"needs {point.missing}",
             "" if point.torque_nm is None or torque is None else str(show(torque / point.torque_nm, "share", units)),
             use_state(None if point.torque_nm is None or torque is None else torque / point.torque_nm),
         )
@@ -145,7 +145,7 @@ def _link_editor(
         )
     return Editor(
         at,
-        f"Link {index + 1} · {family.words(link, 1).title}",
+        f"Stage {index + 1} · {family.words(link, 1).title}",
         forms.link_fields(machine, document, plan_index, index, units),
         index=index,
         steps=forms.step_rows(machine, document, place, units, speeds),

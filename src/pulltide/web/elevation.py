@@ -1,4 +1,4 @@
-"""The elevation of a line, to scale: shapes in millimetres turned into a picture's own coordinates."""
+"""The elevation of a line, to scale: shapes in millimeters turned into a picture's own coordinates."""
 
 from __future__ import annotations
 
@@ -85,50 +85,50 @@ def motor_radius_mm(power_kw: float) -> float:
 
 @dataclass(frozen=True, slots=True)
 class Placed:
-    """Where everything stands, in millimetres, y up."""
+    """Where everything stands, in millimeters, y up."""
 
-    centres: tuple[Point, ...]
+    centers: tuple[Point, ...]
     pictures: tuple[LinkPicture, ...]
     motor_mm: float
 
 
 def place(plan: Plan, line: LineResult) -> Placed:
-    """Shaft centres one after the other, each link adding its offset."""
+    """Shaft centers one after the other, each link adding its offset."""
     pictures = tuple(
         family_of(link.kind).prepare(link, step).picture() for link, step in zip(plan.links, line.setting, strict=True)
     )
-    centres = [(0.0, 0.0)]
+    centers = [(0.0, 0.0)]
     for index, picture in enumerate(pictures):
-        last = centres[-1]
+        last = centers[-1]
         x, y = picture.offset_mm
         if picture.in_line:
             x = max(x, _room_beside_mm(pictures, index))
-        centres.append((last[0] + x, last[1] + y))
+        centers.append((last[0] + x, last[1] + y))
     drive = drive_of(plan.source)
-    return Placed(tuple(centres), pictures, motor_radius_mm(drive.power_kw) if drive else 60.0)
+    return Placed(tuple(centers), pictures, motor_radius_mm(drive.power_kw) if drive else 60.0)
 
 
 def _room_beside_mm(pictures: tuple[LinkPicture, ...], index: int) -> float:
-    """How far off a shaft in line is drawn so that neither its own wheels nor its neighbours' cover it [mm]."""
+    """How far off a shaft in line is drawn so that neither its own wheels nor its neighbors' cover it [mm]."""
     here, before = pictures[index], pictures[index - 1].driven_radius_mm if index else 0.0
     after = pictures[index + 1].driver_reach_mm if index + 1 < len(pictures) else 0.0
     return max(here.driver_reach_mm, before) + max(here.driven_radius_mm, after) + BESIDE_GAP_MM
 
 
 def _extent(placed: Placed) -> tuple[float, float, float, float]:
-    first = placed.centres[0]
+    first = placed.centers[0]
     boxes = [_box(first, placed.motor_mm)]
     for index, picture in enumerate(placed.pictures):
-        for centre, radius in (
-            (placed.centres[index], picture.driver_radius_mm),
-            (placed.centres[index + 1], picture.driven_radius_mm),
+        for center, radius in (
+            (placed.centers[index], picture.driver_radius_mm),
+            (placed.centers[index + 1], picture.driven_radius_mm),
         ):
             reach = max(radius, picture.case_half_height_mm, 12.0)
-            boxes.append(_box(centre, reach))
-        first_shaft = placed.centres[index]
+            boxes.append(_box(center, reach))
+        first_shaft = placed.centers[index]
         for wheel in picture.extra:
-            centre = (first_shaft[0] + wheel.at_mm[0], first_shaft[1] + wheel.at_mm[1])
-            boxes.append(_box(centre, wheel.radius_mm))
+            center = (first_shaft[0] + wheel.at_mm[0], first_shaft[1] + wheel.at_mm[1])
+            boxes.append(_box(center, wheel.radius_mm))
     return (
         min(b[0] for b in boxes),
         min(b[1] for b in boxes) - FLOOR_GAP_MM,
@@ -137,12 +137,12 @@ def _extent(placed: Placed) -> tuple[float, float, float, float]:
     )
 
 
-def _box(centre: Point, reach: float) -> tuple[float, float, float, float]:
-    return centre[0] - reach, centre[1] - reach, centre[0] + reach, centre[1] + reach
+def _box(center: Point, reach: float) -> tuple[float, float, float, float]:
+    return center[0] - reach, center[1] - reach, center[0] + reach, center[1] + reach
 
 
 class Sheet:
-    """Turns millimetres into picture units."""
+    """Turns millimeters into picture units."""
 
     def __init__(self, placed: Placed) -> None:
         left, low, right, high = _extent(placed)
@@ -152,7 +152,7 @@ class Sheet:
         self.low = low
 
     def at(self, point: Point) -> Point:
-        """Picture coordinates of a point in millimetres."""
+        """Picture coordinates of a point in millimeters."""
         return MARGIN_X + (point[0] - self.left) * self.scale, HEIGHT - BELOW - (point[1] - self.low) * self.scale
 
 
@@ -161,17 +161,17 @@ def elevation(plan: Plan, line: LineResult, units: Units) -> Elevation:
     placed = place(plan, line)
     sheet = Sheet(placed)
     drawing = Elevation()
-    centres = [sheet.at(centre) for centre in placed.centres]
-    drawing.axles = centres
-    drawing.motor = (*centres[0], placed.motor_mm * sheet.scale)
+    centers = [sheet.at(center) for center in placed.centers]
+    drawing.axles = centers
+    drawing.motor = (*centers[0], placed.motor_mm * sheet.scale)
     for index, picture in enumerate(placed.pictures):
-        ends = (centres[index], centres[index + 1])
+        ends = (centers[index], centers[index + 1])
         if picture.in_line:
             drawing.axes.append(ends)
         _draw_link(drawing, picture, ends, sheet.scale, index + 1)
-    _draw_arrows(drawing, placed, line, centres, sheet.scale)
-    _draw_dimensions(drawing, line, centres, units)
-    _draw_labels(drawing, placed, line, centres, sheet.scale)
+    _draw_arrows(drawing, placed, line, centers, sheet.scale)
+    _draw_dimensions(drawing, line, centers, units)
+    _draw_labels(drawing, placed, line, centers, sheet.scale)
     drawing.summary = _summary(line, units)
     return drawing
 
@@ -185,9 +185,9 @@ def _draw_link(drawing: Elevation, picture: LinkPicture, ends: tuple[Point, Poin
         drawing.cases.append((left, first[1] - half, right - left, 2 * half, link))
         return
     radii = (picture.driver_radius_mm * scale, picture.driven_radius_mm * scale)
-    for centre, radius, teeth in ((first, radii[0], picture.driver_teeth), (second, radii[1], picture.driven_teeth)):
+    for center, radius, teeth in ((first, radii[0], picture.driver_teeth), (second, radii[1], picture.driven_teeth)):
         if radius:
-            drawing.wheels.append(Wheel(*centre, radius, picture.role, teeth, link))
+            drawing.wheels.append(Wheel(*center, radius, picture.role, teeth, link))
     for wheel in picture.extra:
         x, y = first[0] + wheel.at_mm[0] * scale, first[1] - wheel.at_mm[1] * scale
         drawing.wheels.append(Wheel(x, y, wheel.radius_mm * scale, picture.role, wheel.teeth, link))
@@ -240,20 +240,20 @@ def _wheel_radius(placed: Placed, index: int) -> float:
     return max(radii)
 
 
-def _draw_arrows(drawing: Elevation, placed: Placed, line: LineResult, centres: list[Point], scale: float) -> None:
+def _draw_arrows(drawing: Elevation, placed: Placed, line: LineResult, centers: list[Point], scale: float) -> None:
     for index, shaft in enumerate(line.shafts):
         radius = _wheel_radius(placed, index) * scale * 0.62
         if shaft.turn is None or radius < 9:
             continue
-        drawing.arrows.append(_arrow(centres[index], radius, clockwise=shaft.turn == 1))
+        drawing.arrows.append(_arrow(centers[index], radius, clockwise=shaft.turn == 1))
 
 
-def _arrow(centre: Point, radius: float, clockwise: bool) -> str:
+def _arrow(center: Point, radius: float, clockwise: bool) -> str:
     """An arc over the top of a wheel with a barbed end."""
     start, end = (1.25 * pi, 1.8 * pi) if clockwise else (1.75 * pi, 1.2 * pi)
 
     def at(angle: float, reach: float = 1.0) -> Point:
-        return centre[0] + radius * reach * cos(angle), centre[1] + radius * reach * sin(angle)
+        return center[0] + radius * reach * cos(angle), center[1] + radius * reach * sin(angle)
 
     tail, tip = at(start), at(end)
     back = -0.42 if clockwise else 0.42
@@ -266,12 +266,12 @@ def _arrow(centre: Point, radius: float, clockwise: bool) -> str:
     )
 
 
-def _draw_dimensions(drawing: Elevation, line: LineResult, centres: list[Point], units: Units) -> None:
+def _draw_dimensions(drawing: Elevation, line: LineResult, centers: list[Point], units: Units) -> None:
     wide = []
     for index, link in enumerate(line.links):
-        left, right = sorted((centres[index][0], centres[index + 1][0]))
-        if link.centre_distance_mm is not None and right - left >= 40:
-            wide.append((left, right, str(show(link.centre_distance_mm, "mm", units))))
+        left, right = sorted((centers[index][0], centers[index + 1][0]))
+        if link.center_distance_mm is not None and right - left >= 40:
+            wide.append((left, right, str(show(link.center_distance_mm, "mm", units))))
     # Figures wider than the gap they measure take turns on two rows rather than cover each other.
     crowded = any(len(text) * LETTER + 16 > right - left for left, right, text in wide)
     rows = (HEIGHT - 29, HEIGHT - 11) if crowded and len(wide) > 1 else (HEIGHT - 18,)
@@ -283,10 +283,10 @@ def _draw_dimensions(drawing: Elevation, line: LineResult, centres: list[Point],
 HALF_LETTER = 4.0
 
 
-def _draw_labels(drawing: Elevation, placed: Placed, line: LineResult, centres: list[Point], scale: float) -> None:
+def _draw_labels(drawing: Elevation, placed: Placed, line: LineResult, centers: list[Point], scale: float) -> None:
     tops = [
         y - max(_wheel_radius(placed, i) * scale, drawing.motor[2] if i == 0 and drawing.motor else 0)
-        for i, (_, y) in enumerate(centres)
+        for i, (_, y) in enumerate(centers)
     ]
     cases = iter(drawing.cases)
     for index, picture in enumerate(placed.pictures):
@@ -298,10 +298,10 @@ def _draw_labels(drawing: Elevation, placed: Placed, line: LineResult, centres: 
             below = y + height + 15 if height < SMALL_CASE else y + height - 8
             drawing.labels.append(Label(x + width - 7, below, ratio, False, "end"))
     _draw_notes(drawing, placed)
-    ends = {0: line.shafts[0].name, len(centres) - 1: line.last_shaft.name}
+    ends = {0: line.shafts[0].name, len(centers) - 1: line.last_shaft.name}
     for index, name in ends.items():
-        anchor = "start" if index == 0 and centres[0][0] < 70 else "middle"
-        x = min(max(centres[index][0], 40), WIDTH - 10)
+        anchor = "start" if index == 0 and centers[0][0] < 70 else "middle"
+        x = min(max(centers[index][0], 40), WIDTH - 10)
         if index and x + len(name) * HALF_LETTER > WIDTH - 12:
             anchor, x = "end", WIDTH - 12
         drawing.labels.append(Label(x, max(tops[index] - 9, 14), name, True, anchor))

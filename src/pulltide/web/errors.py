@@ -69,9 +69,7 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(TokenMissing)
     def no_token(request: Request, error: TokenMissing) -> Response:
-        return refuse(
-            request, 403, "This page is out of date or cookies are off. Load it again, then repeat the change."
-        )
+        return refuse(request, 403, "This page is out of date or cookies are off. Reload it, then repeat the change.")
 
     @app.exception_handler(RequestValidationError)
     def malformed(request: Request, error: RequestValidationError) -> Response:
@@ -79,7 +77,7 @@ def install(app: FastAPI) -> None:
             fault(InputError(".".join(str(part) for part in item["loc"]), str(item.get("input", ""))[:60], item["msg"]))
             for item in error.errors()
         ]
-        return refuse(request, 422, "What was sent cannot be read.", items)
+        return refuse(request, 422, "The data sent cannot be read.", items)
 
     @app.exception_handler(HTTPException)
     def plain(request: Request, error: HTTPException) -> Response:

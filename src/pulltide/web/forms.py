@@ -68,7 +68,7 @@ def form_field(
 #: What an empty field means, where it is not simply unknown.
 EMPTY_MEANS = {
     "service_factor_override": "none",
-    "centre_distance_mm": "follows from the length",
+    "center_distance_mm": "follows from the length",
     "static_tension_n": "not measured",
     "belt": "not chosen",
     "pitches": "not chosen",
@@ -77,10 +77,10 @@ EMPTY_MEANS = {
     "driven_3_teeth": "no third pair",
     "module_2_mm": "the same",
     "module_3_mm": "the same",
-    "wanted_ratio": "none in mind",
-    "own_efficiency": "by the tables",
+    "wanted_ratio": "none",
+    "own_efficiency": "from the tables",
     "most_backlash_arcmin": "does not matter",
-    "case_area_m2": "the least usual one",
+    "case_area_m2": "smallest usual area",
 }
 
 

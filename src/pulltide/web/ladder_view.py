@@ -1,4 +1,4 @@
-"""What gives first, as rows, and the frames of turning the load up."""
+"""What fails first, as rows, and the frames of turning the load up."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from pulltide.web.words import subject_name
 
 #: Steps of the slider, and the load it reaches at most, times the running load.
 STEPS, MOST_TIMES = 60, 12.0
-HAPPENS = {"wears": "wears or overheats", "slips": "lets go", "breaks": "breaks"}
+HAPPENS = {"wears": "wears or overheats", "slips": "slips or shears", "breaks": "breaks"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,7 +55,7 @@ def ladder_view(line: LineResult, found: Ladder, names: tuple[str, ...], units: 
         tuple(_row(rung, found, steps, names, units) for rung in found.known),
         tuple((_opening(rung.point.name), _where(rung, names), rung.point.missing) for rung in found.unknown),
         _first(found),
-        f"{_times(found.peak_times)} at its own peaks" if found.peak_times else "peaks unknown",
+        f"{_times(found.peak_times)} at normal peaks" if found.peak_times else "peaks unknown",
         tuple(_frame(line, found, times, units) for times in steps),
         start,
     )
@@ -95,7 +95,7 @@ def _first(found: Ladder) -> str:
     if strong is None:
         return "Nothing known slips, stalls or breaks"
     known = "First known" if found.unknown else "First"
-    return f"{known} to {'let go' if strong.point.gives == 'slips' else 'break'}: {strong.point.name}"
+    return f"{known} to {'slip or shear' if strong.point.gives == 'slips' else 'break'}: {strong.point.name}"
 
 
 def _number(torque_nm: float, units: Units) -> tuple[str, str]:

@@ -22,8 +22,8 @@ from pulltide.web.speed_bar import SpeedBar, speed_bar
 from pulltide.web.words import FindingLine, finding_line
 from pulltide.web.working_view import WorkingView, working_view
 
-DIRECT_TITLE = "Typed in"
-DIRECT_ADVICE = "A worksheet works these figures out, carries how sure they are, and can be reopened."
+DIRECT_TITLE = "Entered directly"
+DIRECT_ADVICE = "A worksheet works these figures out, shows how certain they are, and can be reopened."
 OWN_SPEEDS = ("speed_min_rpm", "speed_ideal_rpm", "speed_max_rpm")
 #: Worksheets offered first, before the whole list.
 MEASURED = "pull"
@@ -165,18 +165,20 @@ def _tiles(need: Need, units: Units) -> tuple[Tile, ...]:
         return Tile(Figured(label, show(value, unit, units), opens), under)
 
     low, high = (show(value, "N*m", units) for value in (need.running_torque_low_nm, need.running_torque_high_nm))
-    band = f"{low.number} to {high}" if need.running_torque_low_nm and need.running_torque_high_nm else "no band given"
+    band = f"{low.number} to {high}" if need.running_torque_low_nm and need.running_torque_high_nm else "no range given"
     band = f"{band}; {law_words(need.load_exponent)}"
     tiles = [
         tile("Running torque", need.running_torque_nm, "N*m", "running", band),
-        tile("To break away", need.breakaway_torque_nm, "N*m", "breakaway", _times(need, need.breakaway_torque_nm)),
+        tile("Breakaway", need.breakaway_torque_nm, "N*m", "breakaway", _times(need, need.breakaway_torque_nm)),
         tile("Peak torque", need.peak_torque_nm, "N*m", "peak", _times(need, need.peak_torque_nm)),
     ]
     if need.running_torque_nm and need.speed_ideal_rpm:
         power = power_kw(need.running_torque_nm, need.speed_ideal_rpm)
         tiles.append(tile("Power", power, "kW", "power", f"at {show(need.speed_ideal_rpm, 'rpm', units)}, no losses"))
     if need.holding_torque_nm:
-        tiles.append(tile("To hold, power off", need.holding_torque_nm, "N*m", "holding", "needs a brake or backstop"))
+        tiles.append(
+            tile("Holding torque, power off", need.holding_torque_nm, "N*m", "holding", "needs a brake or backstop")
+        )
     if need.inertia_kgm2:
         tiles.append(tile("Inertia", need.inertia_kgm2, "kg*m**2", "inertia", "at the last shaft"))
     return tuple(tiles)
@@ -191,7 +193,7 @@ def law_words(exponent: float) -> str:
 
 def _times(need: Need, value: float | None) -> str:
     if value is None:
-        return "not judged without it"
+        return "not checked without it"
     return f"× {value / need.running_torque_nm:.2g} running" if need.running_torque_nm else ""
 
 

@@ -9,6 +9,7 @@ from pulltide.core.line import solve_plan
 from pulltide.quantities import Units, show
 from pulltide.services.machines import StoredMachine, UnreadableMachine
 from pulltide.web.elevation import Elevation, elevation
+from pulltide.web.words import counted
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,7 +53,7 @@ def machine_card(stored: StoredMachine, units: Units) -> MachineCard:
     result = solve_plan(machine, plan)
     need = machine.need
     low, high = (None if v is None else show(v, "rpm", units).number for v in (need.speed_min_rpm, need.speed_max_rpm))
-    wants = f"{low}–{high} rpm wanted" if low and high else "speed band not entered"
+    wants = f"{low}–{high} rpm needed" if low and high else "speed range not entered"
     if result is None:
         return MachineCard(
             stored.id,
@@ -68,12 +69,12 @@ def machine_card(stored: StoredMachine, units: Units) -> MachineCard:
         )
     errors, warnings = result.count(Severity.ERROR), result.count(Severity.WARNING)
     state = "fix" if errors else "weigh" if warnings else "clear"
-    verdict = {"fix": f"{errors} to fix", "weigh": f"{warnings} to weigh", "clear": "nothing to fix"}[state]
+    verdict = {"fix": counted(errors, "problem"), "weigh": counted(warnings, "warning"), "clear": "no problems"}[state]
     if errors and warnings:
-        verdict += f", {warnings} to weigh"
+        verdict += f", {counted(warnings, 'warning')}"
     line = result.chosen
     tight = line.tightest
-    tightest = f"tightest: link {tight[0]}, {tight[1].name} {show(tight[1].use, 'share', units)}" if tight else ""
+    tightest = f"tightest: stage {tight[0]}, {tight[1].name} {show(tight[1].use, 'share', units)}" if tight else ""
     return MachineCard(
         stored.id,
         machine.name,

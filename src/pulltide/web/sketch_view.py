@@ -47,7 +47,7 @@ class Picture:
 
 @dataclass(frozen=True, slots=True)
 class Frame:
-    """From millimetres, y up, to the picture."""
+    """From millimeters, y up, to the picture."""
 
     scale: float
     left: float

@@ -1,4 +1,4 @@
-"""The Source place: plate, torque over speed, what was inferred, circuit, heat, shaft, and the neighbours in stock."""
+"""The Source place: plate, torque over speed, what was inferred, circuit, heat, shaft, and the neighbors in stock."""
 
 from __future__ import annotations
 
@@ -59,7 +59,7 @@ class FactLine:
 
 
 @dataclass(frozen=True, slots=True)
-class Neighbour:
+class Neighbor:
     """A motor beside the chosen one, and what it would change. ``value`` is the source to take; None for the chosen."""
 
     title: str
@@ -69,8 +69,8 @@ class Neighbour:
     value: Any
 
 
-#: What the columns of neighbours are compared by, in the order of their cells.
-COMPARED = ("Power", "Loaded to", "Start over need", "Current", "Frame", "Shaft", "Least pulley")
+#: What the columns of neighbors are compared by, in the order of their cells.
+COMPARED = ("Power", "Loaded to", "Start over load", "Current", "Frame", "Shaft", "Least pulley")
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,7 +85,7 @@ class SourceView:
     tiles: tuple[Tile, ...]
     told: tuple[ToldLine, ...]
     facts: tuple[tuple[str, tuple[FactLine, ...]], ...]
-    neighbours: tuple[Neighbour, ...]
+    neighbors: tuple[Neighbor, ...]
     stock: tuple[tuple[str, tuple[tuple[str, str], ...]], ...]
     shelf: tuple[ShelfItem, ...]
     shelf_path: str
@@ -95,9 +95,9 @@ class SourceView:
 
     @property
     def compared(self) -> list[tuple[str, tuple[str, ...]]]:
-        """The table of neighbours row by row."""
+        """The table of neighbors row by row."""
         return [
-            (label, tuple(neighbour.cells[row] if neighbour.cells else "" for neighbour in self.neighbours))
+            (label, tuple(neighbor.cells[row] if neighbor.cells else "" for neighbor in self.neighbors))
             for row, label in enumerate(COMPARED)
         ]
 
@@ -124,7 +124,7 @@ def source_view(
         _tiles(drive, asked, units) if drive else (),
         tuple(_told(item, units) for item in told),
         _facts(kind, source, drive, asked, _around(machine, plan, drive), units) if source and drive else (),
-        _neighbours(machine, index, kind, result, units) if result else (),
+        _neighbors(machine, index, kind, result, units) if result else (),
         _stock(units),
         shelf,
         f"plans.{index}.source",
@@ -148,7 +148,7 @@ def _sections(
 def _tiles(drive: Drive, demand: Demand | None, units: Units) -> tuple[Tile, ...]:
     tiles = [
         Tile(
-            Figured("Gives all day", show(drive.power_kw, "kW", units), ""),
+            Figured("Continuous power", show(drive.power_kw, "kW", units), ""),
             f"{show(drive.torque_nm, 'N*m', units)} at {show(drive.speed_rpm, 'rpm', units)}",
         )
     ]
@@ -159,12 +159,12 @@ def _tiles(drive: Drive, demand: Demand | None, units: Units) -> tuple[Tile, ...
     tiles.append(Tile(Figured("Loaded to", show(load, "share", units), "line/motor_load"), "running"))
     if demand.peak_nm is not None and drive.most_torque_nm:
         share = demand.peak_nm / drive.most_torque_nm
-        tiles.append(Tile(Figured("Peak takes", show(share, "share", units), ""), "of the most it can give"))
+        tiles.append(Tile(Figured("Peak load", show(share, "share", units), ""), "of maximum torque"))
     at_rest = demand.breakaway_at_motor_nm
     if drive.start_torque_nm is not None and at_rest:
         times = drive.start_torque_nm / at_rest
         words = "breakaway covered" if times >= 1.3 else "breakaway not safely covered"
-        tiles.append(Tile(Figured("Start", show(times, "", units), ""), f"times what it takes; {words}"))
+        tiles.append(Tile(Figured("Starting torque", show(times, "", units), ""), f"times the starting load; {words}"))
     return tuple(tiles)
 
 
@@ -192,7 +192,7 @@ def _around(machine: Machine, plan: Plan, drive: Drive) -> tuple[Fact, ...]:
         line = solve_line(machine, plan.model_copy(update={"source": other}))
         if line is not None:
             note = f"motor loaded to {(line.motor_load or 0) * 100:.0f} %" if line.motor_load is not None else ""
-            facts.append(Fact("Two speeds", "Last shaft on the other speed", line.last_shaft.speed_rpm, "rpm", note))
+            facts.append(Fact("Two speeds", "Last shaft at the other speed", line.last_shaft.speed_rpm, "rpm", note))
     return tuple(facts)
 
 
@@ -209,9 +209,9 @@ def _fact(fact: Fact, units: Units) -> FactLine:
     return FactLine(fact.name, _value(fact.value, fact.unit, units), fact.note, source_text(fact.source))
 
 
-def _neighbours(
+def _neighbors(
     machine: Machine, index: int, kind: SourceKind, result: PlanResult, units: Units
-) -> tuple[Neighbour, ...]:
+) -> tuple[Neighbor, ...]:
     """The next smaller and larger standard motor, solved in the chosen one's place."""
     plan = machine.plans[index]
     smaller = next(iter(kind.smaller(plan.source)), None)
@@ -224,14 +224,14 @@ def _neighbours(
         ("larger", larger[1] if larger else None),
     ]
     return tuple(
-        _neighbour(machine, plan, title, source, index, units) for title, source in options if source is not None
+        _neighbor(machine, plan, title, source, index, units) for title, source in options if source is not None
     )
 
 
-def _neighbour(machine: Machine, plan: Plan, title: str, source: Any, index: int, units: Units) -> Neighbour:
+def _neighbor(machine: Machine, plan: Plan, title: str, source: Any, index: int, units: Units) -> Neighbor:
     drive, line = drive_of(source), solve_line(machine, plan.model_copy(update={"source": source}))
     if drive is None or line is None:
-        return Neighbour(title, (), "note", "", None)
+        return Neighbor(title, (), "note", "", None)
     ranks = [finding.severity for finding in line.findings if finding.subject in ("motor", "shaft-1")]
     worst = max(ranks, key=lambda severity: severity.rank, default=Severity.CLEAR)
     amps = next((item.value for item in drive.told if item.name == "Current"), None)
@@ -246,7 +246,7 @@ def _neighbour(machine: Machine, plan: Plan, title: str, source: Any, index: int
     )
     state = {"error": "fix", "warning": "weigh", "note": "clear", "clear": "clear"}[worst.value]
     value = None if title == "chosen" else source.model_dump(mode="json")
-    return Neighbour(title, cells, state, f"plans.{index}.source", value)
+    return Neighbor(title, cells, state, f"plans.{index}.source", value)
 
 
 def _start_words(drive: Drive, machine: Machine, line: Any, units: Units) -> str:

@@ -15,7 +15,7 @@ LETTER = 7.2
 
 @dataclass(frozen=True, slots=True)
 class Stretch:
-    """A coloured stretch of the bar."""
+    """A colored stretch of the bar."""
 
     x: float
     width: float

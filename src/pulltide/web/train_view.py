@@ -28,7 +28,7 @@ from pulltide.web.ladder_view import LadderView, ladder_view
 from pulltide.web.need_view import NeedView, need_view
 from pulltide.web.selection import Figured, Selection
 from pulltide.web.source_view import SourceView, source_view
-from pulltide.web.words import SEVERITY, TURN, measured_line, source_line, subject_name
+from pulltide.web.words import SEVERITY, TURN, counted, measured_line, source_line, subject_name
 from pulltide.web.working_view import WorkingView, working_view
 from pulltide.words import filled
 
@@ -168,9 +168,9 @@ EXPLAINS = {
     "wrap": "wrap",
     "least_diameter": "driver_pitch",
     "ratio": "ratio",
-    "centre_near": "centre",
-    "centre_far": "centre",
-    "touch": "centre",
+    "center_near": "center",
+    "center_far": "center",
+    "touch": "center",
     "static_safety": "static_safety",
     "stall_safety": "static_safety",
     "torque": "rated_torque",
@@ -271,7 +271,7 @@ def _gives(line: LineResult | None, units: Units) -> Figured | None:
     if line is None:
         return None
     last = line.last_shaft
-    return Figured("This train gives", show(last.speed_rpm, "rpm", units), f"shaft-{last.number}/speed")
+    return Figured("This train runs at", show(last.speed_rpm, "rpm", units), f"shaft-{last.number}/speed")
 
 
 def _gives_state(result: PlanResult | None) -> str:
@@ -307,7 +307,7 @@ def _strip(machine: Machine, plan: Plan, line: LineResult | None, units: Units) 
     wanted, gained = ratio_asked(machine, line), advantage(machine, plan, line)
     figures = [
         Figured(
-            "Ratio", show(line.ratio, "", units), "line/ratio", f"wanted {show(wanted, '', units)}" if wanted else ""
+            "Ratio", show(line.ratio, "", units), "line/ratio", f"needed {show(wanted, '', units)}" if wanted else ""
         ),
         Figured("Design torque", show(last.design_torque_nm, "N*m", units), f"shaft-{last.number}/design"),
         Figured("Motor load", show(line.motor_load, "share", units), "line/motor_load"),
@@ -320,7 +320,7 @@ def _strip(machine: Machine, plan: Plan, line: LineResult | None, units: Units) 
     ]
     if line.tightest is not None:
         number, limit = line.tightest
-        figures.append(Figured("Tightest", show(limit.use, "share", units), "", f"link {number}, {limit.name}"))
+        figures.append(Figured("Tightest", show(limit.use, "share", units), "", f"stage {number}, {limit.name}"))
     return tuple(figures)
 
 
@@ -394,7 +394,7 @@ def _staff(link: LinkResult, units: Units) -> Staff:
     tightest = link.tightest
     unknown = [limit.name for limit in link.limits if limit.allowed is None]
     if tightest is None or tightest.use is None:
-        return Staff(0.0, 0.0, "note", "?", unknown[0] + " unknown" if unknown else "not judged")
+        return Staff(0.0, 0.0, "note", "?", unknown[0] + " unknown" if unknown else "not checked")
     use = tightest.use
     state = use_state(use)
     number = use_number(use, units)
@@ -452,8 +452,8 @@ def _counts(result: PlanResult | None) -> str:
     if result is None:
         return ""
     return (
-        f"{result.count(Severity.ERROR)} to fix · {result.count(Severity.WARNING)} to weigh · "
-        f"{result.count(Severity.CLEAR)} clear"
+        f"{counted(result.count(Severity.ERROR), 'problem')} · {counted(result.count(Severity.WARNING), 'warning')} · "
+        f"{result.count(Severity.CLEAR)} OK"
     )
 
 

@@ -15,7 +15,7 @@ RULE = {
     "flat_factor": "flat factor",
 }
 
-TURN = {1: "turns as the motor", -1: "turns against it", None: "sense: see the part"}
+TURN = {1: "same rotation as the motor", -1: "opposite rotation", None: "rotation: see the part"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,6 +34,15 @@ def finding_line(finding: Finding, units: Units) -> FindingLine:
     return FindingLine(
         SEVERITY[finding.severity], finding.fact, measured_line(finding, units), source_line(finding), finding.advice
     )
+
+
+def counted(number: int, what: str) -> str:
+    """So many of something, in words.
+
+    >>> counted(0, "problem"), counted(1, "warning"), counted(2, "warning")
+    ('no problems', '1 warning', '2 warnings')
+    """
+    return f"{number or 'no'} {what}{'' if number == 1 else 's'}"
 
 
 def measured_line(finding: Finding, units: Units) -> str:
@@ -92,4 +101,4 @@ def subject_name(subject: str, shaft_names: tuple[str, ...]) -> str:
     kind, _, number = subject.partition("-")
     if kind == "shaft" and number:
         return f"Shaft {number} · {shaft_names[int(number) - 1]}"
-    return {"link": f"Link {number}", "need": "Need", "duty": "Duty", "motor": "Motor"}.get(kind, "Line")
+    return {"link": f"Stage {number}", "need": "Need", "duty": "Duty", "motor": "Motor"}.get(kind, "Line")

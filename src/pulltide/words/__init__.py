@@ -1,4 +1,4 @@
-"""The words for codes, from a catalogue per language area; English ships. Text with quantities is filled in here too.
+"""The words for codes, from a catalog per language area; English ships. Text with quantities is filled in here too.
 
 A label is written with ``{value|unit}`` for a quantity and ``{code|choice}`` for a choice; nothing below knows a
 person's units or language.
@@ -28,7 +28,7 @@ PLACE = re.compile(r"\{([^{}|]*)\|([^{}|]*)\}")
 
 @cache
 def translations(locale: str = DEFAULT_LOCALE, domain: str = DOMAIN) -> NullTranslations:
-    """The catalogue of a language area; codes stand for themselves where there is none."""
+    """The catalog of a language area; codes stand for themselves where there is none."""
     source = resources.files("pulltide.words").joinpath("locale", locale, "LC_MESSAGES", f"{domain}.po")
     if not source.is_file():
         return NullTranslations()

@@ -1,6 +1,6 @@
 """What a simple machine on a shaft must provide. A new one is one file here and one name in ``END_KINDS``.
 
-Whatever it is, it turns torque into force at a fixed number of newtons per newton metre, and loses a share of it.
+Whatever it is, it turns torque into force at a fixed number of newtons per newton meter, and loses a share of it.
 """
 
 from __future__ import annotations
@@ -17,7 +17,7 @@ from pulltide.core.working import Step
 
 @dataclass(frozen=True, slots=True)
 class Pull:
-    """What a shaft's torque does at the end, per newton metre, and the steps that show it.
+    """What a shaft's torque does at the end, per newton meter, and the steps that show it.
 
     ``per_metre`` is force over torque without loss [1/m]; speed is ω / per_metre. ``efficiency`` is what loss leaves
     when the shaft drives, ``back_efficiency`` when the load drives the shaft; zero or less: it does not.
@@ -33,7 +33,7 @@ class Pull:
 class EndKind:
     """All that a kind of simple machine provides. ``does`` completes the sentence 'It ...'.
 
-    ``across`` gives newtons across the last shaft for each newton metre on it; None where nothing bends it.
+    ``across`` gives newtons across the last shaft for each newton meter on it; None where nothing bends it.
     """
 
     kind: str
@@ -82,5 +82,5 @@ def force_steps(pull: Pull, torque_nm: float, speed_rpm: float) -> tuple[Step, .
 
 
 def lever_step(formula: str, numbers: dict[str, float], value: float, source: Source = EXACT) -> Step:
-    """The step that gives newtons per newton metre."""
-    return Step("Newtons per newton metre, without loss", "k", formula, numbers, value, "1/m", source)
+    """The step that gives newtons per newton meter."""
+    return Step("Newtons per newton meter, without loss", "k", formula, numbers, value, "1/m", source)

@@ -27,9 +27,9 @@ SWINGS = check(
     "end.lever_swings",
     Severity.NOTE,
     "<=",
-    ("The force holds at right angles alone: as the arm swings the leverage changes", ""),
+    ("This force applies at right angles only; leverage changes as the arm swings", ""),
     "",
-    "Go by the least favourable position.",
+    "Use the least favorable position.",
     quantity="angle",
 )
 

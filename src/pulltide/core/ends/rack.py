@@ -25,7 +25,7 @@ class RackAndPinion(CoreModel):
     module_mm: Mm = Field(2.0, title="Module", ge=0.3, le=25)
     teeth: int = Field(20, title="Pinion teeth", ge=8, le=200)
     face_width_mm: Mm = Field(20.0, title="Face width", ge=2, le=200)
-    material: Material = Field("steel_1045_normalized", title="Pinion made of")
+    material: Material = Field("steel_1045_normalized", title="Pinion material")
     efficiency: Plain = Field(0.94, title="Efficiency", ge=0.5, le=1, description="0.90 to 0.97 greased")
 
 
@@ -33,7 +33,7 @@ BENDING = check(
     "end.rack_bending",
     Severity.WARNING,
     "<=",
-    ("The pinion's teeth are bent past their allowable stress", "The pinion's teeth bear the force"),
+    ("Pinion tooth bending stress is over the allowable", "Pinion tooth bending stress is within its limit"),
     "N",
     "Use a wider pinion, a larger module or a harder steel.",
     quantity="tooth force",
@@ -43,7 +43,7 @@ UNDERCUT = check(
     "end.rack_undercut",
     Severity.NOTE,
     ">=",
-    ("A rack digs into the roots of so small a pinion unless it is undercut or shifted", "Rack and pinion run clear"),
+    ("A rack digs into the roots of a pinion this small unless it is undercut or shifted", "Rack and pinion run clear"),
     "teeth",
     "Use eighteen teeth or more.",
     quantity="pinion teeth",

@@ -27,7 +27,7 @@ SPINS = check(
     "end.wheel_spins",
     Severity.WARNING,
     "<=",
-    ("The wheel spins before it pushes so hard", "The wheel grips"),
+    ("The wheel spins before it pushes this hard", "The wheel grips"),
     "N",
     "Put more weight on it, or drive more wheels.",
     quantity="force at the rim",
@@ -37,9 +37,9 @@ NO_WEIGHT = check(
     "end.wheel_weight",
     Severity.NOTE,
     ">=",
-    ("The weight on the driven wheels is not entered, so their grip is not judged", ""),
+    ("The weight on the driven wheels is not entered, so their grip is not checked", ""),
     "",
-    "Enter it: a wheel gives no more than its grip, and that is its fuse.",
+    "Enter it: grip limits what a wheel can push, and acts as its fuse.",
     quantity="weight",
 )
 

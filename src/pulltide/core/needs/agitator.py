@@ -71,7 +71,7 @@ SIZE = rule(
 TRANSITION = rule(
     "agitator.transition",
     Severity.NOTE,
-    "Between laminar and turbulent the power is a bound on the safe side",
+    "Between laminar and turbulent flow the power shown is a safe upper bound",
     "The flow is clearly laminar or turbulent",
     "",
     "Expect to need less.",
@@ -82,7 +82,7 @@ TRANSITION = rule(
 LAMINAR_UNKNOWN = rule(
     "agitator.laminar_unknown",
     Severity.WARNING,
-    "In so thick a liquid the power of this impeller is not known: no table gives its laminar constant",
+    "In a liquid this thick the power of this impeller is not known: no table gives its laminar constant",
     "",
     "",
     "Enter the constant for your impeller, or choose one that is listed for thick liquids, such as an anchor.",

@@ -43,8 +43,8 @@ class AxisSheet(Worksheet):
 INERTIA = rule(
     "axis.inertia",
     Severity.WARNING,
-    "The load’s inertia is large against the motor’s: it will hunt",
-    "The motor masters the load’s inertia",
+    "Load inertia is high compared with the motor’s, so it will hunt",
+    "The inertia ratio is workable",
     "",
     "Raise the ratio or use a larger motor.",
     quantity="inertia ratio",
@@ -52,8 +52,8 @@ INERTIA = rule(
 BACKLASH = rule(
     "axis.backlash",
     Severity.WARNING,
-    "Backlash leaves more play than is allowed",
-    "Backlash stays within the play allowed",
+    "Backlash leaves more play than you allow",
+    "Backlash is within the play you allow",
     "mm",
     "Use a finer grade of reducer.",
     quantity="play at the radius",

@@ -78,7 +78,7 @@ BACK_RUN = rule(
 STEEP = rule(
     "belt_conveyor.steep",
     Severity.WARNING,
-    "So steep, cartons slide on a smooth belt",
+    "At this incline cartons slide on a smooth belt",
     "The load stays where it is put",
     "deg",
     "Use a rough-top belt or cleats.",

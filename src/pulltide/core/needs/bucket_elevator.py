@@ -56,10 +56,10 @@ BACKSTOP = rule(
 DISCHARGE = rule(
     "bucket_elevator.discharge",
     Severity.WARNING,
-    "The buckets would throw too early or too late at this speed",
+    "The buckets would discharge too early or too late at this speed",
     "The buckets discharge at the head",
     "",
-    "Set the head speed near the square root law.",
+    "Set the head shaft speed for centrifugal discharge.",
     quantity="Froude number at the head",
 )
 

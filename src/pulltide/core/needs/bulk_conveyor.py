@@ -78,7 +78,7 @@ BACK_RUN = rule(
 STEEP = rule(
     "bulk_conveyor.steep",
     Severity.WARNING,
-    "So steep, loose material slides or rolls back on a smooth belt",
+    "At this incline loose material slides or rolls back on a smooth belt",
     "The material stays on the belt",
     "deg",
     "Use cleats, or a flatter belt: loose grain stays to 15 degrees, common practice.",
@@ -107,17 +107,17 @@ def _pull(sheet: BulkConveyorSheet, out: Outcome, f: float) -> tuple[float, floa
     """Pull [N]: friction, lift of the material, and all of it."""
     length, load, belt = known(sheet.length_mm, sheet.throughput_t_h, sheet.belt_kg_m)
     top, below, speed = known(sheet.top_idlers_kg_m, sheet.return_idlers_kg_m, sheet.belt_ideal_m_s)
-    metres = length / 1000
+    meters = length / 1000
     carried = out.step("Material a length", "q_G = Q / (3.6 v)", load / (3.6 * speed), "kg/m", EXACT, Q=load, v=speed)
     weights = top + below + (2 * belt + carried) * cos(radians(sheet.incline_deg))
     main = out.step(
         "Idlers and flexing of the belt",
         "F_H = f L g (q_RO + q_RU + (2 q_B + q_G) cos δ)",
-        f * metres * G_M_PER_S2 * weights,
+        f * meters * G_M_PER_S2 * weights,
         "N",
         ISO,
         f=f,
-        L=metres,
+        L=meters,
         g=G_M_PER_S2,
         q_RO=top,
         q_RU=below,
@@ -125,7 +125,7 @@ def _pull(sheet: BulkConveyorSheet, out: Outcome, f: float) -> tuple[float, floa
         q_G=carried,
         δ=sheet.incline_deg,
     )
-    factor = length_factor(metres)
+    factor = length_factor(meters)
     if factor is None:
         loading = out.step(
             "Bringing the material to speed", "F_A = Q v / 3.6", load * speed / 3.6, "N", ISO, Q=load, v=speed
@@ -134,7 +134,7 @@ def _pull(sheet: BulkConveyorSheet, out: Outcome, f: float) -> tuple[float, floa
     else:
         source = table_source("belt_length_factor")
         friction = out.step("With the length factor", "F_C = C F_H", factor * main, "N", source, C=factor, F_H=main)
-    height = metres * _rise(sheet)
+    height = meters * _rise(sheet)
     lift = out.step(
         "Lift of the material",
         "F_L = q_G g H",
@@ -199,8 +199,8 @@ def _inertia_and_holding(
 ) -> None:
     length, load, belt = known(sheet.length_mm, sheet.throughput_t_h, sheet.belt_kg_m)
     top, below, speed = known(sheet.top_idlers_kg_m, sheet.return_idlers_kg_m, sheet.belt_ideal_m_s)
-    metres, carried = length / 1000, load / (3.6 * speed)
-    moving = (carried + 2 * belt + top + below) * metres
+    meters, carried = length / 1000, load / (3.6 * speed)
+    moving = (carried + 2 * belt + top + below) * meters
     with out.working("inertia"):
         out.inertia_kgm2 = out.step(
             "Material, belt and idler rims seen at the drum",
@@ -212,8 +212,8 @@ def _inertia_and_holding(
             D=diameter,
         )
     with out.working("holding"):
-        least = 0.5 * band[0] * metres * G_M_PER_S2 * (top + below + 2 * belt + carried)
-        pulls = carried * G_M_PER_S2 * metres * abs(_rise(sheet))
+        least = 0.5 * band[0] * meters * G_M_PER_S2 * (top + below + 2 * belt + carried)
+        pulls = carried * G_M_PER_S2 * meters * abs(_rise(sheet))
         back = out.step(
             "Weight down the slope less half of the least friction",
             "F_b = F_L - F_f",

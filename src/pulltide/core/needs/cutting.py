@@ -33,7 +33,7 @@ SPEED_ROW = {
     "gray_iron_200": "gray cast iron",
     "free_cutting_brass": "brass",
     "stainless_18_10": "stainless 18-8",
-    "cast_aluminum": "aluminium",
+    "cast_aluminum": "aluminum",
 }
 #: Unit power constant K_p [hp min/in³] of the other school, where its table knows the material.
 UNIT_POWER = {"C45_normalized": 0.78, "gray_iron_200": 0.60, "cast_aluminum": 0.25, "stainless_18_10": 0.72}

@@ -54,17 +54,17 @@ class DoorSheet(Worksheet):
 BALANCE = rule(
     "door.balance",
     Severity.WARNING,
-    "The balance is off by more than 8 % of the weight",
-    "The balance is within 8 % of the weight",
+    "The counterbalance is off by more than 8 % of the weight",
+    "The counterbalance is within 8 % of the weight",
     "share",
-    "Set the spring or the counterweight first; the drive is no cure.",
+    "Adjust the spring or counterweight first; a stronger drive is not the fix.",
     quantity="largest residual over weight",
 )
 SPEED = rule(
     "door.speed",
     Severity.WARNING,
     "The edge is faster than 0.3 m/s",
-    "The edge is slow",
+    "The edge is slow enough",
     "m/s",
     "Slow the door.",
     quantity="speed of the edge",
@@ -72,10 +72,10 @@ SPEED = rule(
 SPRING_LOST = rule(
     "door.spring_lost",
     Severity.WARNING,
-    "With its spring broken, the whole door hangs on the drive",
-    "The drive could carry the door without its balance",
+    "If the spring breaks, the full door weight is on the drive",
+    "The drive could hold the door without its counterbalance",
     "N*m",
-    "Fit a catch, or hold the drum by a brake rated for it.",
+    "Fit a catch, or a brake on the drum rated to hold the door.",
     quantity="torque without balance",
     curable=False,
 )

@@ -16,7 +16,7 @@ FALLS = rule(
     "The next lift comes before the ram has fallen",
     "The ram has time to fall",
     "s",
-    "Turn slower, use fewer lobes, or lift it less high.",
+    "Run it slower, use fewer lobes, or use less lift.",
     relation=">=",
     quantity="time left to fall",
     source=EXACT,

@@ -92,7 +92,7 @@ class DrumSheet(Worksheet):
     )
     tread: Literal["steel", "polyurethane", "rubber"] = Field("polyurethane", title="Roller tread")
     rolling_arm_mm: Mm | None = Field(
-        None, title="Rolling arm of your own", gt=0.05, le=30, description="steel 0.5, polyurethane 1.4, rubber 6"
+        None, title="Your own rolling arm", gt=0.05, le=30, description="steel 0.5, polyurethane 1.4, rubber 6"
     )
     roller_friction: Plain | None = Field(
         None, title="Roller bearing friction of your own", gt=0.0005, le=0.5, description="ball bearings 0.006"
@@ -113,7 +113,7 @@ SPEED = rule(
 SLIDES = rule(
     "drum.slides",
     Severity.NOTE,
-    "So slow, a smooth wall slides under the batch",
+    "At this low speed a smooth wall slides under the batch",
     "The wall carries the batch up",
     "share",
     "Fit lifters or turn faster.",
@@ -126,16 +126,16 @@ OVERFULL = rule(
     "Over half full, the batch mixes poorly",
     "The fill leaves room to tumble",
     "share",
-    "Fill less; it gets harder to mix, not to turn.",
+    "Fill it less; overfilling makes it mix poorly.",
     quantity="fill",
 )
 ROLLER_GRIP = rule(
     "drum.traction",
     Severity.ERROR,
-    "The driven rollers slip on the shell",
-    "The driven rollers grip the shell",
+    "The drive rollers slip on the shell",
+    "The drive rollers grip the shell",
     "N",
-    "Drive the shell itself by belt, chain or ring.",
+    "Drive the shell directly by belt, chain or ring gear.",
     quantity="pull at the track x 1.5",
 )
 
@@ -219,7 +219,7 @@ def _speeds(sheet: DrumSheet, out: Outcome) -> None:
 
 
 def _bed(sheet: DrumSheet, out: Outcome) -> tuple[float, float]:
-    """Mass of the batch [kg] and radius of its centre of gravity [m]."""
+    """Mass of the batch [kg] and radius of its center of gravity [m]."""
     diameter, length, density = known(sheet.inside_diameter_mm, sheet.length_mm, sheet.bulk_density_kg_m3)
     radius = diameter / 2000
     theta = half_angle_rad(sheet.fill)
@@ -236,7 +236,7 @@ def _bed(sheet: DrumSheet, out: Outcome) -> tuple[float, float]:
     )
     arm = 2 / 3 * radius * sin(theta) ** 3 / (theta - sin(theta) * cos(theta))
     out.step(
-        "Its centre of gravity from the axis, in m",
+        "Its center of gravity from the axis, in m",
         "r = 2/3 R sin³θ / (θ - sin θ cos θ)",
         arm,
         "",

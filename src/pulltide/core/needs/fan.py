@@ -49,7 +49,7 @@ class FanSheet(Worksheet):
 WHEEL = rule(
     "fan.wheel_speed",
     Severity.ERROR,
-    "The wheel would turn past the speed it is rated for, and can burst",
+    "The wheel would run over its rated speed and can burst",
     "The wheel stays within its rated speed",
     "rpm",
     "Raise the ratio.",

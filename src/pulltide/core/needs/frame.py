@@ -228,7 +228,7 @@ class NeedKind:
     """All that a kind of worksheet provides. ``duty`` names its row in the table of duty classes.
 
     ``judge_built`` judges the plan's own figures in place of what the sheet assumes, by the same rules. ``held`` says
-    whether a brake is planned; ``pull_per_metre`` gives newtons across the last shaft for each newton metre on it.
+    whether a brake is planned; ``pull_per_metre`` gives newtons across the last shaft for each newton meter on it.
     """
 
     kind: str

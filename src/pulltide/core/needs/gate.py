@@ -58,7 +58,7 @@ EDGE = rule(
     "gate.edge",
     Severity.WARNING,
     "The edge is faster than 0.3 m/s",
-    "The edge is slow",
+    "The edge is slow enough",
     "m/s",
     "Slow the gate.",
     quantity="speed of the edge",

@@ -42,7 +42,7 @@ class GrinderSheet(Worksheet):
 RIM = rule(
     "grinder.rim",
     Severity.ERROR,
-    "The wheel would turn past the speed marked on it and can burst",
+    "The wheel would run over its marked speed and can burst",
     "The wheel stays under its marked speed",
     "m/s",
     "Slow the spindle or use a wheel marked for the speed.",
@@ -52,10 +52,10 @@ RIM = rule(
 UNMARKED = rule(
     "grinder.unmarked",
     Severity.WARNING,
-    "The wheel’s marked speed is not entered: judged as 33 m/s",
+    "The wheel’s marked speed is not entered; checked as 33 m/s",
     "The wheel’s marked speed is entered",
     "m/s",
-    "Read it off the wheel; a wheel without a mark is not run.",
+    "Read it off the wheel; never run a wheel without a marked speed.",
     relation=">=",
     quantity="marked speed",
     curable=False,

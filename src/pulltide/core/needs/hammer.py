@@ -71,7 +71,7 @@ class HammerSheet(Worksheet):
 RIGID = rule(
     "hammer.rigid",
     Severity.ERROR,
-    "A rigid crank stands still at the bottom and wrecks itself on the work",
+    "A rigid crank has no give at the bottom and wrecks itself on the work",
     "",
     "",
     "Put a spring, a toggle or a helve between crank and ram.",
@@ -80,7 +80,7 @@ RIGID = rule(
 RATE = rule(
     "hammer.rate",
     Severity.WARNING,
-    "So many blows, the ram does not follow its linkage",
+    "At this blow rate the ram cannot follow its linkage",
     "The blow rate suits the ram",
     "rpm",
     "Lower the blow rate.",
@@ -92,8 +92,8 @@ RATE = rule(
 SLOW = rule(
     "hammer.slow",
     Severity.WARNING,
-    "Too slow for its stroke: the ram barely leaves its spring and strikes weakly",
-    "The crank turns fast enough for its stroke",
+    "Too slow for its stroke: the ram hits weakly",
+    "The crank is fast enough for its stroke",
     "m/s",
     "Lower the ratio, lengthen the stroke, or use a toggle or helve that throws more.",
     relation=">=",

@@ -37,7 +37,7 @@ class HoistSheet(Worksheet):
 BRAKE = rule(
     "hoist.brake",
     Severity.ERROR,
-    "Nothing but the gears would hold the load",
+    "Only the gears would hold the load",
     "A load-holding brake is planned",
     "N*m",
     "Plan a brake that sets when the power is off, rated for the torque to hold.",
@@ -47,7 +47,7 @@ BRAKE = rule(
 DRUM_SIZE = rule(
     "hoist.drum",
     Severity.WARNING,
-    "The drum bends this rope too tightly",
+    "The drum is too small for this rope",
     "The drum is large enough for the rope",
     "",
     "Use a drum of 18 rope diameters or more.",

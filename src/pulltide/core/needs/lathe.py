@@ -47,7 +47,7 @@ class LatheSheet(Worksheet):
 SPAN = rule(
     "lathe.span",
     Severity.NOTE,
-    "Steps this wide lose much cutting speed between them",
+    "Speed steps this wide lose a lot of cutting speed in between",
     "The speed steps are close enough",
     "",
     "Add speeds or narrow the range of work.",

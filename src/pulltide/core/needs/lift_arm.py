@@ -21,7 +21,7 @@ class LiftArmSheet(Worksheet):
 
     kind: Literal["lift_arm"] = "lift_arm"
     mass_kg: Kg | None = Field(None, title="Arm and what it carries", gt=0, le=10_000)
-    gravity_radius_mm: Mm | None = Field(None, title="Pivot to its centre of gravity", ge=10, le=20_000)
+    gravity_radius_mm: Mm | None = Field(None, title="Pivot to its center of gravity", ge=10, le=20_000)
     from_deg: Degrees = Field(0.0, title="Travel from", ge=-90, le=180, description="0 is level")
     to_deg: Degrees = Field(85.0, title="Travel to", ge=-90, le=180)
     counterweight_kg: Kg = Field(0.0, title="Counterweight", ge=0, le=10_000)
@@ -39,10 +39,10 @@ class LiftArmSheet(Worksheet):
 SPRING_LOST = rule(
     "lift_arm.spring_lost",
     Severity.WARNING,
-    "If the spring breaks, the whole weight falls on the drive",
-    "The drive can carry the arm without its balance",
+    "If the spring breaks, the full weight is on the drive",
+    "The drive can hold the arm without its counterbalance",
     "N*m",
-    "Hold the arm by a brake rated for it, or fit a catch.",
+    "Fit a brake rated to hold the arm, or a catch.",
     quantity="torque without balance",
     curable=False,
 )
@@ -160,7 +160,7 @@ def sketch(sheet: LiftArmSheet) -> Sketch:
     drawing.line((0, 0), at(length, start), role="motion")
     middle = at(length / 2, start)
     drawing.arrow(middle, (middle[0], middle[1] - length * 0.35), "mass", sheet.mass_kg, "kg")
-    drawing.measure((0, 0), middle, "to the centre of gravity", sheet.gravity_radius_mm, -0.16 if start >= 0 else 0.16)
+    drawing.measure((0, 0), middle, "to the center of gravity", sheet.gravity_radius_mm, -0.16 if start >= 0 else 0.16)
     if sheet.counterweight_kg:
         place = at(-max(sheet.counterweight_radius_mm, length * 0.15), start)
         drawing.line((0, 0), place, role="part")

@@ -48,10 +48,10 @@ class MullerSheet(Worksheet):
 THROWN = rule(
     "muller.thrown",
     Severity.WARNING,
-    "So fast, the sand is thrown against the crib",
+    "At this speed the sand is thrown against the wall",
     "The sand stays in the bed",
     "",
-    "Turn slower.",
+    "Run it slower.",
     quantity="Froude number at the pan wall",
 )
 

@@ -62,7 +62,7 @@ class OldMotorSheet(Worksheet):
 PHASE = rule(
     "old_motor.phase",
     Severity.WARNING,
-    "Amps say little of the load of a single-phase motor",
+    "Amps say little about the load on a single-phase motor",
     "",
     "",
     "Use a plug-in watt meter.",
@@ -71,7 +71,7 @@ PHASE = rule(
 RANGE = rule(
     "old_motor.range",
     Severity.WARNING,
-    "The implied load is outside what this method can tell",
+    "The implied load is outside the range of this method",
     "",
     "share",
     "Measure the input power instead.",

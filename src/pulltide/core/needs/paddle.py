@@ -68,7 +68,7 @@ BURIED = rule(
     "The blade’s upper edge is below its lower edge",
     "The blade’s edges are in order",
     "mm",
-    "Exchange the two depths.",
+    "Swap the two depths.",
     quantity="depth of the upper edge",
 )
 

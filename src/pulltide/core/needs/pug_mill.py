@@ -50,8 +50,8 @@ class PugMillSheet(Worksheet):
 HAND_FED = rule(
     "pug_mill.speed",
     Severity.NOTE,
-    "An auger this fast warms and shears the clay",
-    "The auger turns at a pugging speed",
+    "An auger this fast heats and shears the clay",
+    "The auger runs at a usual pugging speed",
     "rpm",
     "18 to 30 rpm is usual.",
     quantity="ideal speed",

@@ -35,7 +35,7 @@ class PullSheet(Worksheet):
     kind: Literal["pull"] = "pull"
     how: Literal["arm", "rope", "wrench"] = Field("arm", title="Measured with")
     arm_mm: Mm | None = Field(
-        None, title="Arm", gt=1, le=5000, description="shaft centre to the line of pull, not the diameter"
+        None, title="Arm", gt=1, le=5000, description="shaft center to the line of pull, not the diameter"
     )
     drum_diameter_mm: Mm | None = Field(None, title="Drum the rope winds on", gt=1, le=5000)
     rope_diameter_mm: Mm = Field(6.0, title="Rope", ge=0, le=60)
@@ -90,10 +90,10 @@ BINDING = rule(
 BY_HAND = rule(
     "pull.by_hand",
     Severity.NOTE,
-    "More power than a person turns all day: check the reading",
-    "The reading agrees with turning by hand",
+    "More power than a person can crank all day: check the reading",
+    "The reading agrees with cranking by hand",
     "kW",
-    "A person sustains 50 to 75 W.",
+    "A person can sustain 50 to 75 W.",
     quantity="power by hand",
 )
 SUSTAINED_KW = 0.1

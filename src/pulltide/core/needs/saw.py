@@ -33,7 +33,7 @@ ROWS = {
     "band_saw_mild_steel": ("band saw bi-metal", "mild steel"),
     "band_saw_tool_steel": ("band saw bi-metal", "tool steel"),
     "band_saw_stainless": ("band saw bi-metal", "stainless 18-8"),
-    "band_saw_aluminum": ("band saw bi-metal", "aluminium"),
+    "band_saw_aluminum": ("band saw bi-metal", "aluminum"),
     "circular_saw_wood": ("circular saw carbide", "wood"),
     "cold_saw_mild_steel": ("cold saw HSS", "mild steel"),
 }
@@ -68,7 +68,7 @@ class SawSheet(Worksheet):
 BEND = rule(
     "saw.bend",
     Severity.WARNING,
-    "The wheel bends this band too tightly",
+    "The wheel is too small for this band thickness",
     "The wheel is large enough for the band",
     "mm",
     "Use a thinner band or larger wheels.",
@@ -78,8 +78,8 @@ BEND = rule(
 RIM = rule(
     "saw.rim",
     Severity.WARNING,
-    "The wheel’s rim is faster than cast iron is trusted with",
-    "The wheel’s rim speed is moderate",
+    "Rim speed is over the usual limit for cast iron",
+    "Rim speed is moderate",
     "m/s",
     "Use wheels rated for the speed.",
     quantity="rim speed",

@@ -64,8 +64,8 @@ class ScrewConveyorSheet(Worksheet):
 STEEP = rule(
     "screw_conveyor.steep",
     Severity.WARNING,
-    "Past 20 degrees a standard screw slides back on its material",
-    "The screw is flat enough",
+    "Over 20 degrees a standard screw loses material back down the flight",
+    "The incline suits a standard screw",
     "deg",
     "Use a short pitch and a closed tube.",
     quantity="incline",

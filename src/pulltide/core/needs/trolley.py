@@ -79,20 +79,20 @@ class TrolleySheet(Worksheet):
 BALANCE = rule(
     "trolley.balance",
     Severity.WARNING,
-    "The spring leaves more than 15 % of the weight at some place of the travel",
+    "At some point of the travel the spring leaves more than 15 % of the weight unbalanced",
     "The spring follows the load",
     "share",
-    "Wind it to the middle of the travel, or choose a rate that falls as the load does; the drive is no cure.",
+    "Adjust it for the middle of the travel, or choose a rate that follows the load; a stronger drive is not the fix.",
     quantity="largest residual over weight",
     curable=False,
 )
 SLACK = rule(
     "trolley.slack",
     Severity.WARNING,
-    "The spring runs out before the end of the travel: its cable goes slack and jumps its groove",
+    "The spring runs out before the end of the travel: its cable goes slack and jumps the groove",
     "The spring stays tight to the end",
     "N",
-    "Wind it further, or use a longer spring.",
+    "Add turns, or use a longer spring.",
     relation=">=",
     quantity="pull of the spring at the end",
     curable=False,
@@ -100,8 +100,8 @@ SLACK = rule(
 SPRING_LOST = rule(
     "trolley.spring_lost",
     Severity.WARNING,
-    "With its spring broken, the drive holds far more than it runs with",
-    "The drive could move it without its spring",
+    "If the spring breaks, the drive has to hold far more than it runs with",
+    "The drive could move it without the spring",
     "N*m",
     "Fit a catch, or a brake rated for it.",
     quantity="torque without the spring",
@@ -156,7 +156,7 @@ class Place:
 
 
 def spring_n(sheet: TrolleySheet, moved_m: float) -> float:
-    """Pull of the spring along the travel [N] after so many metres; never pushing.
+    """Pull of the spring along the travel [N] after so many meters; never pushing.
 
     An extension spring goes evenly from its pull at the start to that at the end; a torsion spring loses a turn with
     each turn of its cable's drum.

@@ -27,7 +27,7 @@ CLUTCH = Source("Shigley’s Mechanical Engineering Design", "disc friction, uni
 
 
 class TurntableSheet(Worksheet):
-    """Off-centre weight on a tilted axis, bearing friction, weld speed."""
+    """Off-center weight on a tilted axis, bearing friction, weld speed."""
 
     BANDS = {"offset_mm": (0.5, 1.0, 1.5)}
 
@@ -37,12 +37,12 @@ class TurntableSheet(Worksheet):
     mass_kg: Kg | None = Field(None, title="Work and table", gt=0, le=20_000)
     offset_mm: Mm | None = Field(
         None,
-        title="Centre of gravity off the axis",
+        title="Center of gravity off the axis",
         ge=0,
         le=3000,
         description="unmeasured: a tenth of the work’s radius",
     )
-    height_mm: Mm = Field(0.0, title="Centre of gravity above the tilt axis", ge=0, le=3000)
+    height_mm: Mm = Field(0.0, title="Center of gravity above the tilt axis", ge=0, le=3000)
     tilt_deg: Degrees = Field(0.0, title="Axis off the vertical by", ge=0, le=135, description="90 is a level axis")
     bearing: Literal["thrust_washers", "rolling_ring"] = Field("rolling_ring", title="Bearing")
     bearing_outside_mm: Mm | None = Field(None, title="Bearing, outside", ge=10, le=3000)
@@ -64,7 +64,7 @@ class TurntableSheet(Worksheet):
 LURCH = rule(
     "turntable.lurch",
     Severity.WARNING,
-    "The off-centre weight turns the table by itself when the power is off",
+    "The off-center weight turns the table by itself when the power is off",
     "Friction holds the table when the power is off",
     "N*m",
     "Balance the work, or use a drive that holds, with a brake.",
@@ -77,7 +77,7 @@ RING = rule(
     "The bearing’s inside is not smaller than its outside",
     "The bearing’s diameters are in order",
     "mm",
-    "Exchange them.",
+    "Swap them.",
     quantity="inside diameter",
 )
 
@@ -235,7 +235,7 @@ TURNTABLE = NeedKind(
     say=say,
     last_shaft="Table",
     duty="turntable or positioner",
-    caution="Off-centre work falls round when the drive lets go. Welding current must not return through the bearings.",
+    caution="Off-center work falls round when the drive lets go. Welding current must not return through the bearings.",
     advice="Speeds span 20 to 1 and more: plan a variable speed with two stages of reduction.",
     rules=(LURCH, RING),
 )

@@ -49,17 +49,17 @@ class WoodLatheSheet(Worksheet):
 BLANK = rule(
     "wood_lathe.blank",
     Severity.WARNING,
-    "At its slowest speed the lathe is too fast for the largest blank, roughed out of balance",
+    "At its slowest speed the lathe is too fast for the largest unbalanced blank",
     "The slowest speed suits the largest blank",
     "mm",
-    "Add a slower speed, or keep large blanks off until they are trued.",
+    "Add a slower speed, or keep large blanks off until they are trued up.",
     relation=">=",
     quantity="blank allowed at the slowest speed",
 )
 SPAN = rule(
     "wood_lathe.span",
     Severity.NOTE,
-    "Steps this wide lose much cutting speed between them",
+    "Speed steps this wide lose a lot of cutting speed in between",
     "The speed steps are close enough",
     "",
     "Add a speed.",

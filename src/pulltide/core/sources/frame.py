@@ -4,7 +4,7 @@
 2. ``drive(source)``: what the line is solved with, or None while power or speed can't be told.
 3. ``judge(source, drive, demand)``: its own findings under a load.
 4. ``facts(source, drive, demand)``: what a builder wants to know beside them, grouped.
-5. ``larger(source)`` and ``smaller(source)``: neighbours of stock size, nearest first.
+5. ``larger(source)`` and ``smaller(source)``: neighbors of stock size, nearest first.
 """
 
 from __future__ import annotations
@@ -164,7 +164,7 @@ class SourceModel(CoreModel):
     shaft_diameter_mm: Mm | None = None
 
 
-Neighbour = tuple[str, SourceModel]
+Neighbor = tuple[str, SourceModel]
 
 
 def only_one(source: Any) -> tuple[tuple[str, SourceModel], ...]:
@@ -177,8 +177,8 @@ def position_of(positions: tuple[tuple[str, SourceModel], ...], source: SourceMo
     return next((index for index, (_, item) in enumerate(positions, 1) if item == source), 1)
 
 
-def none_of(source: Any) -> Iterator[Neighbour]:
-    """A source without neighbours in stock."""
+def none_of(source: Any) -> Iterator[Neighbor]:
+    """A source without neighbors in stock."""
     return iter(())
 
 
@@ -205,10 +205,10 @@ class SourceKind:
     cautions: tuple[str, ...] = ()
     told: Callable[[Any], tuple[Told, ...]] = lambda source: ()
     hides: Callable[[Any], frozenset[str]] = lambda source: frozenset()
-    larger: Callable[[Any], Iterator[Neighbour]] = none_of
-    smaller: Callable[[Any], Iterator[Neighbour]] = none_of
-    stronger: Callable[[Any], Iterator[Neighbour]] = none_of
-    limited: Callable[[Any], Iterator[Neighbour]] = none_of
+    larger: Callable[[Any], Iterator[Neighbor]] = none_of
+    smaller: Callable[[Any], Iterator[Neighbor]] = none_of
+    stronger: Callable[[Any], Iterator[Neighbor]] = none_of
+    limited: Callable[[Any], Iterator[Neighbor]] = none_of
     positions: Callable[[Any], tuple[tuple[str, SourceModel], ...]] = only_one
     control: Callable[[Any], bool] = lambda source: False
     lever_m: Callable[[Any], float | None] = lambda source: None

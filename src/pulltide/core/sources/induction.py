@@ -32,15 +32,15 @@ TACHOMETER_ERROR = 0.01
 class Inverter(CoreModel):
     """A drive that sets the motor's speed by frequency."""
 
-    fitted: bool = Field(False, title="Fed through an inverter")
+    fitted: bool = Field(False, title="Runs on a VFD")
     run_hz: Hertz | None = Field(None, title="Runs at", ge=2, le=120, description="empty: the plate's own frequency")
     least_hz: Hertz | None = Field(None, title="Slowest setting", ge=2, le=120)
     most_hz: Hertz | None = Field(None, title="Fastest setting", ge=2, le=120)
     overload: Plain = Field(
-        1.5, title="Lets through, times rated torque", ge=1, le=2, description="150 % for a minute, common practice"
+        1.5, title="Torque limit, times rated torque", ge=1, le=2, description="150 % for a minute, common practice"
     )
-    single_phase_input: bool = Field(False, title="Fed from one phase")
-    separate_fan: bool = Field(False, title="Motor has a fan of its own")
+    single_phase_input: bool = Field(False, title="VFD fed from single phase")
+    separate_fan: bool = Field(False, title="Motor has a separate fan")
 
 
 class InductionMotor(SourceModel):
@@ -54,9 +54,9 @@ class InductionMotor(SourceModel):
     volts: Volt | None = Field(None, title="Voltage", ge=90, le=700, description="the one it is connected for")
     amps_a: Ampere | None = Field(None, title="Current", gt=0, le=200, description="A or FLA, at that voltage")
     nameplate_service_factor: Plain | None = Field(
-        None, title="Nameplate service factor", ge=1, le=1.5, description="SF: a reserve of heat, not of power"
+        None, title="Nameplate service factor", ge=1, le=1.5, description="SF: heat reserve, not extra power"
     )
-    design: Design | None = Field(None, title="Design letter", description="DES; N is the IEC’s ordinary one")
+    design: Design | None = Field(None, title="Design letter", description="DES; N is the usual IEC design")
     code_letter: Letter | None = Field(None, title="Code letter", description="CODE")
     frame: str | None = Field(None, title="Frame", max_length=12, description="FR, such as 56, 145T or 90S")
     enclosure: Enclosure | None = Field(
@@ -86,7 +86,7 @@ class InductionMotor(SourceModel):
     supply_frequency_hz: Hertz | None = Field(
         None, title="Supply it runs on", ge=45, le=65, description="empty: as on the plate"
     )
-    inverter: Inverter = Field(default_factory=Inverter, title="Inverter")
+    inverter: Inverter = Field(default_factory=Inverter, title="VFD")
     supply: Supply = Field(default_factory=Supply, title="Supply")
 
     @model_validator(mode="after")

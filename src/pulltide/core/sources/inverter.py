@@ -16,18 +16,18 @@ MG1_30 = Source("NEMA MG 1", "12.53 and 30.2", "quoted from memory")
 PHASE = rule(
     "inverter_phase",
     Severity.ERROR,
-    "A single-phase motor must not be fed by an ordinary inverter",
-    "The motor has three phases",
+    "A single-phase motor must not be run from an ordinary VFD",
+    "The motor is three-phase",
     "",
-    "Use a three-phase motor on the inverter.",
+    "Use a three-phase motor with the VFD.",
 )
 FAST = rule(
     "inverter_fast",
     Severity.WARNING,
-    "So fast, bearings and balance need the maker’s word",
-    "The fastest setting is usual for such motors",
+    "At this top speed bearings and balance need the manufacturer’s approval",
+    "The top speed setting is in the usual range",
     "Hz",
-    "Lower the fastest setting or the ratio.",
+    "Lower the top speed setting or the ratio.",
     quantity="fastest setting",
     source=MG1_30,
 )
@@ -72,7 +72,7 @@ def facts(motor: InductionMotor, plate: Plate) -> Iterator[Fact]:
     """Speeds at the ends of the range and the torque left there; what one phase has to bring."""
     if plate.poles is None or plate.speed_rpm is None or plate.synchronous_rpm is None or not plate.frequency_hz:
         return
-    group, own = "Inverter", plate.frequency_hz
+    group, own = "VFD", plate.frequency_hz
     slip_rpm = plate.synchronous_rpm - plate.speed_rpm
     slow, fast = settings_hz(motor, plate) if motor.inverter.fitted else (15.0, most_hz(plate))
     if not motor.inverter.fitted:

@@ -151,10 +151,10 @@ def _inverted(inverter: Inverter, plate: Plate, base: Drive) -> Drive:
         curve=curve,
         running=None,
         most_torque_inferred=False,
-        speed_note=f"Motor through an inverter at {run:g} Hz: synchronous speed less {slip_rpm:.3g} rpm of slip",
+        speed_note=f"Motor on a VFD at {run:g} Hz: synchronous speed less {slip_rpm:.3g} rpm of slip",
         standstill=1.0 if inverter.separate_fan else SELF_COOLED,
         is_pull_out=False,
-        stalls="inverter limits the torque",
+        stalls="VFD limits the torque",
         cooled_share=share,
         heats_by="torque",
     )
@@ -230,7 +230,7 @@ INDUCTION = SourceKind(
     facts=facts,
     sections=(
         (
-            "The plate: whatever is legible",
+            "Nameplate: whatever is legible",
             (
                 "start",
                 "power_kw",
@@ -259,7 +259,7 @@ INDUCTION = SourceKind(
             ("supply.circuit", "supply.cord_length_mm", "supply.wire_awg", "supply_volts", "supply_frequency_hz"),
         ),
         (
-            "Inverter",
+            "VFD",
             (
                 "inverter.fitted",
                 "inverter.run_hz",

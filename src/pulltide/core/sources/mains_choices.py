@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from pulltide.core.sources.frame import Neighbour, SourceModel
+from pulltide.core.sources.frame import Neighbor, SourceModel
 from pulltide.core.sources.induction import InductionMotor
 from pulltide.core.sources.plate import read_plate
 from pulltide.core.tables import load_table, number
 from pulltide.core.units import KW_PER_HP
 
 
-def _neighbours(motor: InductionMotor) -> list[tuple[float, str]]:
+def _neighbors(motor: InductionMotor) -> list[tuple[float, str]]:
     """Standard powers of the motor's own series [kW] with their words, rising; none for one on its second speed."""
     if motor.runs_on == "second":
         return []
@@ -29,16 +29,16 @@ def _sized(motor: InductionMotor, power_kw: float) -> InductionMotor:
     return motor.model_copy(update={"power_kw": power_kw, **dict.fromkeys(OF_ITS_SIZE)})
 
 
-def larger(motor: InductionMotor) -> Iterator[Neighbour]:
+def larger(motor: InductionMotor) -> Iterator[Neighbor]:
     """Next larger standard motors, like it in everything else."""
     own = read_plate(motor).power_kw or 0.0
-    return ((words, _sized(motor, power)) for power, words in _neighbours(motor) if power > own * 1.02)
+    return ((words, _sized(motor, power)) for power, words in _neighbors(motor) if power > own * 1.02)
 
 
-def smaller(motor: InductionMotor) -> Iterator[Neighbour]:
+def smaller(motor: InductionMotor) -> Iterator[Neighbor]:
     """Next smaller standard motors, like it in everything else."""
     own = read_plate(motor).power_kw or 0.0
-    return ((words, _sized(motor, power)) for power, words in reversed(_neighbours(motor)) if power < own * 0.98)
+    return ((words, _sized(motor, power)) for power, words in reversed(_neighbors(motor)) if power < own * 0.98)
 
 
 def positions(motor: InductionMotor) -> tuple[tuple[str, SourceModel], ...]:
@@ -61,7 +61,7 @@ def _inverter_positions(motor: InductionMotor) -> tuple[tuple[str, SourceModel],
     return tuple((f"{hz:g} Hz", item) for hz, item in sorted([*at_ends, (run, motor)], key=lambda pair: pair[0]))
 
 
-def stronger(motor: InductionMotor) -> Iterator[Neighbour]:
+def stronger(motor: InductionMotor) -> Iterator[Neighbor]:
     """The same power with more torque at rest: another way of starting, design C, then larger motors like those."""
     weak = motor.start in ("split_phase", "permanent_split", "shaded_pole")
     if motor.phases == 3 and motor.design not in ("C", "D"):
@@ -78,14 +78,14 @@ def stronger(motor: InductionMotor) -> Iterator[Neighbour]:
 CAPACITOR_START = {"start": "capacitor_start", "locked_rotor_torque_ratio": None, "breakdown_torque_ratio": None}
 
 
-def limited(motor: InductionMotor) -> Iterator[Neighbour]:
+def limited(motor: InductionMotor) -> Iterator[Neighbor]:
     """A lower torque limit of the inverter."""
     if motor.inverter.fitted:
         for share in (1.25, 1.1, 1.0):
             if share < motor.inverter.overload - 0.01:
                 inverter = motor.inverter.model_copy(update={"overload": share})
                 yield (
-                    f"Limit the inverter to {share:.0%} of rated torque".replace("%", " %"),
+                    f"Limit the VFD to {share:.0%} of rated torque".replace("%", " %"),
                     motor.model_copy(update={"inverter": inverter}),
                 )
 

@@ -71,26 +71,26 @@ class Engine(SourceModel):
 RUNAWAY = rule(
     "runaway",
     Severity.WARNING,
-    "Unloaded, a universal motor runs away",
+    "A universal motor overspeeds with no load",
     "",
     "",
-    "Never run it without its load; fit a speed control that limits it.",
+    "Never run it unloaded; fit a speed control that limits it.",
     quantity="no-load speed",
 )
 SHORT_TIME = rule(
     "short_time",
     Severity.WARNING,
-    "A tool motor is made for short runs",
-    "The runs are short enough for a tool motor",
+    "A power-tool motor is made for short runs",
+    "The runs are short enough for a power-tool motor",
     "h",
-    "Count on half its power for long runs, and on its brushes wearing.",
+    "Count on half its power for long runs, and on brush wear.",
     quantity="hours a day",
 )
 TIRED = rule(
     "tired",
     Severity.WARNING,
-    "More power than a person keeps up",
-    "A person keeps this up",
+    "More power than a person can keep up",
+    "A person can keep this up",
     "kW",
     "Raise the ratio, slow the work, or add a second handle.",
     quantity="power of one person",
@@ -107,7 +107,7 @@ NO_CLUTCH = rule(
 EXHAUST = rule(
     "exhaust",
     Severity.NOTE,
-    "An engine indoors kills: its exhaust has no smell that warns",
+    "An engine indoors kills: carbon monoxide has no smell",
     "",
     "",
     "Run it outdoors, or pipe the exhaust out.",

@@ -79,8 +79,8 @@ class BrushlessMotor(DcMotor):
 CURRENT = rule(
     "current",
     Severity.WARNING,
-    "The load asks for more current than the motor bears all day",
-    "The motor bears the current of this load",
+    "Running current is over the motor's continuous rating",
+    "Running current is within the motor's continuous rating",
     "A",
     "Raise the ratio, or use a larger motor.",
     quantity="running current",
@@ -89,8 +89,8 @@ CURRENT = rule(
 DRIVER = rule(
     "driver",
     Severity.ERROR,
-    "The peak asks for more current than the driver lets through",
-    "The driver lets the peak current through",
+    "Peak current is over the driver's limit",
+    "Peak current is within the driver's limit",
     "A",
     "Raise the ratio, or use a larger driver.",
     quantity="current at the peak",
@@ -99,8 +99,8 @@ DRIVER = rule(
 OVERSPEED = rule(
     "overspeed",
     Severity.ERROR,
-    "Unloaded, the motor turns faster than it may",
-    "Unloaded, the motor stays within its speed",
+    "No-load speed is over the motor's limit",
+    "No-load speed is within the motor's limit",
     "rpm",
     "Lower the voltage.",
     quantity="no-load speed",
@@ -109,17 +109,17 @@ OVERSPEED = rule(
 SENSORLESS = rule(
     "sensorless",
     Severity.WARNING,
-    "Without sensors the motor may not find its way to start under this load",
-    "The load at rest is light enough to start without sensors",
+    "Without sensors the motor may not start under this load",
+    "The starting load is light enough to start without sensors",
     "N*m",
-    "Use a motor with hall sensors, or start it unloaded.",
+    "Use a motor with Hall sensors, or start it unloaded.",
     quantity="breakaway torque at the motor",
 )
 BATTERY_RATE = rule(
     "battery_rate",
     Severity.ERROR,
     "The battery is not rated for the current the driver may draw",
-    "The battery bears what the driver may draw",
+    "The battery is rated for the driver's current",
     "A",
     "Use a larger battery, or set the driver lower.",
     quantity="most current of the driver",
@@ -127,10 +127,10 @@ BATTERY_RATE = rule(
 HEAT = rule(
     "rectified",
     Severity.WARNING,
-    "Fed by a bare rectifier, the motor gives 1/1.4 of its torque all day",
+    "On an unfiltered rectifier the motor's continuous torque drops to 1/1.4",
     "",
     "",
-    "Use a smoothed supply, or count on the lower figure: the load shown does.",
+    "Use a filtered supply, or count on the lower figure; the load shown already does.",
     quantity="form factor",
 )
 RULES = (CURRENT, DRIVER, OVERSPEED, SENSORLESS, BATTERY_RATE, HEAT)

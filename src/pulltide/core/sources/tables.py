@@ -77,7 +77,7 @@ def code_letter_kva(letter: str) -> tuple[float, float | None]:
 
 @cache
 def frame_row(frame: str) -> Row | None:
-    """Dimensions of a frame in inches or millimetres, by its designation."""
+    """Dimensions of a frame in inches or millimeters, by its designation."""
     for name in ("frames_inch", "frames_metric"):
         for row in rows(name):
             if row["frame"] == frame:

@@ -108,7 +108,7 @@ class Tooth:
         """Radius and half angle [radians] of a point of the fillet, by the normal of the tool there."""
         depth, rho = self.tool
         eta = depth - rho
-        # half a space of the cut gear at its pitch line is π/4 and half the thinning: the tip's centre lies c inside it
+        # half a space of the cut gear at its pitch line is π/4 and half the thinning: the tip's center lies c inside it
         c = pi / 4 + self.thinned / 2 - eta * tan(self.phi) - rho / cos(self.phi)
         r = self.pitch_radius
         xi = eta / tan(alpha) if alpha < pi / 2 else 0.0
@@ -161,7 +161,7 @@ class Path:
     start: float
     end: float
     base_pitch: float
-    centre: float
+    center: float
 
     @property
     def ratio(self) -> float:
@@ -169,18 +169,18 @@ class Path:
         return max(self.end - self.start, 0.0) / self.base_pitch
 
 
-def working_angle(first: Tooth, second: Tooth, centre: float) -> float:
-    """Pressure angle [radians] at a centre distance: cos φ' = (r_b1 + r_b2) / C. Source: exact."""
-    return acos(min((first.base_radius + second.base_radius) / centre, 1.0))
+def working_angle(first: Tooth, second: Tooth, center: float) -> float:
+    """Pressure angle [radians] at a center distance: cos φ' = (r_b1 + r_b2) / C. Source: exact."""
+    return acos(min((first.base_radius + second.base_radius) / center, 1.0))
 
 
 @cache
-def tight_centre(first: Tooth, second: Tooth) -> float:
-    """Centre distance without backlash: inv φ' = inv φ + 2 tan φ (x1 + x2) / (z1 + z2). Source: exact.
+def tight_center(first: Tooth, second: Tooth) -> float:
+    """Center distance without backlash: inv φ' = inv φ + 2 tan φ (x1 + x2) / (z1 + z2). Source: exact.
 
     Raises ImpossibleGeometry where the shifts are so low that none exists.
 
-    >>> round(tight_centre(Tooth(17, shift=0.2), Tooth(52, shift=0.326)), 3)
+    >>> round(tight_center(Tooth(17, shift=0.2), Tooth(52, shift=0.326)), 3)
     35.0
     """
     z = first.teeth + second.teeth
@@ -192,21 +192,21 @@ def tight_centre(first: Tooth, second: Tooth) -> float:
 
 @cache
 def contact_path(first: Tooth, second: Tooth, spread: float = 0.0) -> Path:
-    """Path of contact of an external pair, undercut counted, centres spread by so many modules.
+    """Path of contact of an external pair, undercut counted, centers spread by so many modules.
 
     Source: exact; for teeth without undercut the formula of Shigley section 13-4.
 
     >>> round(contact_path(Tooth(18), Tooth(18)).ratio, 2), round(contact_path(Tooth(12), Tooth(60)).ratio, 2)
     (1.53, 1.24)
     """
-    centre = tight_centre(first, second) + spread
-    phi = working_angle(first, second, centre)
-    line = centre * sin(phi)
+    center = tight_center(first, second) + spread
+    phi = working_angle(first, second, center)
+    line = center * sin(phi)
     tips = [sqrt(max(t.tip_radius**2 - t.base_radius**2, 0.0)) for t in (first, second)]
     forms = [sqrt(max(t.form[0] ** 2 - t.base_radius**2, 0.0)) for t in (first, second)]
     start = max(line - tips[1], forms[0], 0.0)
     end = min(tips[0], line - forms[1], line)
-    return Path(start, end, pi * cos(first.phi), centre)
+    return Path(start, end, pi * cos(first.phi), center)
 
 
 @dataclass(frozen=True, slots=True)
@@ -296,5 +296,5 @@ def least_shift(teeth: float, angle_deg: float) -> float:
 
 
 def working_angle_deg(first: Tooth, second: Tooth, spread: float = 0.0) -> float:
-    """Working pressure angle [degrees] at the tight centre distance plus a spread."""
-    return degrees(working_angle(first, second, tight_centre(first, second) + spread))
+    """Working pressure angle [degrees] at the tight center distance plus a spread."""
+    return degrees(working_angle(first, second, tight_center(first, second) + spread))

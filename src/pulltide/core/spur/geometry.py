@@ -5,8 +5,8 @@ from __future__ import annotations
 from math import acos, cos, degrees, floor, inf, pi, radians, sin, sqrt
 
 
-def centre_mm(module_mm: float, small: int, large: int, internal: bool) -> float:
-    """Standard centre distance [mm]: m (N2 ± N1) / 2, minus for a gear inside a ring."""
+def center_mm(module_mm: float, small: int, large: int, internal: bool) -> float:
+    """Standard center distance [mm]: m (N2 ± N1) / 2, minus for a gear inside a ring."""
     return module_mm * (large - small if internal else large + small) / 2
 
 
@@ -50,20 +50,20 @@ def contact_ratio(teeth: tuple[int, int], angle_deg: float, internal: bool, spre
     small, large = teeth
     phi = radians(angle_deg)
     base = [n / 2 * cos(phi) for n in teeth]
-    centre = ((large - small) if internal else (small + large)) / 2 + spread_modules
-    cosine = ((base[1] - base[0]) if internal else sum(base)) / centre
+    center = ((large - small) if internal else (small + large)) / 2 + spread_modules
+    cosine = ((base[1] - base[0]) if internal else sum(base)) / center
     working = acos(min(cosine, 1.0))
     first = sqrt(max((small / 2 + 1) ** 2 - base[0] ** 2, 0.0))
     if internal:
         second = -sqrt(max((large / 2 - 1) ** 2 - base[1] ** 2, 0.0))
-        path = first + second + centre * sin(working)
+        path = first + second + center * sin(working)
     else:
-        path = first + sqrt(max((large / 2 + 1) ** 2 - base[1] ** 2, 0.0)) - centre * sin(working)
+        path = first + sqrt(max((large / 2 + 1) ** 2 - base[1] ** 2, 0.0)) - center * sin(working)
     return path / (pi * cos(phi))
 
 
 def working_angle_deg(teeth: tuple[int, int], angle_deg: float, spread_modules: float) -> float:
-    """Pressure angle at spread centres [degrees]: cos φ' = C cos φ / C'. Source: exact.
+    """Pressure angle at spread centers [degrees]: cos φ' = C cos φ / C'. Source: exact.
 
     >>> round(working_angle_deg((16, 40), 20.0, 0.5), 2)
     22.6

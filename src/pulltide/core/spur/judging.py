@@ -41,7 +41,7 @@ def tooth_rules(kind: str, force: str, speed: str, more: str) -> ToothRules:
             f"{kind}.bending",
             W,
             "<=",
-            ("A tooth is bent past its allowable stress", "The teeth bear the bending"),
+            ("Tooth bending stress is over the allowable", "Tooth bending stress is within its limit"),
             "N",
             f"Use a wider face, a larger module{more} or a harder steel.",
             quantity=overloaded,
@@ -52,7 +52,10 @@ def tooth_rules(kind: str, force: str, speed: str, more: str) -> ToothRules:
             f"{kind}.wear",
             W,
             "<=",
-            ("The tooth flanks wear past their allowable stress", "The tooth flanks bear the contact"),
+            (
+                "Tooth contact stress is over the allowable: the flanks will pit and wear",
+                "Tooth contact stress is within its limit",
+            ),
             "N",
             "Use harder steel first, then more teeth or a wider face.",
             quantity=overloaded,
@@ -65,7 +68,7 @@ def tooth_rules(kind: str, force: str, speed: str, more: str) -> ToothRules:
             ">=",
             ("No wear rating is known for this material", ""),
             "",
-            "Watch the teeth, or use a steel that hardness rates.",
+            "Inspect the teeth often, or use a steel of known hardness.",
             quantity="wear rating",
         ),
         check(
@@ -74,17 +77,17 @@ def tooth_rules(kind: str, force: str, speed: str, more: str) -> ToothRules:
             ">=",
             ("Plastic or printed teeth are for prototypes", ""),
             "",
-            "Never as the last stage of a machine that can hurt.",
+            "Never use them where a failure could hurt someone.",
             quantity="material",
         ),
-        jam_rule(f"{kind}.stall", "A jam would break teeth off", "The teeth outlast a jam"),
+        jam_rule(f"{kind}.stall", "A jam would break teeth off", "The teeth survive a jam"),
         check(
             f"{kind}.speed",
             W,
             "<=",
-            ("The teeth run too fast for the way they are made", "The teeth are true enough for their speed"),
+            ("Pitch-line speed is too high for teeth of this quality", "Tooth quality suits the pitch-line speed"),
             "m/s",
-            "Use better teeth or smaller gears.",
+            "Use more accurate teeth or smaller gears.",
             quantity=speed,
             source=AGMA,
         ),
@@ -148,8 +151,8 @@ def tooth_gives(teeth: LoadedTeeth, nm_per_newton: float, overload: float) -> It
         yield GivePoint("tooth flanks wear out", "wears", None, "a material whose hardness rates it")
     else:
         yield GivePoint("tooth flanks wear out", "wears", teeth.wear_n * lasting)
-    yield GivePoint("teeth tire in bending", "wears", teeth.bending_n * lasting)
-    yield GivePoint("teeth break off, at rest", "breaks", teeth.moment_n * nm_per_newton)
+    yield GivePoint("teeth fatigue in bending", "wears", teeth.bending_n * lasting)
+    yield GivePoint("teeth break off", "breaks", teeth.moment_n * nm_per_newton)
 
 
 def safety_figures(teeth: LoadedTeeth) -> tuple[Figure, ...]:

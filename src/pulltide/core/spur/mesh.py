@@ -17,7 +17,7 @@ class Mesh:
     """Two gears in mesh: teeth and materials of the smaller and the larger; ``internal`` for a gear inside a ring.
 
     ``bent_both_ways`` names the members whose teeth are bent both ways each turn: an idler, a planet. ``shifts`` are
-    profile shifts, ``spread_modules`` what the centres are spread beyond the tight ones, in modules.
+    profile shifts, ``spread_modules`` what the centers are spread beyond the tight ones, in modules.
     """
 
     module_mm: float
@@ -207,5 +207,5 @@ def service_factor(sizing: Sizing, running: str = "open_greased") -> ServiceFact
         return own
     dirt = DIRT_ADDS if running == "open_dirty" else 0.0
     value = tables.overload_factor(sizing.duty.shock_used, sizing.prime_mover) + dirt
-    note = "the overload factor stands for a service factor" + ("; 0.25 added for dirt" if dirt else "")
+    note = "overload factor used in place of a service factor" + ("; 0.25 added for dirt" if dirt else "")
     return ServiceFactor(value, tables.table("overload_factor").as_source, note)

@@ -62,10 +62,10 @@ class BevelPair(BevelSizes):
     """Two straight bevel gears whose axes cross."""
 
     kind: Literal["bevel_pair"] = "bevel_pair"
-    driver_material: Material = Field("steel_1045_normalized", title="Driver made of")
-    driven_material: Material = Field("steel_1045_normalized", title="Driven made of")
-    made: Made = Field("cut", title="Teeth are")
+    driver_material: Material = Field("steel_1045_normalized", title="Driver material")
+    driven_material: Material = Field("steel_1045_normalized", title="Driven material")
+    made: Made = Field("cut", title="Tooth quality")
     running: Running = Field("enclosed_oiled", title="Runs")
     own_efficiency: Plain | None = Field(
-        None, title="Efficiency of your own", gt=0.3, le=0.999, description="measured; a share, 0.96"
+        None, title="Your own efficiency", gt=0.3, le=0.999, description="measured; a share, 0.96"
     )

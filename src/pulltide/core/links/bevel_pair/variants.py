@@ -1,4 +1,4 @@
-"""Neighbouring bevel pairs, and the link made consistent after an edit."""
+"""Neighboring bevel pairs, and the link made consistent after an edit."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from typing import Any
 
 from pulltide.core.family import Variant
 from pulltide.core.links.bevel_pair.inputs import BevelPair
-from pulltide.core.spur import neighbours
+from pulltide.core.spur import neighbors
 
 
 def starter() -> BevelPair:
@@ -35,10 +35,10 @@ def variants(link: BevelPair) -> Iterator[Variant]:
     usual = float(floor(min(0.3 * link.cone_mm, 10 * link.module)))
     if link.face_width_mm > usual:
         yield Variant("narrower", f"Use a {{{usual}|mm}} face", link.model_copy(update={"face_width_mm": usual}))
-    yield from neighbours.teeth(link, lambda driver, driven: _exists(link, driver, driven))
-    yield from neighbours.wider(link, usual)
-    yield from neighbours.harder(link)
-    for module in neighbours.larger_modules(link.module):
+    yield from neighbors.teeth(link, lambda driver, driven: _exists(link, driver, driven))
+    yield from neighbors.wider(link, usual)
+    yield from neighbors.harder(link)
+    for module in neighbors.larger_modules(link.module):
         width = min(float(round(link.face_width_mm * module / link.module)), 300.0)
         sizes = {"module_mm": module, "diametral_pitch": None, "face_width_mm": width}
         yield Variant("module", f"Use module {module:g}", link.model_copy(update=sizes))

@@ -36,7 +36,7 @@ class Coupling(CoreModel):
     shear_pins: int = Field(0, title="Shear pins", ge=0, le=4)
     shear_pin_mm: Mm | None = Field(None, title="Shear pin, diameter in its groove", ge=1, le=30)
     shear_circle_mm: Mm | None = Field(None, title="Circle of the shear pins, diameter", ge=10, le=600)
-    shear_pin_steel: PinSteel = Field("not_known", title="Shear pins of")
+    shear_pin_steel: PinSteel = Field("not_known", title="Shear pin steel")
     limiter_nm: Nm | None = Field(
         None, title="Torque limiter slips at", gt=0, le=50_000, description="friction plates or balls, as it is set"
     )

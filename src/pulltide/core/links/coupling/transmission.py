@@ -131,13 +131,13 @@ class CouplingTransmission:
             figures=(
                 Figure("rated_torque", "Rated torque", rated, "N*m"),
                 Figure("design_torque", "Design torque", design.chosen_nm, "N*m", needs_load=True),
-                Figure("moment_torque", "Torque it bears for a moment", moment, "N*m"),
+                Figure("moment_torque", "Momentary torque", moment, "N*m"),
                 Figure("max_bore", "Greatest bore", self.unit.max_bore_mm, "mm"),
-                Figure("angle", "Takes askew, alone", self.data.angle_deg, "deg"),
-                Figure("parallel", "Takes beside, alone", self.data.parallel_mm, "mm"),
+                Figure("angle", "Angular misalignment, alone", self.data.angle_deg, "deg"),
+                Figure("parallel", "Parallel offset, alone", self.data.parallel_mm, "mm"),
                 Figure("misalignment", "Of that in use", details.misalignment, "share"),
                 *(
-                    (Figure("pin_torque", "Shear pins let go at", details.pin_nm, "N*m"),)
+                    (Figure("pin_torque", "Shear pins shear at", details.pin_nm, "N*m"),)
                     if self.link.shear_pins
                     else ()
                 ),
@@ -186,7 +186,7 @@ def gives(result: LinkResult) -> Iterator[GivePoint]:
     yield GivePoint("rating used up", "wears", None if rated is None else rated / result.sizing_factor, missing)
     if d.link.shear_pins:
         lacking = "" if d.pin_nm is not None else "size, circle and steel of the shear pins"
-        yield GivePoint("shear pins let go", "slips", d.pin_nm, lacking, wanted=True)
+        yield GivePoint("shear pins shear", "slips", d.pin_nm, lacking, wanted=True)
     if d.link.limiter_nm is not None:
         yield GivePoint("torque limiter slips", "slips", d.link.limiter_nm, wanted=True)
     yield GivePoint("coupling breaks", "breaks", d.moment_nm, missing)

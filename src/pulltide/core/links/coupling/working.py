@@ -40,7 +40,7 @@ def _alignment(a: float, p: float, data: tables.TypeData) -> Working:
     )
 
 
-METHODS = (Method("coupling_alignment", "Whether a coupling takes a misalignment", AlignmentInputs, alignment_working),)
+METHODS = (Method("coupling_alignment", "Coupling misalignment check", AlignmentInputs, alignment_working),)
 
 
 def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
@@ -58,26 +58,20 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             T=result.flow.driver_torque_nm,
             K_s=result.service_factor.value,
         ),
-        "angle": made_of("Takes askew, alone", "a_max = table by type", d.data.angle_deg, "deg", kinds),
-        "parallel": made_of("Takes beside, alone", "p_max = table by type", d.data.parallel_mm, "mm", kinds),
+        "angle": made_of("Angular misalignment, alone", "a_max = table by type", d.data.angle_deg, "deg", kinds),
+        "parallel": made_of("Parallel offset, alone", "p_max = table by type", d.data.parallel_mm, "mm", kinds),
         "efficiency": made_of("Efficiency", "η = table by type", result.efficiency, "share", kinds),
     }
     if rated is not None and d.moment_nm is not None:
         found["rated_torque"] = made_of("Rated torque", "T_r = as listed", rated, "N*m", source)
         found["moment_torque"] = made_of(
-            "Torque it bears for a moment",
-            "T_m = k T_r",
-            d.moment_nm,
-            "N*m",
-            COMMON_PRACTICE,
-            k=d.data.peak_over_rated,
-            T_r=rated,
+            "Momentary torque", "T_m = k T_r", d.moment_nm, "N*m", COMMON_PRACTICE, k=d.data.peak_over_rated, T_r=rated
         )
     if d.unit.max_bore_mm is not None:
         found["max_bore"] = made_of("Greatest bore", "d_max = as listed", d.unit.max_bore_mm, "mm", checks.LIST)
     if d.pin_nm is not None:
         found["pin_torque"] = made_of(
-            "Torque at which the shear pins let go",
+            "Shear torque of the pins",
             "T = n τ_u (π d² / 4) D / 2000",
             d.pin_nm,
             "N*m",

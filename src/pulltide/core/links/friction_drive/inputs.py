@@ -29,9 +29,9 @@ class FrictionDrive(CoreModel):
     press_n: Newton | None = Field(
         None, title="Pressed with, each roller", gt=0, le=100_000, description="by spring, weight, or the drum itself"
     )
-    own_friction: Plain | None = Field(None, title="Friction of your own, at the least", gt=0.02, le=1.2)
-    own_rolling_arm_mm: Mm | None = Field(None, title="Rolling arm of your own", gt=0, le=30)
-    angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
+    own_friction: Plain | None = Field(None, title="Your own friction, low end", gt=0.02, le=1.2)
+    own_rolling_arm_mm: Mm | None = Field(None, title="Your own rolling arm", gt=0, le=30)
+    angle_deg: Degrees = Field(0.0, title="Center line above level", ge=-90, le=90)
 
     @model_validator(mode="after")
     def _fits_inside(self) -> FrictionDrive:

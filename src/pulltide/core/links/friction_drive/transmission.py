@@ -135,8 +135,8 @@ class RollerTransmission:
         """Two rims that touch, one inside the other where it runs so."""
         link = self.link
         radii = link.driver_diameter_mm / 2, link.driven_diameter_mm / 2
-        centre = abs(radii[0] - radii[1]) if link.is_inside else sum(radii)
-        return LinkPicture("gear", polar(centre, link.angle_deg), *radii)
+        center = abs(radii[0] - radii[1]) if link.is_inside else sum(radii)
+        return LinkPicture("gear", polar(center, link.angle_deg), *radii)
 
     def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
         """Limits, findings and figures of the roller under a load."""
@@ -156,7 +156,7 @@ class RollerTransmission:
             limits=_limits(d),
             findings=tuple(_findings(d, subject)),
             figures=_figures(d, self),
-            centre_distance_mm=hypot(*self.picture().offset_mm),
+            center_distance_mm=hypot(*self.picture().offset_mm),
             driver_pull_n=pull,
             driven_pull_n=pull,
             details=d,
@@ -211,15 +211,15 @@ def _findings(d: RollerDetails, subject: str) -> Iterator[Finding]:
 def _figures(d: RollerDetails, made: RollerTransmission) -> tuple[Figure, ...]:
     return (
         Figure("ratio", "Ratio", made.ratio, ""),
-        Figure("centre", "Centre distance", hypot(*made.picture().offset_mm), "mm"),
+        Figure("center", "Center distance", hypot(*made.picture().offset_mm), "mm"),
         Figure("rim_speed", "Rim speed", d.speed_m_per_s, "m/s"),
         Figure("friction", "Friction counted on", d.friction, ""),
-        Figure("grip", "Pull it passes on", d.grip_n, "N"),
+        Figure("grip", "Pull it can transmit", d.grip_n, "N"),
         Figure("pull", "Pull, running", d.pull_n, "N", needs_load=True),
         Figure("design_pull", "Design pull", d.design_pull_n, "N", needs_load=True),
         Figure("to_set", "Press to set, each roller", d.to_set_n, "N", needs_load=True),
         Figure("pressure", "Rolling pressure", d.pressure_mpa, "MPa", needs_load=d.link.press_n is None),
-        Figure("rolling", "Pull that rolling takes", d.rolling_n, "N", needs_load=d.link.press_n is None),
+        Figure("rolling", "Rolling resistance", d.rolling_n, "N", needs_load=d.link.press_n is None),
     )
 
 
@@ -229,4 +229,4 @@ def gives(result: LinkResult) -> Iterator[GivePoint]:
     if d.grip_n is None:
         yield GivePoint("roller slips", "slips", None, "the force it is pressed with")
         return
-    yield GivePoint("roller may begin to slip", "slips", d.grip_n * d.link.driver_diameter_mm / 2000, certain=False)
+    yield GivePoint("roller may start to slip", "slips", d.grip_n * d.link.driver_diameter_mm / 2000, certain=False)

@@ -1,4 +1,4 @@
-"""Neighbouring friction rollers, and the link made consistent after an edit."""
+"""Neighboring friction rollers, and the link made consistent after an edit."""
 
 from __future__ import annotations
 

@@ -24,7 +24,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         "ratio": made_of(
             "Ratio", "i = D_2 / D_1", result.ratio, "", EXACT, D_2=link.driven_diameter_mm, D_1=link.driver_diameter_mm
         ),
-        "centre": made_of("Centre distance", f"C = (D {sign} d) / 2", value["centre"], "mm", EXACT, D=large, d=small),
+        "center": made_of("Center distance", f"C = (D {sign} d) / 2", value["center"], "mm", EXACT, D=large, d=small),
         "rim_speed": made_of(
             "Rim speed",
             "v = π d n / 60000",
@@ -96,14 +96,14 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     }
     if link.press_n is None:
         found["rolling"] = made_of(
-            "Pull that rolling takes", "F_r = as much as 1.5 times the press that just grips", d.rolling_n, "N", lining
+            "Rolling resistance", "F_r = as much as 1.5 times the press that just grips", d.rolling_n, "N", lining
         )
         return found
     found["grip"] = made_of(
-        "Pull it passes on", "F = μ N z", d.grip_n or 0.0, "N", EXACT, μ=d.friction, N=link.press_n, z=count
+        "Pull it can transmit", "F = μ N z", d.grip_n or 0.0, "N", EXACT, μ=d.friction, N=link.press_n, z=count
     )
     found["rolling"] = made_of(
-        "Pull that rolling takes",
+        "Rolling resistance",
         f"F_r = 2 z N e (1/d {sign} 1/D)",
         d.rolling_n,
         "N",

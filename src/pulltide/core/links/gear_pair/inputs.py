@@ -24,19 +24,19 @@ class GearPair(CoreModel):
     diametral_pitch: Plain | None = Field(None, title="Diametral pitch, teeth an inch", ge=1, le=80)
     pressure_angle: Literal["20", "14.5", "25"] = Field("20", title="Pressure angle, degrees")
     face_width_mm: Mm = Field(title="Face width", ge=2, le=400)
-    driver_material: Material = Field("steel_1045_normalized", title="Driver made of")
-    driven_material: Material = Field("steel_1045_normalized", title="Driven made of")
-    made: Made = Field("hobbed", title="Teeth are")
+    driver_material: Material = Field("steel_1045_normalized", title="Driver material")
+    driven_material: Material = Field("steel_1045_normalized", title="Driven material")
+    made: Made = Field("hobbed", title="Tooth quality")
     running: Running = Field("open_greased", title="Runs")
     driver_shift: Plain = Field(
         0.0, title="Driver profile shift", ge=-0.5, le=1, description="in modules; 0.3 to 0.5 saves a small pinion"
     )
     driven_shift: Plain = Field(0.0, title="Driven profile shift", ge=-1, le=1, description="in modules")
-    spread_mm: Mm = Field(0.0, title="Centres spread by", ge=0, le=20)
+    spread_mm: Mm = Field(0.0, title="Centers spread by", ge=0, le=20)
     own_efficiency: Plain | None = Field(
-        None, title="Efficiency of your own", gt=0.3, le=0.999, description="measured; a share, 0.93"
+        None, title="Your own efficiency", gt=0.3, le=0.999, description="measured; a share, 0.93"
     )
-    angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
+    angle_deg: Degrees = Field(0.0, title="Center line above level", ge=-90, le=90)
 
     @model_validator(mode="after")
     def _one_pitch(self) -> GearPair:
@@ -50,7 +50,7 @@ class GearPair(CoreModel):
             raise ValueError("profile shift is for a plain external pair; leave it 0 with idlers or inside a ring")
         if self.driver_shift or self.driven_shift:
             pair = (form.Tooth(self.driver_teeth, self.angle, self.driver_shift),)
-            form.tight_centre(*pair, form.Tooth(self.driven_teeth, self.angle, self.driven_shift))
+            form.tight_center(*pair, form.Tooth(self.driven_teeth, self.angle, self.driven_shift))
         if self.idlers and self.idler_teeth is None:
             raise ValueError("an idler needs its teeth; they do not change the ratio, but where the shafts stand")
         return self

@@ -32,7 +32,7 @@ def mesh_working(inputs: MeshInputs) -> Working:
     angle = float(inputs.pressure_angle)
     first, second = (Tooth(count, angle) for count in (inputs.driver_teeth, inputs.driven_teeth))
     path = contact_path(first, second)
-    phi = acos((first.base_radius + second.base_radius) / path.centre)
+    phi = acos((first.base_radius + second.base_radius) / path.center)
     pitch_point = first.base_radius * tan(phi)
     recess, approach = ((x / path.base_pitch) for x in (path.end - pitch_point, pitch_point - path.start))
     z1, z2 = float(inputs.driver_teeth), float(inputs.driven_teeth)

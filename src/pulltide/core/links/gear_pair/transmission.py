@@ -27,7 +27,7 @@ class GearDetails:
     link: GearPair
     driver_mm: float
     driven_mm: float
-    centre_mm: float
+    center_mm: float
     contact_ratio: float
     backlash_mm: float
     speed_m_per_s: float
@@ -88,16 +88,16 @@ class GearTransmission:
         self.step = step
         self.driver_mm = link.module * link.driver_teeth
         self.driven_mm = link.module * link.driven_teeth
-        self.centre_mm = link.spread_mm + self._tight_mm()
+        self.center_mm = link.spread_mm + self._tight_mm()
 
     def _tight_mm(self) -> float:
-        """Centre distance without spread [mm]; profile shifts move the gears apart."""
+        """Center distance without spread [mm]; profile shifts move the gears apart."""
         link = self.link
         if link.driver_shift or link.driven_shift:
             teeth = ((link.driver_teeth, link.driver_shift), (link.driven_teeth, link.driven_shift))
-            return link.module * form.tight_centre(*(form.Tooth(n, link.angle, x) for n, x in teeth))
+            return link.module * form.tight_center(*(form.Tooth(n, link.angle, x) for n, x in teeth))
         internal = link.mesh == "internal"
-        return sum(geometry.centre_mm(link.module, min(pair), max(pair), internal) for pair in pairwise(link.chain))
+        return sum(geometry.center_mm(link.module, min(pair), max(pair), internal) for pair in pairwise(link.chain))
 
     @property
     def ratio(self) -> float:
@@ -123,7 +123,7 @@ class GearTransmission:
     def picture(self) -> LinkPicture:
         """Pitch circles that touch, idlers between."""
         link = self.link
-        offset = polar(self.centre_mm, link.angle_deg)
+        offset = polar(self.center_mm, link.angle_deg)
         return LinkPicture(
             "gear",
             offset,
@@ -159,7 +159,7 @@ class GearTransmission:
             limits=tuple(inspection.limits()),
             findings=tuple(inspection.findings()),
             figures=figures(details),
-            centre_distance_mm=self.centre_mm,
+            center_distance_mm=self.center_mm,
             driver_pull_n=pull,
             driven_pull_n=pull,
             shafts=ShaftLimits(),
@@ -175,7 +175,7 @@ class GearTransmission:
             link,
             self.driver_mm,
             self.driven_mm,
-            self.centre_mm,
+            self.center_mm,
             contact,
             2 * link.spread_mm * tan(radians(link.angle)),
             speed,
@@ -273,7 +273,7 @@ def figures(d: GearDetails) -> tuple[Figure, ...]:
     ]
     return (
         Figure("ratio", "Ratio", link.driven_teeth / link.driver_teeth, ""),
-        Figure("centre", "Centre distance", d.centre_mm, "mm"),
+        Figure("center", "Center distance", d.center_mm, "mm"),
         Figure("driver_pitch", "Driver pitch diameter", d.driver_mm, "mm"),
         Figure("driven_pitch", "Driven pitch diameter", d.driven_mm, "mm"),
         Figure("driver_outside", "Driver tip diameter", tips[0], "mm"),

@@ -1,4 +1,4 @@
-"""Neighbouring pairs of stock sizes, and the link made consistent after an edit."""
+"""Neighboring pairs of stock sizes, and the link made consistent after an edit."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from typing import Any
 
 from pulltide.core.family import Variant, whole
 from pulltide.core.links.gear_pair.inputs import GearPair
-from pulltide.core.spur import neighbours
+from pulltide.core.spur import neighbors
 
 
 def starter() -> GearPair:
@@ -28,14 +28,14 @@ def settle(before: GearPair, raw: dict[str, Any]) -> dict[str, Any]:
 
 def variants(link: GearPair) -> Iterator[Variant]:
     """Stock changes, smallest first in each direction."""
-    yield from neighbours.teeth(link, lambda driver, driven: link.mesh == "external" or driver != driven)
-    yield from neighbours.wider(link, ceil(5 * pi * link.module))
-    yield from neighbours.harder(link)
-    for module in neighbours.larger_modules(link.module):
+    yield from neighbors.teeth(link, lambda driver, driven: link.mesh == "external" or driver != driven)
+    yield from neighbors.wider(link, ceil(5 * pi * link.module))
+    yield from neighbors.harder(link)
+    for module in neighbors.larger_modules(link.module):
         width = max(link.face_width_mm, float(ceil(3 * pi * module)))
         sizes = {"module_mm": module, "diametral_pitch": None, "face_width_mm": width}
         yield Variant("module", f"Use module {module:g}", link.model_copy(update=sizes))
     if link.made == "cast":
         yield Variant("better teeth", "Use cut teeth", link.model_copy(update={"made": "cut"}))
     if link.spread_mm > 0:
-        yield Variant("spread", "Set the centres to standard", link.model_copy(update={"spread_mm": 0.0}))
+        yield Variant("spread", "Set the centers to standard", link.model_copy(update={"spread_mm": 0.0}))

@@ -55,7 +55,7 @@ def lewis_working(inputs: LewisInputs) -> Working:
 class CountsInputs(CoreModel):
     """Inputs of a search for tooth counts."""
 
-    ratio: Plain = Field(title="Ratio wanted", ge=0.01, le=100)
+    ratio: Plain = Field(title="Wanted ratio", ge=0.01, le=100)
     fewest: int = Field(17, title="Fewest teeth", ge=8, le=100)
     most: int = Field(120, title="Most teeth", ge=10, le=200)
 
@@ -122,9 +122,9 @@ class StrengthInputs(CoreModel):
     gear_teeth: int = Field(title="Gear teeth", ge=12, le=400)
     face_width_mm: Mm = Field(title="Face width", ge=2, le=400)
     pinion_speed_rpm: Rpm = Field(title="Speed of the pinion", gt=0, le=20_000)
-    pinion_material: Material = Field("steel_1045_normalized", title="Pinion made of")
-    gear_material: Material = Field("steel_1045_normalized", title="Gear made of")
-    made: Made = Field("hobbed", title="Teeth are")
+    pinion_material: Material = Field("steel_1045_normalized", title="Pinion material")
+    gear_material: Material = Field("steel_1045_normalized", title="Gear material")
+    made: Made = Field("hobbed", title="Tooth quality")
     running: Running = Field("enclosed_oiled", title="Runs")
 
 
@@ -149,7 +149,7 @@ def strength_working(inputs: StrengthInputs) -> Working:
         steps += [replace(step, symbol="W_w") if step.symbol == "W" else step for step in wear]
     least = min(found.bending_n, found.wear_n or found.bending_n)
     steps.append(Step("Tooth force", "W", "least of bending and wear", {}, least, "N", SHIGLEY))
-    return Working("What a pair of gears bears", tuple(steps))
+    return Working("Strength of a gear pair", tuple(steps))
 
 
 METHODS = (
@@ -170,12 +170,12 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     )
     sign = "-" if link.mesh == "internal" else "+"
     weak = min((item for mesh in d.meshes for item in (mesh.pinion, mesh.gear)), key=lambda item: item.lewis_n)
-    centre_of = f"m (N_large {sign} N_small) / 2 + s"
-    centre_numbers = {"m": m, "N_large": float(link.large_teeth), "N_small": float(link.small_teeth)}
-    centre_numbers["s"] = link.spread_mm
+    center_of = f"m (N_large {sign} N_small) / 2 + s"
+    center_numbers = {"m": m, "N_large": float(link.large_teeth), "N_small": float(link.small_teeth)}
+    center_numbers["s"] = link.spread_mm
     if link.idlers:
-        centre_of = "m (N_large + N_small) / 2 + k m N_i + s"
-        centre_numbers |= {"k": float(link.idlers), "N_i": float(link.idler_teeth or 0)}
+        center_of = "m (N_large + N_small) / 2 + k m N_i + s"
+        center_numbers |= {"k": float(link.idlers), "N_i": float(link.idler_teeth or 0)}
     form, speed = (weak.lewis_form, rating.lewis_velocity_factor(link.made, d.speed_m_per_s))
 
     def tip(n: float) -> str:
@@ -183,13 +183,13 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         return "d_a = m (N - 2)" if inside else "d_a = m (N + 2 + 2 x)"
 
     if link.driver_shift or link.driven_shift:
-        centre_of = "m (N1 + N2) / 2 cos φ / cos φ' + s, inv φ' = inv φ + 2 tan φ (x1 + x2) / (N1 + N2)"
-        centre_numbers = {"m": m, "N1": n1, "N2": n2, "φ": link.angle, "x1": link.driver_shift}
-        centre_numbers |= {"x2": link.driven_shift, "s": link.spread_mm}
-    centre = Step("Centre distance", "C", centre_of, centre_numbers, d.centre_mm, "mm", EXACT)
+        center_of = "m (N1 + N2) / 2 cos φ / cos φ' + s, inv φ' = inv φ + 2 tan φ (x1 + x2) / (N1 + N2)"
+        center_numbers = {"m": m, "N1": n1, "N2": n2, "φ": link.angle, "x1": link.driver_shift}
+        center_numbers |= {"x2": link.driven_shift, "s": link.spread_mm}
+    center = Step("Center distance", "C", center_of, center_numbers, d.center_mm, "mm", EXACT)
     found = {
         "ratio": made_of("Ratio", "i = N2 / N1", result.ratio, "", EXACT, N2=n2, N1=n1),
-        "centre": lambda: Working("Centre distance", (centre,)),
+        "center": lambda: Working("Center distance", (center,)),
         "driver_pitch": made_of("Driver pitch diameter", "d = m N", d.driver_mm, "mm", EXACT, m=m, N=n1),
         "driven_pitch": made_of("Driven pitch diameter", "d = m N", d.driven_mm, "mm", EXACT, m=m, N=n2),
         "driver_outside": made_of(

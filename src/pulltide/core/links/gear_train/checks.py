@@ -11,30 +11,30 @@ CLEAR = check(
     "gear_train.clearance",
     E,
     ">=",
-    ("A wheel reaches the next shaft that it does not drive", "Every wheel clears the shafts beside it"),
+    ("A gear hits a shaft that it does not drive", "Every gear clears the neighboring shafts"),
     "mm",
     "Use a smaller first pair or a larger module behind it, or set the shafts back and forth.",
     quantity="room between a wheel's tip and the shaft",
     source=EXACT,
 )
-CENTRES = check(
-    "gear_train.centres",
+CENTERS = check(
+    "gear_train.centers",
     E,
     "<=",
     (
-        "The pairs have different centre distances, so they do not go on two shared axes",
-        "All pairs have one centre distance",
+        "The pairs have different center distances, so they do not fit on two shared axes",
+        "All pairs have the same center distance",
     ),
     "mm",
     "Give each pair the same sum of teeth, times its module.",
-    quantity="difference of the centre distances",
+    quantity="difference of the center distances",
     source=EXACT,
 )
 WANTED = check(
     "gear_train.wanted",
     W,
     "<=",
-    ("The ratio is off the wanted one", "The ratio is the wanted one"),
+    ("The ratio misses the wanted one", "The ratio is the wanted one"),
     "share",
     "Change the tooth counts.",
     quantity="error of the ratio",
@@ -53,7 +53,7 @@ UNDERCUT = check(
     "gear_train.undercut",
     N,
     ">=",
-    ("A hob undercuts so few teeth, which weakens them", "Every pinion is cut without undercut"),
+    ("With this few teeth a hob undercuts them, which weakens them", "Every pinion is cut without undercut"),
     "teeth",
     "Use more teeth.",
     quantity="teeth of the smallest gear",
@@ -63,11 +63,11 @@ CONTACT = check(
     "gear_train.contact_ratio",
     W,
     ">=",
-    ("Too few teeth are in contact for smooth running", "Teeth enough are in contact"),
+    ("Too few teeth are in contact for smooth running", "Enough teeth are in contact"),
     "",
     "Use more teeth.",
     quantity="contact ratio",
     source=MESHING,
 )
 TEETH = tooth_rules("gear_train", "tooth force of the weakest pair", "pitch-line speed", ", more teeth")
-RULES = (*TEETH.all, CLEAR, CENTRES, WANTED, RATIO, UNDERCUT, CONTACT)
+RULES = (*TEETH.all, CLEAR, CENTERS, WANTED, RATIO, UNDERCUT, CONTACT)

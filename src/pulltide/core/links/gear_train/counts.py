@@ -17,10 +17,10 @@ from pulltide.core.working import Step, Working
 class TrainInputs(CoreModel):
     """Inputs of a search for two pairs of gears in a row."""
 
-    ratio: Plain = Field(title="Ratio wanted", ge=1, le=2500)
+    ratio: Plain = Field(title="Wanted ratio", ge=1, le=2500)
     fewest: int = Field(17, title="Fewest teeth", ge=8, le=60)
     most: int = Field(120, title="Most teeth", ge=10, le=150)
-    reverted: bool = Field(False, title="Both pairs at one centre distance")
+    reverted: bool = Field(False, title="Both pairs at one center distance")
 
 
 @cache

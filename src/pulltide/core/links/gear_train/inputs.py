@@ -17,7 +17,7 @@ class GearTrain(CoreModel):
     layout: Literal["back_and_forth", "in_a_row"] = Field(
         "back_and_forth", title="Shafts", description="back and forth: two axes; two pairs end in line with the input"
     )
-    wanted_ratio: Plain | None = Field(None, title="Ratio wanted", gt=0.001, le=3000)
+    wanted_ratio: Plain | None = Field(None, title="Wanted ratio", gt=0.001, le=3000)
     driver_1_teeth: int = Field(title="First pair, driver teeth", ge=6, le=400)
     driven_1_teeth: int = Field(title="First pair, driven teeth", ge=6, le=400)
     driver_2_teeth: int = Field(title="Second pair, driver teeth", ge=6, le=400)
@@ -31,14 +31,14 @@ class GearTrain(CoreModel):
     module_3_mm: Mm | None = Field(None, title="Module of the third pair", description="empty: the same", ge=0.3, le=25)
     face_modules: Plain = Field(10.0, title="Face width, in modules", ge=3, le=20, description="9 to 14 is usual")
     pressure_angle: Literal["20", "14.5", "25"] = Field("20", title="Pressure angle, degrees")
-    driver_material: Material = Field("steel_4140_hardened", title="Drivers made of")
-    driven_material: Material = Field("steel_1045_normalized", title="Driven gears made of")
-    made: Made = Field("hobbed", title="Teeth are")
+    driver_material: Material = Field("steel_4140_hardened", title="Driver material")
+    driven_material: Material = Field("steel_1045_normalized", title="Driven gear material")
+    made: Made = Field("hobbed", title="Tooth quality")
     running: Running = Field("enclosed_oiled", title="Runs")
     own_efficiency: Plain | None = Field(
-        None, title="Efficiency of one pair of your own", gt=0.3, le=0.999, description="measured; a share, 0.97"
+        None, title="Your own efficiency, one pair", gt=0.3, le=0.999, description="measured; a share, 0.97"
     )
-    angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
+    angle_deg: Degrees = Field(0.0, title="Center line above level", ge=-90, le=90)
 
     @model_validator(mode="after")
     def _whole_pairs(self) -> GearTrain:
@@ -59,8 +59,8 @@ class GearTrain(CoreModel):
         return (self.module_1_mm, second, self.module_3_mm or second)[: len(self.pairs)]
 
     @property
-    def centres_mm(self) -> tuple[float, ...]:
-        """Centre distance of each pair [mm]: m (N1 + N2) / 2."""
+    def centers_mm(self) -> tuple[float, ...]:
+        """Center distance of each pair [mm]: m (N1 + N2) / 2."""
         return tuple(m * sum(pair) / 2 for m, pair in zip(self.modules_mm, self.pairs, strict=True))
 
     @property

@@ -18,8 +18,8 @@ from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
 from pulltide.core.units import rim_speed_m_per_s
 
-#: A difference of centre distances that a case does not notice [mm].
-SAME_CENTRE_MM = 0.02
+#: A difference of center distances that a case does not notice [mm].
+SAME_CENTER_MM = 0.02
 #: Shear that a shaft is sized by where only its room counts [MPa]. Common practice, no source.
 SHAFT_MPA = 40.0
 #: A ratio this near is the wanted one. Common practice, no source.
@@ -38,7 +38,7 @@ class LoadedPair:
 
     @property
     def newtons_per_nm(self) -> float:
-        """Tooth force for each newton metre at the train's driver."""
+        """Tooth force for each newton meter at the train's driver."""
         return 2000 * self.gain / self.driver_mm
 
 
@@ -125,11 +125,11 @@ class TrainTransmission:
         return self.link.layout == "back_and_forth" and len(self.link.pairs) == 2
 
     @property
-    def centre_mm(self) -> float:
+    def center_mm(self) -> float:
         """Distance of its shafts [mm]: 0 in line."""
         if self.in_line:
             return 0.0
-        return self.link.centres_mm[0] if self.link.layout == "back_and_forth" else sum(self.link.centres_mm)
+        return self.link.centers_mm[0] if self.link.layout == "back_and_forth" else sum(self.link.centers_mm)
 
     def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
         """No slip; a constant share is lost in every mesh."""
@@ -139,12 +139,12 @@ class TrainTransmission:
         """Every gear on its axis; a driven shaft in line is drawn beside the driver."""
         link, back = self.link, self.link.layout == "back_and_forth"
         at, wheels = 0.0, []
-        for index, (pair, module, centre) in enumerate(zip(link.pairs, link.modules_mm, link.centres_mm, strict=True)):
-            there = at + (-centre if back and index % 2 else centre)
+        for index, (pair, module, center) in enumerate(zip(link.pairs, link.modules_mm, link.centers_mm, strict=True)):
+            there = at + (-center if back and index % 2 else center)
             wheels += [(at, module * pair[0] / 2, pair[0]), (there, module * pair[1] / 2, pair[1])]
             at = there
         reach = max(place + radius for place, radius, _ in wheels)
-        offset = (reach + 25.0, 0.0) if self.in_line else polar(self.centre_mm, link.angle_deg)
+        offset = (reach + 25.0, 0.0) if self.in_line else polar(self.center_mm, link.angle_deg)
         angle = 0.0 if self.in_line else link.angle_deg
         drawn = tuple(DrawnWheel(polar(place, angle), radius, teeth) for place, radius, teeth in wheels)
         return LinkPicture("gear", offset, extra=drawn, in_line=self.in_line)
@@ -169,7 +169,7 @@ class TrainTransmission:
             limits=tuple(tooth_limits("gear_train", details.teeth)),
             findings=tuple(_findings(details, subject)),
             figures=_figures(details),
-            centre_distance_mm=self.centre_mm or None,
+            center_distance_mm=self.center_mm or None,
             driver_pull_n=SHAFT_FACTOR * first.design_force_n,
             driven_pull_n=SHAFT_FACTOR * last.design_force_n,
             details=details,
@@ -204,7 +204,7 @@ def _findings(d: TrainDetails, subject: str) -> Iterator[Finding]:
     link = d.link
     yield from tooth_findings(checks.TEETH, d.teeth, subject)
     if link.layout == "back_and_forth":
-        yield judge(checks.CENTRES, subject, max(link.centres_mm) - min(link.centres_mm), SAME_CENTRE_MM)
+        yield judge(checks.CENTERS, subject, max(link.centers_mm) - min(link.centers_mm), SAME_CENTER_MM)
     else:
         room, needed = min(_rooms(d), key=lambda found: found[0] - found[1])
         yield judge(checks.CLEAR, subject, room, needed)
@@ -226,26 +226,26 @@ def _rooms(d: TrainDetails) -> Iterator[tuple[float, float]]:
     for index in range(len(link.pairs) - 1):
         torque = 1000 * d.pairs[index + 1].design_force_n * d.pairs[index + 1].driver_mm / 2000
         passed_on = torque * link.pairs[index + 1][1] / link.pairs[index + 1][0]
-        for module, teeth, centre, twist in (
-            (link.modules_mm[index], link.pairs[index][1], link.centres_mm[index + 1], passed_on),
-            (link.modules_mm[index + 1], link.pairs[index + 1][0], link.centres_mm[index], torque),
+        for module, teeth, center, twist in (
+            (link.modules_mm[index], link.pairs[index][1], link.centers_mm[index + 1], passed_on),
+            (link.modules_mm[index + 1], link.pairs[index + 1][0], link.centers_mm[index], torque),
         ):
             shaft_mm = float((16 * twist / (pi * SHAFT_MPA)) ** (1 / 3))
-            yield centre - module * (teeth + 2) / 2, shaft_mm / 2 + 0.5 * module + 2.0
+            yield center - module * (teeth + 2) / 2, shaft_mm / 2 + 0.5 * module + 2.0
 
 
 def _figures(d: TrainDetails) -> tuple[Figure, ...]:
     link, weak = d.link, d.weakest
     ratios = [Figure(f"ratio_{k}", f"Ratio of pair {k}", b / a, "") for k, (a, b) in enumerate(link.pairs, start=1)]
-    centres = [Figure(f"centre_{k}", f"Centres of pair {k}", c, "mm") for k, c in enumerate(link.centres_mm, start=1)]
-    wanted = () if link.wanted_ratio is None else (Figure("wanted", "Ratio wanted", link.wanted_ratio, ""),)
+    centers = [Figure(f"center_{k}", f"Centers of pair {k}", c, "mm") for k, c in enumerate(link.centers_mm, start=1)]
+    wanted = () if link.wanted_ratio is None else (Figure("wanted", "Wanted ratio", link.wanted_ratio, ""),)
     return (
         Figure("ratio", "Ratio", link.ratio, ""),
         *wanted,
         *ratios,
-        *centres,
+        *centers,
         Figure("bending", f"Tooth force, bending, pair {d.number}", weak.strength.bending_n, "N"),
-        Figure("wear", "Wear of the first flanks, told there", d.wear_n, "N"),
+        Figure("wear", "Tooth force, wear, at the weakest pair", d.wear_n, "N"),
         Figure("force", f"Tooth force, running, pair {d.number}", weak.force_n, "N", needs_load=True),
         Figure("design_force", "Tooth force with overload", weak.design_force_n, "N", needs_load=True),
         *safety_figures(d.teeth),

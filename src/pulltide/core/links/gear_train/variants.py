@@ -1,4 +1,4 @@
-"""Neighbouring trains that keep their centre distance, and the link made consistent after an edit."""
+"""Neighboring trains that keep their center distance, and the link made consistent after an edit."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from typing import Any
 from pulltide.core.family import Variant, whole
 from pulltide.core.links.gear_train.counts import train_counts
 from pulltide.core.links.gear_train.inputs import GearTrain
-from pulltide.core.spur import geometry, neighbours
+from pulltide.core.spur import geometry, neighbors
 
 FEWEST = 8
 
@@ -19,8 +19,8 @@ def starter() -> GearTrain:
 
 
 def settle(before: GearTrain, raw: dict[str, Any]) -> dict[str, Any]:
-    """A count that changes takes its teeth from its mate, so that pairs on shared axes keep their centre distance."""
-    shared = max(before.centres_mm) - min(before.centres_mm) < 0.02
+    """A count that changes takes its teeth from its mate, so that pairs on shared axes keep their center distance."""
+    shared = max(before.centers_mm) - min(before.centers_mm) < 0.02
     if raw.get("layout") != "back_and_forth" or not shared:
         return raw
     for number, pair in enumerate(before.pairs, start=1):
@@ -37,15 +37,15 @@ def settle(before: GearTrain, raw: dict[str, Any]) -> dict[str, Any]:
 
 
 def variants(link: GearTrain) -> Iterator[Variant]:
-    """Counts that keep the centres, the nearest to a wanted ratio, wider faces, larger modules, harder steel."""
+    """Counts that keep the centers, the nearest to a wanted ratio, wider faces, larger modules, harder steel."""
     yield from _onto_the_axes(link)
     yield from _shifted(link)
     yield from _wanted(link)
     for face in (12.0, 14.0, 16.0):
         if face > link.face_modules:
             yield Variant("wider", f"Use faces {face:g} modules wide", link.model_copy(update={"face_modules": face}))
-    yield from neighbours.harder(link)
-    for module in neighbours.larger_modules(link.module_1_mm):
+    yield from neighbors.harder(link)
+    for module in neighbors.larger_modules(link.module_1_mm):
         share = module / link.module_1_mm
         sizes = {"module_1_mm": module}
         sizes |= {n: round(getattr(link, n) * share, 3) for n in ("module_2_mm", "module_3_mm") if getattr(link, n)}
@@ -73,10 +73,10 @@ def _wanted(link: GearTrain) -> Iterator[Variant]:
 
 
 def _onto_the_axes(link: GearTrain) -> Iterator[Variant]:
-    """Driven teeth that bring every pair to the centre distance of the first."""
+    """Driven teeth that bring every pair to the center distance of the first."""
     update, named = {}, []
     for number, (pair, module) in enumerate(zip(link.pairs, link.modules_mm, strict=True), start=1):
-        driven = 2 * link.centres_mm[0] / module - pair[0]
+        driven = 2 * link.centers_mm[0] / module - pair[0]
         if abs(driven - round(driven)) > 1e-6 or not FEWEST <= round(driven) <= 400:
             return
         if round(driven) != pair[1]:

@@ -19,7 +19,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     ratios = {f"i_{k}": b / a for k, (a, b) in enumerate(link.pairs, start=1)}
     found = {
         "ratio": made_of("Ratio", f"i = {' · '.join(ratios)}", result.ratio, "", EXACT, note="", **ratios),
-        "wanted": made_of("Ratio wanted", "i_w = as entered", link.wanted_ratio or 0.0, "", EXACT),
+        "wanted": made_of("Wanted ratio", "i_w = as entered", link.wanted_ratio or 0.0, "", EXACT),
         "bending": lambda: bending_working(weak.strength),
         "force": made_of(
             "Tooth force, running",
@@ -53,17 +53,17 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             k=float(len(d.pairs)),
         ),
     }
-    for k, ((a, b), m, c) in enumerate(zip(link.pairs, link.modules_mm, link.centres_mm, strict=True), start=1):
+    for k, ((a, b), m, c) in enumerate(zip(link.pairs, link.modules_mm, link.centers_mm, strict=True), start=1):
         found[f"ratio_{k}"] = made_of("Ratio of a pair", "i = N2 / N1", b / a, "", EXACT, N2=float(b), N1=float(a))
-        found[f"centre_{k}"] = made_of(
-            "Centre distance", "C = m (N1 + N2) / 2", c, "mm", EXACT, m=m, N1=float(a), N2=float(b)
+        found[f"center_{k}"] = made_of(
+            "Center distance", "C = m (N1 + N2) / 2", c, "mm", EXACT, m=m, N1=float(a), N2=float(b)
         )
     worn, wear = d.soonest_worn, None
     if worn is not None and d.wear_n is not None:
         share = weak.newtons_per_nm / worn.newtons_per_nm
         own = wear_working(worn.strength)
         put_in = {"W_w": worn.strength.wear_n or 0.0, "s": share}
-        told = Step("Told at the weakest pair", "W", "W_w s", put_in, d.wear_n, "N", EXACT)
+        told = Step("Referred to the weakest pair", "W", "W_w s", put_in, d.wear_n, "N", EXACT)
         wear = Working(own.title, (*own.steps, told))
         found["wear"] = lambda: Working(own.title, (*own.steps, told))
     return found | safety_workings(d.teeth, bending_working(weak.strength), wear)

@@ -24,14 +24,14 @@ class HelicalPair(CoreModel):
         "single", title="Helix", description="double: two halves of opposite hands, no thrust"
     )
     face_width_mm: Mm = Field(title="Face width, both halves of a double one", ge=2, le=400)
-    driver_material: Material = Field("steel_1045_normalized", title="Driver made of")
-    driven_material: Material = Field("steel_1045_normalized", title="Driven made of")
-    made: Made = Field("hobbed", title="Teeth are")
+    driver_material: Material = Field("steel_1045_normalized", title="Driver material")
+    driven_material: Material = Field("steel_1045_normalized", title="Driven material")
+    made: Made = Field("hobbed", title="Tooth quality")
     running: Running = Field("enclosed_oiled", title="Runs")
     own_efficiency: Plain | None = Field(
-        None, title="Efficiency of your own", gt=0.3, le=0.999, description="measured; a share, 0.97"
+        None, title="Your own efficiency", gt=0.3, le=0.999, description="measured; a share, 0.97"
     )
-    angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
+    angle_deg: Degrees = Field(0.0, title="Center line above level", ge=-90, le=90)
 
     @model_validator(mode="after")
     def _one_pitch(self) -> HelicalPair:

@@ -29,7 +29,7 @@ class HelicalTransmission:
         self.step = step
         self.driver_mm = link.transverse_mm * link.driver_teeth
         self.driven_mm = link.transverse_mm * link.driven_teeth
-        self.centre_mm = (self.driver_mm + self.driven_mm) / 2
+        self.center_mm = (self.driver_mm + self.driven_mm) / 2
         self.axial_pitch_mm = pi * link.module / sin(radians(link.helix_deg))
         self.kept = link.own_efficiency or mesh_efficiency(link.running, link.made)
 
@@ -49,7 +49,7 @@ class HelicalTransmission:
 
     def picture(self) -> LinkPicture:
         """Pitch circles that touch."""
-        link, offset = self.link, polar(self.centre_mm, self.link.angle_deg)
+        link, offset = self.link, polar(self.center_mm, self.link.angle_deg)
         sizes = (self.driver_mm / 2, self.driven_mm / 2, link.driver_teeth, link.driven_teeth)
         return LinkPicture("gear", offset, *sizes)
 
@@ -86,7 +86,7 @@ class HelicalTransmission:
             limits=tuple(tooth_limits("helical_pair", found.mesh.teeth)),
             findings=tuple(self._findings(found.mesh, subject)),
             figures=self._figures(found.mesh),
-            centre_distance_mm=self.centre_mm,
+            center_distance_mm=self.center_mm,
             driver_pull_n=pull,
             driven_pull_n=pull,
             details=found.mesh,
@@ -113,7 +113,7 @@ class HelicalTransmission:
         separating = d.force_n * tan(transverse_angle(link.helix_deg))
         return (
             Figure("ratio", "Ratio", self.ratio, ""),
-            Figure("centre", "Centre distance", self.centre_mm, "mm"),
+            Figure("center", "Center distance", self.center_mm, "mm"),
             Figure("driver_pitch", "Driver pitch diameter", self.driver_mm, "mm"),
             Figure("driven_pitch", "Driven pitch diameter", self.driven_mm, "mm"),
             Figure("driver_outside", "Driver tip diameter", self.driver_mm + tip, "mm"),

@@ -1,4 +1,4 @@
-"""Neighbouring helical pairs, and the link made consistent after an edit."""
+"""Neighboring helical pairs, and the link made consistent after an edit."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from typing import Any
 
 from pulltide.core.family import Variant
 from pulltide.core.links.helical_pair.inputs import HelicalPair
-from pulltide.core.spur import neighbours
+from pulltide.core.spur import neighbors
 
 
 def starter() -> HelicalPair:
@@ -26,7 +26,7 @@ def settle(before: HelicalPair, raw: dict[str, Any]) -> dict[str, Any]:
 
 def variants(link: HelicalPair) -> Iterator[Variant]:
     """Stock changes, smallest first in each direction."""
-    yield from neighbours.teeth(link)
+    yield from neighbors.teeth(link)
     halves = link.face_width_mm / link.one_face_mm
     overlapping = float(ceil(halves * pi * link.module / sin(radians(link.helix_deg))))
     if link.face_width_mm < overlapping <= 400:
@@ -34,9 +34,9 @@ def variants(link: HelicalPair) -> Iterator[Variant]:
         yield Variant("overlap", label, link.model_copy(update={"face_width_mm": overlapping}))
     if link.helix_deg > 25 and link.helices == "single":
         yield Variant("flatter", "Use a 25° helix", link.model_copy(update={"helix_deg": 25.0}))
-    yield from neighbours.wider(link, 2 * link.transverse_mm * min(link.driver_teeth, link.driven_teeth))
-    yield from neighbours.harder(link)
-    for module in neighbours.larger_modules(link.module):
+    yield from neighbors.wider(link, 2 * link.transverse_mm * min(link.driver_teeth, link.driven_teeth))
+    yield from neighbors.harder(link)
+    for module in neighbors.larger_modules(link.module):
         width = min(float(ceil(link.face_width_mm * module / link.module)), 400.0)
         sizes = {"module_mm": module, "diametral_pitch": None, "face_width_mm": width}
         yield Variant("module", f"Use module {module:g}", link.model_copy(update=sizes))

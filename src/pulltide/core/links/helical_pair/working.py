@@ -20,8 +20,8 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     n1, n2, m, helix = float(link.driver_teeth), float(link.driven_teeth), link.module, link.helix_deg
     found = {
         "ratio": made_of("Ratio", "i = N2 / N1", result.ratio, "", EXACT, N2=n2, N1=n1),
-        "centre": made_of(
-            "Centre distance", "C = m (N1 + N2) / (2 cos ψ)", value["centre"], "mm", HELICAL, m=m, N1=n1, N2=n2, ψ=helix
+        "center": made_of(
+            "Center distance", "C = m (N1 + N2) / (2 cos ψ)", value["center"], "mm", HELICAL, m=m, N1=n1, N2=n2, ψ=helix
         ),
         "axial_pitch": made_of("Axial pitch", "p_x = π m / sin ψ", value["axial_pitch"], "mm", HELICAL, m=m, ψ=helix),
         "contact_ratio": made_of(

@@ -21,9 +21,9 @@ class Lantern(CoreModel):
     pin_span_mm: Mm = Field(title="Free length of the pins between the discs", ge=3, le=300)
     wheel_face_mm: Mm = Field(title="Wheel face width", ge=2, le=300)
     drives: Literal["wheel", "pinion"] = Field("pinion", title="Driven by the")
-    pin_material: Material = Field("steel_1045_normalized", title="Pins made of")
-    wheel_material: Material = Field("steel_1020_hot_rolled", title="Wheel made of")
-    angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
+    pin_material: Material = Field("steel_1045_normalized", title="Pin material")
+    wheel_material: Material = Field("steel_1020_hot_rolled", title="Wheel material")
+    angle_deg: Degrees = Field(0.0, title="Center line above level", ge=-90, le=90)
 
     @property
     def driver_count(self) -> int:

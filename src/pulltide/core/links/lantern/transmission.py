@@ -79,8 +79,8 @@ class LanternTransmission:
         return self.link.driven_count / self.link.driver_count
 
     @property
-    def centre_mm(self) -> float:
-        """Centre distance [mm]: half the sum of the pitch diameters."""
+    def center_mm(self) -> float:
+        """Center distance [mm]: half the sum of the pitch diameters."""
         return (self.driver_mm + self.driven_mm) / 2
 
     def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
@@ -90,7 +90,7 @@ class LanternTransmission:
     def picture(self) -> LinkPicture:
         """Two pitch circles that touch, and every pin."""
         link, at_driver = self.link, self.link.drives == "pinion"
-        offset = polar(self.centre_mm, link.angle_deg)
+        offset = polar(self.center_mm, link.angle_deg)
         middle = (0.0, 0.0) if at_driver else offset
         orbit = link.circular_pitch_mm * link.pins / pi / 2
         pins = []
@@ -120,9 +120,9 @@ class LanternTransmission:
                 Limit("lantern.speed", "pitch-line speed", d.speed_m_per_s, MOST_SPEED_M_S, "m/s", is_load=False),
             ),
             findings=tuple(_findings(d, subject)),
-            figures=_figures(d, self.centre_mm),
+            figures=_figures(d, self.center_mm),
             details=d,
-            centre_distance_mm=self.centre_mm,
+            center_distance_mm=self.center_mm,
             driver_pull_n=pull,
             driven_pull_n=pull,
         )
@@ -166,10 +166,10 @@ def _findings(d: LanternDetails, subject: str) -> Iterator[Finding]:
     yield judge_two(checks.RATIO, subject, ratio, 6.0, 10.0)
 
 
-def _figures(d: LanternDetails, centre_mm: float) -> tuple[Figure, ...]:
+def _figures(d: LanternDetails, center_mm: float) -> tuple[Figure, ...]:
     return (
         Figure("ratio", "Ratio", d.driven_mm / d.driver_mm, ""),
-        Figure("centre", "Centre distance", centre_mm, "mm"),
+        Figure("center", "Center distance", center_mm, "mm"),
         Figure("driver_pitch", "Driver pitch diameter", d.driver_mm, "mm"),
         Figure("driven_pitch", "Driven pitch diameter", d.driven_mm, "mm"),
         Figure("pitch_speed", "Pitch-line speed", d.speed_m_per_s, "m/s"),

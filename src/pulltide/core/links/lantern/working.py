@@ -29,7 +29,7 @@ def pin_working(inputs: PinInputs) -> Working:
     return Working("Force on a pin", (Step("Force", "W", "σ π d³ / (4 b)", numbers, value, "N", checks.BEAM),))
 
 
-METHODS = (Method("lantern_pin", "Force that the pin of a lantern pinion bears", PinInputs, pin_working),)
+METHODS = (Method("lantern_pin", "Strength of a lantern pin", PinInputs, pin_working),)
 
 
 def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
@@ -40,8 +40,8 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     pin = PinInputs.model_construct(stress_mpa=d.pin_mpa, diameter_mm=link.pin_diameter_mm, span_mm=link.pin_span_mm)
     return {
         "ratio": made_of("Ratio", "i = N2 / N1", result.ratio, "", EXACT, N2=n2, N1=n1),
-        "centre": made_of(
-            "Centre distance",
+        "center": made_of(
+            "Center distance",
             "C = p (N1 + N2) / (2 π)",
             (d.driver_mm + d.driven_mm) / 2,
             "mm",

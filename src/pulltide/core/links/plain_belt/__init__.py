@@ -46,7 +46,7 @@ FAMILY = Family(
             runs="crossed",
             driver_diameter_mm=150.0,
             driven_diameter_mm=450.0,
-            centre_distance_mm=2500.0,
+            center_distance_mm=2500.0,
             width_mm=80.0,
         ),
     ),

@@ -31,10 +31,10 @@ class PlainBelt(CoreModel):
     driven_diameter_mm: Mm = Field(title="Driven pulley", ge=10, le=3000)
     width_mm: Mm = Field(50.0, title="Width of a flat belt", ge=5, le=600)
     belts: int = Field(1, title="Belts side by side", ge=1, le=12)
-    centre_distance_mm: Mm = Field(title="Centre distance", ge=20, le=10_000)
+    center_distance_mm: Mm = Field(title="Center distance", ge=20, le=10_000)
     static_tension_n: Newton | None = Field(None, title="Tension set, each belt", gt=0, le=50_000)
     slips_first: bool = Field(False, title="Meant to slip first")
     own_efficiency: Plain | None = Field(
-        None, title="Efficiency of your own", gt=0.3, le=0.999, description="measured; a share, 0.93"
+        None, title="Your own efficiency", gt=0.3, le=0.999, description="measured; a share, 0.93"
     )
-    angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
+    angle_deg: Degrees = Field(0.0, title="Center line above level", ge=-90, le=90)

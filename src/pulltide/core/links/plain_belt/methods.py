@@ -20,16 +20,16 @@ class OpenInputs(CoreModel):
 
     small_diameter_mm: Mm = Field(title="Small pulley, pitch diameter", ge=10, le=3000)
     large_diameter_mm: Mm = Field(title="Large pulley, pitch diameter", ge=10, le=3000)
-    centre_distance_mm: Mm = Field(title="Centre distance", ge=10, le=10_000)
+    center_distance_mm: Mm = Field(title="Center distance", ge=10, le=10_000)
 
 
 def open_working(inputs: OpenInputs) -> Working:
-    """Length and wraps of an open belt from its centre distance.
+    """Length and wraps of an open belt from its center distance.
 
     Raises ImpossibleGeometry where the pulleys would touch.
     """
     d, large = sorted((inputs.small_diameter_mm, inputs.large_diameter_mm))
-    c = inputs.centre_distance_mm
+    c = inputs.center_distance_mm
     if c <= (d + large) / 2:
         raise ImpossibleGeometry(
             f"The pulleys would touch: {c:g} mm apart is no more than half of both, {(d + large) / 2:g} mm."
@@ -65,28 +65,28 @@ class WrapInputs(CoreModel):
 
 
 def wrap_working(inputs: WrapInputs) -> Working:
-    """Centre distance that gives a wrap.
+    """Center distance that gives a wrap.
 
     Raises ImpossibleGeometry for equal pulleys, and where the pulleys would touch.
     """
     d, large = inputs.small_diameter_mm, inputs.large_diameter_mm
     if large <= d:
-        raise ImpossibleGeometry("Equal pulleys have 180° of wrap at any centre distance; enter the larger one second.")
+        raise ImpossibleGeometry("Equal pulleys have 180° of wrap at any center distance; enter the larger one second.")
     c = (large - d) / (2 * cos(radians(inputs.wrap_deg / 2)))
     if c <= (d + large) / 2:
         raise ImpossibleGeometry(
-            f"So little wrap needs {c:.0f} mm of centre distance, where the pulleys touch at {(d + large) / 2:g} mm."
+            f"So little wrap needs {c:.0f} mm of center distance, where the pulleys touch at {(d + large) / 2:g} mm."
         )
     numbers = {"D": large, "d": d, "θ": inputs.wrap_deg}
-    step = Step("Centre distance", "C", "(D - d) / (2 cos(θ / 2))", numbers, c, "mm", EXACT)
-    return Working("Centre distance for a wrap", (step,))
+    step = Step("Center distance", "C", "(D - d) / (2 cos(θ / 2))", numbers, c, "mm", EXACT)
+    return Working("Center distance for a wrap", (step,))
 
 
 class StrumInputs(CoreModel):
     """A span that is plucked, with its frequency or its tension."""
 
     span_mm: Mm = Field(title="Free span", ge=20, le=6000)
-    mass_kg_per_m: KgPerM = Field(title="Mass of one belt a metre", gt=0, le=10)
+    mass_kg_per_m: KgPerM = Field(title="Mass of one belt a meter", gt=0, le=10)
     frequency_hz: Hertz | None = Field(None, title="Frequency heard", gt=0, le=2000)
     tension_n: Newton | None = Field(None, title="Tension wanted", gt=0, le=50_000)
 
@@ -116,14 +116,14 @@ class CrossedInputs(CoreModel):
 
     small_diameter_mm: Mm = Field(title="Small pulley", ge=10, le=1500)
     large_diameter_mm: Mm = Field(title="Large pulley", ge=10, le=2000)
-    centre_distance_mm: Mm = Field(title="Centre distance", ge=20, le=10_000)
+    center_distance_mm: Mm = Field(title="Center distance", ge=20, le=10_000)
 
 
 def crossed_working(inputs: CrossedInputs) -> Working:
     """Length and wrap of a crossed flat belt, which turns the driven shaft against the driver."""
-    d, large, c = inputs.small_diameter_mm, inputs.large_diameter_mm, inputs.centre_distance_mm
+    d, large, c = inputs.small_diameter_mm, inputs.large_diameter_mm, inputs.center_distance_mm
     if c <= (d + large) / 2:
-        raise ImpossibleGeometry("The pulleys would touch at this centre distance.")
+        raise ImpossibleGeometry("The pulleys would touch at this center distance.")
     beta = asin((d + large) / (2 * c))
     length = 2 * c * cos(beta) + (d + large) * (pi / 2 + beta)
     wrap = 180 + 2 * degrees(beta)
@@ -140,7 +140,7 @@ def crossed_working(inputs: CrossedInputs) -> Working:
 
 METHODS = (
     Method("belt_crossed", "Length of a crossed flat belt", CrossedInputs, crossed_working),
-    Method("belt_open", "Length of an open belt from its centre distance", OpenInputs, open_working),
-    Method("belt_wrap_centre", "Centre distance for a wrap", WrapInputs, wrap_working),
+    Method("belt_open", "Length of an open belt from its center distance", OpenInputs, open_working),
+    Method("belt_wrap_center", "Center distance for a wrap", WrapInputs, wrap_working),
     Method("belt_strum", "Belt tension from its note, and back", StrumInputs, strum_working),
 )

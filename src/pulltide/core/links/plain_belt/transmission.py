@@ -41,7 +41,7 @@ CROSSED_WIDTHS = 20.0
 class Layout:
     """Load-independent sizes; ``fault`` names pulleys that touch."""
 
-    centre_mm: float
+    center_mm: float
     length_mm: float
     wrap_deg: float
     fault: Finding | None
@@ -52,16 +52,16 @@ def layout(link: PlainBelt) -> Layout:
     d, large = sorted((link.driver_diameter_mm, link.driven_diameter_mm))
     touching = (d + large) / 2
 
-    centre, fault = link.centre_distance_mm, None
-    if centre <= touching:
-        fault = judge(checks.TOUCH, "link", centre, touching * BARELY)
-        centre = just_clear_mm(centre, touching)
+    center, fault = link.center_distance_mm, None
+    if center <= touching:
+        fault = judge(checks.TOUCH, "link", center, touching * BARELY)
+        center = just_clear_mm(center, touching)
     if link.runs == "crossed":
-        beta = asin((d + large) / (2 * centre))
-        return Layout(centre, 2 * centre * cos(beta) + (d + large) * (pi / 2 + beta), 180 + 2 * degrees(beta), fault)
-    gamma = asin((large - d) / (2 * centre))
-    length = 2 * centre * cos(gamma) + pi * (large + d) / 2 + gamma * (large - d)
-    return Layout(centre, length, 180 - 2 * degrees(gamma), fault)
+        beta = asin((d + large) / (2 * center))
+        return Layout(center, 2 * center * cos(beta) + (d + large) * (pi / 2 + beta), 180 + 2 * degrees(beta), fault)
+    gamma = asin((large - d) / (2 * center))
+    length = 2 * center * cos(gamma) + pi * (large + d) / 2 + gamma * (large - d)
+    return Layout(center, length, 180 - 2 * degrees(gamma), fault)
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,7 +153,7 @@ class BeltTransmission:
     def picture(self) -> LinkPicture:
         """Two pulleys and the belt, its strands crossed where it is."""
         link = self.link
-        offset = polar(self.layout.centre_mm, link.angle_deg)
+        offset = polar(self.layout.center_mm, link.angle_deg)
         radii = link.driver_diameter_mm / 2, link.driven_diameter_mm / 2
         crossed = link.runs == "crossed" and hypot(*offset) > sum(radii)
         path = (Round(0.0, 0.0, radii[0]), Round(*offset, radii[1], True)) if crossed else ()
@@ -181,7 +181,7 @@ class BeltTransmission:
             findings=tuple(_findings(d, subject)),
             figures=_figures(d, self.ratio),
             details=d,
-            centre_distance_mm=self.layout.centre_mm,
+            center_distance_mm=self.layout.center_mm,
             driver_pull_n=pull,
             driven_pull_n=pull,
         )
@@ -232,19 +232,19 @@ def _findings(d: BeltDetails, subject: str) -> Iterator[Finding]:
     yield judge(checks.WRAP, subject, d.layout.wrap_deg, LEAST_WRAP_DEG)
     yield judge(checks.SPEED, subject, d.speed_m_per_s, MOST_SPEED_M_S)
     if link.runs == "crossed" and not d.data.is_round:
-        yield judge(checks.CROSSED, subject, d.layout.centre_mm, CROSSED_WIDTHS * link.width_mm)
+        yield judge(checks.CROSSED, subject, d.layout.center_mm, CROSSED_WIDTHS * link.width_mm)
 
 
 def _figures(d: BeltDetails, ratio: float) -> tuple[Figure, ...]:
     return (
         Figure("ratio", "Ratio", ratio, ""),
-        Figure("centre", "Centre distance", d.layout.centre_mm, "mm"),
+        Figure("center", "Center distance", d.layout.center_mm, "mm"),
         Figure("length", "Belt length", d.layout.length_mm, "mm"),
         Figure("wrap", "Wrap of the small pulley", d.layout.wrap_deg, "deg"),
         Figure("belt_speed", "Belt speed", d.speed_m_per_s, "m/s"),
         Figure("tension_ratio", "Tight over slack, most", d.tension_ratio, ""),
         Figure("allowed", "Allowed in the tight side", d.allowed_n, "N"),
-        Figure("capacity", "Pull it carries", d.capacity_n, "N"),
+        Figure("capacity", "Pull it can transmit", d.capacity_n, "N"),
         Figure("pull", "Pull, running", d.pull_n, "N", needs_load=True),
         Figure("design_pull", "Design pull", d.design_pull_n, "N", needs_load=True),
         Figure("to_set", "Tension to set, each belt", d.to_set_n, "N", needs_load=True),
@@ -258,9 +258,9 @@ def gives(result: LinkResult) -> Iterator[GivePoint]:
     """
     d: BeltDetails = result.details
     lever_m = d.link.driver_diameter_mm / 2000
-    yield GivePoint("belt pull used up", "wears", d.capacity_n * lever_m / result.sizing_factor)
+    yield GivePoint("belt reaches its allowable pull", "wears", d.capacity_n * lever_m / result.sizing_factor)
     if d.slip_n is None or d.most_n is None:
         yield GivePoint("belt slips", "slips", None, "the tension set on each belt", d.link.slips_first)
         return
-    yield GivePoint("belt may begin to slip", "slips", d.slip_n * lever_m, certain=False)
-    yield GivePoint("belt slips, however it grips", "slips", d.most_n * lever_m, wanted=d.link.slips_first)
+    yield GivePoint("belt may start to slip", "slips", d.slip_n * lever_m, certain=False)
+    yield GivePoint("belt slips at any friction", "slips", d.most_n * lever_m, wanted=d.link.slips_first)

@@ -1,4 +1,4 @@
-"""Neighbours of a flat or round belt: wider, stronger, larger pulleys, more strands."""
+"""Neighbors of a flat or round belt: wider, stronger, larger pulleys, more strands."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ WIDTHS_MM = (10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 65.0, 80.0, 100.0, 125.0,
 def starter() -> PlainBelt:
     """A plain start: a polyamide belt from 120 to 240 mm."""
     return PlainBelt(
-        belt="polyamide_a2", driver_diameter_mm=120.0, driven_diameter_mm=240.0, width_mm=50.0, centre_distance_mm=700.0
+        belt="polyamide_a2", driver_diameter_mm=120.0, driven_diameter_mm=240.0, width_mm=50.0, center_distance_mm=700.0
     )
 
 
@@ -46,7 +46,7 @@ def variants(link: PlainBelt) -> Iterator[Variant]:
             label = f"Use {{{sizes['driver_diameter_mm']}|mm}} and {{{sizes['driven_diameter_mm']}|mm}} pulleys"
             yield Variant("larger pulleys", label, link.model_copy(update=sizes))
     for share in (1.25, 1.6, 2.0, 3.0):
-        centre = round(link.centre_distance_mm * share, -1)
-        if centre <= 10_000:
-            changed = link.model_copy(update={"centre_distance_mm": centre})
-            yield Variant("farther apart", f"Set the shafts {{{centre}|mm}} apart", changed)
+        center = round(link.center_distance_mm * share, -1)
+        if center <= 10_000:
+            changed = link.model_copy(update={"center_distance_mm": center})
+            yield Variant("farther apart", f"Set the shafts {{{center}|mm}} apart", changed)

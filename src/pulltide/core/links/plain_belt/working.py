@@ -31,12 +31,12 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         "ratio": made_of(
             "Ratio", "i = D_2 / D_1", result.ratio, "", EXACT, D_2=link.driven_diameter_mm, D_1=link.driver_diameter_mm
         ),
-        "centre": made_of("Centre distance", "C = as entered, at least clear", d.layout.centre_mm, "mm", EXACT),
+        "center": made_of("Center distance", "C = as entered, at least clear", d.layout.center_mm, "mm", EXACT),
         "length": made_of(
-            "Belt length", length, d.layout.length_mm, "mm", EXACT, D=large, d=small, C=d.layout.centre_mm
+            "Belt length", length, d.layout.length_mm, "mm", EXACT, D=large, d=small, C=d.layout.center_mm
         ),
         "wrap": made_of(
-            "Wrap of the small pulley", wrap, d.layout.wrap_deg, "deg", EXACT, D=large, d=small, C=d.layout.centre_mm
+            "Wrap of the small pulley", wrap, d.layout.wrap_deg, "deg", EXACT, D=large, d=small, C=d.layout.center_mm
         ),
         "belt_speed": made_of(
             "Belt speed",
@@ -69,7 +69,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             C_p=d.pulley_share,
         ),
         "capacity": made_of(
-            "Pull it carries",
+            "Pull it can transmit",
             "F = (F_1 - m v²)(1 - 1/R)",
             d.capacity_n,
             "N",

@@ -21,27 +21,27 @@ ASSEMBLY = check(
     "planetary.assembly",
     E,
     "<=",
-    ("Equally spaced planets cannot be put together", "Equally spaced planets go together"),
+    ("Equally spaced planets cannot be assembled", "Equally spaced planets can be assembled"),
     "teeth",
     "Sun plus ring teeth must divide by the number of planets.",
     quantity="teeth left over",
     source=EXACT,
 )
-NEIGHBOURS = check(
-    "planetary.neighbours",
+NEIGHBORS = check(
+    "planetary.neighbors",
     E,
     ">=",
-    ("Neighbouring planets foul each other", "Neighbouring planets clear each other"),
+    ("Neighboring planets hit each other", "Neighboring planets clear each other"),
     "mm",
     "Use fewer planets.",
-    quantity="distance of neighbouring planets",
+    quantity="distance of neighboring planets",
     source=EXACT,
 )
 FEW = check(
     "planetary.few_planets",
     N,
     ">=",
-    ("Fewer than three planets do not centre the sun", "The planets centre the sun"),
+    ("Fewer than three planets do not center the sun", "The planets center the sun"),
     "",
     "Use three planets, or carry the sun in bearings.",
     quantity="planets",
@@ -60,7 +60,7 @@ UNDERCUT = check(
     "planetary.undercut",
     N,
     ">=",
-    ("A hob undercuts so few teeth, which weakens them", "Sun and planets are cut without undercut"),
+    ("With this few teeth a hob undercuts them, which weakens them", "Sun and planets are cut without undercut"),
     "teeth",
     "Use more teeth, or shift the profile.",
     quantity="fewest teeth",
@@ -70,9 +70,12 @@ RING = check(
     "planetary.ring",
     E,
     ">=",
-    ("The ring has too few teeth more than its planets: the tips foul", "The ring is large enough for its planets"),
+    (
+        "The ring needs at least ten more teeth than its planets: the tips foul",
+        "The ring is large enough for its planets",
+    ),
     "teeth",
-    "Use a ring with ten teeth more than a planet.",
+    "Use a ring with ten more teeth than a planet.",
     quantity="difference of teeth",
 )
 RATIO = check(
@@ -88,16 +91,16 @@ OVERDRIVE = check(
     "planetary.overdrive",
     N,
     ">=",
-    ("The set speeds up: torque falls, and a drag at the driven side counts many times", ""),
+    ("This arrangement is an overdrive: torque drops, and drag on the output is multiplied at the input", ""),
     "",
-    "Check that the driver starts it.",
+    "Check that the source can start it.",
     quantity="ratio",
 )
 REVERSED = check(
     "planetary.reversed",
     N,
     ">=",
-    ("With the carrier held the driven side turns the other way", ""),
+    ("With the carrier held the output turns the other way", ""),
     "",
     "Swap two motor leads, or hold the ring.",
     quantity="sense",
@@ -105,4 +108,4 @@ REVERSED = check(
     about=True,
 )
 TEETH = tooth_rules("planetary", "tooth force of one planet", "pitch-line speed in the carrier", ", more planets")
-RULES = (*TEETH.all, SIZES, ASSEMBLY, NEIGHBOURS, FEW, INTERFERENCE, UNDERCUT, RING, RATIO, OVERDRIVE, REVERSED)
+RULES = (*TEETH.all, SIZES, ASSEMBLY, NEIGHBORS, FEW, INTERFERENCE, UNDERCUT, RING, RATIO, OVERDRIVE, REVERSED)

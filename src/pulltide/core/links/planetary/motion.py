@@ -10,7 +10,7 @@ from pulltide.core.errors import ImpossibleGeometry
 
 Member = Literal["sun", "ring", "carrier"]
 
-#: Room between the tips of neighbouring planets, in modules. Common practice, no source.
+#: Room between the tips of neighboring planets, in modules. Common practice, no source.
 TIP_ROOM = 0.5
 
 
@@ -83,7 +83,7 @@ def meets(sun: int, ring: int, planets: int) -> bool:
 
 
 def planets_apart(sun: int, planet: int, planets: int) -> float:
-    """Distance of the centres of neighbouring planets [modules]: (S + P) sin(180° / n). Source: exact.
+    """Distance of the centers of neighboring planets [modules]: (S + P) sin(180° / n). Source: exact.
 
     >>> round(planets_apart(24, 24, 4), 3)
     33.941
@@ -92,7 +92,7 @@ def planets_apart(sun: int, planet: int, planets: int) -> float:
 
 
 def room_needed(planet: int) -> float:
-    """Least distance of neighbouring planets [modules]: the tip circle P + 2 and some room."""
+    """Least distance of neighboring planets [modules]: the tip circle P + 2 and some room."""
     return planet + 2 + TIP_ROOM
 
 

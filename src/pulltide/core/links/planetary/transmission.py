@@ -242,7 +242,7 @@ class Inspection:
         yield judge(checks.ASSEMBLY, subject, float((link.sun_teeth + link.ring_teeth) % link.planets), 0.0)
         if link.planets > 1:
             apart = m * motion.planets_apart(link.sun_teeth, link.planet_teeth, link.planets)
-            yield judge(checks.NEIGHBOURS, subject, apart, m * motion.room_needed(link.planet_teeth))
+            yield judge(checks.NEIGHBORS, subject, apart, m * motion.room_needed(link.planet_teeth))
         yield judge(checks.FEW, subject, float(link.planets), 3.0)
 
     def _teeth(self) -> Iterator[Finding]:

@@ -1,4 +1,4 @@
-"""Neighbouring planetary sets, and the set made consistent after an edit."""
+"""Neighboring planetary sets, and the set made consistent after an edit."""
 
 from __future__ import annotations
 

@@ -20,13 +20,13 @@ def gives(result: LinkResult) -> Iterator[GivePoint]:
 
     rated = d.rated_torque_nm
     yield GivePoint(
-        "reducer rating used up",
+        "reducer reaches its rating",
         "wears",
         None if rated is None else at_input(rated / result.sizing_factor),
         "its rated torque" if rated is None else "",
     )
     if d.thermal_kw is not None:
-        yield GivePoint("reducer runs too hot", "wears", torque_nm(d.thermal_kw, speed))
+        yield GivePoint("reducer overheats", "wears", torque_nm(d.thermal_kw, speed))
     most = rating.torque_at_rest_nm(unit)
     yield GivePoint(
         "reducer's teeth or shaft, at rest",

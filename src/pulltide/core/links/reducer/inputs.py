@@ -46,7 +46,7 @@ class Reducer(CoreModel):
     input_position: Position = Field("middle", title="Wheel on the input shaft sits at")
     output_position: Position = Field("middle", title="Wheel on the output shaft sits at")
     output_form: OutputForm = Field("as_listed", title="Output shaft")
-    mounting: Mounting = Field("not_said", title="Stands")
+    mounting: Mounting = Field("not_said", title="Mounting position")
     torque_arm_mm: Mm | None = Field(None, title="Torque arm from the output shaft", ge=20, le=2000)
     most_backlash_arcmin: Arcmin | None = Field(None, title="Most backlash that will do", gt=0, le=600)
 

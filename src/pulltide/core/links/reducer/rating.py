@@ -71,25 +71,25 @@ def own_speed_share(unit: Unit, input_rpm: float) -> float:
     return float((unit.rated_input_rpm / input_rpm) ** (OWN_WORM_EXPONENT if unit.is_worm else exponent))
 
 
-def sliding_speed_ft_min(centre_mm: float, ratio: float, input_rpm: float) -> float:
+def sliding_speed_ft_min(center_mm: float, ratio: float, input_rpm: float) -> float:
     """Sliding speed of a generic worm [ft/min]: Vs = pi n d / (12 cos lambda), d = C^0.875 / 2.2 in.
 
     >>> round(sliding_speed_ft_min(63.0, 30.0, 1750.0), 0)
     465.0
     """
-    worm_in = float((centre_mm / MM_PER_IN) ** 0.875) / 2.2
-    return pi * input_rpm * worm_in / (12 * cos(radians(lead_angle_deg(centre_mm, ratio))))
+    worm_in = float((center_mm / MM_PER_IN) ** 0.875) / 2.2
+    return pi * input_rpm * worm_in / (12 * cos(radians(lead_angle_deg(center_mm, ratio))))
 
 
-def lead_angle_deg(centre_mm: float, ratio: float) -> float:
+def lead_angle_deg(center_mm: float, ratio: float) -> float:
     """Lead angle of a generic worm [degrees]: tan λ = D / (i d), d = C^0.875 / 2.2 in, D = 2 C - d.
 
     >>> round(lead_angle_deg(63.0, 30.0), 2)
     7.46
     """
-    centre_in = centre_mm / MM_PER_IN
-    worm_in = float(centre_in**0.875) / 2.2
-    return degrees(atan((2 * centre_in - worm_in) / (ratio * worm_in)))
+    center_in = center_mm / MM_PER_IN
+    worm_in = float(center_in**0.875) / 2.2
+    return degrees(atan((2 * center_in - worm_in) / (ratio * worm_in)))
 
 
 #: Worm size taken where a plate says none: the lead angle hardly depends on it [mm].

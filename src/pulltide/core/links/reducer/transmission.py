@@ -154,7 +154,7 @@ class ReducerTransmission:
             limits=tuple(inspection.limits()),
             findings=tuple(inspection.findings()),
             figures=figures(details),
-            centre_distance_mm=None,
+            center_distance_mm=None,
             driver_pull_n=0.0,
             driven_pull_n=0.0,
             shafts=self._shafts(flow),

@@ -1,4 +1,4 @@
-"""Neighbouring stock reducers."""
+"""Neighboring stock reducers."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ def settle(before: Reducer, raw: dict[str, Any]) -> dict[str, Any]:
 
 
 def variants(link: Reducer) -> Iterator[Variant]:
-    """Larger units of the same ratio, then neighbouring ratios, then the other kinds of unit."""
+    """Larger units of the same ratio, then neighboring ratios, then the other kinds of unit."""
     unit = link.unit
     torque = rated_torque_nm(unit, 1750.0) or 0.0
     same_step = [item for item in tables.stock().values() if abs(item.nominal / unit.nominal - 1) <= SAME_STEP]

@@ -10,7 +10,7 @@ from pulltide.core.errors import ImpossibleGeometry
 def pitch_diameter_mm(pitch_mm: float, teeth: int) -> float:
     r"""Pitch diameter of a sprocket [mm]: D = p / sin(180 deg / N). Source: Shigley Eq. 17-29, exact.
 
-    Parameters: pitch p [mm] > 0; teeth N >= 6. The circle through the pin centres, not the outside.
+    Parameters: pitch p [mm] > 0; teeth N >= 6. The circle through the pin centers, not the outside.
 
     >>> round(pitch_diameter_mm(12.7, 17) / 25.4, 4)
     2.7211
@@ -63,16 +63,16 @@ def greatest_bore_mm(pitch_mm: float, teeth: int) -> float:
     return max((hub_in - 2 * wall_in - 0.02 * pitch_dia_in) / (4.0 / 3.0) * 25.4, 0.0)
 
 
-def length_pitches(centre_pitches: float, teeth_1: int, teeth_2: int) -> float:
+def length_pitches(center_pitches: float, teeth_1: int, teeth_2: int) -> float:
     """Chain length in pitches, approximate: X = 2c + (N1+N2)/2 + (N2-N1)^2 / (4 pi^2 c). Shigley Eq. 17-34.
 
     >>> round(length_pitches(30.0, 19, 57), 2)
     99.22
     """
-    return 2 * centre_pitches + (teeth_1 + teeth_2) / 2 + (teeth_2 - teeth_1) ** 2 / (4 * pi**2 * centre_pitches)
+    return 2 * center_pitches + (teeth_1 + teeth_2) / 2 + (teeth_2 - teeth_1) ** 2 / (4 * pi**2 * center_pitches)
 
 
-def exact_length_pitches(centre_pitches: float, teeth_1: int, teeth_2: int) -> float:
+def exact_length_pitches(center_pitches: float, teeth_1: int, teeth_2: int) -> float:
     """Chain length in pitches round the pitch circles' tangents; c > R2 - R1. Source: exact.
 
     With R = 1 / (2 sin(180 deg / N)) and beta = asin((R2 - R1) / c):
@@ -80,22 +80,22 @@ def exact_length_pitches(centre_pitches: float, teeth_1: int, teeth_2: int) -> f
     """
     small, large = sorted((teeth_1, teeth_2))
     difference = _radius_pitches(large) - _radius_pitches(small)
-    if centre_pitches <= difference:
-        raise ImpossibleGeometry("One sprocket would lie inside the other at this centre distance.")
-    beta = degrees(asin(difference / centre_pitches))
-    return 2 * sqrt(centre_pitches**2 - difference**2) + small * (180 - 2 * beta) / 360 + large * (180 + 2 * beta) / 360
+    if center_pitches <= difference:
+        raise ImpossibleGeometry("One sprocket would lie inside the other at this center distance.")
+    beta = degrees(asin(difference / center_pitches))
+    return 2 * sqrt(center_pitches**2 - difference**2) + small * (180 - 2 * beta) / 360 + large * (180 + 2 * beta) / 360
 
 
 def _radius_pitches(teeth: int) -> float:
     return 1.0 / (2.0 * sin(radians(180.0 / teeth)))
 
 
-def handbook_centre_pitches(pitches: float, teeth_1: int, teeth_2: int) -> float | None:
-    """Centre distance in pitches: c = (-A + sqrt(A^2 - 8 ((N2-N1)/(2 pi))^2)) / 4, A = (N1+N2)/2 - X.
+def handbook_center_pitches(pitches: float, teeth_1: int, teeth_2: int) -> float | None:
+    """Center distance in pitches: c = (-A + sqrt(A^2 - 8 ((N2-N1)/(2 pi))^2)) / 4, A = (N1+N2)/2 - X.
 
     Returns None where the chain is too short. Source: Shigley Eq. 17-35 and 17-36.
 
-    >>> round(handbook_centre_pitches(100, 19, 57), 3)
+    >>> round(handbook_center_pitches(100, 19, 57), 3)
     30.398
     """
     a = (teeth_1 + teeth_2) / 2 - pitches
@@ -103,31 +103,31 @@ def handbook_centre_pitches(pitches: float, teeth_1: int, teeth_2: int) -> float
     return (-a + sqrt(inside)) / 4 if inside >= 0 and a < 0 else None
 
 
-def centre_pitches(pitches: float, teeth_1: int, teeth_2: int) -> float:
-    """Centre distance in pitches at which a chain of X pitches is taut, solved exactly by Newton's method.
+def center_pitches(pitches: float, teeth_1: int, teeth_2: int) -> float:
+    """Center distance in pitches at which a chain of X pitches is taut, solved exactly by Newton's method.
 
     Raises ImpossibleGeometry if the chain cannot go round both sprockets. Source: exact.
 
-    >>> round(centre_pitches(100, 19, 57), 3)
+    >>> round(center_pitches(100, 19, 57), 3)
     30.396
     """
-    centre = handbook_centre_pitches(pitches, teeth_1, teeth_2)
+    center = handbook_center_pitches(pitches, teeth_1, teeth_2)
     difference = abs(_radius_pitches(teeth_2) - _radius_pitches(teeth_1))
-    if centre is None or centre <= difference:
+    if center is None or center <= difference:
         raise ImpossibleGeometry("The chain is too short to go round these sprockets.")
     for _ in range(60):
-        slope = 2 * sqrt(1 - (difference / centre) ** 2)
-        step = (exact_length_pitches(centre, teeth_1, teeth_2) - pitches) / slope
-        centre = max(centre - step, (centre + difference) / 2)
+        slope = 2 * sqrt(1 - (difference / center) ** 2)
+        step = (exact_length_pitches(center, teeth_1, teeth_2) - pitches) / slope
+        center = max(center - step, (center + difference) / 2)
         if abs(step) < 1e-12 * pitches:
             break
-    return centre
+    return center
 
 
-def wrap_small_deg(pitch_mm: float, teeth: tuple[int, int], centre_mm: float) -> float:
+def wrap_small_deg(pitch_mm: float, teeth: tuple[int, int], center_mm: float) -> float:
     """Wrap of the smaller sprocket [degrees]: 180 - 2 asin((PD2 - PD1) / (2 C)). Source: exact."""
     first, second = (pitch_diameter_mm(pitch_mm, count) for count in teeth)
-    return 180.0 - 2.0 * degrees(asin(min(abs(second - first) / (2 * centre_mm), 1.0)))
+    return 180.0 - 2.0 * degrees(asin(min(abs(second - first) / (2 * center_mm), 1.0)))
 
 
 def chordal_variation(teeth: int) -> float:

@@ -31,17 +31,17 @@ class RollerChain(CoreModel):
     strands: int = Field(1, title="Strands", ge=1, le=4)
     pitches: int | None = Field(None, title="Links", ge=16, le=600)
     offset_link: bool = Field(False, title="Offset link accepted")
-    centre_distance_mm: Mm | None = Field(None, title="Centre distance wanted", ge=20, le=5000)
-    take_up_mm: Mm | None = Field(None, title="Centre adjustment", ge=0, le=500)
+    center_distance_mm: Mm | None = Field(None, title="Center distance wanted", ge=20, le=5000)
+    take_up_mm: Mm | None = Field(None, title="Center adjustment", ge=0, le=500)
     oiled: bool = Field(True, title="Oiled as recommended")
     stretch_percent: Plain | None = Field(None, title="Stretched by, per cent, measured over many links", ge=0, le=10)
     own_efficiency: Plain | None = Field(
-        None, title="Efficiency of your own", gt=0.3, le=0.999, description="measured; a share, 0.93"
+        None, title="Your own efficiency", gt=0.3, le=0.999, description="measured; a share, 0.93"
     )
-    angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
+    angle_deg: Degrees = Field(0.0, title="Center line above level", ge=-90, le=90)
 
     @model_validator(mode="after")
     def _placed(self) -> RollerChain:
-        if self.pitches is None and self.centre_distance_mm is None:
-            raise ValueError("give the number of links or a centre distance; one of them sets where the shafts are")
+        if self.pitches is None and self.center_distance_mm is None:
+            raise ValueError("give the number of links or a center distance; one of them sets where the shafts are")
         return self

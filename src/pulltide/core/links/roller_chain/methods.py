@@ -52,44 +52,44 @@ def name_working(inputs: NameInputs) -> Working:
 
 
 class LinksInputs(CoreModel):
-    """A wanted centre distance."""
+    """A wanted center distance."""
 
     chain: ChainNumber = Field(title="Chain")
     small_teeth: int = Field(title="Small sprocket teeth", ge=6, le=150)
     large_teeth: int = Field(title="Large sprocket teeth", ge=6, le=300)
-    centre_distance_mm: Mm = Field(title="Wanted centre distance", ge=20, le=10_000)
+    center_distance_mm: Mm = Field(title="Wanted center distance", ge=20, le=10_000)
 
 
 def links_working(inputs: LinksInputs) -> Working:
-    """Even numbers of links below and above a wanted centre distance, and where each puts the shaft.
+    """Even numbers of links below and above a wanted center distance, and where each puts the shaft.
 
     Raises ImpossibleGeometry where the sprockets would touch.
     """
     pitch = tables.sizes()[inputs.chain].pitch_mm
     teeth = (inputs.small_teeth, inputs.large_teeth)
     tips = sum(geometry.outside_diameter_mm(pitch, count) for count in teeth) / 2
-    if inputs.centre_distance_mm <= tips:
+    if inputs.center_distance_mm <= tips:
         raise ImpossibleGeometry(
-            f"The sprockets would touch: {inputs.centre_distance_mm:g} mm is not more than {tips:.1f} mm, half of both."
+            f"The sprockets would touch: {inputs.center_distance_mm:g} mm is not more than {tips:.1f} mm, half of both."
         )
-    exact = geometry.exact_length_pitches(inputs.centre_distance_mm / pitch, *teeth)
+    exact = geometry.exact_length_pitches(inputs.center_distance_mm / pitch, *teeth)
     below, above = 2 * floor(exact / 2), 2 * ceil(exact / 2)
-    numbers = {"C": inputs.centre_distance_mm, "p": pitch, "N_1": float(teeth[0]), "N_2": float(teeth[1])}
+    numbers = {"C": inputs.center_distance_mm, "p": pitch, "N_1": float(teeth[0]), "N_2": float(teeth[1])}
     steps = [
         Step("Links at the wanted distance", "X", "from the tangents of the pitch circles", numbers, exact, "", EXACT)
     ]
     for name, symbol, count in (("below", "1", below), ("above", "2", above)):
-        centre = geometry.centre_pitches(count, *teeth) * pitch
-        if centre <= tips:
+        center = geometry.center_pitches(count, *teeth) * pitch
+        if center <= tips:
             continue
         told = {"X": exact}
         steps.append(Step(f"Even links {name}", f"X_{symbol}", f"even number {name}", told, float(count), "", EXACT))
         solved = {f"X_{symbol}": float(count)}
-        steps.append(Step(f"Centre distance, {name}", f"C_{symbol}", "solved for C", solved, centre, "mm", EXACT))
-    return Working("Links for a centre distance", tuple(steps))
+        steps.append(Step(f"Center distance, {name}", f"C_{symbol}", "solved for C", solved, center, "mm", EXACT))
+    return Working("Links for a center distance", tuple(steps))
 
 
 METHODS = (
     Method("roller_chain_name", "What a chain's number says", NameInputs, name_working),
-    Method("roller_chain_links", "Links below and above a wanted centre distance", LinksInputs, links_working),
+    Method("roller_chain_links", "Links below and above a wanted center distance", LinksInputs, links_working),
 )

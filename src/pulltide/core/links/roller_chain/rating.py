@@ -44,13 +44,13 @@ def rating(size: ChainSize, small_teeth: int, small_speed_rpm: float) -> Rating:
     return Rating(plates * KW_PER_HP, rollers * KW_PER_HP, galling * KW_PER_HP)
 
 
-#: Stretch at which a chain is done [%]: on sprockets up to 67 teeth; with fixed centres. Chain makers' guidance and
+#: Stretch at which a chain is done [%]: on sprockets up to 67 teeth; with fixed centers. Chain makers' guidance and
 #: common practice, from memory.
 WORN_PERCENT, WORN_FIXED_PERCENT, WORN_TEETH = 3.0, 1.5, 67
 
 
-def worn_percent(large_teeth: int, fixed_centres: bool) -> float:
-    """Stretch at which a chain is to be replaced [%]: 3 up to 67 teeth, 200 / N beyond, at most 1.5 on fixed centres.
+def worn_percent(large_teeth: int, fixed_centers: bool) -> float:
+    """Stretch at which a chain is to be replaced [%]: 3 up to 67 teeth, 200 / N beyond, at most 1.5 on fixed centers.
 
     A stretched chain climbs a large sprocket. Source: chain makers' guidance, from memory.
 
@@ -58,9 +58,9 @@ def worn_percent(large_teeth: int, fixed_centres: bool) -> float:
     (3.0, 2.0, 3.0, 1.5)
     """
     limit = WORN_PERCENT if large_teeth <= WORN_TEETH else 200.0 / large_teeth
-    return min(limit, WORN_FIXED_PERCENT) if fixed_centres else limit
+    return min(limit, WORN_FIXED_PERCENT) if fixed_centers else limit
 
 
-def sag_pull_n(mass_kg_per_m: float, centre_mm: float) -> float:
+def sag_pull_n(mass_kg_per_m: float, center_mm: float) -> float:
     """Pull of the slack strand's own weight [N] at 2 % sag: q g C / (8 · 0.02). Common practice for level drives."""
-    return mass_kg_per_m * G_M_PER_S2 * centre_mm / 1000.0 / (8 * 0.02)
+    return mass_kg_per_m * G_M_PER_S2 * center_mm / 1000.0 / (8 * 0.02)

@@ -23,7 +23,7 @@ from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.links.roller_chain import checks, geometry, tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.rating import Rating, rating, sag_pull_n, worn_percent
-from pulltide.core.two_wheels import placed_centre
+from pulltide.core.two_wheels import placed_center
 from pulltide.core.units import M_PER_S_PER_FT_PER_MIN, power_kw
 
 #: Efficiency of one clean oiled stage, and of one that runs dry or dirty. Common practice, no source.
@@ -47,7 +47,7 @@ class Layout:
     driver_outside_mm: float
     driven_outside_mm: float
     pitches: float
-    centre_mm: float
+    center_mm: float
     wrap_deg: float
     fault: Finding | None
 
@@ -63,16 +63,16 @@ def layout(link: RollerChain) -> Layout:
         least = geometry.exact_length_pitches(touching / pitch, *teeth)
         return judge(checks.TOO_SHORT, "link", float(chosen or 0), least)
 
-    by_length = None if chosen is None else lambda: geometry.centre_pitches(chosen, *teeth) * pitch
-    centre, fault = placed_centre(touching, link.centre_distance_mm, by_length, too_short, (checks.TOUCH, "link"))
+    by_length = None if chosen is None else lambda: geometry.center_pitches(chosen, *teeth) * pitch
+    center, fault = placed_center(touching, link.center_distance_mm, by_length, too_short, (checks.TOUCH, "link"))
     return Layout(
         geometry.pitch_diameter_mm(pitch, teeth[0]),
         geometry.pitch_diameter_mm(pitch, teeth[1]),
         outsides[0],
         outsides[1],
-        geometry.exact_length_pitches(centre / pitch, *teeth),
-        centre,
-        geometry.wrap_small_deg(pitch, teeth, centre),
+        geometry.exact_length_pitches(center / pitch, *teeth),
+        center,
+        geometry.wrap_small_deg(pitch, teeth, center),
         fault,
     )
 
@@ -102,7 +102,7 @@ class ChainDetails:
 
     @property
     def worn_travel_mm(self) -> float:
-        """Centre travel that takes up that stretch [mm]: about half of what the chain grows by."""
+        """Center travel that takes up that stretch [mm]: about half of what the chain grows by."""
         return self.worn_percent / 100 * self.layout.pitches * self.size.pitch_mm / 2
 
 
@@ -112,7 +112,7 @@ def service_factor(sizing: Sizing) -> ServiceFactor:
     if (own := own_factor(duty)) is not None:
         return own
     shock = "heavy" if duty.reversing else duty.shock_used
-    note = "reversing counted as heavy shock" if duty.reversing else "the chain table does not ask for hours"
+    note = "reversing counted as heavy shock" if duty.reversing else "the chain table has no hours"
     value = tables.service_factor(shock, sizing.engine_driven)
     return ServiceFactor(value, tables.table("service_factor").as_source, note)
 
@@ -147,7 +147,7 @@ class ChainTransmission:
         place = self.layout
         return LinkPicture(
             "chain",
-            polar(place.centre_mm, self.link.angle_deg),
+            polar(place.center_mm, self.link.angle_deg),
             place.driver_pitch_mm / 2,
             place.driven_pitch_mm / 2,
             self.link.driver_teeth,
@@ -178,7 +178,7 @@ class ChainTransmission:
             limits=tuple(inspection.limits()),
             findings=tuple(inspection.findings()),
             figures=figures(details),
-            centre_distance_mm=place.centre_mm,
+            center_distance_mm=place.center_mm,
             driver_pull_n=2000 * design.chosen_nm / place.driver_pitch_mm * sprocket_factor,
             driven_pull_n=pull * sprocket_factor,
             shafts=ShaftLimits(
@@ -196,7 +196,7 @@ class ChainTransmission:
         left = (OFFSET_SHARE if odd else 1.0) * (1.0 if self.link.oiled else DRY_SHARE)
         pull = 1000.0 * flow.power_in_kw / speed
         mass = self.size.mass_kg_per_m * self.link.strands
-        own = mass * speed**2 + sag_pull_n(mass, self.layout.centre_mm)
+        own = mass * speed**2 + sag_pull_n(mass, self.layout.center_mm)
         strength = self.size.ultimate_strength_n * self.link.strands * (OFFSET_SHARE if odd else 1.0)
         return ChainDetails(
             self.link,
@@ -270,9 +270,9 @@ class Inspection:
 
     def _fit(self) -> Iterator[Finding]:
         d, subject, link = self.details, self.subject, self.details.link
-        centre = d.layout.centre_mm / d.size.pitch_mm
-        yield judge(checks.CENTRE_NEAR, subject, centre, 20.0)
-        yield judge(checks.CENTRE_FAR, subject, centre, 80.0)
+        center = d.layout.center_mm / d.size.pitch_mm
+        yield judge(checks.CENTER_NEAR, subject, center, 20.0)
+        yield judge(checks.CENTER_FAR, subject, center, 80.0)
         yield judge(checks.STEEP, subject, abs(link.angle_deg), 60.0)
         if link.pitches is None:
             yield state(checks.NO_LENGTH, subject, d.layout.pitches)
@@ -305,7 +305,7 @@ def figures(details: ChainDetails) -> tuple[Figure, ...]:
         Figure("ratio", "Ratio", details.link.driven_teeth / details.link.driver_teeth, ""),
         Figure("driver_pitch", "Driver pitch diameter", place.driver_pitch_mm, "mm"),
         Figure("driven_pitch", "Driven pitch diameter", place.driven_pitch_mm, "mm"),
-        Figure("centre", "Centre distance", place.centre_mm, "mm"),
+        Figure("center", "Center distance", place.center_mm, "mm"),
         Figure("length", "Chain length", place.pitches, "links"),
         Figure("chain_speed", "Chain speed", details.speed_m_per_s, "m/s"),
         Figure("capacity", "Rating, all strands", details.capacity_kw, "kW"),
@@ -313,6 +313,6 @@ def figures(details: ChainDetails) -> tuple[Figure, ...]:
         Figure("pull", "Running pull", details.pull_n, "N", needs_load=True),
         Figure("static_safety", "Safety against breaking", details.static_safety, "", needs_load=True),
         Figure("worn", "Done when stretched by, per cent", details.worn_percent, ""),
-        Figure("worn_travel", "Centre travel by then", details.worn_travel_mm, "mm"),
+        Figure("worn_travel", "Center travel by then", details.worn_travel_mm, "mm"),
         Figure("chordal", "Speed variation of the links", geometry.chordal_variation(details.small_teeth), "share"),
     )

@@ -1,4 +1,4 @@
-"""Neighbouring chain links made of stock sizes, and the link made consistent after an edit."""
+"""Neighboring chain links made of stock sizes, and the link made consistent after an edit."""
 
 from __future__ import annotations
 
@@ -40,9 +40,9 @@ def settle(before: RollerChain, raw: dict[str, Any]) -> dict[str, Any]:
     return raw
 
 
-def _even_links(link: RollerChain, centre_mm: float) -> int:
+def _even_links(link: RollerChain, center_mm: float) -> int:
     pitch = tables.sizes()[link.chain].pitch_mm
-    exact = geometry.exact_length_pitches(centre_mm / pitch, link.driver_teeth, link.driven_teeth)
+    exact = geometry.exact_length_pitches(center_mm / pitch, link.driver_teeth, link.driven_teeth)
     return max(2 * ceil(exact / 2 - 1e-9), 16)
 
 
@@ -53,7 +53,7 @@ def _keeping_place(link: RollerChain, **update: object) -> RollerChain:
     pitch = tables.sizes()[changed.chain].pitch_mm
     teeth = (changed.driver_teeth, changed.driven_teeth)
     touching = sum(geometry.outside_diameter_mm(pitch, count) for count in teeth) / 2
-    return changed.model_copy(update={"pitches": _even_links(changed, max(layout(link).centre_mm, 1.1 * touching))})
+    return changed.model_copy(update={"pitches": _even_links(changed, max(layout(link).center_mm, 1.1 * touching))})
 
 
 def variants(link: RollerChain) -> Iterator[Variant]:
@@ -72,13 +72,13 @@ def variants(link: RollerChain) -> Iterator[Variant]:
 
 
 def _other_lengths(link: RollerChain) -> Iterator[Variant]:
-    here = _even_links(link, layout(link).centre_mm)
+    here = _even_links(link, layout(link).center_mm)
     for count in range(here, here + 26, 2):
         if count != link.pitches:
             yield Variant(
                 "longer chain",
                 f"Use {count} links",
-                link.model_copy(update={"pitches": count, "centre_distance_mm": None}),
+                link.model_copy(update={"pitches": count, "center_distance_mm": None}),
             )
 
 

@@ -13,7 +13,7 @@ from pulltide.core.links.roller_chain.inputs import ChainNumber
 from pulltide.core.links.roller_chain.rating import rating
 from pulltide.core.links.roller_chain.transmission import ChainDetails
 from pulltide.core.model import CoreModel, Rpm
-from pulltide.core.two_wheels import entered_centre
+from pulltide.core.two_wheels import entered_center
 from pulltide.core.units import KW_PER_HP, MM_PER_IN
 from pulltide.core.working import Step, Working, made_of
 
@@ -85,7 +85,7 @@ def rating_working(inputs: RatingInputs) -> Working:
 
 
 class LengthInputs(CoreModel):
-    """Inputs of chain length and centre distance."""
+    """Inputs of chain length and center distance."""
 
     chain: ChainNumber = Field(title="Chain")
     driver_teeth: int = Field(title="Driver teeth", ge=6, le=120)
@@ -93,15 +93,15 @@ class LengthInputs(CoreModel):
     pitches: int = Field(title="Links", ge=16, le=600)
 
 
-def centre_working(inputs: LengthInputs) -> Working:
-    """Centre distance for a number of links, by the handbook formula and exactly."""
+def center_working(inputs: LengthInputs) -> Working:
+    """Center distance for a number of links, by the handbook formula and exactly."""
     pitch = tables.sizes()[inputs.chain].pitch_mm
     teeth = (inputs.driver_teeth, inputs.driven_teeth)
-    exact = geometry.centre_pitches(inputs.pitches, *teeth)
-    book = geometry.handbook_centre_pitches(inputs.pitches, *teeth) or exact
+    exact = geometry.center_pitches(inputs.pitches, *teeth)
+    book = geometry.handbook_center_pitches(inputs.pitches, *teeth) or exact
     numbers = {"N1": float(teeth[0]), "N2": float(teeth[1]), "X": float(inputs.pitches)}
     return Working(
-        "Chain centre distance",
+        "Chain center distance",
         (
             Step(
                 "By the handbook",
@@ -121,7 +121,7 @@ def centre_working(inputs: LengthInputs) -> Working:
                 "pitches",
                 EXACT,
             ),
-            Step("Centre distance", "C", "c p", {"c": exact, "p": pitch}, exact * pitch, "mm", EXACT),
+            Step("Center distance", "C", "c p", {"c": exact, "p": pitch}, exact * pitch, "mm", EXACT),
         ),
     )
 
@@ -160,7 +160,7 @@ def sprocket_working(inputs: SprocketInputs) -> Working:
 METHODS = (
     Method("roller_chain_sprocket", "Diameters of a sprocket", SprocketInputs, sprocket_working),
     Method("roller_chain_rating", "Power a roller chain carries", RatingInputs, rating_working),
-    Method("roller_chain_centre", "Centre distance from the number of links", LengthInputs, centre_working),
+    Method("roller_chain_center", "Center distance from the number of links", LengthInputs, center_working),
 )
 
 
@@ -194,7 +194,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
                 {
                     "D": max(place.driver_pitch_mm, place.driven_pitch_mm),
                     "d": min(place.driver_pitch_mm, place.driven_pitch_mm),
-                    "C": place.centre_mm,
+                    "C": place.center_mm,
                 },
                 place.wrap_deg,
                 "deg",
@@ -240,14 +240,14 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         ),
         "worn": made_of(
             "Stretch at which the chain is done",
-            "ε = 3, 200 / N above 67 teeth; at most 1.5 on fixed centres",
+            "ε = 3, 200 / N above 67 teeth; at most 1.5 on fixed centers",
             d.worn_percent,
             "",
             checks.WORN.source,
             N=float(max(d.link.driver_teeth, d.link.driven_teeth)),
         ),
         "worn_travel": made_of(
-            "Centre travel that takes up the stretch",
+            "Center travel that takes up the stretch",
             "Δ = ε X p / 200",
             d.worn_travel_mm,
             "mm",
@@ -293,7 +293,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             ),
         )
     table["capacity"] = lambda: _capacity(d)
-    table["centre"] = lambda: _centre(d)
+    table["center"] = lambda: _center(d)
     table["length"] = lambda: _length(d)
     return table
 
@@ -324,19 +324,19 @@ def _length(d: ChainDetails) -> Working:
         step = Step("Links, as chosen", "X", "as entered", {}, d.layout.pitches, "links", EXACT)
     else:
         numbers = {
-            "c": d.layout.centre_mm / d.size.pitch_mm,
+            "c": d.layout.center_mm / d.size.pitch_mm,
             "N1": float(d.link.driver_teeth),
             "N2": float(d.link.driven_teeth),
         }
         formula = "2 c cos β + N1 (180 - 2β)/360 + N2 (180 + 2β)/360"
-        step = Step("Links for this centre distance", "X", formula, numbers, d.layout.pitches, "links", EXACT)
+        step = Step("Links for this center distance", "X", formula, numbers, d.layout.pitches, "links", EXACT)
     return Working("Chain length", (step,))
 
 
-def _centre(d: ChainDetails) -> Working:
+def _center(d: ChainDetails) -> Working:
     if d.link.pitches is None or d.layout.fault is not None:
-        return Working("Centre distance", (entered_centre(d.layout.centre_mm, d.layout.fault is not None),))
-    return centre_working(
+        return Working("Center distance", (entered_center(d.layout.center_mm, d.layout.fault is not None),))
+    return center_working(
         LengthInputs.model_construct(
             chain=d.link.chain,
             driver_teeth=d.link.driver_teeth,

@@ -1,4 +1,4 @@
-"""Toothed belts: XL L H, 3M to 14M, T5 and T10."""
+"""Timing belts: XL L H, 3M to 14M, T5 and T10."""
 
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.toothed_belt import checks, tables
@@ -27,14 +27,14 @@ def _stock(link: ToothedBelt) -> dict[str, tuple[float | str, ...]]:
 def _words(link: ToothedBelt, step: int) -> LinkWords:
     length = f"{link.belt_teeth} t belt" if link.belt_teeth else "length open"
     return LinkWords(
-        f"Toothed belt {link.profile}",
+        f"Timing belt {link.profile}",
         (f"{link.driver_teeth} → {link.driven_teeth} t", f"{{{link.width_mm}|mm}} wide", length),
     )
 
 
 FAMILY = Family(
     kind="toothed_belt",
-    title="Toothed belt",
+    title="Timing belt",
     model=ToothedBelt,
     prepare=BeltTransmission,
     variants=variants,
@@ -44,8 +44,8 @@ FAMILY = Family(
     stock=_stock,
     words=_words,
     methods=METHODS,
-    factors=lambda sizing: (("Toothed belt", service_factor(sizing)),),
-    caution="A toothed belt does not slip: a jam reaches the motor. It pulls fingers in as a chain does.",
+    factors=lambda sizing: (("Timing belt", service_factor(sizing)),),
+    caution="A timing belt does not slip: a jam reaches the motor. It pulls fingers in as a chain does.",
     gives=gives,
     jam=checks.JAM,
     rules=RULES,

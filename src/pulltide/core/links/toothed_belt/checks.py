@@ -1,4 +1,4 @@
-"""What is checked on a toothed belt link."""
+"""What is checked on a timing belt link."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ RATING = _rule(
     "rating",
     W,
     "<=",
-    ("The belt is loaded past its rating", "Belt rating holds with its service factor"),
+    ("The belt is loaded over its rating", "Belt load is within its rating with the service factor"),
     "kW",
     "Use a wider belt, or more teeth on both pulleys.",
     quantity="design power",
@@ -42,7 +42,7 @@ ESTIMATE = _rule(
     "estimate",
     N,
     ">=",
-    ("No standard rates this profile: the figure is the low end of a band", ""),
+    ("No standard rates this profile; the figure is the low end of a range", ""),
     "",
     "Check the belt maker's rating before ordering.",
     quantity="rating",
@@ -51,9 +51,9 @@ MESH = _rule(
     "mesh",
     W,
     ">=",
-    ("Few teeth of the small pulley are in mesh", "Teeth enough are in mesh"),
+    ("Too few teeth of the small pulley are in mesh", "Enough teeth are in mesh"),
     "teeth",
-    "Widen the centres, or use more teeth on the small pulley.",
+    "Use a longer center distance, or more teeth on the small pulley.",
     quantity="teeth in mesh",
     source=ISO,
 )
@@ -61,7 +61,7 @@ LEAST = _rule(
     "least_teeth",
     E,
     ">=",
-    ("The small pulley has too few teeth for this profile and speed", "The small pulley has teeth enough"),
+    ("The small pulley has too few teeth for this profile and speed", "The small pulley has enough teeth"),
     "teeth",
     "Use more teeth on both pulleys.",
     quantity="small pulley",
@@ -71,7 +71,7 @@ SPEED = _rule(
     "speed",
     W,
     "<=",
-    ("The belt runs faster than such belts are made for", "The belt is slow enough"),
+    ("Belt speed is over the limit for this profile", "Belt speed is within its limit"),
     "m/s",
     "Use smaller pulleys.",
     quantity="belt speed",
@@ -91,7 +91,7 @@ SLACK = _rule(
     "tension_set",
     E,
     ">=",
-    ("Set so slack, the belt jumps a tooth at peak torque", "The tension set keeps the teeth in"),
+    ("Belt tension is so low that it jumps a tooth at peak torque", "Belt tension keeps the teeth in mesh"),
     "N",
     "Tension it to at least half the peak pull.",
     quantity="tension set",
@@ -113,7 +113,7 @@ TOUCH = _rule(
     ("The belt is too short: the pulleys would touch", "The pulleys clear each other"),
     "mm",
     "Use a longer belt.",
-    quantity="centre distance",
+    quantity="center distance",
     source=EXACT,
 )
 TOO_SHORT = _rule(
@@ -142,7 +142,7 @@ NO_BELT = _rule(
     ">=",
     ("No belt is chosen yet", "The belt is chosen"),
     "teeth",
-    "Choose a whole number of teeth; the centre distance then follows from it.",
+    "Choose a whole number of teeth; the center distance then follows from it.",
     quantity="length wanted",
     source=EXACT,
 )
@@ -153,29 +153,27 @@ TAKE_UP = _rule(
     ("There is too little adjustment to fit and tension the belt", "There is adjustment enough"),
     "mm",
     "Allow a pitch and a half, or fit an idler.",
-    quantity="centre adjustment",
+    quantity="center adjustment",
 )
 TAKE_UP_UNKNOWN = _rule(
     "take_up",
     N,
     ">=",
-    ("The centre adjustment is not entered", "The adjustment is entered"),
+    ("Center adjustment is not entered", "Center adjustment is entered"),
     "mm",
-    "Leave at least this much, or fit an idler.",
+    "Allow at least this much, or fit an idler.",
     quantity="adjustment needed",
 )
 NO_FUSE = _rule(
     "no_fuse",
     N,
     ">=",
-    ("A toothed belt does not slip: a jam goes on to the shafts and the motor", ""),
+    ("A timing belt does not slip: a jam loads the shafts and the motor", ""),
     "",
-    "Plan a shear pin or a slipping stage where the machine can jam.",
+    "Add a shear pin or a stage that slips where the machine can jam.",
     quantity="slip",
 )
-JAM = jam_rule(
-    "toothed_belt.jam", "A jam would make the belt jump teeth or shear them", "The belt's teeth hold in a jam"
-)
+JAM = jam_rule("toothed_belt.jam", "A jam would make the belt jump teeth or shear them", "The belt teeth hold in a jam")
 RULES = (
     JAM,
     RATING,

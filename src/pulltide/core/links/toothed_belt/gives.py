@@ -1,4 +1,4 @@
-"""What gives in a toothed belt as the load rises."""
+"""What gives in a timing belt as the load rises."""
 
 from __future__ import annotations
 
@@ -12,6 +12,6 @@ from pulltide.core.links.toothed_belt.transmission import PEAK_SHARE, BeltDetail
 def gives(result: LinkResult) -> Iterator[GivePoint]:
     """Rating used up; teeth jump at the peak the belt takes (common practice, no source)."""
     d: BeltDetails = result.details
-    yield GivePoint("belt rating used up", "wears", rated_torque_nm(result, d.capacity_kw))
+    yield GivePoint("belt reaches its rating", "wears", rated_torque_nm(result, d.capacity_kw))
     lever_m = d.link.driver_teeth * d.data.pitch_mm / (2000.0 * pi)
     yield GivePoint("belt teeth jump or shear", "breaks", PEAK_SHARE * d.allowable_n * lever_m)

@@ -1,4 +1,4 @@
-"""What a toothed belt carries, and how many teeth share it."""
+"""What a timing belt carries, and how many teeth share it."""
 
 from __future__ import annotations
 
@@ -16,14 +16,14 @@ def pitch_diameter_mm(pitch_mm: float, teeth: int) -> float:
     return teeth * pitch_mm / pi
 
 
-def teeth_in_mesh(small_teeth: int, large_teeth: int, pitch_mm: float, centre_mm: float) -> int:
+def teeth_in_mesh(small_teeth: int, large_teeth: int, pitch_mm: float, center_mm: float) -> int:
     """Whole teeth of the small pulley in the belt: z1/2 - p z1 (z2 - z1) / (2 π² C). Source: ISO 5294.
 
     >>> teeth_in_mesh(20, 60, 9.525, 239.946)
     8
     """
     return max(
-        floor(small_teeth / 2 - pitch_mm * small_teeth * (large_teeth - small_teeth) / (2 * pi**2 * centre_mm)), 0
+        floor(small_teeth / 2 - pitch_mm * small_teeth * (large_teeth - small_teeth) / (2 * pi**2 * center_mm)), 0
     )
 
 
@@ -53,6 +53,6 @@ def allowable_pull_n(profile: ProfileData, width_mm: float, mesh: int) -> float:
 
 
 def rating_kw(profile: ProfileData, width_mm: float, mesh: int, speed_m_per_s: float) -> float:
-    """Power a toothed belt carries [kW]: (k_z k_w T_a - (w / w0) m v²) v / 1000, never below 0. Source: ISO 5294."""
+    """Power a timing belt carries [kW]: (k_z k_w T_a - (w / w0) m v²) v / 1000, never below 0. Source: ISO 5294."""
     pull = allowable_pull_n(profile, width_mm, mesh) - centrifugal_n(profile, width_mm, speed_m_per_s)
     return max(pull, 0.0) * speed_m_per_s / 1000

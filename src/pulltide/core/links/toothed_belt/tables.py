@@ -1,4 +1,4 @@
-"""The toothed belt tables, read once and looked up by name."""
+"""The timing belt tables, read once and looked up by name."""
 
 from __future__ import annotations
 
@@ -74,7 +74,7 @@ def stock_teeth() -> tuple[int, ...]:
 
 @cache
 def service_factor(shock: str, high_torque: bool, hours_per_day: float) -> float:
-    """Toothed belt service factor [-]: that of V-belts and 0.2 to 0.5 more by shock."""
+    """Timing belt service factor [-]: that of V-belts and 0.2 to 0.5 more by shock."""
     torque = "high" if high_torque else "normal"
     row = next(row for row in table("service_factor").rows if (row["shock"], row["torque"]) == (shock, torque))
     column = "upto_5h" if hours_per_day <= 5 else "upto_10h" if hours_per_day <= 10 else "over_10h"

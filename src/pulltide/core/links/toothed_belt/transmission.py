@@ -1,4 +1,4 @@
-"""A toothed belt link: geometry first, then what it carries."""
+"""A timing belt link: geometry first, then what it carries."""
 
 from __future__ import annotations
 
@@ -23,10 +23,10 @@ from pulltide.core.family import (
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.links.toothed_belt import checks, rating, tables
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
-from pulltide.core.two_wheels import placed_centre
+from pulltide.core.two_wheels import placed_center
 from pulltide.core.units import power_kw, rim_speed_m_per_s
 
-#: Efficiency of a toothed belt near its rating. Common practice, no source.
+#: Efficiency of a timing belt near its rating. Common practice, no source.
 EFFICIENCY = 0.97
 #: Static tension over working pull, and the peak a belt takes over its allowable pull. Common practice, no source.
 TENSION_SHARE, PEAK_SHARE = 0.7, 1.5
@@ -43,14 +43,14 @@ class Layout:
     driver_pitch_mm: float
     driven_pitch_mm: float
     belt_teeth: float
-    centre_mm: float
+    center_mm: float
     wrap_deg: float
     mesh: int
     fault: Finding | None
 
 
 def layout(link: ToothedBelt) -> Layout:
-    """Sizes of a toothed belt link. A belt that does not fit is noted in ``fault``, and drawn just clear."""
+    """Sizes of a timing belt link. A belt that does not fit is noted in ``fault``, and drawn just clear."""
     data = tables.profiles()[link.profile]
     driver, driven = (rating.pitch_diameter_mm(data.pitch_mm, n) for n in (link.driver_teeth, link.driven_teeth))
     touching, chosen = (driver + driven) / 2, link.belt_teeth
@@ -60,18 +60,18 @@ def layout(link: ToothedBelt) -> Layout:
         return judge(checks.TOO_SHORT, "link", float(chosen or 0), least)
 
     def by_length() -> float:
-        return open_belt.centre_from_length_mm((chosen or 0) * data.pitch_mm, driver, driven)
+        return open_belt.center_from_length_mm((chosen or 0) * data.pitch_mm, driver, driven)
 
     solved = None if chosen is None else by_length
-    centre, fault = placed_centre(touching, link.centre_distance_mm, solved, too_short, (checks.TOUCH, "link"))
+    center, fault = placed_center(touching, link.center_distance_mm, solved, too_short, (checks.TOUCH, "link"))
     small, large = sorted((link.driver_teeth, link.driven_teeth))
     return Layout(
         driver,
         driven,
-        open_belt.open_belt_length_mm(driver, driven, centre) / data.pitch_mm,
-        centre,
-        open_belt.wrap_small_deg(driver, driven, centre),
-        rating.teeth_in_mesh(small, large, data.pitch_mm, centre),
+        open_belt.open_belt_length_mm(driver, driven, center) / data.pitch_mm,
+        center,
+        open_belt.wrap_small_deg(driver, driven, center),
+        rating.teeth_in_mesh(small, large, data.pitch_mm, center),
         fault,
     )
 
@@ -112,7 +112,7 @@ def service_factor(sizing: Sizing, ratio: float = 1.0) -> ServiceFactor:
 
 
 class BeltTransmission:
-    """One toothed belt link."""
+    """One timing belt link."""
 
     turn: Literal[1] = 1
 
@@ -134,7 +134,7 @@ class BeltTransmission:
     def picture(self) -> LinkPicture:
         """Two pulleys and the belt between them."""
         place, link = self.layout, self.link
-        offset = polar(place.centre_mm, link.angle_deg)
+        offset = polar(place.center_mm, link.angle_deg)
         radii = place.driver_pitch_mm / 2, place.driven_pitch_mm / 2
         return LinkPicture("belt", offset, *radii, link.driver_teeth, link.driven_teeth, note="toothed")
 
@@ -157,7 +157,7 @@ class BeltTransmission:
             limits=tuple(inspection.limits()),
             findings=tuple(inspection.findings()),
             figures=figures(details),
-            centre_distance_mm=place.centre_mm,
+            center_distance_mm=place.center_mm,
             driver_pull_n=SHAFT_FACTOR * 2000 * flow.driver_torque_nm / place.driver_pitch_mm,
             driven_pull_n=SHAFT_FACTOR * details.pull_n,
             shafts=ShaftLimits(driver_outside_mm=place.driver_pitch_mm - self.data.outside_less_mm),
@@ -188,7 +188,7 @@ class BeltTransmission:
 
 
 class Inspection:
-    """Runs the checks on one rated toothed belt."""
+    """Runs the checks on one rated timing belt."""
 
     def __init__(self, details: BeltDetails, subject: str) -> None:
         self.details = details
@@ -257,7 +257,7 @@ def figures(d: BeltDetails) -> tuple[Figure, ...]:
         Figure("driven_pitch", "Driven pitch diameter", place.driven_pitch_mm, "mm"),
         Figure("driver_outside", "Driver outside diameter", place.driver_pitch_mm - less, "mm"),
         Figure("driven_outside", "Driven outside diameter", place.driven_pitch_mm - less, "mm"),
-        Figure("centre", "Centre distance", place.centre_mm, "mm"),
+        Figure("center", "Center distance", place.center_mm, "mm"),
         Figure("length", "Belt length", place.belt_teeth, "teeth"),
         Figure("belt_speed", "Belt speed", d.speed_m_per_s, "m/s"),
         Figure("capacity", "Rating", d.capacity_kw, "kW"),

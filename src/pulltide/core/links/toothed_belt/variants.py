@@ -1,4 +1,4 @@
-"""Neighbouring toothed belts made of stock sizes, and the link made consistent after an edit."""
+"""Neighboring timing belts made of stock sizes, and the link made consistent after an edit."""
 
 from __future__ import annotations
 
@@ -31,12 +31,12 @@ def settle(before: ToothedBelt, raw: dict[str, Any]) -> dict[str, Any]:
     return {**raw, "width_mm": min(widths, key=lambda width: abs(width - before.width_mm))}
 
 
-def belt_for(link: ToothedBelt, centre_mm: float) -> int:
-    """Teeth of the shortest belt for a centre distance: of the series where there is one."""
+def belt_for(link: ToothedBelt, center_mm: float) -> int:
+    """Teeth of the shortest belt for a center distance: of the series where there is one."""
     pitch = tables.profiles()[link.profile].pitch_mm
     driver, driven = (rating.pitch_diameter_mm(pitch, n) for n in (link.driver_teeth, link.driven_teeth))
-    centre = max(centre_mm, (driver + driven) / 2 * 1.05)
-    wanted = ceil(open_belt.open_belt_length_mm(driver, driven, centre) / pitch - 1e-9)
+    center = max(center_mm, (driver + driven) / 2 * 1.05)
+    wanted = ceil(open_belt.open_belt_length_mm(driver, driven, center) / pitch - 1e-9)
     return next((teeth for teeth in tables.stock_belt_teeth(link.profile) if teeth >= wanted), max(wanted, 20))
 
 
@@ -44,7 +44,7 @@ def _keeping_place(link: ToothedBelt, **update: object) -> ToothedBelt:
     changed = link.model_copy(update=update)
     if link.belt_teeth is None:
         return changed
-    return changed.model_copy(update={"belt_teeth": belt_for(changed, layout(link).centre_mm)})
+    return changed.model_copy(update={"belt_teeth": belt_for(changed, layout(link).center_mm)})
 
 
 def variants(link: ToothedBelt) -> Iterator[Variant]:
@@ -63,11 +63,11 @@ def variants(link: ToothedBelt) -> Iterator[Variant]:
 
 
 def _lengths(link: ToothedBelt) -> Iterator[Variant]:
-    here = belt_for(link, layout(link).centre_mm)
+    here = belt_for(link, layout(link).center_mm)
     listed = [teeth for teeth in tables.stock_belt_teeth(link.profile) if teeth >= here] or list(range(here, here + 30))
     for teeth in listed[:10]:
         if teeth != link.belt_teeth:
-            update = {"belt_teeth": teeth, "centre_distance_mm": None}
+            update = {"belt_teeth": teeth, "center_distance_mm": None}
             yield Variant("length", f"Use a belt of {teeth} teeth", link.model_copy(update=update))
 
 

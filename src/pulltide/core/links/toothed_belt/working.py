@@ -1,4 +1,4 @@
-"""How the figures of a toothed belt come about, and the same formulas callable by name."""
+"""How the figures of a timing belt come about, and the same formulas callable by name."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ __all__ = ["METHODS", "SHAFT_FACTOR", "workings"]
 
 
 class RatingInputs(CoreModel):
-    """Inputs of the toothed belt rating."""
+    """Inputs of the timing belt rating."""
 
     profile: Profile = Field(title="Profile")
     small_teeth: int = Field(title="Teeth of the small pulley", ge=6, le=240)
@@ -34,32 +34,32 @@ class RatingInputs(CoreModel):
 
 
 def rating_working(inputs: RatingInputs) -> Working:
-    """Centre distance, teeth in mesh and power of a toothed belt. Raises ImpossibleGeometry."""
+    """Center distance, teeth in mesh and power of a timing belt. Raises ImpossibleGeometry."""
     data = tables.profiles()[inputs.profile]
     if inputs.small_teeth > inputs.large_teeth:
         raise ImpossibleGeometry("The small pulley has more teeth than the large one; exchange them.")
     d, big = (rating.pitch_diameter_mm(data.pitch_mm, n) for n in (inputs.small_teeth, inputs.large_teeth))
-    centre = open_belt.centre_from_length_mm(inputs.belt_teeth * data.pitch_mm, d, big)
-    mesh = rating.teeth_in_mesh(inputs.small_teeth, inputs.large_teeth, data.pitch_mm, centre)
+    center = open_belt.center_from_length_mm(inputs.belt_teeth * data.pitch_mm, d, big)
+    mesh = rating.teeth_in_mesh(inputs.small_teeth, inputs.large_teeth, data.pitch_mm, center)
     speed = rim_speed_m_per_s(d, inputs.small_speed_rpm)
     steps = (
         Step(
-            "Centre distance",
+            "Center distance",
             "C",
             "L = 2 √(C² - ((D - d)/2)²) + π (D + d)/2 + (D - d) γ, solved for C",
             {"D": big, "d": d, "L": inputs.belt_teeth * data.pitch_mm},
-            centre,
+            center,
             "mm",
             EXACT,
         ),
-        _mesh_step(inputs.small_teeth, inputs.large_teeth, data.pitch_mm, centre, mesh),
+        _mesh_step(inputs.small_teeth, inputs.large_teeth, data.pitch_mm, center, mesh),
         *_rating_steps(data, inputs.width_mm, mesh, speed),
     )
-    return Working("Toothed belt rating", steps)
+    return Working("Timing belt rating", steps)
 
 
-def _mesh_step(small: int, large: int, pitch: float, centre: float, mesh: int) -> Step:
-    numbers = {"z1": float(small), "z2": float(large), "p": pitch, "C": centre}
+def _mesh_step(small: int, large: int, pitch: float, center: float, mesh: int) -> Step:
+    numbers = {"z1": float(small), "z2": float(large), "p": pitch, "C": center}
     formula = "z1/2 - p z1 (z2 - z1) / (2 π² C), whole teeth"
     return Step("Teeth in mesh", "z_m", formula, numbers, float(mesh), "teeth", ISO)
 
@@ -126,7 +126,7 @@ def pulley_working(inputs: PulleyInputs) -> Working:
 
 
 METHODS = (
-    Method("toothed_belt_rating", "Power a toothed belt carries", RatingInputs, rating_working),
+    Method("toothed_belt_rating", "Power a timing belt carries", RatingInputs, rating_working),
     Method("toothed_belt_pulley", "Diameters of a toothed pulley", PulleyInputs, pulley_working),
 )
 
@@ -138,7 +138,7 @@ def _one(
 
 
 def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
-    """Working of every figure of a toothed belt, by key."""
+    """Working of every figure of a timing belt, by key."""
     d: BeltDetails = result.details
     place, pitch, link = d.layout, d.data.pitch_mm, d.link
     ends = {
@@ -146,7 +146,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         "d": min(place.driver_pitch_mm, place.driven_pitch_mm),
     }
     small, large = sorted((link.driver_teeth, link.driven_teeth))
-    mesh = _mesh_step(small, large, pitch, place.centre_mm, place.mesh)
+    mesh = _mesh_step(small, large, pitch, place.center_mm, place.mesh)
     z1, z2, less = float(link.driver_teeth), float(link.driven_teeth), d.data.outside_less_mm
     length = "(2 √(C² - ((D - d)/2)²) + π (D + d)/2 + (D - d) γ) / p"
     return {
@@ -160,7 +160,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             "deg",
             EXACT,
             **ends,
-            C=place.centre_mm,
+            C=place.center_mm,
         ),
         "driver_pitch": _one(
             "Driver pitch diameter", "d", "z p / π", place.driver_pitch_mm, "mm", EXACT, z=z1, p=pitch
@@ -188,18 +188,18 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             d=place.driven_pitch_mm,
             u=less / 2,
         ),
-        "centre": _one(
-            "Centre distance",
+        "center": _one(
+            "Center distance",
             "C",
             "belt length solved for C",
-            place.centre_mm,
+            place.center_mm,
             "mm",
             EXACT,
             **ends,
             L=place.belt_teeth * pitch,
         ),
         "length": _one(
-            "Belt length", "z_B", length, place.belt_teeth, "teeth", EXACT, **ends, C=place.centre_mm, p=pitch
+            "Belt length", "z_B", length, place.belt_teeth, "teeth", EXACT, **ends, C=place.center_mm, p=pitch
         ),
         "belt_speed": _one(
             "Belt speed",
@@ -213,7 +213,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             n=result.flow.driver_speed_rpm,
         ),
         "capacity": lambda: Working(
-            "Toothed belt rating", (mesh, *_rating_steps(d.data, link.width_mm, place.mesh, d.speed_m_per_s))
+            "Timing belt rating", (mesh, *_rating_steps(d.data, link.width_mm, place.mesh, d.speed_m_per_s))
         ),
         "efficiency": _one("Efficiency of the belt", "η", "as stated", result.efficiency, "share", COMMON_PRACTICE),
         "pull": _one(

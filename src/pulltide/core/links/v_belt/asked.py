@@ -1,4 +1,4 @@
-"""Rating, centre distance and tension of V-belts, callable by name, and the sources they go by."""
+"""Rating, center distance and tension of V-belts, callable by name, and the sources they go by."""
 
 from __future__ import annotations
 
@@ -114,17 +114,17 @@ class GeometryInputs(CoreModel):
     pitch_length_mm: Mm = Field(title="Pitch length of the belt", ge=100, le=20_000)
 
 
-def centre_working(inputs: GeometryInputs) -> Working:
-    """Centre distance for a belt length, by the handbook formula and exactly; then the wrap."""
+def center_working(inputs: GeometryInputs) -> Working:
+    """Center distance for a belt length, by the handbook formula and exactly; then the wrap."""
     d, large, length = inputs.small_diameter_mm, inputs.large_diameter_mm, inputs.pitch_length_mm
-    exact = geometry.centre_from_length_mm(length, d, large)
+    exact = geometry.center_from_length_mm(length, d, large)
     if exact <= (d + large) / 2:
-        raise ImpossibleGeometry(f"The belt is too short: at {exact:.0f} mm between centres the pulleys touch.")
-    approximate = geometry.handbook_centre_mm(length, *sorted((d, large))) or exact
+        raise ImpossibleGeometry(f"The belt is too short: at {exact:.0f} mm between centers the pulleys touch.")
+    approximate = geometry.handbook_center_mm(length, *sorted((d, large))) or exact
     wrap = geometry.wrap_small_deg(d, large, exact)
     numbers = {"L": length, "D": large, "d": d}
     return Working(
-        "Centre distance and wrap of an open belt",
+        "Center distance and wrap of an open belt",
         (
             Step(
                 "First value",
@@ -133,7 +133,7 @@ def centre_working(inputs: GeometryInputs) -> Working:
                 numbers,
                 approximate,
                 "mm",
-                Source("Machinery's Handbook", "V-belt centre distance", "formula"),
+                Source("Machinery's Handbook", "V-belt center distance", "formula"),
             ),
             Step(
                 "Wrap of the small pulley",
@@ -145,7 +145,7 @@ def centre_working(inputs: GeometryInputs) -> Working:
                 EXACT,
             ),
             Step(
-                "Centre distance, exact",
+                "Center distance, exact",
                 "C",
                 "L = 2 C cos γ + π (D + d)/2 + γ (D - d), sin γ = (D - d)/(2 C), solved for C",
                 numbers,
@@ -166,7 +166,7 @@ class TensionInputs(CoreModel):
     belts: int = Field(1, title="Number of belts", ge=1, le=12)
     wrap_deg: Degrees = Field(title="Wrap of the small pulley", ge=60, le=180)
     span_mm: Mm = Field(title="Free span", ge=20, le=6000)
-    tensioning: Literal["locked", "constant_pull"] = Field("locked", title="Tension is held by")
+    tensioning: Literal["locked", "constant_pull"] = Field("locked", title="Tension type")
     drum_wrap_deg: Degrees | None = Field(None, title="Wrap of a flat drum", ge=180, le=300)
 
 
@@ -231,6 +231,6 @@ def _tension_steps(result: rating.Tension, inputs: TensionInputs, mass: float) -
 
 METHODS = (
     Method("v_belt_rating", "Power a V-belt drive carries", RatingInputs, rating_working),
-    Method("v_belt_centre", "Centre distance and wrap from a belt length", GeometryInputs, centre_working),
+    Method("v_belt_center", "Center distance and wrap from a belt length", GeometryInputs, center_working),
     Method("v_belt_tension", "Static tension of V-belts", TensionInputs, tension_working),
 )

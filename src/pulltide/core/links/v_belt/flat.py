@@ -27,7 +27,7 @@ class FlatBeltInputs(CoreModel):
     width_mm: Mm = Field(title="Width", ge=5, le=600)
     small_diameter_mm: Mm = Field(title="Small pulley", ge=20, le=1500)
     large_diameter_mm: Mm = Field(title="Large pulley", ge=20, le=3000)
-    centre_distance_mm: Mm = Field(title="Centre distance", ge=50, le=10_000)
+    center_distance_mm: Mm = Field(title="Center distance", ge=50, le=10_000)
     small_speed_rpm: Rpm = Field(title="Speed of the small pulley", gt=0, le=10_000)
     power_kw: Kw = Field(title="Power", gt=0, le=500)
     service_factor: Plain = Field(title="Service factor", ge=1, le=3)
@@ -66,9 +66,9 @@ def flat_belt_working(inputs: FlatBeltInputs) -> Working:
     Raises ImpossibleGeometry where the pulleys overlap, the small one is too small for the belt, the belt is too
     narrow for the load or would slip. Source: Shigley, section 17-2.
     """
-    d, large, c = inputs.small_diameter_mm, inputs.large_diameter_mm, inputs.centre_distance_mm
+    d, large, c = inputs.small_diameter_mm, inputs.large_diameter_mm, inputs.center_distance_mm
     if c <= (d + large) / 2:
-        raise ImpossibleGeometry("The pulleys would touch at this centre distance.")
+        raise ImpossibleGeometry("The pulleys would touch at this center distance.")
     if d > large:
         raise ImpossibleGeometry(f"The small pulley, {d:g} mm, is larger than the large one, {large:g} mm.")
     row = _row("flat_belts", inputs.belt)

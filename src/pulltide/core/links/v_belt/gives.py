@@ -14,11 +14,11 @@ def gives(result: LinkResult) -> Iterator[GivePoint]:
     Without the tension really set, nobody can say when a belt slips.
     """
     d: BeltDetails = result.details
-    yield GivePoint("belt rating used up", "wears", rated_torque_nm(result, d.capacity_kw))
+    yield GivePoint("belt reaches its rating", "wears", rated_torque_nm(result, d.capacity_kw))
     wanted = d.link.slips_first
     if d.link.static_tension_n is None:
         yield GivePoint("belt slips", "slips", None, "the tension set on each belt", wanted)
         return
     lever_m = d.layout.driver_pitch_mm / 2000.0 * d.link.belts
-    yield GivePoint("belt may begin to slip", "slips", slip_pull_n(d, dry=False) * lever_m, certain=False)
+    yield GivePoint("belt may start to slip", "slips", slip_pull_n(d, dry=False) * lever_m, certain=False)
     yield GivePoint("belt slips, even dry", "slips", slip_pull_n(d, dry=True) * lever_m, wanted=wanted)

@@ -33,7 +33,7 @@ class HingedBaseInputs(CoreModel):
     driver_diameter_mm: Mm = Field(title="Motor pulley, pitch diameter", ge=20, le=1500)
     driven_diameter_mm: Mm = Field(title="Driven pulley, pitch diameter", ge=20, le=2000)
     mass_kg: Kg = Field(title="Motor, plate and weight together", gt=0, le=2000)
-    weight_arm_mm: Mm = Field(title="Their centre of gravity from the hinge, across", gt=0, le=3000)
+    weight_arm_mm: Mm = Field(title="Their center of gravity from the hinge, across", gt=0, le=3000)
     belts: int = Field(title="Belts", ge=1, le=12)
     tight_strand: Literal["nearer_the_hinge", "farther_from_the_hinge"] = Field(title="Tight strand is the one")
 
@@ -65,11 +65,11 @@ def hinged_base_working(inputs: HingedBaseInputs) -> Working:
     x, y = inputs.motor_across_mm, inputs.motor_up_mm
     d, large = inputs.driver_diameter_mm, inputs.driven_diameter_mm
     across, up = inputs.driven_across_mm - x, inputs.driven_up_mm - y
-    centre = hypot(across, up)
-    if centre <= (d + large) / 2:
-        raise ImpossibleGeometry(f"The pulleys would touch: their shafts are {centre:.0f} mm apart.")
+    center = hypot(across, up)
+    if center <= (d + large) / 2:
+        raise ImpossibleGeometry(f"The pulleys would touch: their shafts are {center:.0f} mm apart.")
     line = degrees(atan2(up, across))
-    lean = degrees(asin((large - d) / (2 * centre)))
+    lean = degrees(asin((large - d) / (2 * center)))
     arms = []
     for side in (1, -1):
         angle = radians(line + side * lean)
@@ -77,7 +77,7 @@ def hinged_base_working(inputs: HingedBaseInputs) -> Working:
     common = 1 if arms[0][0] + arms[1][0] > 0 else -1
     near, far = sorted(arms, key=lambda arm: common * arm[0])
     tight, slack = (near, far) if inputs.tight_strand == "nearer_the_hinge" else (far, near)
-    wrap = open_belt.wrap_small_deg(d, large, centre)
+    wrap = open_belt.wrap_small_deg(d, large, center)
     ratio = rating.tension_ratio(wrap)
     moment = inputs.mass_kg * G_M_PER_S2 * inputs.weight_arm_mm / 1000
     tight_mm, slack_mm = common * tight[0], common * slack[0]
@@ -87,12 +87,12 @@ def hinged_base_working(inputs: HingedBaseInputs) -> Working:
             "it. Move the hinge sideways."
         )
     steps = [
-        Step("Centre distance", "C", "sqrt(X² + Y²)", {"X": across, "Y": up}, centre, "mm", EXACT),
+        Step("Center distance", "C", "sqrt(X² + Y²)", {"X": across, "Y": up}, center, "mm", EXACT),
         Step(
             "Wrap of the small pulley",
             "θ",
             "180 - 2 asin(|D - d| / (2 C))",
-            {"D": large, "d": d, "C": centre},
+            {"D": large, "d": d, "C": center},
             wrap,
             "deg",
             EXACT,
@@ -108,7 +108,7 @@ def hinged_base_working(inputs: HingedBaseInputs) -> Working:
                 f"Direction of the {name} strand",
                 f"φ_{mark}",
                 f"ψ {leans} asin((D - d) / (2 C))",
-                {"ψ": line, "D": large, "d": d, "C": centre},
+                {"ψ": line, "D": large, "d": d, "C": center},
                 direction,
                 "deg",
                 EXACT,

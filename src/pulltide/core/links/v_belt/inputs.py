@@ -33,9 +33,9 @@ class VBelt(CoreModel):
     chosen_step: int = Field(1, title="Step in use", ge=1, le=6)
     belts: int = Field(1, title="Number of belts", ge=1, le=6)
     belt: str | None = Field(None, title="Belt", max_length=12)
-    centre_distance_mm: Mm | None = Field(None, title="Centre distance wanted", ge=20, le=6000)
-    take_up_mm: Mm | None = Field(None, title="Slide of the motor base", ge=0, le=500)
-    tensioning: Literal["locked", "constant_pull"] = Field("locked", title="Tension is held by")
+    center_distance_mm: Mm | None = Field(None, title="Center distance wanted", ge=20, le=6000)
+    take_up_mm: Mm | None = Field(None, title="Motor base travel", ge=0, le=500)
+    tensioning: Literal["locked", "constant_pull"] = Field("locked", title="Tension type")
     static_tension_n: Newton | None = Field(None, title="Tension set, each belt", gt=0, le=5000)
     driven_rim: Literal["grooved", "flat_drum"] = Field("grooved", title="Driven rim is")
     run: Literal["open", "crossed"] = Field("open", title="Belt runs")
@@ -44,17 +44,17 @@ class VBelt(CoreModel):
     idler_share: Plain = Field(0.3, title="Idler along the strand, share from the driver", ge=0.05, le=0.95)
     idler_push_mm: Mm = Field(10.0, title="Idler pushes the strand by", ge=0, le=400)
     own_efficiency: Plain | None = Field(
-        None, title="Efficiency of your own", gt=0.3, le=0.999, description="measured; a share, 0.93"
+        None, title="Your own efficiency", gt=0.3, le=0.999, description="measured; a share, 0.93"
     )
     slips_first: bool = Field(False, title="Meant to slip before anything breaks")
-    angle_deg: Degrees = Field(0.0, title="Centre line above level", ge=-90, le=90)
+    angle_deg: Degrees = Field(0.0, title="Center line above level", ge=-90, le=90)
 
     @model_validator(mode="after")
     def _placed(self) -> VBelt:
         if self.chosen_step > len(self.steps):
             raise ValueError(f"step {self.chosen_step} is chosen, but the pulley has {len(self.steps)}")
-        if self.belt is None and self.centre_distance_mm is None:
-            raise ValueError("give a belt or a centre distance; one of them sets where the shafts are")
+        if self.belt is None and self.center_distance_mm is None:
+            raise ValueError("give a belt or a center distance; one of them sets where the shafts are")
         if self.run == "crossed":
             raise ValueError(
                 "a V-belt does not run crossed: its strands rub where they pass and the belt turns over in its groove. "

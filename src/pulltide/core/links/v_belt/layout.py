@@ -10,7 +10,7 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import Finding, judge, state
 from pulltide.core.links.v_belt import checks, tables
 from pulltide.core.links.v_belt.inputs import VBelt
-from pulltide.core.two_wheels import just_clear_mm, placed_centre
+from pulltide.core.two_wheels import just_clear_mm, placed_center
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,7 +25,7 @@ class Layout:
     driver_outside_mm: float
     driven_outside_mm: float
     length_mm: float
-    centre_mm: float
+    center_mm: float
     driver_wrap_deg: float
     driven_wrap_deg: float
     span_mm: float
@@ -78,7 +78,7 @@ class Pulleys:
 
     @property
     def touching_mm(self) -> float:
-        """Centre distance at which the rims touch."""
+        """Center distance at which the rims touch."""
         return (self.driver_outside_mm + self.driven_outside_mm) / 2
 
 
@@ -112,52 +112,52 @@ def layout(link: VBelt, step: int, subject: str = "link") -> Layout:
     """Sizes of one step (from 1). A belt that does not fit is noted in ``fault``, and the rims drawn just clear."""
     sizes = pulleys(link, step)
     small, large = sorted((sizes.driver_pitch_mm, sizes.driven_pitch_mm))
-    centre, fault = _centre(link, sizes, subject)
+    center, fault = _center(link, sizes, subject)
     idler = idler_of(link)
     if idler is not None and fault is None:
         try:
-            return _with_idler(link, sizes, centre, idler)
+            return _with_idler(link, sizes, center, idler)
         except ImpossibleGeometry:
             fault = state(checks.IDLER_OFF, subject, link.idler_push_mm)
-            centre = just_clear_mm(centre, sizes.touching_mm)
-    wrap = geometry.wrap_small_deg(small, large, centre)
+            center = just_clear_mm(center, sizes.touching_mm)
+    wrap = geometry.wrap_small_deg(small, large, center)
     wraps = (wrap, 360 - wrap) if sizes.driver_pitch_mm <= sizes.driven_pitch_mm else (360 - wrap, wrap)
     return Layout(
         sizes.driver_pitch_mm,
         sizes.driven_pitch_mm,
         sizes.driver_outside_mm,
         sizes.driven_outside_mm,
-        geometry.open_belt_length_mm(small, large, centre),
-        centre,
+        geometry.open_belt_length_mm(small, large, center),
+        center,
         *wraps,
-        (centre**2 - (large - small) ** 2 / 4) ** 0.5,
+        (center**2 - (large - small) ** 2 / 4) ** 0.5,
         fault,
         drum=link.driven_rim == "flat_drum",
     )
 
 
-def _centre(link: VBelt, sizes: Pulleys, subject: str) -> tuple[float, Finding | None]:
-    """Centre distance without an idler, and what is wrong with it."""
+def _center(link: VBelt, sizes: Pulleys, subject: str) -> tuple[float, Finding | None]:
+    """Center distance without an idler, and what is wrong with it."""
     small, large = sorted((sizes.driver_pitch_mm, sizes.driven_pitch_mm))
     length = 0.0 if link.belt is None else tables.belt(link.section, link.belt).pitch_length_mm
 
     def too_short() -> Finding:
         return judge(checks.TOO_SHORT, subject, length, geometry.open_belt_length_mm(small, large, sizes.touching_mm))
 
-    by_length = None if link.belt is None else lambda: geometry.centre_from_length_mm(length, small, large)
+    by_length = None if link.belt is None else lambda: geometry.center_from_length_mm(length, small, large)
     touch = (checks.TOUCH, subject)
-    return placed_centre(sizes.touching_mm, link.centre_distance_mm, by_length, too_short, touch)
+    return placed_center(sizes.touching_mm, link.center_distance_mm, by_length, too_short, touch)
 
 
 def _with_idler(link: VBelt, sizes: Pulleys, start_mm: float, idler: belt_path.Idler) -> Layout:
     radii = (sizes.driver_pitch_mm / 2, sizes.driven_pitch_mm / 2)
-    centre = start_mm
+    center = start_mm
     if link.belt is not None:
         length = tables.belt(link.section, link.belt).pitch_length_mm
-        centre = belt_path.centre_with_idler_mm(length, *radii, start_mm, idler)
-    wheels = belt_path.with_idler(*radii, centre, idler)
+        center = belt_path.center_with_idler_mm(length, *radii, start_mm, idler)
+    wheels = belt_path.with_idler(*radii, center, idler)
     path = belt_path.belt_path(wheels)
-    if centre <= sizes.touching_mm:
+    if center <= sizes.touching_mm:
         raise ImpossibleGeometry("The idler takes so much belt that the pulleys would touch.")
     return Layout(
         sizes.driver_pitch_mm,
@@ -165,7 +165,7 @@ def _with_idler(link: VBelt, sizes: Pulleys, start_mm: float, idler: belt_path.I
         sizes.driver_outside_mm,
         sizes.driven_outside_mm,
         path.length_mm,
-        centre,
+        center,
         path.wraps_deg[0],
         path.wraps_deg[1],
         path.spans[0].length_mm,

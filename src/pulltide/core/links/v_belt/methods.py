@@ -55,25 +55,25 @@ def measured_working(inputs: MeasuredInputs) -> Working:
 
 
 class ConeInputs(CoreModel):
-    """A first pair of pitch diameters at a fixed centre distance, and the ratio of another step on the same belt."""
+    """A first pair of pitch diameters at a fixed center distance, and the ratio of another step on the same belt."""
 
-    centre_distance_mm: Mm = Field(title="Centre distance", ge=20, le=6000)
+    center_distance_mm: Mm = Field(title="Center distance", ge=20, le=6000)
     driver_diameter_mm: Mm = Field(title="First driver, pitch diameter", ge=10, le=1500)
     driven_diameter_mm: Mm = Field(title="First driven, pitch diameter", ge=10, le=1500)
     ratio: Plain = Field(title="Ratio of the other step", ge=0.1, le=10)
 
 
-def _stand_clear(driver_mm: float, driven_mm: float, centre_mm: float) -> None:
+def _stand_clear(driver_mm: float, driven_mm: float, center_mm: float) -> None:
     """Raise ImpossibleGeometry where two pulleys would touch."""
-    if centre_mm <= (driver_mm + driven_mm) / 2:
+    if center_mm <= (driver_mm + driven_mm) / 2:
         raise ImpossibleGeometry(
-            f"Pulleys of {driver_mm:.4g} and {driven_mm:.4g} mm would touch at {centre_mm:g} mm of centre distance."
+            f"Pulleys of {driver_mm:.4g} and {driven_mm:.4g} mm would touch at {center_mm:g} mm of center distance."
         )
 
 
 def cone_working(inputs: ConeInputs) -> Working:
-    """Diameters of another step for one belt at one centre distance, by bisection on the exact length."""
-    c, i = inputs.centre_distance_mm, inputs.ratio
+    """Diameters of another step for one belt at one center distance, by bisection on the exact length."""
+    c, i = inputs.center_distance_mm, inputs.ratio
     _stand_clear(inputs.driver_diameter_mm, inputs.driven_diameter_mm, c)
     length = open_belt.open_belt_length_mm(inputs.driver_diameter_mm, inputs.driven_diameter_mm, c)
     low, high = 1e-6, 2 * c / (abs(i - 1) or 1e-9) * (1 - 1e-9)
@@ -83,7 +83,7 @@ def cone_working(inputs: ConeInputs) -> Working:
         return open_belt.open_belt_length_mm(driver, i * driver, c) - length
 
     if excess(high) < 0:
-        raise ImpossibleGeometry("No pair of this ratio fits this belt at this centre distance.")
+        raise ImpossibleGeometry("No pair of this ratio fits this belt at this center distance.")
     for _ in range(200):
         middle = (low + high) / 2
         low, high = (middle, high) if excess(middle) < 0 else (low, middle)
@@ -150,7 +150,7 @@ class SlipInputs(CoreModel):
     wrap_deg: Degrees = Field(title="Wrap of the small pulley", ge=60, le=240)
     small_diameter_mm: Mm = Field(title="Small pulley, pitch diameter", ge=20, le=1500)
     belt_speed_m_s: MPerS = Field(title="Belt speed", gt=0, le=45)
-    tensioning: Literal["locked", "constant_pull"] = Field("locked", title="Tension is held by")
+    tensioning: Literal["locked", "constant_pull"] = Field("locked", title="Tension type")
 
 
 def slip_working(inputs: SlipInputs) -> Working:

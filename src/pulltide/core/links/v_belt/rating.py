@@ -25,7 +25,7 @@ def basic_rating_kw(section: str, small_diameter_mm: float, speed_rpm: float, ra
 
     Classical and narrow: hp = x (c1 - c2/d - c3 x^2 - c4 log10 x) + c2 r (1 - 1/K_SR), x = d r (RMA IP-20, IP-22).
     3L, 4L, 5L: hp = r (a d^0.91 r^-0.09 - b - c r^2 d^3) (RMA IP-23). r = n / 1000, d in inches.
-    3V and the metric sections have no constants here: a share of a neighbour's rating, an estimate.
+    3V and the metric sections have no constants here: a share of a neighbor's rating, an estimate.
 
     >>> round(basic_rating_kw("4L", 76.2, 1725.0, 1.0) / 0.7457, 3)
     0.804
@@ -216,11 +216,11 @@ class Tension:
 
 @dataclass(frozen=True, slots=True)
 class Span:
-    """What tension depends on besides the pull: wrap, belt speed, centre, mass, how it is held."""
+    """What tension depends on besides the pull: wrap, belt speed, center, mass, how it is held."""
 
     wrap_deg: float
     speed_m_per_s: float
-    centre_mm: float
+    center_mm: float
     chord_mm: float
     mass_kg_per_m: float
     locked: bool
@@ -242,7 +242,7 @@ class Span:
 def static_tension_n(pull_n: float, span: Span) -> float:
     """Tension to set at rest in each belt [N] for a design pull F [N].
 
-    Locked centres: F (R + 1) / (2 (R - 1)) + T_c; a constant pull base needs no T_c. T_c = m v^2.
+    Locked centers: F (R + 1) / (2 (R - 1)) + T_c; a constant pull base needs no T_c. T_c = m v^2.
     Source: balance of forces; R as in the arc factor.
     """
     ratio = span.ratio

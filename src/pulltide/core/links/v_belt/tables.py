@@ -16,7 +16,7 @@ NAMES = (
     "stock_lengths",
     "groove_angles",
     "length_factor",
-    "centre_allowance",
+    "center_allowance",
     "old_rating",
     "ratio_factor",
     "rating_classical",
@@ -75,7 +75,7 @@ class SectionData:
 
     @property
     def estimated(self) -> bool:
-        """Whether its rating is an estimate from a neighbouring section."""
+        """Whether its rating is an estimate from a neighboring section."""
         return self.rated_share < 1
 
 
@@ -161,7 +161,7 @@ def belt(section_name: str, designation: str) -> Belt:
 
 
 def _per_inch(section_name: str) -> float:
-    """What the number of a designation is in: whole inches, tenths of an inch or millimetres."""
+    """What the number of a designation is in: whole inches, tenths of an inch or millimeters."""
     if section_name in METRIC:
         return MM_PER_IN
     return 1.0 if section(section_name).group == "classical" else 10.0
@@ -253,7 +253,7 @@ def service_factor(shock: str, high_torque: bool, hours_per_day: float) -> float
 
 @dataclass(frozen=True, slots=True)
 class Allowance:
-    """How far the centres must close to fit a belt and open to tension it [mm]."""
+    """How far the centers must close to fit a belt and open to tension it [mm]."""
 
     fit_mm: float
     take_up_mm: float
@@ -266,7 +266,7 @@ def allowance(section_name: str, item: Belt) -> Allowance:
     if data.light:
         fit_in = {"3L": 0.5, "4L": 0.75, "5L": 1.0}[section_name]
         return Allowance(fit_in * MM_PER_IN, max(0.75 * MM_PER_IN, 0.03 * item.pitch_length_mm))
-    rows = [row for row in table("centre_allowance").rows if row["group"] == data.group]
+    rows = [row for row in table("center_allowance").rows if row["group"] == data.group]
     rows = [row for row in rows if number(row, "from_in") <= item.nominal_in] or rows[:1]
     column = f"fit_{data.inch.lower()}_in"
     known = [row for row in rows if row[column] != "na"]

@@ -70,7 +70,7 @@ def span_of(details: BeltDetails) -> rating.Span:
     return rating.Span(
         details.layout.wrap_deg,
         details.belt_speed_m_per_s,
-        details.layout.centre_mm,
+        details.layout.center_mm,
         details.tension.span_mm,
         tables.section(details.link.section).mass_kg_per_m,
         details.link.tensioning == "locked",
@@ -185,7 +185,7 @@ class BeltTransmission:
         place = self.layout
         return LinkPicture(
             "belt",
-            polar(place.centre_mm, self.link.angle_deg),
+            polar(place.center_mm, self.link.angle_deg),
             place.driver_outside_mm / 2,
             place.driven_outside_mm / 2,
             extra=self._idler(),
@@ -248,7 +248,7 @@ class BeltTransmission:
             limits=tuple(inspection.limits()),
             findings=tuple(inspection.findings()),
             figures=figures(details),
-            centre_distance_mm=place.centre_mm,
+            center_distance_mm=place.center_mm,
             driver_pull_n=pull,
             driven_pull_n=pull,
             shafts=ShaftLimits(driver_outside_mm=place.driver_outside_mm, is_belt=True),
@@ -261,7 +261,7 @@ class BeltTransmission:
         return rating.Span(
             place.wrap_deg,
             speed_m_per_s,
-            place.centre_mm,
+            place.center_mm,
             place.span_mm,
             self.section.mass_kg_per_m,
             self.link.tensioning == "locked",
@@ -401,8 +401,8 @@ class Inspection:
         place = d.layout
         near = max(place.large_pitch_mm, (place.large_pitch_mm + 3 * place.small_pitch_mm) / 2)
         if not place.drum:  # beside a drum the wrap decides, and near a drum is where it is good
-            yield judge(checks.CENTRE_NEAR, subject, place.centre_mm, near)
-        yield judge(checks.CENTRE_FAR, subject, place.centre_mm, 3 * (place.large_pitch_mm + place.small_pitch_mm))
+            yield judge(checks.CENTER_NEAR, subject, place.center_mm, near)
+        yield judge(checks.CENTER_FAR, subject, place.center_mm, 3 * (place.large_pitch_mm + place.small_pitch_mm))
         if d.belt is None:
             yield state(checks.NO_BELT, subject, place.length_mm)
             return
@@ -415,7 +415,7 @@ class Inspection:
         if link.idler != "none":
             return
         room = tables.allowance(link.section, belt)
-        spread = centre_spread_mm(link)
+        spread = center_spread_mm(link)
         needed = room.fit_mm + room.take_up_mm + spread
         if link.take_up_mm is None:
             yield state(checks.SLIDE_UNKNOWN, subject, needed)
@@ -428,12 +428,12 @@ class Inspection:
             yield judge(checks.STEPS, subject, spread, allowed)
 
 
-def centre_spread_mm(link: VBelt) -> float:
-    """Difference between the widest and the narrowest centre distance that the steps ask for [mm]."""
+def center_spread_mm(link: VBelt) -> float:
+    """Difference between the widest and the narrowest center distance that the steps ask for [mm]."""
     if link.belt is None:
         return 0.0
-    centres = [layout(link, step).centre_mm for step in range(1, len(link.steps) + 1)]
-    return max(centres) - min(centres)
+    centers = [layout(link, step).center_mm for step in range(1, len(link.steps) + 1)]
+    return max(centers) - min(centers)
 
 
 def figures(details: BeltDetails) -> tuple[Figure, ...]:
@@ -444,7 +444,7 @@ def figures(details: BeltDetails) -> tuple[Figure, ...]:
         Figure("ratio", "Ratio", place.driven_pitch_mm / place.driver_pitch_mm, ""),
         Figure("driver_pitch", "Driver pitch diameter", place.driver_pitch_mm, "mm"),
         Figure("driven_pitch", "Driven pitch diameter", place.driven_pitch_mm, "mm"),
-        Figure("centre", "Centre distance", place.centre_mm, "mm"),
+        Figure("center", "Center distance", place.center_mm, "mm"),
         Figure("belt_speed", "Belt speed", details.belt_speed_m_per_s, "m/s"),
         Figure("capacity", "Rating, all belts", details.capacity_kw, "kW"),
         Figure("design_power", "Design power", details.design_power_kw, "kW", needs_load=True),

@@ -1,4 +1,4 @@
-"""Neighbouring V-belt links made of stock sizes, and the link made consistent after an edit."""
+"""Neighboring V-belt links made of stock sizes, and the link made consistent after an edit."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from pulltide.core.family import LinkResult, Variant
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.inputs import PulleyStep, VBelt
 from pulltide.core.links.v_belt.layout import layout
-from pulltide.core.links.v_belt.transmission import BeltDetails, centre_spread_mm, design_tension_n
+from pulltide.core.links.v_belt.transmission import BeltDetails, center_spread_mm, design_tension_n
 
 #: Sections in the order a builder would move up through them.
 NEXT_SECTION = {
@@ -35,18 +35,18 @@ REACH = 3
 
 
 def starter() -> VBelt:
-    """A plain one-belt start: 4L section, 3 to 6 in, on the stock belt nearest to 15 in between centres."""
+    """A plain one-belt start: 4L section, 3 to 6 in, on the stock belt nearest to 15 in between centers."""
     pair = PulleyStep(driver_diameter_mm=76.2, driven_diameter_mm=152.4)
-    link = VBelt(section="4L", measured_as="outside", steps=(pair,), centre_distance_mm=381.0)
+    link = VBelt(section="4L", measured_as="outside", steps=(pair,), center_distance_mm=381.0)
     return _with_nearest_belt(link, 381.0)
 
 
-def _with_nearest_belt(link: VBelt, centre_mm: float) -> VBelt:
-    free = link.model_copy(update={"belt": None, "centre_distance_mm": centre_mm})
+def _with_nearest_belt(link: VBelt, center_mm: float) -> VBelt:
+    free = link.model_copy(update={"belt": None, "center_distance_mm": center_mm})
     place = layout(free, link.chosen_step)
     wanted = place.length_mm
     best = tables.nearest_belts(link.section, wanted, 1)[0]
-    return free.model_copy(update={"belt": best.designation, "centre_distance_mm": None})
+    return free.model_copy(update={"belt": best.designation, "center_distance_mm": None})
 
 
 def settle(before: VBelt, raw: dict[str, Any]) -> dict[str, Any]:
@@ -61,7 +61,7 @@ def settle(before: VBelt, raw: dict[str, Any]) -> dict[str, Any]:
         raw = {**raw, "chosen_step": min(raw["chosen_step"], len(raw["steps"]))}
     if raw["section"] != before.section and raw["section"] in NEXT_SECTION and before.belt and raw["belt"]:
         changed = _with_nearest_belt(
-            before.model_copy(update={"section": raw["section"]}), layout(before, before.chosen_step).centre_mm
+            before.model_copy(update={"section": raw["section"]}), layout(before, before.chosen_step).center_mm
         )
         raw["belt"] = changed.belt
     return raw
@@ -74,14 +74,14 @@ def _nearby(values: tuple[float, ...], value: float, above: bool, count: int) ->
 
 
 def _keeping_place(link: VBelt, driver_mm: float, driven_mm: float) -> VBelt:
-    """The chosen step with other diameters, on the belt that keeps the centre distance best."""
+    """The chosen step with other diameters, on the belt that keeps the center distance best."""
     steps = list(link.steps)
     steps[link.chosen_step - 1] = PulleyStep(driver_diameter_mm=driver_mm, driven_diameter_mm=driven_mm)
     changed = link.model_copy(update={"steps": tuple(steps)})
     if link.belt is None:
         return changed
     return _with_nearest_belt(
-        changed, max(layout(link, link.chosen_step).centre_mm, 1.05 * (driver_mm + driven_mm) / 2)
+        changed, max(layout(link, link.chosen_step).center_mm, 1.05 * (driver_mm + driven_mm) / 2)
     )
 
 
@@ -106,7 +106,7 @@ def _other_lengths(link: VBelt) -> Iterator[Variant]:
     shorter = [item for item in reversed(belts) if item.pitch_length_mm < current - 1][:REACH]
     for direction, items in (("longer belt", longer), ("shorter belt", shorter)):
         for item in items:
-            update = {"belt": item.designation, "centre_distance_mm": None}
+            update = {"belt": item.designation, "center_distance_mm": None}
             yield Variant(direction, f"Use a {item.designation} belt", link.model_copy(update=update))
 
 
@@ -131,11 +131,11 @@ def _pulleys(direction: str, link: VBelt, driver_mm: float, driven_mm: float) ->
 
 
 def _other_sections(link: VBelt) -> Iterator[Variant]:
-    centre = layout(link, link.chosen_step).centre_mm
+    center = layout(link, link.chosen_step).center_mm
     for name in NEXT_SECTION[link.section]:
         if link.driven_rim == "flat_drum" and tables.section(name).flat_drum_mm is None:
             continue
-        changed = _with_nearest_belt(link.model_copy(update={"section": name}), centre)
+        changed = _with_nearest_belt(link.model_copy(update={"section": name}), center)
         yield Variant("larger section", f"Use section {name} with a {changed.belt} belt", changed)
 
 
@@ -143,7 +143,7 @@ def _slide(link: VBelt) -> Iterator[Variant]:
     if link.belt is None or link.idler != "none":
         return
     room = tables.allowance(link.section, tables.belt(link.section, link.belt))
-    needed = room.fit_mm + room.take_up_mm + centre_spread_mm(link)
+    needed = room.fit_mm + room.take_up_mm + center_spread_mm(link)
     if link.take_up_mm is None or link.take_up_mm < needed:
         slots = float(5 * ceil(needed / 5 + 0.001))
         yield Variant(

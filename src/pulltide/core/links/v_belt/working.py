@@ -14,12 +14,12 @@ from pulltide.core.links.v_belt.asked import (
     GeometryInputs,
     RatingInputs,
     TensionInputs,
-    centre_working,
+    center_working,
     rating_working,
     tension_working,
 )
 from pulltide.core.links.v_belt.transmission import BeltDetails
-from pulltide.core.two_wheels import entered_centre
+from pulltide.core.two_wheels import entered_center
 from pulltide.core.units import M_PER_S_PER_FT_PER_MIN, MM_PER_IN, rim_speed_m_per_s
 from pulltide.core.working import Step, Working
 
@@ -49,7 +49,7 @@ class Workings:
         if place.path:
             return self._one("Wrap with an idler", self._path_step("Wrap", "θ", place.wrap_deg, "deg"))
         if place.drum and place.driver_pitch_mm > place.driven_pitch_mm:
-            numbers = {"D": place.large_pitch_mm, "d": place.small_pitch_mm, "C": place.centre_mm}
+            numbers = {"D": place.large_pitch_mm, "d": place.small_pitch_mm, "C": place.center_mm}
             formula = "180 + 2 asin((D - d) / (2 C))"
             return self._one("Wrap of the groove", Step("Wrap", "θ", formula, numbers, place.wrap_deg, "deg", EXACT))
         return self._one(
@@ -58,7 +58,7 @@ class Workings:
                 "Wrap",
                 "θ",
                 "180 - 2 asin((D - d) / (2 C))",
-                {"D": place.large_pitch_mm, "d": place.small_pitch_mm, "C": place.centre_mm},
+                {"D": place.large_pitch_mm, "d": place.small_pitch_mm, "C": place.center_mm},
                 place.wrap_deg,
                 "deg",
                 EXACT,
@@ -106,15 +106,15 @@ class Workings:
             ),
         )
 
-    def centre(self) -> Working:
-        """Centre distance, from the belt or as wanted."""
+    def center(self) -> Working:
+        """Center distance, from the belt or as wanted."""
         if self.d.belt is None or self.place.fault is not None:
-            return self._one("Centre distance", entered_centre(self.place.centre_mm, self.place.fault is not None))
+            return self._one("Center distance", entered_center(self.place.center_mm, self.place.fault is not None))
         if self.place.path:
             return self._one(
-                "Centre distance with an idler", self._path_step("Centre distance", "C", self.place.centre_mm, "mm")
+                "Center distance with an idler", self._path_step("Center distance", "C", self.place.center_mm, "mm")
             )
-        return centre_working(
+        return center_working(
             GeometryInputs.model_construct(
                 small_diameter_mm=self.place.small_pitch_mm,
                 large_diameter_mm=self.place.large_pitch_mm,
@@ -377,7 +377,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     plain = (
         "wrap",
         "ratio",
-        "centre",
+        "center",
         "belt_speed",
         "capacity",
         "belts_needed",

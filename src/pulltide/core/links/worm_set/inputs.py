@@ -22,5 +22,5 @@ class WormSet(CoreModel):
     hand: Literal["right", "left"] = Field("right", title="Hand of the thread")
     worm_is: Literal["hardened_and_ground", "soft_or_as_cut"] = Field("soft_or_as_cut", title="Worm is")
     wheel_cast: Literal["sand_cast", "chill_cast", "centrifugally_cast"] = Field("sand_cast", title="Bronze wheel is")
-    case_area_m2: Plain | None = Field(None, title="Outer area of the case, square metres", gt=0.001, le=10)
+    case_area_m2: Plain | None = Field(None, title="Outer area of the case, square meters", gt=0.001, le=10)
     fan: bool = Field(False, title="Fan on the worm shaft")

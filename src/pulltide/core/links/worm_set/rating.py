@@ -30,8 +30,8 @@ def lead_angle_deg(starts: int, module_mm: float, worm_mm: float) -> float:
     return degrees(atan(starts * module_mm / worm_mm))
 
 
-def centre_mm(module_mm: float, wheel_teeth: int, worm_mm: float) -> float:
-    """Centre distance [mm]: (d + m N) / 2. Source: exact."""
+def center_mm(module_mm: float, wheel_teeth: int, worm_mm: float) -> float:
+    """Center distance [mm]: (d + m N) / 2. Source: exact."""
     return (worm_mm + module_mm * wheel_teeth) / 2
 
 
@@ -74,16 +74,16 @@ def separating_n(wheel_n: float, lead_deg: float, angle_deg: float, mu: float) -
     return wheel_n * sin(phi) / (cos(phi) * cos(lead) - mu * sin(lead))
 
 
-def materials_factor(centre: float, wheel_mm: float, cast: str) -> float:
+def materials_factor(center: float, wheel_mm: float, cast: str) -> float:
     """Materials factor C_s [-] of a bronze wheel. Source: AGMA 6034, Shigley Eq. 15-32 to 15-35.
 
-    Up to 3 in of centre distance 720 + 10.37 C³: some printings give 270, which would leave a step of 450 at 3 in.
+    Up to 3 in of center distance 720 + 10.37 C³: some printings give 270, which would leave a step of 450 at 3 in.
     The smaller of this and the value by wheel diameter.
 
     >>> round(materials_factor(114.3, 152.4, "sand_cast"))
     819
     """
-    d, c = wheel_mm / MM_PER_IN, centre / MM_PER_IN
+    d, c = wheel_mm / MM_PER_IN, center / MM_PER_IN
     forms = {"sand_cast": (2.5, 1190.0, 477.0), "chill_cast": (8.0, 1412.0, 456.0)}
     most, start, slope = forms.get(cast, (25.0, 1251.0, 180.0))
     value = 1000.0 if d <= most else start - slope * log10(d)
@@ -109,13 +109,13 @@ def velocity_factor(sliding: float) -> float:
     return worms.velocity_factor(sliding * FPM_PER_M_S)
 
 
-def wear_n(centre: float, wheel_mm: float, face_mm: float, ratio: float, at: tuple[float, str]) -> float:
+def wear_n(center: float, wheel_mm: float, face_mm: float, ratio: float, at: tuple[float, str]) -> float:
     """Tangential force on the wheel that wear allows [N]: C_s D^0.8 F_e C_m C_v. Source: Shigley Eq. 15-28.
 
     ``at`` is sliding speed [m/s] and how the bronze is cast; the face counts up to 0.67 of the worm, see the caller.
     """
     sliding, cast = at
-    pounds = materials_factor(centre, wheel_mm, cast) * (wheel_mm / MM_PER_IN) ** 0.8 * face_mm / MM_PER_IN
+    pounds = materials_factor(center, wheel_mm, cast) * (wheel_mm / MM_PER_IN) ** 0.8 * face_mm / MM_PER_IN
     return float(pounds * ratio_factor(ratio) * velocity_factor(sliding) * N_PER_LBF)
 
 
@@ -124,13 +124,13 @@ def bending_n(stress_mpa: float, module_mm: float, face_mm: float, form: float, 
     return stress_mpa * pi * module_mm * cos(radians(lead_deg)) * face_mm * form
 
 
-def least_case_area_m2(centre: float) -> float:
-    """Least outer area of a case [m²] by centre distance [mm]: 43.2 C^1.7 in². Source: AGMA 6034, Shigley Eq. 15-52.
+def least_case_area_m2(center: float) -> float:
+    """Least outer area of a case [m²] by center distance [mm]: 43.2 C^1.7 in². Source: AGMA 6034, Shigley Eq. 15-52.
 
     >>> round(least_case_area_m2(100.0), 3)
     0.286
     """
-    return float(43.2 * (centre / MM_PER_IN) ** 1.7 * 0.0254**2)
+    return float(43.2 * (center / MM_PER_IN) ** 1.7 * 0.0254**2)
 
 
 def oil_temperature_c(lost_kw: float, area_m2: float, worm_rpm: float, fan: bool, ambient_c: float) -> float:
@@ -143,7 +143,7 @@ def oil_temperature_c(lost_kw: float, area_m2: float, worm_rpm: float, fan: bool
     return ambient_c + foot_pounds / (h * area_m2 / 0.0254**2) / 1.8
 
 
-def usual_worm_mm(centre: float) -> tuple[float, float]:
+def usual_worm_mm(center: float) -> tuple[float, float]:
     """Least and greatest usual worm diameter [mm]: C^0.875 / 3.0 to C^0.875 / 1.7 in. Source: Shigley Eq. 15-27."""
-    base = float((centre / MM_PER_IN) ** 0.875) * MM_PER_IN
+    base = float((center / MM_PER_IN) ** 0.875) * MM_PER_IN
     return base / 3.0, base / 1.7

@@ -29,7 +29,7 @@ class WormDetails:
     link: WormSet
     lead_deg: float
     wheel_mm: float
-    centre_mm: float
+    center_mm: float
     face_mm: float
     sliding_m_per_s: float
     friction: float
@@ -56,7 +56,7 @@ class WormTransmission:
         self.link = link
         self.step = step
         self.lead_deg = rating.lead_angle_deg(link.starts, link.module_mm, link.worm_pitch_mm)
-        self.centre_mm = rating.centre_mm(link.module_mm, link.wheel_teeth, link.worm_pitch_mm)
+        self.center_mm = rating.center_mm(link.module_mm, link.wheel_teeth, link.worm_pitch_mm)
         self.wheel_mm = link.module_mm * link.wheel_teeth
 
     @property
@@ -85,10 +85,10 @@ class WormTransmission:
         return Carried(driver_speed_rpm / self.ratio, power_out_kw / self.efficiency(driver_speed_rpm))
 
     def picture(self) -> LinkPicture:
-        """Worm and wheel as circles at their centre distance; the worm's axis lies in the plane of the picture."""
+        """Worm and wheel as circles at their center distance; the worm's axis lies in the plane of the picture."""
         return LinkPicture(
             "gear",
-            (self.centre_mm, 0.0),
+            (self.center_mm, 0.0),
             self.link.worm_pitch_mm / 2,
             self.wheel_mm / 2,
             0,
@@ -115,7 +115,7 @@ class WormTransmission:
             findings=tuple(inspection.findings()),
             figures=figures(details),
             details=details,
-            centre_distance_mm=self.centre_mm,
+            center_distance_mm=self.center_mm,
             start_efficiency=details.start_efficiency,
             may_hold=details.back_at_rest <= 0,
         )
@@ -128,14 +128,14 @@ class WormTransmission:
         face = min(link.face_width_mm, FACE_SHARE * link.worm_pitch_mm)
         force = 2000 * flow.driven_torque_nm / self.wheel_mm
         overload = design_nm / flow.driver_torque_nm if flow.driver_torque_nm else 1.0
-        area = link.case_area_m2 or rating.least_case_area_m2(self.centre_mm)
+        area = link.case_area_m2 or rating.least_case_area_m2(self.center_mm)
         oil = rating.oil_temperature_c(flow.power_in_kw - flow.power_out_kw, area, rpm, link.fan, ambient_c)
         start = self._mesh(rating.START_FRICTION * (1.0 if link.worm_is == "hardened_and_ground" else 1.25))
         return WormDetails(
             link,
             self.lead_deg,
             self.wheel_mm,
-            self.centre_mm,
+            self.center_mm,
             face,
             sliding,
             mu,
@@ -143,7 +143,7 @@ class WormTransmission:
             rating.back_efficiency(self.lead_deg, angle, mu),
             rating.back_efficiency(self.lead_deg, angle, rating.REST_FRICTION),
             min(start * rating.BEARINGS, self.efficiency(rpm)),
-            rating.wear_n(self.centre_mm, self.wheel_mm, face, self.ratio, (sliding, link.wheel_cast)),
+            rating.wear_n(self.center_mm, self.wheel_mm, face, self.ratio, (sliding, link.wheel_cast)),
             rating.bending_n(
                 rating.BRONZE_MPA, link.module_mm, face, tables.form_factor(link.pressure_angle), self.lead_deg
             ),
@@ -180,7 +180,7 @@ class Inspection:
         yield judge_two(checks.HOT, subject, d.oil_c, WARM_C, TOO_HOT_C)
         if link.case_area_m2 is None:
             yield state(checks.AREA, subject, d.area_m2)
-        least, most = rating.usual_worm_mm(d.centre_mm)
+        least, most = rating.usual_worm_mm(d.center_mm)
         yield judge(checks.FACE, subject, link.face_width_mm, FACE_SHARE * link.worm_pitch_mm + 0.05)
         yield judge(checks.THIN, subject, link.worm_pitch_mm, least)
         yield judge(checks.THICK, subject, link.worm_pitch_mm, most)
@@ -205,7 +205,7 @@ def figures(d: WormDetails) -> tuple[Figure, ...]:
         Figure("ratio", "Ratio", link.wheel_teeth / link.starts, ""),
         Figure("lead_angle", "Lead angle", d.lead_deg, "deg"),
         Figure("lead", "Lead", pi * link.module_mm * link.starts, "mm"),
-        Figure("centre", "Centre distance", d.centre_mm, "mm"),
+        Figure("center", "Center distance", d.center_mm, "mm"),
         Figure("wheel_pitch", "Wheel pitch diameter", d.wheel_mm, "mm"),
         Figure("worm_outside", "Worm outside diameter", link.worm_pitch_mm + 2 * link.module_mm, "mm"),
         Figure("sliding", "Sliding speed", d.sliding_m_per_s, "m/s"),

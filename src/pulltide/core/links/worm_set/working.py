@@ -67,13 +67,13 @@ METHODS = (
 
 def _branches(d: WormDetails, ratio: float) -> tuple[str, str, str]:
     """The branch of each published factor that is in force, as a formula."""
-    centre_in = d.centre_mm / rating.MM_PER_IN
+    center_in = d.center_mm / rating.MM_PER_IN
     by_wheel = {
         "sand_cast": "1190 - 477 log10 D, 1000 up to 2.5 in",
         "chill_cast": "1412 - 456 log10 D, 1000 up to 8 in",
         "centrifugally_cast": "1251 - 180 log10 D, 1000 up to 25 in",
     }[d.link.wheel_cast]
-    materials = f"least of 720 + 10.37 C³ and {by_wheel}" if centre_in <= 3 else by_wheel
+    materials = f"least of 720 + 10.37 C³ and {by_wheel}" if center_in <= 3 else by_wheel
     if ratio <= 20:
         by_ratio = "0.02 √(-i² + 40 i - 76) + 0.46"
     else:
@@ -86,7 +86,7 @@ def _branches(d: WormDetails, ratio: float) -> tuple[str, str, str]:
 def _wear(d: WormDetails) -> Working:
     link, ratio = d.link, d.link.wheel_teeth / d.link.starts
     factors = {
-        "C_s": rating.materials_factor(d.centre_mm, d.wheel_mm, link.wheel_cast),
+        "C_s": rating.materials_factor(d.center_mm, d.wheel_mm, link.wheel_cast),
         "D": d.wheel_mm / rating.MM_PER_IN,
         "F_e": d.face_mm / rating.MM_PER_IN,
         "C_m": rating.ratio_factor(ratio),
@@ -94,7 +94,7 @@ def _wear(d: WormDetails) -> Working:
     }
     materials, by_ratio, by_speed = _branches(d, ratio)
     speed = {"V": d.sliding_m_per_s * rating.FPM_PER_M_S}
-    size = {"C": d.centre_mm / rating.MM_PER_IN, "D": factors["D"]}
+    size = {"C": d.center_mm / rating.MM_PER_IN, "D": factors["D"]}
     return Working(
         "Wheel force that wear allows",
         (
@@ -130,7 +130,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         "ratio": made_of("Ratio", "i = N / z1", result.ratio, "", EXACT, N=n2, z1=z1),
         "lead_angle": made_of("Lead angle", "λ = atan(z1 m / d)", d.lead_deg, "deg", EXACT, z1=z1, m=m, d=dw),
         "lead": made_of("Lead", "L = π m z1", result_of(result, "lead"), "mm", EXACT, m=m, z1=z1),
-        "centre": made_of("Centre distance", "C = (d + m N) / 2", d.centre_mm, "mm", EXACT, d=dw, m=m, N=n2),
+        "center": made_of("Center distance", "C = (d + m N) / 2", d.center_mm, "mm", EXACT, d=dw, m=m, N=n2),
         "wheel_pitch": made_of("Wheel pitch diameter", "D = m N", d.wheel_mm, "mm", EXACT, m=m, N=n2),
         "worm_outside": made_of(
             "Worm outside diameter", "d_a = d + 2 m", result_of(result, "worm_outside"), "mm", EXACT, d=dw, m=m

@@ -1,4 +1,4 @@
-"""Stock neighbours that every family of gears offers: teeth, faces, materials, modules."""
+"""Stock neighbors that every family of gears offers: teeth, faces, materials, modules."""
 
 from __future__ import annotations
 
