@@ -15,6 +15,24 @@ from pulltide.store.database import connect, migrate
 from pulltide.web.app import create_app
 from pulltide.web.settings import Settings
 
+
+def pytest_addoption(parser: pytest.Parser) -> None:
+    parser.addoption("--quick", action="store_true", help="leave out drawn properties, the browser and all that starts a server")
+
+
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
+    """What ``--quick`` leaves out: whatever draws its inputs, drives a browser or starts a server."""
+    if not config.getoption("--quick"):
+        return
+    slow = [item for item in items if hasattr(getattr(item, "obj", None), "hypothesis") or _starts(item)]
+    config.hook.pytest_deselected(items=slow)
+    items[:] = [item for item in items if item not in set(slow)]
+
+
+def _starts(item: pytest.Item) -> bool:
+    return item.path.parent.name in ("browser", "ops") or "database_url" in getattr(item, "fixturenames", ())
+
+
 PROJECT = Path(__file__).resolve().parents[1]
 
 

@@ -110,11 +110,11 @@ def test_stock_is_stepped_through_from_the_keyboard(window, empty_shop):
 def test_an_unmeetable_planetary_set_is_mended_by_what_is_offered(window, empty_shop):
     five = {"kind": "planetary", "sun_teeth": 24, "planet_teeth": 24, "ring_teeth": 72, "planets": 5}
     page = open_rig(window, empty_shop, [{**five, "module_mm": 2.0, "face_width_mm": 25.0}])
-    fault = page.locator(".finding-fix", has_text="cannot be put together")
+    fault = page.locator(".finding-fix", has_text="cannot be assembled")
     expect(fault).to_be_visible()
     fault.locator(".remedy").first.click()
     settled(page)
-    expect(page.locator(".finding-fix", has_text="cannot be put together")).to_have_count(0)
+    expect(page.locator(".finding-fix", has_text="cannot be assembled")).to_have_count(0)
 
 
 def test_a_sun_of_another_size_takes_its_ring_along(window, empty_shop):
@@ -147,10 +147,10 @@ def test_a_drum_on_the_last_shaft_says_its_pull_and_wants_a_brake(window, empty_
     page.locator("#end").get_by_role("button", name="Drum and rope").click()
     settled(page)
     expect(page.locator("#end")).to_contain_text("Drum and rope pulls with 358 N (377 N without loss)")
-    expect(page.locator(".side")).to_contain_text("Nothing but the drive would hold the load")
+    expect(page.locator(".side")).to_contain_text("Only the drive would hold the load")
     page.get_by_label("A brake holds the load", exact=True).select_option("yes")
     settled(page)
-    expect(page.locator(".side")).not_to_contain_text("Nothing but the drive would hold the load")
+    expect(page.locator(".side")).not_to_contain_text("Only the drive would hold the load")
     page.locator(".rail").get_by_role("link", name="Train").click()
     expect(page.locator(".end-says")).to_contain_text("Drum and rope pulls with 358 N")
     page.get_by_role("link", name="What it moves").click()

@@ -77,7 +77,7 @@ def test_a_stock_motor_is_taken_and_put_on_the_shelf(window, empty_shop):
     where = keep(empty_shop, demo("Lofthook"))
     page = window(where + "?at=source")
     page.locator("#stock").select_option("M091")
-    page.get_by_role("button", name="Use it").click()
+    page.get_by_role("button", name="Use this motor").click()
     settled(page)
     expect(page.get_by_label("Power", exact=True)).to_have_value("0.75 kW")
     assert "230 V" not in page.get_by_label("Circuit", exact=True).input_value(), "the circuit stays as it was"
@@ -88,7 +88,7 @@ def test_a_stock_motor_is_taken_and_put_on_the_shelf(window, empty_shop):
     page.locator(".shelf-row", has_text="spare from the mixer").get_by_role("button", name="Use it").click()
     settled(page)
     expect(page.get_by_label("Frame", exact=True)).not_to_have_value("")
-    page.get_by_role("button", name="from the shelf").click()
+    page.get_by_role("button", name="Remove from shelf").click()
     expect(page.get_by_text("The shelf is empty", exact=False)).to_be_visible()
 
 
