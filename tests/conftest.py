@@ -17,7 +17,9 @@ from pulltide.web.settings import Settings
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:
-    parser.addoption("--quick", action="store_true", help="leave out drawn properties, the browser and all that starts a server")
+    parser.addoption(
+        "--quick", action="store_true", help="leave out drawn properties, the browser and all that starts a server"
+    )
 
 
 def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
