@@ -19,8 +19,9 @@ from pulltide.services.editing import Change, apply_change
 from pulltide.services.machines import StoredMachine
 from pulltide.services.reporting import solve_report
 from pulltide.web.elevation import elevation
+from pulltide.web.places import Context
+from pulltide.web.places.train.train_view import train_view
 from pulltide.web.selection import Selection
-from pulltide.web.train_view import train_view
 from pulltide.web.words import measured_line
 
 METRIC = Units()
@@ -45,7 +46,7 @@ CROSSED = {
 
 def seen(machine: Machine, units: Units = METRIC, **selection: Any) -> Any:
     stored = StoredMachine("id", 1, machine, datetime.now(UTC), None, None)
-    return train_view(stored, Selection(**selection), units, "10:00")
+    return train_view(Context(stored, Selection(**selection), units))
 
 
 def with_links(*links: Any, **need: Any) -> Machine:
@@ -56,7 +57,7 @@ def with_links(*links: Any, **need: Any) -> Machine:
 def test_the_strip_says_the_ratio_called_for_and_what_the_torque_becomes():
     machine = build_machine()
     line = solve_plan(machine, machine.plans[0]).chosen
-    strip = {item.label: item for item in seen(machine).strip}
+    strip = {item.label: item for item in seen(machine).strip.figures}
     wanted = line.shafts[0].speed_rpm / machine.need.speed_ideal_rpm
     assert strip["Ratio"].note == f"needed {show(wanted, '', METRIC)}"
     gained = line.last_shaft.running_torque_nm / line.shafts[0].running_torque_nm
@@ -81,8 +82,8 @@ def test_what_describes_a_part_stands_with_it_and_is_not_counted():
     view = seen(machine, at="link-1")
     told = {remark.fact for remark in view.editor.remarks}
     assert any("back-drive" in fact for fact in told)
-    assert not told & {finding.fact for finding in view.findings}
-    assert not told & {finding.fact for finding in view.clear}
+    assert not told & {finding.fact for finding in view.findings.open}
+    assert not told & {finding.fact for finding in view.findings.clear}
 
 
 @pytest.mark.parametrize("machine", demo_machines(), ids=lambda machine: machine.name.split()[0])
@@ -92,10 +93,10 @@ def test_page_and_json_say_the_same(machine: Machine):
     for number, plan in enumerate(report["plans"]):
         view = seen(machine, plan=number)
         loud = [f for f in plan["findings"] if f["severity"] != "clear"]
-        assert len(view.findings) == len(loud)
-        assert view.clear_count == len(plan["findings"]) - len(loud)
+        assert len(view.findings.open) == len(loud)
+        assert view.findings.clear_count == len(plan["findings"]) - len(loud)
         offered = sum(len(f["remedies"]) for f in loud)
-        assert sum(len(f.remedies) for f in view.findings) == offered
+        assert sum(len(f.remedies) for f in view.findings.open) == offered
 
 
 def test_crossed_strands_cross_on_the_paper():
@@ -147,10 +148,10 @@ def test_pages_of_the_new_links_render_in_both_units(client: TestClient, link: d
 def test_settings_of_a_speed_control_are_shown_as_steps():
     machine = next(m for m in demo_machines() if m.name.startswith("Marlpit"))
     view = seen(machine)
-    speeds = [float(text) for text, _, _ in view.speeds]
+    speeds = [float(text) for text, _, _ in view.strip.speeds]
     assert len(speeds) == 3
     assert all(a < b for a, b in pairwise(speeds))
-    assert sum(chosen for _, chosen, _ in view.speeds) == 1
+    assert sum(chosen for _, chosen, _ in view.strip.speeds) == 1
 
 
 @pytest.mark.parametrize("name", ["Drum", "Second countershaft of the brick press"])
@@ -169,5 +170,5 @@ def test_the_name_of_the_last_shaft_stays_on_the_paper(name: str):
 def test_twenty_places_of_one_fact_are_one_line():
     weak = {"kind": "gear_pair", "driver_teeth": 20, "driven_teeth": 20, "module_mm": 1.0, "face_width_mm": 5.0}
     view = seen(with_links(*[weak] * 8, running_torque_nm=14.0, peak_torque_nm=16.0))
-    facts = [finding.fact for finding in view.findings]
+    facts = [finding.fact for finding in view.findings.open]
     assert len(facts) == len(set(facts))

@@ -21,12 +21,13 @@ from pulltide.services.machines import StoredMachine
 from pulltide.services.proof import Proof
 from pulltide.services.reporting import solve_report
 from pulltide.web.elevation import HEIGHT, WIDTH, elevation
-from pulltide.web.end_view import end_summary, end_view
 from pulltide.web.forms import ASKED_WITH, link_fields
 from pulltide.web.handbook_view import handbook_view
-from pulltide.web.ladder_view import ladder_view
+from pulltide.web.places import Context
+from pulltide.web.places.need.end_view import end_summary, end_view
+from pulltide.web.places.train.ladder_view import ladder_view
+from pulltide.web.places.train.train_view import train_view
 from pulltide.web.selection import Selection
-from pulltide.web.train_view import train_view
 
 METRIC, INCHES = Units(), Units(length="in", torque="lbf*ft", force="lbf")
 each_family = pytest.mark.parametrize("family", FAMILIES, ids=lambda family: family.kind)
@@ -44,7 +45,7 @@ def drawn(machine: Machine) -> Any:
 
 def seen(machine: Machine, units: Units = METRIC, **selection: Any) -> Any:
     stored = StoredMachine("id", 3, machine, datetime.now(UTC), None, None)
-    return train_view(stored, Selection(**selection), units, "10:00")
+    return train_view(Context(stored, Selection(**selection), units))
 
 
 @each_family
@@ -67,9 +68,9 @@ def test_every_kind_of_link_reads_well_on_its_card_and_bench(family: Family):
     machine = with_links(family.starter())
     for units in (METRIC, INCHES):
         view = seen(machine, units, at="link-1")
-        assert view.links[0].heading
-        assert view.links[0].chips
-        assert not any("{" in chip or "None" in chip for chip in view.links[0].chips)
+        assert view.line.links[0].heading
+        assert view.line.links[0].chips
+        assert not any("{" in chip or "None" in chip for chip in view.line.links[0].chips)
         assert view.editor.fields
         assert all(field.label and (field.accepted or field.kind in ("yes_no", "text")) for field in view.editor.fields)
         assert all(str(item.shown) for item in view.editor.figures)
@@ -208,7 +209,7 @@ def test_without_an_end_every_kind_is_offered_and_nothing_is_said():
     assert [kind for kind, _ in view.kinds] == [kind.kind for kind in END_KINDS]
     assert not view.title
     assert solve_report(build_machine())["plans"][0]["at_the_end"] is None
-    assert not seen(build_machine()).end_says
+    assert not seen(build_machine()).line.end_says
 
 
 def test_an_end_without_a_torque_says_its_speed_alone():

@@ -18,18 +18,21 @@ from pulltide.core.working import Step
 from pulltide.quantities import Units
 from pulltide.services.machines import StoredMachine
 from pulltide.web.elevation import HEIGHT, WIDTH, elevation
+from pulltide.web.places import Context
+from pulltide.web.places.duty.duty_view import duty_view
+from pulltide.web.places.train.train_view import train_view
 from pulltide.web.selection import Selection
 from pulltide.web.shop_view import machine_card
-from pulltide.web.train_view import filled, train_view
 from pulltide.web.words import measured_line, source_line, subject_name
 from pulltide.web.working_view import substituted, working_view
+from pulltide.words import filled
 
 METRIC = Units()
 
 
 def seen(machine: Machine, units: Units = METRIC, **selection):
     stored = StoredMachine("id", 3, machine, datetime.now(UTC), None, None)
-    return train_view(stored, Selection(**selection), units, "10:00")
+    return train_view(Context(stored, Selection(**selection), units))
 
 
 def drawn(machine: Machine):
@@ -88,28 +91,28 @@ def test_arrows_agree_with_the_sense_of_each_shaft():
 
 def test_the_tide_rises_where_torque_does():
     view = seen(build_machine())
-    levels = [float(y) for y in re.findall(r",([\d.]+)", view.tide.surface)]
-    speeds = [float(y) for y in re.findall(r",([\d.]+)", view.tide.speed)]
+    levels = [float(y) for y in re.findall(r",([\d.]+)", view.line.tide.surface)]
+    speeds = [float(y) for y in re.findall(r",([\d.]+)", view.line.tide.speed)]
     assert levels == sorted(levels, reverse=True)
     assert speeds == sorted(speeds)
-    assert seen(build_machine(links=[])).tide is None
+    assert seen(build_machine(links=[])).line.tide is None
     unknown = seen(build_machine(need={"running_torque_nm": None, "peak_torque_nm": None}))
-    assert unknown.tide.water == ""
+    assert unknown.line.tide.water == ""
 
 
 def test_a_staff_is_full_at_its_limit_and_stands_over_past_it():
     easy = seen(build_machine(links=[build_belt()], need={"running_torque_nm": 5, "peak_torque_nm": 6}))
     hard = seen(build_machine(links=[build_belt()], need={"running_torque_nm": 40, "peak_torque_nm": 50}))
-    assert easy.links[0].staff.over == 0
-    assert easy.links[0].staff.state == "clear"
-    assert hard.links[0].staff.level == 1
-    assert hard.links[0].staff.over > 0
-    assert hard.links[0].staff.state == "fix"
+    assert easy.line.links[0].staff.over == 0
+    assert easy.line.links[0].staff.state == "clear"
+    assert hard.line.links[0].staff.level == 1
+    assert hard.line.links[0].staff.over > 0
+    assert hard.line.links[0].staff.state == "fix"
 
 
 def test_every_remedy_on_the_page_reads_in_the_persons_units():
     machine = build_machine(links=[build_belt(take_up_mm=10)])
-    labels = [r.label for f in seen(machine, Units(length="in")).findings for r in f.remedies]
+    labels = [r.label for f in seen(machine, Units(length="in")).findings.open for r in f.remedies]
     assert labels
     assert not any("{" in label or "mm" in label for label in labels)
     assert filled("Give {76.2|mm} and {25.4|mm}", Units(length="in")) == "Give 3 in and 1 in"
@@ -119,7 +122,8 @@ def test_the_editor_shows_limits_and_what_each_school_says():
     link = seen(build_machine(), at="link-3").editor
     assert {row.name for row in link.limits} == {"plate fatigue", "pull against strength"}
     assert {"Loss", "Efficiency", "Service factor"} <= {figure.label for figure in link.figures}
-    duty = seen(build_machine(), at="duty").duty
+    machine = build_machine()
+    duty = duty_view(machine, 0, solve_plan(machine, machine.plans[0]), METRIC)
     assert [rule.chosen for rule in duty.rules] == [True, False, False]
     assert all(len(rule.uses) == len(duty.links) == 3 for rule in duty.rules)
     assert seen(build_machine(), at="nonsense").editor is None
@@ -127,14 +131,18 @@ def test_the_editor_shows_limits_and_what_each_school_says():
 
 def test_clear_checks_are_listed_only_when_asked_for():
     view = seen(build_machine())
-    assert view.clear == ()
-    assert len(seen(build_machine(), clear=True).clear) == view.clear_count > 10
+    assert view.findings.clear == ()
+    assert len(seen(build_machine(), clear=True).findings.clear) == view.findings.clear_count > 10
 
 
 def test_an_address_keeps_what_is_not_changed():
     selection = Selection(1, "link-2", "line/ratio")
-    assert selection.query(at="need") == "?plan=1&at=need&show=line/ratio"
-    assert Selection().query() == "?"
+    turned = selection.within("id", 2)
+    assert turned.to(at="link-3") == "/machines/id/train?plan=1&at=link-3&show=line/ratio"
+    assert turned.to("need") == "/machines/id/need?plan=1"
+    assert turned.action("edit") == "/machines/id/edit?in=train&plan=1&at=link-2&show=line/ratio"
+    assert Selection().within("id", 1).to() == "/machines/id/train"
+    assert Selection(plan=7).within("id", 2).plan == 1
 
 
 @pytest.mark.parametrize(

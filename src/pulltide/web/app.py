@@ -27,9 +27,10 @@ from pulltide.store.prepare import prepare
 from pulltide.store.shelf import PostgresShelf
 from pulltide.web import api, errors, pages
 from pulltide.web.guard import Guard
+from pulltide.web.page_view import page_view
+from pulltide.web.places import PLACES, Context
 from pulltide.web.selection import Selection
 from pulltide.web.settings import Settings, from_environment
-from pulltide.web.train_view import train_view
 
 STATIC = Path(__file__).parent / "static"
 
@@ -48,8 +49,9 @@ def warm() -> None:
     """Read a quantity and draw a page once, so that the first person does not wait for tables and units to load."""
     machine = read_machine({**demo_machines()[0].model_dump(mode="json"), "name": "warm-up"}, DEFAULT_UNITS)
     read_quantity("1 in", "mm")
-    for place in ("", "need", "duty", "source"):
-        train_view(StoredMachine("", 1, machine, datetime.now(UTC), None, None), Selection(at=place), DEFAULT_UNITS, "")
+    stored = StoredMachine("", 1, machine, datetime.now(UTC), None, None)
+    for place in PLACES:
+        page_view(Context(stored, Selection(place=place.key), DEFAULT_UNITS), "")
 
 
 def create_app(settings: Settings) -> FastAPI:

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from markupsafe import Markup
+
 from pulltide.core.findings import Source
 from pulltide.core.handbook import Chapter, chapters
 from pulltide.core.working import Step
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.proof import Proof, proofs
+from pulltide.web.mathml import set_formula
 from pulltide.web.words import SEVERITY, cited
 from pulltide.words import filled
 
@@ -22,7 +25,7 @@ class ChapterView:
 
     key: str
     title: str
-    formulas: tuple[tuple[str, str, str], ...]
+    formulas: tuple[tuple[str, str, Markup, str], ...]
     tables: tuple[tuple[str, str, str, str], ...]
     checks: tuple[tuple[str, str, str, str], ...]
     methods: tuple[tuple[str, str], ...]
@@ -59,9 +62,11 @@ def _chapter(chapter: Chapter) -> ChapterView:
     )
 
 
-def _formula(step: Step) -> tuple[str, str, str]:
-    written = f"{step.symbol} = {step.formula}"
-    return filled(step.name, DEFAULT_UNITS), filled(written, DEFAULT_UNITS), _plain(step.source)
+def _formula(step: Step) -> tuple[str, str, Markup, str]:
+    """Name, formula as text and as mathematics, source."""
+    written = filled(f"{step.symbol} = {step.formula}", DEFAULT_UNITS)
+    set_out = set_formula(step.symbol, step.formula, step.inputs)
+    return filled(step.name, DEFAULT_UNITS), written, set_out, _plain(step.source)
 
 
 def _proof(proof: Proof) -> ProofRow:

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, File, Form, Query, Request, Response, UploadFile
+from fastapi import APIRouter, Depends, File, Form, HTTPException, Query, Request, Response, UploadFile
 from fastapi.responses import JSONResponse, PlainTextResponse, RedirectResponse
 from pydantic import ValidationError
 from sqlalchemy import text
@@ -20,12 +21,13 @@ from pulltide.services.machines import MachineStore, StoredMachine, edit
 from pulltide.services.shelf import Shelf
 from pulltide.store.people import Preferences
 from pulltide.web.handbook_view import handbook_view
-from pulltide.web.need_view import kind_groups
+from pulltide.web.page_view import page_view
 from pulltide.web.person import AnyPerson, Person, SurePerson
-from pulltide.web.selection import Selection
+from pulltide.web.places import Context, place_of
+from pulltide.web.places.need.need_view import kind_groups
+from pulltide.web.selection import FIRST_PLACE, Selection
 from pulltide.web.shop_view import floor_card
 from pulltide.web.templating import render
-from pulltide.web.train_view import train_view
 
 router = APIRouter(include_in_schema=False)
 #: The shelf of motors and other sources.
@@ -55,9 +57,12 @@ def selection_of(
     at: Annotated[str, Query(max_length=20)] = "",
     show: Annotated[str, Query(max_length=60)] = "",
     clear: Annotated[int, Query(ge=0, le=1)] = 0,
+    turned_to: Annotated[str, Query(alias="in", max_length=20)] = "",
 ) -> Selection:
-    """What the page is turned to, from its address."""
-    return Selection(plan, at, show, bool(clear))
+    """What the page is turned to, from its address; a former address names its place where a part stands now."""
+    if place_of(turned_to) is None:
+        turned_to, at = (at, "") if place_of(at) is not None else (FIRST_PLACE, at)
+    return Selection(plan, at, show, bool(clear), turned_to)
 
 
 Selected = Annotated[Selection, Depends(selection_of)]
@@ -78,24 +83,17 @@ def methods(request: Request, person: AnyPerson) -> Response:
     return render(request, "pages/methods.html", {"person": person, "chapters": handbook_view(), **_menu(person)})
 
 
-@router.get("/machines/{machine_id}")
-def machine_page(
-    request: Request, machine_id: str, machines: Machines, person: AnyPerson, selection: Selected
-) -> Response:
-    """The Train view, whole or as the fragment that a change swaps in."""
-    return _train(request, machines.get(machine_id), selection, person)
-
-
 def _menu(person: Person) -> dict[str, Any]:
     return {"unit_choices": UNIT_CHOICES, "themes": THEMES, "units": person.units}
 
 
-def _train(request: Request, stored: StoredMachine, selection: Selection, person: Person) -> Response:
+def _page(request: Request, stored: StoredMachine, selection: Selection, person: Person) -> Response:
+    """The page of a machine, whole or as the fragment that a change swaps in."""
     saved_at = stored.updated_at.astimezone().strftime("%H:%M")
     shelf: Shelf = request.app.state.shelf
-    owned = tuple(shelf.items(SOURCES)) if selection.at == "source" else ()
-    view = train_view(stored, selection, person.units, saved_at, owned)
-    name = "partials/_train.html" if request.headers.get("x-fragment") == "1" else "pages/train.html"
+    context = Context(stored, selection, person.units, lambda: tuple(shelf.items(SOURCES)))
+    view = page_view(context, saved_at)
+    name = "partials/_machine.html" if request.headers.get("x-fragment") == "1" else "pages/machine.html"
     return render(request, name, {"person": person, "view": view, **_menu(person)})
 
 
@@ -162,22 +160,22 @@ def _texts(form: FormData) -> dict[str, str]:
 def _after(selection: Selection, change: Change, stored: StoredMachine) -> Selection:
     """Where the page is turned after an operation: to what was added, away from what was removed."""
     if change.operation == "add_link":
-        return Selection(selection.plan, f"link-{change.index + 1}")
+        return replace(selection, at=f"link-{change.index + 1}", figure="")
     if change.operation == "move_link":
         step = 1 if change.kind == "later" else -1
         place = min(max(change.index + step, 0), len(stored.machine.plans[change.plan].links) - 1)
-        return Selection(selection.plan, f"link-{place + 1}")
+        return replace(selection, at=f"link-{place + 1}", figure="")
     if change.operation == "duplicate_plan":
-        return Selection(len(stored.machine.plans) - 1, selection.at)
+        return replace(selection, plan=len(stored.machine.plans) - 1, figure="")
     if change.operation in ("remove_link", "swap_link"):
-        return Selection(selection.plan, "" if change.operation == "remove_link" else selection.at)
-    return Selection(0) if change.operation == "remove_plan" else selection
+        return replace(selection, at="" if change.operation == "remove_link" else selection.at, figure="")
+    return replace(selection, plan=0, at="", figure="") if change.operation == "remove_plan" else selection
 
 
 def _answer(request: Request, stored: StoredMachine, selection: Selection, person: Person) -> Response:
     if request.headers.get("x-fragment") == "1":
-        return _train(request, stored, selection, person)
-    return RedirectResponse(f"/machines/{stored.id}{selection.query()}", 303)
+        return _page(request, stored, selection, person)
+    return RedirectResponse(selection.within(stored.id, len(stored.machine.plans)).to(), 303)
 
 
 @router.post("/machines")
@@ -191,7 +189,7 @@ def new_machine(
     machine = read_machine({"name": name.strip() or "New machine"}, person.units)
     if kind:
         machine, _ = apply_change(machine, Change(operation="choose_worksheet", kind=kind), person.units)
-    return RedirectResponse(f"/machines/{machines.create(machine).id}?at=need", 303)
+    return RedirectResponse(f"/machines/{machines.create(machine).id}/need", 303)
 
 
 @router.post("/machines/import")
@@ -250,7 +248,7 @@ def put_on_shelf(request: Request, machine_id: str, machines: Machines, person: 
     if source is None:
         raise InputErrors([InputError("Plan", plan + 1, "has no source to put on the shelf")])
     request.app.state.shelf.put(SOURCES, name, source.model_dump(mode="json"))
-    return RedirectResponse(f"/machines/{machine_id}?plan={plan}&at=source", 303)
+    return RedirectResponse(Selection(plan, place="source", machine_id=machine_id).to(), 303)
 
 
 @router.post("/shelf/{item_id}/remove")
@@ -297,3 +295,19 @@ def favicon() -> Response:
 def robots() -> Response:
     """Nothing here is for crawlers."""
     return PlainTextResponse("User-agent: *\nDisallow: /\n")
+
+
+@router.get("/machines/{machine_id}")
+def former_address(machine_id: str, selection: Selected) -> Response:
+    """A machine opens at its train; addresses of before, with the place in the query, lead to that place."""
+    return RedirectResponse(replace(selection, machine_id=machine_id).to(), 307)
+
+
+@router.get("/machines/{machine_id}/{place}")
+def machine_page(
+    request: Request, machine_id: str, place: str, machines: Machines, person: AnyPerson, selection: Selected
+) -> Response:
+    """One place of a machine, whole or as a fragment."""
+    if place_of(place) is None:
+        raise HTTPException(404)
+    return _page(request, machines.get(machine_id), replace(selection, place=place), person)

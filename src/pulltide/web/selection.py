@@ -1,26 +1,47 @@
-"""What both halves of the Train view share: where the page is turned to, and a number that can be opened."""
+"""Where a machine's page is turned to, as an address, and a number that can be opened."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
+from urllib.parse import urlencode
 
 from pulltide.quantities import Shown
+
+#: The place that a machine opens at.
+FIRST_PLACE = "train"
 
 
 @dataclass(frozen=True, slots=True)
 class Selection:
-    """What the page is turned to: which plan, which place is open for editing, which figure is explained."""
+    """What the page is turned to: its place, which plan, which part is open for editing, which figure is explained."""
 
     plan: int = 0
     at: str = ""
     figure: str = ""
     clear: bool = False
+    place: str = FIRST_PLACE
+    machine_id: str = ""
 
-    def query(self, **changes: Any) -> str:
-        """A link to this page with some of it changed."""
-        state = {"plan": self.plan, "at": self.at, "show": self.figure, "clear": int(self.clear), **changes}
-        return "?" + "&".join(f"{key}={value}" for key, value in state.items() if value not in ("", 0))
+    def within(self, machine_id: str, plans: int) -> Selection:
+        """The same on a machine with so many plans."""
+        return replace(self, machine_id=machine_id, plan=min(max(self.plan, 0), plans - 1))
+
+    def to(self, place: str = "", **changes: Any) -> str:
+        """Address of the page turned elsewhere; another place forgets what was open in this one."""
+        kept = {"plan": self.plan, "at": self.at, "show": self.figure, "clear": int(self.clear)}
+        state = {"plan": self.plan} if place and place != self.place else kept
+        return f"/machines/{self.machine_id}/{place or self.place}{_query({**state, **changes})}"
+
+    def action(self, path: str) -> str:
+        """Address to post a change to, so that the answer is turned to the same."""
+        state = {"in": self.place, "plan": self.plan, "at": self.at, "show": self.figure, "clear": int(self.clear)}
+        return f"/machines/{self.machine_id}/{path}{_query(state)}"
+
+
+def _query(state: dict[str, Any]) -> str:
+    said = {name: value for name, value in state.items() if value not in ("", 0)}
+    return f"?{urlencode(said, safe='/')}" if said else ""
 
 
 @dataclass(frozen=True, slots=True)

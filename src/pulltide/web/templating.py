@@ -8,9 +8,11 @@ from typing import Any
 
 from fastapi import Request, Response
 from fastapi.responses import HTMLResponse
-from jinja2 import Environment, FileSystemLoader, StrictUndefined, select_autoescape
+from jinja2 import ChoiceLoader, Environment, FileSystemLoader, PrefixLoader, StrictUndefined, select_autoescape
 
 FOLDER = Path(__file__).parent / "templates"
+#: Every place keeps its templates in its own folder.
+PLACES = Path(__file__).parent / "places"
 
 
 def _asset_mark() -> str:
@@ -21,7 +23,7 @@ def _asset_mark() -> str:
 
 
 environment = Environment(
-    loader=FileSystemLoader(FOLDER),
+    loader=ChoiceLoader([FileSystemLoader(FOLDER), PrefixLoader({"places": FileSystemLoader(PLACES)})]),
     autoescape=select_autoescape(["html"], default=True),
     undefined=StrictUndefined,
     trim_blocks=True,

@@ -9,6 +9,11 @@ from pulltide.quantities import Units, show
 
 SEVERITY = {Severity.ERROR: "fix", Severity.WARNING: "weigh", Severity.NOTE: "note", Severity.CLEAR: "clear"}
 
+#: What stands under every place.
+LAST_CAUTION = (
+    "Wiring, overload and emergency stop follow your local code; have a licensed electrician check them. "
+    "This is a sizing aid: a qualified person checks whatever can hurt someone."
+)
 RULE = {
     "running_load": "running load × part's factor",
     "motor_nameplate": "motor nameplate × factor",

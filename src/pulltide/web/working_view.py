@@ -5,8 +5,11 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
+from markupsafe import Markup
+
 from pulltide.core.working import Step, Working
 from pulltide.quantities import Units, plain_number, show
+from pulltide.web.mathml import set_formula
 from pulltide.words import filled
 
 
@@ -16,6 +19,7 @@ class StepView:
 
     name: str
     formula: str
+    mathematics: Markup
     put_in: str
     value: str
     source: str
@@ -64,4 +68,5 @@ def _step(step: Step, units: Units) -> StepView:
     sure = "" if source.confidence in ("formula", "entered", *parts) else f" ({source.confidence})"
     formula = "" if step.formula == "as entered" else filled(f"{step.symbol} = {step.formula}", units)
     name, note = filled(step.name, units), filled(step.note, units)
-    return StepView(name, formula, substituted(step), value, ", ".join(parts) + sure, note)
+    mathematics = set_formula(step.symbol, step.formula, step.inputs) if formula else Markup("")
+    return StepView(name, formula, mathematics, substituted(step), value, ", ".join(parts) + sure, note)

@@ -16,9 +16,10 @@ from pulltide.core.units import power_kw
 from pulltide.quantities import Units, show
 from pulltide.services.fields import describe
 from pulltide.web import forms
+from pulltide.web.places.need.sketch_view import Picture, picture
+from pulltide.web.places.need.speed_bar import SpeedBar, speed_bar
 from pulltide.web.selection import Figured
-from pulltide.web.sketch_view import Picture, picture
-from pulltide.web.speed_bar import SpeedBar, speed_bar
+from pulltide.web.tiles import KindChoice, Row, Tile
 from pulltide.web.words import FindingLine, finding_line
 from pulltide.web.working_view import WorkingView, working_view
 
@@ -27,32 +28,6 @@ DIRECT_ADVICE = "A worksheet works these figures out, shows how certain they are
 OWN_SPEEDS = ("speed_min_rpm", "speed_ideal_rpm", "speed_max_rpm")
 #: Worksheets offered first, before the whole list.
 MEASURED = "pull"
-
-
-@dataclass(frozen=True, slots=True)
-class Row:
-    """One input with its origin, and the ends of its band where it has one."""
-
-    field: forms.FormField
-    low: forms.FormField | None = None
-    high: forms.FormField | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Tile:
-    """One figure of the result: big number, and what stands under it."""
-
-    item: Figured
-    under: str
-
-
-@dataclass(frozen=True, slots=True)
-class KindChoice:
-    """One worksheet to choose."""
-
-    kind: str
-    title: str
-    chosen: bool
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,34 +2,27 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from math import log10
 from typing import Any
 
 from pulltide.core.advantage import advantage, ratio_asked
 from pulltide.core.family import LinkResult
 from pulltide.core.findings import Finding, Severity
-from pulltide.core.line import ladder_of, shaft_names, solve_plan
+from pulltide.core.line import ladder_of
 from pulltide.core.line_result import LineResult, PlanResult, Shaft
-from pulltide.core.line_working import working
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import Machine, Plan
-from pulltide.core.remedies import with_remedies
-from pulltide.core.sources import drive_of
 from pulltide.quantities import Units, show
-from pulltide.services.machines import StoredMachine
-from pulltide.services.shelf import ShelfItem
-from pulltide.web.changes_view import ChangesView, changes_view
-from pulltide.web.duty_view import DutyView, duty_view
-from pulltide.web.editor_view import Editor, editor_for, use_number, use_state
 from pulltide.web.elevation import Elevation, elevation
-from pulltide.web.end_view import EndView, end_summary, end_view
-from pulltide.web.ladder_view import LadderView, ladder_view
-from pulltide.web.need_view import NeedView, need_view
+from pulltide.web.places.frame import Context
+from pulltide.web.places.need.end_view import end_summary
+from pulltide.web.places.train.editor_view import Editor, editor_for
+from pulltide.web.places.train.ladder_view import LadderView, ladder_view
 from pulltide.web.selection import Figured, Selection
-from pulltide.web.source_view import SourceView, source_view
-from pulltide.web.words import SEVERITY, TURN, counted, measured_line, source_line, subject_name
-from pulltide.web.working_view import WorkingView, working_view
+from pulltide.web.tiles import use_number, use_state
+from pulltide.web.words import LAST_CAUTION, SEVERITY, TURN, counted, measured_line, source_line, subject_name
+from pulltide.web.working_view import WorkingView
 from pulltide.words import filled
 
 
@@ -103,62 +96,54 @@ class Tide:
 
 
 @dataclass(frozen=True, slots=True)
-class PlaceItem:
-    """One entry of the rail."""
+class Strip:
+    """What the last shaft needs, what the line runs it at, and the line's figures."""
 
-    place: str
-    name: str
-    summary: str
-    done: bool
-    current: bool
-
-
-@dataclass(frozen=True, slots=True)
-class TrainView:
-    """The whole page."""
-
-    stored: StoredMachine
-    machine: Machine
-    plan: Plan
-    selection: Selection
-    saved_at: str
-    rail: tuple[PlaceItem, ...]
     wants: str
     gives: Figured | None
     gives_state: str
     gives_note: str
-    strip: tuple[Figured, ...]
     own_words: str
+    figures: tuple[Figured, ...]
     speeds: tuple[tuple[str, bool, str], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """The picture of the line, its torque and speed, and its cards."""
+
     drawing: Elevation | None
     tide: Tide | None
     shafts: tuple[ShaftCard, ...]
     links: tuple[LinkCard, ...]
-    findings: tuple[FindingView, ...]
+    end_says: str
+
+
+@dataclass(frozen=True, slots=True)
+class Findings:
+    """What was found; ``clear`` is filled when it is asked for."""
+
+    counts: str
+    open: tuple[FindingView, ...]
     clear: tuple[FindingView, ...]
     clear_count: int
-    counts: str
+
+
+@dataclass(frozen=True, slots=True)
+class TrainView:
+    """The whole place."""
+
+    strip: Strip
+    line: Line
+    findings: Findings
     working: WorkingView | None
     editor: Editor | None
     ladder: LadderView | None
     cautions: tuple[str, ...]
     kinds: tuple[tuple[str, str], ...]
-    need: NeedView | None = None
-    source: SourceView | None = None
-    duty: DutyView | None = None
-    changes: ChangesView | None = None
-    end: EndView | None = None
-    end_says: str = ""
 
 
 FIRST_CAUTION = "Guard every nip point before first power. Lock out and let it stop before touching a belt or a chain."
-LAST_CAUTION = (
-    "Wiring, overload and emergency stop follow your local code; have a licensed electrician check them. "
-    "This is a sizing aid: a qualified person checks whatever can hurt someone."
-)
-
-#: Places of their own, beside the train.
-PLACES = ("need", "duty", "source")
 
 #: Which figure explains a finding, by the end of its code.
 EXPLAINS = {
@@ -184,76 +169,61 @@ EXPLAINS = {
 }
 
 
-def train_view(
-    stored: StoredMachine, selection: Selection, units: Units, saved_at: str, shelf: tuple[ShelfItem, ...] = ()
-) -> TrainView:
-    """Solve the chosen plan and put everything in words; ``shelf`` holds the sources the shop owns."""
-    machine = stored.machine
-    selection = replace(selection, plan=min(max(selection.plan, 0), len(machine.plans) - 1))
-    plan = machine.plans[selection.plan]
-    result = solve_plan(machine, plan)
-    if result is not None and selection.at not in PLACES:
-        result = with_remedies(machine, plan, result)
-    line = result.chosen if result else None
-    names = shaft_names(machine, plan)
-    found = ladder_of(machine, plan, line) if line and selection.at not in PLACES else None
-    told = [f for f in (result.findings if result else ()) if selection.clear or f.severity is not Severity.CLEAR]
-    seen = [_finding(finding, names, units, selection, _where(result, finding)) for finding in told]
+def train_view(context: Context) -> TrainView:
+    """Solve the chosen plan with its remedies and put everything in words."""
+    machine, plan, units = context.machine, context.plan, context.units
+    result, line = context.proved, context.line
+    found = ladder_of(machine, plan, line) if line else None
     return TrainView(
-        stored=stored,
-        machine=machine,
-        plan=plan,
-        selection=selection,
-        saved_at=saved_at,
-        rail=_rail(machine, plan, line, selection, units),
-        wants=_wants(machine, units),
-        gives=_gives(line, units),
-        gives_state=_gives_state(result),
-        gives_note=_gives_note(machine, line, units),
-        strip=_strip(machine, plan, line, units),
-        own_words=_own_words(machine, line, units),
-        speeds=_speeds(result, units),
-        drawing=elevation(plan, line, units) if line and selection.at not in PLACES else None,
-        tide=_tide(line) if line else None,
-        shafts=tuple(_shaft_card(line, shaft, units) for shaft in line.shafts) if line else (),
-        links=tuple(_link_card(plan, result, index, units) for index in range(len(plan.links))) if result else (),
-        findings=tuple(view for view in seen if view.state != "clear"),
-        clear=tuple(view for view in seen if view.state == "clear"),
-        clear_count=result.count(Severity.CLEAR) if result else 0,
-        counts=_counts(result),
-        working=_working(machine, plan, line, selection, units),
-        editor=editor_for(machine, result, selection, units),
-        ladder=ladder_view(line, found, names, units) if line and found else None,
-        cautions=_cautions(plan),
-        kinds=tuple((family.kind, family.title) for family in FAMILIES),
-        need=need_view(machine, result, selection.figure, units) if selection.at == "need" else None,
-        source=source_view(machine, selection.plan, result, shelf, units) if selection.at == "source" else None,
-        duty=duty_view(machine, selection.plan, result, units) if selection.at == "duty" else None,
-        end=end_view(machine, units) if selection.at == "need" else None,
-        end_says=end_summary(machine.need, line.last_shaft, units) if line else "",
-        changes=changes_view(machine, stored.before, stored.undo_label or "", {selection.plan: result}, units)
-        if selection.at in PLACES
-        else None,
+        _strip_view(context),
+        _line_view(context),
+        _findings(context),
+        context.working(),
+        editor_for(machine, result, context.selection, units),
+        ladder_view(line, found, context.names, units) if line and found else None,
+        _cautions(plan),
+        tuple((family.kind, family.title) for family in FAMILIES),
     )
 
 
-def _rail(
-    machine: Machine, plan: Plan, line: LineResult | None, selection: Selection, units: Units
-) -> tuple[PlaceItem, ...]:
-    need, duty, motor = machine.need, machine.duty, drive_of(plan.source)
-    torque = show(need.running_torque_nm, "N*m", units) if need.running_torque_nm else "torque unknown"
-    speed = f"{show(need.speed_ideal_rpm, 'rpm', units)}" if need.speed_ideal_rpm else "speed unknown"
-    shock = f"{duty.shock} shock" if duty.shock and duty.shock != "uniform" else (duty.shock or "not entered")
-    motor_text = (
-        f"{show(motor.power_kw, 'kW', units)}, {show(motor.speed_rpm, 'rpm', units)}" if motor else "not entered"
+def _strip_view(context: Context) -> Strip:
+    machine, plan, units = context.machine, context.plan, context.units
+    result, line = context.proved, context.line
+    return Strip(
+        _wants(machine, units),
+        _gives(line, units),
+        _gives_state(result),
+        _gives_note(machine, line, units),
+        _own_words(machine, line, units),
+        _strip(machine, plan, line, units),
+        _speeds(result, units),
     )
-    ratio = f"{line.ratio:.4g} : 1" if line else "needs a motor"
-    at = selection.at
-    return (
-        PlaceItem("need", "Need", f"{speed}, {torque}", need.running_torque_nm is not None, at == "need"),
-        PlaceItem("duty", "Duty", shock, duty.shock is not None, at == "duty"),
-        PlaceItem("source", "Source", motor_text, motor is not None, at == "source"),
-        PlaceItem("", "Train", ratio, line is not None and bool(plan.links), at not in ("need", "duty", "source")),
+
+
+def _line_view(context: Context) -> Line:
+    plan, units, result, line = context.plan, context.units, context.proved, context.line
+    if line is None or result is None:
+        return Line(None, None, (), (), "")
+    return Line(
+        elevation(plan, line, units),
+        _tide(line),
+        tuple(_shaft_card(line, shaft, units) for shaft in line.shafts),
+        tuple(_link_card(plan, result, index, units) for index in range(len(plan.links))),
+        end_summary(context.machine.need, line.last_shaft, units),
+    )
+
+
+def _findings(context: Context) -> Findings:
+    result, selection = context.proved, context.selection
+    if result is None:
+        return Findings("", (), (), 0)
+    told = [found for found in result.findings if selection.clear or found.severity is not Severity.CLEAR]
+    seen = [_finding(found, context.names, context.units, selection, _where(result, found)) for found in told]
+    return Findings(
+        _counts(result),
+        tuple(view for view in seen if view.state != "clear"),
+        tuple(view for view in seen if view.state == "clear"),
+        result.count(Severity.CLEAR),
     )
 
 
@@ -455,16 +425,6 @@ def _counts(result: PlanResult | None) -> str:
         f"{counted(result.count(Severity.ERROR), 'problem')} · {counted(result.count(Severity.WARNING), 'warning')} · "
         f"{result.count(Severity.CLEAR)} OK"
     )
-
-
-def _working(
-    machine: Machine, plan: Plan, line: LineResult | None, selection: Selection, units: Units
-) -> WorkingView | None:
-    drive = drive_of(plan.source)
-    if line is None or drive is None or not selection.figure:
-        return None
-    found = working(machine, drive, line, selection.figure)
-    return working_view(found, units) if found else None
 
 
 def _cautions(plan: Plan) -> tuple[str, ...]:

@@ -28,9 +28,9 @@ from pulltide.core.sources.stock import stock_sources
 from pulltide.quantities import Units, show
 from pulltide.services.shelf import ShelfItem
 from pulltide.web import forms
-from pulltide.web.curve_view import CurvePicture, curve_picture
-from pulltide.web.need_view import KindChoice, Row, Tile
+from pulltide.web.places.source.curve_view import CurvePicture, curve_picture
 from pulltide.web.selection import Figured
+from pulltide.web.tiles import KindChoice, Row, Tile
 from pulltide.web.words import FindingLine, finding_line, source_text
 from pulltide.words import filled
 

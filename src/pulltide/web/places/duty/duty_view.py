@@ -19,9 +19,8 @@ from pulltide.core.machine import Machine
 from pulltide.core.sources import drive_of
 from pulltide.quantities import Units, show
 from pulltide.web import forms
-from pulltide.web.editor_view import other_rules
-from pulltide.web.need_view import Row, Tile
 from pulltide.web.selection import Figured
+from pulltide.web.tiles import Row, Tile, other_rules
 from pulltide.web.words import RULE, FindingLine, finding_line, short_source, source_text
 from pulltide.web.working_view import WorkingView, working_view
 from pulltide.words import choice

@@ -14,10 +14,8 @@ from pulltide.core.shafts import usual_key_mm
 from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.selection import Figured, Selection
+from pulltide.web.tiles import use_state
 from pulltide.web.words import FindingLine, finding_line
-
-#: From this use on, a limit is nearly full. Common practice, no source.
-NEARLY_FULL = 0.85
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,18 +48,6 @@ class Editor:
     remarks: tuple[FindingLine, ...] = ()
 
 
-def use_number(use: float, units: Units) -> str:
-    """How much of a limit is used, as the post's number says it."""
-    return str(show(use if use > 0.1 else round(use, 2), "share", units)) if use < 100 else "far over"
-
-
-def use_state(use: float | None) -> str:
-    """State of a limit by its use; unknown is a note."""
-    if use is None:
-        return "note"
-    return "fix" if use > 1 else "weigh" if use > NEARLY_FULL else "clear"
-
-
 def _limit_rows(link: LinkResult, units: Units) -> tuple[LimitRow, ...]:
     return tuple(
         LimitRow(
@@ -73,14 +59,6 @@ def _limit_rows(link: LinkResult, units: Units) -> tuple[LimitRow, ...]:
         )
         for limit in link.limits
     )
-
-
-def other_rules(link: LinkResult) -> list[tuple[str, float | None]]:
-    """Use of the main limit under every margin rule."""
-    main = link.limits[0] if link.limits else None
-    if main is None or main.use is None or not link.design.chosen_nm:
-        return []
-    return [(rule, main.use * value / link.design.chosen_nm) for rule, value in link.design.by_rule_nm.items()]
 
 
 def editor_for(machine: Machine, result: PlanResult | None, selection: Selection, units: Units) -> Editor | None:

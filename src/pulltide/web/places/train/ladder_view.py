@@ -9,7 +9,7 @@ from typing import Any
 from pulltide.core.ladder import Ladder, Rung
 from pulltide.core.line_result import LineResult
 from pulltide.quantities import Units, show
-from pulltide.web.editor_view import use_number, use_state
+from pulltide.web.tiles import use_number, use_state
 from pulltide.web.words import subject_name
 
 #: Steps of the slider, and the load it reaches at most, times the running load.

@@ -1,0 +1,15 @@
+"""The places of a machine, in the order of the rail. A new one is one folder here and one name in ``PLACES``."""
+
+from __future__ import annotations
+
+from pulltide.web.places import duty, need, source, train
+from pulltide.web.places.frame import Context, Place, Summary
+
+__all__ = ["PLACES", "Context", "Place", "Summary", "place_of"]
+
+PLACES: tuple[Place, ...] = (need.PLACE, duty.PLACE, source.PLACE, train.PLACE)
+
+
+def place_of(key: str) -> Place | None:
+    """The place of a key, None if there is none."""
+    return next((place for place in PLACES if place.key == key), None)

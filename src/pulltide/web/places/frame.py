@@ -1,0 +1,98 @@
+"""What a place provides, and what it is given: a machine, where its page is turned to, and answers made when needed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from pulltide.core.line import shaft_names, solve_plan
+from pulltide.core.line_result import LineResult, PlanResult
+from pulltide.core.line_working import working
+from pulltide.core.remedies import with_remedies
+from pulltide.core.sources import drive_of
+from pulltide.quantities import Units
+from pulltide.services.machines import StoredMachine
+from pulltide.services.shelf import ShelfItem
+from pulltide.web.changes_view import ChangesView, changes_view
+from pulltide.web.selection import Selection
+from pulltide.web.working_view import WorkingView, working_view
+
+
+def nothing_owned() -> tuple[ShelfItem, ...]:
+    """An empty shelf."""
+    return ()
+
+
+class Context:
+    """A machine and where its page is turned to. Each answer is worked out when a place first needs it, and once."""
+
+    def __init__(
+        self,
+        stored: StoredMachine,
+        selection: Selection,
+        units: Units,
+        shelf: Callable[[], tuple[ShelfItem, ...]] = nothing_owned,
+    ) -> None:
+        self.stored = stored
+        self.machine = stored.machine
+        self.selection = selection.within(stored.id, len(self.machine.plans))
+        self.plan = self.machine.plans[self.selection.plan]
+        self.units = units
+        self.shelf = shelf
+
+    @cached_property
+    def result(self) -> PlanResult | None:
+        """The plan solved at every setting, without remedies."""
+        return solve_plan(self.machine, self.plan)
+
+    @cached_property
+    def proved(self) -> PlanResult | None:
+        """The same with remedies, each tried on the whole plan."""
+        return None if self.result is None else with_remedies(self.machine, self.plan, self.result)
+
+    @property
+    def line(self) -> LineResult | None:
+        """The plan at the setting in use."""
+        return None if self.result is None else self.result.chosen
+
+    @cached_property
+    def names(self) -> tuple[str, ...]:
+        """Names of the shafts, motor first."""
+        return shaft_names(self.machine, self.plan)
+
+    def working(self) -> WorkingView | None:
+        """The working of the figure that is explained, of a line's figures."""
+        drive, line = drive_of(self.plan.source), self.line
+        if line is None or drive is None or not self.selection.figure:
+            return None
+        found = working(self.machine, drive, line, self.selection.figure)
+        return working_view(found, self.units) if found else None
+
+    def changes(self) -> ChangesView:
+        """What the last change did to every plan."""
+        label = self.stored.undo_label or ""
+        return changes_view(self.machine, self.stored.before, label, {self.selection.plan: self.result}, self.units)
+
+
+@dataclass(frozen=True, slots=True)
+class Summary:
+    """What the rail says of a place in a few words, and whether it is filled in."""
+
+    words: str
+    done: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """One place of a machine, at ``/machines/{id}/{key}``: its key after ``g``, its words on the rail, its view.
+
+    Its templates ``main.html`` and ``side.html`` lie in its folder and are given the view as ``body``.
+    """
+
+    key: str
+    title: str
+    shortcut: str
+    summary: Callable[[Context], Summary]
+    view: Callable[[Context], Any]

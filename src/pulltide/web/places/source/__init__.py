@@ -1,0 +1,39 @@
+"""Source: what turns the plan."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from pulltide.core.sources import drive_of
+from pulltide.quantities import show
+from pulltide.web.changes_view import ChangesView
+from pulltide.web.places.frame import Context, Place, Summary
+from pulltide.web.places.source.source_view import SourceView, source_view
+from pulltide.web.working_view import WorkingView
+
+
+@dataclass(frozen=True, slots=True)
+class SourceBody:
+    """The source, what the last change did, and the working that is open."""
+
+    source: SourceView
+    changes: ChangesView
+    working: WorkingView | None
+
+
+def summary(context: Context) -> Summary:
+    """Power and speed."""
+    motor, units = drive_of(context.plan.source), context.units
+    if motor is None:
+        return Summary("not entered", False)
+    return Summary(f"{show(motor.power_kw, 'kW', units)}, {show(motor.speed_rpm, 'rpm', units)}", True)
+
+
+def view(context: Context) -> SourceBody:
+    """The place in words."""
+    plan, units = context.selection.plan, context.units
+    source = source_view(context.machine, plan, context.result, context.shelf(), units)
+    return SourceBody(source, context.changes(), context.working())
+
+
+PLACE = Place("source", "Source", "o", summary, view)

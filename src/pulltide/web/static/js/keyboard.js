@@ -1,0 +1,72 @@
+// The page by keys: places, undo, stages, stock sizes.
+window.pulltide = window.pulltide || {};
+window.pulltide.keyboard = {
+  // The next stock size up or down from what the field holds now.
+  stepStock(input, direction) {
+    if (!input || !input.dataset.stock) return;
+    const list = JSON.parse(input.dataset.stock);
+    let index = list.indexOf(input.value);
+    if (index < 0) index = this.nearest(list, input.value) - (direction > 0 ? 1 : 0);
+    const next = list[Math.min(Math.max(index + direction, 0), list.length - 1)];
+    if (next === undefined || next === input.value) return;
+    input.value = next;
+    this.hold(input);
+    input.dispatchEvent(new Event("change", { bubbles: true }));
+  },
+
+  nearest(list, text) {
+    const value = parseFloat(text.replace(/^[A-Z0-9]*?([0-9.]+)$/, "$1"));
+    const index = list.findIndex((item) => parseFloat(item) >= value);
+    return index < 0 ? list.length : index;
+  },
+
+  key(event) {
+    if (event.metaKey || event.ctrlKey || event.altKey) return;
+    if (event.key === "Escape") this.closeMenus();
+    const field = event.target.closest ? event.target.closest("input, select, textarea, dialog[open]") : null;
+    if (field) {
+      if (field.dataset.stock && (event.key === "+" || event.key === "-") && field.selectionStart === field.value.length) {
+        event.preventDefault();
+        this.stepStock(field, event.key === "+" ? 1 : -1);
+      }
+      return;
+    }
+    this.command(event);
+  },
+
+  command(event) {
+    if (this.goKey) {
+      this.goKey = false;
+      const place = this.root().querySelector(`.rail [data-shortcut="${CSS.escape(event.key)}"]`);
+      if (event.key === "s") location.assign("/");
+      else if (place) this.go(place.getAttribute("href"), true);
+      return;
+    }
+    const actions = {
+      g: () => { this.goKey = true; },
+      u: () => this.afterSaving("undo"),
+      U: () => this.afterSaving("redo"),
+      w: () => this.go(`${this.root().dataset.lastSpeed}#working`, true),
+      "?": () => this.help_(),
+      ArrowLeft: () => this.walk(-1),
+      ArrowRight: () => this.walk(1),
+    };
+    if (event.key in actions) { event.preventDefault(); actions[event.key](); }
+  },
+
+  // A change still on its way is what the person means to take back.
+  afterSaving(name) { this.next(() => document.getElementById(name).click()); },
+
+  address(changes) {
+    const query = new URLSearchParams(location.search);
+    for (const [name, value] of Object.entries(changes)) { if (value) query.set(name, value); else query.delete(name); }
+    return `${location.pathname}?${query}`;
+  },
+
+  walk(direction) {
+    const links = [...this.root().querySelectorAll(".link")].map((item) => item.id);
+    const here = links.indexOf(new URLSearchParams(location.search).get("at"));
+    const next = links[here < 0 ? (direction > 0 ? 0 : links.length - 1) : Math.min(Math.max(here + direction, 0), links.length - 1)];
+    if (next) this.go(this.address({ at: next }), true);
+  },
+};

@@ -1,0 +1,167 @@
+// Sends edits one after the other, swaps in what the server drew, and never loses what was typed.
+window.pulltide = window.pulltide || {};
+window.pulltide.transport = {
+  busy(change) {
+    this.waiting += change;
+    this.root().toggleAttribute("data-busy", this.waiting > 0);
+  },
+
+  root() { return document.getElementById("train"); },
+  savedText() { return document.getElementById("saved").dataset.saved; },
+  token() { return document.querySelector('meta[name="form-token"]').content; },
+
+  // A field was left or Enter pressed: send it with any field of the same form that was refused before.
+  changed(event) {
+    const form = event.target.closest("form[data-edit]");
+    if (!form || event.target.type === "hidden" || form.querySelector("[data-submit]")) return;
+    this.hold(event.target);
+    this.send(form, this.partial(form));
+  },
+
+  // A field on its way to the server: kept as typed until it is saved.
+  hold(input) {
+    input.dataset.unsaved = "yes";
+    delete input.dataset.typing;
+  },
+
+  partial(form) {
+    const data = new FormData();
+    for (const input of form.querySelectorAll("input, select, textarea")) {
+      if (input.type === "hidden" || input.dataset.unsaved) data.append(input.name, input.value);
+    }
+    return data;
+  },
+
+  submitted(event) {
+    const form = event.target.closest("form[data-edit]");
+    if (!form) return;
+    event.preventDefault();
+    this.closeMenus();
+    if (event.submitter || !form.querySelector("input:not([type=hidden]), select, textarea")) {
+      for (const input of form.querySelectorAll("input:not([type=hidden]), select:not([data-quiet])")) this.hold(input);
+      this.send(form, new FormData(form, event.submitter));
+    } else if (document.activeElement && document.activeElement.form === form) {
+      this.hold(document.activeElement);
+      this.send(form, this.partial(form));
+    }
+  },
+
+  typing(event) {
+    if (!event.target.matches("form[data-edit] input, form[data-edit] textarea")) return;
+    event.target.dataset.typing = "yes";
+    this.state = "Not saved yet";
+  },
+
+  // Edits go one after the other, each made for the version the one before it produced.
+  send(form, data) {
+    const address = form.action;
+    this.state = "Saving…";
+    // Links change their places: until that is drawn, nothing may be aimed at the old ones.
+    if (data.has("operation")) document.getElementById("main").inert = true;
+    this.next(() => this.post(address, data)).finally(() => { document.getElementById("main").inert = false; });
+  },
+
+  // One thing after the other; a fault in one does not hold up the next.
+  next(work) {
+    this.busy(1);
+    this.queue = this.queue.then(work).finally(() => this.busy(-1)).catch((fault) => { this.state = "Something went wrong; load the page again"; console.error(fault); });
+    return this.queue;
+  },
+
+  async post(address, data) {
+    data.set("version", this.root().dataset.version);
+    let answer;
+    try {
+      answer = await fetch(address, { method: "POST", body: data, headers: { "X-Fragment": "1", "X-Form-Token": this.token() } });
+    } catch {
+      this.state = "Not saved: no answer";
+      return;
+    }
+    const body = await answer.text();
+    if (answer.ok) {
+      for (const [name] of data.entries()) this.settled(name);
+      this.swap(body);
+      history.replaceState({}, "", this.root().dataset.address);
+    } else {
+      this.refused(answer.status, body, data);
+    }
+  },
+
+  input(name) { return this.root().querySelector(`[name="${CSS.escape(name)}"]`); },
+
+  settled(name) {
+    const input = this.input(name);
+    if (!input || input.type === "hidden") return;
+    delete input.dataset.unsaved;
+    input.removeAttribute("aria-invalid");
+    this.help(input, "", false);
+  },
+
+  refused(status, body, data) {
+    let reply = { error: "The server could not do this. Nothing was saved.", faults: [] };
+    try { reply = JSON.parse(body); } catch { /* keep the plain sentence */ }
+    this.state = "Not saved";
+    if (status === 409) {
+      this.conflict = true;
+      const typed = [...data.entries()].filter(([name]) => name.startsWith("set:")).map(([, value]) => `“${value}”`);
+      this.conflictText = typed.length ? `You had typed ${typed.join(", ")}; it was not saved over the newer one.` : "Your change was not made.";
+      return;
+    }
+    const sent = [...data.keys()].filter((name) => name.startsWith("set:")).map((name) => this.input(name)).filter((input) => input && input.type !== "hidden");
+    const faults = reply.faults.length ? reply.faults : [{ path: "", sentence: reply.error }];
+    for (const fault of faults) {
+      const input = this.input(`set:${fault.path}`) || sent[sent.length - 1];
+      if (input) {
+        input.setAttribute("aria-invalid", "true");
+        input.dataset.unsaved = "yes";
+        this.help(input, fault.sentence, true);
+      } else {
+        this.state = `Not done: ${fault.sentence}`;
+      }
+    }
+  },
+
+  help(input, text, bad) {
+    const help = document.getElementById(`${input.id}-help`);
+    if (!help) return;
+    help.textContent = text;
+    help.classList.toggle("bad", bad);
+  },
+
+  // Under a focused field stands what is accepted there.
+  syncHelp() {
+    this.root().addEventListener("focusin", (event) => {
+      const help = document.getElementById(`${event.target.id}-help`);
+      if (help && !help.classList.contains("bad")) help.textContent = help.dataset.help;
+    });
+    this.root().addEventListener("focusout", (event) => {
+      const help = document.getElementById(`${event.target.id}-help`);
+      if (help && !help.classList.contains("bad")) help.textContent = "";
+    });
+  },
+
+  // Swap the page for what the server drew; refused entries stay as typed.
+  swap(html) {
+    const kept = [...this.root().querySelectorAll("[data-unsaved]")].map((input) => [input.id, input.value]);
+    const typing = [...this.root().querySelectorAll("[data-typing]")];
+    const open = [...this.root().querySelectorAll("details[open]")].map((item) => item.id).filter(Boolean);
+    const focus = document.activeElement ? document.activeElement.id : "";
+    window.Alpine.morph(this.root(), html, { updating: (from, to, children, skip) => { if (from.nodeType === 1 && from.isEqualNode(to)) skip(); } });
+    for (const input of typing) input.dataset.typing = "yes";
+    // A field being typed in is not touched at all, or the browser forgets that it was changed.
+    for (const input of this.root().querySelectorAll("input:not([type=hidden]):not([type=file]):not([data-typing])")) input.value = input.getAttribute("value") || "";
+    for (const area of this.root().querySelectorAll("textarea:not([data-typing])")) area.value = area.textContent;
+    for (const list of this.root().querySelectorAll("select")) for (const option of list.options) option.selected = option.hasAttribute("selected");
+    for (const id of open) { const item = document.getElementById(id); if (item) item.open = true; }
+    for (const [id, value] of kept) { const input = document.getElementById(id); if (input) { input.value = value; input.dataset.unsaved = "yes"; } }
+    if (focus && document.activeElement === document.body) { const item = document.getElementById(focus); if (item) item.focus({ preventScroll: true }); }
+    this.state = this.root().querySelector("[data-unsaved], [data-typing]") ? "Not saved yet" : this.savedText();
+    this.drawn += 1;
+    this.root().dataset.drawn = String(this.drawn);
+    this.root().toggleAttribute("data-busy", this.waiting > 0);
+  },
+
+  leaving(event) {
+    if (this.waiting || this.root().querySelector("[data-unsaved], [data-typing]")) event.preventDefault();
+  },
+};

@@ -1,0 +1,37 @@
+// Turns the page elsewhere: links, the way back, menus.
+window.pulltide = window.pulltide || {};
+window.pulltide.turning = {
+  // A menu closes when something in it was chosen, or when the person turns elsewhere.
+  closeMenus(except) {
+    for (const menu of document.querySelectorAll("details[data-menu][open]")) if (!menu.contains(except)) menu.open = false;
+  },
+
+  pressed(event) {
+    this.closeMenus(event.target);
+    const step = event.target.closest("[data-step]");
+    if (step) { this.stepStock(document.getElementById(step.dataset.for), Number(step.dataset.step)); return; }
+    const link = event.target.closest("a[data-live]");
+    if (!link || event.metaKey || event.ctrlKey || event.shiftKey || event.button) return;
+    event.preventDefault();
+    this.go(link.getAttribute("href"), true);
+  },
+
+  go(address, remember) {
+    this.next(async () => {
+      const page = address.split("#")[0];
+      const place = address.split("#")[1];
+      try {
+        const answer = await fetch(page || location.pathname, { headers: { "X-Fragment": "1" } });
+        if (!answer.ok) { location.assign(page); return; }
+        this.swap(await answer.text());
+      } catch { this.state = "No answer from the server"; return; }
+      if (remember) history.pushState({}, "", page);
+      const target = place && document.getElementById(place);
+      if (target) { target.scrollIntoView({ block: "nearest" }); if (place === "working") target.focus({ preventScroll: true }); }
+    });
+  },
+
+  walked() { this.go(location.pathname + location.search, false); },
+  showNewer() { this.conflict = false; this.go(location.pathname + location.search, false); },
+  help_() { document.getElementById("keys").showModal(); },
+};

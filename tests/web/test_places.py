@@ -1,0 +1,92 @@
+"""Places: addresses of their own, former addresses, and one more place that nothing else knows of."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from fastapi.testclient import TestClient
+from jinja2 import ChoiceLoader, DictLoader
+
+from builders import build_machine
+from pulltide.quantities import Units
+from pulltide.web import page_view as shell
+from pulltide.web import places
+from pulltide.web.places import PLACES, Context, Place, Summary
+from pulltide.web.selection import Selection
+from pulltide.web.templating import environment
+
+
+@pytest.fixture
+def machine_id(client: TestClient) -> str:
+    return client.app.state.machines.create(build_machine()).id
+
+
+@pytest.mark.parametrize("place", PLACES, ids=lambda place: place.key)
+def test_a_place_has_its_address_and_its_mark_on_the_rail(client: TestClient, machine_id: str, place: Place):
+    page = client.get(f"/machines/{machine_id}/{place.key}")
+    assert page.status_code == 200
+    (here,) = re.findall(r'<a href="([^"]+)" data-live data-shortcut="(\w)" class="here"', page.text)
+    assert here == (f"/machines/{machine_id}/{place.key}", place.shortcut)
+    assert len(set(re.findall(r'data-shortcut="(\w)"', page.text))) == len(PLACES)
+
+
+@pytest.mark.parametrize(
+    ("former", "now"),
+    [
+        ("", "/train"),
+        ("?at=need", "/need"),
+        ("?plan=0&at=duty", "/duty"),
+        ("?at=source&show=line/ratio", "/source?show=line/ratio"),
+        ("?at=link-2&show=link-2/wrap", "/train?at=link-2&show=link-2/wrap"),
+        ("?at=nonsense", "/train?at=nonsense"),
+    ],
+)
+def test_a_former_address_leads_to_its_place(client: TestClient, machine_id: str, former: str, now: str):
+    answer = client.get(f"/machines/{machine_id}{former}", follow_redirects=False)
+    assert answer.status_code == 307
+    assert answer.headers["location"] == f"/machines/{machine_id}{now}"
+    assert client.get(answer.headers["location"]).status_code == 200
+
+
+@pytest.mark.parametrize("path", ["/nowhere", "/need/more", "/train.html"])
+def test_a_place_that_is_not_there_is_not_found(client: TestClient, machine_id: str, path: str):
+    assert client.get(f"/machines/{machine_id}{path}").status_code == 404
+
+
+@pytest.fixture
+def toy(monkeypatch: pytest.MonkeyPatch) -> Place:
+    """A place in one folder of templates and one name in the registry."""
+    made = Place(
+        "toy", "Toy", "y", lambda context: Summary(f"{len(context.plan.links)} stages", True), lambda c: c.names
+    )
+    templates = {
+        "places/toy/main.html": "<p>{% for name in body %}{{ name }}; {% endfor %}</p>",
+        "places/toy/side.html": "<aside>{{ view.place.title }}</aside>",
+    }
+    monkeypatch.setattr(environment, "loader", ChoiceLoader([environment.loader, DictLoader(templates)]))
+    for module in (places, shell):
+        monkeypatch.setattr(module, "PLACES", (*PLACES, made))
+    return made
+
+
+def test_a_place_more_is_walked_to_from_every_other(client: TestClient, machine_id: str, toy: Place):
+    for place in PLACES:
+        page = client.get(f"/machines/{machine_id}/{place.key}").text
+        assert f'href="/machines/{machine_id}/toy"' in page
+        assert "3 stages" in page
+    page = client.get(f"/machines/{machine_id}/toy")
+    assert "Motor; Reducer in; Reducer out; " in page.text
+    assert "<aside>Toy</aside>" in page.text
+    # what is posted from it is answered by it
+    assert client.app.state.machines.get(machine_id).version == 1
+
+
+def test_a_place_works_out_only_what_it_shows(monkeypatch: pytest.MonkeyPatch, client: TestClient, machine_id: str):
+    stored = client.app.state.machines.get(machine_id)
+    asked: list[str] = []
+    monkeypatch.setattr("pulltide.web.places.frame.with_remedies", lambda *args: asked.append("remedies"))
+    for key in ("need", "duty", "source"):
+        context = Context(stored, Selection(place=key), Units())
+        shell.page_view(context, "")
+    assert asked == []
