@@ -158,7 +158,7 @@ def test_poles_and_slip_from_speed():
     assert slip(1425.0, 60.0) == pytest.approx(0.208, abs=5e-4)
     plate = read(power_kw=0.75, speed_rpm=1425)
     assert plate.frequency_hz == 50
-    assert plate.sure_of("Frequency") == "likely"
+    assert plate.sure_of("frequency") == "likely"
     assert read(power_kw=0.75, speed_rpm=1140).poles == 6
     assert read(power_kw=0.75, speed_rpm=1425, frequency_hz=60).frequency_hz == 60
 
@@ -169,22 +169,22 @@ def test_power_from_volts_and_amps():
     assert plate.power_kw == pytest.approx(1.0049, rel=1e-4)
     rough = read(start="capacitor_start", volts=115, amps_a=9.8, speed_rpm=1725)
     assert hp_of(rough.power_kw) == pytest.approx(0.5, rel=0.05), "NEC Table 430.248: 1/2 hp is 9.8 A at 115 V"
-    assert rough.sure_of("Power") == "likely"
+    assert rough.sure_of("power") == "likely"
 
 
 def test_what_is_not_legible_is_inferred_and_said():
     plate = read(power_kw=5 * KW_PER_HP, speed_rpm=1755, volts=230, start="three_phase")
-    by_name = {item.name: item for item in plate.told}
-    assert by_name["Power"].sure == "read"
+    by_code = {item.code: item for item in plate.readings}
+    assert by_code["power"].sure == "read"
     assert (plate.breakdown_ratio, plate.locked_ratio, plate.pull_up_ratio) == (2.25, 1.85, 1.30)
-    assert by_name["Breakdown torque"].sure == "likely"
-    assert "MG 1" in by_name["Breakdown torque"].source.document
+    assert by_code["breakdown_torque"].sure == "likely"
+    assert "MG 1" in by_code["breakdown_torque"].source.document
     assert plate.frame == "184T"
-    assert by_name["Frame"].sure == "guess"
+    assert by_code["frame"].sure == "guess"
     assert plate.shaft_mm == pytest.approx(1.125 * 25.4)
     assert plate.locked_amps_a == pytest.approx(92)
     assert plate.service_factor == 1.0
-    assert all(item.how for item in plate.told)
+    assert all(item.how for item in plate.readings)
 
 
 def test_nothing_is_made_up_where_nothing_tells_it():
@@ -193,9 +193,9 @@ def test_nothing_is_made_up_where_nothing_tells_it():
     assert drive_of(motor(speed_rpm=1740.0)) is None, "no power"
     assert drive_of(motor(power_kw=1.0, poles=4, frequency_hz=60)).speed_rpm == pytest.approx(1740, abs=10)
     found = read(power_kw=1.0, no_load_speed_rpm=1795)
-    assert (found.poles, found.sure_of("Full-load speed")) == (4, "guess")
+    assert (found.poles, found.sure_of("full_load_speed")) == (4, "guess")
     framed = read(frame="90S", no_load_speed_rpm=1497)
-    assert (framed.power_kw, framed.sure_of("Power")) == (1.1, "guess")
+    assert (framed.power_kw, framed.sure_of("power")) == (1.1, "guess")
 
 
 @pytest.mark.parametrize(("no_load_speed_rpm", "poles", "frequency_hz"), [(1803, 4, 60), (3602, 2, 60), (2998, 2, 50)])

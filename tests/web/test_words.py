@@ -19,12 +19,12 @@ from pulltide.core.links import FAMILIES
 from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
 from pulltide.core.needs import NEED_KINDS
-from pulltide.core.sources import SOURCE_KINDS
+from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.demo import demo_machines
 from pulltide.quantities import Units
 from pulltide.services.documents import upgraded
 from pulltide.services.reporting import solve_report
-from pulltide.words import DEFAULT_LOCALE, choice, filled, translations
+from pulltide.words import DEFAULT_LOCALE, choice, filled, reading, translations
 from worksheets import WORKSHEETS
 
 HIDDEN = re.compile(r"<(script|style|title)\b.*?</\1>|<datalist.*?</datalist>", re.DOTALL)
@@ -172,3 +172,15 @@ def test_words_of_old_files_are_still_codes_of_today():
     """Every word that version 1 stored leads to a code that is offered."""
     old = {"format_version": 1, "need": {"worksheet": {"material": "C45 normalised"}}, "plans": []}
     assert upgraded(old)["need"]["worksheet"]["material"] in CODES
+
+
+def test_every_reading_of_a_plate_has_its_words():
+    """Readings are told apart by codes; sources in the demo and bare ones give nearly all of them."""
+    sources = [plan.source for machine in demo_machines() for plan in machine.plans]
+    sources += [kind.model.model_validate({"kind": kind.kind, **kind.starter}) for kind in SOURCE_KINDS]
+    codes = {item.code for source in sources for item in source_kind(source.kind).readings(source)}
+    said = translations(DEFAULT_LOCALE, "readings")._catalog
+    assert len(codes) > 12
+    assert codes <= set(said)
+    assert all(re.fullmatch(r"[a-z_]+", code) for code in codes)
+    assert reading("breakdown_torque") == "Breakdown torque"

@@ -77,7 +77,7 @@ def chapters() -> tuple[Chapter, ...]:
     return (
         *links,
         Chapter("spur", "Teeth of spur gears, wherever they run", (), tables_of("pulltide.core.spur"), (), ()),
-        Chapter("line", "The line and what gives first", (), line_tables, (*line_rules.RULES, *ladder.RULES), ()),
+        Chapter("line", "The line and what fails first", (), line_tables, (*line_rules.RULES, *ladder.RULES), ()),
         Chapter("need", "Need", (), tables_of("pulltide.core.needs"), need_rules, asked),
         Chapter("end", "Simple machines at either end", (), (), END_RULES, ends),
         Chapter("duty", "Duty", (), (), DUTY_RULES, ()),

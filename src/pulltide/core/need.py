@@ -34,7 +34,7 @@ class Need(CoreModel):
     inertia_kgm2: KgM2 | None = Field(None, title="Inertia at the last shaft", gt=0, le=100_000, description=FOLLOWS)
     end: AnyEnd | None = Field(None, title="Moves")
     turn: Literal["either", "same", "opposite"] = Field(
-        "either", title="Sense of the last shaft", description="against the motor's, both seen from the same side"
+        "either", title="Rotation of the last shaft", description="against the motor's, both seen from the same side"
     )
     load_exponent: Plain = Field(
         0.0,

@@ -19,7 +19,7 @@ from pulltide.core.remedies import with_remedies
 from pulltide.core.sources import drive_of, source_kind
 from pulltide.core.working import Step
 from pulltide.quantities import DEFAULT_UNITS
-from pulltide.words import filled_throughout
+from pulltide.words import filled_throughout, reading
 
 
 def solve_report(machine: Machine) -> dict[str, Any]:
@@ -77,7 +77,7 @@ def _source(machine: Machine, plan: Plan, line: LineResult) -> dict[str, Any]:
         "speed_rpm": drive.speed_rpm,
         "most_torque_nm": drive.most_torque_nm,
         "start_torque_nm": drive.start_torque_nm,
-        "told": [asdict(item) for item in kind.told(plan.source)],
+        "readings": [{**asdict(item), "name": reading(item.code)} for item in kind.readings(plan.source)],
         "facts": [asdict(fact) for fact in kind.facts(plan.source, drive, demand_of(machine, line))],
     }
 

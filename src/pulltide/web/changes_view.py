@@ -10,6 +10,7 @@ from pulltide.core.machine import Machine
 from pulltide.core.need import Need
 from pulltide.quantities import Units, show
 from pulltide.services.comparing import PlanChange, Standing, plan_changes
+from pulltide.web.words import counted
 
 #: Figures of the need that a worksheet gives, with the words for them.
 NEED_FIGURES = (
@@ -72,7 +73,7 @@ def _words(standing: Standing, units: Units) -> tuple[str, ...]:
         str(show(standing.last_speed_rpm, "rpm", units)),
         str(show(standing.motor_load, "share", units)),
         str(show(standing.tightest_use, "share", units)),
-        f"{standing.to_fix} fix, {standing.to_weigh} weigh",
+        _open(standing),
     )
 
 
@@ -83,3 +84,9 @@ def _moved(old: Need, new: Need, units: Units) -> tuple[str, ...]:
         if before != now:
             moved.append(f"{words} {show(before, unit, units)} → {show(now, unit, units)}")
     return tuple(moved)
+
+
+def _open(standing: Standing) -> str:
+    """Problems and warnings of a plan, those there are."""
+    told = ((standing.to_fix, "problem"), (standing.to_weigh, "warning"))
+    return ", ".join(counted(number, what) for number, what in told if number) or "no problems"

@@ -23,7 +23,7 @@ def set_formula(symbol: str, formula: str, names: Mapping[str, float]) -> Markup
         return Markup("")
     tail = Markup("<mtext>,{}</mtext>").format(remark) if remark else Markup("")
     inner = _symbol(symbol) + Markup("<mo>=</mo>") + _set(node) + tail
-    return Markup("<math>{}</math>").format(_row(inner))
+    return Markup('<math display="block">{}</math>').format(_row(inner))
 
 
 def _row(*parts: Markup) -> Markup:

@@ -18,7 +18,7 @@ from babel.messages.pofile import read_po
 
 from pulltide.quantities import Units, show
 
-__all__ = ["DEFAULT_LOCALE", "choice", "filled", "filled_throughout", "translations"]
+__all__ = ["DEFAULT_LOCALE", "choice", "filled", "filled_throughout", "reading", "translations"]
 
 DEFAULT_LOCALE = "en"
 DOMAIN = "choices"
@@ -47,6 +47,15 @@ def choice(code: str, locale: str = DEFAULT_LOCALE) -> str:
     ('slack strand, inside', 'SPA')
     """
     return translations(locale).gettext(code)
+
+
+def reading(code: str, locale: str = DEFAULT_LOCALE) -> str:
+    """The words for one reading of a nameplate.
+
+    >>> reading("breakdown_torque")
+    'Breakdown torque'
+    """
+    return translations(locale, "readings").gettext(code)
 
 
 def filled(label: str, units: Units) -> str:

@@ -6,7 +6,7 @@ from typing import Annotated, Any
 
 from pydantic import Discriminator, Tag
 
-from pulltide.core.sources.frame import Demand, Drive, Fact, SourceKind, SourceModel, Told, position_of
+from pulltide.core.sources.frame import Demand, Drive, Fact, Reading, SourceKind, SourceModel, position_of
 from pulltide.core.sources.induction import InductionMotor
 from pulltide.core.sources.mains import INDUCTION
 from pulltide.core.sources.others import ENGINE, HAND, UNIVERSAL, Engine, HandCrank, UniversalMotor
@@ -51,9 +51,9 @@ __all__ = [
     "Drive",
     "Fact",
     "InductionMotor",
+    "Reading",
     "SourceKind",
     "SourceModel",
-    "Told",
     "drive_of",
     "position_of",
     "source_kind",

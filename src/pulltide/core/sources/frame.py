@@ -37,10 +37,10 @@ def warm_share(ambient_c: float) -> float:
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class Reading:
     """One figure of a plate: read off it, or inferred, with how and how sure."""
 
-    name: str
+    code: str
     value: float | str
     unit: str
     how: str
@@ -83,7 +83,7 @@ class Drive:
     slip: float | None = None
     most_torque_inferred: bool = False
     speed_note: str = "Motor at full load, from its plate"
-    told: tuple[Told, ...] = ()
+    readings: tuple[Reading, ...] = ()
     details: Any = field(default=None, compare=False)
     running: Curve | None = None
     heats_by: Literal["power", "torque"] = "power"
@@ -203,7 +203,7 @@ class SourceKind:
     wants: str
     starter: dict[str, Any]
     cautions: tuple[str, ...] = ()
-    told: Callable[[Any], tuple[Told, ...]] = lambda source: ()
+    readings: Callable[[Any], tuple[Reading, ...]] = lambda source: ()
     hides: Callable[[Any], frozenset[str]] = lambda source: frozenset()
     larger: Callable[[Any], Iterator[Neighbor]] = none_of
     smaller: Callable[[Any], Iterator[Neighbor]] = none_of

@@ -9,7 +9,7 @@ from functools import lru_cache
 from pulltide.core.findings import COMMON_PRACTICE
 from pulltide.core.sources import supply as circuits
 from pulltide.core.sources.curves import InductionCurve
-from pulltide.core.sources.frame import Demand, Drive, Fact, SourceKind, Told, warm_share
+from pulltide.core.sources.frame import Demand, Drive, Fact, Reading, SourceKind, warm_share
 from pulltide.core.sources.induction import InductionMotor, Inverter, synchronous_speed_rpm
 from pulltide.core.sources.inverter import continuous_share
 from pulltide.core.sources.inverter import facts as inverter_facts
@@ -45,8 +45,8 @@ def drive(motor: InductionMotor) -> Drive | None:
         plate.rotor_inertia_kgm2,
         curve,
         1 - plate.speed_rpm / plate.synchronous_rpm,
-        plate.sure_of("Breakdown torque") in ("likely", "guess"),
-        told=tuple(plate.told),
+        plate.sure_of("breakdown_torque") in ("likely", "guess"),
+        readings=tuple(plate.readings),
         details=plate,
         running=running,
         standstill=SELF_COOLED,
@@ -203,9 +203,9 @@ def _frame_facts(plate: Plate) -> Iterator[Fact]:
         yield Fact(group, "Key", f"{row['key_width_mm']} × {row['key_height_mm']} mm", "", "", source)
 
 
-def told(motor: InductionMotor) -> tuple[Told, ...]:
+def readings(motor: InductionMotor) -> tuple[Reading, ...]:
     """Every figure of the plate, read or inferred."""
-    return tuple(read_plate(motor).told)
+    return tuple(read_plate(motor).readings)
 
 
 def hides(motor: InductionMotor) -> frozenset[str]:
@@ -281,7 +281,7 @@ INDUCTION = SourceKind(
         "An emergency stop latches, cuts the power and is in reach from every place of work; power that comes back "
         "must not start the machine.",
     ),
-    told=told,
+    readings=readings,
     hides=hides,
     larger=larger,
     smaller=smaller,

@@ -158,7 +158,7 @@ def draw_of(motor: InductionMotor, plate: Plate) -> circuits.Draw:
         plate.power_kw or 0.0,
         plate.volts,
         plate.phases,
-        plate.amps_a if plate.sure_of("Current") in ("read", "guess") else None,
+        plate.amps_a if plate.sure_of("current") in ("read", "guess") else None,
         plate.locked_amps_a,
         1.25 if reserve else 1.15,
         plate.frequency_hz or 60.0,

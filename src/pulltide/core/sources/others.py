@@ -11,7 +11,7 @@ from pydantic import Field
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, judge, judge_two, state
 from pulltide.core.model import Ampere, Kw, Mm, Newton, Plain, Rpm, Volt
 from pulltide.core.sources.curves import GovernedCurve, PacedCurve, SeriesCurve
-from pulltide.core.sources.frame import Demand, Drive, Fact, SourceKind, SourceModel, Told, rule
+from pulltide.core.sources.frame import Demand, Drive, Fact, Reading, SourceKind, SourceModel, rule
 from pulltide.core.units import G_M_PER_S2, NM_RPM_PER_KW, power_kw
 
 #: Low end of locked-rotor torque of universal motors over rated torque. Common practice, no source.
@@ -120,9 +120,9 @@ RULES = (RUNAWAY, SHORT_TIME, TIRED, NO_CLUTCH, EXHAUST)
 @lru_cache(maxsize=128)
 def universal_drive(motor: UniversalMotor) -> Drive | None:
     """A series motor: torque falls steeply with speed; power by its plate's input where no output is known."""
-    told = list(universal_told(motor))
-    power = next((float(item.value) for item in told if item.name == "Power"), None)
-    speed = next((float(item.value) for item in told if item.name == "Speed under load"), None)
+    told = list(universal_readings(motor))
+    power = next((float(item.value) for item in told if item.code == "power"), None)
+    speed = next((float(item.value) for item in told if item.code == "speed_under_load"), None)
     if power is None or speed is None:
         return None
     rated = power_torque(power, speed)
@@ -140,7 +140,7 @@ def universal_drive(motor: UniversalMotor) -> Drive | None:
         SeriesCurve(rated, speed, UNIVERSAL_LOCKED, no_load),
         most_torque_inferred=True,
         speed_note="Motor under load, as entered or inferred",
-        told=tuple(told),
+        readings=tuple(told),
         heats_by="torque",
     )
 
@@ -150,22 +150,22 @@ def power_torque(kw: float, rpm: float) -> float:
     return NM_RPM_PER_KW * kw / rpm
 
 
-def universal_told(motor: UniversalMotor) -> tuple[Told, ...]:
+def universal_readings(motor: UniversalMotor) -> tuple[Reading, ...]:
     """Power and speed, read or inferred."""
     told = []
     if motor.power_kw is not None:
-        told.append(Told("Power", motor.power_kw, "kW", "entered", "read"))
+        told.append(Reading("power", motor.power_kw, "kW", "entered", "read"))
     elif motor.input_kw is not None:
         how = "0.6 of the input on the plate"
-        told.append(Told("Power", 0.6 * motor.input_kw, "kW", how, "guess", COMMON_PRACTICE))
+        told.append(Reading("power", 0.6 * motor.input_kw, "kW", how, "guess", COMMON_PRACTICE))
     elif motor.volts is not None and motor.amps_a is not None:
         how = "0.55 of volts times amps"
-        told.append(Told("Power", 0.55 * motor.volts * motor.amps_a / 1000, "kW", how, "guess", COMMON_PRACTICE))
+        told.append(Reading("power", 0.55 * motor.volts * motor.amps_a / 1000, "kW", how, "guess", COMMON_PRACTICE))
     if motor.speed_rpm is not None:
-        told.append(Told("Speed under load", motor.speed_rpm, "rpm", "entered", "read"))
+        told.append(Reading("speed_under_load", motor.speed_rpm, "rpm", "entered", "read"))
     elif motor.no_load_rpm is not None:
         how = "0.6 of no-load speed"
-        told.append(Told("Speed under load", LOADED_SHARE * motor.no_load_rpm, "rpm", how, "guess", COMMON_PRACTICE))
+        told.append(Reading("speed_under_load", LOADED_SHARE * motor.no_load_rpm, "rpm", how, "guess", COMMON_PRACTICE))
     return tuple(told)
 
 
@@ -288,7 +288,7 @@ UNIVERSAL = SourceKind(
     wants="Shaft power or the input on its plate, and its speed under load or unloaded.",
     starter={},
     cautions=("Unplug it before belt or tool are touched: a trigger lock starts it when the power comes back.",),
-    told=universal_told,
+    readings=universal_readings,
 )
 HAND = SourceKind(
     kind="hand",

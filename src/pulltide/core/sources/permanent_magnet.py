@@ -13,7 +13,7 @@ from pydantic import Field
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge, judge_two, state
 from pulltide.core.model import Ampere, AmpereHour, CoreModel, KgM2, Mm, Ohm, Plain, Rpm, RpmPerVolt, Volt
 from pulltide.core.sources.curves import LineCurve
-from pulltide.core.sources.frame import Demand, Drive, Fact, SourceKind, SourceModel, Sure, Told, rule
+from pulltide.core.sources.frame import Demand, Drive, Fact, Reading, SourceKind, SourceModel, Sure, rule
 from pulltide.core.units import RPM_PER_RAD_PER_S, power_kw
 
 MACHINE = Source("permanent-magnet motor", "V = I R + K ω, T = K (I - I0)", "formula")
@@ -146,7 +146,7 @@ class Constants:
     no_load_a: float
     continuous_a: float
     sag_ohm: float = 0.0
-    told: list[Told] = field(default_factory=list)
+    readings: list[Reading] = field(default_factory=list)
 
     @property
     def k(self) -> float:
@@ -185,9 +185,9 @@ class Constants:
         """Speed at a current [rpm]: kV (V - I (R + R_b))."""
         return self.kv_rpm_v * max(self.volts - amps * (self.resistance_ohm + self.sag_ohm), 0.0)
 
-    def tell(self, name: str, value: float, unit: str, how: str, sure: Sure, source: Source = EXACT) -> float:
+    def tell(self, code: str, value: float, unit: str, how: str, sure: Sure, source: Source = EXACT) -> float:
         """Note how a figure was come by and give it back."""
-        self.told.append(Told(name, value, unit, how, sure, source))
+        self.readings.append(Reading(code, value, unit, how, sure, source))
         return value
 
 
@@ -198,30 +198,30 @@ def constants(motor: DcMotor) -> Constants | None:
         return None
     found = Constants(motor.volts, 1.0, motor.resistance_ohm, 0.0, 0.0)
     if motor.on_battery and motor.battery.resistance_ohm is not None:
-        found.sag_ohm = found.tell("Battery resistance", motor.battery.resistance_ohm, "ohm", "entered", "read")
-    found.tell("Voltage", motor.volts, "V", "entered", "read")
-    found.tell("Winding resistance", motor.resistance_ohm, "ohm", "entered", "read")
+        found.sag_ohm = found.tell("battery_resistance", motor.battery.resistance_ohm, "ohm", "entered", "read")
+    found.tell("voltage", motor.volts, "V", "entered", "read")
+    found.tell("winding_resistance", motor.resistance_ohm, "ohm", "entered", "read")
     if motor.no_load_a is not None:
-        found.no_load_a = found.tell("No-load current", motor.no_load_a, "A", "entered", "read")
+        found.no_load_a = found.tell("no_load_current", motor.no_load_a, "A", "entered", "read")
     else:
         guess = 0.03 * found.stall_a
-        found.no_load_a = found.tell("No-load current", guess, "A", "3 % of stall", "guess", COMMON_PRACTICE)
+        found.no_load_a = found.tell("no_load_current", guess, "A", "3 % of stall", "guess", COMMON_PRACTICE)
     if motor.kv_rpm_v is not None:
-        found.kv_rpm_v = found.tell("Speed a volt", motor.kv_rpm_v, "rpm/V", "entered", "read")
+        found.kv_rpm_v = found.tell("speed_a_volt", motor.kv_rpm_v, "rpm/V", "entered", "read")
     else:
         left = max(motor.volts - found.no_load_a * motor.resistance_ohm, 0.1 * motor.volts)
         value = (motor.no_load_rpm or 0.0) / left
-        found.kv_rpm_v = found.tell("Speed a volt", value, "rpm/V", "n0 / (V - I0 R)", "follows", MACHINE)
+        found.kv_rpm_v = found.tell("speed_a_volt", value, "rpm/V", "n0 / (V - I0 R)", "follows", MACHINE)
     if motor.continuous_a is not None:
-        found.continuous_a = found.tell("Continuous current", motor.continuous_a, "A", "entered", "read")
+        found.continuous_a = found.tell("continuous_current", motor.continuous_a, "A", "entered", "read")
     else:
         guess = CONTINUOUS_SHARE * found.stall_a
         found.continuous_a = found.tell(
-            "Continuous current", guess, "A", "15 % of stall current", "guess", COMMON_PRACTICE
+            "continuous_current", guess, "A", "15 % of stall current", "guess", COMMON_PRACTICE
         )
-    found.tell("Torque an amp", found.k, "N*m", "60 / (2 π kV)", "follows", MACHINE)
-    found.tell("Stall current", found.stall_a, "A", "V / R", "follows", MACHINE)
-    found.tell("Best efficiency", found.best_efficiency, "share", "(1 - √(I0/I_s))²", "follows", MACHINE)
+    found.tell("torque_an_amp", found.k, "N*m", "60 / (2 π kV)", "follows", MACHINE)
+    found.tell("stall_current", found.stall_a, "A", "V / R", "follows", MACHINE)
+    found.tell("best_efficiency", found.best_efficiency, "share", "(1 - √(I0/I_s))²", "follows", MACHINE)
     return found
 
 
@@ -255,7 +255,7 @@ def drive(motor: DcMotor) -> Drive | None:
         motor.rotor_inertia_kgm2,
         line,
         speed_note="Motor at its continuous current: kV (V - I R)",
-        told=tuple(found.told),
+        readings=tuple(found.readings),
         details=found,
         heats_by="torque",
         stalls="driver limits the torque" if limit is not None and most < found.stall_nm else "motor stalls",
@@ -343,10 +343,10 @@ def facts(motor: DcMotor, found: Drive, demand: Demand | None) -> Iterator[Fact]
         yield Fact("Battery", "Fuse", "within 20 cm of the battery", "", "sized for its wire", COMMON_PRACTICE)
 
 
-def told(motor: DcMotor) -> tuple[Told, ...]:
+def readings(motor: DcMotor) -> tuple[Reading, ...]:
     """Every figure, entered or inferred."""
     found = constants(motor)
-    return () if found is None else tuple(found.told)
+    return () if found is None else tuple(found.readings)
 
 
 def hides(motor: DcMotor) -> frozenset[str]:
@@ -393,7 +393,7 @@ DC = SourceKind(
     wants=WANTS,
     starter={},
     cautions=CAUTIONS,
-    told=told,
+    readings=readings,
     hides=hides,
     limited=limited,
     positions=positions,
@@ -415,7 +415,7 @@ BRUSHLESS = SourceKind(
     wants=WANTS,
     starter={},
     cautions=CAUTIONS,
-    told=told,
+    readings=readings,
     hides=hides,
     limited=limited,
     positions=positions,

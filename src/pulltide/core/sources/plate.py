@@ -7,7 +7,7 @@ from functools import lru_cache
 from math import sqrt
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
-from pulltide.core.sources.frame import Sure, Told
+from pulltide.core.sources.frame import Reading, Sure
 from pulltide.core.sources.induction import (
     AT_SYNCHRONOUS,
     MOST_SLIP,
@@ -43,7 +43,7 @@ PRODUCT = {
 
 @dataclass(slots=True)
 class Plate:
-    """A whole nameplate. ``told`` says of every figure how it was come by; what can't be told is None."""
+    """A whole nameplate. ``readings`` say of every figure how it was come by; what can't be told is None."""
 
     phases: int
     start: str
@@ -66,15 +66,15 @@ class Plate:
     frame: str | None = None
     shaft_mm: float | None = None
     rotor_inertia_kgm2: float | None = None
-    told: list[Told] = field(default_factory=list)
+    readings: list[Reading] = field(default_factory=list)
 
-    def sure_of(self, name: str) -> Sure | None:
-        """How sure a figure is, by its name; None where it is unknown."""
-        return next((item.sure for item in self.told if item.name == name), None)
+    def sure_of(self, code: str) -> Sure | None:
+        """How sure a reading is, by its code; None where it is unknown."""
+        return next((item.sure for item in self.readings if item.code == code), None)
 
-    def tell(self, name: str, value: float | str, unit: str, how: str, sure: Sure, source: Source = EXACT) -> float:
+    def tell(self, code: str, value: float | str, unit: str, how: str, sure: Sure, source: Source = EXACT) -> float:
         """Note how a figure was come by, and give it back where it is a number."""
-        self.told.append(Told(name, value, unit, how, sure, source))
+        self.readings.append(Reading(code, value, unit, how, sure, source))
         return value if isinstance(value, float | int) else 0.0
 
 
@@ -85,7 +85,7 @@ def read_plate(motor: InductionMotor) -> Plate:
     _speeds(motor, plate)
     plate.volts = motor.volts
     if motor.volts is not None:
-        plate.tell("Voltage", motor.volts, "V", "on the plate", "read")
+        plate.tell("voltage", motor.volts, "V", "on the plate", "read")
     _power(motor, plate)
     _slip_speed(motor, plate)
     if plate.power_kw is None or plate.speed_rpm is None:
@@ -122,25 +122,25 @@ def _speeds(motor: InductionMotor, plate: Plate) -> None:
         # An idle motor all but reaches synchronous speed, and a hand tachometer may read a little over.
         speed = (1 - TACHOMETER_ERROR) * motor.no_load_speed_rpm
     if motor.frequency_hz is not None:
-        plate.frequency_hz = plate.tell("Frequency", motor.frequency_hz, "Hz", "on the plate", "read")
+        plate.frequency_hz = plate.tell("frequency", motor.frequency_hz, "Hz", "on the plate", "read")
     elif speed is not None:
         fits = [hz for hz in (60.0, 50.0) if plausible_slip(speed, hz)]
         guessed = fits[0] if fits else 60.0
         sure: Sure = "likely" if len(fits) == 1 else "guess"
         how = f"{speed:g} rpm fits {guessed:g} Hz" + (" only" if len(fits) == 1 else " best")
-        plate.frequency_hz = plate.tell("Frequency", guessed, "Hz", how, sure, COMMON_PRACTICE)
+        plate.frequency_hz = plate.tell("frequency", guessed, "Hz", how, sure, COMMON_PRACTICE)
     if plate.frequency_hz is None:
         return
     if motor.poles is not None and not _on_second(motor):
-        plate.poles = int(plate.tell("Poles", float(motor.poles), "", "on the plate", "read"))
+        plate.poles = int(plate.tell("poles", float(motor.poles), "", "on the plate", "read"))
     elif speed is not None:
         count = poles(speed, plate.frequency_hz)
         plate.poles = int(
-            plate.tell("Poles", float(count), "", f"largest even p with 120 f / p above {speed:g} rpm", "follows")
+            plate.tell("poles", float(count), "", f"largest even p with 120 f / p above {speed:g} rpm", "follows")
         )
     if plate.poles is not None:
         synchronous = synchronous_speed_rpm(plate.poles, plate.frequency_hz)
-        plate.synchronous_rpm = plate.tell("Synchronous speed", synchronous, "rpm", "120 f / p", "follows")
+        plate.synchronous_rpm = plate.tell("synchronous_speed", synchronous, "rpm", "120 f / p", "follows")
 
 
 def usual_slip(power_kw: float, frequency_hz: float, phases: int) -> float:
@@ -156,14 +156,14 @@ def _slip_speed(motor: InductionMotor, plate: Plate) -> None:
     speed = _plate_speed(motor)
     printed = speed is not None and plate.frequency_hz is not None and is_synchronous(speed, plate.frequency_hz)
     if speed is not None and not printed:
-        plate.speed_rpm = plate.tell("Full-load speed", speed, "rpm", "on the plate", "read")
+        plate.speed_rpm = plate.tell("full_load_speed", speed, "rpm", "on the plate", "read")
     elif plate.synchronous_rpm is not None and plate.power_kw is not None and plate.frequency_hz is not None:
         slip = usual_slip(plate.power_kw, plate.frequency_hz, plate.phases)
         how = f"synchronous speed less {slip * 100:.1f} % slip, usual for this power"
         if printed:
             how = f"the plate prints the field’s own speed; {how}: measure it under load"
         plate.speed_rpm = plate.tell(
-            "Full-load speed", plate.synchronous_rpm * (1 - slip), "rpm", how, "guess", COMMON_PRACTICE
+            "full_load_speed", plate.synchronous_rpm * (1 - slip), "rpm", how, "guess", COMMON_PRACTICE
         )
 
 
@@ -171,7 +171,7 @@ def _power(motor: InductionMotor, plate: Plate) -> None:
     if _on_second(motor):
         _second_power(motor, plate)
     elif motor.power_kw is not None:
-        plate.power_kw = plate.tell("Power", motor.power_kw, "kW", "on the plate", "read")
+        plate.power_kw = plate.tell("power", motor.power_kw, "kW", "on the plate", "read")
     elif motor.volts is not None and motor.amps_a is not None:
         plate.power_kw = power_from_current(motor, plate)
     elif motor.frame is not None and plate.poles is not None:
@@ -180,10 +180,10 @@ def _power(motor: InductionMotor, plate: Plate) -> None:
 
 def _second_power(motor: InductionMotor, plate: Plate) -> None:
     if motor.second_power_kw is not None:
-        plate.power_kw = plate.tell("Power", motor.second_power_kw, "kW", "on the plate, other speed", "read")
+        plate.power_kw = plate.tell("power", motor.second_power_kw, "kW", "on the plate, other speed", "read")
     elif motor.power_kw is not None:
         how = "a third of the first speed’s power; low speeds often give a third to half"
-        plate.power_kw = plate.tell("Power", motor.power_kw / 3, "kW", how, "guess", COMMON_PRACTICE)
+        plate.power_kw = plate.tell("power", motor.power_kw / 3, "kW", how, "guess", COMMON_PRACTICE)
 
 
 def power_from_current(motor: InductionMotor, plate: Plate) -> float | None:
@@ -193,12 +193,12 @@ def power_from_current(motor: InductionMotor, plate: Plate) -> float | None:
     apparent_kva = (sqrt(3) if motor.phases == 3 else 1.0) * motor.volts * motor.amps_a / 1000
     if motor.power_factor is not None and motor.efficiency is not None:
         value = apparent_kva * motor.power_factor * motor.efficiency
-        return plate.tell("Power", value, "kW", "√m V I pf η from the plate", "follows")
+        return plate.tell("power", value, "kW", "√m V I pf η from the plate", "follows")
     power = apparent_kva * 0.5
     for _ in range(30):
         power = apparent_kva * interpolated(PRODUCT[motor.phases], hp_of(power))
     how = f"√m V I pf η with pf η {power / apparent_kva:.2f}, usual for this size; good to 20 %"
-    return plate.tell("Power", power, "kW", how, "likely", source_of("full_load_amps_three_phase"))
+    return plate.tell("power", power, "kW", how, "likely", source_of("full_load_amps_three_phase"))
 
 
 def _power_from_frame(motor: InductionMotor, plate: Plate) -> None:
@@ -210,33 +210,33 @@ def _power_from_frame(motor: InductionMotor, plate: Plate) -> None:
     ]
     if fitting:
         how = f"smallest power that the standards put into frame {motor.frame}"
-        plate.power_kw = plate.tell("Power", min(fitting), "kW", how, "guess", source_of("frame_assignment"))
+        plate.power_kw = plate.tell("power", min(fitting), "kW", how, "guess", source_of("frame_assignment"))
 
 
 def _built(motor: InductionMotor, plate: Plate) -> None:
     """Enclosure, service factor, frame, shaft."""
     if motor.enclosure is not None:
         plate.enclosure = motor.enclosure
-        plate.tell("Enclosure", motor.enclosure, "", "on the plate", "read")
+        plate.tell("enclosure", motor.enclosure, "", "on the plate", "read")
     if motor.nameplate_service_factor is not None:
-        plate.service_factor = plate.tell("Service factor", motor.nameplate_service_factor, "", "on the plate", "read")
+        plate.service_factor = plate.tell("service_factor", motor.nameplate_service_factor, "", "on the plate", "read")
     else:
         plate.tell(
-            "Service factor", 1.0, "", "none stamped, so no reserve is counted on", "follows", MG1_SERVICE_FACTOR
+            "service_factor", 1.0, "", "none stamped, so no reserve is counted on", "follows", MG1_SERVICE_FACTOR
         )
     _frame(motor, plate)
     if motor.shaft_diameter_mm is not None:
-        plate.shaft_mm = plate.tell("Shaft", motor.shaft_diameter_mm, "mm", "measured", "read")
+        plate.shaft_mm = plate.tell("shaft", motor.shaft_diameter_mm, "mm", "measured", "read")
     elif plate.frame is not None and (shaft := frame_shaft_mm(plate.frame)) is not None:
         sure: Sure = "follows" if motor.frame else "guess"
         table = "frames_inch" if "shaft_u_in" in (frame_row(plate.frame) or {}) else "frames_metric"
-        plate.shaft_mm = plate.tell("Shaft", shaft, "mm", f"frame {plate.frame}", sure, source_of(table))
+        plate.shaft_mm = plate.tell("shaft", shaft, "mm", f"frame {plate.frame}", sure, source_of(table))
 
 
 def _frame(motor: InductionMotor, plate: Plate) -> None:
     if motor.frame:
         plate.frame = motor.frame.strip().upper()
-        plate.tell("Frame", plate.frame, "", "on the plate", "read")
+        plate.tell("frame", plate.frame, "", "on the plate", "read")
         return
     if plate.power_kw is None or plate.poles is None or plate.frequency_hz is None:
         return
@@ -244,7 +244,7 @@ def _frame(motor: InductionMotor, plate: Plate) -> None:
     found = assigned_frame(plate.power_kw, plate.poles, motor.enclosure or "TEFC", metric)
     if found is not None:
         plate.frame = found
-        plate.tell("Frame", found, "", "what the standards give this power", "guess", source_of("frame_assignment"))
+        plate.tell("frame", found, "", "what the standards give this power", "guess", source_of("frame_assignment"))
 
 
 def _type_row(motor: InductionMotor) -> Row:
@@ -260,27 +260,27 @@ def _electrical(motor: InductionMotor, plate: Plate) -> None:
     row = _type_row(motor)
     power = plate.power_kw or 0.0
     if motor.efficiency is not None:
-        plate.efficiency = plate.tell("Efficiency", motor.efficiency, "share", "on the plate", "read")
+        plate.efficiency = plate.tell("efficiency", motor.efficiency, "share", "on the plate", "read")
     else:
         _efficiency(motor, plate, row)
     if motor.amps_a is not None:
-        plate.amps_a = plate.tell("Current", motor.amps_a, "A", "on the plate", "read")
+        plate.amps_a = plate.tell("current", motor.amps_a, "A", "on the plate", "read")
     if motor.power_factor is not None:
-        plate.power_factor = plate.tell("Power factor", motor.power_factor, "", "on the plate", "read")
+        plate.power_factor = plate.tell("power_factor", motor.power_factor, "", "on the plate", "read")
     else:
         plate.power_factor = plate.tell(
-            "Power factor", _middle(row, "power_factor"), "", "usual for its type", "guess", source_of("motor_types")
+            "power_factor", _middle(row, "power_factor"), "", "usual for its type", "guess", source_of("motor_types")
         )
     if plate.amps_a is None and motor.volts is not None:
         table = full_load_amps(power, motor.volts, motor.phases)
         if table is not None:
             name = "full_load_amps_single_phase" if motor.phases == 1 else "full_load_amps_three_phase"
             how = "by table, an upper value; the plate’s is lower"
-            plate.amps_a = plate.tell("Current", table, "A", how, "likely", source_of(name))
+            plate.amps_a = plate.tell("current", table, "A", how, "likely", source_of(name))
         else:
             whole = (sqrt(3) if motor.phases == 3 else 1.0) * motor.volts
             amps = power * 1000 / (whole * (plate.efficiency or 1.0) * plate.power_factor)
-            plate.amps_a = plate.tell("Current", amps, "A", "P / (√m V pf η)", "guess")
+            plate.amps_a = plate.tell("current", amps, "A", "P / (√m V pf η)", "guess")
 
 
 def _efficiency(motor: InductionMotor, plate: Plate, row: Row) -> None:
@@ -289,11 +289,11 @@ def _efficiency(motor: InductionMotor, plate: Plate, row: Row) -> None:
         name = "efficiency_60hz"
     if found is not None:
         how = "the lesser class of the standard for this size"
-        plate.efficiency = plate.tell("Efficiency", found, "share", how, "likely", source_of(name))
+        plate.efficiency = plate.tell("efficiency", found, "share", how, "likely", source_of(name))
     else:
         value = _middle(row, "efficiency")
         plate.efficiency = plate.tell(
-            "Efficiency", value, "share", "usual for its type", "guess", source_of("motor_types")
+            "efficiency", value, "share", "usual for its type", "guess", source_of("motor_types")
         )
 
 
@@ -325,38 +325,38 @@ def _torques(motor: InductionMotor, plate: Plate) -> None:
     printed = _printed_torques(motor, plate)
     if motor.breakdown_torque_ratio is not None:
         plate.breakdown_ratio = plate.tell(
-            "Breakdown torque", motor.breakdown_torque_ratio, "× full load", "from its data", "read"
+            "breakdown_torque", motor.breakdown_torque_ratio, "× full load", "from its data", "read"
         )
     else:
-        plate.breakdown_ratio = _ratio(plate, "Breakdown torque", printed.get("breakdown_pct"), row, "breakdown")
+        plate.breakdown_ratio = _ratio(plate, "breakdown_torque", printed.get("breakdown_pct"), row, "breakdown")
     if motor.locked_rotor_torque_ratio is not None:
         plate.locked_ratio = plate.tell(
-            "Starting torque", motor.locked_rotor_torque_ratio, "× full load", "from its data", "read"
+            "starting_torque", motor.locked_rotor_torque_ratio, "× full load", "from its data", "read"
         )
     elif (single := _single_phase_start(motor, power, plate)) is not None:
         how = "least of the standard for general-purpose motors"
         plate.locked_ratio = plate.tell(
-            "Starting torque", single, "× full load", how, "likely", source_of("start_torque_single_phase")
+            "starting_torque", single, "× full load", how, "likely", source_of("start_torque_single_phase")
         )
     else:
-        plate.locked_ratio = _ratio(plate, "Starting torque", printed.get("locked_rotor_pct"), row, "locked")
+        plate.locked_ratio = _ratio(plate, "starting_torque", printed.get("locked_rotor_pct"), row, "locked")
     least = 0.8 * min(plate.locked_ratio, plate.breakdown_ratio)
     pull_up = printed.get("pull_up_pct")
     if pull_up is not None and motor.locked_rotor_torque_ratio is None:
         plate.pull_up_ratio = plate.tell(
-            "Pull-up torque", pull_up / 100, "× full load", "least of the standard", "likely", MG1
+            "pull_up_torque", pull_up / 100, "× full load", "least of the standard", "likely", MG1
         )
     else:
         how = "0.8 of the lesser of starting and breakdown torque"
-        plate.pull_up_ratio = plate.tell("Pull-up torque", least, "× full load", how, "guess", COMMON_PRACTICE)
+        plate.pull_up_ratio = plate.tell("pull_up_torque", least, "× full load", how, "guess", COMMON_PRACTICE)
 
 
-def _ratio(plate: Plate, name: str, printed: float | None, row: Row, column: str) -> float:
+def _ratio(plate: Plate, code: str, printed: float | None, row: Row, column: str) -> float:
     if printed is not None:
         how = f"least of the standard for design {plate.design}"
-        return plate.tell(name, printed / 100, "× full load", how, "likely", source_of("torques_three_phase"))
+        return plate.tell(code, printed / 100, "× full load", how, "likely", source_of("torques_three_phase"))
     low = float(row[f"{column}_low"])
-    return plate.tell(name, low, "× full load", "low end for its type", "guess", source_of("motor_types"))
+    return plate.tell(code, low, "× full load", "low end for its type", "guess", source_of("motor_types"))
 
 
 def _printed_torques(motor: InductionMotor, plate: Plate) -> dict[str, float]:
@@ -394,19 +394,19 @@ def _start_current(motor: InductionMotor, plate: Plate) -> None:
         least, most = code_letter_kva(motor.code_letter)
         amps = (most or least * 1.12) * power_hp * 1000 / ((sqrt(3) if motor.phases == 3 else 1.0) * motor.volts)
         how = f"code letter {motor.code_letter}, upper end"
-        plate.locked_amps_a = plate.tell("Current at the start", amps, "A", how, "follows", source_of("code_letters"))
+        plate.locked_amps_a = plate.tell("current_at_the_start", amps, "A", how, "follows", source_of("code_letters"))
         return
     table = exactly("locked_rotor_amps_three_phase", power_hp) if motor.phases == 3 else None
     if table is not None and motor.volts is not None and (plate.frequency_hz or 60) > 55:
         amps = float(table["locked_rotor_a_230v_3ph"]) * 230 / motor.volts
         plate.locked_amps_a = plate.tell(
-            "Current at the start", amps, "A", "by table", "likely", source_of("locked_rotor_amps_three_phase")
+            "current_at_the_start", amps, "A", "by table", "likely", source_of("locked_rotor_amps_three_phase")
         )
     elif plate.amps_a is not None:
         times = float(_type_row(motor)["start_current_high"])
         how = f"{times:g} × full-load current, upper end for its type"
         plate.locked_amps_a = plate.tell(
-            "Current at the start", times * plate.amps_a, "A", how, "guess", source_of("motor_types")
+            "current_at_the_start", times * plate.amps_a, "A", how, "guess", source_of("motor_types")
         )
 
 
@@ -419,5 +419,5 @@ def _rotor(plate: Plate) -> None:
     if plate.power_kw is not None and plate.poles is not None:
         value = rotor_inertia_kgm2(plate.power_kw, plate.poles)
         plate.rotor_inertia_kgm2 = plate.tell(
-            "Rotor inertia", value, "kg*m**2", "by power and poles, good to 40 %", "guess", COMMON_PRACTICE
+            "rotor_inertia", value, "kg*m**2", "by power and poles, good to 40 %", "guess", COMMON_PRACTICE
         )

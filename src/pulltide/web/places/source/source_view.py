@@ -18,8 +18,8 @@ from pulltide.core.sources import (
     Drive,
     Fact,
     InductionMotor,
+    Reading,
     SourceKind,
-    Told,
     drive_of,
     source_kind,
 )
@@ -32,7 +32,7 @@ from pulltide.web.places.source.curve_view import CurvePicture, curve_picture
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import KindChoice, Row, Tile
 from pulltide.web.words import FindingLine, finding_line, source_text
-from pulltide.words import filled
+from pulltide.words import filled, reading
 
 SURE = {"read": "read", "follows": "follows", "likely": "likely", "guess": "a guess"}
 
@@ -114,7 +114,7 @@ def source_view(
         document["plans"][index]["source"] = {"kind": kind.kind, **kind.starter, "supply": {}, "inverter": {}}
     drive = drive_of(source)
     asked = demand_of(machine, result.chosen) if result else None
-    told = kind.told(source) if source else ()
+    told = kind.readings(source) if source else ()
     return SourceView(
         drive.title if drive else kind.title,
         tuple(KindChoice(other.kind, other.title, other.kind == kind.kind) for other in SOURCE_KINDS),
@@ -175,9 +175,9 @@ def _value(value: float | str | None, unit: str, units: Units) -> str:
     return f"{shown} × full load" if unit == "× full load" else str(shown)
 
 
-def _told(item: Told, units: Units) -> ToldLine:
+def _told(item: Reading, units: Units) -> ToldLine:
     state = {"read": "clear", "follows": "clear", "likely": "note", "guess": "weigh"}[item.sure]
-    return ToldLine(item.name, _value(item.value, item.unit, units), item.how, SURE[item.sure], state)
+    return ToldLine(reading(item.code), _value(item.value, item.unit, units), item.how, SURE[item.sure], state)
 
 
 def _around(machine: Machine, plan: Plan, drive: Drive) -> tuple[Fact, ...]:
@@ -234,13 +234,13 @@ def _neighbor(machine: Machine, plan: Plan, title: str, source: Any, index: int,
         return Neighbor(title, (), "note", "", None)
     ranks = [finding.severity for finding in line.findings if finding.subject in ("motor", "shaft-1")]
     worst = max(ranks, key=lambda severity: severity.rank, default=Severity.CLEAR)
-    amps = next((item.value for item in drive.told if item.name == "Current"), None)
+    amps = next((item.value for item in drive.readings if item.code == "current"), None)
     cells = (
         str(show(drive.power_kw, "kW", units)),
         str(show(line.motor_load, "share", units)),
         _start_words(drive, machine, line, units),
         _value(amps, "A", units) if amps is not None else "unknown",
-        str(next((item.value for item in drive.told if item.name == "Frame"), "unknown")),
+        str(next((item.value for item in drive.readings if item.code == "frame"), "unknown")),
         str(show(drive.shaft_diameter_mm, "mm", units)),
         str(show(least_motor_pulley_mm(drive), "mm", units)),
     )
