@@ -14,7 +14,7 @@ from pulltide.web.words import subject_name
 
 #: Steps of the slider, and the load it reaches at most, times the running load.
 STEPS, MOST_TIMES = 60, 12.0
-HAPPENS = {"wears": "wears or overheats", "slips": "slips or shears", "breaks": "breaks"}
+HAPPENS = {"wears": "wears or overheats", "slips": "slips, shears or stalls", "breaks": "breaks"}
 
 
 @dataclass(frozen=True, slots=True)
