@@ -124,3 +124,28 @@ def test_findings_hold_no_nan_and_name_their_source():
     for finding in solve_plan(machine, machine.plans[0]).findings:
         assert finding.measured is None or isfinite(finding.measured)
         assert finding.rule.source.document
+
+
+@each_family
+def test_what_a_family_says_of_its_findings_and_fields_exists(family: Family):
+    """No link to a working is dead, no field is hidden or explained that is not there."""
+    figures: set[str] = set()
+    for link in (family.starter(), *family.samples):
+        machine = build_machine(links=[link.model_dump(mode="json")], need={"running_torque_nm": 6.0})
+        figures |= {figure.key for figure in solve_plan(machine, machine.plans[0]).chosen.links[0].figures}
+        assert family.hides(link) <= set(family.model.model_fields)
+    tails = {rule.code.partition(".")[2] for rule in family.rules}
+    assert set(family.explains) <= tails
+    assert set(family.explains.values()) <= figures
+    for name in family.empty:
+        assert family.model.model_fields[name].default is None, name
+
+
+def test_a_finding_is_explained_by_its_own_figure():
+    machine = build_machine()
+    belt, reducer, chain = solve_plan(machine, machine.plans[0]).chosen.links
+    assert FAMILIES[0].explaining("v_belt.rating", belt) == "capacity"
+    assert FAMILIES[0].explaining("v_belt.wrap", belt) == "wrap"
+    assert FAMILIES[0].explaining("v_belt.no_belt", belt) == ""
+    assert FAMILIES[0].explaining("roller_chain.rating", chain) == "", "another family's"
+    assert family_of("reducer").explaining("reducer.stall", reducer) == "rated_torque"

@@ -18,7 +18,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, Literal, Protocol
 
 from pulltide.core.drawing import LinkPicture
@@ -291,6 +291,11 @@ def no_limiter(torque_nm: float) -> Iterable[Variant]:
     return ()
 
 
+def all_shown(link: Any) -> frozenset[str]:
+    """A link whose every field means something."""
+    return frozenset()
+
+
 def one_step(link: Any) -> int:
     """Steps of a link that has one speed only."""
     return 1
@@ -303,7 +308,9 @@ class Family:
     ``step_count`` is needed where a link has speeds to choose from. ``samples`` are links beside the starter whose
     workings use other formulas of the family. ``jam`` is what is said when the machine is held fast and the torque left
     then would break the link, ``jam_safety`` how far it must stay below. ``fuses`` are changes by which a link lets go
-    before anything breaks; ``limiter`` are links to add that do so, for a running torque at their shaft.
+    before anything breaks; ``limiter`` are links to add that do so, for a running torque at their shaft. ``explains``
+    names the figure that explains a check, by the end of its code, where it is not called the same. ``hides`` are
+    fields that mean nothing as the link stands; ``empty`` says what a field left empty means, where it is not unknown.
     """
 
     kind: str
@@ -328,6 +335,16 @@ class Family:
     caution: str = ""
     housing: str = ""
     samples: tuple[CoreModel, ...] = ()
+    explains: Mapping[str, str] = field(default_factory=dict)
+    hides: Callable[[Any], frozenset[str]] = all_shown
+    empty: Mapping[str, str] = field(default_factory=dict)
+
+    def explaining(self, code: str, result: LinkResult) -> str:
+        """The figure of a solved link that explains a finding of this family; empty where none does."""
+        kind, _, tail = code.partition(".")
+        key = self.explains.get(tail, tail)
+        known = any(figure.key == key and figure.value is not None for figure in result.figures)
+        return key if kind == self.kind and known else ""
 
 
 def whole(value: object) -> int | None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from pulltide.core.family import Family
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine
 from pulltide.quantities import Units, show_for_edit
@@ -65,35 +66,8 @@ def form_field(
     )
 
 
-#: What an empty field means, where it is not simply unknown.
-EMPTY_MEANS = {
-    "service_factor_override": "none",
-    "center_distance_mm": "follows from the length",
-    "static_tension_n": "not measured",
-    "belt": "not chosen",
-    "pitches": "not chosen",
-    "torque_arm_mm": "none",
-    "driver_3_teeth": "no third pair",
-    "driven_3_teeth": "no third pair",
-    "module_2_mm": "the same",
-    "module_3_mm": "the same",
-    "wanted_ratio": "none",
-    "own_efficiency": "from the tables",
-    "most_backlash_arcmin": "does not matter",
-    "case_area_m2": "smallest usual area",
-}
-
-
-#: Fields that mean nothing while another has this value.
-ASKED_WITH: dict[str, tuple[str, object]] = {
-    "idler_diameter_mm": ("idler", "none"),
-    "idler_share": ("idler", "none"),
-    "idler_push_mm": ("idler", "none"),
-    "idler_teeth": ("idlers", 0),
-    "shear_pin_mm": ("shear_pins", 0),
-    "shear_circle_mm": ("shear_pins", 0),
-    "shear_pin_steel": ("shear_pins", 0),
-}
+#: What an empty field of the duty means, where it is not simply unknown.
+EMPTY_MEANS = {"service_factor_override": "none"}
 
 
 def _hint(path: str, empty: bool) -> str:
@@ -120,14 +94,22 @@ def link_fields(machine: Machine, document: Any, plan: int, index: int, units: U
     link = machine.plans[plan].links[index]
     base = f"plans.{plan}.links.{index}"
     hidden = {"kind", "steps", "own", "chosen_step"}
-    hidden |= {name for name, (other, value) in ASKED_WITH.items() if getattr(link, other, None) == value}
-    names = [name for name in family_of(link.kind).model.model_fields if name not in hidden]
+    family = family_of(link.kind)
+    hidden |= family.hides(link)
+    names = [name for name in family.model.model_fields if name not in hidden]
     stock = _stock(link, units)
-    fields = [form_field(document, f"{base}.{name}", units, stock=stock.get(name, ())) for name in names]
+    fields = [
+        form_field(document, f"{base}.{name}", units, _empty(link, family, name), stock.get(name, ())) for name in names
+    ]
     own = getattr(link, "own", None)
     if own is not None:
         fields += [form_field(document, f"{base}.own.{name}", units) for name in type(own).model_fields]
     return tuple(fields)
+
+
+def _empty(link: Any, family: Family, name: str) -> str:
+    """What a field that is left empty means; nothing for one that is filled in."""
+    return family.empty.get(name, "") if getattr(link, name) is None else ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -49,4 +49,6 @@ FAMILY = Family(
             module_mm=4.0, driver_teeth=20, driven_teeth=41, face_width_mm=26.0, driven_material="acetal_or_nylon"
         ),
     ),
+    explains={"speed": "pitch_speed", "stall": "bending", "face": "cone", "thrust": "driven_thrust"},
+    empty={"own_efficiency": "from the tables"},
 )

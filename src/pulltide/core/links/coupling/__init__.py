@@ -31,6 +31,9 @@ def _words(link: Coupling, step: int) -> LinkWords:
     return LinkWords(name, (choice(unit.type), *bore))
 
 
+#: What only shear pins have.
+PIN_FIELDS = frozenset({"shear_pin_mm", "shear_circle_mm", "shear_pin_steel"})
+
 FAMILY = Family(
     kind="coupling",
     title="Coupling",
@@ -56,4 +59,12 @@ FAMILY = Family(
             designation="CJ-65", shear_pins=2, shear_pin_mm=4.0, shear_circle_mm=60.0, shear_pin_steel="mild_steel_1018"
         ),
     ),
+    explains={
+        "torque": "rated_torque",
+        "peak": "moment_torque",
+        "stall": "moment_torque",
+        "alignment": "misalignment",
+        "bore": "max_bore",
+    },
+    hides=lambda link: frozenset() if link.shear_pins else PIN_FIELDS,
 )

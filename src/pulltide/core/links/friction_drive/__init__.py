@@ -42,4 +42,6 @@ FAMILY = Family(
             runs="inside_drum", driver_diameter_mm=80.0, driven_diameter_mm=600.0, face_width_mm=40.0, press_n=900.0
         ),
     ),
+    explains={"slip_at_peak": "grip", "press_unset": "to_set"},
+    empty={"own_friction": "from the table", "own_rolling_arm_mm": "from the table"},
 )

@@ -52,4 +52,7 @@ FAMILY = Family(
             module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0, driven_material="acetal_or_nylon"
         ),
     ),
+    explains={"speed": "pitch_speed", "stall": "bending"},
+    empty={"own_efficiency": "from the tables"},
+    hides=lambda link: frozenset() if link.idlers else frozenset({"idler_teeth"}),
 )

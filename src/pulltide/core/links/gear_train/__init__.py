@@ -61,4 +61,13 @@ FAMILY = Family(
             wanted_ratio=15.0,
         ),
     ),
+    explains={"stall": "bending"},
+    empty={
+        "driver_3_teeth": "no third pair",
+        "driven_3_teeth": "no third pair",
+        "module_2_mm": "the same",
+        "module_3_mm": "the same",
+        "wanted_ratio": "none",
+        "own_efficiency": "from the tables",
+    },
 )

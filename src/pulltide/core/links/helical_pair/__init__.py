@@ -53,4 +53,6 @@ FAMILY = Family(
             driven_material="acetal_or_nylon",
         ),
     ),
+    explains={"speed": "pitch_speed", "stall": "bending", "overlap": "axial_pitch"},
+    empty={"own_efficiency": "from the tables"},
 )

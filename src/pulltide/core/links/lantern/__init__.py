@@ -44,4 +44,5 @@ FAMILY = Family(
     gives=gives,
     jam=checks.STALL,
     rules=RULES,
+    explains={"stall": "tooth", "speed": "pitch_speed"},
 )

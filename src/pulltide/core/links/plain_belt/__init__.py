@@ -50,4 +50,14 @@ FAMILY = Family(
             width_mm=80.0,
         ),
     ),
+    explains={
+        "pull": "capacity",
+        "slip_at_peak": "tension_ratio",
+        "too_tight": "allowed",
+        "tension_unset": "to_set",
+        "speed": "belt_speed",
+        "touch": "center",
+        "crossed_near": "center",
+    },
+    empty={"static_tension_n": "not measured", "own_efficiency": "from the tables"},
 )

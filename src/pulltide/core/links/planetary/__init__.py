@@ -55,4 +55,5 @@ FAMILY = Family(
             for drive in get_args(Arrangement)[1:]
         ),
     ),
+    explains={"speed": "pitch_speed", "stall": "bending"},
 )

@@ -61,4 +61,13 @@ FAMILY = Family(
         Reducer(designation="PS-1 5:1", torque_arm_mm=300.0),
         Reducer(designation=OWN, own=ReducerPlate(ratio=20.0)),
     ),
+    explains={
+        "torque": "rated_torque",
+        "peak": "rated_torque",
+        "stall": "rated_torque",
+        "nameplate": "rated_torque",
+        "oversize": "rated_torque",
+        "emergency": "rated_torque",
+    },
+    empty={"torque_arm_mm": "none", "most_backlash_arcmin": "does not matter"},
 )

@@ -42,4 +42,20 @@ FAMILY = Family(
     jam=checks.STALL,
     jam_safety=STALL_SAFETY_WANTED,
     rules=RULES,
+    explains={
+        "rating": "capacity",
+        "stall_safety": "static_safety",
+        "teeth": "chordal",
+        "fewest_teeth": "chordal",
+        "touch": "center",
+        "center_near": "center",
+        "center_far": "center",
+        "lubrication": "chain_speed",
+        "dry": "chain_speed",
+    },
+    empty={
+        "center_distance_mm": "follows from the length",
+        "pitches": "not chosen",
+        "own_efficiency": "from the tables",
+    },
 )

@@ -46,4 +46,10 @@ FAMILY = Family(
     jam=checks.STALL,
     rules=RULES,
     samples=(StrainWave(cup_teeth=200, ring_teeth=202, held="cup"),),
+    explains={
+        "torque": "design_torque",
+        "peak": "moment_torque",
+        "stall": "moment_torque",
+        "emergency": "moment_torque",
+    },
 )

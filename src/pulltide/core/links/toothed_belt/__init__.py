@@ -50,4 +50,18 @@ FAMILY = Family(
     jam=checks.JAM,
     rules=RULES,
     samples=(ToothedBelt(profile="8M", driver_teeth=28, driven_teeth=56, belt_teeth=100, width_mm=20.0),),
+    explains={
+        "rating": "capacity",
+        "speed": "belt_speed",
+        "tension_set": "tension",
+        "touch": "center",
+        "jump": "pull",
+        "jam": "pull",
+        "least_teeth": "driver_pitch",
+    },
+    empty={
+        "center_distance_mm": "follows from the length",
+        "static_tension_n": "not measured",
+        "own_efficiency": "from the tables",
+    },
 )

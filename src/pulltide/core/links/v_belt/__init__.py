@@ -50,6 +50,9 @@ def _samples() -> Iterator[VBelt]:
     yield VBelt(section="A", measured_as="pitch", steps=pair, belt="A55", idler=side, idler_diameter_mm=130.0)
 
 
+#: What only an idler has.
+IDLER_FIELDS = frozenset({"idler_diameter_mm", "idler_share", "idler_push_mm"})
+
 FAMILY = Family(
     kind="v_belt",
     title="V-belt",
@@ -68,4 +71,24 @@ FAMILY = Family(
     fuses=fuses,
     rules=RULES,
     samples=tuple(_samples()),
+    explains={
+        "rating": "capacity",
+        "slip_at_peak": "tension",
+        "tension_set": "tension",
+        "speed": "belt_speed",
+        "slow": "belt_speed",
+        "least_diameter": "driver_pitch",
+        "center_near": "center",
+        "touch": "center",
+        "center_far": "center",
+        "old_rating": "belts_needed",
+        "cautious_rating": "belts_needed",
+    },
+    empty={
+        "center_distance_mm": "follows from the length",
+        "static_tension_n": "not measured",
+        "belt": "not chosen",
+        "own_efficiency": "from the tables",
+    },
+    hides=lambda link: IDLER_FIELDS if link.idler == "none" else frozenset(),
 )

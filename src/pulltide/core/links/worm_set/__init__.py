@@ -88,4 +88,12 @@ FAMILY = Family(
     jam=checks.STALL,
     rules=RULES,
     samples=(WormSet(wheel_teeth=40, module_mm=3.0, worm_pitch_mm=36.0, face_width_mm=22.0),),
+    explains={
+        "heat": "oil",
+        "stall": "bending",
+        "start": "start_efficiency",
+        "no_brake": "back_at_rest",
+        "rough": "friction",
+    },
+    empty={"case_area_m2": "smallest usual area"},
 )

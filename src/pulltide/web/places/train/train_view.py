@@ -19,7 +19,7 @@ from pulltide.web.places.frame import Context
 from pulltide.web.places.need.end_view import end_summary
 from pulltide.web.places.train.editor_view import Editor, editor_for
 from pulltide.web.places.train.ladder_view import LadderView, ladder_view
-from pulltide.web.selection import Figured, Selection
+from pulltide.web.selection import Figured
 from pulltide.web.tiles import use_number, use_state
 from pulltide.web.words import LAST_CAUTION, SEVERITY, TURN, counted, measured_line, source_line, subject_name
 from pulltide.web.working_view import WorkingView
@@ -145,29 +145,6 @@ class TrainView:
 
 FIRST_CAUTION = "Guard every nip point before first power. Lock out and let it stop before touching a belt or a chain."
 
-#: Which figure explains a finding, by the end of its code.
-EXPLAINS = {
-    "rating": "capacity",
-    "slip_at_peak": "tension",
-    "tension_set": "tension",
-    "wrap": "wrap",
-    "least_diameter": "driver_pitch",
-    "ratio": "ratio",
-    "center_near": "center",
-    "center_far": "center",
-    "touch": "center",
-    "static_safety": "static_safety",
-    "stall_safety": "static_safety",
-    "torque": "rated_torque",
-    "thermal": "thermal",
-    "lubrication": "chain_speed",
-    "speed": "belt_speed",
-    "slow": "belt_speed",
-    "teeth": "chordal",
-    "peak": "rated_torque",
-    "stall": "rated_torque",
-}
-
 
 def train_view(context: Context) -> TrainView:
     """Solve the chosen plan with its remedies and put everything in words."""
@@ -218,7 +195,7 @@ def _findings(context: Context) -> Findings:
     if result is None:
         return Findings("", (), (), 0)
     told = [found for found in result.findings if selection.clear or found.severity is not Severity.CLEAR]
-    seen = [_finding(found, context.names, context.units, selection, _where(result, found)) for found in told]
+    seen = [_finding(found, context, _where(result, found)) for found in told]
     return Findings(
         _counts(result),
         tuple(view for view in seen if view.state != "clear"),
@@ -381,13 +358,8 @@ def _link_card(plan: Plan, result: PlanResult, index: int, units: Units) -> Link
     return LinkCard(place, words.title, chips, _staff(solved, units), SEVERITY[worst])
 
 
-def _finding(
-    finding: Finding, names: tuple[str, ...], units: Units, selection: Selection, at_step: str = ""
-) -> FindingView:
-    tail = finding.code.partition(".")[2]
-    figure = f"{finding.subject}/{EXPLAINS[tail]}" if finding.subject.startswith("link-") and tail in EXPLAINS else ""
-    if finding.code.startswith("need.speed"):
-        figure = f"shaft-{len(names)}/speed"
+def _finding(finding: Finding, context: Context, at_step: str) -> FindingView:
+    names, units, selection = context.names, context.units, context.selection
     remedies = tuple(
         RemedyView(
             filled(remedy.label, units),
@@ -406,9 +378,21 @@ def _finding(
         measured_line(finding, units),
         source_line(finding),
         finding.advice,
-        figure,
+        _explaining(finding, context),
         remedies,
     )
+
+
+def _explaining(finding: Finding, context: Context) -> str:
+    """The figure whose working explains a finding, as its family says; empty where none does."""
+    if finding.code.startswith("need.speed"):
+        return f"shaft-{len(context.names)}/speed"
+    kind, _, number = finding.subject.partition("-")
+    if kind != "link" or context.line is None:
+        return ""
+    solved = context.line.links[int(number) - 1]
+    key = family_of(solved.kind).explaining(finding.code, solved)
+    return f"{finding.subject}/{key}" if key else ""
 
 
 def _where(result: PlanResult | None, finding: Finding) -> str:
