@@ -21,10 +21,10 @@ from pulltide.services.machines import StoredMachine
 from pulltide.services.proof import Proof
 from pulltide.services.reporting import solve_report
 from pulltide.web.elevation import HEIGHT, WIDTH, elevation
+from pulltide.web.end_view import end_summary, end_view
 from pulltide.web.forms import link_fields
 from pulltide.web.handbook_view import handbook_view
 from pulltide.web.places import Context
-from pulltide.web.places.need.end_view import end_summary, end_view
 from pulltide.web.places.train.ladder_view import ladder_view
 from pulltide.web.places.train.train_view import train_view
 from pulltide.web.selection import Selection

@@ -15,8 +15,8 @@ from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.quantities import Units, show
 from pulltide.web.elevation import Elevation, elevation
+from pulltide.web.end_view import end_summary
 from pulltide.web.places.frame import Context
-from pulltide.web.places.need.end_view import end_summary
 from pulltide.web.places.train.editor_view import Editor, editor_for
 from pulltide.web.places.train.ladder_view import LadderView, ladder_view
 from pulltide.web.selection import Figured
