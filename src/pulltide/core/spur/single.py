@@ -8,13 +8,21 @@ from typing import Any
 
 from pulltide.core.duty import TOOTH_EXPONENT
 from pulltide.core.family import DesignTorque, Figure, Flow, LinkResult, ServiceFactor, Sizing, design_torque
-from pulltide.core.findings import COMMON_PRACTICE, EXACT
+from pulltide.core.findings import COMMON_PRACTICE
+from pulltide.core.rim import rim_workings
 from pulltide.core.spur.judging import LoadedTeeth, safety_figures
 from pulltide.core.spur.kinds import mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
 from pulltide.core.spur.working import bending_working, safety_workings, wear_working
 from pulltide.core.units import rim_speed_m_per_s
 from pulltide.core.working import Working, made_of
+
+#: Speed and forces of teeth, as they are called.
+TOOTH_FORCES = (
+    ("pitch_speed", "Pitch-line speed"),
+    ("force", "Tooth force, running"),
+    ("design_force", "Tooth force with overload"),
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,34 +93,8 @@ def force_workings(result: LinkResult, d: LoadedMesh) -> dict[str, Callable[[], 
     bending = bending_working(d.strength)
     wear = None if d.strength.wear_n is None else wear_working(d.strength)
     found = {
-        "pitch_speed": made_of(
-            "Pitch-line speed",
-            "v = π d n / 60000",
-            d.strength.speed_m_per_s,
-            "m/s",
-            EXACT,
-            d=d.driver_mm,
-            n=result.flow.driver_speed_rpm,
-        ),
+        **rim_workings(result, d.driver_mm, "W", TOOTH_FORCES),
         "bending": lambda: bending,
-        "force": made_of(
-            "Tooth force, running",
-            "W = 2000 T / d",
-            d.force_n,
-            "N",
-            EXACT,
-            T=result.flow.driver_torque_nm,
-            d=d.driver_mm,
-        ),
-        "design_force": made_of(
-            "Tooth force with overload",
-            "W_d = 2000 T_d / d",
-            d.design_force_n,
-            "N",
-            EXACT,
-            T_d=result.design.chosen_nm,
-            d=d.driver_mm,
-        ),
         "efficiency": made_of(
             "Efficiency",
             "η = by how it runs and how its teeth are made, or your own",

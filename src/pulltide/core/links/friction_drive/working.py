@@ -9,6 +9,7 @@ from pulltide.core.findings import EXACT, Source
 from pulltide.core.labels import choice
 from pulltide.core.links.friction_drive import tables
 from pulltide.core.links.friction_drive.transmission import RollerDetails
+from pulltide.core.rim import rim_workings
 from pulltide.core.working import Working, made_of
 
 
@@ -25,39 +26,12 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             "Ratio", "i = D_2 / D_1", result.ratio, "", EXACT, D_2=link.driven_diameter_mm, D_1=link.driver_diameter_mm
         ),
         "center": made_of("Center distance", f"C = (D {sign} d) / 2", value["center"], "mm", EXACT, D=large, d=small),
-        "rim_speed": made_of(
-            "Rim speed",
-            "v = π d n / 60000",
-            d.speed_m_per_s,
-            "m/s",
-            EXACT,
-            d=link.driver_diameter_mm,
-            n=result.flow.driver_speed_rpm,
-        ),
         "friction": made_of(
             "Friction counted on",
             f"μ = low value, {choice(link.lining)}, rim {choice(link.surface)}",
             d.friction,
             "",
             lining if link.own_friction is None else own,
-        ),
-        "pull": made_of(
-            "Pull, running",
-            "F = 2000 T / d",
-            d.pull_n,
-            "N",
-            EXACT,
-            T=result.flow.driver_torque_nm,
-            d=link.driver_diameter_mm,
-        ),
-        "design_pull": made_of(
-            "Design pull",
-            "F_d = 2000 T_d / d",
-            d.design_pull_n,
-            "N",
-            EXACT,
-            T_d=result.design.chosen_nm,
-            d=link.driver_diameter_mm,
         ),
         "to_set": made_of(
             "Press to set, each roller",
@@ -94,6 +68,8 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             P1=result.flow.power_in_kw,
         ),
     }
+    names = (("rim_speed", "Rim speed"), ("pull", "Pull, running"), ("design_pull", "Design pull"))
+    found |= rim_workings(result, link.driver_diameter_mm, "F", names)
     if link.press_n is None:
         found["rolling"] = made_of(
             "Rolling resistance", "F_r = as much as 1.5 times the press that just grips", d.rolling_n, "N", lining

@@ -13,10 +13,12 @@ from pulltide.core.family import LinkResult, Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.gear_pair.transmission import GearDetails
 from pulltide.core.model import CoreModel, Mm, Newton, Plain, Rpm
+from pulltide.core.rim import rim_workings
 from pulltide.core.spur import rating, tables
 from pulltide.core.spur.kinds import Made, Material, Running, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, mesh_strength
 from pulltide.core.spur.rating import SHIGLEY
+from pulltide.core.spur.single import TOOTH_FORCES
 from pulltide.core.spur.working import bending_working, safety_workings, wear_working
 from pulltide.core.working import Step, Working, made_of
 
@@ -188,6 +190,7 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         center_numbers |= {"x2": link.driven_shift, "s": link.spread_mm}
     center = Step("Center distance", "C", center_of, center_numbers, d.center_mm, "mm", EXACT)
     found = {
+        **rim_workings(result, d.driver_mm, "W", TOOTH_FORCES),
         "ratio": made_of("Ratio", "i = N2 / N1", result.ratio, "", EXACT, N2=n2, N1=n1),
         "center": lambda: Working("Center distance", (center,)),
         "driver_pitch": made_of("Driver pitch diameter", "d = m N", d.driver_mm, "mm", EXACT, m=m, N=n1),
@@ -208,15 +211,6 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             N2=n2,
             φ=link.angle,
         ),
-        "pitch_speed": made_of(
-            "Pitch-line speed",
-            "v = π d n / 60000",
-            d.speed_m_per_s,
-            "m/s",
-            EXACT,
-            d=d.driver_mm,
-            n=result.flow.driver_speed_rpm,
-        ),
         "bending": lambda: bending_working(d.weakest),
         "lewis": made_of(
             "Quick look, Lewis",
@@ -231,24 +225,6 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             m=m,
             Y=form,
             Kv=speed,
-        ),
-        "force": made_of(
-            "Tooth force, running",
-            "W = 2000 T / d",
-            d.force_n,
-            "N",
-            EXACT,
-            T=result.flow.driver_torque_nm,
-            d=d.driver_mm,
-        ),
-        "design_force": made_of(
-            "Tooth force with overload",
-            "W_d = 2000 T_d / d",
-            d.design_force_n,
-            "N",
-            EXACT,
-            T_d=result.design.chosen_nm,
-            d=d.driver_mm,
         ),
         "separating": made_of(
             "Separating force",

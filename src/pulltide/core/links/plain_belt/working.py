@@ -9,6 +9,7 @@ from pulltide.core.findings import COMMON_PRACTICE, EXACT
 from pulltide.core.links.plain_belt import tables
 from pulltide.core.links.plain_belt.checks import SHIGLEY
 from pulltide.core.links.plain_belt.transmission import BeltDetails
+from pulltide.core.rim import rim_workings
 from pulltide.core.working import Working, made_of
 
 
@@ -27,7 +28,9 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     speed, width = d.speed_m_per_s, 1.0 if d.data.is_round else link.width_mm
     source = tables.table("belts").as_source
     hardest = max(d.design_pull_n, d.peak_pull_n or 0.0)
+    names = (("belt_speed", "Belt speed"), ("pull", "Pull, running"), ("design_pull", "Design pull"))
     return {
+        **rim_workings(result, link.driver_diameter_mm, "F", names),
         "ratio": made_of(
             "Ratio", "i = D_2 / D_1", result.ratio, "", EXACT, D_2=link.driven_diameter_mm, D_1=link.driver_diameter_mm
         ),
@@ -37,15 +40,6 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
         ),
         "wrap": made_of(
             "Wrap of the small pulley", wrap, d.layout.wrap_deg, "deg", EXACT, D=large, d=small, C=d.layout.center_mm
-        ),
-        "belt_speed": made_of(
-            "Belt speed",
-            "v = π d n / 60000",
-            speed,
-            "m/s",
-            EXACT,
-            d=link.driver_diameter_mm,
-            n=result.flow.driver_speed_rpm,
         ),
         "tension_ratio": made_of(
             "Tight over slack tension, at most",
@@ -78,24 +72,6 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
             m=d.mass_kg_per_m,
             v=speed,
             R=d.tension_ratio,
-        ),
-        "pull": made_of(
-            "Pull, running",
-            "F = 2000 T / d",
-            d.pull_n,
-            "N",
-            EXACT,
-            T=result.flow.driver_torque_nm,
-            d=link.driver_diameter_mm,
-        ),
-        "design_pull": made_of(
-            "Design pull",
-            "F_d = 2000 T_d / d",
-            d.design_pull_n,
-            "N",
-            EXACT,
-            T_d=result.design.chosen_nm,
-            d=link.driver_diameter_mm,
         ),
         "to_set": made_of(
             "Tension to set, each belt",
