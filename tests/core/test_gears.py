@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from math import cos, degrees, dist, pi, radians, sin
+from math import acos, cos, degrees, dist, pi, radians, sin
 
 import pytest
 from hypothesis import HealthCheck, given, settings
@@ -64,6 +64,22 @@ def test_example_13_1_contact_ratio_and_spread_centers():
     ours = geometry.working_angle_deg((16, 40), 20, wide)
     theirs = degrees(brentq(lambda a: 28 * cos(radians(20)) - 28.5 * cos(a), 0.1, 0.8))
     assert ours == pytest.approx(theirs, abs=1e-6)
+
+
+def test_contact_inside_a_ring_by_hand():
+    """20 in 60 at 20°: (√(11² - 9.397²) - √(29² - 28.191²) + 20 sin 20°) / (π cos 20°); 0.1 apart shortens it."""
+    assert geometry.contact_ratio((20, 60), 20.0, True) == pytest.approx(1.950, abs=0.001)
+    working = degrees(acos(20 * cos(radians(20)) / 20.1))
+    further = 5.7182 - 6.8023 + 20.1 * sin(radians(working))
+    found = geometry.contact_ratio((20, 60), 20.0, True, spread_modules=0.1)
+    assert found == pytest.approx(further / (pi * cos(radians(20))), abs=0.001)
+
+
+def test_velocity_factors_of_lewis_by_hand():
+    """At 2 m/s: cast 5.05 / 3.05, hobbed (3.56 + √2) / 3.56, ground its root with 5.56; and A, B of quality 11."""
+    speeds = [rating.lewis_velocity_factor(made, 2.0) for made in ("cast", "hobbed", "ground")]
+    assert speeds == pytest.approx([1.6557, 1.3973, 1.1200], abs=1e-4)
+    assert rating.dynamic_constants(11) == pytest.approx((92.0, 0.25))
 
 
 def test_undercut_and_interference():

@@ -106,6 +106,15 @@ def test_bevel_tip_strength_stays_under_the_published_chart():
     assert at_large_end < 0.216
 
 
+def test_wear_of_a_bevel_pair_by_hand():
+    """20 on 40 square: cones 26.565° and 63.435°, virtual teeth 22.36 and 89.44, four to one: I = 0.1607 · 4/5."""
+    link = BevelPair(module_mm=4.0, driver_teeth=40, driven_teeth=20, face_width_mm=20.0)
+    found = BevelTransmission(link, 1).mesh
+    assert [found.virtual_teeth(member) for member in (0, 1)] == pytest.approx([22.361, 89.443], abs=0.001)
+    assert found.contact_shape.value == pytest.approx(0.12856, abs=1e-5)
+    assert found.rolling_mm == pytest.approx(20 * link.mean_share * 4.0 / cos(radians(26.565)), rel=1e-5)
+
+
 @given(st.integers(12, 60), st.integers(12, 60), st.floats(40, 130))
 def test_bevel_cones_roll_on_each_other(n1: int, n2: int, shafts: float):
     try:
