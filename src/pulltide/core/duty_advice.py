@@ -191,6 +191,7 @@ CYCLE_LONG = Rule(
     "s",
     COMMON_PRACTICE,
     "Check the longest heavy stretch by itself.",
+    limits=(600.0,),
 )
 RULES = (HEAT, CYCLE_PEAK, CYCLE_LONG)
 
@@ -205,7 +206,7 @@ def cycle_findings(
     found = equivalent(duty.cycle, motor.standstill)
     if found is None:
         return
-    yield judge(CYCLE_LONG, "duty", found.seconds, 600.0)
+    yield judge(CYCLE_LONG, "duty", found.seconds)
     if motor_load is not None:
         yield judge_two(HEAT, "duty", motor_load * found.root_mean_square, 1.0, max(motor.overload, 1.1))
     running, peak = torques

@@ -51,6 +51,8 @@ class Rule:
     checks that mean nothing while the running torque is unknown. ``about`` marks what describes a part: it is shown
     with the part, never counted. ``curable`` is false where no other stock part cures it: a guard, a lost spring, a
     measurement that is missing. ``named`` has the quantity said before its numbers, where the fact leaves it open.
+    ``limits`` are the limits that are the same for every plan, in ``unit``: one, or where a warning and where a problem
+    starts; empty where the limit follows from the parts.
     """
 
     code: str
@@ -66,6 +68,7 @@ class Rule:
     about: bool = False
     curable: bool = True
     named: bool = False
+    limits: tuple[float, ...] = ()
 
 
 def check(  # noqa: PLR0913
@@ -81,9 +84,11 @@ def check(  # noqa: PLR0913
     needs_load: bool = False,
     about: bool = False,
     curable: bool = True,
+    limits: tuple[float, ...] = (),
 ) -> Rule:
     """A rule written short: ``words`` are those when it fails and when it holds."""
-    return Rule(code, quantity, relation, severity, *words, unit, source, advice, needs_load, about, curable)
+    told = (*words, unit, source, advice, needs_load, about, curable)
+    return Rule(code, quantity, relation, severity, *told, limits=limits)
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,8 +160,15 @@ def holds(measured: float, relation: Relation, limit: float) -> bool:
     return measured <= limit if relation == "<=" else measured >= limit
 
 
-def judge(rule: Rule, subject: str, measured: float, limit: float, severity: Severity | None = None) -> Finding:
-    """Apply one rule; ``severity`` replaces the rule's own when the check fails."""
+def judge(
+    rule: Rule, subject: str, measured: float, limit: float | None = None, *, severity: Severity | None = None
+) -> Finding:
+    """Apply one rule: against its own limit where none follows from the parts.
+
+    ``severity`` replaces the rule's own when the check fails.
+    """
+    if limit is None:
+        (limit,) = rule.limits
     if holds(measured, rule.relation, limit):
         return Finding(rule, Severity.CLEAR, subject, measured, limit)
     return Finding(rule, severity or rule.severity, subject, measured, limit)
@@ -180,11 +192,17 @@ def jam_rule(
     return replace(rule, named=True)
 
 
-def judge_two(rule: Rule, subject: str, measured: float, weigh: float, fix: float) -> Finding:
-    """Apply a rule with two thresholds: past ``weigh`` a warning, past ``fix`` an error."""
+def judge_two(
+    rule: Rule, subject: str, measured: float, weigh: float | None = None, fix: float | None = None
+) -> Finding:
+    """Apply a rule with two limits, its own where none follow from the parts: past the first a warning, past the
+    second an error.
+    """
+    if weigh is None or fix is None:
+        weigh, fix = rule.limits
     if not holds(measured, rule.relation, fix):
-        return judge(rule, subject, measured, fix, Severity.ERROR)
-    return judge(rule, subject, measured, weigh, Severity.WARNING)
+        return judge(rule, subject, measured, fix, severity=Severity.ERROR)
+    return judge(rule, subject, measured, weigh, severity=Severity.WARNING)
 
 
 def state(rule: Rule, subject: str, measured: float | None = None) -> Finding:

@@ -91,7 +91,7 @@ def _turn(machine: Machine, line: LineResult) -> Iterator[Finding]:
     if line.last_shaft.turn is None:
         yield state(UNKNOWN_WAY, "line")
     else:
-        yield judge(WRONG_WAY, "line", float(wanted * line.last_shaft.turn), 1.0)
+        yield judge(WRONG_WAY, "line", float(wanted * line.last_shaft.turn))
 
 
 def _holding(machine: Machine, plan: Plan, line: LineResult) -> Iterator[Finding]:
@@ -114,7 +114,7 @@ def _holding(machine: Machine, plan: Plan, line: LineResult) -> Iterator[Finding
     elif any(link.may_hold for link in line.links):
         yield state(HOLD_WORM, "need", holding)
     else:
-        yield judge(HOLD_NONE, "need", holding, 0.0)
+        yield judge(HOLD_NONE, "need", holding)
 
 
 #: Brake torque over the torque to hold. Common practice, no source.
@@ -215,7 +215,7 @@ def _motor(machine: Machine, motor: Drive, line: LineResult) -> Iterator[Finding
         yield judge_two(SLOW_HEAT, "motor", first.power_kw, allowed * NEARLY, fix)
     elif not motor.own_load_check:
         yield judge_two(MOTOR_LOAD, "motor", first.power_kw, allowed * NEARLY, fix)
-    yield judge(MOTOR_LIGHT, "motor", line.motor_load, 0.4)
+    yield judge(MOTOR_LIGHT, "motor", line.motor_load)
     if motor.is_pull_out and (most is None or motor.most_torque_inferred):
         yield state(NO_BREAKDOWN, "motor", most)
     if most is not None and first.peak_torque_nm is not None:
@@ -237,13 +237,13 @@ def _high_end(machine: Machine, line: LineResult) -> Iterator[Finding]:
         return
     if line.motor_load <= 1:
         more = (high / typical) * (1 - line.taken_share) + line.taken_share
-        yield judge(HIGH_LOAD, "motor", line.motor_load * more, 1.0)
+        yield judge(HIGH_LOAD, "motor", line.motor_load * more)
     tightest = line.tightest
     if tightest is None or tightest[1].use is None or machine.duty.margin_rule is MarginRule.MOTOR_NAMEPLATE:
         return
     number, limit = tightest
     if limit.is_load and tightest[1].use <= 1:
-        yield judge(HIGH_USE, f"link-{number}", tightest[1].use * high / typical, 1.0)
+        yield judge(HIGH_USE, f"link-{number}", tightest[1].use * high / typical)
 
 
 def least_motor_pulley_mm(motor: Drive) -> float | None:

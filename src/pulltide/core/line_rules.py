@@ -125,6 +125,7 @@ MOTOR_LIGHT = Rule(
     "share",
     COMMON_PRACTICE,
     "A smaller motor would do.",
+    limits=(0.4,),
 )
 MOTOR_PEAK = Rule(
     "motor.peak",
@@ -240,6 +241,7 @@ HIGH_LOAD = Rule(
     "share",
     NEED,
     "Use the next larger motor, or measure the torque to narrow its range.",
+    limits=(1.0,),
 )
 HIGH_USE = Rule(
     "need.high_use",
@@ -251,6 +253,7 @@ HIGH_USE = Rule(
     "share",
     NEED,
     "Upgrade that part, or measure the torque to narrow its range.",
+    limits=(1.0,),
 )
 STALLS = check(
     "motor.stalls",

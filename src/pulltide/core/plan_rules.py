@@ -18,6 +18,7 @@ WRONG_WAY = check(
     "Swap two leads of a three-phase motor, or turn its connection round as its plate shows. Gears: add an idler.",
     quantity="sense",
     source=NEED,
+    limits=(1.0,),
 )
 UNKNOWN_WAY = check(
     "line.turn_unknown",
@@ -71,6 +72,7 @@ HOLD_NONE = check(
     quantity="torque to hold at the last shaft",
     source=BRAKES,
     curable=False,
+    limits=(0.0,),
 )
 HOLD_WORM = check(
     "need.hold_worm",

@@ -74,6 +74,7 @@ RUNS_BACK = check(
     "Fit a brake.",
     quantity="efficiency with the load driving",
     source=SCREW,
+    limits=(0.0,),
 )
 
 
@@ -123,7 +124,7 @@ def _inspect(end: ScrewAndNut, result: EndResult) -> Iterator[Finding]:
     back = result.pull.back_efficiency
     if back <= 0:
         yield state(LOCKS, "need")
-    yield judge(RUNS_BACK, "need", back, 0.0)
+    yield judge(RUNS_BACK, "need", back)
 
 
 SCREW_KIND = EndKind(

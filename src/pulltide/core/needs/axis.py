@@ -48,6 +48,7 @@ INERTIA = rule(
     "",
     "Raise the ratio or use a larger motor.",
     quantity="inertia ratio",
+    limits=(10.0, 20.0),
 )
 BACKLASH = rule(
     "axis.backlash",
@@ -64,7 +65,7 @@ def judge_built(sheet: AxisSheet, built: Built) -> Iterator[Finding]:
     """Inertia ratio and play of the plan itself."""
     if sheet.inertia_kgm2 and built.rotor_inertia_kgm2:
         share = sheet.inertia_kgm2 / built.ratio**2 / built.rotor_inertia_kgm2
-        yield judge_two(INERTIA, "need", share, 10.0, 20.0)
+        yield judge_two(INERTIA, "need", share)
     if built.play_arcmin is not None and sheet.radius_mm and sheet.allowed_mm:
         yield judge(BACKLASH, "need", backlash_mm(sheet.radius_mm, built.play_arcmin), sheet.allowed_mm)
 
@@ -189,7 +190,7 @@ def _check(sheet: AxisSheet, out: Outcome) -> None:
         if sheet.ratio:
             share = sheet.inertia_kgm2 / sheet.ratio**2 / sheet.motor_inertia_kgm2
             out.say("Inertia ratio", share, "")
-            out.findings.append(judge_two(INERTIA, "need", share, 10.0, 20.0))
+            out.findings.append(judge_two(INERTIA, "need", share))
     if sheet.backlash_arcmin is not None and sheet.radius_mm:
         play = backlash_mm(sheet.radius_mm, sheet.backlash_arcmin)
         out.say("Play at the radius", play, "mm")

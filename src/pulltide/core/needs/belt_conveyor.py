@@ -74,6 +74,7 @@ BACK_RUN = rule(
     "Fit a backstop or a brake.",
     quantity="back-running torque with low friction",
     curable=False,
+    limits=(0.0,),
 )
 STEEP = rule(
     "belt_conveyor.steep",
@@ -83,6 +84,7 @@ STEEP = rule(
     "deg",
     "Use a rough-top belt or cleats.",
     quantity="incline",
+    limits=(25.0,),
 )
 
 
@@ -262,8 +264,8 @@ def _holding(sheet: BeltConveyorSheet, out: Outcome, masses: tuple[float, float]
             D=diameter,
         )
         out.holding_nm = max(value, 0.0)
-        out.findings.append(judge(BACK_RUN, "need", value, 0.0))
-    out.findings.append(judge(STEEP, "need", abs(sheet.incline_deg), 25.0))
+        out.findings.append(judge(BACK_RUN, "need", value))
+    out.findings.append(judge(STEEP, "need", abs(sheet.incline_deg)))
     out.say("Slope at which it would run back", degrees(atan(low_friction * (load + belt) / load)), "deg")
 
 

@@ -61,6 +61,7 @@ DISCHARGE = rule(
     "",
     "Set the head shaft speed for centrifugal discharge.",
     quantity="Froude number at the head",
+    limits=(1.1,),
 )
 
 
@@ -68,7 +69,7 @@ def _discharge(sheet: BucketElevatorSheet, speed_rpm: float) -> Iterator[Finding
     """Whether buckets throw where they should: ω² r / g."""
     if sheet.throws == "centrifugal" and sheet.head_diameter_mm is not None:
         share = rad_per_s(speed_rpm) ** 2 * sheet.head_diameter_mm / 2000 / G_M_PER_S2
-        yield judge(DISCHARGE, "need", share, 1.1)
+        yield judge(DISCHARGE, "need", share)
 
 
 def judge_built(sheet: BucketElevatorSheet, built: Built) -> Iterator[Finding]:

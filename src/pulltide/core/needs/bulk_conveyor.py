@@ -74,6 +74,7 @@ BACK_RUN = rule(
     "Fit a backstop or a brake.",
     quantity="back-running pull, well kept",
     curable=False,
+    limits=(0.0,),
 )
 STEEP = rule(
     "bulk_conveyor.steep",
@@ -232,7 +233,7 @@ def _inertia_and_holding(
             F_b=max(back, 0.0),
             D=diameter,
         )
-    out.findings.append(judge(BACK_RUN, "need", back, 0.0))
+    out.findings.append(judge(BACK_RUN, "need", back))
     out.findings.append(judge(STEEP, "need", abs(sheet.incline_deg), STEEPEST_DEG))
 
 

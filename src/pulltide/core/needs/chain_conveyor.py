@@ -59,6 +59,7 @@ BACK_RUN = rule(
     "Fit a backstop or a brake.",
     quantity="back-running torque with low friction",
     curable=False,
+    limits=(0.0,),
 )
 
 
@@ -140,7 +141,7 @@ def work(sheet: ChainConveyorSheet, corner: Corner) -> Outcome:
                 ),
                 0.0,
             )
-        out.findings.append(judge(BACK_RUN, "need", back, 0.0))
+        out.findings.append(judge(BACK_RUN, "need", back))
     if out.running_nm is None:
         return out
     with out.working("breakaway"):

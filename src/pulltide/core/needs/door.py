@@ -59,6 +59,7 @@ BALANCE = rule(
     "share",
     "Adjust the spring or counterweight first; a stronger drive is not the fix.",
     quantity="largest residual over weight",
+    limits=(0.08, 0.5),
 )
 SPEED = rule(
     "door.speed",
@@ -68,6 +69,7 @@ SPEED = rule(
     "m/s",
     "Slow the door.",
     quantity="speed of the edge",
+    limits=(0.3,),
 )
 SPRING_LOST = rule(
     "door.spring_lost",
@@ -102,7 +104,7 @@ def residuals_n(sheet: DoorSheet) -> tuple[float, float]:
 def judge_built(sheet: DoorSheet, built: Built) -> Iterator[Finding]:
     """The edge at the speed the plan gives it."""
     if sheet.drum_radius_mm is not None:
-        yield judge(SPEED, "need", rim_speed_m_per_s(2 * sheet.drum_radius_mm, built.fastest_rpm), 0.3)
+        yield judge(SPEED, "need", rim_speed_m_per_s(2 * sheet.drum_radius_mm, built.fastest_rpm))
 
 
 def work(sheet: DoorSheet, corner: Corner) -> Outcome:
@@ -127,7 +129,6 @@ def work(sheet: DoorSheet, corner: Corner) -> Outcome:
                 1.2 * sheet.edge_m_s
                 if sheet.speed_max_rpm is None
                 else rim_speed_m_per_s(2 * radius, sheet.speed_max_rpm),
-                0.3,
             )
         )
     with out.working("running"):
@@ -157,7 +158,7 @@ def work(sheet: DoorSheet, corner: Corner) -> Outcome:
             out.holding_nm = out.step(
                 "To hold", "T_h = |m g - F_b| r", abs(worst) * radius / 1000, "N*m", EXACT, r=radius / 1000
             )
-        out.findings.append(judge_two(BALANCE, "need", abs(worst) / weight, 0.08, 0.5))
+        out.findings.append(judge_two(BALANCE, "need", abs(worst) / weight))
         if sheet.balance_closed_n or sheet.balance_open_n:
             out.findings.append(judge(SPRING_LOST, "need", lost, 2 * out.running_nm))
         out.findings.append(state(CLOSING, "need"))

@@ -128,6 +128,7 @@ OVERFULL = rule(
     "share",
     "Fill it less; overfilling makes it mix poorly.",
     quantity="fill",
+    limits=(0.5,),
 )
 ROLLER_GRIP = rule(
     "drum.traction",
@@ -328,7 +329,7 @@ def work(sheet: DrumSheet, corner: Corner) -> Outcome:
                 m=mass,
                 r=arm,
             )
-    out.findings.append(judge(OVERFULL, "need", sheet.fill, 0.5))
+    out.findings.append(judge(OVERFULL, "need", sheet.fill))
     out.say("Batch", mass, "kg")
     say_power(sheet, out, "Power at the drum")
     _traction(sheet, out, mass)

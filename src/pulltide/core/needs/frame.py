@@ -256,7 +256,7 @@ class NeedKind:
 
 
 def rule(code: str, severity: Severity, fact: str, clear: str, unit: str, advice: str, **more: Any) -> Rule:
-    """A check of a worksheet; ``relation``, ``quantity``, ``source``, ``about`` and ``curable`` by name."""
+    """A check of a worksheet; ``relation``, ``quantity``, ``source``, ``about``, ``curable``, ``limits`` by name."""
     return Rule(
         f"need.{code}",
         more.get("quantity", clear.lower()),
@@ -269,6 +269,7 @@ def rule(code: str, severity: Severity, fact: str, clear: str, unit: str, advice
         advice,
         about=more.get("about", False),
         curable=more.get("curable", True),
+        limits=more.get("limits", ()),
     )
 
 

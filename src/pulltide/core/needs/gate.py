@@ -62,6 +62,7 @@ EDGE = rule(
     "m/s",
     "Slow the gate.",
     quantity="speed of the edge",
+    limits=(0.3,),
 )
 
 
@@ -122,7 +123,7 @@ def judge_built(sheet: GateSheet, built: Built) -> Iterator[Finding]:
     across = None if sheet.width_mm is None else 2 * sheet.width_mm
     across = sheet.sprocket_diameter_mm if sheet.moves != "swings" else across
     if across is not None:
-        yield judge(EDGE, "need", rim_speed_m_per_s(across, built.fastest_rpm), 0.3)
+        yield judge(EDGE, "need", rim_speed_m_per_s(across, built.fastest_rpm))
 
 
 def work(sheet: GateSheet, corner: Corner) -> Outcome:
@@ -147,7 +148,7 @@ def work(sheet: GateSheet, corner: Corner) -> Outcome:
             )
             edge = width / 1000 / seconds
         out.speeds = SpeedBand(0.7 * ideal, ideal, 1.15 * ideal, "time to open; faster is dangerous, slower is not")
-        out.findings.append(judge(EDGE, "need", edge, 0.3))
+        out.findings.append(judge(EDGE, "need", edge))
     with out.working("running"):
         out.running_nm = _torque(sheet, out, {"low": 0.5, "typical": 1.0, "high": 1.25}[corner] * sheet.wind_m_s)
     if out.running_nm is None:

@@ -53,6 +53,7 @@ DRUM_SIZE = rule(
     "Use a drum of 18 rope diameters or more.",
     relation=">=",
     quantity="drum over rope",
+    limits=(18.0,),
 )
 NO_PEOPLE = rule(
     "hoist.people",
@@ -160,7 +161,7 @@ def work(sheet: HoistSheet, corner: Corner) -> Outcome:
     out.times("peak", "Snatch from a slack rope", 1.6)
     out.times("breakaway", "Start under load", 1.3)
     if sheet.drum_diameter_mm and sheet.rope_diameter_mm:
-        out.findings.append(judge(DRUM_SIZE, "need", sheet.drum_diameter_mm / sheet.rope_diameter_mm, 18.0))
+        out.findings.append(judge(DRUM_SIZE, "need", sheet.drum_diameter_mm / sheet.rope_diameter_mm))
     say_power(sheet, out, "Power at the drum")
     return out
 

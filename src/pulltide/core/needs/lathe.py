@@ -52,6 +52,7 @@ SPAN = rule(
     "",
     "Add speeds or narrow the range of work.",
     quantity="ratio from one speed to the next",
+    limits=(2.0,),
 )
 
 
@@ -122,7 +123,7 @@ def _series(sheet: LatheSheet, out: Outcome, speeds: SpeedBand) -> None:
     low, high = sheet.speed_min_rpm or speeds.min_rpm, sheet.speed_max_rpm or speeds.max_rpm
     step = say_series(out, low, high, sheet.speeds)
     if step is not None:
-        out.findings.append(judge(SPAN, "need", step, 2.0))
+        out.findings.append(judge(SPAN, "need", step))
 
 
 def say(sheet: LatheSheet, speed_rpm: float) -> tuple[Saying, ...]:

@@ -53,6 +53,7 @@ THROWN = rule(
     "",
     "Run it slower.",
     quantity="Froude number at the pan wall",
+    limits=(0.5,),
 )
 
 
@@ -89,7 +90,7 @@ def work(sheet: MullerSheet, corner: Corner) -> Outcome:
     speed = sheet.speed_ideal_rpm or out.speeds.ideal_rpm
     if sheet.pan_diameter_mm and speed:
         froude = (speed / RPM_PER_RAD_PER_S) ** 2 * sheet.pan_diameter_mm / 2000 / G_M_PER_S2
-        out.findings.append(judge(THROWN, "need", froude, 0.5))
+        out.findings.append(judge(THROWN, "need", froude))
     return out
 
 

@@ -55,6 +55,7 @@ HAND_FED = rule(
     "rpm",
     "18 to 30 rpm is usual.",
     quantity="ideal speed",
+    limits=(40.0,),
 )
 
 
@@ -88,7 +89,7 @@ def work(sheet: PugMillSheet, corner: Corner) -> Outcome:
         power = out.step("Power at the auger", "P = m e", flow * energy, "kW", COMMON_PRACTICE, m=flow, e=energy)
         out.say("Power at the auger", power, "kW")
         out.running_nm = torque_from_power_nm(out, power, speed)
-        out.findings.append(judge(HAND_FED, "need", speed, 40.0))
+        out.findings.append(judge(HAND_FED, "need", speed))
     if out.running_nm is not None:
         out.times("peak", "Stiff lump or stone", 2.5)
         out.times("breakaway", "After rest, clay set", 1.5)

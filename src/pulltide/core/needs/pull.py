@@ -67,6 +67,7 @@ ANGLE = rule(
     "deg",
     "Pull square to the arm.",
     quantity="angle off square",
+    limits=(30.0,),
 )
 SWAPPED = rule(
     "pull.swapped",
@@ -86,6 +87,7 @@ BINDING = rule(
     "",
     "Look for a tight seal, a bent shaft or a set load.",
     quantity="breakaway over running",
+    limits=(3.0,),
 )
 BY_HAND = rule(
     "pull.by_hand",
@@ -189,10 +191,10 @@ def work(sheet: PullSheet, corner: Corner) -> Outcome:
 
 
 def _check(sheet: PullSheet, out: Outcome) -> None:
-    out.findings.append(judge(ANGLE, "need", sheet.angle_deg, 30.0))
+    out.findings.append(judge(ANGLE, "need", sheet.angle_deg))
     if out.running_nm and out.breakaway_nm:
         out.findings.append(judge(SWAPPED, "need", out.breakaway_nm, out.running_nm))
-        out.findings.append(judge(BINDING, "need", out.breakaway_nm / out.running_nm, 3.0))
+        out.findings.append(judge(BINDING, "need", out.breakaway_nm / out.running_nm))
     if out.running_nm and sheet.hand_turned_rpm:
         power = out.running_nm / sheet.outputs * sheet.hand_turned_rpm / NM_RPM_PER_KW
         out.say("By hand, one shaft", power, "kW")

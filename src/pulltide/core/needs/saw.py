@@ -83,13 +83,14 @@ RIM = rule(
     "m/s",
     "Use wheels rated for the speed.",
     quantity="rim speed",
+    limits=(CAST_RIM_M_S,),
 )
 
 
 def judge_built(sheet: SawSheet, built: Built) -> Iterator[Finding]:
     """Rim speed of a band wheel at the fastest speed the plan gives it."""
     if sheet.use.startswith("band_saw") and sheet.wheel_diameter_mm is not None:
-        yield judge(RIM, "need", rim_speed_m_per_s(sheet.wheel_diameter_mm, built.fastest_rpm), CAST_RIM_M_S)
+        yield judge(RIM, "need", rim_speed_m_per_s(sheet.wheel_diameter_mm, built.fastest_rpm))
 
 
 def work(sheet: SawSheet, corner: Corner) -> Outcome:
@@ -110,9 +111,7 @@ def work(sheet: SawSheet, corner: Corner) -> Outcome:
         )
         out.speeds = SpeedBand(low, ideal, high, f"{choice(sheet.use)}: {band[0] / 60:.3g} to {band[2] / 60:.3g} m/s")
         if sheet.use.startswith("band_saw"):
-            out.findings.append(
-                judge(RIM, "need", rim_speed_m_per_s(wheel, sheet.speed_ideal_rpm or ideal), CAST_RIM_M_S)
-            )
+            out.findings.append(judge(RIM, "need", rim_speed_m_per_s(wheel, sheet.speed_ideal_rpm or ideal)))
             if sheet.band_thickness_mm:
                 out.findings.append(
                     judge_two(BEND, "need", wheel, 1000 * sheet.band_thickness_mm, 600 * sheet.band_thickness_mm)

@@ -69,6 +69,7 @@ STEEP = rule(
     "deg",
     "Use a short pitch and a closed tube.",
     quantity="incline",
+    limits=(20.0,),
 )
 
 
@@ -151,7 +152,7 @@ def work(sheet: ScrewConveyorSheet, corner: Corner) -> Outcome:
         out.times("peak", "A plug", 2.5)
         out.times("breakaway", "Full trough after rest", 2)
         out.say("Shear pin set at", 2.5 * out.running_nm, "N*m")
-    out.findings.append(judge(STEEP, "need", sheet.incline_deg, 20.0))
+    out.findings.append(judge(STEEP, "need", sheet.incline_deg))
     return out
 
 

@@ -85,6 +85,7 @@ BALANCE = rule(
     "Adjust it for the middle of the travel, or choose a rate that follows the load; a stronger drive is not the fix.",
     quantity="largest residual over weight",
     curable=False,
+    limits=(FOLLOWS,),
 )
 SLACK = rule(
     "trolley.slack",
@@ -115,6 +116,7 @@ EDGE = rule(
     "m/s",
     "Slow it, or fence it.",
     quantity="speed",
+    limits=(FASTEST_M_S,),
 )
 CLOSING = rule(
     "trolley.closing",
@@ -208,7 +210,7 @@ def work(sheet: TrolleySheet, corner: Corner) -> Outcome:
         fastest = 1.2 * sheet.edge_m_s
         if sheet.speed_max_rpm is not None:
             fastest = rim_speed_m_per_s(diameter, sheet.speed_max_rpm)
-        out.findings.append(judge(EDGE, "need", fastest, FASTEST_M_S))
+        out.findings.append(judge(EDGE, "need", fastest))
     with out.working("running"):
         _running(sheet, corner, out)
     if out.running_nm is None:
@@ -250,7 +252,7 @@ def _running(sheet: TrolleySheet, corner: Corner, out: Outcome) -> None:
     out.say("Pull at the start, back", along[0].back_n, "N")
     weight = (sheet.mass_kg or 0.0) * G_M_PER_S2
     if sheet.spring != "none":
-        out.findings.append(judge(BALANCE, "need", abs(worst.residual_n) / weight, FOLLOWS))
+        out.findings.append(judge(BALANCE, "need", abs(worst.residual_n) / weight))
         out.findings.append(judge(SLACK, "need", along[-1].spring_n, min(1.0, weight / 100)))
         lost = max(place.weight_n for place in along) * diameter / 2000
         out.say("If the spring breaks", lost, "N*m")
@@ -270,7 +272,7 @@ def _cycle(sheet: TrolleySheet, along: tuple[Place, ...], hardest_n: float) -> t
 def judge_built(sheet: TrolleySheet, built: Built) -> Iterator[Finding]:
     """The edge at the speed the plan gives it."""
     if sheet.drive_diameter_mm is not None:
-        yield judge(EDGE, "need", rim_speed_m_per_s(sheet.drive_diameter_mm, built.fastest_rpm), FASTEST_M_S)
+        yield judge(EDGE, "need", rim_speed_m_per_s(sheet.drive_diameter_mm, built.fastest_rpm))
 
 
 def say(sheet: TrolleySheet, speed_rpm: float) -> tuple[Saying, ...]:

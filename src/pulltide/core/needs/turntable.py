@@ -70,6 +70,7 @@ LURCH = rule(
     "Balance the work, or use a drive that holds, with a brake.",
     quantity="weight torque less friction",
     curable=False,
+    limits=(0.0,),
 )
 RING = rule(
     "turntable.ring",
@@ -155,7 +156,7 @@ def work(sheet: TurntableSheet, corner: Corner) -> Outcome:
                 ),
                 0.0,
             )
-            out.findings.append(judge(LURCH, "need", weight - rub, 0.0))
+            out.findings.append(judge(LURCH, "need", weight - rub))
         with out.working("breakaway"):
             out.breakaway_nm = out.step(
                 "From rest", "T_s = T_off + 2 T_b", weight + 2 * rub, "N*m", COMMON_PRACTICE, T_off=weight, T_b=rub

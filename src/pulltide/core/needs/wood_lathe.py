@@ -64,6 +64,7 @@ SPAN = rule(
     "",
     "Add a speed.",
     quantity="ratio from one speed to the next",
+    limits=(2.0,),
 )
 
 
@@ -118,7 +119,7 @@ def _speeds(sheet: WoodLatheSheet, out: Outcome, low: float, high: float) -> Non
     speeds = series(low, high, sheet.speeds)
     if sheet.speeds > 1:
         out.say("Step from speed to speed", speeds[1] / speeds[0], "")
-        out.findings.append(judge(SPAN, "need", speeds[1] / speeds[0], 2.0))
+        out.findings.append(judge(SPAN, "need", speeds[1] / speeds[0]))
     for number, speed in enumerate(speeds, start=1):
         out.say(f"Speed {number}", speed, "rpm")
         if out.running_nm:

@@ -215,7 +215,7 @@ class SourceKind:
 
 
 def rule(code: str, severity: Severity, fact: str, clear: str, unit: str, advice: str, **more: Any) -> Rule:
-    """A check of a source; ``relation``, ``quantity``, ``source``, ``about`` and ``curable`` by name."""
+    """A check of a source; ``relation``, ``quantity``, ``source``, ``about``, ``curable``, ``limits`` by name."""
     return Rule(
         f"motor.{code}",
         more.get("quantity", clear.lower()),
@@ -228,4 +228,5 @@ def rule(code: str, severity: Severity, fact: str, clear: str, unit: str, advice
         advice,
         about=more.get("about", False),
         curable=more.get("curable", True),
+        limits=more.get("limits", ()),
     )

@@ -37,6 +37,7 @@ FREQUENCY = rule(
     "Hz",
     "A 60 Hz motor on 50 Hz at the same volts overheats; a 50 Hz motor on 60 Hz runs a fifth faster and starts weaker.",
     quantity="supply frequency",
+    limits=(1.0,),
 )
 CLAIM = rule(
     "claim",
@@ -64,6 +65,7 @@ INTERMITTENT = rule(
     "h",
     "Count on half its power, or use a motor with a continuous rating.",
     quantity="hours a day",
+    limits=(0.5,),
 )
 ENCLOSURE = rule(
     "enclosure",
@@ -93,6 +95,7 @@ AMBIENT = rule(
     quantity="ambient temperature",
     source=MG1_VOLTS,
     about=True,
+    limits=(40.0,),
 )
 RESET = rule(
     "reset",
@@ -189,7 +192,9 @@ def _frequency(motor: InductionMotor, plate: Plate) -> Iterator[Finding]:
     supply_hz, own = motor.supply_frequency_hz, plate.frequency_hz
     if supply_hz is not None and own is not None and not motor.inverter.fitted:
         slower = supply_hz < own - 1
-        finding = judge(FREQUENCY, "motor", abs(supply_hz - own), 1.0, Severity.ERROR if slower else Severity.WARNING)
+        finding = judge(
+            FREQUENCY, "motor", abs(supply_hz - own), severity=Severity.ERROR if slower else Severity.WARNING
+        )
         yield replace(finding, measured=supply_hz, limit=own)
     plug = motor.supply.circuit in ("120v_15a", "120v_20a", "230v_13a_plug", "230v_10a")
     if plug and motor.supply.circuit is not None and motor.power_kw is not None:
@@ -206,8 +211,8 @@ def _place(motor: InductionMotor, demand: Demand) -> Iterator[Finding]:
     if motor.enclosure == "TEAO":
         yield state(AIR_OVER, "motor")
     if motor.rating is not None and motor.rating != "continuous" and duty.hours_per_day is not None:
-        yield judge(INTERMITTENT, "motor", duty.hours_per_day, 0.5)
-    yield judge(AMBIENT, "motor", duty.ambient_c, 40.0)
+        yield judge(INTERMITTENT, "motor", duty.hours_per_day)
+    yield judge(AMBIENT, "motor", duty.ambient_c)
     if motor.protection == "automatic_reset":
         yield state(RESET, "motor")
     if motor.protection == "none" and (motor.power_kw or 0) > KW_PER_HP:

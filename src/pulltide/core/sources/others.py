@@ -85,6 +85,7 @@ SHORT_TIME = rule(
     "h",
     "Count on half its power for long runs, and on brush wear.",
     quantity="hours a day",
+    limits=(1.0,),
 )
 TIRED = rule(
     "tired",
@@ -94,6 +95,7 @@ TIRED = rule(
     "kW",
     "Raise the ratio, slow the work, or add a second handle.",
     quantity="power of one person",
+    limits=(ALL_DAY_KW, BURST_KW),
 )
 NO_CLUTCH = rule(
     "no_clutch",
@@ -174,7 +176,7 @@ def judge_universal(motor: UniversalMotor, drive: Drive, demand: Demand) -> Iter
     if motor.can_lose_load:
         yield state(RUNAWAY, "motor")
     if demand.duty.hours_per_day is not None:
-        yield judge(SHORT_TIME, "motor", demand.duty.hours_per_day, 1.0)
+        yield judge(SHORT_TIME, "motor", demand.duty.hours_per_day)
 
 
 def universal_facts(motor: UniversalMotor, drive: Drive, demand: Demand | None) -> Iterator[Fact]:
@@ -209,7 +211,7 @@ def hand_drive(crank: HandCrank) -> Drive:
 def judge_hand(crank: HandCrank, drive: Drive, demand: Demand) -> Iterator[Finding]:
     """Power of one person: what is asked, or the handle force where no load is known."""
     asked = power_kw(demand.running_nm, drive.speed_rpm) if demand.running_nm is not None else drive.power_kw
-    yield judge_two(TIRED, "motor", asked / crank.people, ALL_DAY_KW, BURST_KW)
+    yield judge_two(TIRED, "motor", asked / crank.people)
 
 
 def hand_facts(crank: HandCrank, drive: Drive, demand: Demand | None) -> Iterator[Fact]:

@@ -32,6 +32,7 @@ PULL_UP = rule(
     "Start it unloaded, or use a motor with more pull-up torque.",
     relation=">=",
     quantity="least torque of the motor over the load on the way up",
+    limits=(1.2, 1.0),
 )
 RUN_UP = rule(
     "run_up",
@@ -41,6 +42,7 @@ RUN_UP = rule(
     "s",
     "Reduce the inertia, start unloaded, or use a class 20 relay after checking motor heating.",
     quantity="time to come up to speed",
+    limits=(LONG_S, TOO_LONG_S),
 )
 STARTS = rule(
     "starts",
@@ -134,9 +136,9 @@ def findings(drive: Drive, demand: Demand, limits: StartLimits) -> Iterator[Find
     """Pull-up, time to speed, starts an hour, inertia."""
     start = start_of(drive, demand)
     if start.margin is not None:
-        yield judge_two(PULL_UP, "motor", start.margin, 1.2, 1.0)
+        yield judge_two(PULL_UP, "motor", start.margin)
     if demand.inertia_kgm2 is not None and start.seconds is not None:
-        yield judge_two(RUN_UP, "motor", start.seconds if isfinite(start.seconds) else 999.0, LONG_S, TOO_LONG_S)
+        yield judge_two(RUN_UP, "motor", start.seconds if isfinite(start.seconds) else 999.0)
     if limits.starts_per_h is not None and demand.duty.starts_per_hour is not None:
         yield judge_two(STARTS, "motor", demand.duty.starts_per_hour, 0.7 * limits.starts_per_h, limits.starts_per_h)
     if limits.most_inertia_kgm2 is not None and demand.inertia_kgm2 is not None:

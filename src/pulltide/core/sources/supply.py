@@ -79,6 +79,7 @@ VOLTAGE = rule(
     "Reconnect the motor if its nameplate allows, or choose a circuit of its voltage.",
     quantity="difference of voltage",
     source=Source("NEMA MG 1", "12.44: 10 %", "quoted from memory"),
+    limits=(0.1,),
 )
 WIRE = rule(
     "wire",
@@ -99,6 +100,7 @@ DROP = rule(
     "Use larger or shorter wire, or a higher voltage.",
     quantity="voltage drop, running",
     source=NEC_DROP,
+    limits=(0.05, 0.1),
 )
 START_DROP = rule(
     "start_drop",
@@ -108,6 +110,7 @@ START_DROP = rule(
     "share",
     "Use larger or shorter wire.",
     quantity="voltage drop at the start",
+    limits=(0.2,),
 )
 RULES = (CIRCUIT, PHASES, VOLTAGE, WIRE, DROP, START_DROP)
 
@@ -193,16 +196,16 @@ def findings(supply: Supply, draw: Draw) -> Iterator[Finding]:
         return
     amps = draw.plate_a or draw.circuit_a
     drop = voltage_drop_v(amps, supply.cord_length_mm, float(row["ohm_per_km_75c"]), draw.phases) / draw.volts
-    yield judge_two(DROP, "motor", drop, 0.05, 0.10)
+    yield judge_two(DROP, "motor", drop)
     if draw.locked_a is not None:
-        yield judge(START_DROP, "motor", 1 - start_voltage_share(supply, draw), 0.20)
+        yield judge(START_DROP, "motor", 1 - start_voltage_share(supply, draw))
 
 
 def _circuit(row: Row, draw: Draw) -> Iterator[Finding]:
     phases, volts = int(row["phases"]), float(row["volts"])
     yield judge(PHASES, "motor", phases, draw.phases)
     if draw.volts is not None:
-        yield judge(VOLTAGE, "motor", abs(draw.volts / volts - 1), 0.10)
+        yield judge(VOLTAGE, "motor", abs(draw.volts / volts - 1))
     if draw.circuit_a is not None:
         yield judge_two(CIRCUIT, "motor", draw.circuit_a, float(row["continuous_a"]), float(row["rating_a"]))
 

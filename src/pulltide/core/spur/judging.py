@@ -133,12 +133,12 @@ def tooth_limits(kind: str, teeth: LoadedTeeth, speed: str = "pitch-line speed")
 def tooth_findings(rules: ToothRules, teeth: LoadedTeeth, subject: str) -> Iterator[Finding]:
     """Every check of loaded teeth, passed ones included: past the strength without overload is an error."""
     level = Severity.ERROR if teeth.force_n > teeth.bending_n else Severity.WARNING
-    yield judge(rules.bending, subject, teeth.design_force_n, teeth.bending_n, level)
+    yield judge(rules.bending, subject, teeth.design_force_n, teeth.bending_n, severity=level)
     if teeth.wear_n is None:
         yield state(rules.no_wear, subject)
     else:
         worn = Severity.ERROR if teeth.force_n > teeth.wear_n else Severity.WARNING
-        yield judge(rules.wear, subject, teeth.design_force_n, teeth.wear_n, worn)
+        yield judge(rules.wear, subject, teeth.design_force_n, teeth.wear_n, severity=worn)
     if set(teeth.materials) & set(PLASTICS):
         yield state(rules.prototype, subject)
     yield judge(rules.speed, subject, teeth.speed_m_per_s, teeth.most_speed_m_per_s)

@@ -48,6 +48,7 @@ CONTACT = check(
     "Use more teeth.",
     quantity="contact ratio",
     source=EXACT,
+    limits=(1.2, 1.0),
 )
 THRUST = check(
     "bevel_pair.thrust",

@@ -102,7 +102,7 @@ class BevelTransmission:
         yield judge(checks.FACE, subject, link.face_width_mm, widest)
         yield judge_two(checks.RATIO, subject, mesh.teeth[1] / mesh.teeth[0], USUAL_RATIO, MOST_RATIO)
         yield judge(checks.UNDERCUT, subject, mesh.virtual_teeth(0), float(geometry.least_teeth(PRESSURE_DEG)))
-        yield judge_two(checks.CONTACT, subject, mesh.contact_ratio, 1.2, 1.0)
+        yield judge_two(checks.CONTACT, subject, mesh.contact_ratio)
         yield state(checks.THRUST, subject, max(self.thrusts_n(d.design_force_n)))
 
     def _figures(self, d: LoadedMesh) -> tuple[Figure, ...]:

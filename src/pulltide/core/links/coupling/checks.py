@@ -50,6 +50,7 @@ ALIGNMENT = check(
     "Shim and align; angular misalignment and parallel offset share one allowance.",
     quantity="angle and offset together, share of what it takes",
     source=COMMON_PRACTICE,
+    limits=(1.0,),
 )
 NOT_MEASURED = check(
     "coupling.not_measured",
@@ -88,6 +89,7 @@ SLEEVE = check(
     "mm",
     "Step-bore it, or bush the smaller shaft.",
     quantity="difference of the shafts",
+    limits=(0.0,),
 )
 SPEED = check(
     "coupling.speed",

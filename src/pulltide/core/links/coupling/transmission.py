@@ -153,14 +153,14 @@ def _findings(d: CouplingDetails, flow: Flow, design_nm: float, subject: str) ->
     if d.misalignment is None:
         yield state(checks.NOT_MEASURED, subject)
     else:
-        yield judge(checks.ALIGNMENT, subject, d.misalignment, 1.0)
+        yield judge(checks.ALIGNMENT, subject, d.misalignment)
     shafts = [mm for mm in (d.link.driver_shaft_mm, d.link.driven_shaft_mm) if mm is not None]
     if shafts and d.unit.max_bore_mm is not None:
         yield judge(checks.BORE, subject, max(shafts), d.unit.max_bore_mm)
     if d.unit.type == "rigid_sleeve":
         yield state(checks.RIGID, subject)
         if len(shafts) == 2:
-            yield judge(checks.SLEEVE, subject, abs(shafts[0] - shafts[1]), 0.0)
+            yield judge(checks.SLEEVE, subject, abs(shafts[0] - shafts[1]))
     if d.unit.type == "roller_chain":
         yield state(checks.GREASE, subject)
     if d.unit.max_speed_rpm is not None:
@@ -173,7 +173,7 @@ def _strength(d: CouplingDetails, flow: Flow, design_nm: float, subject: str) ->
         yield state(checks.UNKNOWN, subject, design_nm)
         return
     level = Severity.ERROR if flow.driver_torque_nm > rated else Severity.WARNING
-    yield judge(checks.TORQUE, subject, design_nm, rated, level)
+    yield judge(checks.TORQUE, subject, design_nm, rated, severity=level)
     if flow.driver_peak_torque_nm is not None:
         yield judge(checks.PEAK, subject, flow.driver_peak_torque_nm, d.moment_nm)
 

@@ -200,7 +200,7 @@ def _findings(d: RollerDetails, subject: str) -> Iterator[Finding]:
     else:
         usual = d.grip_n * d.usual_friction / d.friction
         level = Severity.ERROR if d.pull_n > usual else Severity.WARNING
-        yield judge(checks.GRIP, subject, d.design_pull_n, d.grip_n, level)
+        yield judge(checks.GRIP, subject, d.design_pull_n, d.grip_n, severity=level)
         if d.peak_pull_n is not None and d.design_pull_n <= d.grip_n:
             yield judge(checks.PEAK, subject, d.peak_pull_n, d.grip_n)
     yield judge(checks.PRESSURE, subject, d.pressure_mpa, d.pressure_allowed_mpa)

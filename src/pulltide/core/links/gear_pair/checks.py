@@ -50,6 +50,7 @@ CONTACT = check(
     "Bring the centers together, or use more teeth.",
     quantity="contact ratio",
     source=MESHING,
+    limits=(1.2, 1.0),
 )
 RING = check(
     "gear_pair.ring",
@@ -59,6 +60,7 @@ RING = check(
     "teeth",
     "Use a ring with ten more teeth than the pinion.",
     quantity="difference of teeth",
+    limits=(10.0,),
 )
 RATIO = check(
     "gear_pair.ratio",
@@ -68,6 +70,7 @@ RATIO = check(
     "",
     "Split it over two pairs.",
     quantity="ratio of teeth",
+    limits=(6.0, 10.0),
 )
 NARROW = check(
     "gear_pair.narrow",
@@ -97,6 +100,7 @@ HUNTING = check(
     quantity="common divisor of the tooth counts",
     source=EXACT,
     about=True,
+    limits=(1.0,),
 )
 SPREAD = check(
     "gear_pair.spread",
@@ -108,6 +112,7 @@ SPREAD = check(
     quantity="backlash added",
     source=EXACT,
     about=True,
+    limits=(0.0,),
 )
 IDLER = check(
     "gear_pair.idler",

@@ -229,7 +229,7 @@ class Inspection:
     def _mesh(self) -> Iterator[Finding]:
         d, subject, link = self.details, self.subject, self.details.link
         if link.mesh == "internal":
-            yield judge(checks.RING, subject, float(link.large_teeth - link.small_teeth), 10.0)
+            yield judge(checks.RING, subject, float(link.large_teeth - link.small_teeth))
         elif link.made == "cast":
             # a cast flank is not relieved at its root; a generated one is, and then judged by what is left of it
             pairs = [(max(pair), geometry.largest_mate(min(pair), link.angle)) for pair in pairwise(link.chain)]
@@ -240,9 +240,9 @@ class Inspection:
         if link.driver_shift or link.driven_shift:
             tips = [mesh.mesh.tooth(member).tip_thickness for mesh in d.meshes for member in (0, 1)]
             yield judge_two(checks.TIP, subject, link.module * min(tips), 0.25 * link.module, 0.0)
-        yield judge_two(checks.CONTACT, subject, d.contact_ratio, 1.2, 1.0)
-        yield judge(checks.SPREAD, subject, d.backlash_mm, 0.0)
-        yield judge(checks.HUNTING, subject, float(max(gcd(*pair) for pair in pairwise(link.chain))), 1.0)
+        yield judge_two(checks.CONTACT, subject, d.contact_ratio)
+        yield judge(checks.SPREAD, subject, d.backlash_mm)
+        yield judge(checks.HUNTING, subject, float(max(gcd(*pair) for pair in pairwise(link.chain))))
         if link.idlers:
             yield state(checks.IDLER, subject, float(link.idlers))
 
@@ -257,7 +257,7 @@ class Inspection:
 
     def _proportions(self) -> Iterator[Finding]:
         d, subject, link = self.details, self.subject, self.details.link
-        yield judge_two(checks.RATIO, subject, max(max(pair) / min(pair) for pair in pairwise(link.chain)), 6.0, 10.0)
+        yield judge_two(checks.RATIO, subject, max(max(pair) / min(pair) for pair in pairwise(link.chain)))
         pitch = pi * link.module
         yield judge(checks.NARROW, subject, link.face_width_mm, 2.9 * pitch)
         yield judge(checks.WIDE, subject, link.face_width_mm, max(5 * pitch, d.pinion_mm))

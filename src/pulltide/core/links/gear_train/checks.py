@@ -48,6 +48,7 @@ RATIO = check(
     "",
     "Share it more evenly, or use a third pair.",
     quantity="ratio of one pair",
+    limits=(6.0, 10.0),
 )
 UNDERCUT = check(
     "gear_train.undercut",
@@ -68,6 +69,7 @@ CONTACT = check(
     "Use more teeth.",
     quantity="contact ratio",
     source=MESHING,
+    limits=(1.2, 1.0),
 )
 TEETH = tooth_rules("gear_train", "tooth force of the weakest pair", "pitch-line speed", ", more teeth")
 RULES = (*TEETH.all, CLEAR, CENTERS, WANTED, RATIO, UNDERCUT, CONTACT)

@@ -210,11 +210,11 @@ def _findings(d: TrainDetails, subject: str) -> Iterator[Finding]:
         yield judge(checks.CLEAR, subject, room, needed)
     if link.wanted_ratio is not None:
         yield judge(checks.WANTED, subject, abs(link.ratio / link.wanted_ratio - 1), NEAR_RATIO)
-    yield judge_two(checks.RATIO, subject, max(max(pair) / min(pair) for pair in link.pairs), 6.0, 10.0)
+    yield judge_two(checks.RATIO, subject, max(max(pair) / min(pair) for pair in link.pairs))
     least = geometry.least_teeth(float(link.pressure_angle))
     yield judge(checks.UNDERCUT, subject, float(min(min(pair) for pair in link.pairs)), float(least))
     contact = min(pair.strength.mesh.contact_ratio for pair in d.pairs)
-    yield judge_two(checks.CONTACT, subject, contact, 1.2, 1.0)
+    yield judge_two(checks.CONTACT, subject, contact)
 
 
 def _rooms(d: TrainDetails) -> Iterator[tuple[float, float]]:

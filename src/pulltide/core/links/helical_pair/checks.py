@@ -70,6 +70,7 @@ CONTACT = check(
     "Use more teeth or a flatter helix.",
     quantity="contact ratio",
     source=EXACT,
+    limits=(1.2, 1.0),
 )
 RATIO = check(
     "helical_pair.ratio",
@@ -79,6 +80,7 @@ RATIO = check(
     "",
     "Split it over two pairs.",
     quantity="ratio of teeth",
+    limits=(6.0, 10.0),
 )
 TEETH = tooth_rules("helical_pair", "tooth force", "pitch-line speed", "")
 RULES = (*TEETH.all, OVERLAP, WIDE, STEEP, THRUST, UNDERCUT, CONTACT, RATIO)

@@ -105,8 +105,8 @@ class HelicalTransmission:
             yield judge(checks.STEEP, subject, link.helix_deg, STEEPEST_DEG)
             yield state(checks.THRUST, subject, self.thrust_n(d.design_force_n))
         yield judge(checks.UNDERCUT, subject, mesh.tooth(0).teeth, float(geometry.least_teeth(NORMAL_DEG)))
-        yield judge_two(checks.CONTACT, subject, mesh.contact_ratio, 1.2, 1.0)
-        yield judge_two(checks.RATIO, subject, mesh.teeth[1] / mesh.teeth[0], 6.0, 10.0)
+        yield judge_two(checks.CONTACT, subject, mesh.contact_ratio)
+        yield judge_two(checks.RATIO, subject, mesh.teeth[1] / mesh.teeth[0])
 
     def _figures(self, d: LoadedMesh) -> tuple[Figure, ...]:
         link, tip = self.link, 2 * self.link.module

@@ -88,5 +88,6 @@ RATIO = check(
     "",
     "Split it over two pairs.",
     quantity="ratio",
+    limits=(6.0, 10.0),
 )
 RULES = (PIN, TOOTH, STALL, FEW, DRIVES, THIN, THICK, SPEED, RATIO)

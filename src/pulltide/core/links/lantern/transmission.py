@@ -155,7 +155,7 @@ def _findings(d: LanternDetails, subject: str) -> Iterator[Finding]:
     link = d.link
     for rule, allowed in ((checks.PIN, d.pin_n), (checks.TOOTH, d.tooth_n)):
         level = Severity.ERROR if d.force_n > allowed else Severity.WARNING
-        yield judge(rule, subject, d.design_force_n, allowed, level)
+        yield judge(rule, subject, d.design_force_n, allowed, severity=level)
     yield judge(checks.FEW, subject, float(link.pins), GOOD_PINS)
     if link.drives == "pinion":
         yield state(checks.DRIVES, subject)
@@ -163,7 +163,7 @@ def _findings(d: LanternDetails, subject: str) -> Iterator[Finding]:
     yield judge(checks.THICK, subject, link.pin_diameter_mm, THICK_SHARE * link.circular_pitch_mm)
     yield judge(checks.SPEED, subject, d.speed_m_per_s, MOST_SPEED_M_S)
     ratio = max(link.pins, link.wheel_teeth) / min(link.pins, link.wheel_teeth)
-    yield judge_two(checks.RATIO, subject, ratio, 6.0, 10.0)
+    yield judge_two(checks.RATIO, subject, ratio)
 
 
 def _figures(d: LanternDetails, center_mm: float) -> tuple[Figure, ...]:

@@ -220,7 +220,7 @@ def _findings(d: BeltDetails, subject: str) -> Iterator[Finding]:
         yield judge(checks.TOUCH, subject, d.layout.fault.measured or 0.0, d.layout.fault.limit or 0.0)
         return
     level = Severity.ERROR if d.pull_n > d.capacity_n else Severity.WARNING
-    yield judge(checks.PULL, subject, d.design_pull_n, d.capacity_n, level)
+    yield judge(checks.PULL, subject, d.design_pull_n, d.capacity_n, severity=level)
     if d.slip_n is None:
         yield state(checks.UNSET, subject, d.to_set_n)
     else:

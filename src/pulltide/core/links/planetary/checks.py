@@ -16,6 +16,7 @@ SIZES = check(
     "Change a tooth count: ring = sun + 2 x planet.",
     quantity="teeth the ring is off",
     source=EXACT,
+    limits=(0.0,),
 )
 ASSEMBLY = check(
     "planetary.assembly",
@@ -26,6 +27,7 @@ ASSEMBLY = check(
     "Sun plus ring teeth must divide by the number of planets.",
     quantity="teeth left over",
     source=EXACT,
+    limits=(0.0,),
 )
 NEIGHBORS = check(
     "planetary.neighbors",
@@ -45,6 +47,7 @@ FEW = check(
     "",
     "Use three planets, or carry the sun in bearings.",
     quantity="planets",
+    limits=(3.0,),
 )
 INTERFERENCE = check(
     "planetary.interference",
@@ -77,6 +80,7 @@ RING = check(
     "teeth",
     "Use a ring with ten more teeth than a planet.",
     quantity="difference of teeth",
+    limits=(10.0,),
 )
 RATIO = check(
     "planetary.ratio",
@@ -86,6 +90,7 @@ RATIO = check(
     "",
     "Use two stages in a row.",
     quantity="ratio of one stage",
+    limits=(10.0, 15.0),
 )
 OVERDRIVE = check(
     "planetary.overdrive",

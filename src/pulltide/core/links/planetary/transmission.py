@@ -229,7 +229,7 @@ class Inspection:
         yield from self._teeth()
         d, subject = self.details, self.subject
         i = d.stage.ratio
-        yield judge_two(checks.RATIO, subject, max(abs(i), 1 / abs(i)), 10.0, 15.0)
+        yield judge_two(checks.RATIO, subject, max(abs(i), 1 / abs(i)))
         if abs(i) < 1:
             yield state(checks.OVERDRIVE, subject, abs(i))
         if i < 0:
@@ -238,12 +238,12 @@ class Inspection:
     def _assembly(self) -> Iterator[Finding]:
         link, subject, m = self.details.link, self.subject, self.details.link.module_mm
         off = abs(link.ring_teeth - link.sun_teeth - 2 * link.planet_teeth)
-        yield judge(checks.SIZES, subject, float(off), 0.0)
-        yield judge(checks.ASSEMBLY, subject, float((link.sun_teeth + link.ring_teeth) % link.planets), 0.0)
+        yield judge(checks.SIZES, subject, float(off))
+        yield judge(checks.ASSEMBLY, subject, float((link.sun_teeth + link.ring_teeth) % link.planets))
         if link.planets > 1:
             apart = m * motion.planets_apart(link.sun_teeth, link.planet_teeth, link.planets)
             yield judge(checks.NEIGHBORS, subject, apart, m * motion.room_needed(link.planet_teeth))
-        yield judge(checks.FEW, subject, float(link.planets), 3.0)
+        yield judge(checks.FEW, subject, float(link.planets))
 
     def _teeth(self) -> Iterator[Finding]:
         link, subject = self.details.link, self.subject
@@ -253,7 +253,7 @@ class Inspection:
             most = geometry.largest_mate(small, angle)
             yield judge(checks.INTERFERENCE, subject, float(large), min(most, 1e6) if most != inf else 1e6)
         yield judge(checks.UNDERCUT, subject, float(small), float(geometry.least_teeth(angle)))
-        yield judge(checks.RING, subject, float(link.ring_teeth - link.planet_teeth), 10.0)
+        yield judge(checks.RING, subject, float(link.ring_teeth - link.planet_teeth))
 
 
 def figures(d: PlanetaryDetails) -> tuple[Figure, ...]:

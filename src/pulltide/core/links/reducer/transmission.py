@@ -218,7 +218,7 @@ class Inspection:
         if d.thermal_kw is not None:
             nearly = 0.9 * d.thermal_kw < flow.power_in_kw <= d.thermal_kw
             limit = 0.9 * d.thermal_kw if nearly else d.thermal_kw
-            yield judge(checks.THERMAL, subject, flow.power_in_kw, limit, Severity.WARNING if nearly else None)
+            yield judge(checks.THERMAL, subject, flow.power_in_kw, limit, severity=Severity.WARNING if nearly else None)
         if d.unit.efficiency_1750 is None:
             yield state(checks.EFFICIENCY, subject, self.efficiency)
         if d.unit.is_worm:
@@ -270,7 +270,7 @@ class Inspection:
         if d.design_torque_nm > 0:
             yield judge(checks.OVERSIZE, subject, d.rated_torque_nm / d.design_torque_nm, MOST_SPARE)
         level = Severity.ERROR if flow.driven_torque_nm > d.rated_torque_nm else Severity.WARNING
-        yield judge(checks.TORQUE, subject, d.design_torque_nm, d.rated_torque_nm, level)
+        yield judge(checks.TORQUE, subject, d.design_torque_nm, d.rated_torque_nm, severity=level)
         momentary = momentary_torque_nm(self.details)
         if momentary is None:
             return

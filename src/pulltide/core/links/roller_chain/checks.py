@@ -50,6 +50,7 @@ TEETH = Rule(
     "teeth",
     SHIGLEY,
     "Use 17 teeth or more.",
+    limits=(17.0,),
 )
 FEWEST = Rule(
     "roller_chain.fewest_teeth",
@@ -72,6 +73,7 @@ RATIO = Rule(
     "",
     SHIGLEY,
     "Split it over two stages.",
+    limits=(7.0,),
 )
 WRAP = Rule(
     "roller_chain.wrap",
@@ -83,6 +85,7 @@ WRAP = Rule(
     "deg",
     SHIGLEY,
     "Use a longer center distance.",
+    limits=(120.0, 90.0),
 )
 TOUCH = Rule(
     "roller_chain.touch",
@@ -116,6 +119,7 @@ ODD = Rule(
     "",
     COMMON_PRACTICE,
     "Use an even number of links.",
+    limits=(1.0,),
 )
 ODD_ACCEPTED = Rule(
     "roller_chain.odd_links",
@@ -149,6 +153,7 @@ CENTER_NEAR = Rule(
     "pitches",
     COMMON_PRACTICE,
     "30 to 50 pitches is good.",
+    limits=(20.0,),
 )
 CENTER_FAR = Rule(
     "roller_chain.center_far",
@@ -160,6 +165,7 @@ CENTER_FAR = Rule(
     "pitches",
     COMMON_PRACTICE,
     "Fit a guide or an idler.",
+    limits=(80.0,),
 )
 STEEP = Rule(
     "roller_chain.steep",
@@ -171,6 +177,7 @@ STEEP = Rule(
     "deg",
     COMMON_PRACTICE,
     "Fit a tensioner.",
+    limits=(60.0,),
 )
 DRY = Rule(
     "roller_chain.dry",

@@ -253,34 +253,34 @@ class Inspection:
     def _strength(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
         level = Severity.ERROR if self.flow.power_in_kw > d.capacity_kw else Severity.WARNING
-        yield judge(checks.RATING, subject, d.design_power_kw, d.capacity_kw, level)
+        yield judge(checks.RATING, subject, d.design_power_kw, d.capacity_kw, severity=level)
         if d.link.chain.endswith("B"):
             yield state(checks.B_SERIES, subject)
         slow = d.speed_m_per_s <= SLOW_M_PER_S or d.small_speed_rpm <= SLOW_RPM
         decides = Severity.ERROR if slow or d.static_safety < LEAST_SAFETY else Severity.WARNING
-        yield judge(checks.SAFETY, subject, d.static_safety, SAFETY_WANTED, decides)
+        yield judge(checks.SAFETY, subject, d.static_safety, SAFETY_WANTED, severity=decides)
 
     def _wheels(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
-        yield judge(checks.TEETH, subject, float(d.small_teeth), 17.0)
+        yield judge(checks.TEETH, subject, float(d.small_teeth))
         yield judge(checks.FEWEST, subject, float(d.small_teeth), 12.0 if d.small_speed_rpm > 50 else 9.0)
         larger, smaller = max(d.link.driver_teeth, d.link.driven_teeth), d.small_teeth
-        yield judge(checks.RATIO, subject, larger / smaller, 7.0)
-        yield judge_two(checks.WRAP, subject, d.layout.wrap_deg, 120.0, 90.0)
+        yield judge(checks.RATIO, subject, larger / smaller)
+        yield judge_two(checks.WRAP, subject, d.layout.wrap_deg)
 
     def _fit(self) -> Iterator[Finding]:
         d, subject, link = self.details, self.subject, self.details.link
         center = d.layout.center_mm / d.size.pitch_mm
-        yield judge(checks.CENTER_NEAR, subject, center, 20.0)
-        yield judge(checks.CENTER_FAR, subject, center, 80.0)
-        yield judge(checks.STEEP, subject, abs(link.angle_deg), 60.0)
+        yield judge(checks.CENTER_NEAR, subject, center)
+        yield judge(checks.CENTER_FAR, subject, center)
+        yield judge(checks.STEEP, subject, abs(link.angle_deg))
         if link.pitches is None:
             yield state(checks.NO_LENGTH, subject, d.layout.pitches)
         elif link.pitches % 2 == 1:
             rule = checks.ODD_ACCEPTED if link.offset_link else checks.ODD
             yield judge(rule, subject, OFFSET_SHARE, 1.0)
         else:
-            yield judge(checks.ODD, subject, 1.0, 1.0)
+            yield judge(checks.ODD, subject, 1.0)
         if link.stretch_percent is not None:
             yield judge_two(checks.WORN, subject, link.stretch_percent, 0.7 * d.worn_percent, d.worn_percent)
         needed = 1.5 * d.size.pitch_mm

@@ -148,7 +148,7 @@ def _findings(d: WaveDetails, flow: Flow, sizing: Sizing, subject: str) -> Itera
         yield state(checks.UNKNOWN, subject, d.design_torque_nm)
     else:
         level = Severity.ERROR if flow.driven_torque_nm > rated else Severity.WARNING
-        yield judge(checks.TORQUE, subject, d.design_torque_nm, rated, level)
+        yield judge(checks.TORQUE, subject, d.design_torque_nm, rated, severity=level)
         if flow.driven_peak_torque_nm is not None:
             yield judge(checks.PEAK, subject, flow.driven_peak_torque_nm, REPEATED * rated)
         if flow.driven_emergency_torque_nm is not None and d.moment_nm is not None:

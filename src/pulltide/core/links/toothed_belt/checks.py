@@ -13,7 +13,7 @@ W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 def _rule(
     code: str, severity: Severity, relation: Relation, words: tuple[str, str], unit: str, advice: str, **more: Any
 ) -> Rule:
-    """A check of this family: ``words`` when it fails and when it holds; quantity, source and needs_load by name."""
+    """A check of this family: ``words`` when it fails and when it holds; quantity, source, needs_load and limits by name."""
     return Rule(
         f"toothed_belt.{code}",
         more["quantity"],
@@ -24,6 +24,7 @@ def _rule(
         more.get("source", COMMON_PRACTICE),
         advice,
         more.get("needs_load", False),
+        limits=more.get("limits", ()),
     )
 
 
@@ -56,6 +57,7 @@ MESH = _rule(
     "Use a longer center distance, or more teeth on the small pulley.",
     quantity="teeth in mesh",
     source=ISO,
+    limits=(6.0, 3.0),
 )
 LEAST = _rule(
     "least_teeth",

@@ -216,7 +216,7 @@ class Inspection:
     def _strength(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
         level = Severity.ERROR if d.pull_n > d.allowable_n else Severity.WARNING
-        yield judge(checks.RATING, subject, d.design_power_kw, d.capacity_kw, level)
+        yield judge(checks.RATING, subject, d.design_power_kw, d.capacity_kw, severity=level)
         if not d.data.by_standard:
             yield state(checks.ESTIMATE, subject)
         if d.peak_pull_n is None:
@@ -227,7 +227,7 @@ class Inspection:
 
     def _wheels(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
-        yield judge_two(checks.MESH, subject, float(d.layout.mesh), 6.0, 3.0)
+        yield judge_two(checks.MESH, subject, float(d.layout.mesh))
         yield judge(checks.LEAST, subject, float(d.small_teeth), d.data.least_teeth_at(d.small_speed_rpm))
         yield judge(checks.SPEED, subject, d.speed_m_per_s, d.data.most_speed_m_s)
         yield judge(checks.WIDE, subject, d.link.width_mm, min(d.layout.driver_pitch_mm, d.layout.driven_pitch_mm))

@@ -34,6 +34,7 @@ NO_RATING = Rule(
     "kW",
     IP20,
     "Use a larger pulley or a smaller section.",
+    limits=(0.001,),
 )
 SLIP = Rule(
     "v_belt.slip_at_peak",
@@ -81,6 +82,7 @@ SLOW = Rule(
     SHIGLEY,
     "Put the belt on a faster shaft.",
     about=True,
+    limits=(5.0,),
 )
 WRAP = Rule(
     "v_belt.wrap",
@@ -225,6 +227,7 @@ MANY = Rule(
     "",
     COMMON_PRACTICE,
     "Use a larger section.",
+    limits=(4.0,),
 )
 FLEX = Rule(
     "v_belt.flex",
@@ -295,6 +298,7 @@ DRUM_RATIO = Rule(
     IP20,
     "Use a grooved pulley, or a larger drum.",
     about=True,
+    limits=(3.0,),
 )
 ESTIMATE = Rule(
     "v_belt.estimate",

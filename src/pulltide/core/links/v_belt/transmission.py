@@ -329,11 +329,11 @@ class Inspection:
     def _strength(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
         if d.rating_one_kw <= 0:
-            yield judge(checks.NO_RATING, subject, d.rating_one_kw, 0.001)
+            yield judge(checks.NO_RATING, subject, d.rating_one_kw)
         else:
             over_running = self.flow.power_in_kw > d.capacity_kw
             level = Severity.ERROR if over_running else Severity.WARNING
-            yield judge(checks.RATING, subject, d.design_power_kw, d.capacity_kw, level)
+            yield judge(checks.RATING, subject, d.design_power_kw, d.capacity_kw, severity=level)
             yield from self._old_table()
         peak = self._peak_pull_n()
         if peak is not None:
@@ -345,9 +345,9 @@ class Inspection:
         if d.link.static_tension_n is not None:
             yield judge(checks.TENSION, subject, d.link.static_tension_n * NEARLY, design_tension_n(d))
         yield judge_two(checks.SPEED, subject, d.belt_speed_m_per_s, 25.0, self.section.max_speed_m_per_s)
-        yield judge(checks.SLOW, subject, d.belt_speed_m_per_s, 5.0)
+        yield judge(checks.SLOW, subject, d.belt_speed_m_per_s)
         if self.section.light:
-            yield judge(checks.MANY, subject, float(d.link.belts), 4.0)
+            yield judge(checks.MANY, subject, float(d.link.belts))
 
     def _old_table(self) -> Iterator[Finding]:
         d = self.details
@@ -361,7 +361,7 @@ class Inspection:
         hard = self.factor.value >= 1.5 or self.sizing.duty.hours_used > 10
         level = Severity.WARNING if hard and self.sizing.duty.hours_per_day is not None else Severity.NOTE
         rule = checks.OLD_RATING if not self.section.cogged and self.section.group == "classical" else checks.CAUTIOUS
-        yield judge(rule, self.subject, float(d.link.belts), float(needed), level)
+        yield judge(rule, self.subject, float(d.link.belts), float(needed), severity=level)
 
     def _pulleys(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
@@ -371,18 +371,22 @@ class Inspection:
         yield judge_two(checks.DIAMETER, subject, small, least - 0.05, 0.7 * least)
         if place.drum:
             yield judge_two(checks.WRAP, subject, place.wrap_deg, 105.0, 83.0)
-            yield judge(checks.DRUM_RATIO, subject, place.reduction, 3.0)
+            yield judge(checks.DRUM_RATIO, subject, place.reduction)
         else:
             yield judge_two(checks.WRAP, subject, place.wrap_deg, 120.0, 90.0)
         if place.reduction > 8 and not place.drum:
             yield judge(checks.RATIO, subject, place.reduction, 8.0)
         else:
-            yield judge(checks.RATIO, subject, place.reduction, 12.0 if place.drum else 6.0, Severity.NOTE)
+            yield judge(checks.RATIO, subject, place.reduction, 12.0 if place.drum else 6.0, severity=Severity.NOTE)
         length_m = (d.belt.pitch_length_mm if d.belt else place.length_mm) / 1000.0
         wheels = 3 if place.path else 2
         bends = wheels * d.belt_speed_m_per_s / length_m
         yield judge(
-            checks.FLEX, subject, bends, 60.0 if bends > 60 else 30.0, Severity.WARNING if bends > 60 else Severity.NOTE
+            checks.FLEX,
+            subject,
+            bends,
+            60.0 if bends > 60 else 30.0,
+            severity=Severity.WARNING if bends > 60 else Severity.NOTE,
         )
         yield from self._idler(least)
 
@@ -421,7 +425,7 @@ class Inspection:
             yield state(checks.SLIDE_UNKNOWN, subject, needed)
         else:
             level = Severity.ERROR if link.take_up_mm == 0 else Severity.WARNING
-            yield judge(checks.SLIDE, subject, link.take_up_mm, needed, level)
+            yield judge(checks.SLIDE, subject, link.take_up_mm, needed, severity=level)
         if len(link.steps) > 1:
             spare = (link.take_up_mm or 0.0) - room.fit_mm - room.take_up_mm
             allowed = max(0.003 * belt.pitch_length_mm, spare)

@@ -153,5 +153,6 @@ RATIO = check(
     "Split it over two stages.",
     quantity="ratio",
     source=EXACT,
+    limits=(100.0,),
 )
 RULES = (BRAKE, WEAR, BENDING, STALL, HOT, AREA, FACE, THIN, THICK, TEETH, START, ROUGH, SPEED, RATIO)

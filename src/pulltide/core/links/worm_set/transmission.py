@@ -189,13 +189,13 @@ class Inspection:
         if link.worm_is != "hardened_and_ground":
             yield state(checks.ROUGH, subject, d.friction)
         yield judge(checks.SPEED, subject, d.sliding_m_per_s, MOST_SLIDING_M_S)
-        yield judge(checks.RATIO, subject, link.wheel_teeth / link.starts, 100.0)
+        yield judge(checks.RATIO, subject, link.wheel_teeth / link.starts)
 
     def _strength(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
         for rule, allowed in ((checks.WEAR, d.wear_n), (checks.BENDING, d.bending_n)):
             level = Severity.ERROR if d.force_n > allowed else Severity.WARNING
-            yield judge(rule, subject, d.design_force_n, allowed, level)
+            yield judge(rule, subject, d.design_force_n, allowed, severity=level)
 
 
 def figures(d: WormDetails) -> tuple[Figure, ...]:
