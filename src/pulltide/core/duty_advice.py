@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from pulltide.core.duty import Duty, PrimeMover, Segment, Shock, root_mean_power
 from pulltide.core.family import ServiceFactor, Sizing
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Rule, Severity, Source, judge, judge_two
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, Source, judge, judge_two
 from pulltide.core.links import FAMILIES
 from pulltide.core.sources import Drive
 from pulltide.core.tables import load_table, number
@@ -159,39 +159,34 @@ def cycle_workings(cycle: tuple[Segment, ...], standstill: float = STANDSTILL) -
     return tuple(Working(step.name, (step,)) for step in (mean, heat, wear))
 
 
-HEAT = Rule(
-    "duty.heat",
-    "motor load by root mean square of the cycle",
-    "<=",
-    Severity.WARNING,
-    "The motor overheats over its duty cycle",
-    "Motor heating is within its limit over the duty cycle",
-    "share",
-    S1_RULE,
-    "Use a larger motor, or rest longer between loads.",
+HEAT = Check(
+    code="duty.heat",
+    severity=Severity.WARNING,
+    quantity="motor load by root mean square of the cycle",
+    unit="share",
+    fact="The motor overheats over its duty cycle",
+    clear="Motor heating is within its limit over the duty cycle",
+    advice="Use a larger motor, or rest longer between loads.",
+    source=S1_RULE,
 )
-CYCLE_PEAK = Rule(
-    "duty.cycle_peak",
-    "largest torque of the cycle",
-    "<=",
-    Severity.WARNING,
-    "The duty cycle has a torque above the peak entered",
-    "The peak entered covers the duty cycle",
-    "N*m",
-    COMMON_PRACTICE,
-    "Raise the peak torque, or lower that stretch of the cycle.",
+CYCLE_PEAK = Check(
+    code="duty.cycle_peak",
+    severity=Severity.WARNING,
+    quantity="largest torque of the cycle",
+    unit="N*m",
+    fact="The duty cycle has a torque above the peak entered",
+    clear="The peak entered covers the duty cycle",
+    advice="Raise the peak torque, or lower that stretch of the cycle.",
 )
-CYCLE_LONG = Rule(
-    "duty.cycle_long",
-    "length of the cycle",
-    "<=",
-    Severity.NOTE,
-    "With a cycle this long the motor heats up within one stretch, so the mean says little",
-    "The cycle is short compared with the motor's heating time",
-    "s",
-    COMMON_PRACTICE,
-    "Check the longest heavy stretch by itself.",
+CYCLE_LONG = Check(
+    code="duty.cycle_long",
+    severity=Severity.NOTE,
+    quantity="length of the cycle",
+    unit="s",
     limits=(600.0,),
+    fact="With a cycle this long the motor heats up within one stretch, so the mean says little",
+    clear="The cycle is short compared with the motor's heating time",
+    advice="Check the longest heavy stretch by itself.",
 )
 RULES = (HEAT, CYCLE_PEAK, CYCLE_LONG)
 

@@ -23,7 +23,7 @@ from typing import Any, Literal, Protocol
 
 from pulltide.core.drawing import LinkPicture
 from pulltide.core.duty import FATIGUE_EXPONENTS, Duty, PrimeMover, Segment, root_mean_power
-from pulltide.core.findings import Finding, Rule, Source
+from pulltide.core.findings import Check, Finding, Rule, Source
 from pulltide.core.model import CoreModel
 from pulltide.core.units import torque_nm
 from pulltide.core.working import Working
@@ -328,7 +328,7 @@ class Family:
     gives: Callable[[LinkResult], Iterable[GivePoint]]
     rules: tuple[Rule, ...]
     step_count: Callable[[Any], int] = one_step
-    jam: Rule | None = None
+    jam: Check | None = None
     jam_safety: float = 1.0
     fuses: Callable[[LinkResult], Iterable[Variant]] = no_limit
     limiter: Callable[[float], Iterable[Variant]] = no_limiter

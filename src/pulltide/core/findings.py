@@ -43,52 +43,45 @@ EXACT = Source("geometry and mechanics", "", "formula")
 Relation = Literal["<=", ">="]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Rule:
-    """A check as data: what is compared with what, and the words for both outcomes.
+    """What a finding says, as data: a check or a remark.
 
-    ``fact`` is said when the check fails, ``clear`` when it holds; neither holds a number. ``needs_load`` marks
-    checks that mean nothing while the running torque is unknown. ``about`` marks what describes a part: it is shown
-    with the part, never counted. ``curable`` is false where no other stock part cures it: a guard, a lost spring, a
-    measurement that is missing. ``named`` has the quantity said before its numbers, where the fact leaves it open.
-    ``limits`` are the limits that are the same for every plan, in ``unit``: one, or where a warning and where a problem
-    starts; empty where the limit follows from the parts.
+    ``fact`` holds no number. ``needs_load`` marks what means nothing while the running torque is unknown. ``about``
+    marks what describes a part: it is shown with the part, never counted. ``curable`` is false where no other stock
+    part cures it: a guard, a lost spring, a measurement that is missing. ``named`` has the quantity said before its
+    numbers, where the fact leaves it open.
     """
 
     code: str
-    quantity: str
-    relation: Relation
     severity: Severity
+    quantity: str
     fact: str
-    clear: str
-    unit: str
-    source: Source
+    unit: str = ""
     advice: str = ""
+    source: Source = COMMON_PRACTICE
     needs_load: bool = False
     about: bool = False
     curable: bool = True
     named: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Check(Rule):
+    """What is compared with a limit: ``fact`` is said when it fails, ``clear`` when it holds.
+
+    ``limits`` are those that are the same for every plan, in ``unit``: one, or where a warning and where a problem
+    starts; empty where the limit follows from the parts.
+    """
+
+    clear: str
+    relation: Relation = "<="
     limits: tuple[float, ...] = ()
 
 
-def check(  # noqa: PLR0913
-    code: str,
-    severity: Severity,
-    relation: Relation,
-    words: tuple[str, str],
-    unit: str,
-    advice: str = "",
-    *,
-    quantity: str,
-    source: Source = COMMON_PRACTICE,
-    needs_load: bool = False,
-    about: bool = False,
-    curable: bool = True,
-    limits: tuple[float, ...] = (),
-) -> Rule:
-    """A rule written short: ``words`` are those when it fails and when it holds."""
-    told = (*words, unit, source, advice, needs_load, about, curable)
-    return Rule(code, quantity, relation, severity, *told, limits=limits)
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Remark(Rule):
+    """What is said without a limit: something to know, or something that is not entered."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,12 +120,17 @@ class Finding:
         return (self.subject, *self.also)
 
     @property
+    def relation(self) -> Relation | None:
+        """How the measured has to stand to the limit; nothing for a remark."""
+        return self.rule.relation if isinstance(self.rule, Check) else None
+
+    @property
     def excess(self) -> float:
         """How far past its limit, as a share of it; 0 where that cannot be told."""
         if self.measured is None or not self.limit or self.severity is Severity.CLEAR:
             return 0.0
         share = self.measured / self.limit
-        return share - 1 if self.rule.relation == "<=" else 1 - share
+        return share - 1 if self.relation == "<=" else 1 - share
 
     @property
     def key(self) -> tuple[str, str]:
@@ -147,7 +145,9 @@ class Finding:
     @property
     def fact(self) -> str:
         """What is so, in words without numbers."""
-        return self.rule.clear if self.severity is Severity.CLEAR else self.rule.fact
+        if isinstance(self.rule, Check) and self.severity is Severity.CLEAR:
+            return self.rule.clear
+        return self.rule.fact
 
     @property
     def advice(self) -> str:
@@ -161,7 +161,7 @@ def holds(measured: float, relation: Relation, limit: float) -> bool:
 
 
 def judge(
-    rule: Rule, subject: str, measured: float, limit: float | None = None, *, severity: Severity | None = None
+    rule: Check, subject: str, measured: float, limit: float | None = None, *, severity: Severity | None = None
 ) -> Finding:
     """Apply one rule: against its own limit where none follows from the parts.
 
@@ -176,24 +176,24 @@ def judge(
 
 def jam_rule(
     code: str, fact: str, clear: str, source: Source = COMMON_PRACTICE, quantity: str = "torque at its input"
-) -> Rule:
+) -> Check:
     """The check of a part when the machine is held fast; what protects it is the same everywhere."""
-    rule = check(
-        code,
-        Severity.WARNING,
-        "<=",
-        (fact, clear),
-        "N*m",
-        "Limit the torque first: a belt set to slip, a shear pin, a lower current limit or a smaller motor.",
+    return Check(
+        code=code,
+        severity=Severity.WARNING,
         quantity=quantity,
+        unit="N*m",
+        fact=fact,
+        clear=clear,
+        advice="Limit the torque first: a belt set to slip, a shear pin, a lower current limit or a smaller motor.",
         source=source,
         needs_load=True,
+        named=True,
     )
-    return replace(rule, named=True)
 
 
 def judge_two(
-    rule: Rule, subject: str, measured: float, weigh: float | None = None, fix: float | None = None
+    rule: Check, subject: str, measured: float, weigh: float | None = None, fix: float | None = None
 ) -> Finding:
     """Apply a rule with two limits, its own where none follow from the parts: past the first a warning, past the
     second an error.
@@ -205,7 +205,7 @@ def judge_two(
     return judge(rule, subject, measured, weigh, severity=Severity.WARNING)
 
 
-def state(rule: Rule, subject: str, measured: float | None = None) -> Finding:
+def state(rule: Remark, subject: str, measured: float | None = None) -> Finding:
     """A finding without a limit: something to know, or something unknown."""
     return Finding(rule, rule.severity, subject, measured, None)
 

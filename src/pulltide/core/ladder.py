@@ -14,47 +14,38 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from pulltide.core.family import GivePoint
-from pulltide.core.findings import COMMON_PRACTICE, Finding, Rule, Severity, jam_rule, judge, state
+from pulltide.core.findings import Check, Finding, Remark, Severity, jam_rule, judge, state
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.shafts import ShaftPart
 from pulltide.core.shafts import gives as shaft_gives
 from pulltide.core.sources import Drive
 
-FUSE_LATE = Rule(
-    "ladder.fuse_late",
-    "load at which the fuse slips or shears, times the running load",
-    "<=",
-    Severity.WARNING,
-    "Something breaks before the part that should slip or shear",
-    "The fuse slips or shears before anything known breaks",
-    "",
-    COMMON_PRACTICE,
-    "Slacken the belt or use a weaker pin, or strengthen what breaks.",
-    True,
+FUSE_LATE = Check(
+    code="ladder.fuse_late",
+    severity=Severity.WARNING,
+    quantity="load at which the fuse slips or shears, times the running load",
+    fact="Something breaks before the part that should slip or shear",
+    clear="The fuse slips or shears before anything known breaks",
+    advice="Slacken the belt or use a weaker pin, or strengthen what breaks.",
+    needs_load=True,
 )
-FUSE_EARLY = Rule(
-    "ladder.fuse_early",
-    "load at which the fuse slips or shears, times the running load",
-    ">=",
-    Severity.WARNING,
-    "The fuse may slip or shear at every normal peak",
-    "The fuse holds through the machine's normal peaks",
-    "",
-    COMMON_PRACTICE,
-    "Tighten the belt or use a stronger pin.",
-    True,
+FUSE_EARLY = Check(
+    code="ladder.fuse_early",
+    severity=Severity.WARNING,
+    quantity="load at which the fuse slips or shears, times the running load",
+    relation=">=",
+    fact="The fuse may slip or shear at every normal peak",
+    clear="The fuse holds through the machine's normal peaks",
+    advice="Tighten the belt or use a stronger pin.",
+    needs_load=True,
 )
-FUSE_UNKNOWN = Rule(
-    "ladder.fuse_unknown",
-    "strength of the fuse",
-    ">=",
-    Severity.WARNING,
-    "The torque at which the fuse slips or shears is not known",
-    "",
-    "",
-    COMMON_PRACTICE,
-    "Enter the tension set on each belt, or the size, circle and steel of the pins.",
+FUSE_UNKNOWN = Remark(
+    code="ladder.fuse_unknown",
+    severity=Severity.WARNING,
+    quantity="strength of the fuse",
+    fact="The torque at which the fuse slips or shears is not known",
+    advice="Enter the tension set on each belt, or the size, circle and steel of the pins.",
 )
 #: The heavy load, times the running one: as heavy as stalls the source, between these ends.
 LEAST_HEAVY, MOST_HEAVY = 2.0, 30.0

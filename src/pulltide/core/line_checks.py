@@ -52,10 +52,6 @@ MARGINAL = 0.05
 NEARLY, MUST_NOT = 1.005, 1.1
 #: Starting torque over breakaway torque: covers a low supply. Common practice, no source.
 START_MARGIN = 1.3
-#: A take-off this near its speed is at it. Common practice, no source.
-TAKE_OFF_NEAR = 0.1
-#: Off the ideal by more than this share is worth a note. Common practice, no source.
-ON_TARGET = 0.03
 
 
 def findings(machine: Machine, plan: Plan, driven_by: tuple[Any, Drive], line: LineResult) -> Iterator[Finding]:
@@ -77,7 +73,7 @@ def findings(machine: Machine, plan: Plan, driven_by: tuple[Any, Drive], line: L
     for part in plan.shafts:
         if part.take_off_nm is not None and part.take_off_rpm is not None and part.shaft <= len(line.shafts):
             off = abs(line.shafts[part.shaft - 1].speed_rpm / part.take_off_rpm - 1)
-            yield judge(TAKE_OFF_SPEED, f"shaft-{part.shaft}", off, TAKE_OFF_NEAR)
+            yield judge(TAKE_OFF_SPEED, f"shaft-{part.shaft}", off)
     if not line.links:
         yield state(NO_LINKS, "line")
     yield from _turn(machine, line)
@@ -188,7 +184,7 @@ def _need(machine: Machine, line: LineResult) -> Iterator[Finding]:
     slow = need.speed_min_rpm is not None and speed < need.speed_min_rpm
     fast = need.speed_max_rpm is not None and speed > need.speed_max_rpm
     if need.speed_ideal_rpm is not None and not (slow or fast):
-        yield judge(SPEED_ERROR, "need", abs(speed / need.speed_ideal_rpm - 1), ON_TARGET)
+        yield judge(SPEED_ERROR, "need", abs(speed / need.speed_ideal_rpm - 1))
     if need.speed_min_rpm is None and need.speed_max_rpm is None:
         yield state(NO_SPEED, "need")
     if need.running_torque_nm is None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.findings import EXACT, Finding, Rule, judge
+from pulltide.core.findings import EXACT, Check, Finding, judge
 from pulltide.core.working import Step
 
 #: Clearance that center distances below the touching one are drawn with, so that a faulty link can still be seen.
@@ -19,7 +19,7 @@ def placed_center(
     wanted_mm: float | None,
     by_length: Callable[[], float] | None,
     too_short: Callable[[], Finding],
-    touch: tuple[Rule, str],
+    touch: tuple[Check, str],
 ) -> tuple[float, Finding | None]:
     """Center distance [mm] of two wheels and what is wrong with it; a faulty one is drawn just clear.
 

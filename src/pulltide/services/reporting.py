@@ -211,7 +211,7 @@ def _finding(finding: Finding) -> dict[str, Any]:
         "fact": finding.fact,
         "quantity": finding.rule.quantity,
         "measured": finding.measured,
-        "relation": finding.rule.relation,
+        "relation": finding.relation,
         "limit": finding.limit,
         "unit": finding.rule.unit,
         "step": finding.step,

@@ -57,7 +57,7 @@ def measured_line(finding: Finding, units: Units) -> str:
     measured = str(show(finding.measured, finding.rule.unit, units))
     if finding.limit is None:
         return f"{_capital(finding.rule.quantity)}: {measured}"
-    word = "at most" if finding.rule.relation == "<=" else "at least"
+    word = "at most" if finding.relation == "<=" else "at least"
     what = "" if finding.rule.unit and not finding.rule.named else f"{_capital(finding.rule.quantity)}: "
     text = f"{what}{measured}, {word} {show(finding.limit, finding.rule.unit, units)}"
     return text + _over(finding)
@@ -73,7 +73,7 @@ def _over(finding: Finding) -> str:
     share = abs(finding.measured / finding.limit - 1)
     if not 0.001 < share < 20:
         return ""
-    return f" ({show(share, 'share', Units())} {'over' if finding.rule.relation == '<=' else 'short'})"
+    return f" ({show(share, 'share', Units())} {'over' if finding.relation == '<=' else 'short'})"
 
 
 def source_text(source: Source) -> str:

@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.ends.frame import EndKind, EndResult, Pull, lever_step
-from pulltide.core.findings import Finding, Severity, Source, check, judge, state
+from pulltide.core.findings import Check, Finding, Remark, Severity, Source, judge, state
 from pulltide.core.model import CoreModel, Mm, Plain
 from pulltide.core.working import Step
 
@@ -39,23 +39,22 @@ def block_efficiency(falls: int, sheave: float) -> float:
     return 1.0 if falls == 1 else (1 - sheave**falls) / (falls * (1 - sheave))
 
 
-NO_BRAKE = check(
-    "end.drum_brake",
-    Severity.ERROR,
-    ">=",
-    ("Only the drive would hold the load on the rope", "A brake holds the load"),
-    "",
-    "Fit a brake that sets when the power is off. Lifting gear is for rated parts and local rules.",
+NO_BRAKE = Remark(
+    code="end.drum_brake",
+    severity=Severity.ERROR,
     quantity="brake",
+    fact="Only the drive would hold the load on the rope",
+    advice="Fit a brake that sets when the power is off. Lifting gear is for rated parts and local rules.",
 )
-TIGHT = check(
-    "end.drum_size",
-    Severity.WARNING,
-    ">=",
-    ("The drum is too small for this rope", "The drum is large enough for the rope"),
-    "mm",
-    "Use a drum of eighteen rope diameters or more.",
+TIGHT = Check(
+    code="end.drum_size",
+    severity=Severity.WARNING,
     quantity="drum diameter",
+    relation=">=",
+    unit="mm",
+    fact="The drum is too small for this rope",
+    clear="The drum is large enough for the rope",
+    advice="Use a drum of eighteen rope diameters or more.",
 )
 
 

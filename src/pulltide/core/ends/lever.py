@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.ends.frame import EndKind, EndResult, Pull, lever_step
-from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, check, state
+from pulltide.core.findings import COMMON_PRACTICE, Finding, Remark, Severity, state
 from pulltide.core.model import CoreModel, Mm, Plain
 from pulltide.core.working import Step
 
@@ -23,14 +23,12 @@ class ArmAndLever(CoreModel):
     efficiency: Plain = Field(0.97, title="Efficiency of the pins", ge=0.5, le=1, description="0.95 to 0.99")
 
 
-SWINGS = check(
-    "end.lever_swings",
-    Severity.NOTE,
-    "<=",
-    ("This force applies at right angles only; leverage changes as the arm swings", ""),
-    "",
-    "Use the least favorable position.",
+SWINGS = Remark(
+    code="end.lever_swings",
+    severity=Severity.NOTE,
     quantity="angle",
+    fact="This force applies at right angles only; leverage changes as the arm swings",
+    advice="Use the least favorable position.",
 )
 
 

@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.ends.frame import EndKind, EndResult, Pull, lever_step
-from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, Source, check, judge
+from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Severity, Source, judge
 from pulltide.core.model import CoreModel, Mm, Plain
 from pulltide.core.spur import geometry, rating, tables
 from pulltide.core.spur.kinds import Material
@@ -29,24 +29,26 @@ class RackAndPinion(CoreModel):
     efficiency: Plain = Field(0.94, title="Efficiency", ge=0.5, le=1, description="0.90 to 0.97 greased")
 
 
-BENDING = check(
-    "end.rack_bending",
-    Severity.WARNING,
-    "<=",
-    ("Pinion tooth bending stress is over the allowable", "Pinion tooth bending stress is within its limit"),
-    "N",
-    "Use a wider pinion, a larger module or a harder steel.",
+BENDING = Check(
+    code="end.rack_bending",
+    severity=Severity.WARNING,
     quantity="tooth force",
+    unit="N",
+    fact="Pinion tooth bending stress is over the allowable",
+    clear="Pinion tooth bending stress is within its limit",
+    advice="Use a wider pinion, a larger module or a harder steel.",
     source=LEWIS,
 )
-UNDERCUT = check(
-    "end.rack_undercut",
-    Severity.NOTE,
-    ">=",
-    ("A rack digs into the roots of a pinion this small unless it is undercut or shifted", "Rack and pinion run clear"),
-    "teeth",
-    "Use eighteen teeth or more.",
+UNDERCUT = Check(
+    code="end.rack_undercut",
+    severity=Severity.NOTE,
     quantity="pinion teeth",
+    relation=">=",
+    unit="teeth",
+    limits=(float(geometry.least_teeth(20.0)),),
+    fact="A rack digs into the roots of a pinion this small unless it is undercut or shifted",
+    clear="Rack and pinion run clear",
+    advice="Use more teeth on the pinion.",
     source=Source("Shigley's Mechanical Engineering Design", "Eq. 13-13", "formula"),
 )
 
@@ -67,7 +69,7 @@ def _inspect(end: RackAndPinion, result: EndResult) -> Iterator[Finding]:
         form, steel = tables.lewis_form(end.teeth, "20"), tables.materials()[end.material].static_mpa
         allowed = steel * end.face_width_mm * end.module_mm * form / rating.lewis_velocity_factor("cut", speed)
         yield judge(BENDING, "need", force, allowed)
-    yield judge(UNDERCUT, "need", end.teeth + 0.99, geometry.undercut_teeth(20.0))
+    yield judge(UNDERCUT, "need", float(end.teeth))
 
 
 RACK = EndKind(

@@ -9,7 +9,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.ends.frame import EndKind, EndResult, Pull, lever_step
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, check, judge, state
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Remark, Severity, Source, judge, state
 from pulltide.core.model import CoreModel, Mm, Plain
 from pulltide.core.working import Step
 
@@ -55,26 +55,24 @@ def back_efficiency(end: ScrewAndNut) -> float:
     return thread - pi * end.friction * end.collar_diameter_mm / end.lead_mm
 
 
-LOCKS = check(
-    "end.screw_holds",
-    Severity.WARNING,
-    ">=",
-    ("This screw may hold its load at rest, but it can creep or run back when shaken, oiled or worn", ""),
-    "",
-    "Fit a brake or a safety nut wherever the load could fall or close on someone.",
+LOCKS = Remark(
+    code="end.screw_holds",
+    severity=Severity.WARNING,
     quantity="efficiency with the load driving",
+    fact="This screw may hold its load at rest, but it can creep or run back when shaken, oiled or worn",
+    advice="Fit a brake or a safety nut wherever the load could fall or close on someone.",
     source=SCREW,
 )
-RUNS_BACK = check(
-    "end.screw_runs_back",
-    Severity.WARNING,
-    "<=",
-    ("The load can back-drive this screw", "The load does not back-drive the screw at this friction"),
-    "share",
-    "Fit a brake.",
+RUNS_BACK = Check(
+    code="end.screw_runs_back",
+    severity=Severity.WARNING,
     quantity="efficiency with the load driving",
-    source=SCREW,
+    unit="share",
     limits=(0.0,),
+    fact="The load can back-drive this screw",
+    clear="The load does not back-drive the screw at this friction",
+    advice="Fit a brake.",
+    source=SCREW,
 )
 
 

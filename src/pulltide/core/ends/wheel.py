@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.ends.frame import EndKind, EndResult, Pull, lever_step
-from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, check, judge, state
+from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Remark, Severity, judge, state
 from pulltide.core.model import CoreModel, Mm, Newton, Plain
 from pulltide.core.working import Step
 
@@ -23,24 +23,21 @@ class WheelOnFloor(CoreModel):
     efficiency: Plain = Field(0.97, title="Efficiency of hub and bearings", ge=0.5, le=1)
 
 
-SPINS = check(
-    "end.wheel_spins",
-    Severity.WARNING,
-    "<=",
-    ("The wheel spins before it pushes this hard", "The wheel grips"),
-    "N",
-    "Put more weight on it, or drive more wheels.",
+SPINS = Check(
+    code="end.wheel_spins",
+    severity=Severity.WARNING,
     quantity="force at the rim",
-    source=COMMON_PRACTICE,
+    unit="N",
+    fact="The wheel spins before it pushes this hard",
+    clear="The wheel grips",
+    advice="Put more weight on it, or drive more wheels.",
 )
-NO_WEIGHT = check(
-    "end.wheel_weight",
-    Severity.NOTE,
-    ">=",
-    ("The weight on the driven wheels is not entered, so their grip is not checked", ""),
-    "",
-    "Enter it: grip limits what a wheel can push, and acts as its fuse.",
+NO_WEIGHT = Remark(
+    code="end.wheel_weight",
+    severity=Severity.NOTE,
     quantity="weight",
+    fact="The weight on the driven wheels is not entered, so their grip is not checked",
+    advice="Enter it: grip limits what a wheel can push, and acts as its fuse.",
 )
 
 

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import EXACT, Severity, Source, judge, state
+from pulltide.core.findings import EXACT, Check, Remark, Severity, Source, judge, state
 from pulltide.core.model import KgPerM3, Mm, PaS, Plain
 from pulltide.core.needs.frame import (
     Corner,
@@ -18,7 +18,6 @@ from pulltide.core.needs.frame import (
     Worksheet,
     known,
     pick,
-    rule,
     speed_at_rim,
     table_rows,
     table_source,
@@ -59,34 +58,30 @@ class AgitatorSheet(Worksheet):
     seal: Literal["none", "mechanical", "packing"] = Field("none", title="Shaft seal")
 
 
-SIZE = rule(
-    "agitator.size",
-    Severity.WARNING,
-    "Impeller and vessel are outside 0.3 to 0.5, where the power numbers hold",
-    "Impeller and vessel are in proportion",
-    "",
-    "Choose the impeller nearer 0.3 to 0.5 of the vessel.",
+SIZE = Check(
+    code="need.agitator.size",
+    severity=Severity.WARNING,
     quantity="impeller over vessel",
+    fact="Impeller and vessel are outside 0.3 to 0.5, where the power numbers hold",
+    clear="Impeller and vessel are in proportion",
+    advice="Choose the impeller nearer 0.3 to 0.5 of the vessel.",
 )
-TRANSITION = rule(
-    "agitator.transition",
-    Severity.NOTE,
-    "Between laminar and turbulent flow the power shown is a safe upper bound",
-    "The flow is clearly laminar or turbulent",
-    "",
-    "Expect to need less.",
+TRANSITION = Check(
+    code="need.agitator.transition",
+    severity=Severity.NOTE,
     quantity="Reynolds number",
+    fact="Between laminar and turbulent flow the power shown is a safe upper bound",
+    clear="The flow is clearly laminar or turbulent",
+    advice="Expect to need less.",
 )
 
 
-LAMINAR_UNKNOWN = rule(
-    "agitator.laminar_unknown",
-    Severity.WARNING,
-    "In a liquid this thick the power of this impeller is not known: no table gives its laminar constant",
-    "",
-    "",
-    "Enter the constant for your impeller, or choose one that is listed for thick liquids, such as an anchor.",
+LAMINAR_UNKNOWN = Remark(
+    code="need.agitator.laminar_unknown",
+    severity=Severity.WARNING,
     quantity="Reynolds number",
+    fact="In a liquid this thick the power of this impeller is not known: no table gives its laminar constant",
+    advice="Enter the constant for your impeller, or choose one that is listed for thick liquids, such as an anchor.",
     curable=False,
 )
 #: Laminar law up to here, and the turbulent number in full from here on; below the third the laminar part matters.

@@ -9,9 +9,9 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.duty import Segment
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, judge, judge_two
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, judge, judge_two
 from pulltide.core.model import Arcmin, Degrees, Kg, KgM2, Mm, Nm, Plain, Seconds
-from pulltide.core.needs.frame import Built, Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, rule
+from pulltide.core.needs.frame import Built, Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known
 from pulltide.core.sketch import Sketch, arc
 from pulltide.core.units import G_M_PER_S2, RPM_PER_RAD_PER_S
 
@@ -40,24 +40,23 @@ class AxisSheet(Worksheet):
     allowed_mm: Mm | None = Field(None, title="Play allowed there", gt=0, le=50)
 
 
-INERTIA = rule(
-    "axis.inertia",
-    Severity.WARNING,
-    "Load inertia is high compared with the motor’s, so it will hunt",
-    "The inertia ratio is workable",
-    "",
-    "Raise the ratio or use a larger motor.",
+INERTIA = Check(
+    code="need.axis.inertia",
+    severity=Severity.WARNING,
     quantity="inertia ratio",
     limits=(10.0, 20.0),
+    fact="Load inertia is high compared with the motor’s, so it will hunt",
+    clear="The inertia ratio is workable",
+    advice="Raise the ratio or use a larger motor.",
 )
-BACKLASH = rule(
-    "axis.backlash",
-    Severity.WARNING,
-    "Backlash leaves more play than you allow",
-    "Backlash is within the play you allow",
-    "mm",
-    "Use a finer grade of reducer.",
+BACKLASH = Check(
+    code="need.axis.backlash",
+    severity=Severity.WARNING,
     quantity="play at the radius",
+    unit="mm",
+    fact="Backlash leaves more play than you allow",
+    clear="Backlash is within the play you allow",
+    advice="Use a finer grade of reducer.",
 )
 
 

@@ -7,7 +7,7 @@ from typing import Literal, Protocol
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
 from pulltide.core.model import Degrees, Kg, KgPerM, Mm, MPerS, Newton, Plain
 from pulltide.core.needs.frame import (
     Corner,
@@ -19,7 +19,6 @@ from pulltide.core.needs.frame import (
     known,
     pick,
     row_band,
-    rule,
     say_power,
     table_rows,
     table_source,
@@ -65,26 +64,26 @@ class BeltConveyorSheet(Worksheet):
     belt_max_m_s: MPerS | None = Field(None, title="Fastest belt", gt=0, le=10)
 
 
-BACK_RUN = rule(
-    "belt_conveyor.back_run",
-    Severity.WARNING,
-    "The load can run the belt backwards when the power is off",
-    "Friction holds the load when the power is off",
-    "N*m",
-    "Fit a backstop or a brake.",
+BACK_RUN = Check(
+    code="need.belt_conveyor.back_run",
+    severity=Severity.WARNING,
     quantity="back-running torque with low friction",
-    curable=False,
+    unit="N*m",
     limits=(0.0,),
+    fact="The load can run the belt backwards when the power is off",
+    clear="Friction holds the load when the power is off",
+    advice="Fit a backstop or a brake.",
+    curable=False,
 )
-STEEP = rule(
-    "belt_conveyor.steep",
-    Severity.WARNING,
-    "At this incline cartons slide on a smooth belt",
-    "The load stays where it is put",
-    "deg",
-    "Use a rough-top belt or cleats.",
+STEEP = Check(
+    code="need.belt_conveyor.steep",
+    severity=Severity.WARNING,
     quantity="incline",
+    unit="deg",
     limits=(25.0,),
+    fact="At this incline cartons slide on a smooth belt",
+    clear="The load stays where it is put",
+    advice="Use a rough-top belt or cleats.",
 )
 
 

@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, judge, state
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Remark, Severity, judge, state
 from pulltide.core.model import Mm, Plain, TPerH
 from pulltide.core.needs.frame import (
     Built,
@@ -20,7 +20,6 @@ from pulltide.core.needs.frame import (
     Worksheet,
     known,
     rad_per_s,
-    rule,
     torque_from_power_nm,
 )
 from pulltide.core.sketch import Sketch
@@ -43,25 +42,23 @@ class BucketElevatorSheet(Worksheet):
     efficiency: Plain = Field(0.9, title="Head shaft bearings and belt", ge=0.4, le=1)
 
 
-BACKSTOP = rule(
-    "bucket_elevator.backstop",
-    Severity.WARNING,
-    "Full buckets run back when the power fails: a backstop is required",
-    "",
-    "N*m",
-    "Fit a backstop on the head shaft.",
+BACKSTOP = Remark(
+    code="need.bucket_elevator.backstop",
+    severity=Severity.WARNING,
     quantity="torque to hold",
+    unit="N*m",
+    fact="Full buckets run back when the power fails: a backstop is required",
+    advice="Fit a backstop on the head shaft.",
     curable=False,
 )
-DISCHARGE = rule(
-    "bucket_elevator.discharge",
-    Severity.WARNING,
-    "The buckets would discharge too early or too late at this speed",
-    "The buckets discharge at the head",
-    "",
-    "Set the head shaft speed for centrifugal discharge.",
+DISCHARGE = Check(
+    code="need.bucket_elevator.discharge",
+    severity=Severity.WARNING,
     quantity="Froude number at the head",
     limits=(1.1,),
+    fact="The buckets would discharge too early or too late at this speed",
+    clear="The buckets discharge at the head",
+    advice="Set the head shaft speed for centrifugal discharge.",
 )
 
 

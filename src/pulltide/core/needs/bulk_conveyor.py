@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, Source, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, Source, judge
 from pulltide.core.model import Degrees, KgPerM, Mm, MPerS, Newton, Plain, TPerH
 from pulltide.core.needs.belt_conveyor import effective_drum_mm, speed_band
 from pulltide.core.needs.frame import (
@@ -19,7 +19,6 @@ from pulltide.core.needs.frame import (
     Worksheet,
     known,
     pick,
-    rule,
     say_power,
     table_rows,
     table_source,
@@ -65,28 +64,27 @@ class BulkConveyorSheet(Worksheet):
     belt_max_m_s: MPerS | None = Field(None, title="Fastest belt", gt=0, le=10)
 
 
-BACK_RUN = rule(
-    "bulk_conveyor.back_run",
-    Severity.WARNING,
-    "The material can run the belt backwards when the power is off",
-    "Friction holds the material when the power is off",
-    "N",
-    "Fit a backstop or a brake.",
+BACK_RUN = Check(
+    code="need.bulk_conveyor.back_run",
+    severity=Severity.WARNING,
     quantity="back-running pull, well kept",
-    curable=False,
+    unit="N",
     limits=(0.0,),
+    fact="The material can run the belt backwards when the power is off",
+    clear="Friction holds the material when the power is off",
+    advice="Fit a backstop or a brake.",
+    curable=False,
 )
-STEEP = rule(
-    "bulk_conveyor.steep",
-    Severity.WARNING,
-    "At this incline loose material slides or rolls back on a smooth belt",
-    "The material stays on the belt",
-    "deg",
-    "Use cleats, or a flatter belt: loose grain stays to 15 degrees, common practice.",
+STEEP = Check(
+    code="need.bulk_conveyor.steep",
+    severity=Severity.WARNING,
     quantity="incline",
+    unit="deg",
+    limits=(18.0,),
+    fact="At this incline loose material slides or rolls back on a smooth belt",
+    clear="The material stays on the belt",
+    advice="Use cleats, or a flatter belt.",
 )
-#: Loose grain stays on a smooth belt to here [deg]. Common practice, no source.
-STEEPEST_DEG = 18.0
 
 
 def length_factor(length_m: float) -> float | None:
@@ -234,7 +232,7 @@ def _inertia_and_holding(
             D=diameter,
         )
     out.findings.append(judge(BACK_RUN, "need", back))
-    out.findings.append(judge(STEEP, "need", abs(sheet.incline_deg), STEEPEST_DEG))
+    out.findings.append(judge(STEEP, "need", abs(sheet.incline_deg)))
 
 
 def say(sheet: BulkConveyorSheet, speed_rpm: float) -> tuple[Saying, ...]:

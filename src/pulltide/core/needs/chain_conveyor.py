@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
 from pulltide.core.model import Degrees, KgPerM, Mm, MPerS, Plain
 from pulltide.core.needs.frame import (
     Corner,
@@ -19,7 +19,6 @@ from pulltide.core.needs.frame import (
     known,
     pick,
     row_band,
-    rule,
     say_power,
     table_rows,
     table_source,
@@ -50,16 +49,16 @@ class ChainConveyorSheet(Worksheet):
     travel_m_s: MPerS | None = Field(None, title="Chain speed", gt=0, le=3)
 
 
-BACK_RUN = rule(
-    "chain_conveyor.back_run",
-    Severity.WARNING,
-    "The load can run the chain backwards when the power is off",
-    "Friction holds the load when the power is off",
-    "N*m",
-    "Fit a backstop or a brake.",
+BACK_RUN = Check(
+    code="need.chain_conveyor.back_run",
+    severity=Severity.WARNING,
     quantity="back-running torque with low friction",
-    curable=False,
+    unit="N*m",
     limits=(0.0,),
+    fact="The load can run the chain backwards when the power is off",
+    clear="Friction holds the load when the power is off",
+    advice="Fit a backstop or a brake.",
+    curable=False,
 )
 
 

@@ -8,20 +8,9 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import EXACT, Finding, Severity, Source, judge, judge_two, state
+from pulltide.core.findings import EXACT, Check, Finding, Remark, Severity, Source, judge, judge_two, state
 from pulltide.core.model import Kg, Mm, MPerS, Newton, Plain
-from pulltide.core.needs.frame import (
-    Built,
-    Corner,
-    NeedKind,
-    Outcome,
-    Saying,
-    SpeedBand,
-    Worksheet,
-    known,
-    rule,
-    say_power,
-)
+from pulltide.core.needs.frame import Built, Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 
@@ -51,47 +40,45 @@ class DoorSheet(Worksheet):
     edge_m_s: MPerS = Field(0.15, title="Door speed", ge=0.02, le=1, description="0.12 to 0.20 m/s, common practice")
 
 
-BALANCE = rule(
-    "door.balance",
-    Severity.WARNING,
-    "The counterbalance is off by more than 8 % of the weight",
-    "The counterbalance is within 8 % of the weight",
-    "share",
-    "Adjust the spring or counterweight first; a stronger drive is not the fix.",
+BALANCE = Check(
+    code="need.door.balance",
+    severity=Severity.WARNING,
     quantity="largest residual over weight",
+    unit="share",
     limits=(0.08, 0.5),
+    fact="The counterbalance is off by more than 8 % of the weight",
+    clear="The counterbalance is within 8 % of the weight",
+    advice="Adjust the spring or counterweight first; a stronger drive is not the fix.",
 )
-SPEED = rule(
-    "door.speed",
-    Severity.WARNING,
-    "The edge is faster than 0.3 m/s",
-    "The edge is slow enough",
-    "m/s",
-    "Slow the door.",
+SPEED = Check(
+    code="need.door.speed",
+    severity=Severity.WARNING,
     quantity="speed of the edge",
+    unit="m/s",
     limits=(0.3,),
+    fact="The edge is faster than 0.3 m/s",
+    clear="The edge is slow enough",
+    advice="Slow the door.",
 )
-SPRING_LOST = rule(
-    "door.spring_lost",
-    Severity.WARNING,
-    "If the spring breaks, the full door weight is on the drive",
-    "The drive could hold the door without its counterbalance",
-    "N*m",
-    "Fit a catch, or a brake on the drum rated to hold the door.",
+SPRING_LOST = Check(
+    code="need.door.spring_lost",
+    severity=Severity.WARNING,
     quantity="torque without balance",
+    unit="N*m",
+    fact="If the spring breaks, the full door weight is on the drive",
+    clear="The drive could hold the door without its counterbalance",
+    advice="Fit a catch, or a brake on the drum rated to hold the door.",
     curable=False,
 )
-CLOSING = rule(
-    "door.closing",
-    Severity.NOTE,
-    "Closing on a person: 150 N held, 400 N for 0.75 s at most",
-    "",
-    "",
-    "Fit an edge that reverses; local code decides.",
-    source=EN_12453,
+CLOSING = Remark(
+    code="need.door.closing",
+    severity=Severity.NOTE,
     quantity="closing force",
-    curable=False,
+    fact="Closing on a person: 150 N held, 400 N for 0.75 s at most",
+    advice="Fit an edge that reverses; local code decides.",
+    source=EN_12453,
     about=True,
+    curable=False,
 )
 
 

@@ -6,19 +6,19 @@ from collections.abc import Iterator
 from math import pi, sqrt
 from typing import Any
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, judge
-from pulltide.core.needs.frame import Corner, Outcome, SpeedBand, known, rule, torque_from_power_nm
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, judge
+from pulltide.core.needs.frame import Corner, Outcome, SpeedBand, known, torque_from_power_nm
 from pulltide.core.units import G_M_PER_S2
 
-FALLS = rule(
-    "hammer.falls",
-    Severity.ERROR,
-    "The next lift comes before the ram has fallen",
-    "The ram has time to fall",
-    "s",
-    "Run it slower, use fewer lobes, or use less lift.",
-    relation=">=",
+FALLS = Check(
+    code="need.hammer.falls",
+    severity=Severity.ERROR,
     quantity="time left to fall",
+    relation=">=",
+    unit="s",
+    fact="The next lift comes before the ram has fallen",
+    clear="The ram has time to fall",
+    advice="Run it slower, use fewer lobes, or use less lift.",
     source=EXACT,
 )
 

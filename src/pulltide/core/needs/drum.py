@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge, judge_two
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, Source, judge, judge_two
 from pulltide.core.labels import choice
 from pulltide.core.model import Degrees, Kg, KgPerM3, Mm, Plain
 from pulltide.core.needs.frame import (
@@ -23,7 +23,6 @@ from pulltide.core.needs.frame import (
     known,
     pick,
     row_band,
-    rule,
     say_power,
     table_rows,
     table_source,
@@ -100,44 +99,44 @@ class DrumSheet(Worksheet):
     driven_through: Literal["shell", "one_roller_line", "both_roller_lines"] = Field("shell", title="Driven through")
 
 
-SPEED = rule(
-    "drum.speed",
-    Severity.WARNING,
-    "The drum throws or carries its batch instead of tumbling it",
-    "The drum tumbles",
-    "share",
-    "Slow the drum.",
+SPEED = Check(
+    code="need.drum.speed",
+    severity=Severity.WARNING,
     quantity="speed over critical",
+    unit="share",
+    fact="The drum throws or carries its batch instead of tumbling it",
+    clear="The drum tumbles",
+    advice="Slow the drum.",
     source=REGIMES,
 )
-SLIDES = rule(
-    "drum.slides",
-    Severity.NOTE,
-    "At this low speed a smooth wall slides under the batch",
-    "The wall carries the batch up",
-    "share",
-    "Fit lifters or turn faster.",
-    relation=">=",
+SLIDES = Check(
+    code="need.drum.slides",
+    severity=Severity.NOTE,
     quantity="speed over critical",
+    relation=">=",
+    unit="share",
+    fact="At this low speed a smooth wall slides under the batch",
+    clear="The wall carries the batch up",
+    advice="Fit lifters or turn faster.",
 )
-OVERFULL = rule(
-    "drum.fill",
-    Severity.WARNING,
-    "Over half full, the batch mixes poorly",
-    "The fill leaves room to tumble",
-    "share",
-    "Fill it less; overfilling makes it mix poorly.",
+OVERFULL = Check(
+    code="need.drum.fill",
+    severity=Severity.WARNING,
     quantity="fill",
+    unit="share",
     limits=(0.5,),
+    fact="Over half full, the batch mixes poorly",
+    clear="The fill leaves room to tumble",
+    advice="Fill it less; overfilling makes it mix poorly.",
 )
-ROLLER_GRIP = rule(
-    "drum.traction",
-    Severity.ERROR,
-    "The drive rollers slip on the shell",
-    "The drive rollers grip the shell",
-    "N",
-    "Drive the shell directly by belt, chain or ring gear.",
+ROLLER_GRIP = Check(
+    code="need.drum.traction",
+    severity=Severity.ERROR,
     quantity="pull at the track x 1.5",
+    unit="N",
+    fact="The drive rollers slip on the shell",
+    clear="The drive rollers grip the shell",
+    advice="Drive the shell directly by belt, chain or ring gear.",
 )
 
 

@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import EXACT, Finding, Severity, Source, judge
+from pulltide.core.findings import EXACT, Check, Finding, Severity, Source, judge
 from pulltide.core.model import Kpa, M3PerH, Mm, Plain, Rpm
 from pulltide.core.needs.frame import (
     Built,
@@ -19,7 +19,6 @@ from pulltide.core.needs.frame import (
     SpeedBand,
     Worksheet,
     known,
-    rule,
     torque_from_power_nm,
 )
 from pulltide.core.sketch import Sketch, arc
@@ -46,14 +45,14 @@ class FanSheet(Worksheet):
     wheel_diameter_mm: Mm | None = Field(None, title="Wheel diameter", ge=30, le=3000)
 
 
-WHEEL = rule(
-    "fan.wheel_speed",
-    Severity.ERROR,
-    "The wheel would run over its rated speed and can burst",
-    "The wheel stays within its rated speed",
-    "rpm",
-    "Raise the ratio.",
+WHEEL = Check(
+    code="need.fan.wheel_speed",
+    severity=Severity.ERROR,
     quantity="fastest speed of the wheel",
+    unit="rpm",
+    fact="The wheel would run over its rated speed and can burst",
+    clear="The wheel stays within its rated speed",
+    advice="Raise the ratio.",
     source=Source("fan plate", "rated speed of the wheel", "entered"),
 )
 

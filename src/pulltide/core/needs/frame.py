@@ -20,7 +20,7 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field, model_validator
 
 from pulltide.core.duty import Segment
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Rule, Severity, Source
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Rule, Source
 from pulltide.core.model import CoreModel, Rpm
 from pulltide.core.sketch import Sketch
 from pulltide.core.tables import Row, load_table
@@ -253,24 +253,6 @@ class NeedKind:
     def duty_of(self, sheet: Any) -> str:
         """Its row in the table of duty classes, which may depend on what the sheet says."""
         return self.duty if self.duty_by_sheet is None else self.duty_by_sheet(sheet)
-
-
-def rule(code: str, severity: Severity, fact: str, clear: str, unit: str, advice: str, **more: Any) -> Rule:
-    """A check of a worksheet; ``relation``, ``quantity``, ``source``, ``about``, ``curable``, ``limits`` by name."""
-    return Rule(
-        f"need.{code}",
-        more.get("quantity", clear.lower()),
-        more.get("relation", "<="),
-        severity,
-        fact,
-        clear,
-        unit,
-        more.get("source", COMMON_PRACTICE),
-        advice,
-        about=more.get("about", False),
-        curable=more.get("curable", True),
-        limits=more.get("limits", ()),
-    )
 
 
 def power_from_torque_kw(outcome: Outcome, torque: float, speed_rpm: float) -> float:

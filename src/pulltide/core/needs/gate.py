@@ -8,20 +8,9 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, Source, judge
 from pulltide.core.model import Kg, Mm, MPerS, Plain, Seconds
-from pulltide.core.needs.frame import (
-    Built,
-    Corner,
-    NeedKind,
-    Outcome,
-    Saying,
-    SpeedBand,
-    Worksheet,
-    known,
-    rule,
-    say_power,
-)
+from pulltide.core.needs.frame import Built, Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 
@@ -54,15 +43,15 @@ class GateSheet(Worksheet):
     travel_s: Seconds | None = Field(None, title="Time to open", ge=2, le=180, description="90 degrees in 12 to 20 s")
 
 
-EDGE = rule(
-    "gate.edge",
-    Severity.WARNING,
-    "The edge is faster than 0.3 m/s",
-    "The edge is slow enough",
-    "m/s",
-    "Slow the gate.",
+EDGE = Check(
+    code="need.gate.edge",
+    severity=Severity.WARNING,
     quantity="speed of the edge",
+    unit="m/s",
     limits=(0.3,),
+    fact="The edge is faster than 0.3 m/s",
+    clear="The edge is slow enough",
+    advice="Slow the gate.",
 )
 
 

@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, Source, judge
+from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Severity, Source, judge
 from pulltide.core.model import Mm, MPerS
 from pulltide.core.needs.frame import (
     Built,
@@ -19,7 +19,6 @@ from pulltide.core.needs.frame import (
     SpeedBand,
     Worksheet,
     known,
-    rule,
     torque_from_power_nm,
 )
 from pulltide.core.sketch import Sketch
@@ -39,28 +38,31 @@ class GrinderSheet(Worksheet):
     )
 
 
-RIM = rule(
-    "grinder.rim",
-    Severity.ERROR,
-    "The wheel would run over its marked speed and can burst",
-    "The wheel stays under its marked speed",
-    "m/s",
-    "Slow the spindle or use a wheel marked for the speed.",
+#: What a bench wheel without a marked speed is taken to stand [m/s].
+BENCH_M_S = 33.0
+
+RIM = Check(
+    code="need.grinder.rim",
+    severity=Severity.ERROR,
     quantity="rim speed at the fastest useful speed",
+    unit="m/s",
+    fact="The wheel would run over its marked speed and can burst",
+    clear="The wheel stays under its marked speed",
+    advice="Slow the spindle or use a wheel marked for the speed.",
     source=WHEELS,
 )
-UNMARKED = rule(
-    "grinder.unmarked",
-    Severity.WARNING,
-    "The wheel’s marked speed is not entered; checked as 33 m/s",
-    "The wheel’s marked speed is entered",
-    "m/s",
-    "Read it off the wheel; never run a wheel without a marked speed.",
-    relation=">=",
+UNMARKED = Check(
+    code="need.grinder.unmarked",
+    severity=Severity.WARNING,
     quantity="marked speed",
+    relation=">=",
+    unit="m/s",
+    limits=(BENCH_M_S,),
+    fact="The wheel’s marked speed is not entered; checked as 33 m/s",
+    clear="The wheel’s marked speed is entered",
+    advice="Read it off the wheel; never run a wheel without a marked speed.",
     curable=False,
 )
-BENCH_M_S = 33.0
 
 
 def judge_built(sheet: GrinderSheet, built: Built) -> Iterator[Finding]:
@@ -83,7 +85,7 @@ def work(sheet: GrinderSheet, corner: Corner) -> Outcome:
         fastest = sheet.speed_max_rpm or sheet.speed_ideal_rpm or top
         out.findings.append(judge(RIM, "need", rim_speed_m_per_s(diameter, fastest), marked * 1.000001))
         if sheet.marked_speed_m_s is None:
-            out.findings.append(judge(UNMARKED, "need", 0.0, BENCH_M_S))
+            out.findings.append(judge(UNMARKED, "need", 0.0))
     with out.working("running"):
         width, diameter, speed = known(
             sheet.wheel_width_mm, sheet.wheel_diameter_mm, sheet.speed_ideal_rpm or out.speeds.ideal_rpm

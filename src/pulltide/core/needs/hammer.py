@@ -8,7 +8,18 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge, judge_two, state
+from pulltide.core.findings import (
+    COMMON_PRACTICE,
+    EXACT,
+    Check,
+    Finding,
+    Remark,
+    Severity,
+    Source,
+    judge,
+    judge_two,
+    state,
+)
 from pulltide.core.model import Kg, Mm, Plain
 from pulltide.core.needs.drop import FALLS, drop, falls
 from pulltide.core.needs.frame import (
@@ -21,7 +32,6 @@ from pulltide.core.needs.frame import (
     Worksheet,
     known,
     rad_per_s,
-    rule,
     table_source,
     torque_from_power_nm,
 )
@@ -68,40 +78,37 @@ class HammerSheet(Worksheet):
     )
 
 
-RIGID = rule(
-    "hammer.rigid",
-    Severity.ERROR,
-    "A rigid crank has no give at the bottom and wrecks itself on the work",
-    "",
-    "",
-    "Put a spring, a toggle or a helve between crank and ram.",
+RIGID = Remark(
+    code="need.hammer.rigid",
+    severity=Severity.ERROR,
     quantity="linkage",
+    fact="A rigid crank has no give at the bottom and wrecks itself on the work",
+    advice="Put a spring, a toggle or a helve between crank and ram.",
 )
-RATE = rule(
-    "hammer.rate",
-    Severity.WARNING,
-    "At this blow rate the ram cannot follow its linkage",
-    "The blow rate suits the ram",
-    "rpm",
-    "Lower the blow rate.",
+RATE = Check(
+    code="need.hammer.rate",
+    severity=Severity.WARNING,
     quantity="blows a minute",
+    unit="rpm",
+    fact="At this blow rate the ram cannot follow its linkage",
+    clear="The blow rate suits the ram",
+    advice="Lower the blow rate.",
     source=Source("shop practice", "blow rates by ram mass", "common practice"),
 )
 
 
-SLOW = rule(
-    "hammer.slow",
-    Severity.WARNING,
-    "Too slow for its stroke: the ram hits weakly",
-    "The crank is fast enough for its stroke",
-    "m/s",
-    "Lower the ratio, lengthen the stroke, or use a toggle or helve that throws more.",
-    relation=">=",
+SLOW = Check(
+    code="need.hammer.slow",
+    severity=Severity.WARNING,
     quantity="impact speed of the ram",
+    relation=">=",
+    unit="m/s",
+    limits=(1.5,),
+    fact="Too slow for its stroke: the ram hits weakly",
+    clear="The crank is fast enough for its stroke",
+    advice="Lower the ratio, lengthen the stroke, or use a toggle or helve that throws more.",
     source=Source("shop practice", "impact of 1.5 m/s and more forges, 2.5 m/s and more is usual", "common practice"),
 )
-#: Impact speed below which a blow pushes more than it forges [m/s]. Common practice, no source.
-WEAK_M_S = 1.5
 
 
 def judge_built(sheet: HammerSheet, built: Built) -> Iterator[Finding]:
@@ -113,7 +120,7 @@ def judge_built(sheet: HammerSheet, built: Built) -> Iterator[Finding]:
         high = practice(sheet.ram_mass_kg, "blows_min_high")
         yield judge_two(RATE, "need", built.speed_rpm, high, 1.25 * high)
     if sheet.stroke_mm is not None:
-        yield judge(SLOW, "need", impact_m_per_s(sheet, built.speed_rpm, sheet.whip), WEAK_M_S)
+        yield judge(SLOW, "need", impact_m_per_s(sheet, built.speed_rpm, sheet.whip))
 
 
 def practice(ram_kg: float, column: str) -> float:
@@ -154,7 +161,7 @@ def _speeds(sheet: HammerSheet, out: Outcome) -> None:
     out.findings.append(judge_two(RATE, "need", sheet.speed_ideal_rpm or ideal, high, 1.25 * high))
     if sheet.stroke_mm is not None:
         speed = impact_m_per_s(sheet, sheet.speed_ideal_rpm or ideal, sheet.whip)
-        out.findings.append(judge(SLOW, "need", speed, WEAK_M_S))
+        out.findings.append(judge(SLOW, "need", speed))
     out.say("Bar it works steadily, square", practice(ram, "work_mm_square_steady"), "mm")
     out.say("Motor in practice", practice(ram, "motor_kW_practice"), "kW")
 

@@ -7,9 +7,9 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import EXACT, Severity, Source, judge, state
+from pulltide.core.findings import EXACT, Check, Remark, Severity, Source, judge, state
 from pulltide.core.model import Kg, Mm, MPerS
-from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, rule, say_power
+from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 
@@ -34,37 +34,34 @@ class HoistSheet(Worksheet):
     )
 
 
-BRAKE = rule(
-    "hoist.brake",
-    Severity.ERROR,
-    "Only the gears would hold the load",
-    "A load-holding brake is planned",
-    "N*m",
-    "Plan a brake that sets when the power is off, rated for the torque to hold.",
+BRAKE = Check(
+    code="need.hoist.brake",
+    severity=Severity.ERROR,
     quantity="torque to hold",
+    unit="N*m",
+    fact="Only the gears would hold the load",
+    clear="A load-holding brake is planned",
+    advice="Plan a brake that sets when the power is off, rated for the torque to hold.",
     curable=False,
 )
-DRUM_SIZE = rule(
-    "hoist.drum",
-    Severity.WARNING,
-    "The drum is too small for this rope",
-    "The drum is large enough for the rope",
-    "",
-    "Use a drum of 18 rope diameters or more.",
-    relation=">=",
+DRUM_SIZE = Check(
+    code="need.hoist.drum",
+    severity=Severity.WARNING,
     quantity="drum over rope",
+    relation=">=",
     limits=(18.0,),
+    fact="The drum is too small for this rope",
+    clear="The drum is large enough for the rope",
+    advice="Use a drum of 18 rope diameters or more.",
 )
-NO_PEOPLE = rule(
-    "hoist.people",
-    Severity.NOTE,
-    "Not for lifting people, and no one under the load",
-    "",
-    "",
-    "Local code decides on lifting gear.",
+NO_PEOPLE = Remark(
+    code="need.hoist.people",
+    severity=Severity.NOTE,
     quantity="use",
-    curable=False,
+    fact="Not for lifting people, and no one under the load",
+    advice="Local code decides on lifting gear.",
     about=True,
+    curable=False,
 )
 
 

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
 from pulltide.core.model import Degrees, Mm, Mpa, MPerMin
 from pulltide.core.needs.cutting import (
     Material,
@@ -18,7 +18,7 @@ from pulltide.core.needs.cutting import (
     spindle_rpm,
     unit_power_kw,
 )
-from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, rule
+from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import rim_speed_m_per_s
 
@@ -44,15 +44,14 @@ class LatheSheet(Worksheet):
     speeds: int = Field(6, title="Speeds wanted", ge=1, le=36)
 
 
-SPAN = rule(
-    "lathe.span",
-    Severity.NOTE,
-    "Speed steps this wide lose a lot of cutting speed in between",
-    "The speed steps are close enough",
-    "",
-    "Add speeds or narrow the range of work.",
+SPAN = Check(
+    code="need.lathe.span",
+    severity=Severity.NOTE,
     quantity="ratio from one speed to the next",
     limits=(2.0,),
+    fact="Speed steps this wide lose a lot of cutting speed in between",
+    clear="The speed steps are close enough",
+    advice="Add speeds or narrow the range of work.",
 )
 
 

@@ -7,9 +7,9 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge, state
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Remark, Severity, judge, state
 from pulltide.core.model import Degrees, Kg, Mm, Nm, Plain, Seconds
-from pulltide.core.needs.frame import Corner, NeedKind, Outcome, SpeedBand, Worksheet, known, rule, say_power
+from pulltide.core.needs.frame import Corner, NeedKind, Outcome, SpeedBand, Worksheet, known, say_power
 from pulltide.core.sketch import Sketch, arc
 from pulltide.core.units import G_M_PER_S2
 
@@ -36,24 +36,23 @@ class LiftArmSheet(Worksheet):
     travel_s: Seconds | None = Field(None, title="Time for the travel", ge=0.2, le=600)
 
 
-SPRING_LOST = rule(
-    "lift_arm.spring_lost",
-    Severity.WARNING,
-    "If the spring breaks, the full weight is on the drive",
-    "The drive can hold the arm without its counterbalance",
-    "N*m",
-    "Fit a brake rated to hold the arm, or a catch.",
+SPRING_LOST = Check(
+    code="need.lift_arm.spring_lost",
+    severity=Severity.WARNING,
     quantity="torque without balance",
+    unit="N*m",
+    fact="If the spring breaks, the full weight is on the drive",
+    clear="The drive can hold the arm without its counterbalance",
+    advice="Fit a brake rated to hold the arm, or a catch.",
     curable=False,
 )
-TRAVEL = rule(
-    "lift_arm.travel",
-    Severity.ERROR,
-    "The travel has no length",
-    "",
-    "deg",
-    "Enter where it starts and ends.",
+TRAVEL = Remark(
+    code="need.lift_arm.travel",
+    severity=Severity.ERROR,
     quantity="travel",
+    unit="deg",
+    fact="The travel has no length",
+    advice="Enter where it starts and ends.",
     curable=False,
 )
 

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
 from pulltide.core.model import Mm, Mpa, MPerMin
 from pulltide.core.needs.cutting import (
     Material,
@@ -25,7 +25,6 @@ from pulltide.core.needs.frame import (
     SpeedBand,
     Worksheet,
     known,
-    rule,
     torque_from_power_nm,
 )
 from pulltide.core.sketch import Sketch
@@ -50,14 +49,14 @@ class MillSheet(Worksheet):
     speeds: int = Field(1, title="Speeds wanted", ge=1, le=16, description="steps of a cone, in geometric series")
 
 
-WIDTH = rule(
-    "mill.width",
-    Severity.ERROR,
-    "The cut is wider than the cutter",
-    "The cut is within the cutter",
-    "mm",
-    "Use a larger cutter or a narrower cut.",
+WIDTH = Check(
+    code="need.mill.width",
+    severity=Severity.ERROR,
     quantity="width of cut",
+    unit="mm",
+    fact="The cut is wider than the cutter",
+    clear="The cut is within the cutter",
+    advice="Use a larger cutter or a narrower cut.",
 )
 
 

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
 from pulltide.core.model import Kg, Mm, Plain
 from pulltide.core.needs.frame import (
     Corner,
@@ -16,7 +16,6 @@ from pulltide.core.needs.frame import (
     SpeedBand,
     Worksheet,
     known,
-    rule,
     say_power,
     speed_at_rim,
 )
@@ -45,15 +44,14 @@ class MullerSheet(Worksheet):
     scrub: Plain = Field(0.5, title="Scrub of the tread", ge=0.1, le=1, description="0.4 to 0.6, common practice")
 
 
-THROWN = rule(
-    "muller.thrown",
-    Severity.WARNING,
-    "At this speed the sand is thrown against the wall",
-    "The sand stays in the bed",
-    "",
-    "Run it slower.",
+THROWN = Check(
+    code="need.muller.thrown",
+    severity=Severity.WARNING,
     quantity="Froude number at the pan wall",
     limits=(0.5,),
+    fact="At this speed the sand is thrown against the wall",
+    clear="The sand stays in the bed",
+    advice="Run it slower.",
 )
 
 

@@ -7,19 +7,9 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, Severity, Source, state
+from pulltide.core.findings import COMMON_PRACTICE, Remark, Severity, Source, state
 from pulltide.core.model import Ampere, Kw, Plain, Rpm
-from pulltide.core.needs.frame import (
-    Corner,
-    NeedKind,
-    Outcome,
-    SpeedBand,
-    Worksheet,
-    known,
-    pick,
-    rule,
-    torque_from_power_nm,
-)
+from pulltide.core.needs.frame import Corner, NeedKind, Outcome, SpeedBand, Worksheet, known, pick, torque_from_power_nm
 from pulltide.core.sketch import Sketch
 
 MEASURED_ONCE = (0.8, 1.0, 1.3)
@@ -59,23 +49,20 @@ class OldMotorSheet(Worksheet):
     last_shaft_rpm: Rpm | None = Field(None, title="Last shaft turned at", gt=0, le=20_000)
 
 
-PHASE = rule(
-    "old_motor.phase",
-    Severity.WARNING,
-    "Amps say little about the load on a single-phase motor",
-    "",
-    "",
-    "Use a plug-in watt meter.",
+PHASE = Remark(
+    code="need.old_motor.phase",
+    severity=Severity.WARNING,
     quantity="supply",
+    fact="Amps say little about the load on a single-phase motor",
+    advice="Use a plug-in watt meter.",
 )
-RANGE = rule(
-    "old_motor.range",
-    Severity.WARNING,
-    "The implied load is outside the range of this method",
-    "",
-    "share",
-    "Measure the input power instead.",
+RANGE = Remark(
+    code="need.old_motor.range",
+    severity=Severity.WARNING,
     quantity="implied load",
+    unit="share",
+    fact="The implied load is outside the range of this method",
+    advice="Measure the input power instead.",
 )
 
 

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import EXACT, Severity, Source, judge
+from pulltide.core.findings import EXACT, Check, Severity, Source, judge
 from pulltide.core.labels import choice
 from pulltide.core.model import Degrees, KgPerM3, Kpa, Mm, Plain
 from pulltide.core.needs.frame import (
@@ -18,7 +18,6 @@ from pulltide.core.needs.frame import (
     SpeedBand,
     Worksheet,
     known,
-    rule,
     say_power,
     speed_at_rim,
 )
@@ -62,14 +61,14 @@ class PaddleSheet(Worksheet):
     )
 
 
-BURIED = rule(
-    "paddle.edges",
-    Severity.ERROR,
-    "The blade’s upper edge is below its lower edge",
-    "The blade’s edges are in order",
-    "mm",
-    "Swap the two depths.",
+BURIED = Check(
+    code="need.paddle.edges",
+    severity=Severity.ERROR,
     quantity="depth of the upper edge",
+    unit="mm",
+    fact="The blade’s upper edge is below its lower edge",
+    clear="The blade’s edges are in order",
+    advice="Swap the two depths.",
 )
 
 

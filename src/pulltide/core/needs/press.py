@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, Source, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, Source, judge
 from pulltide.core.model import Mm, Mpa, Newton, Plain
 from pulltide.core.needs.frame import (
     Corner,
@@ -18,7 +18,6 @@ from pulltide.core.needs.frame import (
     Worksheet,
     known,
     rad_per_s,
-    rule,
     torque_from_power_nm,
 )
 from pulltide.core.sketch import Sketch
@@ -54,14 +53,14 @@ class PressSheet(Worksheet):
     )
 
 
-REACH = rule(
-    "press.reach",
-    Severity.ERROR,
-    "The stock is thicker than the press can follow",
-    "The stroke covers the stock",
-    "mm",
-    "Use a longer stroke.",
+REACH = Check(
+    code="need.press.reach",
+    severity=Severity.ERROR,
     quantity="stock thickness",
+    unit="mm",
+    fact="The stock is thicker than the press can follow",
+    clear="The stroke covers the stock",
+    advice="Use a longer stroke.",
 )
 
 

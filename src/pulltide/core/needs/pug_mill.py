@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
 from pulltide.core.model import KgPerM3, KjPerKg, Mm, Plain
 from pulltide.core.needs.frame import (
     Corner,
@@ -17,7 +17,6 @@ from pulltide.core.needs.frame import (
     SpeedBand,
     Worksheet,
     known,
-    rule,
     torque_from_power_nm,
 )
 from pulltide.core.needs.screw_conveyor import flight
@@ -47,15 +46,15 @@ class PugMillSheet(Worksheet):
     )
 
 
-HAND_FED = rule(
-    "pug_mill.speed",
-    Severity.NOTE,
-    "An auger this fast heats and shears the clay",
-    "The auger runs at a usual pugging speed",
-    "rpm",
-    "18 to 30 rpm is usual.",
+HAND_FED = Check(
+    code="need.pug_mill.speed",
+    severity=Severity.NOTE,
     quantity="ideal speed",
+    unit="rpm",
     limits=(40.0,),
+    fact="An auger this fast heats and shears the clay",
+    clear="The auger runs at a usual pugging speed",
+    advice="18 to 30 rpm is usual.",
 )
 
 

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
 from pulltide.core.model import Degrees, Kg, Mm, Newton, Nm, Rpm
 from pulltide.core.needs.frame import (
     ENTERED,
@@ -20,7 +20,6 @@ from pulltide.core.needs.frame import (
     known,
     pick,
     power_from_torque_kw,
-    rule,
 )
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import G_M_PER_S2, NM_RPM_PER_KW
@@ -59,46 +58,45 @@ class PullSheet(Worksheet):
     hand_turned_rpm: Rpm | None = Field(None, title="Turned by hand at", gt=0, le=300, description="cross-check only")
 
 
-ANGLE = rule(
-    "pull.angle",
-    Severity.WARNING,
-    "The pull is far off square, so the reading is uncertain",
-    "The pull is near square",
-    "deg",
-    "Pull square to the arm.",
+ANGLE = Check(
+    code="need.pull.angle",
+    severity=Severity.WARNING,
     quantity="angle off square",
+    unit="deg",
     limits=(30.0,),
+    fact="The pull is far off square, so the reading is uncertain",
+    clear="The pull is near square",
+    advice="Pull square to the arm.",
 )
-SWAPPED = rule(
-    "pull.swapped",
-    Severity.WARNING,
-    "Breakaway is below running: the readings may be swapped",
-    "Breakaway is above running",
-    "N*m",
-    "Check which reading is which.",
-    relation=">=",
+SWAPPED = Check(
+    code="need.pull.swapped",
+    severity=Severity.WARNING,
     quantity="breakaway torque",
+    relation=">=",
+    unit="N*m",
+    fact="Breakaway is below running: the readings may be swapped",
+    clear="Breakaway is above running",
+    advice="Check which reading is which.",
 )
-BINDING = rule(
-    "pull.binding",
-    Severity.WARNING,
-    "Breakaway is far above running: something binds",
-    "Breakaway is in proportion",
-    "",
-    "Look for a tight seal, a bent shaft or a set load.",
+BINDING = Check(
+    code="need.pull.binding",
+    severity=Severity.WARNING,
     quantity="breakaway over running",
     limits=(3.0,),
+    fact="Breakaway is far above running: something binds",
+    clear="Breakaway is in proportion",
+    advice="Look for a tight seal, a bent shaft or a set load.",
 )
-BY_HAND = rule(
-    "pull.by_hand",
-    Severity.NOTE,
-    "More power than a person can crank all day: check the reading",
-    "The reading agrees with cranking by hand",
-    "kW",
-    "A person can sustain 50 to 75 W.",
+BY_HAND = Check(
+    code="need.pull.by_hand",
+    severity=Severity.NOTE,
     quantity="power by hand",
+    unit="kW",
+    limits=(0.1,),
+    fact="More power than a person can crank all day: check the reading",
+    clear="The reading agrees with cranking by hand",
+    advice="A person can sustain 50 to 75 W.",
 )
-SUSTAINED_KW = 0.1
 
 
 def radius_mm(sheet: PullSheet) -> float:
@@ -198,7 +196,7 @@ def _check(sheet: PullSheet, out: Outcome) -> None:
     if out.running_nm and sheet.hand_turned_rpm:
         power = out.running_nm / sheet.outputs * sheet.hand_turned_rpm / NM_RPM_PER_KW
         out.say("By hand, one shaft", power, "kW")
-        out.findings.append(judge(BY_HAND, "need", power, SUSTAINED_KW))
+        out.findings.append(judge(BY_HAND, "need", power))
 
 
 def sketch(sheet: PullSheet) -> Sketch:

@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, judge_two
+from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Severity, judge, judge_two
 from pulltide.core.labels import choice
 from pulltide.core.model import Mm, Mpa, MPerMin
 from pulltide.core.needs.cutting import cutting_speed_band
@@ -21,7 +21,6 @@ from pulltide.core.needs.frame import (
     SpeedBand,
     Worksheet,
     known,
-    rule,
     table_source,
     torque_from_power_nm,
 )
@@ -65,25 +64,25 @@ class SawSheet(Worksheet):
     )
 
 
-BEND = rule(
-    "saw.bend",
-    Severity.WARNING,
-    "The wheel is too small for this band thickness",
-    "The wheel is large enough for the band",
-    "mm",
-    "Use a thinner band or larger wheels.",
-    relation=">=",
+BEND = Check(
+    code="need.saw.bend",
+    severity=Severity.WARNING,
     quantity="wheel diameter",
+    relation=">=",
+    unit="mm",
+    fact="The wheel is too small for this band thickness",
+    clear="The wheel is large enough for the band",
+    advice="Use a thinner band or larger wheels.",
 )
-RIM = rule(
-    "saw.rim",
-    Severity.WARNING,
-    "Rim speed is over the usual limit for cast iron",
-    "Rim speed is moderate",
-    "m/s",
-    "Use wheels rated for the speed.",
+RIM = Check(
+    code="need.saw.rim",
+    severity=Severity.WARNING,
     quantity="rim speed",
+    unit="m/s",
     limits=(CAST_RIM_M_S,),
+    fact="Rim speed is over the usual limit for cast iron",
+    clear="Rim speed is moderate",
+    advice="Use wheels rated for the speed.",
 )
 
 

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, Source, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, Source, judge
 from pulltide.core.model import Degrees, KgPerM3, Mm, Plain, TPerH
 from pulltide.core.needs.frame import (
     Corner,
@@ -17,7 +17,6 @@ from pulltide.core.needs.frame import (
     SpeedBand,
     Worksheet,
     known,
-    rule,
     table_rows,
     torque_from_power_nm,
 )
@@ -61,15 +60,15 @@ class ScrewConveyorSheet(Worksheet):
     )
 
 
-STEEP = rule(
-    "screw_conveyor.steep",
-    Severity.WARNING,
-    "Over 20 degrees a standard screw loses material back down the flight",
-    "The incline suits a standard screw",
-    "deg",
-    "Use a short pitch and a closed tube.",
+STEEP = Check(
+    code="need.screw_conveyor.steep",
+    severity=Severity.WARNING,
     quantity="incline",
+    unit="deg",
     limits=(20.0,),
+    fact="Over 20 degrees a standard screw loses material back down the flight",
+    clear="The incline suits a standard screw",
+    advice="Use a short pitch and a closed tube.",
 )
 
 

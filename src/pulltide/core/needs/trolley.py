@@ -10,21 +10,10 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.duty import Segment
-from pulltide.core.findings import EXACT, Finding, Severity, judge, state
+from pulltide.core.findings import EXACT, Check, Finding, Remark, Severity, judge, state
 from pulltide.core.model import Degrees, Kg, Mm, MPerS, Newton, Nm, Plain
 from pulltide.core.needs.door import EN_12453
-from pulltide.core.needs.frame import (
-    Built,
-    Corner,
-    NeedKind,
-    Outcome,
-    Saying,
-    SpeedBand,
-    Worksheet,
-    known,
-    rule,
-    say_power,
-)
+from pulltide.core.needs.frame import Built, Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 
@@ -76,59 +65,58 @@ class TrolleySheet(Worksheet):
     edge_m_s: MPerS = Field(0.15, title="Speed wanted", ge=0.005, le=3)
 
 
-BALANCE = rule(
-    "trolley.balance",
-    Severity.WARNING,
-    "At some point of the travel the spring leaves more than 15 % of the weight unbalanced",
-    "The spring follows the load",
-    "share",
-    "Adjust it for the middle of the travel, or choose a rate that follows the load; a stronger drive is not the fix.",
+BALANCE = Check(
+    code="need.trolley.balance",
+    severity=Severity.WARNING,
     quantity="largest residual over weight",
-    curable=False,
+    unit="share",
     limits=(FOLLOWS,),
+    fact="At some point of the travel the spring leaves more than 15 % of the weight unbalanced",
+    clear="The spring follows the load",
+    advice="Adjust it for the middle of the travel, or choose a rate that follows the load; a stronger "
+    "drive is not the fix.",
+    curable=False,
 )
-SLACK = rule(
-    "trolley.slack",
-    Severity.WARNING,
-    "The spring runs out before the end of the travel: its cable goes slack and jumps the groove",
-    "The spring stays tight to the end",
-    "N",
-    "Add turns, or use a longer spring.",
-    relation=">=",
+SLACK = Check(
+    code="need.trolley.slack",
+    severity=Severity.WARNING,
     quantity="pull of the spring at the end",
+    relation=">=",
+    unit="N",
+    fact="The spring runs out before the end of the travel: its cable goes slack and jumps the groove",
+    clear="The spring stays tight to the end",
+    advice="Add turns, or use a longer spring.",
     curable=False,
 )
-SPRING_LOST = rule(
-    "trolley.spring_lost",
-    Severity.WARNING,
-    "If the spring breaks, the drive has to hold far more than it runs with",
-    "The drive could move it without the spring",
-    "N*m",
-    "Fit a catch, or a brake rated for it.",
+SPRING_LOST = Check(
+    code="need.trolley.spring_lost",
+    severity=Severity.WARNING,
     quantity="torque without the spring",
+    unit="N*m",
+    fact="If the spring breaks, the drive has to hold far more than it runs with",
+    clear="The drive could move it without the spring",
+    advice="Fit a catch, or a brake rated for it.",
     curable=False,
 )
-EDGE = rule(
-    "trolley.edge",
-    Severity.WARNING,
-    "It moves faster than 0.3 m/s, too fast near people without an edge that reverses",
-    "It moves slowly",
-    "m/s",
-    "Slow it, or fence it.",
+EDGE = Check(
+    code="need.trolley.edge",
+    severity=Severity.WARNING,
     quantity="speed",
+    unit="m/s",
     limits=(FASTEST_M_S,),
+    fact="It moves faster than 0.3 m/s, too fast near people without an edge that reverses",
+    clear="It moves slowly",
+    advice="Slow it, or fence it.",
 )
-CLOSING = rule(
-    "trolley.closing",
-    Severity.NOTE,
-    "Closing on a person: 150 N held, 400 N for 0.75 s at most",
-    "",
-    "",
-    "Fit an edge that reverses; local code decides.",
-    source=EN_12453,
+CLOSING = Remark(
+    code="need.trolley.closing",
+    severity=Severity.NOTE,
     quantity="closing force",
-    curable=False,
+    fact="Closing on a person: 150 N held, 400 N for 0.75 s at most",
+    advice="Fit an edge that reverses; local code decides.",
+    source=EN_12453,
     about=True,
+    curable=False,
 )
 
 

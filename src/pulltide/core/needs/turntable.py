@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, Source, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, Source, judge
 from pulltide.core.model import Degrees, Kg, Mm, MPerMin, Plain
 from pulltide.core.needs.frame import (
     Corner,
@@ -18,7 +18,6 @@ from pulltide.core.needs.frame import (
     Worksheet,
     known,
     power_from_torque_kw,
-    rule,
 )
 from pulltide.core.sketch import Sketch, turned
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
@@ -61,25 +60,25 @@ class TurntableSheet(Worksheet):
     )
 
 
-LURCH = rule(
-    "turntable.lurch",
-    Severity.WARNING,
-    "The off-center weight turns the table by itself when the power is off",
-    "Friction holds the table when the power is off",
-    "N*m",
-    "Balance the work, or use a drive that holds, with a brake.",
+LURCH = Check(
+    code="need.turntable.lurch",
+    severity=Severity.WARNING,
     quantity="weight torque less friction",
-    curable=False,
+    unit="N*m",
     limits=(0.0,),
+    fact="The off-center weight turns the table by itself when the power is off",
+    clear="Friction holds the table when the power is off",
+    advice="Balance the work, or use a drive that holds, with a brake.",
+    curable=False,
 )
-RING = rule(
-    "turntable.ring",
-    Severity.ERROR,
-    "The bearing’s inside is not smaller than its outside",
-    "The bearing’s diameters are in order",
-    "mm",
-    "Swap them.",
+RING = Check(
+    code="need.turntable.ring",
+    severity=Severity.ERROR,
     quantity="inside diameter",
+    unit="mm",
+    fact="The bearing’s inside is not smaller than its outside",
+    clear="The bearing’s diameters are in order",
+    advice="Swap them.",
 )
 
 

@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge
+from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Severity, judge
 from pulltide.core.model import Mm, Newton
 from pulltide.core.needs.cutting import cutting_speed_band, series
 from pulltide.core.needs.frame import (
@@ -20,7 +20,6 @@ from pulltide.core.needs.frame import (
     SpeedBand,
     Worksheet,
     known,
-    rule,
     table_source,
 )
 from pulltide.core.sketch import Sketch
@@ -46,25 +45,24 @@ class WoodLatheSheet(Worksheet):
     speeds: int = Field(4, title="Speeds wanted", ge=1, le=12)
 
 
-BLANK = rule(
-    "wood_lathe.blank",
-    Severity.WARNING,
-    "At its slowest speed the lathe is too fast for the largest unbalanced blank",
-    "The slowest speed suits the largest blank",
-    "mm",
-    "Add a slower speed, or keep large blanks off until they are trued up.",
-    relation=">=",
+BLANK = Check(
+    code="need.wood_lathe.blank",
+    severity=Severity.WARNING,
     quantity="blank allowed at the slowest speed",
+    relation=">=",
+    unit="mm",
+    fact="At its slowest speed the lathe is too fast for the largest unbalanced blank",
+    clear="The slowest speed suits the largest blank",
+    advice="Add a slower speed, or keep large blanks off until they are trued up.",
 )
-SPAN = rule(
-    "wood_lathe.span",
-    Severity.NOTE,
-    "Speed steps this wide lose a lot of cutting speed in between",
-    "The speed steps are close enough",
-    "",
-    "Add a speed.",
+SPAN = Check(
+    code="need.wood_lathe.span",
+    severity=Severity.NOTE,
     quantity="ratio from one speed to the next",
     limits=(2.0,),
+    fact="Speed steps this wide lose a lot of cutting speed in between",
+    clear="The speed steps are close enough",
+    advice="Add a speed.",
 )
 
 

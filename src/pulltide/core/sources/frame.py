@@ -14,7 +14,7 @@ from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from pulltide.core.duty import Duty, PrimeMover
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Rule, Severity, Source
+from pulltide.core.findings import EXACT, Finding, Rule, Source
 from pulltide.core.model import CoreModel, Mm
 from pulltide.core.sources.curves import Curve
 from pulltide.core.tables import interpolated
@@ -212,21 +212,3 @@ class SourceKind:
     positions: Callable[[Any], tuple[tuple[str, SourceModel], ...]] = only_one
     control: Callable[[Any], bool] = lambda source: False
     lever_m: Callable[[Any], float | None] = lambda source: None
-
-
-def rule(code: str, severity: Severity, fact: str, clear: str, unit: str, advice: str, **more: Any) -> Rule:
-    """A check of a source; ``relation``, ``quantity``, ``source``, ``about``, ``curable``, ``limits`` by name."""
-    return Rule(
-        f"motor.{code}",
-        more.get("quantity", clear.lower()),
-        more.get("relation", "<="),
-        severity,
-        fact,
-        clear,
-        unit,
-        more.get("source", COMMON_PRACTICE),
-        advice,
-        about=more.get("about", False),
-        curable=more.get("curable", True),
-        limits=more.get("limits", ()),
-    )

@@ -5,30 +5,29 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import sqrt
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge, state
-from pulltide.core.sources.frame import Fact, rule
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Remark, Severity, Source, judge, state
+from pulltide.core.sources.frame import Fact
 from pulltide.core.sources.induction import InductionMotor, synchronous_speed_rpm
 from pulltide.core.sources.plate import Plate
 from pulltide.core.tables import interpolated
 
 MG1_30 = Source("NEMA MG 1", "12.53 and 30.2", "quoted from memory")
 
-PHASE = rule(
-    "inverter_phase",
-    Severity.ERROR,
-    "A single-phase motor must not be run from an ordinary VFD",
-    "The motor is three-phase",
-    "",
-    "Use a three-phase motor with the VFD.",
+PHASE = Remark(
+    code="motor.inverter_phase",
+    severity=Severity.ERROR,
+    quantity="the motor is three-phase",
+    fact="A single-phase motor must not be run from an ordinary VFD",
+    advice="Use a three-phase motor with the VFD.",
 )
-FAST = rule(
-    "inverter_fast",
-    Severity.WARNING,
-    "At this top speed bearings and balance need the manufacturer’s approval",
-    "The top speed setting is in the usual range",
-    "Hz",
-    "Lower the top speed setting or the ratio.",
+FAST = Check(
+    code="motor.inverter_fast",
+    severity=Severity.WARNING,
     quantity="fastest setting",
+    unit="Hz",
+    fact="At this top speed bearings and balance need the manufacturer’s approval",
+    clear="The top speed setting is in the usual range",
+    advice="Lower the top speed setting or the ratio.",
     source=MG1_30,
 )
 RULES = (PHASE, FAST)

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from pulltide.core.findings import Finding, Severity, Source, judge, state
+from pulltide.core.findings import Check, Finding, Remark, Severity, Source, judge, state
 from pulltide.core.sources import supply as circuits
-from pulltide.core.sources.frame import Demand, Drive, rule
+from pulltide.core.sources.frame import Demand, Drive
 from pulltide.core.sources.induction import MOST_SLIP, InductionMotor
 from pulltide.core.sources.inverter import RULES as INVERTER_RULES
 from pulltide.core.sources.inverter import findings as inverter_findings
@@ -20,119 +20,111 @@ from pulltide.core.units import KW_PER_HP
 MG1_VOLTS = Source("NEMA MG 1", "12.44, 14.42", "quoted from memory")
 NEC_OVERLOAD = Source("NEC", "430.32", "quoted from memory")
 
-SLIP = rule(
-    "slip",
-    Severity.WARNING,
-    "Nameplate speed is far below any synchronous speed",
-    "Nameplate speed fits the frequency",
-    "share",
-    "Check the frequency; 1425 rpm, say, is a 50 Hz motor.",
+SLIP = Check(
+    code="motor.slip",
+    severity=Severity.WARNING,
     quantity="slip at full load",
+    unit="share",
+    limits=(MOST_SLIP,),
+    fact="Nameplate speed is far below any synchronous speed",
+    clear="Nameplate speed fits the frequency",
+    advice="Check the frequency; 1425 rpm, say, is a 50 Hz motor.",
 )
-FREQUENCY = rule(
-    "frequency",
-    Severity.WARNING,
-    "Supply frequency differs from the motor's nameplate",
-    "Supply frequency matches the nameplate",
-    "Hz",
-    "A 60 Hz motor on 50 Hz at the same volts overheats; a 50 Hz motor on 60 Hz runs a fifth faster and starts weaker.",
+FREQUENCY = Check(
+    code="motor.frequency",
+    severity=Severity.WARNING,
     quantity="supply frequency",
+    unit="Hz",
     limits=(1.0,),
+    fact="Supply frequency differs from the motor's nameplate",
+    clear="Supply frequency matches the nameplate",
+    advice="A 60 Hz motor on 50 Hz at the same volts overheats; a 50 Hz motor on 60 Hz runs a fifth faster "
+    "and starts weaker.",
 )
-CLAIM = rule(
-    "claim",
-    Severity.WARNING,
-    "This is more power than the plug can supply, so it is not a continuous rating",
-    "The plug can supply the power claimed",
-    "kW",
-    "Use the nameplate volts and amps instead: appliance nameplates print a stall figure.",
+CLAIM = Check(
+    code="motor.claim",
+    severity=Severity.WARNING,
     quantity="power on the plate",
+    unit="kW",
+    fact="This is more power than the plug can supply, so it is not a continuous rating",
+    clear="The plug can supply the power claimed",
+    advice="Use the nameplate volts and amps instead: appliance nameplates print a stall figure.",
 )
-WEAK_START = rule(
-    "weak_start",
-    Severity.ERROR,
-    "This type of motor has little starting torque",
-    "The starting load is light enough for this type of motor",
-    "N*m",
-    "Use a capacitor-start or three-phase motor, or start it unloaded.",
+WEAK_START = Check(
+    code="motor.weak_start",
+    severity=Severity.ERROR,
     quantity="breakaway torque at the motor",
+    unit="N*m",
+    fact="This type of motor has little starting torque",
+    clear="The starting load is light enough for this type of motor",
+    advice="Use a capacitor-start or three-phase motor, or start it unloaded.",
 )
-INTERMITTENT = rule(
-    "rating",
-    Severity.WARNING,
-    "The motor is rated for intermittent duty only",
-    "The motor has a continuous rating",
-    "h",
-    "Count on half its power, or use a motor with a continuous rating.",
+INTERMITTENT = Check(
+    code="motor.rating",
+    severity=Severity.WARNING,
     quantity="hours a day",
+    unit="h",
     limits=(0.5,),
+    fact="The motor is rated for intermittent duty only",
+    clear="The motor has a continuous rating",
+    advice="Count on half its power, or use a motor with a continuous rating.",
 )
-ENCLOSURE = rule(
-    "enclosure",
-    Severity.WARNING,
-    "An open motor takes in the dust or water of this location",
-    "The enclosure suits the location",
-    "",
-    "Use a fan-cooled enclosed motor.",
+ENCLOSURE = Remark(
+    code="motor.enclosure",
+    severity=Severity.WARNING,
     quantity="enclosure",
+    fact="An open motor takes in the dust or water of this location",
+    advice="Use a fan-cooled enclosed motor.",
 )
-AIR_OVER = rule(
-    "air_over",
-    Severity.ERROR,
-    "This motor burns out without an outside air stream",
-    "",
-    "",
-    "Use a fan-cooled motor, or blow air over it at its rated rate.",
+AIR_OVER = Remark(
+    code="motor.air_over",
+    severity=Severity.ERROR,
     quantity="enclosure",
+    fact="This motor burns out without an outside air stream",
+    advice="Use a fan-cooled motor, or blow air over it at its rated rate.",
 )
-AMBIENT = rule(
-    "ambient",
-    Severity.NOTE,
-    "At this ambient temperature the motor is derated",
-    "Ambient temperature allows full power",
-    "degC",
-    "The load shown already includes the derating.",
+AMBIENT = Check(
+    code="motor.ambient",
+    severity=Severity.NOTE,
     quantity="ambient temperature",
+    unit="degC",
+    limits=(40.0,),
+    fact="At this ambient temperature the motor is derated",
+    clear="Ambient temperature allows full power",
+    advice="The load shown already includes the derating.",
     source=MG1_VOLTS,
     about=True,
-    limits=(40.0,),
 )
-RESET = rule(
-    "reset",
-    Severity.WARNING,
-    "The thermal protector restarts the motor by itself after it cools",
-    "",
-    "",
-    "Use a magnetic starter that stays off after a trip, so nobody’s hands are in it when it restarts.",
+RESET = Remark(
+    code="motor.reset",
+    severity=Severity.WARNING,
     quantity="thermal protector",
+    fact="The thermal protector restarts the motor by itself after it cools",
+    advice="Use a magnetic starter that stays off after a trip, so nobody’s hands are in it when it restarts.",
 )
-OVERLOAD = rule(
-    "overload",
-    Severity.WARNING,
-    "Nothing shuts the motor off on overload",
-    "",
-    "",
-    "Fit a starter with an overload relay; over 1 hp it is required.",
+OVERLOAD = Remark(
+    code="motor.overload",
+    severity=Severity.WARNING,
     quantity="thermal protector",
+    fact="Nothing shuts the motor off on overload",
+    advice="Fit a starter with an overload relay; over 1 hp it is required.",
     source=NEC_OVERLOAD,
 )
-FLYWHEEL = rule(
-    "flywheel",
-    Severity.WARNING,
-    "The allowed speed swing exceeds this motor’s slip, so the motor takes the peak instead of the flywheel",
-    "The flywheel takes the peak",
-    "share",
-    "Use a larger flywheel, a high-slip motor, or let the belt slip.",
+FLYWHEEL = Check(
+    code="motor.flywheel",
+    severity=Severity.WARNING,
     quantity="swing of speed",
+    unit="share",
+    fact="The allowed speed swing exceeds this motor’s slip, so the motor takes the peak instead of the flywheel",
+    clear="The flywheel takes the peak",
+    advice="Use a larger flywheel, a high-slip motor, or let the belt slip.",
 )
-TWO_SPEEDS = rule(
-    "two_speeds",
-    Severity.NOTE,
-    "Never energize both speeds at once",
-    "",
-    "",
-    "Interlock the two, and let the motor stop between them.",
+TWO_SPEEDS = Remark(
+    code="motor.two_speeds",
+    severity=Severity.NOTE,
     quantity="two-speed motor",
+    fact="Never energize both speeds at once",
+    advice="Interlock the two, and let the motor stop between them.",
     about=True,
 )
 RULES = (
@@ -172,7 +164,7 @@ def judge_motor(motor: InductionMotor, found: Drive, demand: Demand) -> Iterator
     """Findings of the motor itself, its start and its circuit."""
     plate: Plate = found.details
     if plate.poles is not None and plate.synchronous_rpm:
-        yield judge(SLIP, "motor", 1 - (plate.speed_rpm or 0.0) / plate.synchronous_rpm, MOST_SLIP)
+        yield judge(SLIP, "motor", 1 - (plate.speed_rpm or 0.0) / plate.synchronous_rpm)
     yield from _frequency(motor, plate)
     yield from _place(motor, demand)
     if motor.second_speed_rpm is not None:

@@ -8,10 +8,10 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, judge, judge_two, state
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Remark, Severity, judge, judge_two, state
 from pulltide.core.model import Ampere, Kw, Mm, Newton, Plain, Rpm, Volt
 from pulltide.core.sources.curves import GovernedCurve, PacedCurve, SeriesCurve
-from pulltide.core.sources.frame import Demand, Drive, Fact, Reading, SourceKind, SourceModel, rule
+from pulltide.core.sources.frame import Demand, Drive, Fact, Reading, SourceKind, SourceModel
 from pulltide.core.units import G_M_PER_S2, NM_RPM_PER_KW, power_kw
 
 #: Low end of locked-rotor torque of universal motors over rated torque. Common practice, no source.
@@ -68,52 +68,46 @@ class Engine(SourceModel):
     shaft_diameter_mm: Mm | None = Field(None, title="Engine shaft", ge=5, le=60)
 
 
-RUNAWAY = rule(
-    "runaway",
-    Severity.WARNING,
-    "A universal motor overspeeds with no load",
-    "",
-    "",
-    "Never run it unloaded; fit a speed control that limits it.",
+RUNAWAY = Remark(
+    code="motor.runaway",
+    severity=Severity.WARNING,
     quantity="no-load speed",
+    fact="A universal motor overspeeds with no load",
+    advice="Never run it unloaded; fit a speed control that limits it.",
 )
-SHORT_TIME = rule(
-    "short_time",
-    Severity.WARNING,
-    "A power-tool motor is made for short runs",
-    "The runs are short enough for a power-tool motor",
-    "h",
-    "Count on half its power for long runs, and on brush wear.",
+SHORT_TIME = Check(
+    code="motor.short_time",
+    severity=Severity.WARNING,
     quantity="hours a day",
+    unit="h",
     limits=(1.0,),
+    fact="A power-tool motor is made for short runs",
+    clear="The runs are short enough for a power-tool motor",
+    advice="Count on half its power for long runs, and on brush wear.",
 )
-TIRED = rule(
-    "tired",
-    Severity.WARNING,
-    "More power than a person can keep up",
-    "A person can keep this up",
-    "kW",
-    "Raise the ratio, slow the work, or add a second handle.",
+TIRED = Check(
+    code="motor.tired",
+    severity=Severity.WARNING,
     quantity="power of one person",
+    unit="kW",
     limits=(ALL_DAY_KW, BURST_KW),
+    fact="More power than a person can keep up",
+    clear="A person can keep this up",
+    advice="Raise the ratio, slow the work, or add a second handle.",
 )
-NO_CLUTCH = rule(
-    "no_clutch",
-    Severity.ERROR,
-    "An engine can't start under load",
-    "",
-    "",
-    "Fit a centrifugal clutch, or start it with a slack belt.",
+NO_CLUTCH = Remark(
+    code="motor.no_clutch",
+    severity=Severity.ERROR,
     quantity="clutch",
+    fact="An engine can't start under load",
+    advice="Fit a centrifugal clutch, or start it with a slack belt.",
 )
-EXHAUST = rule(
-    "exhaust",
-    Severity.NOTE,
-    "An engine indoors kills: carbon monoxide has no smell",
-    "",
-    "",
-    "Run it outdoors, or pipe the exhaust out.",
+EXHAUST = Remark(
+    code="motor.exhaust",
+    severity=Severity.NOTE,
     quantity="exhaust",
+    fact="An engine indoors kills: carbon monoxide has no smell",
+    advice="Run it outdoors, or pipe the exhaust out.",
     about=True,
 )
 RULES = (RUNAWAY, SHORT_TIME, TIRED, NO_CLUTCH, EXHAUST)

@@ -10,10 +10,21 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge, judge_two, state
+from pulltide.core.findings import (
+    COMMON_PRACTICE,
+    EXACT,
+    Check,
+    Finding,
+    Remark,
+    Severity,
+    Source,
+    judge,
+    judge_two,
+    state,
+)
 from pulltide.core.model import Ampere, AmpereHour, CoreModel, KgM2, Mm, Ohm, Plain, Rpm, RpmPerVolt, Volt
 from pulltide.core.sources.curves import LineCurve
-from pulltide.core.sources.frame import Demand, Drive, Fact, Reading, SourceKind, SourceModel, Sure, rule
+from pulltide.core.sources.frame import Demand, Drive, Fact, Reading, SourceKind, SourceModel, Sure
 from pulltide.core.units import RPM_PER_RAD_PER_S, power_kw
 
 MACHINE = Source("permanent-magnet motor", "V = I R + K ω, T = K (I - I0)", "formula")
@@ -76,62 +87,60 @@ class BrushlessMotor(DcMotor):
     )
 
 
-CURRENT = rule(
-    "current",
-    Severity.WARNING,
-    "Running current is over the motor's continuous rating",
-    "Running current is within the motor's continuous rating",
-    "A",
-    "Raise the ratio, or use a larger motor.",
+CURRENT = Check(
+    code="motor.current",
+    severity=Severity.WARNING,
     quantity="running current",
+    unit="A",
+    fact="Running current is over the motor's continuous rating",
+    clear="Running current is within the motor's continuous rating",
+    advice="Raise the ratio, or use a larger motor.",
     source=MACHINE,
 )
-DRIVER = rule(
-    "driver",
-    Severity.ERROR,
-    "Peak current is over the driver's limit",
-    "Peak current is within the driver's limit",
-    "A",
-    "Raise the ratio, or use a larger driver.",
+DRIVER = Check(
+    code="motor.driver",
+    severity=Severity.ERROR,
     quantity="current at the peak",
+    unit="A",
+    fact="Peak current is over the driver's limit",
+    clear="Peak current is within the driver's limit",
+    advice="Raise the ratio, or use a larger driver.",
     source=MACHINE,
 )
-OVERSPEED = rule(
-    "overspeed",
-    Severity.ERROR,
-    "No-load speed is over the motor's limit",
-    "No-load speed is within the motor's limit",
-    "rpm",
-    "Lower the voltage.",
+OVERSPEED = Check(
+    code="motor.overspeed",
+    severity=Severity.ERROR,
     quantity="no-load speed",
+    unit="rpm",
+    fact="No-load speed is over the motor's limit",
+    clear="No-load speed is within the motor's limit",
+    advice="Lower the voltage.",
     source=MACHINE,
 )
-SENSORLESS = rule(
-    "sensorless",
-    Severity.WARNING,
-    "Without sensors the motor may not start under this load",
-    "The starting load is light enough to start without sensors",
-    "N*m",
-    "Use a motor with Hall sensors, or start it unloaded.",
+SENSORLESS = Check(
+    code="motor.sensorless",
+    severity=Severity.WARNING,
     quantity="breakaway torque at the motor",
+    unit="N*m",
+    fact="Without sensors the motor may not start under this load",
+    clear="The starting load is light enough to start without sensors",
+    advice="Use a motor with Hall sensors, or start it unloaded.",
 )
-BATTERY_RATE = rule(
-    "battery_rate",
-    Severity.ERROR,
-    "The battery is not rated for the current the driver may draw",
-    "The battery is rated for the driver's current",
-    "A",
-    "Use a larger battery, or set the driver lower.",
+BATTERY_RATE = Check(
+    code="motor.battery_rate",
+    severity=Severity.ERROR,
     quantity="most current of the driver",
+    unit="A",
+    fact="The battery is not rated for the current the driver may draw",
+    clear="The battery is rated for the driver's current",
+    advice="Use a larger battery, or set the driver lower.",
 )
-HEAT = rule(
-    "rectified",
-    Severity.WARNING,
-    "On an unfiltered rectifier the motor's continuous torque drops to 1/1.4",
-    "",
-    "",
-    "Use a filtered supply, or count on the lower figure; the load shown already does.",
+HEAT = Remark(
+    code="motor.rectified",
+    severity=Severity.WARNING,
     quantity="form factor",
+    fact="On an unfiltered rectifier the motor's continuous torque drops to 1/1.4",
+    advice="Use a filtered supply, or count on the lower figure; the load shown already does.",
 )
 RULES = (CURRENT, DRIVER, OVERSPEED, SENSORLESS, BATTERY_RATE, HEAT)
 

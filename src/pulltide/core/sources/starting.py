@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from math import inf, isfinite
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Severity, Source, judge, judge_two
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, Source, judge, judge_two
 from pulltide.core.sources.curves import climb, run_point_rpm
-from pulltide.core.sources.frame import Demand, Drive, Fact, rule
+from pulltide.core.sources.frame import Demand, Drive, Fact
 from pulltide.core.sources.plate import Plate
 from pulltide.core.sources.tables import at_or_above, hp_of
 from pulltide.core.units import RPM_PER_RAD_PER_S
@@ -23,45 +23,44 @@ START_SWITCHED, MOST_SWITCHED = ("split_phase", "capacitor_start", "capacitor_st
 #: Run-up that trips an ordinary overload relay (class 10) [s], and that overheats a motor. Common practice.
 LONG_S, TOO_LONG_S = 10.0, 15.0
 
-PULL_UP = rule(
-    "pull_up",
-    Severity.WARNING,
-    "While speeding up the motor has little more torque than the load",
-    "The motor pulls the load up to speed",
-    "",
-    "Start it unloaded, or use a motor with more pull-up torque.",
-    relation=">=",
+PULL_UP = Check(
+    code="motor.pull_up",
+    severity=Severity.WARNING,
     quantity="least torque of the motor over the load on the way up",
+    relation=">=",
     limits=(1.2, 1.0),
+    fact="While speeding up the motor has little more torque than the load",
+    clear="The motor pulls the load up to speed",
+    advice="Start it unloaded, or use a motor with more pull-up torque.",
 )
-RUN_UP = rule(
-    "run_up",
-    Severity.WARNING,
-    "Starting takes so long that the overload relay trips",
-    "Starting time is short enough",
-    "s",
-    "Reduce the inertia, start unloaded, or use a class 20 relay after checking motor heating.",
+RUN_UP = Check(
+    code="motor.run_up",
+    severity=Severity.WARNING,
     quantity="time to come up to speed",
+    unit="s",
     limits=(LONG_S, TOO_LONG_S),
+    fact="Starting takes so long that the overload relay trips",
+    clear="Starting time is short enough",
+    advice="Reduce the inertia, start unloaded, or use a class 20 relay after checking motor heating.",
 )
-STARTS = rule(
-    "starts",
-    Severity.WARNING,
-    "Starts per hour are over the motor's limit",
-    "Starts per hour are within the motor's limit",
-    "1/h",
-    "Use a clutch or a VFD, a larger motor, or fewer starts.",
+STARTS = Check(
+    code="motor.starts",
+    severity=Severity.WARNING,
     quantity="starts an hour",
+    unit="1/h",
+    fact="Starts per hour are over the motor's limit",
+    clear="Starts per hour are within the motor's limit",
+    advice="Use a clutch or a VFD, a larger motor, or fewer starts.",
     source=MG10,
 )
-INERTIA = rule(
-    "inertia",
-    Severity.ERROR,
-    "Load inertia is over what the motor may start",
-    "The motor can start this inertia",
-    "kg*m**2",
-    "Start through a clutch or a VFD, or use a larger motor.",
+INERTIA = Check(
+    code="motor.inertia",
+    severity=Severity.ERROR,
     quantity="inertia of the load at the motor",
+    unit="kg*m**2",
+    fact="Load inertia is over what the motor may start",
+    clear="The motor can start this inertia",
+    advice="Start through a clutch or a VFD, or use a larger motor.",
     source=MG1_INERTIA,
 )
 RULES = (PULL_UP, RUN_UP, STARTS, INERTIA)

@@ -9,9 +9,9 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import EXACT, Finding, Severity, Source, judge, judge_two
+from pulltide.core.findings import EXACT, Check, Finding, Severity, Source, judge, judge_two
 from pulltide.core.model import CoreModel, Mm
-from pulltide.core.sources.frame import Fact, rule
+from pulltide.core.sources.frame import Fact
 from pulltide.core.sources.tables import cell, full_load_amps, rows, source_of, wire_row
 from pulltide.core.tables import Row
 
@@ -50,67 +50,66 @@ class Supply(CoreModel):
     )
 
 
-CIRCUIT = rule(
-    "circuit",
-    Severity.WARNING,
-    "The motor draws more than a plug-in machine may take from this circuit",
-    "The circuit is large enough for the motor",
-    "A",
-    "Use a larger circuit, a higher voltage or a smaller motor. A licensed electrician decides.",
+CIRCUIT = Check(
+    code="motor.circuit",
+    severity=Severity.WARNING,
     quantity="full-load current",
+    unit="A",
+    fact="The motor draws more than a plug-in machine may take from this circuit",
+    clear="The circuit is large enough for the motor",
+    advice="Use a larger circuit, a higher voltage or a smaller motor. A licensed electrician decides.",
     source=Source("NEC", "210.23", "quoted from memory"),
 )
-PHASES = rule(
-    "phases",
-    Severity.ERROR,
-    "This circuit does not have the motor's number of phases",
-    "The circuit has the motor's number of phases",
-    "",
-    "Run it from a VFD, or use another motor.",
+PHASES = Check(
+    code="motor.phases",
+    severity=Severity.ERROR,
     quantity="phases of the circuit",
     relation=">=",
+    fact="This circuit does not have the motor's number of phases",
+    clear="The circuit has the motor's number of phases",
+    advice="Run it from a VFD, or use another motor.",
 )
-VOLTAGE = rule(
-    "voltage",
-    Severity.ERROR,
-    "The motor's voltage does not match the circuit",
-    "The motor's voltage matches the circuit",
-    "share",
-    "Reconnect the motor if its nameplate allows, or choose a circuit of its voltage.",
+VOLTAGE = Check(
+    code="motor.voltage",
+    severity=Severity.ERROR,
     quantity="difference of voltage",
-    source=Source("NEMA MG 1", "12.44: 10 %", "quoted from memory"),
+    unit="share",
     limits=(0.1,),
+    fact="The motor's voltage does not match the circuit",
+    clear="The motor's voltage matches the circuit",
+    advice="Reconnect the motor if its nameplate allows, or choose a circuit of its voltage.",
+    source=Source("NEMA MG 1", "12.44: 10 %", "quoted from memory"),
 )
-WIRE = rule(
-    "wire",
-    Severity.ERROR,
-    "The wire is too small for 125 % of full-load current",
-    "The wire is rated for 125 % of full-load current",
-    "A",
-    "Use larger wire.",
+WIRE = Check(
+    code="motor.wire",
+    severity=Severity.ERROR,
     quantity="125 % of full-load current",
+    unit="A",
+    fact="The wire is too small for 125 % of full-load current",
+    clear="The wire is rated for 125 % of full-load current",
+    advice="Use larger wire.",
     source=Source("NEC", "430.22", "quoted from memory"),
 )
-DROP = rule(
-    "drop",
-    Severity.WARNING,
-    "Running voltage drop in the wire is too high",
-    "Running voltage drop is within its limit",
-    "share",
-    "Use larger or shorter wire, or a higher voltage.",
+DROP = Check(
+    code="motor.drop",
+    severity=Severity.WARNING,
     quantity="voltage drop, running",
-    source=NEC_DROP,
+    unit="share",
     limits=(0.05, 0.1),
+    fact="Running voltage drop in the wire is too high",
+    clear="Running voltage drop is within its limit",
+    advice="Use larger or shorter wire, or a higher voltage.",
+    source=NEC_DROP,
 )
-START_DROP = rule(
-    "start_drop",
-    Severity.WARNING,
-    "Starting voltage drop is so high that starting torque falls by a third",
-    "Starting voltage drop is within its limit",
-    "share",
-    "Use larger or shorter wire.",
+START_DROP = Check(
+    code="motor.start_drop",
+    severity=Severity.WARNING,
     quantity="voltage drop at the start",
+    unit="share",
     limits=(0.2,),
+    fact="Starting voltage drop is so high that starting torque falls by a third",
+    clear="Starting voltage drop is within its limit",
+    advice="Use larger or shorter wire.",
 )
 RULES = (CIRCUIT, PHASES, VOLTAGE, WIRE, DROP, START_DROP)
 

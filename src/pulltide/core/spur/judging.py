@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from math import sqrt
 
 from pulltide.core.family import Figure, GivePoint, Limit
-from pulltide.core.findings import Finding, Rule, Severity, Source, check, jam_rule, judge, state
+from pulltide.core.findings import Check, Finding, Remark, Rule, Severity, Source, jam_rule, judge, state
 from pulltide.core.spur import rating
 from pulltide.core.spur.kinds import PLASTICS
 
@@ -20,12 +20,12 @@ W, N = Severity.WARNING, Severity.NOTE
 class ToothRules:
     """The checks of loaded teeth under the name of one family."""
 
-    bending: Rule
-    wear: Rule
-    no_wear: Rule
-    prototype: Rule
-    stall: Rule
-    speed: Rule
+    bending: Check
+    wear: Check
+    no_wear: Remark
+    prototype: Remark
+    stall: Check
+    speed: Check
 
     @property
     def all(self) -> tuple[Rule, ...]:
@@ -37,58 +37,51 @@ def tooth_rules(kind: str, force: str, speed: str, more: str) -> ToothRules:
     """The checks for a family: what its tooth force and its speed are called, and what else helps against bending."""
     overloaded = f"{force} with overload"
     return ToothRules(
-        check(
-            f"{kind}.bending",
-            W,
-            "<=",
-            ("Tooth bending stress is over the allowable", "Tooth bending stress is within its limit"),
-            "N",
-            f"Use a wider face, a larger module{more} or a harder steel.",
+        Check(
+            code=f"{kind}.bending",
+            severity=W,
             quantity=overloaded,
+            unit="N",
+            fact="Tooth bending stress is over the allowable",
+            clear="Tooth bending stress is within its limit",
+            advice=f"Use a wider face, a larger module{more} or a harder steel.",
             source=AGMA,
             needs_load=True,
         ),
-        check(
-            f"{kind}.wear",
-            W,
-            "<=",
-            (
-                "Tooth contact stress is over the allowable: the flanks will pit and wear",
-                "Tooth contact stress is within its limit",
-            ),
-            "N",
-            "Use harder steel first, then more teeth or a wider face.",
+        Check(
+            code=f"{kind}.wear",
+            severity=W,
             quantity=overloaded,
+            unit="N",
+            fact="Tooth contact stress is over the allowable: the flanks will pit and wear",
+            clear="Tooth contact stress is within its limit",
+            advice="Use harder steel first, then more teeth or a wider face.",
             source=AGMA,
             needs_load=True,
         ),
-        check(
-            f"{kind}.no_wear",
-            N,
-            ">=",
-            ("No wear rating is known for this material", ""),
-            "",
-            "Inspect the teeth often, or use a steel of known hardness.",
+        Remark(
+            code=f"{kind}.no_wear",
+            severity=N,
             quantity="wear rating",
+            fact="No wear rating is known for this material",
+            advice="Inspect the teeth often, or use a steel of known hardness.",
         ),
-        check(
-            f"{kind}.prototype",
-            W,
-            ">=",
-            ("Plastic or printed teeth are for prototypes", ""),
-            "",
-            "Never use them where a failure could hurt someone.",
+        Remark(
+            code=f"{kind}.prototype",
+            severity=W,
             quantity="material",
+            fact="Plastic or printed teeth are for prototypes",
+            advice="Never use them where a failure could hurt someone.",
         ),
         jam_rule(f"{kind}.stall", "A jam would break teeth off", "The teeth survive a jam"),
-        check(
-            f"{kind}.speed",
-            W,
-            "<=",
-            ("Pitch-line speed is too high for teeth of this quality", "Tooth quality suits the pitch-line speed"),
-            "m/s",
-            "Use more accurate teeth or smaller gears.",
+        Check(
+            code=f"{kind}.speed",
+            severity=W,
             quantity=speed,
+            unit="m/s",
+            fact="Pitch-line speed is too high for teeth of this quality",
+            clear="Tooth quality suits the pitch-line speed",
+            advice="Use more accurate teeth or smaller gears.",
             source=AGMA,
         ),
     )

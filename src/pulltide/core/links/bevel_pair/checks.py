@@ -2,65 +2,62 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import EXACT, Severity, Source, check
+from pulltide.core.findings import EXACT, Check, Remark, Severity, Source
 from pulltide.core.spur.judging import MESHING, tooth_rules
 
 BEVEL = Source("Shigley's Mechanical Engineering Design", "sections 13-9 and 13-15", "formula")
 W, N = Severity.WARNING, Severity.NOTE
 
-FACE = check(
-    "bevel_pair.face",
-    W,
-    "<=",
-    (
-        "The face reaches too far down the cone: its small end carries no load",
-        "Face width is in proportion to the cone",
-    ),
-    "mm",
-    "Use at most 0.3 of the cone distance and 10 modules.",
+FACE = Check(
+    code="bevel_pair.face",
+    severity=W,
     quantity="face width",
+    unit="mm",
+    fact="The face reaches too far down the cone: its small end carries no load",
+    clear="Face width is in proportion to the cone",
+    advice="Use at most 0.3 of the cone distance and 10 modules.",
 )
-RATIO = check(
-    "bevel_pair.ratio",
-    W,
-    "<=",
-    ("The ratio is large for bevel gears", "The ratio suits bevel gears"),
-    "",
-    "Take part of the ratio in another stage.",
+RATIO = Check(
+    code="bevel_pair.ratio",
+    severity=W,
     quantity="ratio of teeth",
+    limits=(4.0, 6.0),
+    fact="The ratio is large for bevel gears",
+    clear="The ratio suits bevel gears",
+    advice="Take part of the ratio in another stage.",
 )
-UNDERCUT = check(
-    "bevel_pair.undercut",
-    N,
-    ">=",
-    ("With this few teeth they are undercut, which weakens them", "The pinion is cut without undercut"),
-    "teeth",
-    "Use more teeth.",
+UNDERCUT = Check(
+    code="bevel_pair.undercut",
+    severity=N,
     quantity="virtual teeth of the pinion",
+    relation=">=",
+    unit="teeth",
+    fact="With this few teeth they are undercut, which weakens them",
+    clear="The pinion is cut without undercut",
+    advice="Use more teeth.",
     source=MESHING,
 )
-CONTACT = check(
-    "bevel_pair.contact_ratio",
-    W,
-    ">=",
-    ("Too few teeth are in contact for smooth running", "Enough teeth are in contact"),
-    "",
-    "Use more teeth.",
+CONTACT = Check(
+    code="bevel_pair.contact_ratio",
+    severity=W,
     quantity="contact ratio",
-    source=EXACT,
+    relation=">=",
     limits=(1.2, 1.0),
+    fact="Too few teeth are in contact for smooth running",
+    clear="Enough teeth are in contact",
+    advice="Use more teeth.",
+    source=EXACT,
 )
-THRUST = check(
-    "bevel_pair.thrust",
-    N,
-    ">=",
-    ("Both gears are pushed away from the apex; their position along the shafts sets the mesh", ""),
-    "N",
-    "Use bearings rated for thrust, and shim both gears for the right backlash.",
+THRUST = Remark(
+    code="bevel_pair.thrust",
+    severity=N,
     quantity="larger thrust with overload",
+    unit="N",
+    fact="Both gears are pushed away from the apex; their position along the shafts sets the mesh",
+    advice="Use bearings rated for thrust, and shim both gears for the right backlash.",
     source=BEVEL,
-    about=True,
     needs_load=True,
+    about=True,
 )
 TEETH = tooth_rules("bevel_pair", "tooth force at the middle of the face", "speed at the middle of the face", "")
 RULES = (*TEETH.all, FACE, RATIO, UNDERCUT, CONTACT, THRUST)

@@ -17,8 +17,8 @@ from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.single import LoadedMesh, force_figures, rated
 
 PRESSURE_DEG = 20.0
-#: What a bevel mesh loses beside a spur one, and its largest usual face and ratios. Common practice, no source.
-MORE_LOSS, CONE_SHARE, MODULES_WIDE, USUAL_RATIO, MOST_RATIO = 0.01, 0.3, 10.0, 4.0, 6.0
+#: What a bevel mesh loses beside a spur one, and its largest usual face. Common practice, no source.
+MORE_LOSS, CONE_SHARE, MODULES_WIDE = 0.01, 0.3, 10.0
 
 
 class BevelTransmission:
@@ -100,7 +100,7 @@ class BevelTransmission:
         yield from tooth_findings(checks.TEETH, d.teeth, subject)
         widest = min(CONE_SHARE * link.cone_mm, MODULES_WIDE * link.module)
         yield judge(checks.FACE, subject, link.face_width_mm, widest)
-        yield judge_two(checks.RATIO, subject, mesh.teeth[1] / mesh.teeth[0], USUAL_RATIO, MOST_RATIO)
+        yield judge_two(checks.RATIO, subject, mesh.teeth[1] / mesh.teeth[0])
         yield judge(checks.UNDERCUT, subject, mesh.virtual_teeth(0), float(geometry.least_teeth(PRESSURE_DEG)))
         yield judge_two(checks.CONTACT, subject, mesh.contact_ratio)
         yield state(checks.THRUST, subject, max(self.thrusts_n(d.design_force_n)))

@@ -2,113 +2,103 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import COMMON_PRACTICE, Severity, Source, check, jam_rule
+from pulltide.core.findings import Check, Remark, Severity, Source, jam_rule
 
 LIST = Source("maker's plate or list", "rated torque, bore and speed", "as listed")
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 
-TORQUE = check(
-    "coupling.torque",
-    W,
-    "<=",
-    ("The coupling is loaded over its rating", "The coupling carries the load with its service factor"),
-    "N*m",
-    "Use the next size.",
+TORQUE = Check(
+    code="coupling.torque",
+    severity=W,
     quantity="design torque",
+    unit="N*m",
+    fact="The coupling is loaded over its rating",
+    clear="The coupling carries the load with its service factor",
+    advice="Use the next size.",
     source=LIST,
     needs_load=True,
 )
-UNKNOWN = check(
-    "coupling.torque_unknown",
-    W,
-    "<=",
-    ("The coupling's rated torque is not known, so it is not judged", ""),
-    "N*m",
-    "Find its plate, or compare with a stock coupling of its size.",
+UNKNOWN = Remark(
+    code="coupling.torque_unknown",
+    severity=W,
     quantity="design torque",
+    unit="N*m",
+    fact="The coupling's rated torque is not known, so it is not judged",
+    advice="Find its plate, or compare with a stock coupling of its size.",
     source=LIST,
     needs_load=True,
 )
-PEAK = check(
-    "coupling.peak",
-    W,
-    "<=",
-    ("Peak torque is over the coupling's momentary limit", "Peak torque is within the coupling's momentary limit"),
-    "N*m",
-    "Use a larger coupling, or soften the peak.",
+PEAK = Check(
+    code="coupling.peak",
+    severity=W,
     quantity="peak torque",
-    source=COMMON_PRACTICE,
+    unit="N*m",
+    fact="Peak torque is over the coupling's momentary limit",
+    clear="Peak torque is within the coupling's momentary limit",
+    advice="Use a larger coupling, or soften the peak.",
     needs_load=True,
 )
 STALL = jam_rule("coupling.stall", "A jam would break the coupling", "The coupling survives a jam")
-ALIGNMENT = check(
-    "coupling.alignment",
-    W,
-    "<=",
-    ("Misalignment is over the coupling's limit", "Misalignment is within the coupling's limit"),
-    "",
-    "Shim and align; angular misalignment and parallel offset share one allowance.",
+ALIGNMENT = Check(
+    code="coupling.alignment",
+    severity=W,
     quantity="angle and offset together, share of what it takes",
-    source=COMMON_PRACTICE,
     limits=(1.0,),
+    fact="Misalignment is over the coupling's limit",
+    clear="Misalignment is within the coupling's limit",
+    advice="Shim and align; angular misalignment and parallel offset share one allowance.",
 )
-NOT_MEASURED = check(
-    "coupling.not_measured",
-    N,
-    ">=",
-    ("Shaft misalignment is not entered", ""),
-    "",
-    "Measure with a straightedge and feelers, or an indicator, and enter it.",
+NOT_MEASURED = Remark(
+    code="coupling.not_measured",
+    severity=N,
     quantity="misalignment",
+    fact="Shaft misalignment is not entered",
+    advice="Measure with a straightedge and feelers, or an indicator, and enter it.",
     about=True,
 )
-RIGID = check(
-    "coupling.rigid",
-    N,
-    ">=",
-    ("A rigid sleeve allows no misalignment: it bends the shafts instead", ""),
-    "",
-    "Use it only between shafts lined up on one base; otherwise use a jaw or chain coupling.",
+RIGID = Remark(
+    code="coupling.rigid",
+    severity=N,
     quantity="type",
+    fact="A rigid sleeve allows no misalignment: it bends the shafts instead",
+    advice="Use it only between shafts lined up on one base; otherwise use a jaw or chain coupling.",
 )
-BORE = check(
-    "coupling.bore",
-    E,
-    "<=",
-    ("The shaft is larger than the coupling's maximum bore", "The coupling can be bored for its shafts"),
-    "mm",
-    "Use a larger coupling.",
+BORE = Check(
+    code="coupling.bore",
+    severity=E,
     quantity="shaft diameter",
+    unit="mm",
+    fact="The shaft is larger than the coupling's maximum bore",
+    clear="The coupling can be bored for its shafts",
+    advice="Use a larger coupling.",
     source=LIST,
 )
-SLEEVE = check(
-    "coupling.unlike_shafts",
-    W,
-    "<=",
-    ("A sleeve of one bore does not fit shafts of two sizes", "Both shafts are the same size"),
-    "mm",
-    "Step-bore it, or bush the smaller shaft.",
+SLEEVE = Check(
+    code="coupling.unlike_shafts",
+    severity=W,
     quantity="difference of the shafts",
+    unit="mm",
     limits=(0.0,),
+    fact="A sleeve of one bore does not fit shafts of two sizes",
+    clear="Both shafts are the same size",
+    advice="Step-bore it, or bush the smaller shaft.",
 )
-SPEED = check(
-    "coupling.speed",
-    E,
-    "<=",
-    ("The coupling is over its maximum speed", "Coupling speed is within its limit"),
-    "rpm",
-    "Use a smaller or better balanced coupling, or put it on a slower shaft.",
+SPEED = Check(
+    code="coupling.speed",
+    severity=E,
     quantity="speed",
+    unit="rpm",
+    fact="The coupling is over its maximum speed",
+    clear="Coupling speed is within its limit",
+    advice="Use a smaller or better balanced coupling, or put it on a slower shaft.",
     source=LIST,
 )
-GREASE = check(
-    "coupling.grease",
-    N,
-    ">=",
-    ("A chain coupling needs grease and a cover", ""),
-    "",
-    "Fill the cover with grease and renew it each year.",
+GREASE = Remark(
+    code="coupling.grease",
+    severity=N,
     quantity="care",
+    fact="A chain coupling needs grease and a cover",
+    advice="Fill the cover with grease and renew it each year.",
     about=True,
 )
 RULES = (TORQUE, UNKNOWN, PEAK, STALL, ALIGNMENT, NOT_MEASURED, RIGID, BORE, SLEEVE, SPEED, GREASE)

@@ -27,9 +27,8 @@ from pulltide.core.units import rim_speed_m_per_s
 
 #: Margin on grip by shock, as a service factor. Common practice, no source: 1.5 for a drum on rollers.
 GRIP_FACTORS = {"uniform": 1.3, "light": 1.5, "moderate": 1.75, "heavy": 2.0}
-#: Margin on grip while no press is entered, rolling loss beyond which it heats, and the least share of the grip that is
-#: counted as left by rolling.
-USUAL_MARGIN, MOST_LOSS, LEAST_LEFT = 1.5, 0.2, 0.05
+#: Margin on grip while no press is entered, and the least share of the grip that is counted as left by rolling.
+USUAL_MARGIN, LEAST_LEFT = 1.5, 0.05
 #: What the press to set is rounded up by, so that the creep of the lining is carried too.
 CREEP_COVER = 1.03
 
@@ -205,7 +204,7 @@ def _findings(d: RollerDetails, subject: str) -> Iterator[Finding]:
             yield judge(checks.PEAK, subject, d.peak_pull_n, d.grip_n)
     yield judge(checks.PRESSURE, subject, d.pressure_mpa, d.pressure_allowed_mpa)
     if d.pull_n > 0:
-        yield judge(checks.LOSS, subject, d.rolling_n / d.pull_n, MOST_LOSS)
+        yield judge(checks.LOSS, subject, d.rolling_n / d.pull_n)
 
 
 def _figures(d: RollerDetails, made: RollerTransmission) -> tuple[Figure, ...]:

@@ -2,74 +2,74 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import EXACT, Severity, check
+from pulltide.core.findings import EXACT, Check, Severity
 from pulltide.core.spur.judging import MESHING, tooth_rules
 
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 
-CLEAR = check(
-    "gear_train.clearance",
-    E,
-    ">=",
-    ("A gear hits a shaft that it does not drive", "Every gear clears the neighboring shafts"),
-    "mm",
-    "Use a smaller first pair or a larger module behind it, or set the shafts back and forth.",
+CLEAR = Check(
+    code="gear_train.clearance",
+    severity=E,
     quantity="room between a wheel's tip and the shaft",
+    relation=">=",
+    unit="mm",
+    fact="A gear hits a shaft that it does not drive",
+    clear="Every gear clears the neighboring shafts",
+    advice="Use a smaller first pair or a larger module behind it, or set the shafts back and forth.",
     source=EXACT,
 )
-CENTERS = check(
-    "gear_train.centers",
-    E,
-    "<=",
-    (
-        "The pairs have different center distances, so they do not fit on two shared axes",
-        "All pairs have the same center distance",
-    ),
-    "mm",
-    "Give each pair the same sum of teeth, times its module.",
+CENTERS = Check(
+    code="gear_train.centers",
+    severity=E,
     quantity="difference of the center distances",
+    unit="mm",
+    limits=(0.02,),
+    fact="The pairs have different center distances, so they do not fit on two shared axes",
+    clear="All pairs have the same center distance",
+    advice="Give each pair the same sum of teeth, times its module.",
     source=EXACT,
 )
-WANTED = check(
-    "gear_train.wanted",
-    W,
-    "<=",
-    ("The ratio misses the wanted one", "The ratio is the wanted one"),
-    "share",
-    "Change the tooth counts.",
+WANTED = Check(
+    code="gear_train.wanted",
+    severity=W,
     quantity="error of the ratio",
+    unit="share",
+    limits=(0.02,),
+    fact="The ratio misses the wanted one",
+    clear="The ratio is the wanted one",
+    advice="Change the tooth counts.",
     source=EXACT,
 )
-RATIO = check(
-    "gear_train.ratio",
-    W,
-    "<=",
-    ("The ratio of one pair is large", "The ratio of each pair is usual"),
-    "",
-    "Share it more evenly, or use a third pair.",
+RATIO = Check(
+    code="gear_train.ratio",
+    severity=W,
     quantity="ratio of one pair",
     limits=(6.0, 10.0),
+    fact="The ratio of one pair is large",
+    clear="The ratio of each pair is usual",
+    advice="Share it more evenly, or use a third pair.",
 )
-UNDERCUT = check(
-    "gear_train.undercut",
-    N,
-    ">=",
-    ("With this few teeth a hob undercuts them, which weakens them", "Every pinion is cut without undercut"),
-    "teeth",
-    "Use more teeth.",
+UNDERCUT = Check(
+    code="gear_train.undercut",
+    severity=N,
     quantity="teeth of the smallest gear",
+    relation=">=",
+    unit="teeth",
+    fact="With this few teeth a hob undercuts them, which weakens them",
+    clear="Every pinion is cut without undercut",
+    advice="Use more teeth.",
     source=MESHING,
 )
-CONTACT = check(
-    "gear_train.contact_ratio",
-    W,
-    ">=",
-    ("Too few teeth are in contact for smooth running", "Enough teeth are in contact"),
-    "",
-    "Use more teeth.",
+CONTACT = Check(
+    code="gear_train.contact_ratio",
+    severity=W,
     quantity="contact ratio",
-    source=MESHING,
+    relation=">=",
     limits=(1.2, 1.0),
+    fact="Too few teeth are in contact for smooth running",
+    clear="Enough teeth are in contact",
+    advice="Use more teeth.",
+    source=MESHING,
 )
 TEETH = tooth_rules("gear_train", "tooth force of the weakest pair", "pitch-line speed", ", more teeth")
 RULES = (*TEETH.all, CLEAR, CENTERS, WANTED, RATIO, UNDERCUT, CONTACT)

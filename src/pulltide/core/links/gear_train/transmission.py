@@ -18,12 +18,8 @@ from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
 from pulltide.core.units import rim_speed_m_per_s
 
-#: A difference of center distances that a case does not notice [mm].
-SAME_CENTER_MM = 0.02
 #: Shear that a shaft is sized by where only its room counts [MPa]. Common practice, no source.
 SHAFT_MPA = 40.0
-#: A ratio this near is the wanted one. Common practice, no source.
-NEAR_RATIO = 0.02
 
 
 @dataclass(frozen=True, slots=True)
@@ -204,12 +200,12 @@ def _findings(d: TrainDetails, subject: str) -> Iterator[Finding]:
     link = d.link
     yield from tooth_findings(checks.TEETH, d.teeth, subject)
     if link.layout == "back_and_forth":
-        yield judge(checks.CENTERS, subject, max(link.centers_mm) - min(link.centers_mm), SAME_CENTER_MM)
+        yield judge(checks.CENTERS, subject, max(link.centers_mm) - min(link.centers_mm))
     else:
         room, needed = min(_rooms(d), key=lambda found: found[0] - found[1])
         yield judge(checks.CLEAR, subject, room, needed)
     if link.wanted_ratio is not None:
-        yield judge(checks.WANTED, subject, abs(link.ratio / link.wanted_ratio - 1), NEAR_RATIO)
+        yield judge(checks.WANTED, subject, abs(link.ratio / link.wanted_ratio - 1))
     yield judge_two(checks.RATIO, subject, max(max(pair) / min(pair) for pair in link.pairs))
     least = geometry.least_teeth(float(link.pressure_angle))
     yield judge(checks.UNDERCUT, subject, float(min(min(pair) for pair in link.pairs)), float(least))

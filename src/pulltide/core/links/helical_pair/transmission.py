@@ -16,9 +16,8 @@ from pulltide.core.spur.judging import tooth_findings, tooth_gives, tooth_limits
 from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.single import LoadedMesh, force_figures, rated
 
-#: Faces beyond so many pinion diameters seldom bear whole, and the steepest usual single helix [degrees]. Common
-#: practice, no source.
-WIDEST, STEEPEST_DEG = 2.0, 30.0
+#: Faces beyond so many pinion diameters seldom carry over their whole width. Common practice, no source.
+WIDEST = 2.0
 
 
 class HelicalTransmission:
@@ -102,7 +101,7 @@ class HelicalTransmission:
         yield judge(checks.OVERLAP, subject, link.one_face_mm, self.axial_pitch_mm)
         yield judge(checks.WIDE, subject, link.face_width_mm, WIDEST * min(self.driver_mm, self.driven_mm))
         if link.helices == "single":
-            yield judge(checks.STEEP, subject, link.helix_deg, STEEPEST_DEG)
+            yield judge(checks.STEEP, subject, link.helix_deg)
             yield state(checks.THRUST, subject, self.thrust_n(d.design_force_n))
         yield judge(checks.UNDERCUT, subject, mesh.tooth(0).teeth, float(geometry.least_teeth(NORMAL_DEG)))
         yield judge_two(checks.CONTACT, subject, mesh.contact_ratio)

@@ -2,92 +2,89 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import COMMON_PRACTICE, Severity, Source, check, jam_rule
+from pulltide.core.findings import Check, Remark, Severity, Source, jam_rule
 
 BEAM = Source("beam theory", "fixed ends, load at mid-span: M = W b / 8", "formula")
 LEWIS = Source("Shigley's Mechanical Engineering Design", "section 14-1, Lewis", "formula")
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 
-PIN = check(
-    "lantern.pin",
-    W,
-    "<=",
-    ("Pin bending stress is over the allowable", "Pin bending stress is within its limit"),
-    "N",
-    "Use thicker or shorter pins, or a harder steel.",
+PIN = Check(
+    code="lantern.pin",
+    severity=W,
     quantity="tooth force with overload",
+    unit="N",
+    fact="Pin bending stress is over the allowable",
+    clear="Pin bending stress is within its limit",
+    advice="Use thicker or shorter pins, or a harder steel.",
     source=BEAM,
     needs_load=True,
 )
-TOOTH = check(
-    "lantern.tooth",
-    W,
-    "<=",
-    ("Wheel tooth bending stress is over the allowable", "Wheel tooth bending is within its limit"),
-    "N",
-    "Use a wider wheel, a larger pitch or a harder steel.",
+TOOTH = Check(
+    code="lantern.tooth",
+    severity=W,
     quantity="tooth force with overload",
+    unit="N",
+    fact="Wheel tooth bending stress is over the allowable",
+    clear="Wheel tooth bending is within its limit",
+    advice="Use a wider wheel, a larger pitch or a harder steel.",
     source=LEWIS,
     needs_load=True,
 )
 STALL = jam_rule("lantern.stall", "A jam would break pins or teeth", "Pins and teeth survive a jam")
-FEW = check(
-    "lantern.few_pins",
-    W,
-    ">=",
-    ("With this few pins it runs rough", "There are enough pins"),
-    "",
-    "Use twelve pins or more.",
+FEW = Check(
+    code="lantern.few_pins",
+    severity=W,
     quantity="pins",
+    relation=">=",
+    limits=(12.0,),
+    fact="With this few pins it runs rough",
+    clear="There are enough pins",
+    advice="Use twelve pins or more.",
 )
-DRIVES = check(
-    "lantern.pinion_drives",
-    N,
-    ">=",
-    ("A lantern pinion runs smoother driven than driving: its pins meet the teeth ahead of the line of centers", ""),
-    "",
-    "Have the wheel drive where you can, or run slowly.",
+DRIVES = Remark(
+    code="lantern.pinion_drives",
+    severity=N,
     quantity="driver",
+    fact="A lantern pinion runs smoother driven than driving: its pins meet the teeth ahead of the line of centers",
+    advice="Have the wheel drive where you can, or run slowly.",
     about=True,
 )
-THIN = check(
-    "lantern.thin_pins",
-    N,
-    ">=",
-    ("The pins are thin for their pitch, so there is a lot of play", "The pins fill their gaps"),
-    "mm",
-    "Half the pitch, a little less, is usual.",
+THIN = Check(
+    code="lantern.thin_pins",
+    severity=N,
     quantity="pin diameter",
-    source=COMMON_PRACTICE,
+    relation=">=",
+    unit="mm",
+    fact="The pins are thin for their pitch, so there is a lot of play",
+    clear="The pins fill their gaps",
+    advice="Half the pitch, a little less, is usual.",
 )
-THICK = check(
-    "lantern.thick_pins",
-    E,
-    "<=",
-    ("The pins are too thick to pass between the teeth", "The pins pass between the teeth"),
-    "mm",
-    "Use pins of at most half the pitch.",
+THICK = Check(
+    code="lantern.thick_pins",
+    severity=E,
     quantity="pin diameter",
-    source=COMMON_PRACTICE,
+    unit="mm",
+    fact="The pins are too thick to pass between the teeth",
+    clear="The pins pass between the teeth",
+    advice="Use pins of at most half the pitch.",
 )
-SPEED = check(
-    "lantern.speed",
-    W,
-    "<=",
-    ("Pitch-line speed is high for a lantern mesh", "Pitch-line speed is low enough"),
-    "m/s",
-    "Put it on the slowest shaft.",
+SPEED = Check(
+    code="lantern.speed",
+    severity=W,
     quantity="pitch-line speed",
-    source=COMMON_PRACTICE,
+    unit="m/s",
+    limits=(1.0,),
+    fact="Pitch-line speed is high for a lantern mesh",
+    clear="Pitch-line speed is low enough",
+    advice="Put it on the slowest shaft.",
 )
-RATIO = check(
-    "lantern.ratio",
-    W,
-    "<=",
-    ("The ratio is large for one pair", "The ratio suits one pair"),
-    "",
-    "Split it over two pairs.",
+RATIO = Check(
+    code="lantern.ratio",
+    severity=W,
     quantity="ratio",
     limits=(6.0, 10.0),
+    fact="The ratio is large for one pair",
+    clear="The ratio suits one pair",
+    advice="Split it over two pairs.",
 )
 RULES = (PIN, TOOTH, STALL, FEW, DRIVES, THIN, THICK, SPEED, RATIO)

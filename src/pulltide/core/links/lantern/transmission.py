@@ -23,10 +23,6 @@ from pulltide.core.units import rim_speed_m_per_s
 EFFICIENCY = 0.87
 #: Pin over pitch: usual least, and most that passes between teeth. Common practice, no source.
 THIN_SHARE, THICK_SHARE = 0.42, 0.5
-#: Fastest useful pitch line [m/s]. Common practice, no source.
-MOST_SPEED_M_S = 1.0
-#: Fewest pins that run smoothly. Common practice, no source: from three on they turn, roughly and slowly.
-GOOD_PINS = 12.0
 
 
 def pin_force_n(stress_mpa: float, diameter_mm: float, span_mm: float) -> float:
@@ -117,7 +113,9 @@ class LanternTransmission:
             limits=(
                 Limit("lantern.pin", "pin bending", d.design_force_n, d.pin_n, "N"),
                 Limit("lantern.tooth", "tooth bending", d.design_force_n, d.tooth_n, "N"),
-                Limit("lantern.speed", "pitch-line speed", d.speed_m_per_s, MOST_SPEED_M_S, "m/s", is_load=False),
+                Limit(
+                    "lantern.speed", "pitch-line speed", d.speed_m_per_s, checks.SPEED.limits[0], "m/s", is_load=False
+                ),
             ),
             findings=tuple(_findings(d, subject)),
             figures=_figures(d, self.center_mm),
@@ -156,12 +154,12 @@ def _findings(d: LanternDetails, subject: str) -> Iterator[Finding]:
     for rule, allowed in ((checks.PIN, d.pin_n), (checks.TOOTH, d.tooth_n)):
         level = Severity.ERROR if d.force_n > allowed else Severity.WARNING
         yield judge(rule, subject, d.design_force_n, allowed, severity=level)
-    yield judge(checks.FEW, subject, float(link.pins), GOOD_PINS)
+    yield judge(checks.FEW, subject, float(link.pins))
     if link.drives == "pinion":
         yield state(checks.DRIVES, subject)
     yield judge(checks.THIN, subject, link.pin_diameter_mm, THIN_SHARE * link.circular_pitch_mm)
     yield judge(checks.THICK, subject, link.pin_diameter_mm, THICK_SHARE * link.circular_pitch_mm)
-    yield judge(checks.SPEED, subject, d.speed_m_per_s, MOST_SPEED_M_S)
+    yield judge(checks.SPEED, subject, d.speed_m_per_s)
     ratio = max(link.pins, link.wheel_teeth) / min(link.pins, link.wheel_teeth)
     yield judge_two(checks.RATIO, subject, ratio)
 

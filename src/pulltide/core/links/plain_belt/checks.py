@@ -2,101 +2,106 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import EXACT, Severity, Source, check
+from pulltide.core.findings import EXACT, Check, Remark, Severity, Source
 
 SHIGLEY = Source("Shigley's Mechanical Engineering Design", "section 17-2, flat and round belts", "quoted from memory")
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 
-PULL = check(
-    "plain_belt.pull",
-    W,
-    "<=",
-    ("Belt pull is over the allowable", "Belt pull is within the allowable"),
-    "N",
-    "Use a wider or a stronger belt, or larger pulleys.",
+PULL = Check(
+    code="plain_belt.pull",
+    severity=W,
     quantity="design pull",
+    unit="N",
+    fact="Belt pull is over the allowable",
+    clear="Belt pull is within the allowable",
+    advice="Use a wider or a stronger belt, or larger pulleys.",
     source=SHIGLEY,
     needs_load=True,
 )
-SLIP = check(
-    "plain_belt.slip_at_peak",
-    W,
-    "<=",
-    ("At peak torque the belt slips at its present tension", "The belt holds at peak torque"),
-    "N",
-    "Tighten it, up to its allowable pull.",
+SLIP = Check(
+    code="plain_belt.slip_at_peak",
+    severity=W,
     quantity="pull at peak torque",
+    unit="N",
+    fact="At peak torque the belt slips at its present tension",
+    clear="The belt holds at peak torque",
+    advice="Tighten it, up to its allowable pull.",
     source=SHIGLEY,
     needs_load=True,
 )
-TIGHT = check(
-    "plain_belt.too_tight",
-    W,
-    "<=",
-    ("Tension and load together are over the belt's allowable pull", "Belt tension leaves room for the load"),
-    "N",
-    "Slacken it, or use a stronger belt.",
+TIGHT = Check(
+    code="plain_belt.too_tight",
+    severity=W,
     quantity="tight side",
+    unit="N",
+    fact="Tension and load together are over the belt's allowable pull",
+    clear="Belt tension leaves room for the load",
+    advice="Slacken it, or use a stronger belt.",
     source=SHIGLEY,
     needs_load=True,
 )
-UNSET = check(
-    "plain_belt.tension_unset",
-    N,
-    ">=",
-    ("This is the tension to set; the actual tension is not entered", ""),
-    "N",
-    "Set it, then enter what you set.",
+UNSET = Remark(
+    code="plain_belt.tension_unset",
+    severity=N,
     quantity="tension to set, each belt",
+    unit="N",
+    fact="This is the tension to set; the actual tension is not entered",
+    advice="Set it, then enter what you set.",
     source=SHIGLEY,
     needs_load=True,
     about=True,
 )
-LEAST = check(
-    "plain_belt.least_pulley",
-    W,
-    ">=",
-    ("The small pulley is too small for this belt", "The small pulley is large enough"),
-    "mm",
-    "Use a larger pulley or a thinner belt.",
+LEAST = Check(
+    code="plain_belt.least_pulley",
+    severity=W,
     quantity="small pulley",
+    relation=">=",
+    unit="mm",
+    fact="The small pulley is too small for this belt",
+    clear="The small pulley is large enough",
+    advice="Use a larger pulley or a thinner belt.",
     source=SHIGLEY,
 )
-WRAP = check(
-    "plain_belt.wrap",
-    W,
-    ">=",
-    ("Wrap on the small pulley is low", "Wrap on the small pulley is enough"),
-    "deg",
-    "Move the shafts farther apart, or cross the belt.",
+WRAP = Check(
+    code="plain_belt.wrap",
+    severity=W,
     quantity="wrap of the small pulley",
+    relation=">=",
+    unit="deg",
+    limits=(150.0,),
+    fact="Wrap on the small pulley is low",
+    clear="Wrap on the small pulley is enough",
+    advice="Move the shafts farther apart, or cross the belt.",
 )
-SPEED = check(
-    "plain_belt.speed",
-    W,
-    "<=",
-    ("Belt speed is higher than usual", "Belt speed is in the usual range"),
-    "m/s",
-    "Use smaller pulleys.",
+SPEED = Check(
+    code="plain_belt.speed",
+    severity=W,
     quantity="belt speed",
+    unit="m/s",
+    limits=(30.0,),
+    fact="Belt speed is higher than usual",
+    clear="Belt speed is in the usual range",
+    advice="Use smaller pulleys.",
 )
-CROSSED = check(
-    "plain_belt.crossed_near",
-    W,
-    ">=",
-    ("A crossed flat belt this wide rubs itself at this short a center distance", "The crossed belt has room to twist"),
-    "mm",
-    "Put the shafts 20 belt widths apart, or use a narrower or a round belt.",
+CROSSED = Check(
+    code="plain_belt.crossed_near",
+    severity=W,
     quantity="center distance",
+    relation=">=",
+    unit="mm",
+    fact="A crossed flat belt this wide rubs itself at this short a center distance",
+    clear="The crossed belt has room to twist",
+    advice="Put the shafts 20 belt widths apart, or use a narrower or a round belt.",
 )
-TOUCH = check(
-    "plain_belt.touch",
-    E,
-    ">=",
-    ("The pulleys touch", "The pulleys clear each other"),
-    "mm",
-    "Move the shafts farther apart.",
+TOUCH = Check(
+    code="plain_belt.touch",
+    severity=E,
     quantity="center distance",
+    relation=">=",
+    unit="mm",
+    fact="The pulleys touch",
+    clear="The pulleys clear each other",
+    advice="Move the shafts farther apart.",
     source=EXACT,
 )
 RULES = (PULL, SLIP, TIGHT, UNSET, LEAST, WRAP, SPEED, CROSSED, TOUCH)

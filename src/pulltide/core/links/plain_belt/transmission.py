@@ -31,8 +31,6 @@ from pulltide.core.units import rim_speed_m_per_s
 OPEN_KEPT, CROSSED_KEPT, ROUND_KEPT = 0.975, 0.955, 0.95
 #: Speed lost at the allowed pull, flat and round. Common practice, no source: 1 to 2 %.
 FLAT_CREEP, ROUND_CREEP, MOST_CREEP = 0.01, 0.02, 0.05
-#: Least wrap, and fastest usual belt [m/s]. Common practice, no source.
-LEAST_WRAP_DEG, MOST_SPEED_M_S = 150.0, 30.0
 #: Widths between the shafts that a crossed flat belt takes to twist. Common practice, no source.
 CROSSED_WIDTHS = 20.0
 
@@ -176,7 +174,7 @@ class BeltTransmission:
             design=design,
             limits=(
                 Limit("plain_belt.pull", "belt pull", d.design_pull_n, d.capacity_n, "N"),
-                Limit("plain_belt.speed", "belt speed", d.speed_m_per_s, MOST_SPEED_M_S, "m/s", is_load=False),
+                Limit("plain_belt.speed", "belt speed", d.speed_m_per_s, checks.SPEED.limits[0], "m/s", is_load=False),
             ),
             findings=tuple(_findings(d, subject)),
             figures=_figures(d, self.ratio),
@@ -229,8 +227,8 @@ def _findings(d: BeltDetails, subject: str) -> Iterator[Finding]:
         if d.peak_pull_n is not None:
             yield judge(checks.SLIP, subject, d.peak_pull_n, d.slip_n)
     yield judge(checks.LEAST, subject, d.small_mm, d.data.least_pulley_mm)
-    yield judge(checks.WRAP, subject, d.layout.wrap_deg, LEAST_WRAP_DEG)
-    yield judge(checks.SPEED, subject, d.speed_m_per_s, MOST_SPEED_M_S)
+    yield judge(checks.WRAP, subject, d.layout.wrap_deg)
+    yield judge(checks.SPEED, subject, d.speed_m_per_s)
     if link.runs == "crossed" and not d.data.is_round:
         yield judge(checks.CROSSED, subject, d.layout.center_mm, CROSSED_WIDTHS * link.width_mm)
 

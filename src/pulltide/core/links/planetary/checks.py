@@ -2,113 +2,108 @@
 
 from __future__ import annotations
 
-from pulltide.core.findings import EXACT, Severity, check
+from pulltide.core.findings import EXACT, Check, Remark, Severity
 from pulltide.core.spur.judging import MESHING, tooth_rules
 
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 
-SIZES = check(
-    "planetary.sizes",
-    E,
-    "<=",
-    ("The ring does not fit: it needs the sun's teeth and twice the planet's", "Sun, planets and ring fit"),
-    "teeth",
-    "Change a tooth count: ring = sun + 2 x planet.",
+SIZES = Check(
+    code="planetary.sizes",
+    severity=E,
     quantity="teeth the ring is off",
-    source=EXACT,
+    unit="teeth",
     limits=(0.0,),
+    fact="The ring does not fit: it needs the sun's teeth and twice the planet's",
+    clear="Sun, planets and ring fit",
+    advice="Change a tooth count: ring = sun + 2 x planet.",
+    source=EXACT,
 )
-ASSEMBLY = check(
-    "planetary.assembly",
-    E,
-    "<=",
-    ("Equally spaced planets cannot be assembled", "Equally spaced planets can be assembled"),
-    "teeth",
-    "Sun plus ring teeth must divide by the number of planets.",
+ASSEMBLY = Check(
+    code="planetary.assembly",
+    severity=E,
     quantity="teeth left over",
-    source=EXACT,
+    unit="teeth",
     limits=(0.0,),
-)
-NEIGHBORS = check(
-    "planetary.neighbors",
-    E,
-    ">=",
-    ("Neighboring planets hit each other", "Neighboring planets clear each other"),
-    "mm",
-    "Use fewer planets.",
-    quantity="distance of neighboring planets",
+    fact="Equally spaced planets cannot be assembled",
+    clear="Equally spaced planets can be assembled",
+    advice="Sun plus ring teeth must divide by the number of planets.",
     source=EXACT,
 )
-FEW = check(
-    "planetary.few_planets",
-    N,
-    ">=",
-    ("Fewer than three planets do not center the sun", "The planets center the sun"),
-    "",
-    "Use three planets, or carry the sun in bearings.",
+NEIGHBORS = Check(
+    code="planetary.neighbors",
+    severity=E,
+    quantity="distance of neighboring planets",
+    relation=">=",
+    unit="mm",
+    fact="Neighboring planets hit each other",
+    clear="Neighboring planets clear each other",
+    advice="Use fewer planets.",
+    source=EXACT,
+)
+FEW = Check(
+    code="planetary.few_planets",
+    severity=N,
     quantity="planets",
+    relation=">=",
     limits=(3.0,),
+    fact="Fewer than three planets do not center the sun",
+    clear="The planets center the sun",
+    advice="Use three planets, or carry the sun in bearings.",
 )
-INTERFERENCE = check(
-    "planetary.interference",
-    E,
-    "<=",
-    ("The larger gear's tips dig into the smaller one's roots", "Sun and planets clear each other"),
-    "teeth",
-    "Use more teeth on the smaller of sun and planet.",
+INTERFERENCE = Check(
+    code="planetary.interference",
+    severity=E,
     quantity="teeth of the larger of sun and planet",
+    unit="teeth",
+    fact="The larger gear's tips dig into the smaller one's roots",
+    clear="Sun and planets clear each other",
+    advice="Use more teeth on the smaller of sun and planet.",
     source=MESHING,
 )
-UNDERCUT = check(
-    "planetary.undercut",
-    N,
-    ">=",
-    ("With this few teeth a hob undercuts them, which weakens them", "Sun and planets are cut without undercut"),
-    "teeth",
-    "Use more teeth, or shift the profile.",
+UNDERCUT = Check(
+    code="planetary.undercut",
+    severity=N,
     quantity="fewest teeth",
+    relation=">=",
+    unit="teeth",
+    fact="With this few teeth a hob undercuts them, which weakens them",
+    clear="Sun and planets are cut without undercut",
+    advice="Use more teeth, or shift the profile.",
     source=MESHING,
 )
-RING = check(
-    "planetary.ring",
-    E,
-    ">=",
-    (
-        "The ring needs at least ten more teeth than its planets: the tips foul",
-        "The ring is large enough for its planets",
-    ),
-    "teeth",
-    "Use a ring with ten more teeth than a planet.",
+RING = Check(
+    code="planetary.ring",
+    severity=E,
     quantity="difference of teeth",
+    relation=">=",
+    unit="teeth",
     limits=(10.0,),
+    fact="The ring needs at least ten more teeth than its planets: the tips foul",
+    clear="The ring is large enough for its planets",
+    advice="Use a ring with ten more teeth than a planet.",
 )
-RATIO = check(
-    "planetary.ratio",
-    W,
-    "<=",
-    ("The ratio is large for one planetary stage: the sun gets small", "The ratio suits one stage"),
-    "",
-    "Use two stages in a row.",
+RATIO = Check(
+    code="planetary.ratio",
+    severity=W,
     quantity="ratio of one stage",
     limits=(10.0, 15.0),
+    fact="The ratio is large for one planetary stage: the sun gets small",
+    clear="The ratio suits one stage",
+    advice="Use two stages in a row.",
 )
-OVERDRIVE = check(
-    "planetary.overdrive",
-    N,
-    ">=",
-    ("This arrangement is an overdrive: torque drops, and drag on the output is multiplied at the input", ""),
-    "",
-    "Check that the source can start it.",
+OVERDRIVE = Remark(
+    code="planetary.overdrive",
+    severity=N,
     quantity="ratio",
+    fact="This arrangement is an overdrive: torque drops, and drag on the output is multiplied at the input",
+    advice="Check that the source can start it.",
 )
-REVERSED = check(
-    "planetary.reversed",
-    N,
-    ">=",
-    ("With the carrier held the output turns the other way", ""),
-    "",
-    "Swap two motor leads, or hold the ring.",
+REVERSED = Remark(
+    code="planetary.reversed",
+    severity=N,
     quantity="sense",
+    fact="With the carrier held the output turns the other way",
+    advice="Swap two motor leads, or hold the ring.",
     source=EXACT,
     about=True,
 )

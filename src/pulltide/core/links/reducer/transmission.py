@@ -26,8 +26,6 @@ from pulltide.core.links.reducer.inputs import Reducer
 
 #: Location factor of an overhung load by where the wheel sits. Common practice without the bearing position.
 OVERHANG = {"shoulder": 0.8, "middle": 1.0, "end": 1.25}
-#: Rating over design torque from which a unit is needlessly large. Common practice, no source.
-MOST_SPARE = 2.5
 #: Emergency stops in a life that still count as few, and what a unit bears of more, over its rating. Common practice,
 #: no source.
 FEW_STOPS, OFTEN_SHARE = 1000.0, 1.5
@@ -268,7 +266,7 @@ class Inspection:
         named = flow.driver_nameplate_torque_nm * d.unit.ratio * self.efficiency
         yield judge(checks.NAMEPLATE, subject, named, d.rated_torque_nm)
         if d.design_torque_nm > 0:
-            yield judge(checks.OVERSIZE, subject, d.rated_torque_nm / d.design_torque_nm, MOST_SPARE)
+            yield judge(checks.OVERSIZE, subject, d.rated_torque_nm / d.design_torque_nm)
         level = Severity.ERROR if flow.driven_torque_nm > d.rated_torque_nm else Severity.WARNING
         yield judge(checks.TORQUE, subject, d.design_torque_nm, d.rated_torque_nm, severity=level)
         momentary = momentary_torque_nm(self.details)

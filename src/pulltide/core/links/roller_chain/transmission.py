@@ -33,8 +33,6 @@ DRY_EFFICIENCY = 0.95
 OFFSET_SHARE = 0.7
 #: Share of the rating left without oil, below 1.5 m/s. Common practice, no source.
 DRY_SHARE = 0.3
-DRY_SPEED_M_PER_S = 1.5
-SAFETY_WANTED = 7.0
 STALL_SAFETY_WANTED = 3.0
 
 
@@ -235,7 +233,7 @@ class Inspection:
             "roller_chain.static_safety",
             "pull against strength",
             d.strand_pull_n,
-            d.strand_pull_n * d.static_safety / SAFETY_WANTED,
+            d.strand_pull_n * d.static_safety / checks.SAFETY.limits[0],
             "N",
         )
 
@@ -258,7 +256,7 @@ class Inspection:
             yield state(checks.B_SERIES, subject)
         slow = d.speed_m_per_s <= SLOW_M_PER_S or d.small_speed_rpm <= SLOW_RPM
         decides = Severity.ERROR if slow or d.static_safety < LEAST_SAFETY else Severity.WARNING
-        yield judge(checks.SAFETY, subject, d.static_safety, SAFETY_WANTED, severity=decides)
+        yield judge(checks.SAFETY, subject, d.static_safety, severity=decides)
 
     def _wheels(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
@@ -292,7 +290,7 @@ class Inspection:
     def _oil(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
         if not d.link.oiled:
-            yield judge(checks.DRY, subject, d.speed_m_per_s, DRY_SPEED_M_PER_S)
+            yield judge(checks.DRY, subject, d.speed_m_per_s)
         hand = d.size.lube_a_max_ft_min * M_PER_S_PER_FT_PER_MIN
         yield judge(checks.LUBRICATION, subject, d.speed_m_per_s, hand)
 

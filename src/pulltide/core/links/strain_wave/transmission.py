@@ -38,8 +38,6 @@ REPEATED, MOMENT, PRINTED_MOMENT = 2.0, 3.0, 1.5
 FEW_STOPS = 1000.0
 #: Service factor by shock. Common practice, no source.
 FACTORS = {"uniform": 1.0, "light": 1.25, "moderate": 1.5, "heavy": 2.0}
-#: Ratios usually built. Common practice, no source.
-USUAL_RATIOS = (30.0, 160.0)
 #: Size of the case drawn for a rated torque [mm], from the invented stock list's scale: T = 0.27e-3 d³.
 DRAWN_SCALE, DRAWN_UNKNOWN_MM = 0.27e-3, 50.0
 
@@ -158,8 +156,8 @@ def _findings(d: WaveDetails, flow: Flow, sizing: Sizing, subject: str) -> Itera
     if sizing.duty.shock_used in ("moderate", "heavy"):
         yield state(checks.SHOCK, subject)
     yield state(checks.NO_BRAKE, subject)
-    yield judge(checks.RATIO_LOW, subject, d.link.ratio, USUAL_RATIOS[0])
-    yield judge(checks.RATIO_HIGH, subject, d.link.ratio, USUAL_RATIOS[1])
+    yield judge(checks.RATIO_LOW, subject, d.link.ratio)
+    yield judge(checks.RATIO_HIGH, subject, d.link.ratio)
     if d.link.held == "ring":
         yield state(checks.REVERSED, subject)
     if d.link.made_of == "printed":

@@ -2,178 +2,156 @@
 
 from __future__ import annotations
 
-from typing import Any
-
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Relation, Rule, Severity, Source, jam_rule
+from pulltide.core.findings import EXACT, Check, Remark, Severity, Source, jam_rule
 
 ISO = Source("ISO 5294 and IP-24", "rating, least teeth, teeth in mesh", "quoted from memory")
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 
-
-def _rule(
-    code: str, severity: Severity, relation: Relation, words: tuple[str, str], unit: str, advice: str, **more: Any
-) -> Rule:
-    """A check of this family: ``words`` when it fails and when it holds; quantity, source, needs_load and limits by name."""
-    return Rule(
-        f"toothed_belt.{code}",
-        more["quantity"],
-        relation,
-        severity,
-        *words,
-        unit,
-        more.get("source", COMMON_PRACTICE),
-        advice,
-        more.get("needs_load", False),
-        limits=more.get("limits", ()),
-    )
-
-
-RATING = _rule(
-    "rating",
-    W,
-    "<=",
-    ("The belt is loaded over its rating", "Belt load is within its rating with the service factor"),
-    "kW",
-    "Use a wider belt, or more teeth on both pulleys.",
+RATING = Check(
+    code="toothed_belt.rating",
+    severity=W,
     quantity="design power",
+    unit="kW",
+    fact="The belt is loaded over its rating",
+    clear="Belt load is within its rating with the service factor",
+    advice="Use a wider belt, or more teeth on both pulleys.",
     source=ISO,
     needs_load=True,
 )
-ESTIMATE = _rule(
-    "estimate",
-    N,
-    ">=",
-    ("No standard rates this profile; the figure is the low end of a range", ""),
-    "",
-    "Check the belt maker's rating before ordering.",
+ESTIMATE = Remark(
+    code="toothed_belt.estimate",
+    severity=N,
     quantity="rating",
+    fact="No standard rates this profile; the figure is the low end of a range",
+    advice="Check the belt maker's rating before ordering.",
 )
-MESH = _rule(
-    "mesh",
-    W,
-    ">=",
-    ("Too few teeth of the small pulley are in mesh", "Enough teeth are in mesh"),
-    "teeth",
-    "Use a longer center distance, or more teeth on the small pulley.",
+MESH = Check(
+    code="toothed_belt.mesh",
+    severity=W,
     quantity="teeth in mesh",
-    source=ISO,
+    relation=">=",
+    unit="teeth",
     limits=(6.0, 3.0),
+    fact="Too few teeth of the small pulley are in mesh",
+    clear="Enough teeth are in mesh",
+    advice="Use a longer center distance, or more teeth on the small pulley.",
+    source=ISO,
 )
-LEAST = _rule(
-    "least_teeth",
-    E,
-    ">=",
-    ("The small pulley has too few teeth for this profile and speed", "The small pulley has enough teeth"),
-    "teeth",
-    "Use more teeth on both pulleys.",
+LEAST = Check(
+    code="toothed_belt.least_teeth",
+    severity=E,
     quantity="small pulley",
+    relation=">=",
+    unit="teeth",
+    fact="The small pulley has too few teeth for this profile and speed",
+    clear="The small pulley has enough teeth",
+    advice="Use more teeth on both pulleys.",
     source=ISO,
 )
-SPEED = _rule(
-    "speed",
-    W,
-    "<=",
-    ("Belt speed is over the limit for this profile", "Belt speed is within its limit"),
-    "m/s",
-    "Use smaller pulleys.",
+SPEED = Check(
+    code="toothed_belt.speed",
+    severity=W,
     quantity="belt speed",
+    unit="m/s",
+    fact="Belt speed is over the limit for this profile",
+    clear="Belt speed is within its limit",
+    advice="Use smaller pulleys.",
     source=ISO,
 )
-JUMP = _rule(
-    "jump",
-    W,
-    "<=",
-    ("At peak torque the belt may jump a tooth", "The belt holds its teeth at peak torque"),
-    "N",
-    "Use a wider belt or larger pulleys, and tension it to half the peak pull or more.",
+JUMP = Check(
+    code="toothed_belt.jump",
+    severity=W,
     quantity="pull at peak torque",
+    unit="N",
+    fact="At peak torque the belt may jump a tooth",
+    clear="The belt holds its teeth at peak torque",
+    advice="Use a wider belt or larger pulleys, and tension it to half the peak pull or more.",
     needs_load=True,
 )
-SLACK = _rule(
-    "tension_set",
-    E,
-    ">=",
-    ("Belt tension is so low that it jumps a tooth at peak torque", "Belt tension keeps the teeth in mesh"),
-    "N",
-    "Tension it to at least half the peak pull.",
+SLACK = Check(
+    code="toothed_belt.tension_set",
+    severity=E,
     quantity="tension set",
+    relation=">=",
+    unit="N",
+    fact="Belt tension is so low that it jumps a tooth at peak torque",
+    clear="Belt tension keeps the teeth in mesh",
+    advice="Tension it to at least half the peak pull.",
     needs_load=True,
 )
-WIDE = _rule(
-    "wide",
-    W,
-    "<=",
-    ("The belt is wider than its small pulley is large", "The belt's width suits its pulleys"),
-    "mm",
-    "Use larger pulleys or a larger profile.",
+WIDE = Check(
+    code="toothed_belt.wide",
+    severity=W,
     quantity="belt width",
+    unit="mm",
+    fact="The belt is wider than its small pulley is large",
+    clear="The belt's width suits its pulleys",
+    advice="Use larger pulleys or a larger profile.",
 )
-TOUCH = _rule(
-    "touch",
-    E,
-    ">=",
-    ("The belt is too short: the pulleys would touch", "The pulleys clear each other"),
-    "mm",
-    "Use a longer belt.",
+TOUCH = Check(
+    code="toothed_belt.touch",
+    severity=E,
     quantity="center distance",
+    relation=">=",
+    unit="mm",
+    fact="The belt is too short: the pulleys would touch",
+    clear="The pulleys clear each other",
+    advice="Use a longer belt.",
     source=EXACT,
 )
-TOO_SHORT = _rule(
-    "too_short",
-    E,
-    ">=",
-    ("The belt is too short to go round these pulleys", "The belt goes round the pulleys"),
-    "teeth",
-    "Use a longer belt.",
+TOO_SHORT = Check(
+    code="toothed_belt.too_short",
+    severity=E,
     quantity="belt",
+    relation=">=",
+    unit="teeth",
+    fact="The belt is too short to go round these pulleys",
+    clear="The belt goes round the pulleys",
+    advice="Use a longer belt.",
     source=EXACT,
 )
-NOT_STOCK = _rule(
-    "series",
-    N,
-    ">=",
-    ("This length is not in the standard series", "The length is in the standard series"),
-    "teeth",
-    "Use a length of the series.",
+NOT_STOCK = Remark(
+    code="toothed_belt.series",
+    severity=N,
     quantity="belt",
+    unit="teeth",
+    fact="This length is not in the standard series",
+    advice="Use a length of the series.",
     source=ISO,
 )
-NO_BELT = _rule(
-    "no_belt",
-    N,
-    ">=",
-    ("No belt is chosen yet", "The belt is chosen"),
-    "teeth",
-    "Choose a whole number of teeth; the center distance then follows from it.",
+NO_BELT = Remark(
+    code="toothed_belt.no_belt",
+    severity=N,
     quantity="length wanted",
+    unit="teeth",
+    fact="No belt is chosen yet",
+    advice="Choose a whole number of teeth; the center distance then follows from it.",
     source=EXACT,
 )
-TAKE_UP = _rule(
-    "take_up",
-    W,
-    ">=",
-    ("There is too little adjustment to fit and tension the belt", "There is adjustment enough"),
-    "mm",
-    "Allow a pitch and a half, or fit an idler.",
+TAKE_UP = Check(
+    code="toothed_belt.take_up",
+    severity=W,
     quantity="center adjustment",
+    relation=">=",
+    unit="mm",
+    fact="There is too little adjustment to fit and tension the belt",
+    clear="There is adjustment enough",
+    advice="Allow a pitch and a half, or fit an idler.",
 )
-TAKE_UP_UNKNOWN = _rule(
-    "take_up",
-    N,
-    ">=",
-    ("Center adjustment is not entered", "Center adjustment is entered"),
-    "mm",
-    "Allow at least this much, or fit an idler.",
+TAKE_UP_UNKNOWN = Remark(
+    code="toothed_belt.take_up",
+    severity=N,
     quantity="adjustment needed",
+    unit="mm",
+    fact="Center adjustment is not entered",
+    advice="Allow at least this much, or fit an idler.",
 )
-NO_FUSE = _rule(
-    "no_fuse",
-    N,
-    ">=",
-    ("A timing belt does not slip: a jam loads the shafts and the motor", ""),
-    "",
-    "Add a shear pin or a stage that slips where the machine can jam.",
+NO_FUSE = Remark(
+    code="toothed_belt.no_fuse",
+    severity=N,
     quantity="slip",
+    fact="A timing belt does not slip: a jam loads the shafts and the motor",
+    advice="Add a shear pin or a stage that slips where the machine can jam.",
 )
 JAM = jam_rule("toothed_belt.jam", "A jam would make the belt jump teeth or shear them", "The belt teeth hold in a jam")
 RULES = (

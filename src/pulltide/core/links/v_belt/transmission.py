@@ -370,10 +370,10 @@ class Inspection:
         least = self.section.least_diameter_mm
         yield judge_two(checks.DIAMETER, subject, small, least - 0.05, 0.7 * least)
         if place.drum:
-            yield judge_two(checks.WRAP, subject, place.wrap_deg, 105.0, 83.0)
+            yield judge_two(checks.DRUM_WRAP, subject, place.wrap_deg)
             yield judge(checks.DRUM_RATIO, subject, place.reduction)
         else:
-            yield judge_two(checks.WRAP, subject, place.wrap_deg, 120.0, 90.0)
+            yield judge_two(checks.WRAP, subject, place.wrap_deg)
         if place.reduction > 8 and not place.drum:
             yield judge(checks.RATIO, subject, place.reduction, 8.0)
         else:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from pulltide.core.family import GivePoint, LinkResult
-from pulltide.core.links.worm_set.transmission import TOO_HOT_C, WormDetails
+from pulltide.core.links.worm_set.checks import HOT
+from pulltide.core.links.worm_set.transmission import WormDetails
 from pulltide.core.spur.kinds import MOMENT_SHARE
 
 
@@ -18,5 +19,5 @@ def gives(result: LinkResult) -> Iterator[GivePoint]:
     yield GivePoint("wheel teeth tire in bending", "wears", d.bending_n / d.overload_factor * per_newton)
     if d.rise_c > 0:
         # Oil warms in proportion to what is lost, and loss to torque.
-        yield GivePoint("oil gets too hot", "wears", driver_nm * (TOO_HOT_C - d.oil_c + d.rise_c) / d.rise_c)
+        yield GivePoint("oil gets too hot", "wears", driver_nm * (HOT.limits[1] - d.oil_c + d.rise_c) / d.rise_c)
     yield GivePoint("wheel teeth break off", "breaks", MOMENT_SHARE * d.bending_n * per_newton)

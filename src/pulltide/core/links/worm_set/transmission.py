@@ -16,10 +16,6 @@ from pulltide.core.spur.mesh import service_factor
 
 #: Share of the worm's diameter that a wheel's face can use. Source: Shigley Eq. 15-48.
 FACE_SHARE = 0.67
-#: Oil: from here a warning, from here too hot. Source: AGMA 6034 and common practice.
-WARM_C, TOO_HOT_C = 80.0, 93.0
-#: Fastest sliding that the velocity factor was published for, 6000 ft/min.
-MOST_SLIDING_M_S = 30.48
 
 
 @dataclass(frozen=True, slots=True)
@@ -170,14 +166,14 @@ class Inspection:
         d = self.details
         yield Limit("worm_set.wear", "bronze wear", d.design_force_n, d.wear_n, "N")
         yield Limit("worm_set.bending", "wheel tooth bending", d.design_force_n, d.bending_n, "N")
-        yield Limit("worm_set.heat", "oil temperature", d.oil_c, TOO_HOT_C, "degC", is_load=False)
+        yield Limit("worm_set.heat", "oil temperature", d.oil_c, checks.HOT.limits[1], "degC", is_load=False)
 
     def findings(self) -> Iterator[Finding]:
         """Every check, passed ones included."""
         d, subject, link = self.details, self.subject, self.details.link
         yield state(checks.BRAKE, subject)
         yield from self._strength()
-        yield judge_two(checks.HOT, subject, d.oil_c, WARM_C, TOO_HOT_C)
+        yield judge_two(checks.HOT, subject, d.oil_c)
         if link.case_area_m2 is None:
             yield state(checks.AREA, subject, d.area_m2)
         least, most = rating.usual_worm_mm(d.center_mm)
@@ -188,7 +184,7 @@ class Inspection:
         yield judge(checks.START, subject, d.start_efficiency, 0.9 * d.mesh_efficiency * rating.BEARINGS)
         if link.worm_is != "hardened_and_ground":
             yield state(checks.ROUGH, subject, d.friction)
-        yield judge(checks.SPEED, subject, d.sliding_m_per_s, MOST_SLIDING_M_S)
+        yield judge(checks.SPEED, subject, d.sliding_m_per_s)
         yield judge(checks.RATIO, subject, link.wheel_teeth / link.starts)
 
     def _strength(self) -> Iterator[Finding]:
