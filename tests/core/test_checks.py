@@ -9,7 +9,7 @@ import pytest
 
 from builders import build_belt, build_machine
 from pulltide.core import ladder, line_rules
-from pulltide.core.findings import Finding, Severity, holds, judge, judge_two
+from pulltide.core.findings import Check, Finding, Severity, holds, judge, judge_two
 from pulltide.core.line import solve_plan
 from pulltide.core.links import FAMILIES
 from pulltide.core.links.v_belt import checks as belt_checks
@@ -45,8 +45,11 @@ def test_the_check_fails_where_it_should(trip: tuple):
     assert found
     for finding in found:
         assert finding.fact
+        assert (finding.limit is not None) == isinstance(finding.rule, Check)
         if finding.limit is not None:
             assert not holds(finding.measured, finding.rule.relation, finding.limit)
+            assert not finding.rule.limits or finding.limit in finding.rule.limits
+            assert "{limit}" not in finding.fact + finding.advice
 
 
 def test_no_check_is_left_without_a_case():

@@ -15,15 +15,18 @@ from pydantic import BaseModel, ValidationError
 from builders import build_machine
 from pulltide.core.ends import END_KINDS
 from pulltide.core.family import Family
+from pulltide.core.findings import judge, judge_two
 from pulltide.core.links import FAMILIES
 from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
 from pulltide.core.needs import NEED_KINDS
+from pulltide.core.needs.door import BALANCE, SPEED
 from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.demo import demo_machines
 from pulltide.quantities import Units
 from pulltide.services.documents import upgraded
 from pulltide.services.reporting import solve_report
+from pulltide.web.words import finding_line
 from pulltide.words import DEFAULT_LOCALE, choice, filled, reading, translations
 from worksheets import WORKSHEETS
 
@@ -184,3 +187,11 @@ def test_every_reading_of_a_plate_has_its_words():
     assert codes <= set(said)
     assert all(re.fullmatch(r"[a-z_]+", code) for code in codes)
     assert reading("breakdown_torque") == "Breakdown torque"
+
+
+def test_words_quote_the_limit_that_was_judged_by():
+    off = judge_two(BALANCE, "need", 0.6)
+    assert finding_line(off, Units()).fact == "The counterbalance is off by more than 50% of the weight"
+    assert finding_line(judge_two(BALANCE, "need", 0.2), Units()).fact.endswith("more than 8% of the weight")
+    edge = finding_line(judge(SPEED, "need", 0.5), Units(rim_speed="ft/min"))
+    assert edge.fact == "The edge is faster than 59.1 ft/min"

@@ -47,10 +47,10 @@ Relation = Literal["<=", ">="]
 class Rule:
     """What a finding says, as data: a check or a remark.
 
-    ``fact`` holds no number. ``needs_load`` marks what means nothing while the running torque is unknown. ``about``
-    marks what describes a part: it is shown with the part, never counted. ``curable`` is false where no other stock
-    part cures it: a guard, a lost spring, a measurement that is missing. ``named`` has the quantity said before its
-    numbers, where the fact leaves it open.
+    The words hold no number but ``{limit}``, the limit that was judged by. ``needs_load`` marks what means nothing
+    while the running torque is unknown. ``about`` marks what describes a part: it is shown with the part, never
+    counted. ``curable`` is false where no other stock part cures it: a guard, a lost spring, a measurement that is
+    missing. ``named`` has the quantity said before its numbers, where the fact leaves it open.
     """
 
     code: str
@@ -64,6 +64,10 @@ class Rule:
     about: bool = False
     curable: bool = True
     named: bool = False
+
+    def quoting(self, text: str, limit: float | None) -> str:
+        """Words of this rule with ``{limit}`` in them put in, marked ``{value|unit}`` for the edge to fill."""
+        return text if limit is None else text.replace("{limit}", f"{{{limit:.12g}|{self.unit}}}")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -144,15 +148,15 @@ class Finding:
 
     @property
     def fact(self) -> str:
-        """What is so, in words without numbers."""
+        """What is so, in words; a limit in them is marked ``{value|unit}``."""
         if isinstance(self.rule, Check) and self.severity is Severity.CLEAR:
-            return self.rule.clear
-        return self.rule.fact
+            return self.rule.quoting(self.rule.clear, self.limit)
+        return self.rule.quoting(self.rule.fact, self.limit)
 
     @property
     def advice(self) -> str:
         """What to do about it; nothing while the check holds."""
-        return "" if self.severity is Severity.CLEAR else self.rule.advice
+        return "" if self.severity is Severity.CLEAR else self.rule.quoting(self.rule.advice, self.limit)
 
 
 def holds(measured: float, relation: Relation, limit: float) -> bool:

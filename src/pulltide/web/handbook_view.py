@@ -6,13 +6,13 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from pulltide.core.findings import Source
+from pulltide.core.findings import Rule, Source
 from pulltide.core.handbook import Chapter, chapters
 from pulltide.core.working import Step
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.proof import Proof, proofs
 from pulltide.web.mathml import set_formula
-from pulltide.web.words import SEVERITY, cited
+from pulltide.web.words import SEVERITY, cited, limits_line, rule_fact
 from pulltide.words import filled
 
 #: How units that a computer writes are said.
@@ -27,7 +27,7 @@ class ChapterView:
     title: str
     formulas: tuple[tuple[str, str, Markup, str], ...]
     tables: tuple[tuple[str, str, str, str], ...]
-    checks: tuple[tuple[str, str, str, str], ...]
+    checks: tuple[tuple[str, str, str, str, str], ...]
     methods: tuple[tuple[str, str], ...]
     proofs: tuple[ProofRow, ...]
 
@@ -56,10 +56,16 @@ def _chapter(chapter: Chapter) -> ChapterView:
         chapter.title,
         tuple(_formula(step) for step in chapter.steps),
         tuple((table.title, table.source, table.confidence, table.note) for table in chapter.tables),
-        tuple((SEVERITY[rule.severity], rule.fact, rule.quantity, cited(rule.source)) for rule in chapter.rules),
+        tuple(_check(rule) for rule in chapter.rules),
         tuple((method.name, method.title) for method in chapter.methods),
         tuple(_proof(proof) for proof in proofs() if proof.method in {method.name for method in chapter.methods}),
     )
+
+
+def _check(rule: Rule) -> tuple[str, str, str, str, str]:
+    """State, what is said, what is measured, the limits, source."""
+    limits = limits_line(rule, DEFAULT_UNITS)
+    return SEVERITY[rule.severity], rule_fact(rule, DEFAULT_UNITS), rule.quantity, limits, cited(rule.source)
 
 
 def _formula(step: Step) -> tuple[str, str, Markup, str]:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from pulltide.core.findings import Finding, Severity, Source
+from pulltide.core.findings import Check, Finding, Rule, Severity, Source
 from pulltide.quantities import Units, show
+from pulltide.words import filled
 
 SEVERITY = {Severity.ERROR: "fix", Severity.WARNING: "weigh", Severity.NOTE: "note", Severity.CLEAR: "clear"}
 
@@ -36,9 +37,29 @@ class FindingLine:
 
 def finding_line(finding: Finding, units: Units) -> FindingLine:
     """A finding in words."""
-    return FindingLine(
-        SEVERITY[finding.severity], finding.fact, measured_line(finding, units), source_line(finding), finding.advice
-    )
+    fact, advice = filled(finding.fact, units), filled(finding.advice, units)
+    return FindingLine(SEVERITY[finding.severity], fact, measured_line(finding, units), source_line(finding), advice)
+
+
+def rule_fact(rule: Rule, units: Units) -> str:
+    """What a rule says when it comes up, before anything is measured."""
+    limits = rule.limits if isinstance(rule, Check) else ()
+    return filled(rule.quoting(rule.fact, limits[0] if limits else None), units).replace("{limit}", "its limit")
+
+
+def limits_line(rule: Rule, units: Units) -> str:
+    """The limits of a check in one line; nothing for a remark.
+
+    >>> limits_line(Check(code="", severity=Severity.NOTE, quantity="", fact="", clear="", limits=(6.0, 10.0)), Units())
+    'at most 6; a problem over 10'
+    """
+    if not isinstance(rule, Check):
+        return ""
+    if not rule.limits:
+        return "follows from the parts"
+    told = [str(show(limit, rule.unit, units)) for limit in rule.limits]
+    bound, past = ("at most", "over") if rule.relation == "<=" else ("at least", "under")
+    return f"{bound} {told[0]}" + (f"; a problem {past} {told[1]}" if len(told) > 1 else "")
 
 
 def counted(number: int, what: str) -> str:

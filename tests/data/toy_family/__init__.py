@@ -22,18 +22,18 @@ from pulltide.core.family import (
     Variant,
     design_torque,
 )
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Severity, check, judge
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
 from pulltide.core.model import CoreModel, Mm, Newton
 from pulltide.core.working import made_of
 
-PULL = check(
-    "cord.pull",
-    Severity.WARNING,
-    "<=",
-    ("The cord is pulled over its strength", "Cord pull is within its strength"),
-    "N",
-    "Use a stronger cord.",
+PULL = Check(
+    code="cord.pull",
+    severity=Severity.WARNING,
     quantity="design pull",
+    unit="N",
+    fact="The cord is pulled over its strength",
+    clear="Cord pull is within its strength",
+    advice="Use a stronger cord.",
     needs_load=True,
 )
 

@@ -54,7 +54,7 @@ TIGHT = Check(
     unit="mm",
     fact="The drum is too small for this rope",
     clear="The drum is large enough for the rope",
-    advice="Use a drum of eighteen rope diameters or more.",
+    advice="Use a drum of {limit} or more: eighteen rope diameters.",
 )
 
 

@@ -46,8 +46,8 @@ BALANCE = Check(
     quantity="largest residual over weight",
     unit="share",
     limits=(0.08, 0.5),
-    fact="The counterbalance is off by more than 8 % of the weight",
-    clear="The counterbalance is within 8 % of the weight",
+    fact="The counterbalance is off by more than {limit} of the weight",
+    clear="The counterbalance is within {limit} of the weight",
     advice="Adjust the spring or counterweight first; a stronger drive is not the fix.",
 )
 SPEED = Check(
@@ -56,7 +56,7 @@ SPEED = Check(
     quantity="speed of the edge",
     unit="m/s",
     limits=(0.3,),
-    fact="The edge is faster than 0.3 m/s",
+    fact="The edge is faster than {limit}",
     clear="The edge is slow enough",
     advice="Slow the door.",
 )

@@ -49,7 +49,7 @@ EDGE = Check(
     quantity="speed of the edge",
     unit="m/s",
     limits=(0.3,),
-    fact="The edge is faster than 0.3 m/s",
+    fact="The edge is faster than {limit}",
     clear="The edge is slow enough",
     advice="Slow the gate.",
 )

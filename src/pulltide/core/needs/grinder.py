@@ -58,7 +58,7 @@ UNMARKED = Check(
     relation=">=",
     unit="m/s",
     limits=(BENCH_M_S,),
-    fact="The wheel’s marked speed is not entered; checked as 33 m/s",
+    fact="The wheel’s marked speed is not entered; checked as {limit}",
     clear="The wheel’s marked speed is entered",
     advice="Read it off the wheel; never run a wheel without a marked speed.",
     curable=False,

@@ -66,7 +66,7 @@ STEEP = Check(
     quantity="incline",
     unit="deg",
     limits=(20.0,),
-    fact="Over 20 degrees a standard screw loses material back down the flight",
+    fact="Over {limit} a standard screw loses material back down the flight",
     clear="The incline suits a standard screw",
     advice="Use a short pitch and a closed tube.",
 )

@@ -71,7 +71,7 @@ BALANCE = Check(
     quantity="largest residual over weight",
     unit="share",
     limits=(FOLLOWS,),
-    fact="At some point of the travel the spring leaves more than 15 % of the weight unbalanced",
+    fact="At some point of the travel the spring leaves more than {limit} of the weight unbalanced",
     clear="The spring follows the load",
     advice="Adjust it for the middle of the travel, or choose a rate that follows the load; a stronger "
     "drive is not the fix.",
@@ -104,7 +104,7 @@ EDGE = Check(
     quantity="speed",
     unit="m/s",
     limits=(FASTEST_M_S,),
-    fact="It moves faster than 0.3 m/s, too fast near people without an edge that reverses",
+    fact="It moves faster than {limit}, too fast near people without an edge that reverses",
     clear="It moves slowly",
     advice="Slow it, or fence it.",
 )

@@ -15,7 +15,7 @@ FACE = Check(
     unit="mm",
     fact="The face reaches too far down the cone: its small end carries no load",
     clear="Face width is in proportion to the cone",
-    advice="Use at most 0.3 of the cone distance and 10 modules.",
+    advice="Use a face of {limit} or less.",
 )
 RATIO = Check(
     code="bevel_pair.ratio",

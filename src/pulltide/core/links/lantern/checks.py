@@ -36,10 +36,11 @@ FEW = Check(
     severity=W,
     quantity="pins",
     relation=">=",
+    unit="pins",
     limits=(12.0,),
     fact="With this few pins it runs rough",
     clear="There are enough pins",
-    advice="Use twelve pins or more.",
+    advice="Use {limit} or more.",
 )
 DRIVES = Remark(
     code="lantern.pinion_drives",

@@ -91,7 +91,7 @@ CROSSED = Check(
     unit="mm",
     fact="A crossed flat belt this wide rubs itself at this short a center distance",
     clear="The crossed belt has room to twist",
-    advice="Put the shafts 20 belt widths apart, or use a narrower or a round belt.",
+    advice="Put the shafts {limit} apart or more, or use a narrower or a round belt.",
 )
 TOUCH = Check(
     code="plain_belt.touch",

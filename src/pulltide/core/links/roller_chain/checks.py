@@ -48,7 +48,7 @@ TEETH = Check(
     limits=(17.0,),
     fact="The small sprocket has few teeth, so the chain runs rough",
     clear="The small sprocket has enough teeth to run smoothly",
-    advice="Use 17 teeth or more.",
+    advice="Use {limit} or more.",
     source=SHIGLEY,
 )
 FEWEST = Check(
@@ -59,7 +59,7 @@ FEWEST = Check(
     unit="teeth",
     fact="The small sprocket has too few teeth for this speed",
     clear="The tooth count suits the speed",
-    advice="Use 12 teeth or more above 50 rpm.",
+    advice="Use {limit} or more at this speed.",
 )
 RATIO = Check(
     code="roller_chain.ratio",
@@ -192,7 +192,7 @@ TAKE_UP = Check(
     unit="mm",
     fact="There is too little adjustment for a worn chain",
     clear="There is adjustment enough for a worn chain",
-    advice="Allow 1.5 pitches or fit an idler.",
+    advice="Allow {limit} or more, or fit an idler.",
 )
 TAKE_UP_UNKNOWN = Remark(
     code="roller_chain.take_up",

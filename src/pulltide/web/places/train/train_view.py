@@ -21,7 +21,7 @@ from pulltide.web.places.train.editor_view import Editor, editor_for
 from pulltide.web.places.train.ladder_view import LadderView, ladder_view
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import use_number, use_state
-from pulltide.web.words import LAST_CAUTION, SEVERITY, TURN, counted, measured_line, source_line, subject_name
+from pulltide.web.words import LAST_CAUTION, SEVERITY, TURN, counted, finding_line, subject_name
 from pulltide.web.working_view import WorkingView
 from pulltide.words import filled
 
@@ -370,14 +370,15 @@ def _finding(finding: Finding, context: Context, at_step: str) -> FindingView:
         for remedy in finding.remedies
         for path, value in remedy.changes[:1]
     )
-    fact = finding.fact + (f" ({at_step})" if at_step else "")
+    line = finding_line(finding, units)
+    fact = line.fact + (f" ({at_step})" if at_step else "")
     return FindingView(
         SEVERITY[finding.severity],
         fact,
         ", ".join(subject_name(place, names) for place in finding.places),
-        measured_line(finding, units),
-        source_line(finding),
-        finding.advice,
+        line.line,
+        line.source,
+        line.advice,
         _explaining(finding, context),
         remedies,
     )
