@@ -82,6 +82,13 @@ def test_velocity_factors_of_lewis_by_hand():
     assert rating.dynamic_constants(11) == pytest.approx((92.0, 0.25))
 
 
+def test_shares_of_the_face_by_hand():
+    """1.5 in wide on 3 in, enclosed: 0.05 - 0.0375 + 0.01875, and 0.127 + 0.0158 · 1.5 - 0.93e-4 · 2.25."""
+    assert rating.face_shares(1.5 * INCH, 3 * INCH, "enclosed_oiled") == pytest.approx((0.03125, 0.150491), abs=1e-6)
+    assert rating.face_shares(0.8 * INCH, INCH, "open_greased") == pytest.approx((0.055, 0.260311), abs=1e-6)
+    assert rating.face_shares(0.2 * INCH, INCH, "open_greased")[0] == pytest.approx(0.025)
+
+
 def test_undercut_and_interference():
     """Eq. 13-10 to 13-13: 20 degrees 17.1, 14.5 degrees 31.9 teeth; 13 teeth run with 16 at most."""
     assert geometry.undercut_teeth(20) == pytest.approx(17.1, abs=0.05)

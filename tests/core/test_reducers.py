@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from fractions import Fraction
 from math import pi, prod
 from typing import Any
@@ -295,3 +296,30 @@ def test_every_coaxial_unit_of_the_list_follows_its_size(kind: str):
             else:
                 law = SCALED[kind][round(float(row["ratio"]))] * size**3 / 1000
             assert float(row["torque_1750_nm"]) == pytest.approx(law, rel=0.01, abs=0.06), name
+
+
+def test_heat_of_a_worm_at_another_speed_by_hand():
+    """AGMA 6034's law without a fan at 1150 rpm and 40 C: 53/68 · (0.3071 / 0.3995) of it, over the loss there."""
+    unit = tables.unit("PW-4 15:1")
+    loss = (1 - unit.efficiency_1750) / (1 - rating.efficiency(unit, 1150.0))
+    hot = rating.thermal_limit_kw(unit, 1150.0, 40.0)
+    assert hot == pytest.approx(unit.thermal_kw * 0.77941 * 0.76872 * loss, rel=1e-4)
+
+
+@pytest.mark.parametrize(
+    ("kind", "share"), [("helical_inline", 0.9202), ("strain_wave", 0.7937), ("worm", 0.7071)], ids=lambda v: str(v)
+)
+def test_a_plate_rated_slower_than_it_runs_loses_by_the_law_of_its_kind(kind: str, share: float):
+    """At twice the speed of its plate: 2^-0.12, the cube root of a half, and its square root."""
+    plate = replace(tables.unit("PL-2 15:1"), type=kind, rated_input_rpm=875.0)
+    assert rating.own_speed_share(plate, 1750.0) == pytest.approx(share, abs=1e-4)
+    assert rating.own_speed_share(plate, 875.0) == 1.0
+    assert rating.own_speed_share(replace(plate, rated_input_rpm=None), 1750.0) == 1.0
+
+
+def test_a_worm_starts_no_better_than_it_runs_slowly():
+    """Lead angle by the list's law, 0.10 of friction at rest: never over its efficiency at 300 rpm."""
+    for designation in ("PW-1 5:1", "PW-3 60:1", "PW-6 15:1"):
+        unit = tables.unit(designation)
+        assert 0.1 < rating.start_efficiency(unit) <= rating.efficiency(unit, 300.0)
+    assert rating.start_efficiency(tables.unit("PL-2 15:1")) is None

@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import quad
 
-from pulltide.core.needs.trolley import TrolleySheet, places, spring_n, work
+from pulltide.core.needs.trolley import TrolleySheet, places, say, spring_n, work
 from worksheets import WORKSHEETS
 
 G = 9.80665
@@ -84,3 +84,11 @@ def test_the_duty_cycle_follows_the_pull():
     assert len(out.cycle) == 4
     assert sum(part.seconds for part in out.cycle) == pytest.approx(2 * 2.2 / 0.15)
     assert max(part.torque_share for part in out.cycle) <= 1.0
+
+
+def test_travel_and_time_from_end_to_end():
+    """A 100 mm wheel at 60 rpm rolls π · 0.1 m/s: 3 m take 9.549 s; without a travel only the speed is said."""
+    whole = say(TrolleySheet(drive_diameter_mm=100.0, travel_mm=3000.0), 60.0)
+    assert [saying.value for saying in whole] == pytest.approx([pi * 0.1, 9.549], abs=0.001)
+    assert len(say(TrolleySheet(drive_diameter_mm=100.0), 60.0)) == 1
+    assert say(TrolleySheet(travel_mm=3000.0), 60.0) == ()
