@@ -131,7 +131,7 @@ def test_remedies_are_offered_and_clear_when_pressed(client: TestClient):
     machine = next(m for m in demo_machines() if "Marlpit" in m.name)
     machine_id = keep(client, machine)
     page = client.get(f"/machines/{machine_id}").text
-    path, value = re.search(r'name="json:([^"]+)" value="([^"]+)"', page).groups()
+    path, value = re.search(r'name="json:([^"]+)"\s+value="([^"]+)"', page).groups()
     answer = post(client, f"/machines/{machine_id}/edit", version="1", **{f"json:{path}": html.unescape(value)})
     assert "no problems" in answer.text
 

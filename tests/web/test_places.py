@@ -26,7 +26,7 @@ def machine_id(client: TestClient) -> str:
 def test_a_place_has_its_address_and_its_mark_on_the_rail(client: TestClient, machine_id: str, place: Place):
     page = client.get(f"/machines/{machine_id}/{place.key}")
     assert page.status_code == 200
-    (here,) = re.findall(r'<a href="([^"]+)" data-live data-shortcut="(\w)" class="here"', page.text)
+    (here,) = re.findall(r'<a href="([^"]+)"\s+data-live\s+data-shortcut="(\w)"\s+class="here"', page.text)
     assert here == (f"/machines/{machine_id}/{place.key}", place.shortcut)
     assert len(set(re.findall(r'data-shortcut="(\w)"', page.text))) == len(PLACES)
 
