@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Severity, Source, judge
+from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Remark, Severity, Source, judge, state
 from pulltide.core.model import Mm, MPerS
 from pulltide.core.needs.frame import (
     Built,
@@ -47,19 +47,16 @@ RIM = Check(
     quantity="rim speed at the fastest useful speed",
     unit="m/s",
     fact="The wheel would run over its marked speed and can burst",
-    clear="The wheel stays under its marked speed",
+    clear="The wheel stays under the speed it is checked for",
     advice="Slow the spindle or use a wheel marked for the speed.",
     source=WHEELS,
 )
-UNMARKED = Check(
+UNMARKED = Remark(
     code="need.grinder.unmarked",
     severity=Severity.WARNING,
-    quantity="marked speed",
-    relation=">=",
+    quantity="checked as",
     unit="m/s",
-    limits=(BENCH_M_S,),
-    fact="The wheel’s marked speed is not entered; checked as {limit}",
-    clear="The wheel’s marked speed is entered",
+    fact="The wheel’s marked speed is not entered",
     advice="Read it off the wheel; never run a wheel without a marked speed.",
     curable=False,
 )
@@ -85,7 +82,7 @@ def work(sheet: GrinderSheet, corner: Corner) -> Outcome:
         fastest = sheet.speed_max_rpm or sheet.speed_ideal_rpm or top
         out.findings.append(judge(RIM, "need", rim_speed_m_per_s(diameter, fastest), marked * 1.000001))
         if sheet.marked_speed_m_s is None:
-            out.findings.append(judge(UNMARKED, "need", 0.0))
+            out.findings.append(state(UNMARKED, "need", BENCH_M_S))
     with out.working("running"):
         width, diameter, speed = known(
             sheet.wheel_width_mm, sheet.wheel_diameter_mm, sheet.speed_ideal_rpm or out.speeds.ideal_rpm
