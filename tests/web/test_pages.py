@@ -127,6 +127,19 @@ def test_undo_and_redo(client: TestClient):
     assert "Changed" in post(client, f"/machines/{machine_id}/history/redo", version="3").text
 
 
+def test_remedies_come_after_the_first_answer(client: TestClient):
+    """The page's script asks for everything else first; a plain page has them at once."""
+    marlpit = keep(client, next(m for m in demo_machines() if "Marlpit" in m.name))
+    address = f"/machines/{marlpit}/train"
+    first = client.get(address, headers={"X-Fragment": "1", "X-Remedies": "later"}).text
+    whole = client.get(address, headers={"X-Fragment": "1"}).text
+    assert "data-later" in first
+    assert 'class="remedy"' not in first
+    assert "data-later" not in whole
+    assert 'class="remedy"' in whole
+    assert first.count("Trying stock parts") == 3, "one for each finding that a part may cure"
+
+
 def test_remedies_are_offered_and_clear_when_pressed(client: TestClient):
     machine = next(m for m in demo_machines() if "Marlpit" in m.name)
     machine_id = keep(client, machine)

@@ -250,6 +250,11 @@ class Trial:
         )
 
 
+def may_be_cured(finding: Finding) -> bool:
+    """Whether a change of a part is worth trying: a problem or a warning, of a kind that some part cures."""
+    return finding.severity.rank >= Severity.WARNING.rank and finding.rule.curable
+
+
 def with_remedies(machine: Machine, plan: Plan, result: PlanResult) -> PlanResult:
     """The same result with remedies on each finding to fix or to weigh; each was tried and clears it.
 
@@ -258,7 +263,7 @@ def with_remedies(machine: Machine, plan: Plan, result: PlanResult) -> PlanResul
     every place, and nothing else is new or worse, but for a note that does not call the part too large. What no stock
     part cures has none; its advice says what does.
     """
-    wanting = [f for f in result.findings if f.severity.rank >= Severity.WARNING.rank and f.rule.curable]
+    wanting = [finding for finding in result.findings if may_be_cured(finding)]
     if not wanting:
         return result
     trial = Trial(machine, plan, result)

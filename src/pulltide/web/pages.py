@@ -91,7 +91,8 @@ def _page(request: Request, stored: StoredMachine, selection: Selection, person:
     """The page of a machine, whole or as the fragment that a change swaps in."""
     saved_at = stored.updated_at.astimezone().strftime("%H:%M")
     shelf: Shelf = request.app.state.shelf
-    context = Context(stored, selection, person.units, lambda: tuple(shelf.items(SOURCES)))
+    later = request.headers.get("x-remedies") == "later"
+    context = Context(stored, selection, person.units, lambda: tuple(shelf.items(SOURCES)), remedies_later=later)
     view = page_view(context, saved_at)
     name = "partials/_machine.html" if request.headers.get("x-fragment") == "1" else "pages/machine.html"
     return render(request, name, {"person": person, "view": view, **_menu(person)})

@@ -14,6 +14,8 @@ PULL_UP_SLIP = 0.75
 #: Breakdown slip beyond which a motor has no peak of its own (high-slip design). Common practice, no source.
 MOST_BREAKDOWN_SLIP = 0.8
 SAMPLES = 200
+#: Halvings of one step of these to find where curve and load meet: within 1e-7 of the top speed.
+HALVINGS = 16
 
 
 class Curve(Protocol):
@@ -286,7 +288,7 @@ def run_point_rpm(curve: Curve, load: Load) -> float | None:
     if speed <= 0:
         return None
     low, high = speed, min(speed + step, top)
-    for _ in range(24):
+    for _ in range(HALVINGS):
         middle = (low + high) / 2
         low, high = (middle, high) if curve.torque_nm(middle) >= load(middle) else (low, middle)
     return low

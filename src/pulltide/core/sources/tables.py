@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import cache
+from functools import cache, lru_cache
 
 from pulltide.core.findings import Source
 from pulltide.core.sources.frame import PACKAGE
@@ -34,6 +34,7 @@ def hp_of(power_kw: float) -> float:
     return power_kw / KW_PER_HP
 
 
+@lru_cache(maxsize=1024)
 def at_or_above(name: str, power_hp: float, **wanted: str) -> Row | None:
     """The row of the next printed power at or above a power, with the wanted cells."""
     fitting = [row for row in rows(name) if all(row[key] == value for key, value in wanted.items())]

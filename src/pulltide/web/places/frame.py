@@ -7,10 +7,11 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+from pulltide.core.findings import Finding
 from pulltide.core.line import shaft_names, solve_plan
 from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.line_working import working
-from pulltide.core.remedies import with_remedies
+from pulltide.core.remedies import may_be_cured, with_remedies
 from pulltide.core.sources import drive_of
 from pulltide.quantities import Units
 from pulltide.services.machines import StoredMachine
@@ -34,6 +35,8 @@ class Context:
         selection: Selection,
         units: Units,
         shelf: Callable[[], tuple[ShelfItem, ...]] = nothing_owned,
+        *,
+        remedies_later: bool = False,
     ) -> None:
         self.stored = stored
         self.machine = stored.machine
@@ -41,6 +44,7 @@ class Context:
         self.plan = self.machine.plans[self.selection.plan]
         self.units = units
         self.shelf = shelf
+        self.remedies_later = remedies_later
 
     @cached_property
     def result(self) -> PlanResult | None:
@@ -49,8 +53,14 @@ class Context:
 
     @cached_property
     def proved(self) -> PlanResult | None:
-        """The same with remedies, each tried on the whole plan."""
-        return None if self.result is None else with_remedies(self.machine, self.plan, self.result)
+        """The same with remedies, each tried on the whole plan; without while the page fetches them by itself."""
+        if self.result is None or self.remedies_later:
+            return self.result
+        return with_remedies(self.machine, self.plan, self.result)
+
+    def awaits_remedies(self, finding: Finding) -> bool:
+        """Whether the remedies of a finding are still to come."""
+        return self.remedies_later and may_be_cured(finding)
 
     @property
     def line(self) -> LineResult | None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from math import ceil
 from typing import Literal
 
@@ -432,6 +433,7 @@ class Inspection:
             yield judge(checks.STEPS, subject, spread, allowed)
 
 
+@lru_cache(maxsize=256)
 def center_spread_mm(link: VBelt) -> float:
     """Difference between the widest and the narrowest center distance that the steps ask for [mm]."""
     if link.belt is None:

@@ -74,6 +74,7 @@ class FindingView:
     advice: str
     figure: str
     remedies: tuple[RemedyView, ...]
+    remedies_later: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,6 +128,7 @@ class Findings:
     open: tuple[FindingView, ...]
     clear: tuple[FindingView, ...]
     clear_count: int
+    remedies_later: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -201,6 +203,7 @@ def _findings(context: Context) -> Findings:
         tuple(view for view in seen if view.state != "clear"),
         tuple(view for view in seen if view.state == "clear"),
         result.count(Severity.CLEAR),
+        any(view.remedies_later for view in seen),
     )
 
 
@@ -381,6 +384,7 @@ def _finding(finding: Finding, context: Context, at_step: str) -> FindingView:
         line.advice,
         _explaining(finding, context),
         remedies,
+        context.awaits_remedies(finding),
     )
 
 

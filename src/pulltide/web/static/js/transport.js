@@ -52,6 +52,18 @@ window.pulltide.transport = {
     this.state = "Not saved yet";
   },
 
+  // A field left as it was found: the browser reports no change, and there is none to save.
+  left(event) {
+    const input = event.target;
+    if (!input.dataset.typing || input.dataset.unsaved || input.value !== input.defaultValue) return;
+    delete input.dataset.typing;
+    this.showSaved();
+  },
+
+  showSaved() {
+    this.state = this.root().querySelector("[data-unsaved], [data-typing]") ? "Not saved yet" : this.savedText();
+  },
+
   // Edits go one after the other, each made for the version the one before it produced.
   send(form, data) {
     const address = form.action;
@@ -61,10 +73,26 @@ window.pulltide.transport = {
     this.next(() => this.post(address, data)).finally(() => { document.getElementById("main").inert = false; });
   },
 
+  // An answer comes without remedies first; each is tried on the whole plan, which takes longer than the rest.
+  asFragment: { "X-Fragment": "1", "X-Remedies": "later" },
+
+  // Fetches the remedies once hands rest. Whatever the person does meanwhile makes the answer old.
+  async fetchLater() {
+    const drawn = this.drawn;
+    if (!this.root().querySelector("[data-later]")) return;
+    await new Promise((done) => setTimeout(done, 150));
+    if (drawn !== this.drawn || this.waiting) return;
+    try {
+      const answer = await fetch(this.root().dataset.address, { headers: { "X-Fragment": "1" } });
+      const body = answer.ok ? await answer.text() : "";
+      if (body && drawn === this.drawn && this.waiting === 0) this.swap(body);
+    } catch { /* The findings and their advice stand; the next answer tries again. */ }
+  },
+
   // One thing after the other; a fault in one does not hold up the next.
   next(work) {
     this.busy(1);
-    this.queue = this.queue.then(work).finally(() => this.busy(-1)).catch((fault) => { this.state = "Something went wrong; load the page again"; console.error(fault); });
+    this.queue = this.queue.then(work).finally(() => { this.busy(-1); if (this.waiting === 0) this.fetchLater(); }).catch((fault) => { this.state = "Something went wrong; load the page again"; console.error(fault); });
     return this.queue;
   },
 
@@ -72,7 +100,7 @@ window.pulltide.transport = {
     data.set("version", this.root().dataset.version);
     let answer;
     try {
-      answer = await fetch(address, { method: "POST", body: data, headers: { "X-Fragment": "1", "X-Form-Token": this.token() } });
+      answer = await fetch(address, { method: "POST", body: data, headers: { ...this.asFragment, "X-Form-Token": this.token() } });
     } catch {
       this.state = "Not saved: no answer";
       return;
@@ -155,7 +183,7 @@ window.pulltide.transport = {
     for (const id of open) { const item = document.getElementById(id); if (item) item.open = true; }
     for (const [id, value] of kept) { const input = document.getElementById(id); if (input) { input.value = value; input.dataset.unsaved = "yes"; } }
     if (focus && document.activeElement === document.body) { const item = document.getElementById(focus); if (item) item.focus({ preventScroll: true }); }
-    this.state = this.root().querySelector("[data-unsaved], [data-typing]") ? "Not saved yet" : this.savedText();
+    this.showSaved();
     this.drawn += 1;
     this.root().dataset.drawn = String(this.drawn);
     this.root().toggleAttribute("data-busy", this.waiting > 0);

@@ -21,7 +21,7 @@ window.pulltide.turning = {
       const page = address.split("#")[0];
       const place = address.split("#")[1];
       try {
-        const answer = await fetch(page || location.pathname, { headers: { "X-Fragment": "1" } });
+        const answer = await fetch(page || location.pathname, { headers: this.asFragment });
         if (!answer.ok) { location.assign(page); return; }
         this.swap(await answer.text());
       } catch { this.state = "No answer from the server"; return; }
