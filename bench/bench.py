@@ -24,6 +24,7 @@ from pulltide.core.line import solve_line, solve_plan
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine
 from pulltide.core.remedies import with_remedies
+from pulltide.core.shipped import shipped_catalog
 from pulltide.demo import demo_machines
 from pulltide.ops.cluster import Cluster, free_port, home_for
 
@@ -177,7 +178,10 @@ def heaviest_links() -> Machine:
         "slips_first": True,
         "static_tension_n": 100.0,
     }
-    rest = [family_of(kind).starter().model_dump(mode="json") for kind in ("planetary", "worm_set", "gear_pair")]
+    rest = [
+        family_of(kind).starter(shipped_catalog()).model_dump(mode="json")
+        for kind in ("planetary", "worm_set", "gear_pair")
+    ]
     document = four_links().model_dump(mode="json")
     document["plans"][0]["links"] = [belt, *rest[:2], {**rest[2], "idlers": 2, "idler_teeth": 25}]
     return Machine.model_validate(document)

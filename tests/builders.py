@@ -4,9 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
+from pulltide.core.catalog import CATALOG
 from pulltide.core.machine import Machine
+from pulltide.core.shipped import shipped_catalog
 
 INCH = 25.4
+#: The lists that ship, and the validation context in which parts are looked up in them by name.
+SHIPPED = shipped_catalog()
+LOOKED_UP = {CATALOG: SHIPPED}
 
 
 def build_machine(links: list[dict[str, Any]] | None = None, **changes: Any) -> Machine:
@@ -38,7 +43,8 @@ def build_machine(links: list[dict[str, Any]] | None = None, **changes: Any) -> 
                     "links": default_links if links is None else links,
                 }
             ],
-        }
+        },
+        context=LOOKED_UP,
     )
 
 
@@ -46,3 +52,8 @@ def build_belt(**changes: Any) -> dict[str, Any]:
     """An A belt from 3.4 to 8 in outside diameter."""
     step = {"driver_diameter_mm": 3.4 * INCH, "driven_diameter_mm": 8.0 * INCH}
     return {"kind": "v_belt", "section": "A", "measured_as": "outside", "steps": [step], "belt": "A51"} | changes
+
+
+def looked_up(model: Any, **raw: Any) -> Any:
+    """A link that names a part, with the part's data out of the shipped lists."""
+    return model.model_validate(raw, context=LOOKED_UP)

@@ -69,9 +69,9 @@ def engine(database_url: str) -> Iterator[Engine]:
 
 @pytest.fixture
 def empty_shop(engine: Engine) -> Engine:
-    """The test database without machines or people."""
+    """The test database without machines, people or anything on the shelf."""
     with engine.begin() as connection:
-        connection.execute(text("TRUNCATE machine, machine_state, person RESTART IDENTITY CASCADE"))
+        connection.execute(text("TRUNCATE machine, machine_state, person, shelf_item RESTART IDENTITY CASCADE"))
     return engine
 
 

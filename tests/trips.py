@@ -6,6 +6,7 @@ from typing import Any
 
 from builders import INCH, build_belt
 from pulltide.core.findings import Severity
+from pulltide.core.links.reducer import tables as reducer_tables
 
 ERROR, WARNING, NOTE = Severity.ERROR, Severity.WARNING, Severity.NOTE
 
@@ -145,7 +146,15 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("v_belt.touch", ERROR, belt(steps=pair(150, 180), belt="A26"), LIGHT, {}, {}),
     ("v_belt.too_short", ERROR, belt(steps=pair(80, 260), belt="A26"), LIGHT, {}, {}),
     ("v_belt.center_far", WARNING, belt(steps=pair(80, 100), belt="A96"), LIGHT, {}, {}),
-    ("v_belt.series", NOTE, belt(belt="A47"), LIGHT, {}, {}),
+    (
+        "catalog.differs",
+        NOTE,
+        [{**reducer()[0], "data": reducer_tables.unit("PW-4 15:1").model_copy(update={"mass_kg": 1.0}).model_dump()}],
+        LIGHT,
+        {},
+        {},
+    ),
+    ("catalog.not_listed", NOTE, belt(belt="A47"), LIGHT, {}, {}),
     ("v_belt.no_belt", NOTE, belt(belt=None, center_distance_mm=400), LIGHT, {}, {}),
     ("v_belt.take_up", NOTE, belt(), LIGHT, {}, {}),
     ("v_belt.take_up", WARNING, belt(take_up_mm=10), LIGHT, {}, {}),
@@ -360,7 +369,6 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("toothed_belt.wide", WARNING, toothed(width_mm=80), LIGHT, {}, {}),
     ("toothed_belt.touch", ERROR, toothed(driver_teeth=40, belt_teeth=64), LIGHT, {}, {}),
     ("toothed_belt.too_short", ERROR, toothed(belt_teeth=30), LIGHT, {}, {}),
-    ("toothed_belt.series", NOTE, toothed(belt_teeth=81), LIGHT, {}, {}),
     ("toothed_belt.no_belt", NOTE, toothed(belt_teeth=None, center_distance_mm=250), LIGHT, {}, {}),
     ("toothed_belt.take_up", NOTE, toothed(), LIGHT, {}, {}),
     ("toothed_belt.take_up", WARNING, toothed(take_up_mm=5), LIGHT, {}, {}),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from axe_playwright_python.sync_playwright import Axe
 
-from builders import build_machine
+from builders import SHIPPED, build_machine
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine
 from pulltide.core.shafts import ShaftPart
@@ -42,7 +42,7 @@ def test_no_violation(window, empty_shop, scheme: str):
 
 def rig() -> Machine:
     """A line of the newer links, with a described shaft and a drum at its end."""
-    links = [family_of(kind).starter().model_dump(mode="json") for kind in ("planetary", "worm_set", "coupling")]
+    links = [family_of(kind).starter(SHIPPED).model_dump(mode="json") for kind in ("planetary", "worm_set", "coupling")]
     machine = build_machine(links=links, need={"end": {"kind": "drum"}})
     part = ShaftPart(shaft=2, diameter_mm=25.0, steel="steel_1045", key_width_mm=8.0, key_length_mm=30.0)
     return machine.model_copy(update={"plans": (machine.plans[0].model_copy(update={"shafts": (part,)}),)})

@@ -49,3 +49,18 @@ def test_an_equal_value_typed_again_is_saved_already(window, empty_shop):
     field.type(found[-1])
     field.press("Tab")
     expect(page.locator("#saved")).to_contain_text("Saved")
+
+
+def test_a_refused_entry_keeps_its_text_and_its_reason_when_remedies_arrive(window, empty_shop):
+    marlpit = next(machine for machine in demo_machines() if "Marlpit" in machine.name)
+    page = window(f"{keep(empty_shop, marlpit)}/train?at=link-1")
+    fill(page, "Driver diameter, step 1", "102 mm")
+    field = page.get_by_label("Number of belts", exact=True)
+    field.fill("77")
+    field.press("Tab")
+    expect(page.locator("#bench .help.bad")).to_contain_text("1 to 6")
+    page.wait_for_timeout(600)
+    expect(page.locator(".remedy").first).to_be_visible()
+    expect(page.locator("#bench .help.bad")).to_contain_text("1 to 6")
+    expect(field).to_have_value("77")
+    expect(field).to_have_attribute("aria-invalid", "true")

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from builders import build_belt, build_machine
-from pulltide.core import ladder, line_rules
+from pulltide.core import catalog_checks, ladder, line_rules
 from pulltide.core.findings import Check, Finding, Severity, holds, judge, judge_two
 from pulltide.core.line import solve_plan
 from pulltide.core.links import FAMILIES
@@ -16,7 +16,12 @@ from pulltide.core.links.v_belt import checks as belt_checks
 from pulltide.core.shafts import ShaftPart
 from trips import LIGHT, TRIPS, chain, reducer
 
-ALL_RULES = (*line_rules.RULES, *ladder.RULES, *(rule for family in FAMILIES for rule in family.rules))
+ALL_RULES = (
+    *line_rules.RULES,
+    *ladder.RULES,
+    *catalog_checks.RULES,
+    *(rule for family in FAMILIES for rule in family.rules),
+)
 BLANK_BAND = {"speed_min_rpm": None, "speed_ideal_rpm": None, "speed_max_rpm": None, "breakaway_torque_nm": None}
 
 

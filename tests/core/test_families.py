@@ -7,7 +7,7 @@ from math import isfinite
 
 import pytest
 
-from builders import build_machine
+from builders import SHIPPED, build_machine
 from pulltide.core import line_rules
 from pulltide.core.family import Family
 from pulltide.core.findings import Severity
@@ -29,7 +29,7 @@ def machine_with(family: Family) -> Machine:
     load = LOAD_NM.get(family.kind, 2.0)
     return build_machine(
         motor=SLOW.get(family.kind, {}),
-        links=[family.starter().model_dump(mode="json")],
+        links=[family.starter(SHIPPED).model_dump(mode="json")],
         need={
             "speed_min_rpm": None,
             "speed_ideal_rpm": None,
@@ -70,9 +70,9 @@ def test_every_figure_can_be_worked_out(family: Family):
 
 @each_family
 def test_every_neighbor_is_a_valid_link_that_solves(family: Family):
-    start = family.starter()
+    start = family.starter(SHIPPED)
     machine = machine_with(family)
-    for variant in family.variants(start):
+    for variant in family.variants(start, SHIPPED):
         checked = family.model.model_validate(variant.link.model_dump(mode="json"))
         plan = machine.plans[0].model_copy(update={"links": (checked,)})
         assert solve_plan(machine, plan) is not None, variant.label
@@ -80,7 +80,7 @@ def test_every_neighbor_is_a_valid_link_that_solves(family: Family):
 
 @each_family
 def test_the_picture_has_the_true_center_distance(family: Family):
-    start = family.starter()
+    start = family.starter(SHIPPED)
     transmission = family.prepare(start, 1)
     machine = machine_with(family)
     center = solve_plan(machine, machine.plans[0]).chosen.links[0].center_distance_mm
@@ -102,7 +102,7 @@ def test_heavier_load_never_lowers_use(family: Family):
 
 @each_family
 def test_a_link_goes_through_a_file_unchanged(family: Family):
-    start = family.starter()
+    start = family.starter(SHIPPED)
     again = family_of(start.kind).model.model_validate(json.loads(start.model_dump_json()))
     assert again == start
 
@@ -130,7 +130,7 @@ def test_findings_hold_no_nan_and_name_their_source():
 def test_what_a_family_says_of_its_findings_and_fields_exists(family: Family):
     """No link to a working is dead, no field is hidden or explained that is not there."""
     figures: set[str] = set()
-    for link in (family.starter(), *family.samples):
+    for link in (family.starter(SHIPPED), *family.samples):
         machine = build_machine(links=[link.model_dump(mode="json")], need={"running_torque_nm": 6.0})
         figures |= {figure.key for figure in solve_plan(machine, machine.plans[0]).chosen.links[0].figures}
         assert family.hides(link) <= set(family.model.model_fields)

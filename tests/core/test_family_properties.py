@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from anything import any_of
-from builders import build_machine
+from builders import LOOKED_UP, SHIPPED, build_machine
 from pulltide.core.family import Family
 from pulltide.core.findings import Severity
 from pulltide.core.line import ladder_of, solve_line, solve_plan
@@ -30,13 +30,13 @@ def any_link(family: Family) -> st.SearchStrategy[dict[str, Any]]:
     """Raw inputs of a family within its ranges, names from its stock, most of them links that can be."""
     fixed: dict[str, Any] = {"kind": family.kind}
     if family.kind in NAMED:
-        names = family.stock(family.starter())[NAMED[family.kind]]
-        fixed |= {"own": None}
+        names = family.stock(family.starter(SHIPPED), SHIPPED)[NAMED[family.kind]]
+        fixed |= {"own": None, "data": None}
         return st.sampled_from([name for name in names if name != "own"]).flatmap(
             lambda name: any_of(family.model, **fixed, designation=name)
         )
     if family.kind == "v_belt":
-        start = family.starter().model_dump(mode="json")
+        start = family.starter(SHIPPED).model_dump(mode="json")
         return any_of(family.model, **fixed, steps=start["steps"], chosen_step=1, section="4L", belt=start["belt"])
     return any_of(family.model, **fixed)
 
@@ -52,7 +52,7 @@ def with_link(raw: dict[str, Any], torque_nm: float = 5.0) -> Machine:
 def test_any_link_is_refused_in_words_or_gives_figures(family: Family, data: st.DataObject):
     raw = data.draw(any_link(family))
     try:
-        family.model.model_validate(raw)
+        family.model.model_validate(raw, context=LOOKED_UP)
     except ValidationError as error:
         told = [str(item["msg"]) for item in error.errors()]
         assert all(len(words.split()) >= 4 for words in told), told
@@ -135,8 +135,8 @@ def test_the_ladder_of_any_link_stands_in_order(family: Family, data: st.DataObj
 @each_family
 def test_neighbors_of_every_sample_are_links_that_solve(family: Family):
     """What is offered as a stock change is a valid link of the same family, and differs from what it replaces."""
-    for start in (family.starter(), *family.samples):
-        for variant in family.variants(start):
+    for start in (family.starter(SHIPPED), *family.samples):
+        for variant in family.variants(start, SHIPPED):
             checked = family.model.model_validate(variant.link.model_dump(mode="json"))
             assert checked != start, variant.label
             machine = with_link(checked.model_dump(mode="json"))
@@ -145,12 +145,12 @@ def test_neighbors_of_every_sample_are_links_that_solve(family: Family):
 
 @each_family
 def test_an_edit_that_changes_nothing_settles_to_the_same_link(family: Family):
-    for start in (family.starter(), *family.samples):
+    for start in (family.starter(SHIPPED), *family.samples):
         raw = start.model_dump(mode="json")
-        assert family.model.model_validate(family.settle(start, dict(raw))) == start
+        assert family.model.model_validate(family.settle(start, dict(raw), SHIPPED)) == start
 
 
 @each_family
 def test_samples_and_starters_go_through_a_file(family: Family):
-    for start in (family.starter(), *family.samples):
+    for start in (family.starter(SHIPPED), *family.samples):
         assert family_of(start.kind).model.model_validate_json(start.model_dump_json()) == start

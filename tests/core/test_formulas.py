@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from builders import build_machine
+from builders import SHIPPED, build_machine
 from formulas import agrees, evaluate
 from pulltide.core.ends import END_KINDS, end_working
 from pulltide.core.family import Family
@@ -36,7 +36,7 @@ def proven(steps: Iterator[Step]) -> int:
 
 
 def link_steps(family: Family) -> Iterator[Step]:
-    for link in (family.starter(), *family.samples):
+    for link in (family.starter(SHIPPED), *family.samples):
         need = {"running_torque_nm": 6.0, "peak_torque_nm": 8.0, "breakaway_torque_nm": None}
         machine = build_machine(links=[link.model_dump(mode="json")], need=need)
         plan = machine.plans[0]

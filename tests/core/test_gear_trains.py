@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from anything import any_of
-from builders import build_machine
+from builders import SHIPPED, build_machine
 from pulltide.core.family import LinkResult
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
@@ -78,25 +78,25 @@ def test_half_a_third_pair_is_refused():
 
 
 def test_an_edit_takes_its_teeth_from_the_mate():
-    before = starter()
+    before = starter(SHIPPED)
     raw = before.model_dump() | {"driver_1_teeth": 24}
-    after = GearTrain.model_validate(settle(before, raw))
+    after = GearTrain.model_validate(settle(before, raw, SHIPPED))
     assert after.pairs[0] == (24, 57)
     assert max(after.centers_mm) - min(after.centers_mm) < 1e-9
     row = before.model_copy(update={"layout": "in_a_row"})
-    assert settle(row, row.model_dump() | {"driver_1_teeth": 24})["driven_1_teeth"] == 61
+    assert settle(row, row.model_dump() | {"driver_1_teeth": 24}, SHIPPED)["driven_1_teeth"] == 61
 
 
 def test_no_neighbor_breaks_the_axes():
-    link = starter().model_copy(update={"wanted_ratio": 9.0})
-    found = list(variants(link))
+    link = starter(SHIPPED).model_copy(update={"wanted_ratio": 9.0})
+    found = list(variants(link, SHIPPED))
     assert len(found) > 10
     for variant in found:
         assert max(variant.link.centers_mm) - min(variant.link.centers_mm) < 1e-6, variant.label
 
 
 def test_pairs_that_miss_the_axes_are_offered_the_one_tooth_that_brings_them_on():
-    link = starter().model_copy(update={"driven_2_teeth": 60}).model_dump(mode="json")
+    link = starter(SHIPPED).model_copy(update={"driven_2_teeth": 60}).model_dump(mode="json")
     machine = build_machine(links=[link], need={"running_torque_nm": 40.0, "peak_torque_nm": 40.0})
     plan = machine.plans[0]
     result = with_remedies(machine, plan, solve_plan(machine, plan))
@@ -106,7 +106,7 @@ def test_pairs_that_miss_the_axes_are_offered_the_one_tooth_that_brings_them_on(
 
 
 def test_a_ratio_that_is_off_is_offered_counts_on_the_same_axes():
-    link = starter().model_copy(update={"wanted_ratio": 9.0}).model_dump(mode="json")
+    link = starter(SHIPPED).model_copy(update={"wanted_ratio": 9.0}).model_dump(mode="json")
     need = {"running_torque_nm": 40.0, "peak_torque_nm": 40.0, "breakaway_torque_nm": None}
     band = {"speed_min_rpm": 150, "speed_ideal_rpm": 195, "speed_max_rpm": 230}
     machine = build_machine(links=[link], need=need | band)

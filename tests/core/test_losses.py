@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from builders import build_belt, build_machine
+from builders import SHIPPED, build_belt, build_machine
 from pulltide.core import part_load
 from pulltide.core.family import LinkResult
 from pulltide.core.line import solve_plan
@@ -76,7 +76,7 @@ def test_a_pulley_that_carries_hardly_anything_still_creeps_by_its_pull():
 @pytest.mark.parametrize("kind", ["worm", "helical_inline", "planetary", "cycloidal", "strain_wave"])
 def test_a_reducer_loses_a_part_that_stays(kind: str):
     """Loss at a load: a share that stays and the rest in step with torque; no load still costs something."""
-    unit = next(one for one in tables.stock().values() if one.type == kind)
+    unit = next(one for one in SHIPPED.data("reducer") if one.type == kind)
     rated = rating.rated_torque_nm(unit, 1450.0)
     assert rated is not None
     rated_kw = rated * 1450 / unit.ratio / 9549.3

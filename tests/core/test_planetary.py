@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from anything import any_of
-from builders import build_machine
+from builders import SHIPPED, build_machine
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import LinkResult
 from pulltide.core.line import ladder_of, solve_line
@@ -170,19 +170,19 @@ def test_planets_share_the_load():
 
 
 def test_an_edit_keeps_a_set_that_fitted():
-    before = FAMILY.starter()
+    before = FAMILY.starter(SHIPPED)
     raw = before.model_dump() | {"planet_teeth": 30}
-    assert FAMILY.settle(before, raw)["ring_teeth"] == 84
+    assert FAMILY.settle(before, raw, SHIPPED)["ring_teeth"] == 84
     raw = before.model_dump() | {"ring_teeth": 80}
-    assert FAMILY.settle(before, raw)["planet_teeth"] == 28
+    assert FAMILY.settle(before, raw, SHIPPED)["planet_teeth"] == 28
     raw = before.model_dump() | {"ring_teeth": 81}
-    assert FAMILY.settle(before, raw)["planet_teeth"] == 24, "cannot fit, so nothing is guessed"
+    assert FAMILY.settle(before, raw, SHIPPED)["planet_teeth"] == 24, "cannot fit, so nothing is guessed"
     with pytest.raises(ValidationError, match="more teeth"):
         Planetary.model_validate({**SET, "ring_teeth": 24})
 
 
 def test_every_neighbor_goes_together():
-    for variant in FAMILY.variants(FAMILY.starter()):
+    for variant in FAMILY.variants(FAMILY.starter(SHIPPED), SHIPPED):
         link = variant.link
         assert link.ring_teeth == link.sun_teeth + 2 * link.planet_teeth, variant.label
         assert motion.meets(link.sun_teeth, link.ring_teeth, link.planets), variant.label
@@ -284,9 +284,9 @@ def test_a_planets_tooth_is_bent_both_ways():
 
 
 def test_neighbors_go_the_way_they_say():
-    start = FAMILY.starter()
+    start = FAMILY.starter(SHIPPED)
     here = start.ring_teeth / start.sun_teeth
-    for variant in FAMILY.variants(start):
+    for variant in FAMILY.variants(start, SHIPPED):
         ratio = variant.link.ring_teeth / variant.link.sun_teeth
         if variant.direction == "higher ratio":
             assert ratio > here, variant.label
@@ -298,6 +298,6 @@ def test_neighbors_go_the_way_they_say():
             assert variant.link.planets == 4
         else:
             assert ratio == here, variant.label
-    near = [v.link for v in FAMILY.variants(start) if v.direction == "higher ratio"]
+    near = [v.link for v in FAMILY.variants(start, SHIPPED) if v.direction == "higher ratio"]
     change = [abs(link.ring_teeth - 72) + abs(link.sun_teeth - 24) for link in near]
     assert change == sorted(change), "smallest change first"

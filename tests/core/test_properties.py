@@ -9,9 +9,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from builders import LOOKED_UP, SHIPPED
 from pulltide.core.line import ladder_of, solve_plan
-from pulltide.core.links.reducer.tables import stock
-from pulltide.core.links.v_belt.tables import section_names, stock_belts
+from pulltide.core.links.v_belt.tables import listed_belts, section_names
 from pulltide.core.machine import Machine
 from pulltide.quantities import UNIT_CHOICES, Units, read_quantity, show_for_edit
 from pulltide.quantities.preferences import KIND_OF_UNIT
@@ -29,7 +29,7 @@ belts = st.sampled_from(section_names()).flatmap(
                 max_size=2,
             ),
             "belts": st.integers(1, 6),
-            "belt": st.sampled_from([b.designation for b in stock_belts(section)]),
+            "belt": st.sampled_from([b.id for b in listed_belts(SHIPPED, section)]),
             "static_tension_n": st.none() | st.floats(1, 2000),
             "angle_deg": st.floats(-90, 90),
         }
@@ -46,7 +46,7 @@ chains = st.fixed_dictionaries(
         "oiled": st.booleans(),
     }
 )
-reducers = st.fixed_dictionaries({"kind": st.just("reducer"), "designation": st.sampled_from(list(stock()))})
+reducers = st.fixed_dictionaries({"kind": st.just("reducer"), "designation": st.sampled_from(SHIPPED.names("reducer"))})
 machines = st.fixed_dictionaries(
     {
         "name": st.just("Any"),
@@ -82,7 +82,7 @@ machines = st.fixed_dictionaries(
 @settings(max_examples=150, deadline=None)
 @given(machines)
 def test_any_line_solves_and_obeys_physics(raw: dict):
-    machine = Machine.model_validate(raw)
+    machine = Machine.model_validate(raw, context=LOOKED_UP)
     result = solve_plan(machine, machine.plans[0])
     for line in result.settings:
         powers = [shaft.power_kw for shaft in line.shafts]
@@ -102,7 +102,7 @@ def test_any_line_solves_and_obeys_physics(raw: dict):
 @settings(max_examples=60, deadline=None)
 @given(machines, st.floats(1.01, 3.0))
 def test_more_torque_never_lowers_the_first_limit_of_any_link(raw: dict, factor: float):
-    machine = Machine.model_validate(raw)
+    machine = Machine.model_validate(raw, context=LOOKED_UP)
     need = machine.need.model_copy(update={"running_torque_nm": machine.need.running_torque_nm * factor})
     light, heavy = (
         solve_plan(machine, machine.plans[0]),

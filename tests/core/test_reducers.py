@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from fractions import Fraction
 from math import pi, prod
 from typing import Any
@@ -10,7 +9,7 @@ from typing import Any
 import pytest
 from pydantic import ValidationError
 
-from builders import build_machine
+from builders import SHIPPED, build_machine, looked_up
 from pulltide.core.duty import Duty
 from pulltide.core.family import LinkResult, Sizing
 from pulltide.core.findings import Severity
@@ -45,20 +44,20 @@ def teeth_ratio(kind: str, written: str) -> float:
 
 @pytest.mark.parametrize("kind", KINDS)
 def test_ratios_are_those_of_the_teeth(kind: str):
-    units = [unit for unit in tables.stock().values() if unit.type == kind]
+    units = [unit for unit in SHIPPED.data("reducer") if unit.type == kind]
     assert units
     for unit in units:
         assert unit.ratio == pytest.approx(teeth_ratio(kind, ROWS[unit.designation]["teeth"]), rel=2e-5)
-        assert abs(unit.ratio / unit.nominal - 1) < 0.032, "nominal and exact differ by a few percent at most"
+        assert abs(unit.ratio / unit.ratio_nominal - 1) < 0.032, "nominal and exact differ by a few percent at most"
 
 
 @pytest.mark.parametrize("kind", KINDS)
 def test_senses_go_by_the_stages(kind: str):
     """An external mesh reverses; ring held keeps the sense; pins or ring held reverse; right angles must be asked."""
-    for unit in tables.stock().values():
+    for unit in SHIPPED.data("reducer"):
         if unit.type != kind:
             continue
-        turn = FAMILY.prepare(Reducer(designation=unit.designation), 1).turn
+        turn = FAMILY.prepare(looked_up(Reducer, designation=unit.designation), 1).turn
         if kind in ("worm", "helical_bevel"):
             assert turn is None
         elif kind in ("cycloidal", "strain_wave"):
@@ -72,7 +71,7 @@ def test_senses_go_by_the_stages(kind: str):
 @pytest.mark.parametrize(("kind", "exponent"), [(kind, 1 / 3 if kind == "strain_wave" else 0.12) for kind in KINDS[1:]])
 def test_the_list_follows_its_law_of_speed(kind: str, exponent: float):
     """(1750 / n)^0.12, strain wave ^(1/3): the basis that the list names, from 300 to 1750 rpm and above."""
-    for unit in tables.stock().values():
+    for unit in SHIPPED.data("reducer"):
         if unit.type == kind:
             law = (1750 / 300) ** exponent
             assert unit.torque_300_nm / unit.torque_1750_nm == pytest.approx(law, rel=0.02)
@@ -83,9 +82,9 @@ def test_the_list_follows_its_law_of_speed(kind: str, exponent: float):
 @pytest.mark.parametrize("kind", KINDS)
 def test_a_larger_unit_never_carries_less(kind: str):
     by_ratio: dict[float, list[tables.Unit]] = {}
-    for unit in tables.stock().values():
+    for unit in SHIPPED.data("reducer"):
         if unit.type == kind:
-            by_ratio.setdefault(unit.nominal, []).append(unit)
+            by_ratio.setdefault(unit.ratio_nominal, []).append(unit)
     for units in by_ratio.values():
         units.sort(key=lambda unit: unit.size_mm)
         for name in ("torque_1750_nm", "torque_300_nm", "overhung_out_n", "thermal_kw", "output_shaft_mm"):
@@ -117,7 +116,7 @@ def test_the_torque_arm_holds_the_difference():
 
 def test_backlash_grades():
     """Precision to economy planetary 3 to 15 arcmin, strain wave 1, worm 15 to 60. Common practice, no source."""
-    lash = {kind: {u.backlash_arcmin for u in tables.stock().values() if u.type == kind} for kind in KINDS}
+    lash = {kind: {u.backlash_arcmin for u in SHIPPED.data("reducer") if u.type == kind} for kind in KINDS}
     assert max(lash["strain_wave"]) <= 1 < min(lash["planetary"]) <= max(lash["planetary"]) <= 15
     assert min(lash["worm"]) >= 15
     fine = solved("PX-2 80:1", most_backlash_arcmin=3.0)
@@ -135,10 +134,10 @@ def test_your_own_unit_of_any_kind(kind: str):
 
 
 def test_a_stock_unit_turns_into_your_own_with_its_kind_and_sense():
-    before = Reducer(designation="PB-2 10:1")
-    raw = FAMILY.settle(before, before.model_dump() | {"designation": "own"})
+    before = looked_up(Reducer, designation="PB-2 10:1")
+    raw = FAMILY.settle(before, before.model_dump() | {"designation": "own"}, SHIPPED)
     assert raw["own"] == {"type": "helical_bevel", "ratio": before.unit.ratio, "turn": "right_angle"}
-    assert Reducer.model_validate(raw).unit.direction == "right angle"
+    assert Reducer.model_validate(raw).unit.direction == "right_angle"
 
 
 def test_a_reducer_is_never_a_speed_increaser():
@@ -195,17 +194,19 @@ def test_overhung_ratings_follow_the_speed_of_the_shaft():
 @pytest.mark.parametrize("designation", ["PL-2 15:1", "PW-4 30:1", "PP-2 10:1", "PB-2 20:1"])
 def test_neighbors_are_larger_units_of_the_same_step(designation: str):
     """Offered against a torque too small: units of nearly the same ratio that carry more, smallest first."""
-    start = Reducer(designation=designation)
+    start = looked_up(Reducer, designation=designation)
     torque = rating.rated_torque_nm(start.unit, 1750.0)
-    larger = [v.link.unit for v in FAMILY.variants(start) if v.direction in ("larger unit", "other kind of unit")]
+    larger = [
+        v.link.unit for v in FAMILY.variants(start, SHIPPED) if v.direction in ("larger unit", "other kind of unit")
+    ]
     assert larger
     for unit in larger:
         assert unit.torque_1750_nm > torque
-        assert abs(unit.nominal / start.unit.nominal - 1) <= 0.06
+        assert abs(unit.ratio_nominal / start.unit.ratio_nominal - 1) <= 0.06
     own_kind = [unit for unit in larger if unit.type == start.unit.type]
     assert [unit.torque_1750_nm for unit in own_kind] == sorted(unit.torque_1750_nm for unit in own_kind)
     for direction, wanted in (("higher ratio", True), ("lower ratio", False)):
-        for variant in FAMILY.variants(start):
+        for variant in FAMILY.variants(start, SHIPPED):
             if variant.direction == direction:
                 assert (variant.link.unit.ratio > start.unit.ratio) == wanted
                 assert variant.link.unit.size_mm == start.unit.size_mm
@@ -311,10 +312,10 @@ def test_heat_of_a_worm_at_another_speed_by_hand():
 )
 def test_a_plate_rated_slower_than_it_runs_loses_by_the_law_of_its_kind(kind: str, share: float):
     """At twice the speed of its plate: 2^-0.12, the cube root of a half, and its square root."""
-    plate = replace(tables.unit("PL-2 15:1"), type=kind, rated_input_rpm=875.0)
+    plate = tables.unit("PL-2 15:1").model_copy(update={"type": kind, "rated_input_rpm": 875.0})
     assert rating.own_speed_share(plate, 1750.0) == pytest.approx(share, abs=1e-4)
     assert rating.own_speed_share(plate, 875.0) == 1.0
-    assert rating.own_speed_share(replace(plate, rated_input_rpm=None), 1750.0) == 1.0
+    assert rating.own_speed_share(plate.model_copy(update={"rated_input_rpm": None}), 1750.0) == 1.0
 
 
 def test_a_worm_starts_no_better_than_it_runs_slowly():

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from anything import any_of
-from builders import build_machine
+from builders import SHIPPED, build_machine, looked_up
 from pulltide.core.errors import UnknownName
 from pulltide.core.family import LinkResult
 from pulltide.core.findings import Severity
@@ -90,9 +90,9 @@ def test_an_unknown_rating_stays_unknown():
 
 
 def test_edits_keep_the_lobes_fitting():
-    before = strain_wave.FAMILY.starter()
-    assert strain_wave.FAMILY.settle(before, before.model_dump() | {"cup_teeth": 160})["ring_teeth"] == 162
-    assert strain_wave.FAMILY.settle(before, before.model_dump() | {"lobes": "3"})["ring_teeth"] == 203
+    before = strain_wave.FAMILY.starter(SHIPPED)
+    assert strain_wave.FAMILY.settle(before, before.model_dump() | {"cup_teeth": 160}, SHIPPED)["ring_teeth"] == 162
+    assert strain_wave.FAMILY.settle(before, before.model_dump() | {"lobes": "3"}, SHIPPED)["ring_teeth"] == 203
 
 
 def test_misalignments_use_each_other_up():
@@ -117,11 +117,11 @@ def test_service_factors_of_couplings():
 
 def test_the_stock_list_of_couplings_follows_its_law():
     """Sleeves: 40 MPa of torsion; every size larger carries more and takes more bore within its type."""
-    for unit in coupling.tables.stock().values():
+    for unit in SHIPPED.data("coupling"):
         if unit.type == "rigid_sleeve":
             assert unit.rated_torque_nm == pytest.approx(pi / 16 * 40 * unit.max_bore_mm**3 / 1000, abs=0.06)
     for kind in ("jaw", "roller_chain", "rigid_sleeve"):
-        units = [unit for unit in coupling.tables.stock().values() if unit.type == kind]
+        units = [unit for unit in SHIPPED.data("coupling") if unit.type == kind]
         for small, large in pairwise(units):
             assert large.rated_torque_nm > small.rated_torque_nm
             assert large.max_bore_mm >= small.max_bore_mm
@@ -132,7 +132,7 @@ def test_a_coupling_passes_speed_and_torque_on():
     assert (link.ratio, link.turn, link.efficiency) == (1, 1, 1)
     assert link.flow.driver_torque_nm == pytest.approx(link.flow.driven_torque_nm)
     with pytest.raises(ValidationError, match="not in the list"):
-        coupling.Coupling(designation="CJ-66")
+        looked_up(coupling.Coupling, designation="CJ-66")
     with pytest.raises(UnknownName, match="CJ-65"):
         coupling.tables.unit("CJ-66")
     with pytest.raises(ValidationError, match="at least its type"):
@@ -140,10 +140,10 @@ def test_a_coupling_passes_speed_and_torque_on():
 
 
 def test_a_stock_coupling_drops_the_plate_of_your_own():
-    before = coupling.Coupling(designation="CC-40-16")
-    raw = coupling.FAMILY.settle(before, {"designation": "own", "own": None})
+    before = looked_up(coupling.Coupling, designation="CC-40-16")
+    raw = coupling.FAMILY.settle(before, {"designation": "own", "own": None}, SHIPPED)
     assert raw["own"] == {"type": "roller_chain"}
-    assert coupling.FAMILY.settle(before, {"designation": "CJ-40", "own": {"type": "jaw"}})["own"] is None
+    assert coupling.FAMILY.settle(before, {"designation": "CJ-40", "own": {"type": "jaw"}}, SHIPPED)["own"] is None
 
 
 def test_a_lantern_goes_by_pins_and_teeth():
@@ -172,7 +172,7 @@ def test_a_pin_is_a_beam_fixed_at_both_ends():
 def test_any_link_gives_figures_or_is_refused(kind: str, data: st.DataObject):
     """No exception but the refusal, no nan, never a gain of power, every rung at or above nothing."""
     family = family_of(kind)
-    fixed = {"designation": "CJ-80", "own": None} if kind == "coupling" else {}
+    fixed = {"designation": "CJ-80", "own": None, "data": None} if kind == "coupling" else {}
     if kind == "strain_wave":
         cup, more = data.draw(st.integers(20, 640)), data.draw(st.sampled_from([2, 4]))
         fixed = {"cup_teeth": cup, "ring_teeth": cup + more, "lobes": "2"}
@@ -196,7 +196,7 @@ def test_a_jaw_coupling_loses_half_a_percent():
 
 def test_neighbors_of_a_coupling_of_unknown_rating_are_all_larger():
     own = coupling.Coupling.model_validate({"designation": "own", "own": {"type": "jaw"}})
-    offered = [variant for variant in coupling.FAMILY.variants(own) if variant.direction == "larger coupling"]
+    offered = [variant for variant in coupling.FAMILY.variants(own, SHIPPED) if variant.direction == "larger coupling"]
     assert offered[0].link.designation == "CJ-30"
 
 
@@ -238,13 +238,13 @@ def test_what_gives_in_a_lantern_is_its_force_times_its_radius():
 def test_neighbors_of_a_lantern_keep_pins_and_pitch_together():
     """A larger pitch takes thicker pins in the same proportion; counts stay within what is allowed."""
     start = lantern.Lantern.model_validate(PINS)
-    offered = {variant.label: variant.link for variant in lantern.FAMILY.variants(start)}
+    offered = {variant.label: variant.link for variant in lantern.FAMILY.variants(start, SHIPPED)}
     larger = [link for link in offered.values() if link.circular_pitch_mm > start.circular_pitch_mm]
     assert [link.circular_pitch_mm for link in larger] == [15.0, 18.0, 24.0]
     for link in larger:
         assert link.pin_diameter_mm / link.circular_pitch_mm == pytest.approx(5.7 / 12, abs=0.01)
     most = start.model_copy(update={"wheel_teeth": 400, "pins": 60, "circular_pitch_mm": 119.0})
-    for variant in lantern.FAMILY.variants(most):
+    for variant in lantern.FAMILY.variants(most, SHIPPED):
         assert variant.link.wheel_teeth <= 400
         assert variant.link.pins <= 60
         assert variant.link.circular_pitch_mm <= 120
@@ -259,7 +259,7 @@ def test_the_ratio_of_one_lantern_pair(teeth: int, word: str):
 
 def test_a_coupling_is_drawn_by_its_size():
     unit = coupling.tables.unit("CJ-65")
-    picture = family_of("coupling").prepare(coupling.Coupling(designation="CJ-65"), 1).picture()
+    picture = family_of("coupling").prepare(looked_up(coupling.Coupling, designation="CJ-65"), 1).picture()
     assert picture.driver_radius_mm == picture.driven_radius_mm == unit.outside_mm / 2
     assert picture.offset_mm == (unit.length_mm * 1.5, 0.0)
     assert picture.in_line

@@ -6,7 +6,8 @@ from itertools import pairwise
 
 import pytest
 
-from pulltide.core.errors import TableError, UnknownName
+from builders import SHIPPED
+from pulltide.core.errors import InputError, TableError
 from pulltide.core.links.reducer import tables as reducer_tables
 from pulltide.core.links.roller_chain import tables as chain_tables
 from pulltide.core.links.toothed_belt import tables as toothed_tables
@@ -34,15 +35,21 @@ def test_a_cell_without_number_is_a_fault():
 
 
 @pytest.mark.parametrize("section", belt_tables.section_names())
-def test_pitch_lengths_follow_the_designations(section: str):
-    for belt in belt_tables.stock_belts(section):
-        expected = (belt.nominal_in + belt_tables.section(section).length_addition_in) * 25.4
-        assert belt.pitch_length_mm == pytest.approx(expected, abs=0.2), belt.designation
+def test_the_length_of_a_belt_is_in_its_name(section: str):
+    """The packaged list, typed apart from the rule, rounds to 0.1 mm."""
+    listed = belt_tables.listed_belts(SHIPPED, section)
+    plain = belt_tables.section(section).plain
+    printed = {row["designation"]: row for row in belt_tables.table("stock_lengths").rows if row["section"] == plain}
+    assert len(listed) == len(printed)
+    for item in listed:
+        row = printed[plain + item.id.removeprefix(section)]
+        assert item.data.pitch_length_mm == pytest.approx(number(row, "pitch_length_mm"), abs=0.15), item.id
+        assert item.data.nominal_in == pytest.approx(number(row, "nominal_in"), abs=0.01), item.id
 
 
 @pytest.mark.parametrize("section", belt_tables.section_names())
 def test_every_section_knows_its_groove_its_allowances_and_its_length_factor(section: str):
-    listed = belt_tables.stock_belts(section)
+    listed = [item.data for item in belt_tables.listed_belts(SHIPPED, section)]
     factors = [belt_tables.length_factor(section, belt.nominal_in) for belt in listed]
     assert factors == sorted(factors)
     assert 0.75 < factors[0] <= factors[-1] <= 1.25
@@ -57,25 +64,27 @@ def test_every_section_knows_its_groove_its_allowances_and_its_length_factor(sec
 
 
 @pytest.mark.parametrize(
-    ("section", "wrong", "near"), [("SPA", "SPA1300", "SPA1250"), ("3VX", "3VX501", "3VX500"), ("CX", "CX61", "CX60")]
+    ("section", "wrong", "said"),
+    [
+        ("SPA", "A51", "SPA51"),
+        ("3VX", "3V500", "3VX3500"),
+        ("CX", "CX", "CX48"),
+        ("A", "A600X", "A600"),
+        ("A", "A5", "0.25 m"),
+        ("SPA", "SPA29000", "20 m"),
+    ],
 )
-def test_unknown_belts_of_other_sections_offer_their_own_kind(section: str, wrong: str, near: str):
-    with pytest.raises(UnknownName, match=near):
+def test_what_is_no_name_of_a_belt_is_refused_with_one_that_is(section: str, wrong: str, said: str):
+    with pytest.raises(InputError, match=said):
         belt_tables.belt(section, wrong)
-
-
-def test_unknown_belt_offers_the_nearest():
-    with pytest.raises(UnknownName, match="A60"):
-        belt_tables.belt("A", "A600X")
-    assert belt_tables.belt("A", "A47").in_series is False
 
 
 def test_larger_reducers_of_one_ratio_carry_more():
     for kind in ("worm", "helical_inline", "helical_shaft_mounted"):
         by_ratio: dict[float, list[tuple[float, float]]] = {}
-        for unit in reducer_tables.stock().values():
+        for unit in SHIPPED.data("reducer"):
             if unit.type == kind:
-                by_ratio.setdefault(unit.nominal, []).append((unit.size_mm, unit.torque_1750_nm))
+                by_ratio.setdefault(unit.ratio_nominal, []).append((unit.size_mm, unit.torque_1750_nm))
         for rows in by_ratio.values():
             torques = [torque for _, torque in sorted(rows)]
             assert torques == sorted(torques)
@@ -165,7 +174,7 @@ def test_widths_and_lengths_of_a_profile_rise(profile: str):
     widths = toothed_tables.widths_mm(profile)
     assert widths == tuple(sorted(widths))
     assert widths[0] >= 3
-    lengths = toothed_tables.stock_belt_teeth(profile)
+    lengths = toothed_tables.listed_belts(SHIPPED, profile)
     assert lengths == tuple(sorted(set(lengths)))
 
 

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 from shapely import LinearRing, Point, union_all
 
-from builders import INCH, build_belt, build_machine
+from builders import INCH, SHIPPED, build_belt, build_machine
 from pulltide.core.belt_path import Idler, Round, belt_path, center_with_idler_mm, with_idler
 from pulltide.core.duty import Duty
 from pulltide.core.errors import ImpossibleGeometry
@@ -217,7 +217,7 @@ def test_an_idler_adds_to_the_service_factor(side: str, adds: float):
 @pytest.mark.parametrize(("section", "take_off_mm"), [("3V", 1.27), ("5V", 2.54), ("C", 10.16), ("SPA", 5.5)])
 def test_outside_to_pitch_diameter(section: str, take_off_mm: float):
     """RMA IP-20 and IP-22, ISO 4183 (twice the least b), from memory."""
-    belt = tables.stock_belts(section)[len(tables.stock_belts(section)) // 2].designation
+    belt = tables.listed_belts(SHIPPED, section)[len(tables.listed_belts(SHIPPED, section)) // 2].id
     link = VBelt.model_validate(build_belt(section=section, belt=belt, steps=step(250.0, 400.0)))
     assert layout(link, 1).driver_pitch_mm == pytest.approx(250.0 - take_off_mm, abs=0.01)
 
@@ -236,7 +236,7 @@ def test_drums_and_idlers_never_break_the_line(
     section: str, idler: str, driver: float, drum: float, idler_mm: float, push_mm: float, data: st.DataObject
 ):
     """No exception, no nan, no gain of power, over the allowed range; what does not fit says so."""
-    belt = data.draw(st.sampled_from([belt.designation for belt in tables.stock_belts(section)]))
+    belt = data.draw(st.sampled_from([belt.id for belt in tables.listed_belts(SHIPPED, section)]))
     link = solved(
         section=section,
         belt=belt,

@@ -91,6 +91,19 @@ def test_two_clusters_stand_side_by_side(home: Path, cluster: Cluster):
         assert connection.execute("SELECT 1").fetchone() == (1,)
 
 
+def test_a_port_that_another_takes_first_is_left_to_it(home: Path, cluster: Cluster, monkeypatch: pytest.MonkeyPatch):
+    """Two starts at once find the same port free: the second must not take the first one's server for its own."""
+    offered = iter((cluster.port, free_port(cluster.port + 1)))
+    monkeypatch.setattr("pulltide.ops.cluster.free_port", lambda first: next(offered))
+    other = Cluster(home, durable=False)
+    other.start()
+    try:
+        assert other.port != cluster.port
+        other.create_database("theirs")
+    finally:
+        other.destroy()
+
+
 def test_durable_data_is_durable(home: Path):
     """What people save is written with fsync; only throwaway clusters go without."""
     kept = Cluster(home)

@@ -13,6 +13,7 @@ from typer.testing import CliRunner
 
 from builders import build_machine
 from pulltide.cli.main import app as cli
+from pulltide.core.machine import FORMAT_VERSION
 from pulltide.core.methods import METHODS
 
 RAW = build_machine().model_dump(mode="json")
@@ -98,7 +99,7 @@ def test_the_command_line_fails_with_a_sentence(arguments: list[str], given: str
 def test_the_file_schema_is_published_with_units(client: TestClient):
     schema = client.get("/api/v1/schema/machine").json()
     assert '"unit": "mm"' in json.dumps(schema)
-    assert schema["properties"]["format_version"]["const"] == 2
+    assert schema["properties"]["format_version"]["const"] == FORMAT_VERSION
 
 
 def check_random_requests(operation) -> None:

@@ -10,7 +10,7 @@ from typing import Any
 
 import pytest
 
-from builders import build_belt, build_machine
+from builders import SHIPPED, build_belt, build_machine
 from pulltide.core.ends import END_KINDS
 from pulltide.core.family import Family
 from pulltide.core.line import ladder_of, shaft_names, solve_plan
@@ -33,6 +33,8 @@ METRIC, INCHES = Units(), Units(length="in", torque="lbf*ft", force="lbf")
 each_family = pytest.mark.parametrize("family", FAMILIES, ids=lambda family: family.kind)
 LIGHT = {"running_torque_nm": 10.0, "peak_torque_nm": 15.0, "breakaway_torque_nm": None}
 
+GEARS = family_of("gear_pair").starter(SHIPPED).model_dump(mode="json")
+
 
 def with_links(*links: Any, **changes: Any) -> Machine:
     return build_machine(links=[link if isinstance(link, dict) else link.model_dump(mode="json") for link in links],
@@ -50,7 +52,7 @@ def seen(machine: Machine, units: Units = METRIC, **selection: Any) -> Any:
 
 @each_family
 def test_every_kind_of_link_is_drawn_on_the_sheet(family: Family):
-    for link in (family.starter(), *family.samples):
+    for link in (family.starter(SHIPPED), *family.samples):
         drawing = drawn(with_links(link))
         assert drawing.wheels or drawing.cases
         for wheel in drawing.wheels:
@@ -65,7 +67,7 @@ def test_every_kind_of_link_is_drawn_on_the_sheet(family: Family):
 @each_family
 def test_every_kind_of_link_reads_well_on_its_card_and_bench(family: Family):
     """Title, chips, fields and figures are words and numbers with units, in metric and in inch."""
-    machine = with_links(family.starter())
+    machine = with_links(family.starter(SHIPPED))
     for units in (METRIC, INCHES):
         view = seen(machine, units, at="link-1")
         assert view.line.links[0].heading
@@ -79,7 +81,7 @@ def test_every_kind_of_link_reads_well_on_its_card_and_bench(family: Family):
 
 @each_family
 def test_the_ladder_of_every_kind_of_link_turns_up_evenly(family: Family):
-    machine = with_links(family.starter())
+    machine = with_links(family.starter(SHIPPED))
     plan = machine.plans[0]
     line = solve_plan(machine, plan).chosen
     found = ladder_of(machine, plan, line)
@@ -110,7 +112,7 @@ def test_an_idler_is_drawn_where_the_belt_runs():
 
 
 def test_planets_stand_round_their_sun():
-    link = family_of("planetary").starter()
+    link = family_of("planetary").starter(SHIPPED)
     drawing = drawn(with_links(link))
     ring, sun, *planets = drawing.wheels
     assert (ring.x, ring.y) == (sun.x, sun.y)
@@ -146,7 +148,7 @@ def test_each_departure_from_the_shop_is_said_once():
 
 
 def test_a_right_angle_says_that_it_is_unfolded():
-    for link in (family_of("worm_set").starter(), {"kind": "reducer", "designation": "PB-2 10:1"}):
+    for link in (family_of("worm_set").starter(SHIPPED), {"kind": "reducer", "designation": "PB-2 10:1"}):
         assert any("unfolded" in label.text for label in drawn(with_links(link)).labels)
 
 
@@ -156,13 +158,13 @@ def test_a_right_angle_says_that_it_is_unfolded():
         (build_belt(), set()),
         (build_belt(belt="A75", idler="slack_strand_inside", idler_diameter_mm=100.0),
          {"idler_diameter_mm", "idler_share", "idler_push_mm"}),
-        (family_of("gear_pair").starter().model_dump(mode="json"), set()),
-        (family_of("gear_pair").starter().model_dump(mode="json") | {"idlers": 1, "idler_teeth": 20}, {"idler_teeth"}),
+        (GEARS, set()),
+        (GEARS | {"idlers": 1, "idler_teeth": 20}, {"idler_teeth"}),
     ],
 )  # fmt: skip
 def test_fields_that_mean_nothing_are_not_asked(link: dict[str, Any], shown: set[str]):
     machine = with_links(link)
-    fields = link_fields(machine, machine.model_dump(mode="json"), 0, 0, METRIC)
+    fields = link_fields(machine, machine.model_dump(mode="json"), (0, 0), METRIC, SHIPPED)
     names = {field.path.rpartition(".")[2] for field in fields}
     sometimes = {"idler_teeth", "shear_pin_mm", "shear_circle_mm", "shear_pin_steel"} | {
         "idler_diameter_mm",

@@ -3,11 +3,12 @@
 1. ``model``: the frozen input record, with ``kind``.
 2. ``step_count(link)``: how many positions it has (a stepped pulley), at least 1.
 3. ``prepare(link, step)``: a :class:`Transmission`, all that does not depend on load.
-4. ``variants(link)``: neighboring links of stock sizes, smallest change first.
-5. ``settle(before, raw)``: raw data of an edited link made consistent (a belt of the right section, say).
-6. ``starter()``: the link a new one begins as.
+4. ``variants(link, catalog)``: neighboring links of listed sizes, smallest change first.
+5. ``settle(before, raw, catalog)``: raw data of an edited link made consistent (a belt of the right section, say).
+6. ``starter(catalog)``: the link a new one begins as.
 7. ``workings(result)``: for each figure key, a function that makes its working.
-8. ``stock(link)``: values usually on the shelf, by field name, to step through and to suggest.
+8. ``shipped()``: the items of its lists; ``uses(link)``: the parts that a link names, with the data it carries;
+   ``stock(link, catalog)``: values on the lists, by field name, to step through and to suggest.
 9. ``words(link, step)``: its title and what distinguishes it; quantities are written ``{value|unit}``.
 10. ``methods``: its formulas, for ``pulltide calc`` and the API.
 11. ``factors(sizing)``: what its table of service factors says, by name.
@@ -21,6 +22,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any, Literal, Protocol
 
+from pulltide.core.catalog import Catalog, Item, Use
 from pulltide.core.drawing import LinkPicture
 from pulltide.core.duty import FATIGUE_EXPONENTS, Duty, PrimeMover, Segment, root_mean_power
 from pulltide.core.findings import Check, Finding, Rule, Source
@@ -281,12 +283,27 @@ class Method:
     results: tuple[tuple[str, str, str], ...] = ()
 
 
-def no_limit(result: LinkResult) -> Iterable[Variant]:
+def nothing_shipped() -> Iterable[Item]:
+    """A family without lists of its own."""
+    return ()
+
+
+def nothing_named(link: Any) -> tuple[Use, ...]:
+    """A link that uses no part by its name."""
+    return ()
+
+
+def nothing_kept(link: Any, name: str) -> Use | None:
+    """A link that is no one part that could be put on a shelf."""
+    return None
+
+
+def no_limit(result: LinkResult, catalog: Catalog) -> Iterable[Variant]:
     """A link that cannot be made to let go first."""
     return ()
 
 
-def no_limiter(torque_nm: float) -> Iterable[Variant]:
+def no_limiter(torque_nm: float, catalog: Catalog) -> Iterable[Variant]:
     """A family of which nothing can be added to limit the torque."""
     return ()
 
@@ -311,17 +328,19 @@ class Family:
     before anything breaks; ``limiter`` are links to add that do so, for a running torque at their shaft. ``explains``
     names the figure that explains a check, by the end of its code, where it is not called the same. ``hides`` are
     fields that mean nothing as the link stands; ``empty`` says what a field left empty means, where it is not unknown.
+    ``parts`` says what the data of each kind of part on its lists look like; ``kept`` is the part that a link puts on
+    the shelf under a name.
     """
 
     kind: str
     title: str
     model: type[CoreModel]
     prepare: Callable[[Any, int], Transmission]
-    variants: Callable[[Any], Iterable[Variant]]
-    settle: Callable[[Any, dict[str, Any]], dict[str, Any]]
-    starter: Callable[[], CoreModel]
+    variants: Callable[[Any, Catalog], Iterable[Variant]]
+    settle: Callable[[Any, dict[str, Any], Catalog], dict[str, Any]]
+    starter: Callable[[Catalog], CoreModel]
     workings: Callable[[LinkResult], Mapping[str, Callable[[], Working]]]
-    stock: Callable[[Any], Mapping[str, tuple[float | str, ...]]]
+    stock: Callable[[Any, Catalog], Mapping[str, tuple[float | str, ...]]]
     words: Callable[[Any, int], LinkWords]
     methods: tuple[Method, ...]
     factors: Callable[[Sizing], tuple[tuple[str, ServiceFactor], ...]]
@@ -330,8 +349,12 @@ class Family:
     step_count: Callable[[Any], int] = one_step
     jam: Check | None = None
     jam_safety: float = 1.0
-    fuses: Callable[[LinkResult], Iterable[Variant]] = no_limit
-    limiter: Callable[[float], Iterable[Variant]] = no_limiter
+    fuses: Callable[[LinkResult, Catalog], Iterable[Variant]] = no_limit
+    limiter: Callable[[float, Catalog], Iterable[Variant]] = no_limiter
+    shipped: Callable[[], Iterable[Item]] = nothing_shipped
+    uses: Callable[[Any], tuple[Use, ...]] = nothing_named
+    parts: Mapping[str, type[CoreModel]] = field(default_factory=dict)
+    kept: Callable[[Any, str], Use | None] = nothing_kept
     caution: str = ""
     housing: str = ""
     samples: tuple[CoreModel, ...] = ()

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 
-from pulltide.core import ladder, line_rules
+from pulltide.core import catalog_checks, ladder, line_rules
 from pulltide.core.duty import Duty
 from pulltide.core.duty_advice import RULES as DUTY_RULES
 from pulltide.core.ends import END_RULES
@@ -16,6 +16,7 @@ from pulltide.core.links import FAMILIES
 from pulltide.core.methods import METHODS
 from pulltide.core.model import CoreModel
 from pulltide.core.needs import NEED_KINDS
+from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import SOURCE_RULES
 from pulltide.core.tables import Table, tables_of
 from pulltide.core.units import power_kw, torque_nm
@@ -37,10 +38,14 @@ class Chapter:
     methods: tuple[Method, ...]
 
 
+#: Checks of the line as a whole, of what gives first, and of the lists.
+LINE_RULES = (*line_rules.RULES, *ladder.RULES, *catalog_checks.RULES)
+
+
 def _formulas(family: Family) -> Iterator[Step]:
     """Every formula behind the figures of a family's plainest link and its samples, each once."""
     seen = set()
-    for link in (family.starter(), *family.samples):
+    for link in (family.starter(shipped_catalog()), *family.samples):
         for step in _steps(family, link):
             if (step.symbol, step.formula) not in seen:
                 seen.add((step.symbol, step.formula))
@@ -77,7 +82,14 @@ def chapters() -> tuple[Chapter, ...]:
     return (
         *links,
         Chapter("spur", "Teeth of spur gears, wherever they run", (), tables_of("pulltide.core.spur"), (), ()),
-        Chapter("line", "The line and what fails first", (), line_tables, (*line_rules.RULES, *ladder.RULES), ()),
+        Chapter(
+            "line",
+            "The line and what fails first",
+            (),
+            line_tables,
+            (*line_rules.RULES, *ladder.RULES, *catalog_checks.RULES),
+            (),
+        ),
         Chapter("need", "Need", (), tables_of("pulltide.core.needs"), need_rules, asked),
         Chapter("end", "Simple machines at either end", (), (), END_RULES, ends),
         Chapter("duty", "Duty", (), (), DUTY_RULES, ()),

@@ -12,7 +12,8 @@ from functools import lru_cache
 from itertools import islice, pairwise, product
 from math import prod
 
-from pulltide.core import line_checks
+from pulltide.core import catalog_checks, line_checks
+from pulltide.core.catalog import Catalog
 from pulltide.core.family import Flow, LinkResult, Sizing, Transmission, Turn
 from pulltide.core.findings import Finding, gathered, judge
 from pulltide.core.ladder import JAM_SHAFT, Ladder, heavy_times, ladder
@@ -24,6 +25,7 @@ from pulltide.core.model import CoreModel
 from pulltide.core.need import Need
 from pulltide.core.plan_checks import as_built, consistent, controlled, merged
 from pulltide.core.running_point import Load, Passed, converge, meeting
+from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import Drive, SourceModel, drive_of, position_of, source_kind
 from pulltide.core.units import torque_nm
 
@@ -299,10 +301,13 @@ def _torques(passed: Passed) -> tuple[float, ...]:
 Place = tuple[Setting, int]
 
 
-def solve_plan(machine: Machine, plan: Plan, known: Mapping[Place, LineResult] | None = None) -> PlanResult | None:
+def solve_plan(
+    machine: Machine, plan: Plan, known: Mapping[Place, LineResult] | None = None, *, catalog: Catalog | None = None
+) -> PlanResult | None:
     """Solve every setting of a plan; findings of steps not in use are added, marked with their step.
 
-    ``known`` are lines of this plan that were solved before.
+    ``known`` are lines of this plan that were solved before. ``catalog`` is what the plan's parts are compared with; it
+    changes no figure. The shipped lists by default.
     """
     known = known or {}
 
@@ -327,6 +332,7 @@ def solve_plan(machine: Machine, plan: Plan, known: Mapping[Place, LineResult] |
     if plan.source is not None and source_kind(plan.source.kind).control(plan.source):
         findings = controlled(machine, chosen, lines, findings)
     findings += as_built(machine, chosen, lines, asked)
+    findings += tuple(catalog_checks.findings(plan, catalog or shipped_catalog()))
     told = _ordered(gathered(consistent(findings)))
     return PlanResult(chosen, lines, told, step_counts(plan), tuple(words for words, _ in positions))
 

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from itertools import islice
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant
 from pulltide.core.findings import Finding, Remedy, Severity
 from pulltide.core.line import solve_line, solve_plan, source_positions, step_counts
@@ -14,6 +15,7 @@ from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import MOST_LINKS, Machine, Plan
 from pulltide.core.model import CoreModel
 from pulltide.core.plan_checks import MOOT, OF_THE_CHOSEN, SPEEDS, as_built
+from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import source_kind
 
 #: How many remedies a finding offers.
@@ -49,11 +51,11 @@ class Change:
         return self.value.model_dump(mode="json")
 
 
-def _changes(plan: Plan) -> dict[str, list[Change]]:
+def _changes(plan: Plan, catalog: Catalog) -> dict[str, list[Change]]:
     """Every stock neighbor of a plan, by the part it changes: ``link-1`` and so on, then ``motor``."""
     groups: dict[str, list[Change]] = {}
     for index, link in enumerate(plan.links):
-        groups[f"link-{index + 1}"] = list(_of_link(plan, index, family_of(link.kind).variants(link)))
+        groups[f"link-{index + 1}"] = list(_of_link(plan, index, family_of(link.kind).variants(link, catalog)))
     if plan.source is not None:
         groups["motor"] = list(_of_source(plan, "larger motor", source_kind(plan.source.kind).larger(plan.source)))
     return groups
@@ -71,15 +73,15 @@ def _of_source(plan: Plan, direction: str, others: Iterable[tuple[str, CoreModel
         yield Change(direction, label, "source", source, plan.model_copy(update={"source": source}))
 
 
-def _limits(plan: Plan, result: PlanResult) -> list[Change]:
+def _limits(plan: Plan, result: PlanResult, catalog: Catalog) -> list[Change]:
     """Changes that let less torque through: a belt or pins that let go first, a lower limit, a smaller source."""
     found: list[Change] = []
     for index, (link, solved) in enumerate(zip(plan.links, result.chosen.links, strict=True)):
-        found += _of_link(plan, index, family_of(link.kind).fuses(solved))
+        found += _of_link(plan, index, family_of(link.kind).fuses(solved, catalog))
     running = result.chosen.shafts[0].running_torque_nm
     if running and len(plan.links) < MOST_LINKS and not plan.shafts:
         for family in FAMILIES:
-            for variant in family.limiter(running):
+            for variant in family.limiter(running, catalog):
                 links = (variant.link, *plan.links)
                 changed = plan.model_copy(update={"links": links})
                 found.append(Change(variant.direction, variant.label, "links", links, changed, 1))
@@ -121,12 +123,13 @@ def _before(place: str, inserted: int) -> str:
 class Trial:
     """Solves changed plans once each, and only as many as are asked for."""
 
-    def __init__(self, machine: Machine, plan: Plan, result: PlanResult) -> None:
+    def __init__(self, machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog) -> None:
         self.machine = machine
         self.result = result
+        self.catalog = catalog
         self.before = _failed(result)
-        self.groups = _changes(plan)
-        self.limits = _limits(plan, result)
+        self.groups = _changes(plan, catalog)
+        self.limits = _limits(plan, result, catalog)
         self.stronger = self._stronger(plan)
         self.solved: dict[int, PlanResult | None] = {}
         self.alone: dict[int, dict[tuple[Setting, int], LineResult]] = {}
@@ -142,7 +145,8 @@ class Trial:
         if id(change) not in self.solved:
             if len(self.solved) >= MOST_TRIALS:
                 return None
-            self.solved[id(change)] = solve_plan(self.machine, change.plan, self.alone.get(id(change)))
+            known = self.alone.get(id(change))
+            self.solved[id(change)] = solve_plan(self.machine, change.plan, known, catalog=self.catalog)
         return self.solved[id(change)]
 
     def remedies(self, finding: Finding) -> tuple[Remedy, ...]:
@@ -255,18 +259,18 @@ def may_be_cured(finding: Finding) -> bool:
     return finding.severity.rank >= Severity.WARNING.rank and finding.rule.curable
 
 
-def with_remedies(machine: Machine, plan: Plan, result: PlanResult) -> PlanResult:
+def with_remedies(machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog | None = None) -> PlanResult:
     """The same result with remedies on each finding to fix or to weigh; each was tried and clears it.
 
     The part that the finding is about is changed first; other parts only if nothing there helps. Too much torque is
     first limited, before anything is made stronger. A change is judged on the whole plan: the finding is gone from
     every place, and nothing else is new or worse, but for a note that does not call the part too large. What no stock
-    part cures has none; its advice says what does.
+    part cures has none; its advice says what does. Parts come out of ``catalog``, the shipped lists by default.
     """
     wanting = [finding for finding in result.findings if may_be_cured(finding)]
     if not wanting:
         return result
-    trial = Trial(machine, plan, result)
+    trial = Trial(machine, plan, result, catalog or shipped_catalog())
     found = {id(finding): trial.remedies(finding) for finding in wanting}
     findings = tuple(
         replace(finding, remedies=found[id(finding)]) if id(finding) in found else finding

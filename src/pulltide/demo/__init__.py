@@ -5,12 +5,18 @@ from __future__ import annotations
 import json
 from importlib import resources
 
+from pulltide.core.catalog import CATALOG
 from pulltide.core.machine import Machine
+from pulltide.core.shipped import shipped_catalog
 
 FILES = ("lofthook", "marlpit", "hempwalk", "bellwether", "windrow", "spindlewood")
 
 
 def demo_machines() -> list[Machine]:
-    """The machines of the demo shop, in the order they are shown."""
-    folder = resources.files("pulltide.demo")
-    return [Machine.model_validate(json.loads(folder.joinpath(f"{name}.json").read_text("utf-8"))) for name in FILES]
+    """The machines of the demo shop, in the order they are shown; their parts are those of the shipped lists."""
+    return [_machine(name) for name in FILES]
+
+
+def _machine(name: str) -> Machine:
+    text = resources.files("pulltide.demo").joinpath(f"{name}.json").read_text("utf-8")
+    return Machine.model_validate(json.loads(text), context={CATALOG: shipped_catalog()})

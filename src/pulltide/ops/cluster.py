@@ -39,7 +39,7 @@ class ClusterError(RuntimeError):
 
 
 class StillHeld(ClusterError):
-    """What is left of an earlier server still holds the data folder."""
+    """What is left of an earlier server still holds the data folder, or another took the port first."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -283,12 +283,14 @@ class Cluster:
     def _failure(self) -> ClusterError:
         """Why the server ended at once; processes of a killed server may hold its folder for a second or two."""
         words = self.log.read_text(errors="replace")[-2000:]
-        held = any(sign in words for sign in ("Is another postmaster", "pre-existing shared memory"))
+        signs = ("Is another postmaster", "pre-existing shared memory", "Address already in use")
+        held = any(sign in words for sign in signs)
         kind = StillHeld if held else ClusterError
         return kind(f"The database did not start: {why(words)}")
 
     def _answers(self) -> bool:
-        ready = [str(server_programs() / "pg_isready"), "-h", "127.0.0.1", "-p", str(self.port), "-q"]
+        """Whether our own server answers: its socket folder is ours alone, a port may be another's."""
+        ready = [str(server_programs() / "pg_isready"), "-h", str(self.sockets), "-p", str(self.port), "-q"]
         return subprocess.run(ready, stdin=subprocess.DEVNULL, check=False).returncode == 0
 
     def create_database(self, name: str = "pulltide") -> None:

@@ -53,8 +53,29 @@ def _choices_become_codes(raw: Document) -> Document:
     return dict(coded(raw))
 
 
+@cache
+def _units_of_version_2() -> dict[str, dict[str, Document]]:
+    text = resources.files("pulltide.services").joinpath("data", "units_v2.json").read_text("utf-8")
+    return dict(json.loads(text))
+
+
+def _parts_bring_their_data(raw: Document) -> Document:
+    """Version 2 named a stock reducer or coupling; version 3 carries its data, as the list had it then."""
+    units = _units_of_version_2()
+    plans = raw.get("plans")
+    for plan in plans if isinstance(plans, list) else ():
+        links = plan.get("links") if isinstance(plan, dict) else None
+        for link in links if isinstance(links, list) else ():
+            kind = link.get("kind") if isinstance(link, dict) else None
+            listed = units.get(kind, {}) if isinstance(kind, str) else {}
+            name = link.get("designation") if listed else None
+            if isinstance(name, str) and name in listed and link.get("data") is None:
+                link["data"] = dict(listed[name])
+    return raw
+
+
 #: From each version to the next.
-STEPS: dict[int, Callable[[Document], Document]] = {1: _choices_become_codes}
+STEPS: dict[int, Callable[[Document], Document]] = {1: _choices_become_codes, 2: _parts_bring_their_data}
 
 
 def upgraded(raw: Any) -> Any:

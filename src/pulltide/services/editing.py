@@ -10,6 +10,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from pulltide.core.catalog import CATALOG, Catalog
 from pulltide.core.duty import MOST_SEGMENTS
 from pulltide.core.ends import END_KINDS
 from pulltide.core.errors import InputError, InputErrors, UnknownName
@@ -17,8 +18,9 @@ from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import FORMAT_VERSION, MOST_LINKS, MOST_PLANS, Machine
 from pulltide.core.model import READ_QUANTITY
 from pulltide.core.needs import NEED_KINDS, need_kind
+from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import SOURCE_KINDS, source_kind
-from pulltide.core.sources.stock import stock_source
+from pulltide.core.sources.stock import SOURCE
 from pulltide.quantities import Units, reader_for
 from pulltide.services.documents import upgraded
 from pulltide.services.fields import NoSuchField, describe, find_field, parse_path
@@ -49,17 +51,23 @@ class Change:
     label: str = ""
 
 
-def read_machine(raw: object, units: Units) -> Machine:
-    """A machine from raw data; text with units is read. Raises InputErrors naming every fault."""
+def read_machine(raw: object, units: Units, catalog: Catalog | None = None) -> Machine:
+    """A machine from raw data; text with units is read, parts are looked up by name in a catalog, the shipped one by
+    default. Raises InputErrors naming every fault.
+    """
     version = raw.get("format_version") if isinstance(raw, dict) else None
     if isinstance(version, int) and version > FORMAT_VERSION:
         said = "was written by a newer version of this program"
         error = InputError("Version of the format", version, said, accepted=f"1 to {FORMAT_VERSION}")
         raise InputErrors([_at(error, "format_version")])
     try:
-        return Machine.model_validate(upgraded(raw), context={READ_QUANTITY: reader_for(units)})
+        return Machine.model_validate(upgraded(raw), context=_context(units, catalog))
     except ValidationError as error:
         raise InputErrors(faults(raw, error, units)) from error
+
+
+def _context(units: Units, catalog: Catalog | None) -> dict[str, object]:
+    return {READ_QUANTITY: reader_for(units), CATALOG: catalog or shipped_catalog()}
 
 
 def faults(raw: object, error: ValidationError, units: Units) -> list[InputError]:
@@ -130,21 +138,23 @@ def reason(item: dict[str, Any], inner: object) -> str:
     return words.get(kind, "is not of a kind that is read here")
 
 
-def apply_change(machine: Machine, change: Change, units: Units) -> tuple[Machine, str]:
-    """The machine after a change, and what to call the change.
+def apply_change(machine: Machine, change: Change, units: Units, catalog: Catalog | None = None) -> tuple[Machine, str]:
+    """The machine after a change, and what to call the change. Parts come out of the catalog, the shipped one by
+    default.
 
     Raises InputErrors if the result would not be a machine; the machine given is not touched.
     """
     document: Document = machine.model_dump(mode="json")
+    lists = catalog or shipped_catalog()
     for path, text in change.sets.items():
         _set(document, path, _typed(document, path, text))
     for path, text in change.replacements.items():
         _set(document, path, _json(path, text))
     if change.operation:
-        OPERATIONS[_known(change.operation)](document, change)
-    _settle(machine, document)
+        OPERATIONS[_known(change.operation)](document, change, lists)
+    _settle(machine, document, lists)
     try:
-        return read_machine(document, units), change.label or _label(document, change)
+        return read_machine(document, units, lists), change.label or _label(document, change)
     except InputErrors as refused:
         raise InputErrors([_as_typed(error, change.sets) for error in refused.errors]) from refused
 
@@ -195,7 +205,7 @@ def _set(document: Document, path_text: str, value: Any) -> None:
         raise InputErrors([InputError(path_text, value, "is not a field of this machine")]) from error
 
 
-def _settle(before: Machine, document: Document) -> None:
+def _settle(before: Machine, document: Document, catalog: Catalog) -> None:
     """Let each family make its edited links consistent; links that moved are compared with none."""
     for plan_index, plan in enumerate(document["plans"]):
         if plan_index >= len(before.plans):
@@ -203,7 +213,7 @@ def _settle(before: Machine, document: Document) -> None:
         old_links = before.plans[plan_index].links
         for index, raw in enumerate(plan["links"]):
             if index < len(old_links) and raw.get("kind") == old_links[index].kind:
-                plan["links"][index] = family_of(raw["kind"]).settle(old_links[index], raw)
+                plan["links"][index] = family_of(raw["kind"]).settle(old_links[index], raw, catalog)
 
 
 def _links(document: Document, change: Change) -> list[Document]:
@@ -226,10 +236,10 @@ def _link_at(document: Document, change: Change) -> list[Document]:
     return links
 
 
-def _starter(kind: str) -> Document:
+def _starter(kind: str, catalog: Catalog) -> Document:
     if kind not in KINDS:
         raise InputErrors([InputError("Kind of link", kind, "is not known", accepted=", ".join(KINDS))])
-    return family_of(kind).starter().model_dump(mode="json")
+    return family_of(kind).starter(catalog).model_dump(mode="json")
 
 
 def _renumber(plan: Document, number: Callable[[int], int | None]) -> None:
@@ -238,19 +248,19 @@ def _renumber(plan: Document, number: Callable[[int], int | None]) -> None:
     plan["shafts"] = [{**part, "shaft": place} for place, part in moved if place is not None]
 
 
-def _add_link(document: Document, change: Change) -> None:
+def _add_link(document: Document, change: Change, catalog: Catalog) -> None:
     """A new link after shaft index + 1: every shaft beyond it moves up, the last one with it."""
     links = _links(document, change)
     if len(links) >= MOST_LINKS:
         raise InputErrors([InputError("Links", len(links) + 1, "are too many", accepted=f"up to {MOST_LINKS}")])
     at = max(0, min(change.index, len(links)))
-    links.insert(at, _starter(change.kind))
+    links.insert(at, _starter(change.kind, catalog))
     plan = _plan(document, change)
     plan["links"] = links
     _renumber(plan, lambda shaft: shaft if shaft <= at + 1 else shaft + 1)
 
 
-def _remove_link(document: Document, change: Change) -> None:
+def _remove_link(document: Document, change: Change, catalog: Catalog) -> None:
     links = _link_at(document, change)
     del links[change.index]
     plan = _plan(document, change)
@@ -259,7 +269,7 @@ def _remove_link(document: Document, change: Change) -> None:
     _renumber(plan, lambda shaft: None if shaft == gone else shaft if shaft < gone else shaft - 1)
 
 
-def _move_link(document: Document, change: Change) -> None:
+def _move_link(document: Document, change: Change, catalog: Catalog) -> None:
     links = _link_at(document, change)
     target = change.index + (1 if change.kind == "later" else -1)
     if 0 <= target < len(links):
@@ -267,13 +277,24 @@ def _move_link(document: Document, change: Change) -> None:
     _plan(document, change)["links"] = links
 
 
-def _swap_link(document: Document, change: Change) -> None:
+def _swap_link(document: Document, change: Change, catalog: Catalog) -> None:
     links = _link_at(document, change)
-    links[change.index] = _starter(change.kind)
+    links[change.index] = _starter(change.kind, catalog)
     _plan(document, change)["links"] = links
 
 
-def _add_shaft(document: Document, change: Change) -> None:
+def _refresh_link(document: Document, change: Change, catalog: Catalog) -> None:
+    """Let a link take the data that the lists have of its part now."""
+    link = _link_at(document, change)[change.index]
+    found = [catalog.find(part, str(link.get("designation"))) for part in family_of(link["kind"]).parts]
+    listed = next((item for item in found if item is not None), None)
+    if listed is None or "data" not in link:
+        raise InputErrors([InputError("Stage", change.index + 1, "has no part that is on a list here")])
+    link["data"] = listed.data.model_dump(mode="json")
+    _plan(document, change)["links"][change.index] = link
+
+
+def _add_shaft(document: Document, change: Change, catalog: Catalog) -> None:
     """Room for what is known of a shaft, counted from the motor at index 0."""
     plan, number = _plan(document, change), change.index + 1
     most = len(plan["links"]) + 1
@@ -283,7 +304,7 @@ def _add_shaft(document: Document, change: Change) -> None:
         plan["shafts"] = [*plan["shafts"], {"shaft": number}]
 
 
-def _remove_shaft(document: Document, change: Change) -> None:
+def _remove_shaft(document: Document, change: Change, catalog: Catalog) -> None:
     """Forget what is known of a shaft."""
     _renumber(_plan(document, change), lambda shaft: None if shaft == change.index + 1 else shaft)
 
@@ -295,20 +316,20 @@ def _steps(document: Document, change: Change) -> Document:
     return link
 
 
-def _add_step(document: Document, change: Change) -> None:
+def _add_step(document: Document, change: Change, catalog: Catalog) -> None:
     link = _steps(document, change)
     if len(link["steps"]) >= MOST_STEPS:
         raise InputErrors([InputError("Steps", len(link["steps"]) + 1, "are too many", accepted=f"up to {MOST_STEPS}")])
     link["steps"] = [*link["steps"], dict(link["steps"][-1])]
 
 
-def _remove_step(document: Document, change: Change) -> None:
+def _remove_step(document: Document, change: Change, catalog: Catalog) -> None:
     link = _steps(document, change)
     if len(link["steps"]) > 1:
         link["steps"] = link["steps"][:-1]
 
 
-def _duplicate_plan(document: Document, change: Change) -> None:
+def _duplicate_plan(document: Document, change: Change, catalog: Catalog) -> None:
     if len(document["plans"]) >= MOST_PLANS:
         raise InputErrors(
             [InputError("Plans", len(document["plans"]) + 1, "are too many", accepted=f"up to {MOST_PLANS}")]
@@ -319,14 +340,14 @@ def _duplicate_plan(document: Document, change: Change) -> None:
     document["plans"].append(copy)
 
 
-def _remove_plan(document: Document, change: Change) -> None:
+def _remove_plan(document: Document, change: Change, catalog: Catalog) -> None:
     _plan(document, change)
     if len(document["plans"]) == 1:
         raise InputErrors([InputError("Plan", 1, "is the only one, so it stays")])
     del document["plans"][change.plan]
 
 
-def _choose_worksheet(document: Document, change: Change) -> None:
+def _choose_worksheet(document: Document, change: Change, catalog: Catalog) -> None:
     """Another worksheet, or none: the figures then stay as entries. Speeds of one's own are taken along."""
     need = document["need"]
     before = need["worksheet"]
@@ -342,7 +363,7 @@ def _choose_worksheet(document: Document, change: Change) -> None:
     need["worksheet"] = {"kind": change.kind, **kept}
 
 
-def _choose_end(document: Document, change: Change) -> None:
+def _choose_end(document: Document, change: Change, catalog: Catalog) -> None:
     """Another simple machine on the last shaft, at its plain sizes, or none."""
     known = [kind.kind for kind in END_KINDS]
     if change.kind not in (*known, NO_END):
@@ -351,7 +372,7 @@ def _choose_end(document: Document, change: Change) -> None:
     document["need"]["end"] = None if change.kind == NO_END else {"kind": change.kind}
 
 
-def _choose_source(document: Document, change: Change) -> None:
+def _choose_source(document: Document, change: Change, catalog: Catalog) -> None:
     """Another kind of source, blank; an induction motor's entries are kept when its own kind is chosen again."""
     known = [kind.kind for kind in SOURCE_KINDS]
     if change.kind not in known:
@@ -361,13 +382,13 @@ def _choose_source(document: Document, change: Change) -> None:
         plan["source"] = {"kind": change.kind, **source_kind(change.kind).starter}
 
 
-def _take_stock(document: Document, change: Change) -> None:
+def _take_stock(document: Document, change: Change, catalog: Catalog) -> None:
     """A motor from the stock list; circuit and cord stay as they were."""
-    found = stock_source(change.kind)
+    found = catalog.find(SOURCE, change.kind)
     if found is None:
         raise InputErrors([InputError("Stock motor", change.kind, "is not in the list")])
     plan = _plan(document, change)
-    taken = found.source.model_dump(mode="json")
+    taken = found.data.model_dump(mode="json")
     before = plan["source"] or {}
     plan["source"] = {
         **taken,
@@ -375,7 +396,7 @@ def _take_stock(document: Document, change: Change) -> None:
     }
 
 
-def _add_segment(document: Document, change: Change) -> None:
+def _add_segment(document: Document, change: Change, catalog: Catalog) -> None:
     cycle = document["duty"]["cycle"]
     if len(cycle) >= MOST_SEGMENTS:
         raise InputErrors([InputError("Duty cycle", len(cycle) + 1, "is too long", accepted=f"up to {MOST_SEGMENTS}")])
@@ -383,15 +404,16 @@ def _add_segment(document: Document, change: Change) -> None:
     cycle.append(dict(last))
 
 
-def _remove_segment(document: Document, change: Change) -> None:
+def _remove_segment(document: Document, change: Change, catalog: Catalog) -> None:
     document["duty"]["cycle"] = document["duty"]["cycle"][:-1]
 
 
-OPERATIONS: dict[str, Callable[[Document, Change], None]] = {
+OPERATIONS: dict[str, Callable[[Document, Change, Catalog], None]] = {
     "add_link": _add_link,
     "remove_link": _remove_link,
     "move_link": _move_link,
     "swap_link": _swap_link,
+    "refresh_link": _refresh_link,
     "add_shaft": _add_shaft,
     "remove_shaft": _remove_shaft,
     "add_step": _add_step,
@@ -410,6 +432,7 @@ LABELS = {
     "remove_link": "Link removed",
     "move_link": "Links reordered",
     "swap_link": "Link exchanged",
+    "refresh_link": "Data taken from the list",
     "add_shaft": "Shaft to be described",
     "remove_shaft": "Sizes of a shaft removed",
     "add_step": "Step added",

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Protocol
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.errors import PulltideError
 from pulltide.core.machine import Machine
 from pulltide.quantities import Units
@@ -82,15 +83,17 @@ class MachineStore(Protocol):
         """Undo a removal."""
 
 
-def edit(store: MachineStore, machine_id: str, version: int, change: Change, units: Units) -> StoredMachine:
-    """Apply a change to the version it was made for, and keep it.
+def edit(
+    store: MachineStore, machine_id: str, version: int, change: Change, units: Units, *, catalog: Catalog | None = None
+) -> StoredMachine:
+    """Apply a change to the version it was made for, and keep it. Parts come out of the catalog.
 
     Raises InputErrors (nothing saved), ChangedElsewhere or NoSuchMachine.
     """
     stored = store.get(machine_id)
     if stored.version != version:
         raise ChangedElsewhere(version, stored.version)
-    machine, label = apply_change(stored.machine, change, units)
+    machine, label = apply_change(stored.machine, change, units, catalog)
     if machine == stored.machine:
         return stored
     return replace(store.save(machine_id, version, machine, label), before=stored.machine)

@@ -6,6 +6,7 @@ from dataclasses import asdict
 from typing import Any
 
 from pulltide.core.advantage import Advantage, advantage, ratio_asked
+from pulltide.core.catalog import Catalog
 from pulltide.core.duty_advice import equivalent, factor_rows
 from pulltide.core.ends import end_at
 from pulltide.core.family import LinkResult
@@ -22,9 +23,10 @@ from pulltide.quantities import DEFAULT_UNITS
 from pulltide.words import filled_throughout, reading
 
 
-def solve_report(machine: Machine) -> dict[str, Any]:
-    """Every plan of a machine, solved at every setting, with findings and remedies."""
-    told = {"need": _need(machine), "duty": _duty(machine), "plans": [_plan(machine, plan) for plan in machine.plans]}
+def solve_report(machine: Machine, catalog: Catalog | None = None) -> dict[str, Any]:
+    """Every plan of a machine, solved at every setting, with findings and remedies out of a catalog."""
+    plans = [_plan(machine, plan, catalog) for plan in machine.plans]
+    told = {"need": _need(machine), "duty": _duty(machine), "plans": plans}
     return {"machine": machine.name, **filled_throughout(told, DEFAULT_UNITS)}
 
 
@@ -82,11 +84,11 @@ def _source(machine: Machine, plan: Plan, line: LineResult) -> dict[str, Any]:
     }
 
 
-def _plan(machine: Machine, plan: Plan) -> dict[str, Any]:
-    result = solve_plan(machine, plan)
+def _plan(machine: Machine, plan: Plan, catalog: Catalog | None) -> dict[str, Any]:
+    result = solve_plan(machine, plan, catalog=catalog)
     if result is None:
         return {"plan": plan.name, "solved": False, "reason": "power or speed of the source can't be told yet"}
-    result = with_remedies(machine, plan, result)
+    result = with_remedies(machine, plan, result, catalog)
     return {
         "plan": plan.name,
         "solved": True,

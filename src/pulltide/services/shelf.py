@@ -1,4 +1,4 @@
-"""What the shop owns: sources put on the shelf, to be taken for another plan. Storage is behind a small port."""
+"""What the shop owns: parts put on the shelf, to be taken for another plan. Storage is behind a small port."""
 
 from __future__ import annotations
 
@@ -6,10 +6,20 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Protocol
 
+from pydantic import TypeAdapter, ValidationError
+
+from pulltide.core.catalog import Catalog, Item, Use
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.links import FAMILIES, family_of
+from pulltide.core.machine import Machine
+from pulltide.core.shipped import shipped_catalog
+from pulltide.core.sources import AnySource
+from pulltide.core.sources.stock import SOURCE
+
 
 @dataclass(frozen=True, slots=True)
 class ShelfItem:
-    """One thing on the shelf: what kind of part, its name, and its document."""
+    """One thing on the shelf: which kind of part of a catalog, its name, and its document."""
 
     id: str
     family: str
@@ -17,14 +27,59 @@ class ShelfItem:
     document: dict[str, Any]
 
 
-class Shelf(Protocol):
-    """Keeps what the shop owns."""
+class ShelfItems(Protocol):
+    """What lies on a shelf, to look at."""
 
-    def items(self, family: str) -> Sequence[ShelfItem]:
-        """Everything of a family, by name."""
+    def items(self, family: str = "") -> Sequence[ShelfItem]:
+        """Everything of a kind of part, or everything, by name."""
+
+
+class Shelf(ShelfItems, Protocol):
+    """Keeps what the shop owns."""
 
     def put(self, family: str, name: str, document: dict[str, Any]) -> ShelfItem:
         """Put something on the shelf; a thing of the same name is replaced."""
 
     def remove(self, item_id: str) -> None:
         """Take something off the shelf for good; nothing happens if it is not there."""
+
+
+#: How the data of each kind of part are read.
+READERS: dict[str, TypeAdapter[Any]] = {
+    SOURCE: TypeAdapter(AnySource),
+    **{part: TypeAdapter(model) for family in FAMILIES for part, model in family.parts.items()},
+}
+
+
+def shop_catalog(shelf: ShelfItems) -> Catalog:
+    """The shipped lists with what lies on the shelf. What this program cannot read stays on the shelf, unused."""
+    return shipped_catalog().with_items(item for thing in shelf.items() if (item := _readable(thing)) is not None)
+
+
+def _readable(thing: ShelfItem) -> Item | None:
+    reader = READERS.get(thing.family)
+    if reader is None:
+        return None
+    try:
+        return Item(thing.family, thing.name, reader.validate_python(thing.document), "shelf")
+    except ValidationError:
+        return None
+
+
+def kept_part(machine: Machine, plan: int, stage: int | None, name: str) -> Use:
+    """What a plan would put on the shelf under a name: the unit of a stage (from 1), or its source.
+
+    Raises InputErrors where there is nothing of the kind.
+    """
+    chosen = machine.plans[plan] if plan < len(machine.plans) else None
+    if chosen is None:
+        raise InputErrors([InputError("Plan", plan + 1, "does not exist", accepted=f"1 to {len(machine.plans)}")])
+    if stage is None:
+        if chosen.source is None:
+            raise InputErrors([InputError("Plan", plan + 1, "has no source to put on the shelf")])
+        return Use(SOURCE, name, chosen.source)
+    link = chosen.links[stage - 1] if 1 <= stage <= len(chosen.links) else None
+    found = None if link is None else family_of(link.kind).kept(link, name)
+    if found is None:
+        raise InputErrors([InputError("Stage", stage, "is no single part that could lie on a shelf")])
+    return found

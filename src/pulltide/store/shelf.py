@@ -20,9 +20,11 @@ class PostgresShelf:
     def __init__(self, engine: Engine) -> None:
         self.engine = engine
 
-    def items(self, family: str) -> Sequence[ShelfItem]:
-        """Everything of a family, by name."""
-        query = select(ShelfItemRow).where(ShelfItemRow.family == family).order_by(ShelfItemRow.name)
+    def items(self, family: str = "") -> Sequence[ShelfItem]:
+        """Everything of a kind of part, or everything, by name."""
+        query = select(ShelfItemRow).order_by(ShelfItemRow.family, ShelfItemRow.name)
+        if family:
+            query = query.where(ShelfItemRow.family == family)
         with Session(self.engine) as session:
             return [ShelfItem(row.id, row.family, row.name, row.document) for row in session.scalars(query)]
 

@@ -18,7 +18,7 @@ from pulltide.services.editing import read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, UnreadableMachine
 from pulltide.services.reporting import solve_report
 from pulltide.web.errors import fault
-from pulltide.web.pages import machines_of
+from pulltide.web.pages import catalog_of, machines_of
 
 router = APIRouter(prefix="/api/v1", tags=["v1"])
 Machines = Annotated[MachineStore, Depends(machines_of)]
@@ -104,9 +104,9 @@ def list_machines(machines: Machines) -> list[MachineSummary]:
 
 
 @router.post("/machines", status_code=201, responses=REFUSED, openapi_extra=MACHINE_BODY)
-def create_machine(machines: Machines, body: JsonBody) -> KeptMachine:
+def create_machine(request: Request, machines: Machines, body: JsonBody) -> KeptMachine:
     """Keep a new machine, given as a machine file."""
-    return _kept(machines.create(read_machine(body, DEFAULT_UNITS)))
+    return _kept(machines.create(read_machine(body, DEFAULT_UNITS, catalog_of(request))))
 
 
 @router.get("/machines/{machine_id}", responses=REFUSED)
@@ -116,9 +116,11 @@ def get_machine(machine_id: str, machines: Machines) -> KeptMachine:
 
 
 @router.put("/machines/{machine_id}", responses=REFUSED)
-def replace_machine(machine_id: str, machines: Machines, change: Annotated[Replacement, Body()]) -> KeptMachine:
+def replace_machine(
+    request: Request, machine_id: str, machines: Machines, change: Annotated[Replacement, Body()]
+) -> KeptMachine:
     """Keep a changed machine as the next step of its history; 409 if it was changed since ``version``."""
-    machine = read_machine(change.machine, DEFAULT_UNITS)
+    machine = read_machine(change.machine, DEFAULT_UNITS, catalog_of(request))
     return _kept(machines.save(machine_id, change.version, machine, "Changed by a program"))
 
 
@@ -130,15 +132,16 @@ def remove_machine(machine_id: str, machines: Machines) -> Response:
 
 
 @router.get("/machines/{machine_id}/result", responses=REFUSED)
-def machine_result(machine_id: str, machines: Machines) -> dict[str, Any]:
+def machine_result(request: Request, machine_id: str, machines: Machines) -> dict[str, Any]:
     """Solve every plan of a kept machine."""
-    return solve_report(machines.get(machine_id).machine)
+    return solve_report(machines.get(machine_id).machine, catalog_of(request))
 
 
 @router.post("/solve", responses=REFUSED, openapi_extra=MACHINE_BODY)
-def solve(body: JsonBody) -> dict[str, Any]:
+def solve(request: Request, body: JsonBody) -> dict[str, Any]:
     """Solve a machine file without keeping it; the same result as ``pulltide solve``."""
-    return solve_report(read_machine(body, DEFAULT_UNITS))
+    catalog = catalog_of(request)
+    return solve_report(read_machine(body, DEFAULT_UNITS, catalog), catalog)
 
 
 @router.get("/schema/machine")

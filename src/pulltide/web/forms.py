@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.family import Family
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine
@@ -89,15 +90,18 @@ def _text(value: Any, kind: str, unit: str, units: Units) -> str:
     return show_for_edit(value, unit, units) if kind == "quantity" else str(value)
 
 
-def link_fields(machine: Machine, document: Any, plan: int, index: int, units: Units) -> tuple[FormField, ...]:
-    """All fields of one link but its steps, in the order its model declares them."""
+def link_fields(
+    machine: Machine, document: Any, place: tuple[int, int], units: Units, catalog: Catalog
+) -> tuple[FormField, ...]:
+    """All fields of one link but its steps, in the order its model declares them; ``place`` is plan and link."""
+    plan, index = place
     link = machine.plans[plan].links[index]
     base = f"plans.{plan}.links.{index}"
-    hidden = {"kind", "steps", "own", "chosen_step"}
+    hidden = {"kind", "steps", "own", "data", "chosen_step"}
     family = family_of(link.kind)
     hidden |= family.hides(link)
     names = [name for name in family.model.model_fields if name not in hidden]
-    stock = _stock(link, units)
+    stock = _stock(link, units, catalog)
     fields = [
         form_field(document, f"{base}.{name}", units, _empty(link, family, name), stock.get(name, ())) for name in names
     ]
@@ -124,14 +128,14 @@ class StepRow:
 
 
 def step_rows(
-    machine: Machine, document: Any, place: tuple[int, int], units: Units, speeds: tuple[str, ...]
+    machine: Machine, document: Any, place: tuple[int, int], units: Units, speeds: tuple[str, ...], *, catalog: Catalog
 ) -> tuple[StepRow, ...]:
     """The steps of a stepped pulley; ``place`` is plan and link."""
     plan, index = place
     link = machine.plans[plan].links[index]
     if not hasattr(link, "steps"):
         return ()
-    stock = _stock(link, units)
+    stock = _stock(link, units, catalog)
     rows = []
     for number, speed in enumerate(speeds, start=1):
         base = f"plans.{plan}.links.{index}.steps.{number - 1}"
@@ -143,9 +147,9 @@ def step_rows(
     return tuple(rows)
 
 
-def _stock(link: Any, units: Units) -> dict[str, tuple[str, ...]]:
-    """Values on the shelf by field name, as a person would type them; plain numbers are lengths in mm."""
-    listed = family_of(link.kind).stock(link)
+def _stock(link: Any, units: Units, catalog: Catalog) -> dict[str, tuple[str, ...]]:
+    """Values on the lists by field name, as a person would type them; plain numbers are lengths in mm."""
+    listed = family_of(link.kind).stock(link, catalog)
     return {
         name: tuple(item if isinstance(item, str) else show_for_edit(item, "mm", units) for item in values)
         for name, values in listed.items()

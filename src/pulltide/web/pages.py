@@ -12,13 +12,14 @@ from pydantic import ValidationError
 from sqlalchemy import text
 from starlette.datastructures import FormData
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.quantities import UNIT_CHOICES, Units
 from pulltide.services.documents import UnreadableDocument, name_of
 from pulltide.services.editing import Change, apply_change, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
-from pulltide.services.shelf import Shelf
+from pulltide.services.shelf import Shelf, kept_part, shop_catalog
 from pulltide.store.people import Preferences
 from pulltide.web.handbook_view import handbook_view
 from pulltide.web.page_view import page_view
@@ -30,8 +31,8 @@ from pulltide.web.shop_view import floor_card
 from pulltide.web.templating import render
 
 router = APIRouter(include_in_schema=False)
-#: The shelf of motors and other sources.
-SOURCES = "source"
+#: Longest name on the shelf.
+MOST_NAME = 60
 THEMES = ("auto", "light", "dark")
 
 
@@ -42,6 +43,12 @@ def machines_of(request: Request) -> MachineStore:
 
 
 Machines = Annotated[MachineStore, Depends(machines_of)]
+
+
+def catalog_of(request: Request) -> Catalog:
+    """The shipped lists and what lies on this shop's shelf."""
+    shelf: Shelf = request.app.state.shelf
+    return shop_catalog(shelf)
 
 
 async def form_of(request: Request) -> FormData:
@@ -92,7 +99,7 @@ def _page(request: Request, stored: StoredMachine, selection: Selection, person:
     saved_at = stored.updated_at.astimezone().strftime("%H:%M")
     shelf: Shelf = request.app.state.shelf
     later = request.headers.get("x-remedies") == "later"
-    context = Context(stored, selection, person.units, lambda: tuple(shelf.items(SOURCES)), remedies_later=later)
+    context = Context(stored, selection, person.units, shelf, remedies_later=later)
     view = page_view(context, saved_at)
     name = "partials/_machine.html" if request.headers.get("x-fragment") == "1" else "pages/machine.html"
     return render(request, name, {"person": person, "view": view, **_menu(person)})
@@ -130,7 +137,7 @@ def edit_machine(
 ) -> Response:
     """Apply a change; answer with the new fragment, or send a plain form back to the page."""
     change = change_from(form)
-    stored = edit(machines, machine_id, _version(form), change, person.units)
+    stored = edit(machines, machine_id, _version(form), change, person.units, catalog=catalog_of(request))
     return _answer(request, stored, _after(selection, change, stored), person)
 
 
@@ -194,13 +201,17 @@ def new_machine(
 
 
 @router.post("/machines/import")
-def import_machine(machines: Machines, person: SurePerson, file: Annotated[UploadFile, File()]) -> Response:
+def import_machine(
+    request: Request, machines: Machines, person: SurePerson, file: Annotated[UploadFile, File()]
+) -> Response:
     """A machine from its JSON file."""
     try:
         raw = json.loads(file.file.read().decode("utf-8"))
     except (ValueError, RecursionError) as error:
         raise InputErrors([InputError("File", file.filename or "", "is not a JSON file")]) from error
-    return RedirectResponse(f"/machines/{machines.create(read_machine(raw, person.units)).id}", 303)
+    return RedirectResponse(
+        f"/machines/{machines.create(read_machine(raw, person.units, catalog_of(request))).id}", 303
+    )
 
 
 @router.get("/machines/{machine_id}/file")
@@ -240,16 +251,15 @@ def put_back_machine(machine_id: str, machines: Machines, person: SurePerson) ->
 
 @router.post("/machines/{machine_id}/shelf")
 def put_on_shelf(request: Request, machine_id: str, machines: Machines, person: SurePerson, form: Posted) -> Response:
-    """Put the source of a plan on the shop's shelf."""
+    """Put the source of a plan, or the unit of one of its stages, on the shop's shelf."""
     texts, plan = _texts(form), _whole(_texts(form), "plan")
-    machine, name = machines.get(machine_id).machine, texts.get("name", "").strip()
-    if not 1 <= len(name) <= 60:
-        raise InputErrors([InputError("Name on the shelf", name[:80], "is not usable", accepted="1 to 60 characters")])
-    source = machine.plans[plan].source if plan < len(machine.plans) else None
-    if source is None:
-        raise InputErrors([InputError("Plan", plan + 1, "has no source to put on the shelf")])
-    request.app.state.shelf.put(SOURCES, name, source.model_dump(mode="json"))
-    return RedirectResponse(Selection(plan, place="source", machine_id=machine_id).to(), 303)
+    machine, name, stage = machines.get(machine_id).machine, texts.get("name", "").strip(), texts.get("stage", "")
+    if not 1 <= len(name) <= MOST_NAME:
+        raise InputErrors([InputError("Name on the shelf", name[:80], "is not usable", accepted=f"1 to {MOST_NAME}")])
+    use = kept_part(machine, plan, _whole(texts, "stage") if stage else None, name)
+    request.app.state.shelf.put(use.part, name, use.data.model_dump(mode="json"))
+    place, at = ("train", f"link-{stage}") if stage else ("source", "")
+    return RedirectResponse(Selection(plan, at, place=place, machine_id=machine_id).to(), 303)
 
 
 @router.post("/shelf/{item_id}/remove")

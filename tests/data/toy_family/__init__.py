@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from pydantic import Field
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.drawing import LinkPicture
 from pulltide.core.family import (
     Carried,
@@ -100,7 +101,7 @@ def workings(result: LinkResult) -> dict[str, Any]:
     }
 
 
-def variants(link: Cord) -> Iterator[Variant]:
+def variants(link: Cord, catalog: Catalog) -> Iterator[Variant]:
     for times in (2, 4, 8):
         strength = times * link.strength_n
         yield Variant("stronger", f"Use a {{{strength}|N}} cord", link.model_copy(update={"strength_n": strength}))
@@ -116,10 +117,10 @@ FAMILY = Family(
     model=Cord,
     prepare=CordTransmission,
     variants=variants,
-    settle=lambda before, raw: raw,
-    starter=Cord,
+    settle=lambda before, raw, catalog: raw,
+    starter=lambda catalog: Cord(),
     workings=workings,
-    stock=lambda link: {"driver_diameter_mm": (40.0, 50.0, 60.0)},
+    stock=lambda link, catalog: {"driver_diameter_mm": (40.0, 50.0, 60.0)},
     words=lambda link, step: LinkWords(
         "Cord", (f"{{{link.driver_diameter_mm}|mm}} → {{{link.driven_diameter_mm}|mm}}",)
     ),

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
+from pulltide.core.catalog import Item
 from pulltide.core.sources.frame import SourceModel
 from pulltide.core.sources.induction import InductionMotor
 from pulltide.core.sources.permanent_magnet import BrushlessMotor, DcMotor
@@ -22,29 +22,18 @@ STARTS = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class StockSource:
-    """One entry: its group, what distinguishes it (quantities are written ``{value|unit}``), and the source."""
-
-    id: str
-    group: str
-    words: str
-    source: SourceModel
+#: What a catalog calls a motor or another source.
+SOURCE = "source"
 
 
 @cache
-def stock_sources() -> tuple[StockSource, ...]:
-    """The whole list: induction motors, then direct-current and brushless ones."""
+def shipped_sources() -> tuple[Item, ...]:
+    """The shipped list: induction motors, then direct-current and brushless ones."""
     induction = tuple(_induction(row) for row in rows("stock_motors"))
     return induction + tuple(_direct(row) for row in rows("stock_dc_motors"))
 
 
-def stock_source(stock_id: str) -> StockSource | None:
-    """One entry by its designation."""
-    return next((item for item in stock_sources() if item.id == stock_id), None)
-
-
-def _induction(row: Row) -> StockSource:
+def _induction(row: Row) -> Item:
     enclosure = row["enclosure"] if row["enclosure"] in ("ODP", "TEFC", "TENV", "TEAO") else None
     design = next((letter for letter in "BCDN" if row["type"].endswith(f"design {letter}")), None)
     plate: dict[str, Any] = {
@@ -71,10 +60,10 @@ def _induction(row: Row) -> StockSource:
     words = (
         f"{row['id']} · {{{motor.power_kw}|kW}}, {row['rpm_full_load']} rpm, {kind}, {row['enclosure']}, {row['frame']}"
     )
-    return StockSource(row["id"], supply, words, motor)
+    return Item(SOURCE, row["id"], motor, group=supply, words=words)
 
 
-def _direct(row: Row) -> StockSource:
+def _direct(row: Row) -> Item:
     brushless = row["type"].startswith("BLDC")
     figures: dict[str, Any] = {
         "volts": float(row["volts"]),
@@ -90,4 +79,4 @@ def _direct(row: Row) -> StockSource:
     source: SourceModel = (BrushlessMotor if brushless else DcMotor).model_validate(figures)
     name = row["type"].replace("PMDC brushed ", "").replace("BLDC ", "")
     words = f"{row['id']} · {name}, {row['volts']} V, {row['no_load_rpm']} rpm unloaded, {row['continuous_a']} A"
-    return StockSource(row["id"], "Brushless" if brushless else "Brushed, direct current", words, source)
+    return Item(SOURCE, row["id"], source, group="Brushless" if brushless else "Brushed, direct current", words=words)

@@ -5,11 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from typing import Any
 
+from pulltide.core.catalog import Catalog, counts
 from pulltide.core.family import Variant
 from pulltide.core.labels import choice
 from pulltide.core.spur import tables
 
 REACH = 4
+#: What a catalog calls a spur gear off the shelf.
+GEAR = "gear"
 HARDER = {
     "steel_1020_hot_rolled": "steel_1045_normalized",
     "steel_1045_normalized": "steel_4140_hardened",
@@ -45,16 +48,17 @@ def larger_modules(module_mm: float) -> list[float]:
     return [m for m in tables.modules_mm() if m > module_mm * 1.01][:REACH]
 
 
-def teeth(link: Any, allowed: Callable[[int, int], bool] = lambda driver, driven: True) -> Iterator[Variant]:
+def teeth(
+    link: Any, catalog: Catalog, allowed: Callable[[int, int], bool] = lambda driver, driven: True
+) -> Iterator[Variant]:
     """A tooth or two on the driven gear, stock counts near either, and more teeth on both at the same ratio."""
-    for direction, driver, driven in _counts(link.driver_teeth, link.driven_teeth):
+    for direction, driver, driven in _counts(link.driver_teeth, link.driven_teeth, counts(catalog, GEAR)):
         if allowed(driver, driven):
             update = {"driver_teeth": driver, "driven_teeth": driven}
             yield Variant(direction, f"Use {driver} and {driven} teeth", link.model_copy(update=update))
 
 
-def _counts(driver: int, driven: int) -> Iterator[tuple[str, int, int]]:
-    stock = tables.stock_teeth()
+def _counts(driver: int, driven: int, stock: tuple[int, ...]) -> Iterator[tuple[str, int, int]]:
     for step in (1, -1, 2, -2):
         if driven + step >= 8:
             yield f"driven {step:+d}", driver, driven + step

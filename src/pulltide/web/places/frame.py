@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.findings import Finding
 from pulltide.core.line import shaft_names, solve_plan
 from pulltide.core.line_result import LineResult, PlanResult
@@ -15,15 +16,21 @@ from pulltide.core.remedies import may_be_cured, with_remedies
 from pulltide.core.sources import drive_of
 from pulltide.quantities import Units
 from pulltide.services.machines import StoredMachine
-from pulltide.services.shelf import ShelfItem
+from pulltide.services.shelf import ShelfItem, ShelfItems, shop_catalog
 from pulltide.web.changes_view import ChangesView, changes_view
 from pulltide.web.selection import Selection
 from pulltide.web.working_view import WorkingView, working_view
 
 
-def nothing_owned() -> tuple[ShelfItem, ...]:
-    """An empty shelf."""
-    return ()
+class EmptyShelf:
+    """A shelf that nothing lies on."""
+
+    def items(self, family: str = "") -> Sequence[ShelfItem]:
+        """Nothing."""
+        return ()
+
+
+EMPTY_SHELF = EmptyShelf()
 
 
 class Context:
@@ -34,7 +41,7 @@ class Context:
         stored: StoredMachine,
         selection: Selection,
         units: Units,
-        shelf: Callable[[], tuple[ShelfItem, ...]] = nothing_owned,
+        shelf: ShelfItems = EMPTY_SHELF,
         *,
         remedies_later: bool = False,
     ) -> None:
@@ -47,16 +54,21 @@ class Context:
         self.remedies_later = remedies_later
 
     @cached_property
+    def catalog(self) -> Catalog:
+        """The shipped lists and what lies on the shelf."""
+        return shop_catalog(self.shelf)
+
+    @cached_property
     def result(self) -> PlanResult | None:
         """The plan solved at every setting, without remedies."""
-        return solve_plan(self.machine, self.plan)
+        return solve_plan(self.machine, self.plan, catalog=self.catalog)
 
     @cached_property
     def proved(self) -> PlanResult | None:
         """The same with remedies, each tried on the whole plan; without while the page fetches them by itself."""
         if self.result is None or self.remedies_later:
             return self.result
-        return with_remedies(self.machine, self.plan, self.result)
+        return with_remedies(self.machine, self.plan, self.result, self.catalog)
 
     def awaits_remedies(self, finding: Finding) -> bool:
         """Whether the remedies of a finding are still to come."""

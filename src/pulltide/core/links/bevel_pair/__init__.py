@@ -1,5 +1,6 @@
 """Pairs of straight bevel gears."""
 
+from pulltide.core.catalog import Catalog, counts
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.bevel_pair import checks
 from pulltide.core.links.bevel_pair.checks import RULES
@@ -10,12 +11,13 @@ from pulltide.core.links.bevel_pair.variants import settle, starter, variants
 from pulltide.core.links.bevel_pair.working import workings
 from pulltide.core.spur import tables
 from pulltide.core.spur.mesh import service_factor
+from pulltide.core.spur.neighbors import GEAR
 
 __all__ = ["FAMILY", "BevelPair"]
 
 
-def _stock(link: BevelPair) -> dict[str, tuple[float | str, ...]]:
-    teeth = tuple(str(count) for count in tables.stock_teeth())
+def _stock(link: BevelPair, catalog: Catalog) -> dict[str, tuple[float | str, ...]]:
+    teeth = tuple(str(count) for count in counts(catalog, GEAR))
     return {"driver_teeth": teeth, "driven_teeth": teeth, "module_mm": tables.modules_mm()}
 
 

@@ -1,5 +1,6 @@
 """Couplings that join two shafts end to end: rigid sleeve, jaw, roller chain."""
 
+from pulltide.core.catalog import Catalog, Use
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.coupling import checks, tables
@@ -20,8 +21,8 @@ from pulltide.core.links.coupling.working import METHODS, workings
 __all__ = ["FAMILY", "Coupling"]
 
 
-def _stock(link: Coupling) -> dict[str, tuple[float | str, ...]]:
-    return {"designation": (*tables.stock(), OWN)}
+def _stock(link: Coupling, catalog: Catalog) -> dict[str, tuple[float | str, ...]]:
+    return {"designation": (*catalog.names(tables.PART), OWN)}
 
 
 def _words(link: Coupling, step: int) -> LinkWords:
@@ -44,6 +45,10 @@ FAMILY = Family(
     starter=starter,
     workings=workings,
     stock=_stock,
+    shipped=tables.shipped,
+    kept=lambda link, name: Use(tables.PART, name, link.unit.model_copy(update={"designation": name})),
+    parts={tables.PART: tables.Unit},
+    uses=lambda link: () if link.data is None else (Use(tables.PART, link.designation, link.data),),
     words=_words,
     methods=METHODS,
     factors=lambda sizing: (("Coupling, jaw", service_factor(sizing)),),
@@ -54,9 +59,14 @@ FAMILY = Family(
     limiter=with_limiter,
     rules=RULES,
     samples=(
-        Coupling(designation="CJ-65", angle_off_deg=0.3, parallel_off_mm=0.1),
+        Coupling(designation="CJ-65", data=tables.unit("CJ-65"), angle_off_deg=0.3, parallel_off_mm=0.1),
         Coupling(
-            designation="CJ-65", shear_pins=2, shear_pin_mm=4.0, shear_circle_mm=60.0, shear_pin_steel="mild_steel_1018"
+            designation="CJ-65",
+            data=tables.unit("CJ-65"),
+            shear_pins=2,
+            shear_pin_mm=4.0,
+            shear_circle_mm=60.0,
+            shear_pin_steel="mild_steel_1018",
         ),
     ),
     explains={

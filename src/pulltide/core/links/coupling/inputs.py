@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, ValidationInfo, model_validator
 
+from pulltide.core.catalog import with_data
 from pulltide.core.links.coupling import tables
 from pulltide.core.model import CoreModel, Degrees, Mm, Nm, Rpm
 
 OWN = "own"
-CouplingType = Literal["rigid_sleeve", "jaw", "roller_chain"]
+CouplingType = tables.CouplingType
 
 
 PinSteel = Literal["not_known", "brass", "mild_steel_1018", "steel_1045"]
@@ -29,8 +30,9 @@ class Coupling(CoreModel):
     """Two shafts end to end, joined by a stock coupling or one of your own."""
 
     kind: Literal["coupling"] = "coupling"
-    designation: str = Field(title="Coupling", min_length=1, max_length=24)
+    designation: str = Field(title="Coupling", min_length=1, max_length=60)
     own: CouplingPlate | None = Field(None, title="Your own coupling")
+    data: tables.Unit | None = Field(None, title="Its data", description="as the list had it when it was chosen")
     driver_shaft_mm: Mm | None = Field(None, title="Driver shaft", ge=3, le=200)
     driven_shaft_mm: Mm | None = Field(None, title="Driven shaft", ge=3, le=200)
     shear_pins: int = Field(0, title="Shear pins", ge=0, le=4)
@@ -43,13 +45,19 @@ class Coupling(CoreModel):
     angle_off_deg: Degrees | None = Field(None, title="Shafts lie askew by", ge=0, le=10)
     parallel_off_mm: Mm | None = Field(None, title="Shafts lie beside by", ge=0, le=20)
 
+    @model_validator(mode="before")
+    @classmethod
+    def _looked_up(cls, raw: object, info: ValidationInfo) -> object:
+        return with_data(raw, tables.PART, "Coupling", info.context)
+
     @model_validator(mode="after")
     def _known(self) -> Coupling:
-        if self.designation == OWN:
-            if self.own is None:
-                raise ValueError("a coupling of your own needs at least its type")
-        else:
-            tables.unit(self.designation)
+        if self.designation == OWN and self.own is None:
+            raise ValueError("a coupling of your own needs at least its type")
+        if self.designation != OWN and self.data is None:
+            raise ValueError(f"{self.designation} comes without its data, and no list is at hand to look it up in")
+        if self.data is not None and self.data.designation != self.designation:
+            raise ValueError(f"{self.designation} comes with the data of another part, {self.data.designation}")
         return self
 
     @property
@@ -59,8 +67,14 @@ class Coupling(CoreModel):
 
     @property
     def unit(self) -> tables.Unit:
-        """The data in force: the stock row, or what the plate says."""
-        if self.designation != OWN or self.own is None:
-            return tables.unit(self.designation)
-        plate = self.own
-        return tables.Unit(OWN, plate.type, plate.rated_torque_nm, plate.max_bore_mm, None, None, plate.max_speed_rpm)
+        """The data in force: what was taken from a list, or what the plate says."""
+        if self.data is not None and self.designation != OWN:
+            return self.data
+        plate = self.own or CouplingPlate()
+        return tables.Unit(
+            designation=OWN,
+            type=plate.type,
+            rated_torque_nm=plate.rated_torque_nm,
+            max_bore_mm=plate.max_bore_mm,
+            max_speed_rpm=plate.max_speed_rpm,
+        )

@@ -4,10 +4,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cache
+from typing import Literal
 
-from pulltide.core.errors import UnknownName
+from pydantic import Field
+
+from pulltide.core.catalog import Catalog, Item
+from pulltide.core.model import CoreModel, Mm, Nm, Rpm
 from pulltide.core.tables import Table, load_table, number
 
+#: What a catalog calls a coupling.
+PART = "coupling"
 PACKAGE = "pulltide.core.links.coupling"
 NAMES = ("types", "stock")
 
@@ -37,33 +43,42 @@ def type_data(name: str) -> TypeData:
     return TypeData(name, *(number(row, column) for column in columns))
 
 
-@dataclass(frozen=True, slots=True)
-class Unit:
+CouplingType = Literal["rigid_sleeve", "jaw", "roller_chain"]
+
+
+class Unit(CoreModel):
     """A coupling's data; None where its plate does not say."""
 
-    designation: str
-    type: str
-    rated_torque_nm: float | None
-    max_bore_mm: float | None
-    outside_mm: float | None
-    length_mm: float | None
-    max_speed_rpm: float | None
+    designation: str = Field(title="Coupling", min_length=1, max_length=60)
+    type: CouplingType = Field(title="Type")
+    rated_torque_nm: Nm | None = Field(None, title="Rated torque", gt=0, le=50_000)
+    max_bore_mm: Mm | None = Field(None, title="Greatest bore", ge=3, le=400)
+    outside_mm: Mm | None = Field(None, title="Outside diameter", gt=0, le=2000)
+    length_mm: Mm | None = Field(None, title="Length", gt=0, le=2000)
+    max_speed_rpm: Rpm | None = Field(None, title="Fastest speed", ge=50, le=30_000)
 
 
 @cache
-def stock() -> dict[str, Unit]:
-    """All stock couplings by designation, in list order."""
+def shipped() -> tuple[Item, ...]:
+    """The couplings of the shipped list, in its order."""
     columns = ("rated_torque_nm", "max_bore_mm", "outside_mm", "length_mm", "max_speed_rpm")
-    return {
-        row["designation"]: Unit(row["designation"], row["type"], *(number(row, column) for column in columns))
+    return tuple(
+        Item(
+            PART,
+            row["designation"],
+            Unit.model_validate(
+                {
+                    "designation": row["designation"],
+                    "type": row["type"],
+                    **{column: number(row, column) for column in columns},
+                }
+            ),
+        )
         for row in table("stock").rows
-    }
+    )
 
 
 def unit(designation: str) -> Unit:
-    """The stock coupling of a designation. Raises UnknownName, offering those of its type, if the list has none."""
-    found = stock().get(designation)
-    if found is None:
-        near = [name for name in stock() if name[:2] == designation[:2]] or list(stock())
-        raise UnknownName("Coupling", designation, near[:8])
+    """The coupling of the shipped list with a designation. Raises UnknownName, offering those alike."""
+    found: Unit = Catalog(shipped()).named(PART, designation, "Coupling").data  # type: ignore[assignment]
     return found

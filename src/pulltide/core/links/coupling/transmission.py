@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from math import pi
 from typing import Any, Literal
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.drawing import LinkPicture
 from pulltide.core.family import (
     Carried,
@@ -25,7 +26,7 @@ from pulltide.core.family import (
 from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, state
 from pulltide.core.labels import choice
 from pulltide.core.links.coupling import checks, tables
-from pulltide.core.links.coupling.inputs import OWN, Coupling
+from pulltide.core.links.coupling.inputs import OWN, Coupling, CouplingPlate
 
 #: Service factor by shock, heavy by type. Common practice, no source.
 FACTORS = {"uniform": 1.0, "light": 1.25, "moderate": 1.5}
@@ -49,7 +50,7 @@ def pin_torque_nm(link: Coupling) -> float | None:
     """Torque at which the shear pins let go [N·m]: n τ_u (π d² / 4) D / 2; None while a size or the steel is unknown.
 
     >>> pin = {"shear_pins": 1, "shear_pin_mm": 4.0, "shear_circle_mm": 60.0, "shear_pin_steel": "brass"}
-    >>> round(pin_torque_nm(Coupling(designation="CJ-65", **pin)), 1)
+    >>> round(pin_torque_nm(Coupling(designation="own", own=CouplingPlate(), **pin)), 1)
     86.7
     """
     shear = PIN_SHEAR_MPA.get(link.shear_pin_steel)
@@ -192,13 +193,18 @@ def gives(result: LinkResult) -> Iterator[GivePoint]:
     yield GivePoint("coupling breaks", "breaks", d.moment_nm, missing)
 
 
-def starter() -> Coupling:
-    """A plain start: a jaw coupling for small motors."""
-    return Coupling(designation="CJ-65")
+def starter(catalog: Catalog) -> Coupling:
+    """A plain start: a jaw coupling for small motors; without a list one of your own."""
+    found = catalog.find(tables.PART, "CJ-65") or next(iter(catalog.of(tables.PART)), None)
+    if found is None:
+        return Coupling(designation=OWN, own=CouplingPlate())
+    return Coupling(designation=found.id, data=found.data)
 
 
-def settle(before: Coupling, raw: dict[str, Any]) -> dict[str, Any]:
-    """A stock coupling carries no plate of your own; a new plate starts from the type replaced."""
+def settle(before: Coupling, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+    """A coupling off a list carries its data and no plate of yours; a new plate starts from the type replaced."""
+    if raw["designation"] != before.designation:
+        raw = {**raw, "data": None}
     if raw["designation"] != OWN:
         return {**raw, "own": None}
     if raw.get("own") is None:
@@ -206,19 +212,18 @@ def settle(before: Coupling, raw: dict[str, Any]) -> dict[str, Any]:
     return raw
 
 
-def variants(link: Coupling) -> Iterator[Variant]:
+def variants(link: Coupling, catalog: Catalog) -> Iterator[Variant]:
     """Larger and smaller couplings of the same type, then the other types that carry as much."""
     unit, here = link.unit, link.unit.rated_torque_nm or 0.0
-    same = [item for item in tables.stock().values() if item.type == unit.type]
+    units = catalog.data(tables.PART)
+    same = [item for item in units if item.type == unit.type]
     larger = [item for item in same if (item.rated_torque_nm or 0.0) > here][:4]
     smaller = [item for item in reversed(same) if (item.rated_torque_nm or 0.0) < here][:3]
     for direction, items in (("larger coupling", larger), ("smaller coupling", smaller)):
         for item in items:
             yield _to(direction, link, item)
     for kind in ("jaw", "roller_chain", "rigid_sleeve"):
-        others = [
-            item for item in tables.stock().values() if item.type == kind and (item.rated_torque_nm or 0.0) >= here
-        ]
+        others = [item for item in units if item.type == kind and (item.rated_torque_nm or 0.0) >= here]
         if kind != unit.type and others:
             yield _to("other kind of coupling", link, others[0])
 
@@ -227,14 +232,14 @@ def variants(link: Coupling) -> Iterator[Variant]:
 LIMITER_SHARES = (3.0, 2.5, 2.0, 1.6)
 
 
-def with_limiter(torque_nm: float) -> Iterator[Variant]:
+def with_limiter(torque_nm: float, catalog: Catalog) -> Iterator[Variant]:
     """A stock coupling with a torque limiter, to put where a running torque [N·m at its shaft] passes."""
     for share in LIMITER_SHARES:
         setting = float(f"{share * torque_nm:.2g}")
-        jaws = [item for item in tables.stock().values() if item.type == "jaw"]
+        jaws = [item for item in catalog.data(tables.PART) if item.type == "jaw"]
         fitting = [item for item in jaws if (item.rated_torque_nm or 0.0) >= 1.5 * setting]
         for item in fitting[:2] if setting > 0 else ():
-            link = Coupling(designation=item.designation, limiter_nm=setting)
+            link = Coupling(designation=item.designation, data=item, limiter_nm=setting)
             label = f"Put a {item.designation} with a torque limiter set to {{{setting}|N*m}} behind the motor"
             yield Variant("torque limiter", label, link)
 
@@ -243,7 +248,7 @@ def with_limiter(torque_nm: float) -> Iterator[Variant]:
 PINS_MM = (2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0)
 
 
-def fuses(result: LinkResult) -> Iterator[Variant]:
+def fuses(result: LinkResult, catalog: Catalog) -> Iterator[Variant]:
     """One shear pin of mild steel on a circle at the coupling's rim, the strongest first of those that may do."""
     d: CouplingDetails = result.details
     for share in LIMITER_SHARES:
@@ -272,4 +277,5 @@ PIN_REACH = 20.0
 
 def _to(direction: str, link: Coupling, item: tables.Unit) -> Variant:
     label = f"Use a {choice(item.type)} coupling {item.designation}"
-    return Variant(direction, label, link.model_copy(update={"designation": item.designation, "own": None}))
+    update = {"designation": item.designation, "data": item, "own": None}
+    return Variant(direction, label, link.model_copy(update=update))

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from math import ceil
 from typing import Any
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant
 from pulltide.core.labels import choice
 from pulltide.core.links.friction_drive.inputs import FrictionDrive
@@ -15,17 +16,17 @@ DIAMETERS_MM = (40.0, 50.0, 60.0, 75.0, 80.0, 100.0, 125.0, 150.0, 160.0, 200.0,
 FACES_MM = (20.0, 25.0, 30.0, 40.0, 50.0, 60.0, 80.0, 100.0, 120.0, 150.0)
 
 
-def starter() -> FrictionDrive:
+def starter(catalog: Catalog) -> FrictionDrive:
     """A plain start: a rubber roller of 100 mm on a wheel of 500 mm."""
     return FrictionDrive(driver_diameter_mm=100.0, driven_diameter_mm=500.0, face_width_mm=50.0)
 
 
-def settle(before: FrictionDrive, raw: dict[str, Any]) -> dict[str, Any]:
+def settle(before: FrictionDrive, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Nothing follows from an edit."""
     return raw
 
 
-def variants(link: FrictionDrive) -> Iterator[Variant]:
+def variants(link: FrictionDrive, catalog: Catalog) -> Iterator[Variant]:
     """Harder pressed, wider, a second roller, another lining; the roller a size up or down."""
     if link.press_n is not None:
         for share in (1.25, 1.5, 2.0, 2.5, 3.0, 4.0):

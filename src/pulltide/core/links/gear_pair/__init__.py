@@ -1,5 +1,6 @@
 """Pairs of spur gears, outside or inside one another."""
 
+from pulltide.core.catalog import Catalog, Teeth, counts, wheels
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.gear_pair import checks
 from pulltide.core.links.gear_pair.checks import RULES
@@ -11,12 +12,13 @@ from pulltide.core.links.gear_pair.variants import settle, starter, variants
 from pulltide.core.links.gear_pair.working import METHODS, workings
 from pulltide.core.spur import tables
 from pulltide.core.spur.mesh import service_factor
+from pulltide.core.spur.neighbors import GEAR
 
 __all__ = ["FAMILY", "GearPair"]
 
 
-def _stock(link: GearPair) -> dict[str, tuple[float | str, ...]]:
-    teeth = tuple(str(count) for count in tables.stock_teeth())
+def _stock(link: GearPair, catalog: Catalog) -> dict[str, tuple[float | str, ...]]:
+    teeth = tuple(str(count) for count in counts(catalog, GEAR))
     return {"driver_teeth": teeth, "driven_teeth": teeth, "module_mm": tables.modules_mm()}
 
 
@@ -38,6 +40,8 @@ FAMILY = Family(
     starter=starter,
     workings=workings,
     stock=_stock,
+    shipped=lambda: wheels(GEAR, tables.stock_teeth()),
+    parts={GEAR: Teeth},
     words=_words,
     methods=(*METHODS, *MORE_METHODS),
     factors=lambda sizing: (("Open gears", service_factor(sizing)),),

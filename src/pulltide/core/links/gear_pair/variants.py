@@ -6,17 +6,18 @@ from collections.abc import Iterator
 from math import ceil, pi
 from typing import Any
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant, whole
 from pulltide.core.links.gear_pair.inputs import GearPair
 from pulltide.core.spur import neighbors
 
 
-def starter() -> GearPair:
+def starter(catalog: Catalog) -> GearPair:
     """A plain start: module 3, 20 to 60 teeth, hobbed steel, 30 mm wide."""
     return GearPair(module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0)
 
 
-def settle(before: GearPair, raw: dict[str, Any]) -> dict[str, Any]:
+def settle(before: GearPair, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """A pitch that is entered takes the place of the other kind of pitch; a new idler starts as large as the driver."""
     if whole(raw.get("idlers")) and raw.get("idler_teeth") is None:
         raw = {**raw, "idler_teeth": raw["driver_teeth"]}
@@ -26,9 +27,9 @@ def settle(before: GearPair, raw: dict[str, Any]) -> dict[str, Any]:
     return raw
 
 
-def variants(link: GearPair) -> Iterator[Variant]:
+def variants(link: GearPair, catalog: Catalog) -> Iterator[Variant]:
     """Stock changes, smallest first in each direction."""
-    yield from neighbors.teeth(link, lambda driver, driven: link.mesh == "external" or driver != driven)
+    yield from neighbors.teeth(link, catalog, lambda driver, driven: link.mesh == "external" or driver != driven)
     yield from neighbors.wider(link, ceil(5 * pi * link.module))
     yield from neighbors.harder(link)
     for module in neighbors.larger_modules(link.module):

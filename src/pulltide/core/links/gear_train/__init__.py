@@ -1,5 +1,7 @@
 """Two or three pairs of gears in one case: in line, folded or in a row."""
 
+from pulltide.core import catalog as listed
+from pulltide.core.catalog import Catalog
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.gear_train import checks
@@ -11,14 +13,15 @@ from pulltide.core.links.gear_train.variants import settle, starter, variants
 from pulltide.core.links.gear_train.working import workings
 from pulltide.core.spur import tables
 from pulltide.core.spur.mesh import service_factor
+from pulltide.core.spur.neighbors import GEAR
 
 __all__ = ["FAMILY", "GearTrain"]
 
 
-def _stock(link: GearTrain) -> dict[str, tuple[float | str, ...]]:
-    teeth = tuple(str(count) for count in tables.stock_teeth())
-    counts = {f"{side}_{k}_teeth": teeth for k in range(1, len(link.pairs) + 1) for side in ("driver", "driven")}
-    return {**counts, "module_1_mm": tables.modules_mm()}
+def _stock(link: GearTrain, catalog: Catalog) -> dict[str, tuple[float | str, ...]]:
+    teeth = tuple(str(count) for count in listed.counts(catalog, GEAR))
+    wheels = {f"{side}_{k}_teeth": teeth for k in range(1, len(link.pairs) + 1) for side in ("driver", "driven")}
+    return {**wheels, "module_1_mm": tables.modules_mm()}
 
 
 def _words(link: GearTrain, step: int) -> LinkWords:

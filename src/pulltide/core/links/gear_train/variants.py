@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant, whole
 from pulltide.core.links.gear_train.counts import train_counts
 from pulltide.core.links.gear_train.inputs import GearTrain
@@ -13,12 +14,12 @@ from pulltide.core.spur import geometry, neighbors
 FEWEST = 8
 
 
-def starter() -> GearTrain:
+def starter(catalog: Catalog) -> GearTrain:
     """A plain start: two pairs of 20 to 60 teeth at module 3, in line."""
     return GearTrain(driver_1_teeth=20, driven_1_teeth=61, driver_2_teeth=22, driven_2_teeth=59, module_1_mm=3.0)
 
 
-def settle(before: GearTrain, raw: dict[str, Any]) -> dict[str, Any]:
+def settle(before: GearTrain, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """A count that changes takes its teeth from its mate, so that pairs on shared axes keep their center distance."""
     shared = max(before.centers_mm) - min(before.centers_mm) < 0.02
     if raw.get("layout") != "back_and_forth" or not shared:
@@ -36,7 +37,7 @@ def settle(before: GearTrain, raw: dict[str, Any]) -> dict[str, Any]:
     return raw
 
 
-def variants(link: GearTrain) -> Iterator[Variant]:
+def variants(link: GearTrain, catalog: Catalog) -> Iterator[Variant]:
     """Counts that keep the centers, the nearest to a wanted ratio, wider faces, larger modules, harder steel."""
     yield from _onto_the_axes(link)
     yield from _shifted(link)

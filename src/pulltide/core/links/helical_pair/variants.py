@@ -6,17 +6,18 @@ from collections.abc import Iterator
 from math import ceil, pi, radians, sin
 from typing import Any
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant
 from pulltide.core.links.helical_pair.inputs import HelicalPair
 from pulltide.core.spur import neighbors
 
 
-def starter() -> HelicalPair:
+def starter(catalog: Catalog) -> HelicalPair:
     """A plain start: normal module 3, 20 to 61 teeth at 15 degrees, hobbed steel."""
     return HelicalPair(module_mm=3.0, driver_teeth=20, driven_teeth=61, helix_deg=15.0, face_width_mm=40.0)
 
 
-def settle(before: HelicalPair, raw: dict[str, Any]) -> dict[str, Any]:
+def settle(before: HelicalPair, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """A pitch that is entered takes the place of the other kind of pitch."""
     if raw.get("diametral_pitch") is not None and raw.get("module_mm") is not None:
         changed = raw["diametral_pitch"] != before.diametral_pitch
@@ -24,9 +25,9 @@ def settle(before: HelicalPair, raw: dict[str, Any]) -> dict[str, Any]:
     return raw
 
 
-def variants(link: HelicalPair) -> Iterator[Variant]:
+def variants(link: HelicalPair, catalog: Catalog) -> Iterator[Variant]:
     """Stock changes, smallest first in each direction."""
-    yield from neighbors.teeth(link)
+    yield from neighbors.teeth(link, catalog)
     halves = link.face_width_mm / link.one_face_mm
     overlapping = float(ceil(halves * pi * link.module / sin(radians(link.helix_deg))))
     if link.face_width_mm < overlapping <= 400:

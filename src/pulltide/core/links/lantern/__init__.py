@@ -1,5 +1,6 @@
 """Lantern pinions: pins between two discs that mesh with a toothed wheel."""
 
+from pulltide.core.catalog import Catalog, counts
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.lantern import checks
@@ -8,15 +9,15 @@ from pulltide.core.links.lantern.inputs import Lantern
 from pulltide.core.links.lantern.transmission import LanternTransmission, gives, settle, starter, variants
 from pulltide.core.links.lantern.working import METHODS, workings
 from pulltide.core.spur.mesh import service_factor
-from pulltide.core.spur.tables import stock_teeth
+from pulltide.core.spur.neighbors import GEAR
 
 __all__ = ["FAMILY", "Lantern"]
 
 
-def _stock(link: Lantern) -> dict[str, tuple[float | str, ...]]:
+def _stock(link: Lantern, catalog: Catalog) -> dict[str, tuple[float | str, ...]]:
     return {
         "pins": tuple(str(pins) for pins in range(8, 25)),
-        "wheel_teeth": tuple(str(teeth) for teeth in stock_teeth()),
+        "wheel_teeth": tuple(str(teeth) for teeth in counts(catalog, GEAR)),
     }
 
 

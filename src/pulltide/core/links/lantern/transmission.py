@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from math import pi
 from typing import Any, Literal
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.duty import TOOTH_EXPONENT
 from pulltide.core.family import Carried, Figure, Flow, GivePoint, Limit, LinkResult, Sizing, Variant, design_torque
@@ -188,19 +189,19 @@ def gives(result: LinkResult) -> Iterator[GivePoint]:
     yield GivePoint("pins or teeth break", "breaks", MOMENT_SHARE * d.weakest_n * lever_m)
 
 
-def starter() -> Lantern:
+def starter(catalog: Catalog) -> Lantern:
     """A plain start: twelve pins to sixty teeth."""
     return Lantern(
         pins=12, wheel_teeth=60, circular_pitch_mm=12.0, pin_diameter_mm=5.7, pin_span_mm=20.0, wheel_face_mm=16.0
     )
 
 
-def settle(before: Lantern, raw: dict[str, Any]) -> dict[str, Any]:
+def settle(before: Lantern, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Nothing follows from an edit."""
     return raw
 
 
-def variants(link: Lantern) -> Iterator[Variant]:
+def variants(link: Lantern, catalog: Catalog) -> Iterator[Variant]:
     """More and fewer pins and teeth, thicker pins with their pitch, wider wheels."""
     for name, word in (("wheel_teeth", "teeth"), ("pins", "pins")):
         here = getattr(link, name)

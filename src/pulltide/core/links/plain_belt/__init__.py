@@ -1,5 +1,6 @@
 """Flat and round belts, open or crossed: leather, polyamide, urethane."""
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.plain_belt import tables
@@ -13,7 +14,7 @@ from pulltide.core.links.plain_belt.working import workings
 __all__ = ["FAMILY", "PlainBelt"]
 
 
-def _stock(link: PlainBelt) -> dict[str, tuple[float | str, ...]]:
+def _stock(link: PlainBelt, catalog: Catalog) -> dict[str, tuple[float | str, ...]]:
     return {} if tables.belts()[link.belt].is_round else {"width_mm": WIDTHS_MM}
 
 

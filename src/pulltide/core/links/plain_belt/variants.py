@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant
 from pulltide.core.labels import choice
 from pulltide.core.links.plain_belt import tables
@@ -14,19 +15,19 @@ from pulltide.core.links.plain_belt.inputs import PlainBelt
 WIDTHS_MM = (10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 65.0, 80.0, 100.0, 125.0, 150.0, 200.0, 250.0, 300.0)
 
 
-def starter() -> PlainBelt:
+def starter(catalog: Catalog) -> PlainBelt:
     """A plain start: a polyamide belt from 120 to 240 mm."""
     return PlainBelt(
         belt="polyamide_a2", driver_diameter_mm=120.0, driven_diameter_mm=240.0, width_mm=50.0, center_distance_mm=700.0
     )
 
 
-def settle(before: PlainBelt, raw: dict[str, Any]) -> dict[str, Any]:
+def settle(before: PlainBelt, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Nothing follows from an edit."""
     return raw
 
 
-def variants(link: PlainBelt) -> Iterator[Variant]:
+def variants(link: PlainBelt, catalog: Catalog) -> Iterator[Variant]:
     """Wider and narrower belts, more strands, the next stronger belt, both pulleys larger, shafts farther apart."""
     data = tables.belts()[link.belt]
     if data.is_round:

@@ -2,6 +2,7 @@
 
 from typing import get_args
 
+from pulltide.core.catalog import Catalog, counts
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.planetary import checks
@@ -14,13 +15,14 @@ from pulltide.core.links.planetary.variants import settle, starter, variants
 from pulltide.core.links.planetary.working import METHODS, workings
 from pulltide.core.spur import tables
 from pulltide.core.spur.mesh import service_factor
+from pulltide.core.spur.neighbors import GEAR
 
 __all__ = ["FAMILY", "Planetary"]
 
 
-def _stock(link: Planetary) -> dict[str, tuple[float | str, ...]]:
-    counts = tuple(str(teeth) for teeth in tables.stock_teeth())
-    return {"module_mm": tables.modules_mm(), "sun_teeth": counts, "planet_teeth": counts}
+def _stock(link: Planetary, catalog: Catalog) -> dict[str, tuple[float | str, ...]]:
+    usual = tuple(str(teeth) for teeth in counts(catalog, GEAR))
+    return {"module_mm": tables.modules_mm(), "sun_teeth": usual, "planet_teeth": usual}
 
 
 def _words(link: Planetary, step: int) -> LinkWords:

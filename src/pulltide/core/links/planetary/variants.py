@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant, whole
 from pulltide.core.labels import choice
 from pulltide.core.links.planetary import motion
@@ -19,12 +20,12 @@ HARDER = {
 }
 
 
-def starter() -> Planetary:
+def starter(catalog: Catalog) -> Planetary:
     """A plain start: 24 to 72 teeth, 4 to 1, three planets of module 2."""
     return Planetary(sun_teeth=24, planet_teeth=24, ring_teeth=72, module_mm=2.0, face_width_mm=25.0)
 
 
-def settle(before: Planetary, raw: dict[str, Any]) -> dict[str, Any]:
+def settle(before: Planetary, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Where the set fitted and one of its gears changed, another follows so that it still does."""
     names = ("sun_teeth", "planet_teeth", "ring_teeth")
     counts = [whole(raw.get(name)) for name in names]
@@ -39,7 +40,7 @@ def settle(before: Planetary, raw: dict[str, Any]) -> dict[str, Any]:
     return {**raw, "planet_teeth": spare // 2} if spare % 2 == 0 and spare > 0 else raw
 
 
-def variants(link: Planetary) -> Iterator[Variant]:
+def variants(link: Planetary, catalog: Catalog) -> Iterator[Variant]:
     """Tooth counts that fit and go together nearby, then width, steel, planets and stages."""
     yield from _counts(link)
     for share in (1.25, 1.5, 2.0):

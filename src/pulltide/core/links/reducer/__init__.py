@@ -1,5 +1,6 @@
 """Stock gear reducers of every kind, or one of your own."""
 
+from pulltide.core.catalog import Catalog, Use
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.reducer import checks, tables
 from pulltide.core.links.reducer.checks import RULES
@@ -25,8 +26,8 @@ KIND_WORDS = {
 }
 
 
-def _stock(link: Reducer) -> dict[str, tuple[float | str, ...]]:
-    return {"designation": (*tables.stock(), OWN)}
+def _stock(link: Reducer, catalog: Catalog) -> dict[str, tuple[float | str, ...]]:
+    return {"designation": (*catalog.names(tables.PART), OWN)}
 
 
 def _words(link: Reducer, step: int) -> LinkWords:
@@ -45,6 +46,10 @@ FAMILY = Family(
     starter=starter,
     workings=workings,
     stock=_stock,
+    shipped=tables.shipped,
+    kept=lambda link, name: Use(tables.PART, name, link.unit.model_copy(update={"designation": name})),
+    parts={tables.PART: tables.Unit},
+    uses=lambda link: () if link.data is None else (Use(tables.PART, link.designation, link.data),),
     words=_words,
     methods=METHODS,
     factors=lambda sizing: (
@@ -58,7 +63,7 @@ FAMILY = Family(
     jam=checks.STALL,
     rules=RULES,
     samples=(
-        Reducer(designation="PS-1 5:1", torque_arm_mm=300.0),
+        Reducer(designation="PS-1 5:1", data=tables.unit("PS-1 5:1"), torque_arm_mm=300.0),
         Reducer(designation=OWN, own=ReducerPlate(ratio=20.0)),
     ),
     explains={

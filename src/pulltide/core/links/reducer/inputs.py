@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, ValidationInfo, model_validator
 
+from pulltide.core.catalog import with_data
 from pulltide.core.links.reducer import tables
 from pulltide.core.model import Arcmin, CoreModel, Kw, Mm, Newton, Nm, Plain, Rpm
 
@@ -41,8 +42,9 @@ class Reducer(CoreModel):
     """A stock gear reducer by its designation, or one of your own."""
 
     kind: Literal["reducer"] = "reducer"
-    designation: str = Field(title="Reducer", min_length=1, max_length=24)
+    designation: str = Field(title="Reducer", min_length=1, max_length=60)
     own: ReducerPlate | None = Field(None, title="Your own unit")
+    data: tables.Unit | None = Field(None, title="Its data", description="as the list had it when it was chosen")
     input_position: Position = Field("middle", title="Wheel on the input shaft sits at")
     output_position: Position = Field("middle", title="Wheel on the output shaft sits at")
     output_form: OutputForm = Field("as_listed", title="Output shaft")
@@ -50,43 +52,47 @@ class Reducer(CoreModel):
     torque_arm_mm: Mm | None = Field(None, title="Torque arm from the output shaft", ge=20, le=2000)
     most_backlash_arcmin: Arcmin | None = Field(None, title="Most backlash that will do", gt=0, le=600)
 
+    @model_validator(mode="before")
+    @classmethod
+    def _looked_up(cls, raw: object, info: ValidationInfo) -> object:
+        return with_data(raw, tables.PART, "Reducer", info.context)
+
     @model_validator(mode="after")
     def _known(self) -> Reducer:
-        if self.designation == OWN:
-            if self.own is None:
-                raise ValueError("a reducer of your own needs at least its ratio")
-        else:
-            tables.unit(self.designation)
+        if self.designation == OWN and self.own is None:
+            raise ValueError("a reducer of your own needs at least its ratio")
+        if self.designation != OWN and self.data is None:
+            raise ValueError(f"{self.designation} comes without its data, and no list is at hand to look it up in")
+        if self.data is not None and self.data.designation != self.designation:
+            raise ValueError(f"{self.designation} comes with the data of another part, {self.data.designation}")
         return self
 
     @property
     def unit(self) -> tables.Unit:
-        """The data in force: the stock row, or what the plate says."""
-        if self.designation != OWN or self.own is None:
-            return tables.unit(self.designation)
-        plate = self.own
-        stages = {"same": 2, "opposite": 1, "right_angle": None}[plate.turn]
+        """The data in force: what was taken from a list, or what the plate says."""
+        if self.data is not None and self.designation != OWN:
+            return self.data
+        plate = self.own or ReducerPlate(ratio=1.0)
         return tables.Unit(
-            OWN,
-            plate.type,
-            plate.ratio,
-            stages,
-            None,
-            plate.rated_torque_nm,
-            plate.rated_torque_nm,
-            plate.rated_torque_nm,
-            plate.efficiency,
-            plate.efficiency,
-            plate.max_input_rpm,
-            plate.input_shaft_mm,
-            plate.output_shaft_mm,
-            plate.overhung_out_n,
-            plate.overhung_in_n,
-            plate.thermal_kw,
-            plate.peak_factor,
-            plate.ratio,
-            0.0,
-            plate.turn.replace("_", " "),
-            plate.backlash_arcmin,
+            designation=OWN,
+            type=plate.type,
+            ratio=plate.ratio,
+            ratio_nominal=plate.ratio,
+            stages={"same": 2, "opposite": 1, "right_angle": None}[plate.turn],
+            torque_1750_nm=plate.rated_torque_nm,
+            torque_875_nm=plate.rated_torque_nm,
+            torque_300_nm=plate.rated_torque_nm,
+            efficiency_1750=plate.efficiency,
+            efficiency_300=plate.efficiency,
+            max_input_rpm=plate.max_input_rpm,
+            input_shaft_mm=plate.input_shaft_mm,
+            output_shaft_mm=plate.output_shaft_mm,
+            overhung_out_n=plate.overhung_out_n,
+            overhung_in_n=plate.overhung_in_n,
+            thermal_kw=plate.thermal_kw,
+            peak_factor=plate.peak_factor,
+            direction=plate.turn,
+            backlash_arcmin=plate.backlash_arcmin,
             rated_input_rpm=plate.rated_input_rpm,
+            by_plate=True,
         )

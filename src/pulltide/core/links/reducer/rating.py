@@ -42,7 +42,7 @@ def rated_torque_nm(unit: Unit, input_rpm: float) -> float | None:
     """
     if unit.torque_300_nm is None or unit.torque_875_nm is None or unit.torque_1750_nm is None:
         return None
-    if unit.designation == OWN:
+    if unit.by_plate:
         return unit.torque_1750_nm * own_speed_share(unit, input_rpm)
     points = ((300.0, unit.torque_300_nm), (875.0, unit.torque_875_nm), (1750.0, unit.torque_1750_nm))
     value = _interpolated(points, input_rpm)

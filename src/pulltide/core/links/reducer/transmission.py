@@ -164,8 +164,8 @@ class ReducerTransmission:
 
     def _shafts(self, flow: Flow) -> ShaftLimits:
         unit = self.unit
-        listed_out_rpm = 1750.0 / unit.ratio if unit.designation != "own" else flow.driven_speed_rpm
-        listed_in_rpm = 1750.0 if unit.designation != "own" else flow.driver_speed_rpm
+        listed_out_rpm = 1750.0 / unit.ratio if not unit.by_plate else flow.driven_speed_rpm
+        listed_in_rpm = 1750.0 if not unit.by_plate else flow.driver_speed_rpm
         return ShaftLimits(
             driver_overhung_n=rating.overhung_at_speed_n(unit.overhung_in_n, flow.driver_speed_rpm, listed_in_rpm),
             driven_overhung_n=rating.overhung_at_speed_n(unit.overhung_out_n, flow.driven_speed_rpm, listed_out_rpm),
@@ -259,7 +259,7 @@ class Inspection:
         if d.rated_torque_nm is None:
             yield state(checks.TORQUE_UNKNOWN, subject, d.design_torque_nm)
             return
-        if d.unit.designation == rating.OWN and d.unit.rated_input_rpm is None:
+        if d.unit.by_plate and d.unit.rated_input_rpm is None:
             yield state(checks.RATED_SPEED_UNKNOWN, subject)
         elif d.unit.rated_input_rpm is not None:
             yield judge(checks.RATED_SPEED, subject, flow.driver_speed_rpm, d.unit.rated_input_rpm)

@@ -56,7 +56,7 @@ def _steps(unit: tables.Unit, speed_rpm: float, ambient_c: float) -> tuple[Step,
         )
     torque = rating.rated_torque_nm(unit, speed_rpm)
     if torque is not None:
-        if unit.designation == rating.OWN:
+        if unit.by_plate:
             return (*steps, _own_rating(unit, speed_rpm, torque))
         points = {
             "T300": unit.torque_300_nm or 0.0,

@@ -1,5 +1,6 @@
 """Roller chain, sizes 25 to 100 and 06B to 12B, one to four strands."""
 
+from pulltide.core.catalog import Catalog, Teeth, counts, wheels
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.roller_chain import checks, tables
 from pulltide.core.links.roller_chain.checks import RULES
@@ -13,8 +14,8 @@ from pulltide.core.links.roller_chain.working import METHODS, workings
 __all__ = ["FAMILY", "RollerChain"]
 
 
-def _stock(link: RollerChain) -> dict[str, tuple[float | str, ...]]:
-    teeth = tuple(str(count) for count in tables.stock_teeth())
+def _stock(link: RollerChain, catalog: Catalog) -> dict[str, tuple[float | str, ...]]:
+    teeth = tuple(str(count) for count in counts(catalog, tables.SPROCKET))
     even = tuple(str(count) for count in range(30, 301, 2))
     return {"driver_teeth": teeth, "driven_teeth": teeth, "pitches": even}
 
@@ -35,6 +36,8 @@ FAMILY = Family(
     starter=starter,
     workings=workings,
     stock=_stock,
+    shipped=lambda: wheels(tables.SPROCKET, tables.stock_teeth()),
+    parts={tables.SPROCKET: Teeth},
     words=_words,
     methods=(*METHODS, *MORE_METHODS),
     factors=lambda sizing: (("Roller chain", service_factor(sizing)),),

@@ -8,6 +8,8 @@ from functools import cache
 from pulltide.core.tables import Table, load_table, number
 
 PACKAGE = "pulltide.core.links.roller_chain"
+#: What a catalog calls a sprocket.
+SPROCKET = "roller_chain.sprocket"
 NAMES = ("sizes", "service_factor", "strand_factor", "stock_teeth")
 
 

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from math import ceil
 from typing import Any
 
+from pulltide.core.catalog import Catalog, counts
 from pulltide.core.family import Variant
 from pulltide.core.links.roller_chain import geometry, tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
@@ -30,12 +31,12 @@ NEXT_CHAIN = {
 }
 
 
-def starter() -> RollerChain:
+def starter(catalog: Catalog) -> RollerChain:
     """A plain start: 40 chain, 17 to 34 teeth, 76 links."""
     return RollerChain(chain="40", driver_teeth=17, driven_teeth=34, pitches=76)
 
 
-def settle(before: RollerChain, raw: dict[str, Any]) -> dict[str, Any]:
+def settle(before: RollerChain, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Nothing to settle: every chain takes every tooth count."""
     return raw
 
@@ -56,10 +57,10 @@ def _keeping_place(link: RollerChain, **update: object) -> RollerChain:
     return changed.model_copy(update={"pitches": _even_links(changed, max(layout(link).center_mm, 1.1 * touching))})
 
 
-def variants(link: RollerChain) -> Iterator[Variant]:
+def variants(link: RollerChain, catalog: Catalog) -> Iterator[Variant]:
     """Stock changes, smallest first in each direction."""
     yield from _other_lengths(link)
-    yield from _other_teeth(link)
+    yield from _other_teeth(link, counts(catalog, tables.SPROCKET))
     yield from _larger(link)
     yield from _smaller_pitch(link)
     if link.take_up_mm is None or link.take_up_mm < 1.5 * tables.sizes()[link.chain].pitch_mm:
@@ -82,8 +83,7 @@ def _other_lengths(link: RollerChain) -> Iterator[Variant]:
             )
 
 
-def _other_teeth(link: RollerChain) -> Iterator[Variant]:
-    stock = tables.stock_teeth()
+def _other_teeth(link: RollerChain, stock: tuple[int, ...]) -> Iterator[Variant]:
     driver, driven = link.driver_teeth, link.driven_teeth
     for teeth in [n for n in stock if n > driver][: 2 * REACH]:
         partner = min(stock, key=lambda n, teeth=teeth: abs(n - driven * teeth / driver))  # type: ignore[misc]

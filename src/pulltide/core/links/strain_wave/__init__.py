@@ -1,5 +1,6 @@
 """Strain-wave gears: a flexible cup, a rigid ring and a wave generator."""
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.strain_wave import checks
 from pulltide.core.links.strain_wave.checks import RULES
@@ -17,7 +18,7 @@ from pulltide.core.links.strain_wave.working import METHODS, workings
 __all__ = ["FAMILY", "StrainWave"]
 
 
-def _stock(link: StrainWave) -> dict[str, tuple[float | str, ...]]:
+def _stock(link: StrainWave, catalog: Catalog) -> dict[str, tuple[float | str, ...]]:
     more = link.ring_teeth - link.cup_teeth
     return {"cup_teeth": tuple(str(ratio * more) for ratio in (30, 50, 80, 100, 120, 160) if ratio * more <= 640)}
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from math import log
 from typing import Any
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.drawing import IN_LINE, LinkPicture
 from pulltide.core.duty import REDUCER_EXPONENT
 from pulltide.core.family import (
@@ -182,12 +183,12 @@ def gives(result: LinkResult) -> Iterator[GivePoint]:
     yield GivePoint("teeth skip", "breaks", None if d.moment_nm is None else at_input(d.moment_nm), missing)
 
 
-def starter() -> StrainWave:
+def starter(catalog: Catalog) -> StrainWave:
     """A plain start: 100 to 1."""
     return StrainWave(cup_teeth=200, ring_teeth=202, rated_torque_nm=60.0)
 
 
-def settle(before: StrainWave, raw: dict[str, Any]) -> dict[str, Any]:
+def settle(before: StrainWave, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """A cup that changes takes its ring along; so does another number of lobes."""
     cup, more = whole(raw.get("cup_teeth")), before.ring_teeth - before.cup_teeth
     if cup is None or whole(raw.get("ring_teeth")) != before.ring_teeth:
@@ -197,7 +198,7 @@ def settle(before: StrainWave, raw: dict[str, Any]) -> dict[str, Any]:
     return {**raw, "ring_teeth": cup + more}
 
 
-def variants(link: StrainWave) -> Iterator[Variant]:
+def variants(link: StrainWave, catalog: Catalog) -> Iterator[Variant]:
     """Other ratios with the same lobes; larger ratings; the other member held."""
     more = link.ring_teeth - link.cup_teeth
     for direction, steps in (("higher ratio", (1.25, 1.6, 2.0)), ("lower ratio", (0.8, 0.625, 0.5))):

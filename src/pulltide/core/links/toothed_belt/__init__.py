@@ -1,5 +1,6 @@
 """Timing belts: XL L H, 3M to 14M, T5 and T10."""
 
+from pulltide.core.catalog import Catalog, Teeth, Use, counts
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.toothed_belt import checks, tables
 from pulltide.core.links.toothed_belt.checks import RULES
@@ -12,9 +13,9 @@ from pulltide.core.links.toothed_belt.working import METHODS, workings
 __all__ = ["FAMILY", "ToothedBelt"]
 
 
-def _stock(link: ToothedBelt) -> dict[str, tuple[float | str, ...]]:
-    teeth = tuple(str(count) for count in tables.stock_teeth())
-    belts = tables.stock_belt_teeth(link.profile) or tuple(range(30, 401))
+def _stock(link: ToothedBelt, catalog: Catalog) -> dict[str, tuple[float | str, ...]]:
+    teeth = tuple(str(count) for count in counts(catalog, tables.PULLEY))
+    belts = tables.listed_belts(catalog, link.profile) or tuple(range(30, 401))
     widths: tuple[float | str, ...] = tables.widths_mm(link.profile)
     return {
         "driver_teeth": teeth,
@@ -22,6 +23,13 @@ def _stock(link: ToothedBelt) -> dict[str, tuple[float | str, ...]]:
         "width_mm": widths,
         "belt_teeth": tuple(str(count) for count in belts),
     }
+
+
+def _uses(link: ToothedBelt) -> tuple[Use, ...]:
+    if link.belt_teeth is None:
+        return ()
+    name, data = tables.belt_name(link.profile, link.belt_teeth), tables.belt(link.profile, link.belt_teeth)
+    return (Use(tables.BELT, name, data, group=link.profile),)
 
 
 def _words(link: ToothedBelt, step: int) -> LinkWords:
@@ -42,6 +50,9 @@ FAMILY = Family(
     starter=starter,
     workings=workings,
     stock=_stock,
+    shipped=tables.shipped,
+    parts={tables.BELT: tables.Belt, tables.PULLEY: Teeth},
+    uses=_uses,
     words=_words,
     methods=METHODS,
     factors=lambda sizing: (("Timing belt", service_factor(sizing)),),

@@ -110,15 +110,6 @@ TOO_SHORT = Check(
     advice="Use a longer belt.",
     source=EXACT,
 )
-NOT_STOCK = Remark(
-    code="toothed_belt.series",
-    severity=N,
-    quantity="belt",
-    unit="teeth",
-    fact="This length is not in the standard series",
-    advice="Use a length of the series.",
-    source=ISO,
-)
 NO_BELT = Remark(
     code="toothed_belt.no_belt",
     severity=N,
@@ -166,7 +157,6 @@ RULES = (
     WIDE,
     TOUCH,
     TOO_SHORT,
-    NOT_STOCK,
     NO_BELT,
     TAKE_UP,
     TAKE_UP_UNKNOWN,

@@ -5,9 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cache
 
+from pydantic import Field
+
+from pulltide.core.catalog import Catalog, Item, wheels
+from pulltide.core.model import CoreModel
 from pulltide.core.tables import Table, load_table, number
 
 PACKAGE = "pulltide.core.links.toothed_belt"
+#: What a catalog calls a belt and a pulley.
+BELT, PULLEY = "toothed_belt.belt", "toothed_belt.pulley"
 NAMES = ("profiles", "widths", "stock_lengths", "service_factor", "stock_teeth")
 
 
@@ -60,16 +66,37 @@ def widths_mm(profile: str) -> tuple[float, ...]:
     return tuple(number(row, "width_mm") for row in table("widths").rows if row["profile"] == profile)
 
 
-@cache
-def stock_belt_teeth(profile: str) -> tuple[int, ...]:
-    """Teeth of the stock belts; empty where no series is listed."""
-    return tuple(int(row["teeth"]) for row in table("stock_lengths").rows if row["profile"] == profile)
+class Belt(CoreModel):
+    """A timing belt of a length that is sold."""
+
+    profile: str = Field(title="Profile")
+    teeth: int = Field(title="Teeth", ge=10, le=5000)
+
+
+def belt_name(profile: str, teeth: int) -> str:
+    """What a catalog calls the belt of a profile with so many teeth."""
+    return f"{profile} {teeth}"
 
 
 @cache
-def stock_teeth() -> tuple[int, ...]:
-    """Tooth counts of pulleys usually on the shelf."""
-    return tuple(int(row["teeth"]) for row in table("stock_teeth").rows)
+def shipped() -> tuple[Item, ...]:
+    """The belts of the shipped list, by profile, and the pulleys by their teeth."""
+    belts = tuple(_listed(row["profile"], int(row["teeth"])) for row in table("stock_lengths").rows)
+    return belts + wheels(PULLEY, (int(row["teeth"]) for row in table("stock_teeth").rows))
+
+
+def _listed(profile: str, teeth: int) -> Item:
+    return Item(BELT, belt_name(profile, teeth), belt(profile, teeth), group=profile)
+
+
+def belt(profile: str, teeth: int) -> Belt:
+    """A belt as a plan carries it."""
+    return Belt(profile=profile, teeth=teeth)
+
+
+def listed_belts(catalog: Catalog, profile: str) -> tuple[int, ...]:
+    """Teeth of the belts on the lists, rising; empty where they hold none of the profile."""
+    return tuple(sorted({data.teeth for data in catalog.data(BELT) if data.profile == profile}))
 
 
 @cache

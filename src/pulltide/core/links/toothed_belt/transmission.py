@@ -234,11 +234,8 @@ class Inspection:
 
     def _fit(self) -> Iterator[Finding]:
         d, subject, link = self.details, self.subject, self.details.link
-        listed = tables.stock_belt_teeth(link.profile)
         if link.belt_teeth is None:
             yield state(checks.NO_BELT, subject, d.layout.belt_teeth)
-        elif listed and link.belt_teeth not in listed:
-            yield state(checks.NOT_STOCK, subject, float(link.belt_teeth))
         needed = 1.5 * d.data.pitch_mm
         if link.take_up_mm is None:
             yield state(checks.TAKE_UP_UNKNOWN, subject, needed)

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from pulltide.core.catalog import Catalog, Use
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.v_belt import tables
@@ -21,10 +22,16 @@ def _step_count(link: VBelt) -> int:
     return len(link.steps)
 
 
-def _stock(link: VBelt) -> dict[str, tuple[float | str, ...]]:
-    diameters = tables.stock_diameters_mm(link.measured_as)
-    belts = tuple(item.designation for item in tables.stock_belts(link.section))
+def _stock(link: VBelt, catalog: Catalog) -> dict[str, tuple[float | str, ...]]:
+    diameters = tables.listed_diameters_mm(catalog, link.measured_as)
+    belts = tuple(item.id for item in tables.listed_belts(catalog, link.section))
     return {"belt": belts, "driver_diameter_mm": diameters, "driven_diameter_mm": diameters}
+
+
+def _uses(link: VBelt) -> tuple[Use, ...]:
+    if link.belt is None:
+        return ()
+    return (Use(tables.BELT, link.belt, tables.belt(link.section, link.belt), group=link.section),)
 
 
 def _words(link: VBelt, step: int) -> LinkWords:
@@ -64,6 +71,9 @@ FAMILY = Family(
     starter=starter,
     workings=workings,
     stock=_stock,
+    shipped=tables.shipped,
+    parts={tables.BELT: tables.Belt, tables.PULLEY: tables.Pulley},
+    uses=_uses,
     words=_words,
     methods=(*METHODS, *MORE_METHODS),
     factors=lambda sizing: (("V-belt", service_factor(sizing)),),

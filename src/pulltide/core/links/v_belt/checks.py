@@ -157,14 +157,6 @@ CENTER_FAR = Check(
     advice="Use a shorter belt.",
     source=SHIGLEY,
 )
-SERIES = Remark(
-    code="v_belt.series",
-    severity=N,
-    quantity="belt length",
-    unit="mm",
-    fact="This length is not in the standard series, but is commonly sold",
-    about=True,
-)
 NO_BELT = Remark(
     code="v_belt.no_belt",
     severity=N,
@@ -317,7 +309,6 @@ RULES = (
     TOUCH,
     TOO_SHORT,
     CENTER_FAR,
-    SERIES,
     NO_BELT,
     SLIDE,
     SLIDE_UNKNOWN,

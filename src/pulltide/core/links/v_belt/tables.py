@@ -2,14 +2,22 @@
 
 from __future__ import annotations
 
+import re
 from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from functools import cache
+from typing import Literal
 
-from pulltide.core.errors import UnknownName
+from pydantic import Field
+
+from pulltide.core.catalog import Catalog, Item
+from pulltide.core.errors import InputError
+from pulltide.core.model import CoreModel, Mm, Plain
 from pulltide.core.tables import Table, load_table, number
 from pulltide.core.units import MM_PER_IN
 
+#: What a catalog calls a belt and a pulley.
+BELT, PULLEY = "v_belt.belt", "v_belt.pulley"
 PACKAGE = "pulltide.core.links.v_belt"
 NAMES = (
     "sections",
@@ -107,57 +115,63 @@ def section_names() -> tuple[str, ...]:
     return tuple(row["section"] for row in table("sections").rows)
 
 
-@dataclass(frozen=True, slots=True)
-class Belt:
-    """A belt by its designation. ``in_series`` tells whether the stock table lists it."""
+class Belt(CoreModel):
+    """A belt by its name, which says how long it is."""
 
-    designation: str
-    nominal_in: float
-    pitch_length_mm: float
-    in_series: bool
+    section: str = Field(title="Section")
+    nominal_in: Plain = Field(title="Nominal length, inches", gt=0, le=1000)
+    pitch_length_mm: Mm = Field(title="Pitch length", gt=0, le=30_000)
+
+
+class Pulley(CoreModel):
+    """A V-pulley of a diameter that is sold."""
+
+    measured_as: Literal["outside", "pitch"] = Field(title="Diameter is")
+    diameter_mm: Mm = Field(title="Diameter", ge=20, le=1500)
 
 
 @cache
-def stock_belts(section_name: str) -> tuple[Belt, ...]:
-    """All stock belts of a section, shortest first; a cogged section comes in the lengths of the plain one."""
-    plain = section(section_name).plain
-    belts = (
-        Belt(
-            section_name + row["designation"].removeprefix(plain),
-            number(row, "nominal_in"),
-            number(row, "pitch_length_mm"),
-            True,
-        )
-        for row in table("stock_lengths").rows
-        if row["section"] == plain
+def shipped() -> tuple[Item, ...]:
+    """The belts of the shipped list by section, a cogged section in the lengths of its plain one, and the pulleys."""
+    rows = table("stock_lengths").rows
+    belts = []
+    for name in section_names():
+        plain = section(name).plain
+        designations = (name + row["designation"].removeprefix(plain) for row in rows if row["section"] == plain)
+        belts += [Item(BELT, designation, belt(name, designation), group=name) for designation in designations]
+    pulleys = (
+        Pulley.model_validate({"measured_as": row["measured_as"], "diameter_mm": number(row, "diameter_mm")})
+        for row in table("stock_pulleys").rows
     )
-    return tuple(sorted(belts, key=lambda belt: belt.pitch_length_mm))
+    return (*belts, *(Item(PULLEY, f"{data.measured_as} {data.diameter_mm:g}", data) for data in pulleys))
 
 
-def _whole_inch_belt(section_name: str, designation: str) -> Belt | None:
-    """A or B belt, plain or cogged, in a whole inch from 20 to 130: commonly sold though not in the standard series."""
-    digits, data = designation.removeprefix(section_name), section(section_name)
-    if data.plain not in ("A", "B") or not digits.isdecimal() or not 20 <= int(digits) <= 130:
-        return None
-    length_mm = (int(digits) + data.length_addition_in) * MM_PER_IN
-    return Belt(designation, float(digits), length_mm, False)
+#: How long a belt may be by its name, pitch length [mm].
+BELT_LENGTHS_MM = (250.0, 20_000.0)
+#: A length in a designation: digits alone.
+NUMBERED = re.compile(r"[0-9]{1,5}")
 
 
 @cache
 def belt(section_name: str, designation: str) -> Belt:
-    """The belt of a designation such as A46 or 4L480.
+    """The belt of a designation such as A46, 4L480 or SPA1400: its section, then its nominal length.
 
-    Raises UnknownName, offering the nearest stock lengths, if the section has no such belt.
+    Classical sections count whole inches, light and narrow ones tenths of an inch, metric ones millimeters. The pitch
+    length is the nominal one and what the section adds. Raises InputError for another section or no usable length.
     """
-    listed = stock_belts(section_name)
-    found = next((item for item in listed if item.designation == designation), None)
-    found = found or _whole_inch_belt(section_name, designation)
-    if found is None:
-        digits = "".join(char for char in designation[len(section_name) :] if char.isdecimal())
-        wanted = float(digits or 0) / _per_inch(section_name)
-        near = sorted(listed, key=lambda item: abs(item.nominal_in - wanted))[:4]
-        raise UnknownName("Belt", designation, [item.designation for item in near])
-    return found
+    data, digits = section(section_name), designation.removeprefix(section_name)
+    if digits == designation or not NUMBERED.fullmatch(digits):
+        number_given = "".join(char for char in digits if char.isdecimal())[:5]
+        usual = "1400" if section_name in METRIC else "48" if data.group == "classical" else "480"
+        example = f"{section_name}{number_given or usual}"
+        reason = f"is not the name of a {section_name} belt"
+        raise InputError("Belt", designation, reason, accepted=f"{section_name} and its length, such as {example}")
+    nominal_in = float(digits) / _per_inch(section_name)
+    length_mm = (nominal_in + data.length_addition_in) * MM_PER_IN
+    if not BELT_LENGTHS_MM[0] <= length_mm <= BELT_LENGTHS_MM[1]:
+        least, most = (f"{value / 1000:g} m" for value in BELT_LENGTHS_MM)
+        raise InputError("Belt", designation, "has a length that no belt is made in", accepted=f"{least} to {most}")
+    return Belt(section=section_name, nominal_in=nominal_in, pitch_length_mm=length_mm)
 
 
 def _per_inch(section_name: str) -> float:
@@ -167,9 +181,27 @@ def _per_inch(section_name: str) -> float:
     return 1.0 if section(section_name).group == "classical" else 10.0
 
 
-def nearest_belts(section_name: str, pitch_length_mm: float, count: int) -> list[Belt]:
-    """The stock belts nearest to a pitch length [mm], nearest first."""
-    return sorted(stock_belts(section_name), key=lambda item: abs(item.pitch_length_mm - pitch_length_mm))[:count]
+def listed_belts(catalog: Catalog, section_name: str) -> tuple[Item, ...]:
+    """The belts of a section on the lists, shortest first."""
+    items = [item for item in catalog.of(BELT) if _belt_of(item).section == section_name]
+    return tuple(sorted(items, key=lambda item: _belt_of(item).pitch_length_mm))
+
+
+def _belt_of(item: Item) -> Belt:
+    assert isinstance(item.data, Belt)
+    return item.data
+
+
+def nearest_belts(catalog: Catalog, section_name: str, pitch_length_mm: float, count: int) -> list[str]:
+    """The names of the listed belts nearest to a pitch length [mm], nearest first."""
+    listed = listed_belts(catalog, section_name)
+    nearest = sorted(listed, key=lambda item: abs(_belt_of(item).pitch_length_mm - pitch_length_mm))
+    return [item.id for item in nearest[:count]]
+
+
+def listed_diameters_mm(catalog: Catalog, measured_as: str) -> tuple[float, ...]:
+    """Pulley diameters on the lists [mm], rising: outside ones, or pitch (ISO 4183 datum) ones."""
+    return tuple(sorted({data.diameter_mm for data in catalog.data(PULLEY) if data.measured_as == measured_as}))
 
 
 @cache
@@ -272,13 +304,6 @@ def allowance(section_name: str, item: Belt) -> Allowance:
     known = [row for row in rows if row[column] != "na"]
     fit_in = number(known[-1], column) if known else 1.5
     return Allowance(fit_in * MM_PER_IN, number(rows[-1], "take_up_in") * MM_PER_IN)
-
-
-@cache
-def stock_diameters_mm(measured_as: str) -> tuple[float, ...]:
-    """Diameters usually on the shelf [mm]: inch outside sizes, or ISO 4183 datum sizes."""
-    rows = table("stock_pulleys").rows
-    return tuple(number(row, "diameter_mm") for row in rows if row["measured_as"] == measured_as)
 
 
 @cache

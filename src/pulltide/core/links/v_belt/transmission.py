@@ -411,8 +411,6 @@ class Inspection:
         if d.belt is None:
             yield state(checks.NO_BELT, subject, place.length_mm)
             return
-        if not d.belt.in_series:
-            yield state(checks.SERIES, subject, d.belt.pitch_length_mm)
         yield from self._slide(d.belt)
 
     def _slide(self, belt: tables.Belt) -> Iterator[Finding]:

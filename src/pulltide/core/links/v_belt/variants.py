@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from math import ceil
 from typing import Any
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.family import LinkResult, Variant
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.inputs import PulleyStep, VBelt
@@ -34,22 +35,23 @@ NEXT_SECTION = {
 REACH = 3
 
 
-def starter() -> VBelt:
+def starter(catalog: Catalog) -> VBelt:
     """A plain one-belt start: 4L section, 3 to 6 in, on the stock belt nearest to 15 in between centers."""
     pair = PulleyStep(driver_diameter_mm=76.2, driven_diameter_mm=152.4)
     link = VBelt(section="4L", measured_as="outside", steps=(pair,), center_distance_mm=381.0)
-    return _with_nearest_belt(link, 381.0)
+    return _with_nearest_belt(link, 381.0, catalog)
 
 
-def _with_nearest_belt(link: VBelt, center_mm: float) -> VBelt:
+def _with_nearest_belt(link: VBelt, center_mm: float, catalog: Catalog) -> VBelt:
+    """On the listed belt that keeps a center distance best; without a list at that center distance."""
     free = link.model_copy(update={"belt": None, "center_distance_mm": center_mm})
     place = layout(free, link.chosen_step)
     wanted = place.length_mm
-    best = tables.nearest_belts(link.section, wanted, 1)[0]
-    return free.model_copy(update={"belt": best.designation, "center_distance_mm": None})
+    best = tables.nearest_belts(catalog, link.section, wanted, 1)
+    return free.model_copy(update={"belt": best[0], "center_distance_mm": None}) if best else free
 
 
-def settle(before: VBelt, raw: dict[str, Any]) -> dict[str, Any]:
+def settle(before: VBelt, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """After an edit: in another section the nearest belt of that section; a chosen step that exists.
 
     A new idler starts at the least good size for its side.
@@ -61,7 +63,7 @@ def settle(before: VBelt, raw: dict[str, Any]) -> dict[str, Any]:
         raw = {**raw, "chosen_step": min(raw["chosen_step"], len(raw["steps"]))}
     if raw["section"] != before.section and raw["section"] in NEXT_SECTION and before.belt and raw["belt"]:
         changed = _with_nearest_belt(
-            before.model_copy(update={"section": raw["section"]}), layout(before, before.chosen_step).center_mm
+            before.model_copy(update={"section": raw["section"]}), layout(before, before.chosen_step).center_mm, catalog
         )
         raw["belt"] = changed.belt
     return raw
@@ -73,25 +75,24 @@ def _nearby(values: tuple[float, ...], value: float, above: bool, count: int) ->
     return [item for item in reversed(values) if item < value - 0.05][:count]
 
 
-def _keeping_place(link: VBelt, driver_mm: float, driven_mm: float) -> VBelt:
+def _keeping_place(link: VBelt, pair: PulleyStep, catalog: Catalog) -> VBelt:
     """The chosen step with other diameters, on the belt that keeps the center distance best."""
     steps = list(link.steps)
-    steps[link.chosen_step - 1] = PulleyStep(driver_diameter_mm=driver_mm, driven_diameter_mm=driven_mm)
+    steps[link.chosen_step - 1] = pair
     changed = link.model_copy(update={"steps": tuple(steps)})
     if link.belt is None:
         return changed
-    return _with_nearest_belt(
-        changed, max(layout(link, link.chosen_step).center_mm, 1.05 * (driver_mm + driven_mm) / 2)
-    )
+    touching = (pair.driver_diameter_mm + pair.driven_diameter_mm) / 2
+    return _with_nearest_belt(changed, max(layout(link, link.chosen_step).center_mm, 1.05 * touching), catalog)
 
 
-def variants(link: VBelt) -> Iterator[Variant]:
+def variants(link: VBelt, catalog: Catalog) -> Iterator[Variant]:
     """Stock changes, smallest first in each direction."""
     yield from _slide(link)
     yield from _more_belts(link)
-    yield from _other_lengths(link)
-    yield from _other_pulleys(link)
-    yield from _other_sections(link)
+    yield from _other_lengths(link, catalog)
+    yield from _other_pulleys(link, catalog)
+    yield from _other_sections(link, catalog)
 
 
 def _more_belts(link: VBelt) -> Iterator[Variant]:
@@ -99,44 +100,51 @@ def _more_belts(link: VBelt) -> Iterator[Variant]:
         yield Variant("more belts", f"Use {count} belts", link.model_copy(update={"belts": count}))
 
 
-def _other_lengths(link: VBelt) -> Iterator[Variant]:
+def _other_lengths(link: VBelt, catalog: Catalog) -> Iterator[Variant]:
     current = layout(link, link.chosen_step).length_mm
-    belts = tables.stock_belts(link.section)
-    longer = [item for item in belts if item.pitch_length_mm > current + 1][: 2 * REACH]
-    shorter = [item for item in reversed(belts) if item.pitch_length_mm < current - 1][:REACH]
-    for direction, items in (("longer belt", longer), ("shorter belt", shorter)):
-        for item in items:
-            update = {"belt": item.designation, "center_distance_mm": None}
-            yield Variant(direction, f"Use a {item.designation} belt", link.model_copy(update=update))
+    names = [item.id for item in tables.listed_belts(catalog, link.section)]
+    lengths = {name: tables.belt(link.section, name).pitch_length_mm for name in names}
+    longer = [name for name, length in lengths.items() if length > current + 1][: 2 * REACH]
+    shorter = [name for name, length in reversed(lengths.items()) if length < current - 1][:REACH]
+    for direction, names in (("longer belt", longer), ("shorter belt", shorter)):
+        for name in names:
+            update = {"belt": name, "center_distance_mm": None}
+            yield Variant(direction, f"Use a {name} belt", link.model_copy(update=update))
 
 
-def _other_pulleys(link: VBelt) -> Iterator[Variant]:
+def _other_pulleys(link: VBelt, catalog: Catalog) -> Iterator[Variant]:
     pair = link.steps[link.chosen_step - 1]
-    stock = tables.stock_diameters_mm(link.measured_as)
+    stock = tables.listed_diameters_mm(catalog, link.measured_as)
     driver, driven = pair.driver_diameter_mm, pair.driven_diameter_mm
     for size in _nearby(stock, driver, True, REACH):
         partner = min(stock, key=lambda item, size=size: abs(item - driven * size / driver))  # type: ignore[misc]
-        yield _pulleys("larger pulleys", link, size, partner)
+        yield _pulleys("larger pulleys", link, _pair(size, partner), catalog)
     for above, word in ((True, "larger"), (False, "smaller")):
         for size in _nearby(stock, driver, above, REACH):
-            yield _pulleys(f"{word} driver", link, size, driven)
+            yield _pulleys(f"{word} driver", link, _pair(size, driven), catalog)
         for size in _nearby(stock, driven, above, REACH):
-            yield _pulleys(f"{word} driven", link, driver, size)
+            yield _pulleys(f"{word} driven", link, _pair(driver, size), catalog)
 
 
-def _pulleys(direction: str, link: VBelt, driver_mm: float, driven_mm: float) -> Variant:
-    changed = _keeping_place(link, driver_mm, driven_mm)
+def _pair(driver_mm: float, driven_mm: float) -> PulleyStep:
+    return PulleyStep(driver_diameter_mm=driver_mm, driven_diameter_mm=driven_mm)
+
+
+def _pulleys(direction: str, link: VBelt, pair: PulleyStep, catalog: Catalog) -> Variant:
+    changed = _keeping_place(link, pair, catalog)
     belt = f" with a {changed.belt} belt" if changed.belt != link.belt else ""
-    return Variant(direction, f"Use {{{driver_mm}|mm}} and {{{driven_mm}|mm}} pulleys{belt}", changed)
+    sizes = f"{{{pair.driver_diameter_mm}|mm}} and {{{pair.driven_diameter_mm}|mm}}"
+    return Variant(direction, f"Use {sizes} pulleys{belt}", changed)
 
 
-def _other_sections(link: VBelt) -> Iterator[Variant]:
+def _other_sections(link: VBelt, catalog: Catalog) -> Iterator[Variant]:
     center = layout(link, link.chosen_step).center_mm
     for name in NEXT_SECTION[link.section]:
         if link.driven_rim == "flat_drum" and tables.section(name).flat_drum_mm is None:
             continue
-        changed = _with_nearest_belt(link.model_copy(update={"section": name}), center)
-        yield Variant("larger section", f"Use section {name} with a {changed.belt} belt", changed)
+        changed = _with_nearest_belt(link.model_copy(update={"section": name}), center, catalog)
+        belt = f" with a {changed.belt} belt" if changed.belt else ""
+        yield Variant("larger section", f"Use section {name}{belt}", changed)
 
 
 def _slide(link: VBelt) -> Iterator[Variant]:
@@ -151,7 +159,7 @@ def _slide(link: VBelt) -> Iterator[Variant]:
         )
 
 
-def fuses(result: LinkResult) -> Iterator[Variant]:
+def fuses(result: LinkResult, catalog: Catalog) -> Iterator[Variant]:
     """The same belts set to the tension the load asks for, and meant to slip before anything breaks."""
     details: BeltDetails = result.details
     link = details.link

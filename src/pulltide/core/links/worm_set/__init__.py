@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from math import ceil
 from typing import Any
 
+from pulltide.core.catalog import Catalog, Teeth, counts, wheels
 from pulltide.core.family import Family, LinkWords, Variant
 from pulltide.core.labels import choice
 from pulltide.core.links.worm_set import checks, tables
@@ -20,10 +21,12 @@ from pulltide.core.spur.tables import modules_mm
 __all__ = ["FAMILY", "WormSet"]
 
 REACH = 3
+#: What a catalog calls a worm wheel.
+WHEEL = "worm_set.wheel"
 
 
-def _stock(link: WormSet) -> dict[str, tuple[float | str, ...]]:
-    return {"wheel_teeth": tuple(str(count) for count in tables.stock_teeth()), "module_mm": modules_mm()}
+def _stock(link: WormSet, catalog: Catalog) -> dict[str, tuple[float | str, ...]]:
+    return {"wheel_teeth": tuple(str(count) for count in counts(catalog, WHEEL)), "module_mm": modules_mm()}
 
 
 def _words(link: WormSet, step: int) -> LinkWords:
@@ -33,23 +36,23 @@ def _words(link: WormSet, step: int) -> LinkWords:
     )
 
 
-def starter() -> WormSet:
+def starter(catalog: Catalog) -> WormSet:
     """A plain start: single start, 40 teeth of module 3."""
     return WormSet(wheel_teeth=40, module_mm=3.0, worm_pitch_mm=36.0, face_width_mm=22.0, worm_is="hardened_and_ground")
 
 
-def settle(before: WormSet, raw: dict[str, Any]) -> dict[str, Any]:
+def settle(before: WormSet, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Nothing follows from an edit."""
     return raw
 
 
-def variants(link: WormSet) -> Iterator[Variant]:
+def variants(link: WormSet, catalog: Catalog) -> Iterator[Variant]:
     """Stock wheels, starts, modules, face, bronze and cooling, smallest change first."""
-    stock = tables.stock_teeth()
+    stock = counts(catalog, WHEEL)
     higher = [n for n in stock if n > link.wheel_teeth][:REACH]
     lower = [n for n in reversed(stock) if n < link.wheel_teeth][:REACH]
-    for direction, counts in (("more teeth", higher), ("fewer teeth", lower)):
-        for count in counts:
+    for direction, listed in (("more teeth", higher), ("fewer teeth", lower)):
+        for count in listed:
             yield Variant(direction, f"Use {count} teeth", link.model_copy(update={"wheel_teeth": count}))
     for starts in (link.starts + 1, link.starts - 1):
         if 1 <= starts <= 4:
@@ -78,6 +81,8 @@ FAMILY = Family(
     starter=starter,
     workings=workings,
     stock=_stock,
+    shipped=lambda: wheels(WHEEL, tables.stock_teeth()),
+    parts={WHEEL: Teeth},
     words=_words,
     methods=METHODS,
     factors=lambda sizing: (("Worm and wheel", service_factor(sizing, "enclosed_oiled")),),

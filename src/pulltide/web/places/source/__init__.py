@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from pulltide.core.sources import drive_of
+from pulltide.core.sources.stock import SOURCE
 from pulltide.quantities import show
 from pulltide.web.changes_view import ChangesView
 from pulltide.web.places.frame import Context, Place, Summary
-from pulltide.web.places.source.source_view import SourceView, source_view
+from pulltide.web.places.source.source_view import Lists, SourceView, source_view
 from pulltide.web.working_view import WorkingView
 
 
@@ -32,7 +33,8 @@ def summary(context: Context) -> Summary:
 def view(context: Context) -> SourceBody:
     """The place in words."""
     plan, units = context.selection.plan, context.units
-    source = source_view(context.machine, plan, context.result, context.shelf(), units)
+    lists = Lists(context.catalog, tuple(context.shelf.items(SOURCE)))
+    source = source_view(context.machine, plan, context.result, lists, units)
     return SourceBody(source, context.changes(), context.working())
 
 

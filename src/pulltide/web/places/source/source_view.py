@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from itertools import groupby
 from typing import Any
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_line
 from pulltide.core.line_checks import demand_of, least_motor_pulley_mm
@@ -24,7 +25,7 @@ from pulltide.core.sources import (
     source_kind,
 )
 from pulltide.core.sources.frame import SourceModel
-from pulltide.core.sources.stock import stock_sources
+from pulltide.core.sources.stock import SOURCE
 from pulltide.quantities import Units, show
 from pulltide.services.shelf import ShelfItem
 from pulltide.web import forms
@@ -69,6 +70,14 @@ class Neighbor:
     value: Any
 
 
+@dataclass(frozen=True, slots=True)
+class Lists:
+    """Where a source can be taken from: the catalog, and what lies on the shelf."""
+
+    catalog: Catalog
+    shelf: tuple[ShelfItem, ...]
+
+
 #: What the columns of neighbors are compared by, in the order of their cells.
 COMPARED = ("Power", "Loaded to", "Start over load", "Current", "Frame", "Shaft", "Least pulley")
 
@@ -102,9 +111,7 @@ class SourceView:
         ]
 
 
-def source_view(
-    machine: Machine, index: int, result: PlanResult | None, shelf: tuple[ShelfItem, ...], units: Units
-) -> SourceView:
+def source_view(machine: Machine, index: int, result: PlanResult | None, lists: Lists, units: Units) -> SourceView:
     """Everything the place shows for one plan."""
     plan = machine.plans[index]
     document = machine.model_dump(mode="json")
@@ -125,8 +132,8 @@ def source_view(
         tuple(_told(item, units) for item in told),
         _facts(kind, source, drive, asked, _around(machine, plan, drive), units) if source and drive else (),
         _neighbors(machine, index, kind, result, units) if result else (),
-        _stock(units),
-        shelf,
+        _stock(lists.catalog, units),
+        lists.shelf,
         f"plans.{index}.source",
         _findings(result, units),
         kind.cautions,
@@ -254,8 +261,8 @@ def _start_words(drive: Drive, machine: Machine, line: Any, units: Units) -> str
     return f"{show(drive.start_torque_nm / at_rest, '', units)} ×" if drive.start_torque_nm and at_rest else "unknown"
 
 
-def _stock(units: Units) -> tuple[tuple[str, tuple[tuple[str, str], ...]], ...]:
-    listed = sorted(stock_sources(), key=lambda item: item.group)
+def _stock(catalog: Catalog, units: Units) -> tuple[tuple[str, tuple[tuple[str, str], ...]], ...]:
+    listed = sorted((i for i in catalog.of(SOURCE) if i.origin != "shelf"), key=lambda item: item.group)
     return tuple(
         (name, tuple((item.id, filled(item.words, units)) for item in items))
         for name, items in groupby(listed, key=lambda item: item.group)

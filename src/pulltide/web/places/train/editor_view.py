@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from pulltide.core.catalog import Catalog
+from pulltide.core.catalog_checks import differences
 from pulltide.core.family import LinkResult
 from pulltide.core.line_result import PlanResult
 from pulltide.core.links import FAMILIES, family_of
@@ -12,10 +14,12 @@ from pulltide.core.machine import Machine
 from pulltide.core.shafts import gives as shaft_gives
 from pulltide.core.shafts import usual_key_mm
 from pulltide.quantities import Units, show
+from pulltide.services.fields import FieldDescription, described
 from pulltide.web import forms
 from pulltide.web.selection import Figured, Selection
 from pulltide.web.tiles import use_state
 from pulltide.web.words import FindingLine, finding_line
+from pulltide.words import choice
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,6 +31,15 @@ class LimitRow:
     allowed: str
     use: str
     state: str
+
+
+@dataclass(frozen=True, slots=True)
+class DifferenceRow:
+    """One figure that the list now has otherwise than the plan."""
+
+    name: str
+    in_plan: str
+    in_list: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,6 +59,9 @@ class Editor:
     is_shaft: bool = False
     offers_shaft: bool = False
     remarks: tuple[FindingLine, ...] = ()
+    origin: str = ""
+    differences: tuple[DifferenceRow, ...] = ()
+    may_be_shelved: bool = False
 
 
 def _limit_rows(link: LinkResult, units: Units) -> tuple[LimitRow, ...]:
@@ -61,7 +77,9 @@ def _limit_rows(link: LinkResult, units: Units) -> tuple[LimitRow, ...]:
     )
 
 
-def editor_for(machine: Machine, result: PlanResult | None, selection: Selection, units: Units) -> Editor | None:
+def editor_for(
+    machine: Machine, result: PlanResult | None, selection: Selection, units: Units, catalog: Catalog
+) -> Editor | None:
     """The form of the open place, or None where nothing is open."""
     document = machine.model_dump(mode="json")
     plan, at = machine.plans[selection.plan], selection.at
@@ -71,7 +89,7 @@ def editor_for(machine: Machine, result: PlanResult | None, selection: Selection
         return _shaft_editor(machine, document, result, (selection.plan, index), units)
     if kind != "link" or not 0 <= index < len(plan.links):
         return None
-    return _link_editor(machine, document, result, (selection.plan, index), units)
+    return _link_editor(machine, result, (selection.plan, index), units, catalog)
 
 
 def _shaft_editor(machine: Machine, document: Any, result: PlanResult, place: tuple[int, int], units: Units) -> Editor:
@@ -102,9 +120,10 @@ def _shaft_editor(machine: Machine, document: Any, result: PlanResult, place: tu
 
 
 def _link_editor(
-    machine: Machine, document: Any, result: PlanResult | None, place: tuple[int, int], units: Units
+    machine: Machine, result: PlanResult | None, place: tuple[int, int], units: Units, catalog: Catalog
 ) -> Editor:
     plan_index, index = place
+    document = machine.model_dump(mode="json")
     link = machine.plans[plan_index].links[index]
     family = family_of(link.kind)
     count = family.step_count(link)
@@ -124,16 +143,49 @@ def _link_editor(
     return Editor(
         at,
         f"Stage {index + 1} · {family.words(link, 1).title}",
-        forms.link_fields(machine, document, plan_index, index, units),
+        forms.link_fields(machine, document, place, units, catalog),
         index=index,
-        steps=forms.step_rows(machine, document, place, units, speeds),
+        steps=forms.step_rows(machine, document, place, units, speeds, catalog=catalog),
         figures=figures,
         is_link=True,
         has_steps=hasattr(link, "steps"),
         others=tuple((other.kind, other.title) for other in FAMILIES if other.kind != link.kind),
         limits=_limit_rows(solved, units) if solved else (),
         remarks=tuple(finding_line(f, units) for f in (result.chosen.remarks if result else ()) if f.subject == at),
+        origin=_origin(link, catalog),
+        differences=_differences(link, units, catalog),
+        may_be_shelved=family.kept(link, family.title) is not None,
     )
+
+
+#: What is said of where a part comes from, where that is not the shipped list.
+ORIGINS = {"shelf": "From your shelf", "own_list": "From your own list", "shipped": ""}
+
+
+def _origin(link: Any, catalog: Catalog) -> str:
+    items = [catalog.find(use.part, use.id) for use in family_of(link.kind).uses(link)]
+    return next((ORIGINS[item.origin] for item in items if item is not None), "")
+
+
+def _differences(link: Any, units: Units, catalog: Catalog) -> tuple[DifferenceRow, ...]:
+    """What the list now has otherwise than the plan, in words."""
+    rows = []
+    for use in family_of(link.kind).uses(link):
+        listed = catalog.find(use.part, use.id)
+        for found in differences(use, listed) if listed is not None else ():
+            info = type(use.data).model_fields[found.field]
+            kind = described(info, found.field)
+            pair = (_said(value, kind, units) for value in (found.in_plan, found.in_list))
+            rows.append(DifferenceRow(kind.title, *pair))
+    return tuple(rows)
+
+
+def _said(value: Any, field: FieldDescription, units: Units) -> str:
+    if value is None:
+        return "unknown"
+    if isinstance(value, float):
+        return str(show(value, field.unit, units))
+    return choice(value) if field.kind == "choice" else str(value)
 
 
 def _step_speed(result: PlanResult | None, index: int, step: int, units: Units) -> str:

@@ -158,7 +158,7 @@ def train_view(context: Context) -> TrainView:
         _line_view(context),
         _findings(context),
         context.working(),
-        editor_for(machine, result, context.selection, units),
+        editor_for(machine, result, context.selection, units, context.catalog),
         ladder_view(line, found, context.names, units) if line and found else None,
         _cautions(plan),
         tuple((family.kind, family.title) for family in FAMILIES),

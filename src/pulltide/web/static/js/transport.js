@@ -156,6 +156,12 @@ window.pulltide.transport = {
     help.classList.toggle("bad", bad);
   },
 
+  // Why the entry of a field was refused; empty for one that was not.
+  refusal(input) {
+    const help = document.getElementById(`${input.id}-help`);
+    return help && help.classList.contains("bad") ? help.textContent : "";
+  },
+
   // Under a focused field stands what is accepted there.
   syncHelp() {
     this.root().addEventListener("focusin", (event) => {
@@ -170,7 +176,7 @@ window.pulltide.transport = {
 
   // Swap the page for what the server drew; refused entries stay as typed.
   swap(html) {
-    const kept = [...this.root().querySelectorAll("[data-unsaved]")].map((input) => [input.id, input.value]);
+    const kept = [...this.root().querySelectorAll("[data-unsaved]")].map((input) => [input.id, input.value, this.refusal(input)]);
     const typing = [...this.root().querySelectorAll("[data-typing]")];
     const open = [...this.root().querySelectorAll("details[open]")].map((item) => item.id).filter(Boolean);
     const focus = document.activeElement ? document.activeElement.id : "";
@@ -181,7 +187,13 @@ window.pulltide.transport = {
     for (const area of this.root().querySelectorAll("textarea:not([data-typing])")) area.value = area.textContent;
     for (const list of this.root().querySelectorAll("select")) for (const option of list.options) option.selected = option.hasAttribute("selected");
     for (const id of open) { const item = document.getElementById(id); if (item) item.open = true; }
-    for (const [id, value] of kept) { const input = document.getElementById(id); if (input) { input.value = value; input.dataset.unsaved = "yes"; } }
+    for (const [id, value, refusal] of kept) {
+      const input = document.getElementById(id);
+      if (!input) continue;
+      input.value = value;
+      input.dataset.unsaved = "yes";
+      if (refusal) { input.setAttribute("aria-invalid", "true"); this.help(input, refusal, true); }
+    }
     if (focus && document.activeElement === document.body) { const item = document.getElementById(focus); if (item) item.focus({ preventScroll: true }); }
     this.showSaved();
     this.drawn += 1;
