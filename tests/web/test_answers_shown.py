@@ -14,15 +14,15 @@ from builders import build_belt, build_machine
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.demo import demo_machines
+from pulltide.presentation.sheet import sheet
+from pulltide.presentation.words import measured_line
 from pulltide.quantities import Units, show
 from pulltide.services.editing import Change, apply_change
 from pulltide.services.machines import StoredMachine
 from pulltide.services.reporting import solve_report
-from pulltide.web.elevation import elevation
 from pulltide.web.places import Context
 from pulltide.web.places.train.train_view import train_view
 from pulltide.web.selection import Selection
-from pulltide.web.words import measured_line
 
 METRIC = Units()
 TRAIN = {
@@ -102,26 +102,26 @@ def test_page_and_json_say_the_same(machine: Machine):
 def test_crossed_strands_cross_on_the_paper():
     """The belt's path has its two arcs on different sides: one turns with the clock, one against it."""
     machine = with_links(CROSSED)
-    drawing = elevation(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
-    path = drawing.loops[0][1]
+    drawing = sheet(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
+    path = drawing.of("loop")[0].d
     arcs = re.findall(r"A[\d.]+ [\d.]+ 0 (\d) (\d)", path)
     assert len(arcs) == 2
     assert {sweep for _, sweep in arcs} == {"0", "1"}
     assert all(large == "1" for large, _ in arcs), "both wraps are over 180 degrees"
-    first, second = drawing.arrows
+    first, second = drawing.of("turn")
     assert first != second
 
 
 def test_a_train_back_and_forth_is_drawn_on_two_axes():
     machine = with_links(TRAIN)
-    drawing = elevation(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
-    assert len(drawing.wheels) == 4
-    axes = sorted({round(wheel.x, 1) for wheel in drawing.wheels})
+    drawing = sheet(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
+    assert len(drawing.of("wheel")) == 4
+    axes = sorted({round(wheel.center[0], 1) for wheel in drawing.of("wheel")})
     assert len(axes) == 2
     row = with_links(TRAIN | {"layout": "in_a_row"})
-    drawing = elevation(row.plans[0], solve_plan(row, row.plans[0]).chosen, METRIC)
-    assert len({round(wheel.x, 1) for wheel in drawing.wheels}) == 3
-    radii = [wheel.r for wheel in drawing.wheels]
+    drawing = sheet(row.plans[0], solve_plan(row, row.plans[0]).chosen, METRIC)
+    assert len({round(wheel.center[0], 1) for wheel in drawing.of("wheel")}) == 3
+    radii = [wheel.radius for wheel in drawing.of("wheel")]
     assert radii[1] / radii[0] == pytest.approx(61 / 20, rel=0.01)
 
 
@@ -159,8 +159,8 @@ def test_the_name_of_the_last_shaft_stays_on_the_paper(name: str):
     """Half a letter is about 4 units of the sheet: a long name ends at its edge, a short one stands over its shaft."""
     chain = {"kind": "roller_chain", "chain": "80", "driver_teeth": 12, "driven_teeth": 60, "pitches": 110}
     machine = with_links(build_belt(), chain, last_shaft=name)
-    drawing = elevation(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
-    (label,) = (label for label in drawing.labels if label.text == name)
+    drawing = sheet(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
+    (label,) = (label for label in drawing.words if label.text == name)
     width = 8 * len(name)
     right = label.x if label.anchor == "end" else label.x + width / 2
     assert right <= 785

@@ -16,14 +16,14 @@ from pulltide.core.family import Family
 from pulltide.core.line import ladder_of, shaft_names, solve_plan
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import Machine
+from pulltide.presentation.handbook_view import handbook_view
+from pulltide.presentation.sheet import HEIGHT, WIDTH, sheet
 from pulltide.quantities import Units
 from pulltide.services.machines import StoredMachine
 from pulltide.services.proof import Proof
 from pulltide.services.reporting import solve_report
-from pulltide.web.elevation import HEIGHT, WIDTH, elevation
 from pulltide.web.end_view import end_summary, end_view
 from pulltide.web.forms import link_fields
-from pulltide.web.handbook_view import handbook_view
 from pulltide.web.places import Context
 from pulltide.web.places.train.ladder_view import ladder_view
 from pulltide.web.places.train.train_view import train_view
@@ -42,7 +42,7 @@ def with_links(*links: Any, **changes: Any) -> Machine:
 
 
 def drawn(machine: Machine) -> Any:
-    return elevation(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
+    return sheet(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
 
 
 def seen(machine: Machine, units: Units = METRIC, **selection: Any) -> Any:
@@ -54,14 +54,14 @@ def seen(machine: Machine, units: Units = METRIC, **selection: Any) -> Any:
 def test_every_kind_of_link_is_drawn_on_the_sheet(family: Family):
     for link in (family.starter(SHIPPED), *family.samples):
         drawing = drawn(with_links(link))
-        assert drawing.wheels or drawing.cases
-        for wheel in drawing.wheels:
-            assert wheel.x - wheel.r >= 0
-            assert wheel.x + wheel.r <= WIDTH + 0.01
-            assert wheel.y - wheel.r >= 0
-            assert wheel.y + wheel.r <= HEIGHT
-            assert wheel.link == 1
-        assert len(drawing.axles) == 2
+        assert drawing.of("wheel") or drawing.of("case")
+        for wheel in drawing.of("wheel"):
+            assert wheel.center[0] - wheel.radius >= 0
+            assert wheel.center[0] + wheel.radius <= WIDTH + 0.01
+            assert wheel.center[1] - wheel.radius >= 0
+            assert wheel.center[1] + wheel.radius <= HEIGHT
+            assert wheel.part == "link-1"
+        assert len(drawing.of("axle")) == 2
 
 
 @each_family
@@ -103,53 +103,53 @@ def test_an_idler_is_drawn_where_the_belt_runs():
     belt = build_belt(belt="A75", idler="slack_strand_outside", idler_diameter_mm=130.0, idler_push_mm=40.0)
     drawing = drawn(with_links(belt))
     plain = drawn(with_links(build_belt(belt="A75")))
-    assert len(drawing.wheels) == len(plain.wheels) + 1
-    assert drawing.loops[0][1].count("A") == 3, "three arcs, one at each wheel"
-    assert plain.loops[0][1].count("A") == 2
-    driver, driven, idler = drawing.wheels
-    assert min(driver.x, driven.x) < idler.x < max(driver.x, driven.x)
-    assert idler.y < driver.y, "on the upper strand"
+    assert len(drawing.of("wheel")) == len(plain.of("wheel")) + 1
+    assert drawing.of("loop")[0].d.count("A") == 3, "three arcs, one at each wheel"
+    assert plain.of("loop")[0].d.count("A") == 2
+    driver, driven, idler = drawing.of("wheel")
+    assert min(driver.center[0], driven.center[0]) < idler.center[0] < max(driver.center[0], driven.center[0])
+    assert idler.center[1] < driver.center[1], "on the upper strand"
 
 
 def test_planets_stand_round_their_sun():
     link = family_of("planetary").starter(SHIPPED)
     drawing = drawn(with_links(link))
-    ring, sun, *planets = drawing.wheels
-    assert (ring.x, ring.y) == (sun.x, sun.y)
+    ring, sun, *planets = drawing.of("wheel")
+    assert ring.center == sun.center
     assert len(planets) == link.planets
-    scale = ring.r / (link.module_mm * link.ring_teeth / 2)
+    scale = ring.radius / (link.module_mm * link.ring_teeth / 2)
     for planet in planets:
-        orbit = hypot(planet.x - sun.x, planet.y - sun.y)
+        orbit = hypot(planet.center[0] - sun.center[0], planet.center[1] - sun.center[1])
         assert orbit == pytest.approx(scale * link.module_mm * (link.sun_teeth + link.planet_teeth) / 2)
-        assert orbit + planet.r == pytest.approx(ring.r)
+        assert orbit + planet.radius == pytest.approx(ring.radius)
 
 
 def test_shafts_in_line_are_drawn_clear_of_their_neighbors():
     """A coupling behind a large drum is drawn beside it, joined by its axis, and said to be in line."""
     coupling = {"kind": "coupling", "designation": "CJ-65"}
     drawing = drawn(with_links(build_belt(belt="A75"), coupling, build_belt(belt="A75")))
-    assert len(drawing.axes) == 1
-    (start, end) = drawing.axes[0]
+    assert len(drawing.of("axis")) == 1
+    start, end = drawing.of("axis")[0].corners
     assert start[1] == end[1]
-    drum = max(wheel.r for wheel in drawing.wheels if (wheel.x, wheel.y) == drawing.axles[1])
-    next_wheel = max(wheel.r for wheel in drawing.wheels if (wheel.x, wheel.y) == drawing.axles[2])
+    drum = max(wheel.radius for wheel in drawing.of("wheel") if wheel.center == drawing.of("axle")[1].center)
+    next_wheel = max(wheel.radius for wheel in drawing.of("wheel") if wheel.center == drawing.of("axle")[2].center)
     assert end[0] - start[0] >= drum + next_wheel
-    assert any("one axis" in label.text for label in drawing.labels)
-    assert not any("one axis" in label.text for label in drawn(with_links(build_belt())).labels)
+    assert any("one axis" in label.text for label in drawing.words)
+    assert not any("one axis" in label.text for label in drawn(with_links(build_belt())).words)
 
 
 def test_each_departure_from_the_shop_is_said_once():
     """A worm, a coupling and a cycloidal unit in one line: two notes along the top, not three."""
     coupling = {"kind": "coupling", "designation": "CJ-65"}
     links = [{"kind": "reducer", "designation": "PW-4 15:1"}, coupling, {"kind": "reducer", "designation": "PC-1 11:1"}]
-    notes = [label for label in drawn(with_links(*links)).labels if label.y == 18 and not label.strong]
+    notes = [label for label in drawn(with_links(*links)).words if label.role == "note"]
     assert len(notes) == 2
     assert {label.anchor for label in notes} == {"start", "end"}
 
 
 def test_a_right_angle_says_that_it_is_unfolded():
     for link in (family_of("worm_set").starter(SHIPPED), {"kind": "reducer", "designation": "PB-2 10:1"}):
-        assert any("unfolded" in label.text for label in drawn(with_links(link)).labels)
+        assert any("unfolded" in label.text for label in drawn(with_links(link)).words)
 
 
 @pytest.mark.parametrize(
@@ -250,12 +250,15 @@ def test_a_belt_round_an_idler_touches_its_wheels_on_the_paper():
     """Every strand drawn starts and ends on the pitch circle of a wheel, on the paper as in the shop."""
     belt = build_belt(belt="A75", idler="slack_strand_outside", idler_diameter_mm=130.0, idler_push_mm=40.0)
     drawing = drawn(with_links({**belt, "angle_deg": 20.0}))
-    path = drawing.loops[0][1]
+    path = drawing.of("loop")[0].d
     ends = [(x, y) for x, y in re.findall(r"L(-?[\d.]+) (-?[\d.]+)", path)]
     starts = [(x, y) for x, y in re.findall(r"A[\d.]+ [\d.]+ 0 [01] [01] (-?[\d.]+) (-?[\d.]+)", path)]
     assert len(ends) == len(starts) == 3
     for x, y in (*ends, *starts):
-        gaps = [abs(hypot(float(x) - wheel.x, float(y) - wheel.y) - wheel.r) for wheel in drawing.wheels]
+        gaps = [
+            abs(hypot(float(x) - wheel.center[0], float(y) - wheel.center[1]) - wheel.radius)
+            for wheel in drawing.of("wheel")
+        ]
         assert min(gaps) < 3.0, "within a belt's depth of a rim"
     sweeps = re.findall(r"A[\d.]+ [\d.]+ 0 [01] ([01])", path)
     assert sorted(sweeps) == ["0", "0", "1"], "the idler bends the belt the other way"
@@ -267,8 +270,8 @@ def test_a_small_case_has_its_ratio_below_it():
         measured_as="pitch", belt="B144", section="B", driven_rim="flat_drum",
         steps=[{"driver_diameter_mm": 140, "driven_diameter_mm": 945.5}])))  # fmt: skip
     for drawing, inside in ((tall, True), (low, False)):
-        x, y, width, height, link = drawing.cases[0]
-        label = next(label for label in drawing.labels if " : 1" in label.text)
-        assert link == 1
-        assert (y < label.y < y + height) == inside
-        assert x < label.x < x + width
+        left, top, right, bottom = drawing.of("case")[0].box
+        label = next(label for label in drawing.words if " : 1" in label.text)
+        assert drawing.of("case")[0].part == "link-1"
+        assert (top < label.y < bottom) == inside
+        assert left < label.x < right

@@ -10,7 +10,7 @@ from formulas import agrees, evaluate
 from pulltide.core.formula import without_remark
 from pulltide.core.handbook import chapters
 from pulltide.core.working import Step
-from pulltide.web.mathml import set_formula
+from pulltide.presentation.mathml import set_formula
 
 STEPS = [step for chapter in chapters() for step in chapter.steps if step.inputs]
 

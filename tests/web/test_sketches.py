@@ -10,8 +10,8 @@ import pytest
 
 from pulltide.core.needs import NEED_KINDS
 from pulltide.core.sketch import Sketch, arc, turned
+from pulltide.presentation.painting import HEIGHT, MARGIN, WIDTH, Picture, picture
 from pulltide.quantities import Units
-from pulltide.web.places.need.sketch_view import HEIGHT, MARGIN, WIDTH, Picture, picture
 
 METRIC, INCHES = Units(), Units(length="in", force="lbf")
 

@@ -15,16 +15,16 @@ from pulltide.core.findings import EXACT, Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.core.working import Step
+from pulltide.presentation.sheet import FLOOR, HEIGHT, WIDTH, sheet
+from pulltide.presentation.words import measured_line, source_line, subject_name
+from pulltide.presentation.working_view import substituted, working_view
 from pulltide.quantities import Units
 from pulltide.services.machines import StoredMachine
-from pulltide.web.elevation import HEIGHT, WIDTH, elevation
 from pulltide.web.places import Context
 from pulltide.web.places.duty.duty_view import duty_view
 from pulltide.web.places.train.train_view import train_view
 from pulltide.web.selection import Selection
 from pulltide.web.shop_view import machine_card
-from pulltide.web.words import measured_line, source_line, subject_name
-from pulltide.web.working_view import substituted, working_view
 from pulltide.words import filled
 
 METRIC = Units()
@@ -36,33 +36,33 @@ def seen(machine: Machine, units: Units = METRIC, **selection):
 
 
 def drawn(machine: Machine):
-    return elevation(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
+    return sheet(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
 
 
 def test_the_elevation_is_to_scale():
     machine = build_machine()
     line = solve_plan(machine, machine.plans[0]).chosen
     drawing = drawn(machine)
-    one, two, three, four = drawing.axles
+    one, two, three, four = (mark.center for mark in drawing.of("axle"))
     belt = hypot(two[0] - one[0], two[1] - one[1]) / line.links[0].center_distance_mm
     chain = hypot(four[0] - three[0], four[1] - three[1]) / line.links[2].center_distance_mm
     assert belt == pytest.approx(chain)
-    motor_pulley, driven_pulley = drawing.wheels[:2]
-    assert motor_pulley.r / belt == pytest.approx(3.4 * INCH / 2)
-    assert driven_pulley.r / belt == pytest.approx(8.0 * INCH / 2)
-    assert (motor_pulley.x, motor_pulley.y) == one
+    motor_pulley, driven_pulley = drawing.of("wheel")[:2]
+    assert motor_pulley.radius / belt == pytest.approx(3.4 * INCH / 2)
+    assert driven_pulley.radius / belt == pytest.approx(8.0 * INCH / 2)
+    assert motor_pulley.center == one
 
 
 def test_everything_drawn_lies_on_the_sheet():
     steep = build_machine(links=[build_belt(angle_deg=80), build_belt(angle_deg=-60), build_belt(angle_deg=-90)])
     for machine in (build_machine(), build_machine(links=[]), steep):
         drawing = drawn(machine)
-        for wheel in drawing.wheels:
-            assert wheel.x - wheel.r >= 0
-            assert wheel.x + wheel.r <= WIDTH
-            assert wheel.y - wheel.r >= 0
-            assert wheel.y + wheel.r <= drawing.floor
-        assert all(0 < label.x < WIDTH and 0 < label.y < HEIGHT for label in drawing.labels)
+        for wheel in drawing.of("wheel"):
+            assert wheel.center[0] - wheel.radius >= 0
+            assert wheel.center[0] + wheel.radius <= WIDTH
+            assert wheel.center[1] - wheel.radius >= 0
+            assert wheel.center[1] + wheel.radius <= FLOOR
+        assert all(0 < label.x < WIDTH and 0 < label.y < HEIGHT for label in drawing.words)
 
 
 @pytest.mark.parametrize(("r1", "r2", "second"), [(40, 120, (500, 0)), (120, 40, (300, 200)), (50, 50, (0, -200))])
@@ -82,11 +82,11 @@ def test_belts_touch_their_wheels_and_no_more(r1: float, r2: float, second: tupl
 def test_arrows_agree_with_the_sense_of_each_shaft():
     """Clockwise arcs are drawn with sweep 1; a worm's output has no arrow, for nobody knows."""
     straight = drawn(build_machine(links=[build_belt()]))
-    assert [" 0 0 1 " in arrow for arrow in straight.arrows] == [True, True]
+    assert [" 0 0 1 " in arrow.d for arrow in straight.of("turn")] == [True, True]
     helical = [build_belt(), {"kind": "reducer", "designation": "PL-4 50:1"}, build_belt()]
     turned = drawn(build_machine(links=helical))
-    assert [" 0 0 1 " in arrow for arrow in turned.arrows] == [True, True, False, False]
-    assert len(drawn(build_machine()).arrows) == 2
+    assert [" 0 0 1 " in arrow.d for arrow in turned.of("turn")] == [True, True, False, False]
+    assert len(drawn(build_machine()).of("turn")) == 2
 
 
 def test_the_tide_rises_where_torque_does():

@@ -23,10 +23,10 @@ from pulltide.core.needs import NEED_KINDS
 from pulltide.core.needs.door import BALANCE, SPEED
 from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.demo import demo_machines
+from pulltide.presentation.words import finding_line
 from pulltide.quantities import Units
 from pulltide.services.documents import upgraded
 from pulltide.services.reporting import solve_report
-from pulltide.web.words import finding_line
 from pulltide.words import DEFAULT_LOCALE, choice, filled, reading, translations
 from worksheets import WORKSHEETS
 

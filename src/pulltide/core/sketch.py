@@ -1,4 +1,7 @@
-"""A small drawing with named dimensions, as data: shapes in millimeters, y up. The screen gives it size and color."""
+"""Drawings as data: shapes with named dimensions, in millimeters, y up. What paints them gives size and color.
+
+One set of shapes serves elevations, sketches of worksheets, curves and bars, on the screen, in print and in files.
+"""
 
 from __future__ import annotations
 
@@ -8,17 +11,19 @@ from math import cos, pi, sin
 from typing import Literal
 
 Point = tuple[float, float]
-#: What a shape stands for: the machine, what it works on, a moving part, a thin or hidden line, the ground.
+#: What a shape of a worksheet stands for: the machine, what it works on, a moving part, a thin or hidden line, the
+#: ground. Other drawings have roles of their own (``wheel belt``, ``case``, ``axis``).
 Role = Literal["part", "charge", "motion", "thin", "hidden", "ground"]
 
 
 @dataclass(frozen=True, slots=True)
 class Circle:
-    """A wheel, drum or hole."""
+    """A wheel, drum or hole. ``part`` names what it belongs to (``motor``, ``link-2``)."""
 
     at: Point
     radius: float
-    role: Role
+    role: str
+    part: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,8 +31,43 @@ class Line:
     """A polyline; a closed one is an area."""
 
     points: tuple[Point, ...]
-    role: Role
+    role: str
     closed: bool
+    part: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Straight:
+    """A step of an outline: straight to a point."""
+
+    to: Point
+
+
+@dataclass(frozen=True, slots=True)
+class Bow:
+    """A step of an outline: an arc to a point, the larger of the two that fit or the smaller."""
+
+    to: Point
+    radius: float
+    large: bool
+    clockwise: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Loop:
+    """A closed outline of straights and arcs: a belt or a chain."""
+
+    start: Point
+    steps: tuple[Straight | Bow, ...]
+    role: str
+    part: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Axle:
+    """A shaft seen from its end."""
+
+    at: Point
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,13 +105,15 @@ class Turning:
 
 @dataclass(frozen=True, slots=True)
 class Text:
-    """A word at a place."""
+    """A word at a place. ``room`` is how much free height there is above it, where that decides how it is set."""
 
     at: Point
     text: str
+    role: str = "name"
+    room: float = 0.0
 
 
-Shape = Circle | Line | Dimension | Arrow | Turning | Text
+Shape = Circle | Line | Loop | Axle | Dimension | Arrow | Turning | Text
 
 
 @dataclass(slots=True)

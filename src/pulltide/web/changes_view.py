@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from pulltide.core.line_result import PlanResult
 from pulltide.core.machine import Machine
 from pulltide.core.need import Need
+from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
 from pulltide.services.comparing import PlanChange, Standing, plan_changes
-from pulltide.web.words import counted
 
 #: Figures of the need that a worksheet gives, with the words for them.
 NEED_FIGURES = (

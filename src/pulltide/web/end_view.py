@@ -9,11 +9,11 @@ from pulltide.core.ends import END_KINDS, EndResult, end_at, end_kind, end_worki
 from pulltide.core.line_result import Shaft
 from pulltide.core.machine import Machine
 from pulltide.core.need import Need
+from pulltide.presentation.words import FindingLine, finding_line
+from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.selection import Figured
-from pulltide.web.words import FindingLine, finding_line
-from pulltide.web.working_view import WorkingView, working_view
 
 
 @dataclass(frozen=True, slots=True)

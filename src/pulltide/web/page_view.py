@@ -6,10 +6,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from pulltide.core.machine import Machine, Plan
+from pulltide.presentation.words import LAST_CAUTION
 from pulltide.services.machines import StoredMachine
 from pulltide.web.places import PLACES, Context, Place, place_of
 from pulltide.web.selection import Selection
-from pulltide.web.words import LAST_CAUTION
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,13 +15,13 @@ from starlette.datastructures import FormData
 from pulltide.core.catalog import Catalog
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
+from pulltide.presentation.handbook_view import handbook_view
 from pulltide.quantities import UNIT_CHOICES, Units
 from pulltide.services.documents import UnreadableDocument, name_of
 from pulltide.services.editing import Change, apply_change, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
 from pulltide.services.shelf import Shelf, kept_part, shop_catalog
 from pulltide.store.people import Preferences
-from pulltide.web.handbook_view import handbook_view
 from pulltide.web.page_view import page_view
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.places import Context, place_of

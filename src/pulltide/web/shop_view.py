@@ -6,10 +6,11 @@ from dataclasses import dataclass
 
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
+from pulltide.presentation.painting import Picture
+from pulltide.presentation.sheet import sheet
+from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
 from pulltide.services.machines import StoredMachine, UnreadableMachine
-from pulltide.web.elevation import Elevation, elevation
-from pulltide.web.words import counted
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,7 +26,7 @@ class MachineCard:
     state: str
     verdict: str
     tightest: str
-    drawing: Elevation | None
+    drawing: Picture | None
     readable: bool = True
 
 
@@ -85,5 +86,5 @@ def machine_card(stored: StoredMachine, units: Units) -> MachineCard:
         state,
         verdict,
         tightest,
-        elevation(plan, line, units),
+        sheet(plan, line, units, small=True),
     )

@@ -14,12 +14,12 @@ from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.line_working import working
 from pulltide.core.remedies import may_be_cured, with_remedies
 from pulltide.core.sources import drive_of
+from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units
 from pulltide.services.machines import StoredMachine
 from pulltide.services.shelf import ShelfItem, ShelfItems, shop_catalog
 from pulltide.web.changes_view import ChangesView, changes_view
 from pulltide.web.selection import Selection
-from pulltide.web.working_view import WorkingView, working_view
 
 
 class EmptyShelf:

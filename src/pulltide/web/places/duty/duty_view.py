@@ -17,12 +17,12 @@ from pulltide.core.duty_advice import (
 from pulltide.core.line_result import PlanResult
 from pulltide.core.machine import Machine
 from pulltide.core.sources import drive_of
+from pulltide.presentation.words import RULE, FindingLine, finding_line, short_source, source_text
+from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import Row, Tile, other_rules
-from pulltide.web.words import RULE, FindingLine, finding_line, short_source, source_text
-from pulltide.web.working_view import WorkingView, working_view
 from pulltide.words import choice
 
 FIELDS = (

@@ -13,15 +13,15 @@ from pulltide.core.needs import NEED_KINDS
 from pulltide.core.needs.assess import Requirement
 from pulltide.core.needs.frame import Worksheet, end_name
 from pulltide.core.units import power_kw
+from pulltide.presentation.painting import Picture, picture
+from pulltide.presentation.speed_bar import SpeedBar, speed_bar
+from pulltide.presentation.words import FindingLine, finding_line
+from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units, show
 from pulltide.services.fields import describe
 from pulltide.web import forms
-from pulltide.web.places.need.sketch_view import Picture, picture
-from pulltide.web.places.need.speed_bar import SpeedBar, speed_bar
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import KindChoice, Row, Tile
-from pulltide.web.words import FindingLine, finding_line
-from pulltide.web.working_view import WorkingView, working_view
 
 DIRECT_TITLE = "Entered directly"
 DIRECT_ADVICE = "A worksheet works these figures out, shows how certain they are, and can be reopened."

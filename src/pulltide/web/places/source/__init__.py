@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 from pulltide.core.sources import drive_of
 from pulltide.core.sources.stock import SOURCE
+from pulltide.presentation.working_view import WorkingView
 from pulltide.quantities import show
 from pulltide.web.changes_view import ChangesView
 from pulltide.web.places.frame import Context, Place, Summary
 from pulltide.web.places.source.source_view import Lists, SourceView, source_view
-from pulltide.web.working_view import WorkingView
 
 
 @dataclass(frozen=True, slots=True)

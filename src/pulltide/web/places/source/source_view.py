@@ -26,13 +26,13 @@ from pulltide.core.sources import (
 )
 from pulltide.core.sources.frame import SourceModel
 from pulltide.core.sources.stock import SOURCE
+from pulltide.presentation.curve import CurvePicture, curve_picture
+from pulltide.presentation.words import FindingLine, finding_line, source_text
 from pulltide.quantities import Units, show
 from pulltide.services.shelf import ShelfItem
 from pulltide.web import forms
-from pulltide.web.places.source.curve_view import CurvePicture, curve_picture
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import KindChoice, Row, Tile
-from pulltide.web.words import FindingLine, finding_line, source_text
 from pulltide.words import filled, reading
 
 SURE = {"read": "read", "follows": "follows", "likely": "likely", "guess": "a guess"}

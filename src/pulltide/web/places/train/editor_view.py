@@ -13,12 +13,12 @@ from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import Machine
 from pulltide.core.shafts import gives as shaft_gives
 from pulltide.core.shafts import usual_key_mm
+from pulltide.presentation.words import FindingLine, finding_line
 from pulltide.quantities import Units, show
 from pulltide.services.fields import FieldDescription, described
 from pulltide.web import forms
 from pulltide.web.selection import Figured, Selection
 from pulltide.web.tiles import use_state
-from pulltide.web.words import FindingLine, finding_line
 from pulltide.words import choice
 
 

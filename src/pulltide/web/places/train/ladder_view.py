@@ -8,9 +8,9 @@ from typing import Any
 
 from pulltide.core.ladder import Ladder, Rung
 from pulltide.core.line_result import LineResult
+from pulltide.presentation.words import subject_name
 from pulltide.quantities import Units, show
 from pulltide.web.tiles import use_number, use_state
-from pulltide.web.words import subject_name
 
 #: Steps of the slider, and the load it reaches at most, times the running load.
 STEPS, MOST_TIMES = 60, 12.0

@@ -13,16 +13,17 @@ from pulltide.core.line import ladder_of
 from pulltide.core.line_result import LineResult, PlanResult, Shaft
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import Machine, Plan
+from pulltide.presentation.painting import Picture
+from pulltide.presentation.sheet import sheet
+from pulltide.presentation.words import LAST_CAUTION, SEVERITY, TURN, counted, finding_line, subject_name
+from pulltide.presentation.working_view import WorkingView
 from pulltide.quantities import Units, show
-from pulltide.web.elevation import Elevation, elevation
 from pulltide.web.end_view import end_summary
 from pulltide.web.places.frame import Context
 from pulltide.web.places.train.editor_view import Editor, editor_for
 from pulltide.web.places.train.ladder_view import LadderView, ladder_view
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import use_number, use_state
-from pulltide.web.words import LAST_CAUTION, SEVERITY, TURN, counted, finding_line, subject_name
-from pulltide.web.working_view import WorkingView
 from pulltide.words import filled
 
 
@@ -113,7 +114,7 @@ class Strip:
 class Line:
     """The picture of the line, its torque and speed, and its cards."""
 
-    drawing: Elevation | None
+    drawing: Picture | None
     tide: Tide | None
     shafts: tuple[ShaftCard, ...]
     links: tuple[LinkCard, ...]
@@ -184,7 +185,7 @@ def _line_view(context: Context) -> Line:
     if line is None or result is None:
         return Line(None, None, (), (), "")
     return Line(
-        elevation(plan, line, units),
+        sheet(plan, line, units),
         _tide(line),
         tuple(_shaft_card(line, shaft, units) for shaft in line.shafts),
         tuple(_link_card(plan, result, index, units) for index in range(len(plan.links))),

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from math import log10
 
 from pulltide.core.sources import Demand, Drive
 from pulltide.core.sources.curves import InductionCurve
 from pulltide.core.sources.starting import start_of
+from pulltide.presentation.painting import Mark, Picture, Word, polyline, ring
 from pulltide.quantities import Units, show
 
 WIDTH, HEIGHT = 400.0, 236.0
@@ -16,35 +17,14 @@ SAMPLES = 120
 
 
 @dataclass(frozen=True, slots=True)
-class Tick:
-    """A graduation with its number."""
-
-    at: float
-    text: str
-
-
-@dataclass(frozen=True, slots=True)
-class Dot:
-    """A lettered point and what it is."""
-
-    x: float
-    y: float
-    letter: str
-    text: str
-
-
-@dataclass(slots=True)
 class CurvePicture:
-    """Paths in a box of 400 by 236, ticks on both axes, points with a legend."""
+    """The picture with its legend: the unit of torque, what its lines are, and its lettered points in words."""
 
+    picture: Picture
     unit: str
-    summary: str
-    source: str = ""
-    load: str = ""
-    peak: float | None = None
-    across: list[Tick] = field(default_factory=list)
-    up: list[Tick] = field(default_factory=list)
-    dots: list[Dot] = field(default_factory=list)
+    has_load: bool
+    has_peak: bool
+    points: tuple[tuple[str, str], ...]
 
 
 def round_steps(most: float, wanted: int) -> list[float]:
@@ -70,9 +50,9 @@ class Scale:
         """Down from the top."""
         return round(HEIGHT - BOTTOM - nm / self.most_nm * (HEIGHT - TOP - BOTTOM), 1)
 
-    def path(self, points: list[tuple[float, float]]) -> str:
+    def line(self, points: list[tuple[float, float]], role: str) -> Mark:
         """A polyline."""
-        return "M" + "L".join(f"{self.x(rpm)} {self.y(nm)}" for rpm, nm in points)
+        return polyline([(self.x(rpm), self.y(nm)) for rpm, nm in points], role)
 
 
 def curve_picture(drive: Drive, demand: Demand | None, units: Units) -> CurvePicture | None:
@@ -86,16 +66,34 @@ def curve_picture(drive: Drive, demand: Demand | None, units: Units) -> CurvePic
     peak = demand.peak_nm if demand else None
     most = 1.12 * max([nm for _, nm in points] + [nm for _, nm in load] + [peak or 0.0])
     scale = Scale(1.04 * curve.top_rpm, most)
-    unit = show(1.0, "N*m", units).unit
-    made = CurvePicture(unit, f"{drive.title}: torque over speed, with the load", scale.path(points))
-    made.load = scale.path(load) if load else ""
-    made.peak = scale.y(peak) if peak is not None else None
-    made.across = [Tick(scale.x(rpm), f"{rpm:g}") for rpm in round_steps(curve.top_rpm, 4)]
-    in_unit = _per_nm(units)
-    made.up = [Tick(scale.y(value / in_unit), f"{value:g}") for value in round_steps(most * in_unit, 4)]
+    made = Picture(f"{drive.title}: torque over speed, with the load", WIDTH, HEIGHT)
+    _axes(made, scale, units)
+    if peak is not None:
+        made.marks.append(polyline([(LEFT, scale.y(peak)), (WIDTH - RIGHT, scale.y(peak))], "peak"))
+    if load:
+        made.marks.append(scale.line(load, "load"))
+    made.marks.append(scale.line(points, "torque"))
+    lettered = []
     for letter, (rpm, nm, text) in zip("ABCDEF", _marks(drive, demand, units), strict=False):
-        made.dots.append(Dot(scale.x(rpm), scale.y(nm), letter, text))
-    return made
+        x, y = scale.x(rpm), scale.y(nm)
+        made.marks.append(ring((x, y), 8.5, "point"))
+        made.words.append(Word(x, y - 0.5, letter, "point"))
+        lettered.append((letter, text))
+    unit = show(1.0, "N*m", units).unit
+    return CurvePicture(made, unit, bool(load), peak is not None, tuple(lettered))
+
+
+def _axes(made: Picture, scale: Scale, units: Units) -> None:
+    in_unit, floor, right = _per_nm(units), HEIGHT - BOTTOM, WIDTH - RIGHT
+    for value in round_steps(scale.most_nm * in_unit, 4):
+        y = scale.y(value / in_unit)
+        made.marks.append(polyline([(LEFT, y), (right, y)], "tick"))
+        made.words.append(Word(LEFT - 5, y - 0.5, f"{value:g}", "up", anchor="end"))
+    for rpm in round_steps(scale.top_rpm / 1.04, 4):
+        x = scale.x(rpm)
+        made.marks.append(polyline([(x, floor), (x, floor + 5)], "tick"))
+        made.words.append(Word(x, HEIGHT - 16.5, f"{rpm:g}", "across"))
+    made.marks.append(polyline([(LEFT, TOP), (LEFT, floor), (right, floor)], "axis"))
 
 
 def _per_nm(units: Units) -> float:

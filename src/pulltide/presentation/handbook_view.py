@@ -9,10 +9,10 @@ from markupsafe import Markup
 from pulltide.core.findings import Rule, Source
 from pulltide.core.handbook import Chapter, chapters
 from pulltide.core.working import Step
+from pulltide.presentation.mathml import set_formula
+from pulltide.presentation.words import SEVERITY, cited, limits_line, rule_fact
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.proof import Proof, proofs
-from pulltide.web.mathml import set_formula
-from pulltide.web.words import SEVERITY, cited, limits_line, rule_fact
 from pulltide.words import filled
 
 #: How units that a computer writes are said.

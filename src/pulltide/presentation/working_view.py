@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from pulltide.core.working import Step, Working
+from pulltide.presentation.mathml import set_formula
 from pulltide.quantities import Units, plain_number, show
-from pulltide.web.mathml import set_formula
 from pulltide.words import filled
 
 

@@ -1,37 +1,89 @@
-"""A small drawing of the core as a picture: scaled to its paper, with room for every word on it."""
+"""Drawings of the core painted: scaled to their paper, with room for every word on it. Paths are those of SVG."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from math import atan2, cos, hypot, pi, sin
 
-from pulltide.core.sketch import Arrow, Circle, Dimension, Line, Point, Shape, Sketch, Text, Turning
+from pulltide.core.sketch import (
+    Arrow,
+    Axle,
+    Circle,
+    Dimension,
+    Line,
+    Loop,
+    Point,
+    Shape,
+    Sketch,
+    Straight,
+    Text,
+    Turning,
+)
 from pulltide.quantities import Units, show
 
 WIDTH, HEIGHT, MARGIN = 400.0, 330.0, 14.0
 LETTER, LINE = 7.5, 17.0
 HEAD = 9.0
+#: From the middle of a line of words down to where it stands.
+HALF_HEIGHT = 4.5
+#: Squares of the paper.
+SQUARE = 25.0
 Box = tuple[float, float, float, float]
 
 
 @dataclass(frozen=True, slots=True)
 class Mark:
-    """One path, what it stands for, and corners of a box that holds it."""
+    """One path, what it stands for, corners of a box that holds it, and the part it belongs to."""
 
     d: str
     role: str
     corners: tuple[Point, ...]
+    part: str = ""
+
+    @property
+    def box(self) -> Box:
+        """Left, upper, right and lower end."""
+        xs, ys = zip(*self.corners, strict=True)
+        return min(xs), min(ys), max(xs), max(ys)
+
+    @property
+    def center(self) -> Point:
+        """The middle of its box."""
+        left, top, right, bottom = self.box
+        return (left + right) / 2, (top + bottom) / 2
+
+    @property
+    def radius(self) -> float:
+        """Half its width: the radius of a circle."""
+        return (self.box[2] - self.box[0]) / 2
 
 
 @dataclass(frozen=True, slots=True)
 class Word:
-    """A word with paper under it, so that no line runs through it."""
+    """A word and where it is set: at its middle, start or end. ``box`` is the paper under it, so that no line runs
+    through it; None leaves what is there.
+    """
 
     x: float
     y: float
     text: str
     role: str
-    box: Box
+    box: Box | None = None
+    anchor: str = "middle"
+
+    @property
+    def baseline(self) -> float:
+        """Where the word stands, its middle being at ``y``."""
+        return round(self.y + HALF_HEIGHT, 1)
+
+    @property
+    def paper(self) -> str:
+        """The paper under it as a path; empty without one."""
+        if self.box is None:
+            return ""
+        left, top, right, bottom = self.box
+        return path([(left, top), (right, top), (right, bottom), (left, bottom)], closed=True)
 
 
 @dataclass(slots=True)
@@ -43,6 +95,10 @@ class Picture:
     height: float = HEIGHT
     marks: list[Mark] = field(default_factory=list)
     words: list[Word] = field(default_factory=list)
+
+    def of(self, role: str) -> list[Mark]:
+        """The marks of a role, or of any role that begins with these words."""
+        return [mark for mark in self.marks if mark.role == role or mark.role.startswith(f"{role} ")]
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,37 +131,77 @@ def picture(sketch: Sketch, units: Units) -> Picture:
         if fits >= 1:
             break
         frame = Frame(frame.scale * max(fits, 0.5) * 0.99, 0.0, 0.0)
-    return _drawn(sketch, frame, size, units)
+    made = _drawn(sketch, frame, size, units)
+    made.marks.insert(0, grid(WIDTH, HEIGHT, SQUARE))
+    return made
+
+
+def grid(width: float, height: float, step: float) -> Mark:
+    """Squared paper."""
+    lines = [path([(x, 0.0), (x, height)]) for x in _steps(width, step)]
+    lines += [path([(0.0, y), (width, y)]) for y in _steps(height, step)]
+    return Mark("".join(lines), "grid", ((0.0, 0.0), (width, height)))
+
+
+def _steps(reach: float, step: float) -> list[float]:
+    return [step * k for k in range(1, int(reach / step) + 1)]
 
 
 def _extent(shapes: list[Shape]) -> tuple[Point, Point]:
-    points = [point for shape in shapes for point in _points(shape)]
+    points = [point for shape in shapes for point in points_of(shape)]
     return (min(x for x, _ in points), min(y for _, y in points)), (
         max(x for x, _ in points),
         max(y for _, y in points),
     )
 
 
-def _points(shape: Shape) -> tuple[Point, ...]:
+def points_of(shape: Shape) -> tuple[Point, ...]:
+    """Corners of a box that holds a shape, before it is painted."""
     if isinstance(shape, Circle | Turning):
-        (x, y), r = shape.at, shape.radius
-        return (x - r, y - r), (x + r, y + r)
+        return around(shape.at, shape.radius)
     if isinstance(shape, Line):
         return shape.points
-    return (shape.at,) if isinstance(shape, Text) else (shape.a, shape.b)
+    if isinstance(shape, Loop):
+        return (shape.start, *(step.to for step in shape.steps))
+    return (shape.at,) if isinstance(shape, Text | Axle) else (shape.a, shape.b)
+
+
+def outline(shape: Shape, frame: Frame) -> Mark | None:
+    """A shape of lines and arcs as one path; None for one that has words or a head to it."""
+    if isinstance(shape, Circle):
+        return ring(frame.at(shape.at), shape.radius * frame.scale, shape.role, shape.part)
+    if isinstance(shape, Line):
+        points = tuple(map(frame.at, shape.points))
+        return Mark(path(points, shape.closed), _line_role(shape), points, shape.part)
+    if isinstance(shape, Loop):
+        return _loop(shape, frame)
+    return None
+
+
+def _loop(shape: Loop, frame: Frame) -> Mark:
+    x, y = frame.at(shape.start)
+    written, corners = [f"M{_n(x)} {_n(y)}"], [(x, y)]
+    for step in shape.steps:
+        x, y = frame.at(step.to)
+        corners.append((x, y))
+        if isinstance(step, Straight):
+            written.append(f"L{_n(x)} {_n(y)}")
+        else:
+            r = _n(step.radius * frame.scale)
+            written.append(f"A{r} {r} 0 {int(step.large)} {int(step.clockwise)} {_n(x)} {_n(y)}")
+    return Mark("".join(written) + "Z", shape.role, tuple(corners), shape.part)
 
 
 def _drawn(sketch: Sketch, frame: Frame, size: float, units: Units) -> Picture:
     made = Picture(sketch.caption)
     for shape in sketch.shapes:
-        if isinstance(shape, Circle):
-            made.marks.append(_ring(frame.at(shape.at), shape.radius * frame.scale, shape.role))
-        elif isinstance(shape, Line):
-            made.marks.append(_line([frame.at(p) for p in shape.points], _line_role(shape), shape.closed))
+        mark = outline(shape, frame)
+        if mark is not None:
+            made.marks.append(mark)
         elif isinstance(shape, Turning):
-            made.marks.append(_turning(frame.at(shape.at), shape.radius * frame.scale, shape.clockwise))
+            made.marks.append(turning(frame.at(shape.at), max(shape.radius * frame.scale, 9.0), shape.clockwise))
         elif isinstance(shape, Text):
-            _word(made, frame.at(shape.at), shape.text, "name")
+            _word(made, frame.at(shape.at), shape.text, shape.role)
     for shape in sketch.shapes:
         if isinstance(shape, Dimension):
             _dimension(made, shape, frame, size, units)
@@ -122,33 +218,36 @@ def _n(value: float) -> str:
     return f"{value:.1f}"
 
 
-def _path(points: list[Point], closed: bool = False) -> str:
+def path(points: Sequence[Point], closed: bool = False) -> str:
+    """A polyline as a path."""
     return "M" + "L".join(f"{_n(x)} {_n(y)}" for x, y in points) + ("Z" if closed else "")
 
 
-def _line(points: list[Point], role: str, closed: bool = False) -> Mark:
-    return Mark(_path(points, closed), role, tuple(points))
+def polyline(points: Sequence[Point], role: str, closed: bool = False) -> Mark:
+    """A polyline as a mark."""
+    return Mark(path(points, closed), role, tuple(points))
 
 
-def _around(at: Point, r: float) -> tuple[Point, ...]:
+def around(at: Point, r: float) -> tuple[Point, ...]:
+    """Two corners of the box that holds a circle."""
     return (at[0] - r, at[1] - r), (at[0] + r, at[1] + r)
 
 
-def _ring(at: Point, r: float, role: str) -> Mark:
+def ring(at: Point, r: float, role: str, part: str = "") -> Mark:
+    """A whole circle."""
     r = max(r, 0.6)
     half = f"a{_n(r)} {_n(r)} 0 1 0 "
     d = f"M{_n(at[0] - r)} {_n(at[1])}{half}{_n(2 * r)} 0{half}{_n(-2 * r)} 0Z"
-    return Mark(d, role, _around(at, r))
+    return Mark(d, role, around(at, r), part)
 
 
-def _turning(at: Point, r: float, clockwise: bool) -> Mark:
+def turning(at: Point, r: float, clockwise: bool) -> Mark:
     """An arc over the top with its head at the end."""
-    r = max(r, 9.0)
     first, last = (pi * 0.82, pi * 0.18) if clockwise else (pi * 0.18, pi * 0.82)
     (x1, y1), (x2, y2) = ((at[0] + r * cos(a), at[1] - r * sin(a)) for a in (first, last))
     along = last - pi / 2 if clockwise else last + pi / 2
     d = f"M{_n(x1)} {_n(y1)}A{_n(r)} {_n(r)} 0 0 {int(clockwise)} {_n(x2)} {_n(y2)}" + _head((x2, y2), along)
-    return Mark(d, "turn", _around(at, r))
+    return Mark(d, "turn", around(at, r))
 
 
 def _head(tip: Point, direction: float, length: float = 7.0) -> str:
@@ -174,9 +273,9 @@ def _dimension(made: Picture, shape: Dimension, frame: Frame, size: float, units
     if gap:
         reach = (nx + 4 * nx / abs(gap), ny + 4 * ny / abs(gap))
         for end in (a, b):
-            made.marks.append(_line([end, (end[0] + reach[0], end[1] + reach[1])], "reach"))
-    ticks = [_path([(x - uy * 4, y + ux * 4), (x + uy * 4, y - ux * 4)]) for x, y in (p, q)]
-    made.marks.append(Mark(_path([p, q]) + "".join(ticks), "measure", (p, q)))
+            made.marks.append(polyline([end, (end[0] + reach[0], end[1] + reach[1])], "reach"))
+    ticks = [path([(x - uy * 4, y + ux * 4), (x + uy * 4, y - ux * 4)]) for x, y in (p, q)]
+    made.marks.append(Mark(path([p, q]) + "".join(ticks), "measure", (p, q)))
     text = _text(shape.name, shape.value, shape.unit, units)
     middle = ((p[0] + q[0]) / 2, (p[1] + q[1]) / 2)
     wide = len(text) * LETTER
@@ -194,7 +293,7 @@ def _arrow(made: Picture, shape: Arrow, frame: Frame, units: Units) -> None:
     reach = hypot(b[0] - a[0], b[1] - a[1])
     if 0 < reach < 3 * HEAD:
         b = (a[0] + (b[0] - a[0]) * 3 * HEAD / reach, a[1] + (b[1] - a[1]) * 3 * HEAD / reach)
-    made.marks.append(Mark(_path([a, b]) + _head(b, atan2(a[1] - b[1], b[0] - a[0]), HEAD), "force", (a, b)))
+    made.marks.append(Mark(path([a, b]) + _head(b, atan2(a[1] - b[1], b[0] - a[0]), HEAD), "force", (a, b)))
     text = _text(shape.text, shape.value, shape.unit, units)
     wide = len(text) * LETTER / 2
     upright = abs(b[1] - a[1]) > abs(b[0] - a[0])
@@ -208,7 +307,7 @@ def _word(made: Picture, middle: Point, text: str, role: str) -> None:
     half = len(text) * LETTER / 2 + 4
     for _ in range(6):
         box = (x - half, y - LINE / 2, x + half, y + LINE / 2)
-        clash = next((word.box for word in made.words if _overlap(word.box, box)), None)
+        clash = next((word.box for word in made.words if word.box and _overlap(word.box, box)), None)
         if clash is None:
             break
         y = clash[3] + LINE / 2 + 1
@@ -221,6 +320,6 @@ def _overlap(a: Box, b: Box) -> bool:
 
 def _bounds(made: Picture) -> Box:
     corners = [corner for mark in made.marks for corner in mark.corners]
-    corners += [corner for word in made.words for corner in (word.box[:2], word.box[2:])]
+    corners += [corner for word in made.words if word.box for corner in (word.box[:2], word.box[2:])]
     xs, ys = zip(*corners, strict=True)
     return min(xs), min(ys), max(xs), max(ys)

@@ -1,0 +1,124 @@
+"""The elevation painted on its sheet: the floor at the foot, center distances in rows below it, names above."""
+
+from __future__ import annotations
+
+from pulltide.core.elevation import elevation
+from pulltide.core.line_result import LineResult
+from pulltide.core.machine import Plan
+from pulltide.core.sketch import Axle, Dimension, Point, Sketch, Text, Turning
+from pulltide.presentation.painting import (
+    Frame,
+    Mark,
+    Picture,
+    Word,
+    grid,
+    outline,
+    path,
+    points_of,
+    polyline,
+    ring,
+    turning,
+)
+from pulltide.quantities import Units, show
+
+WIDTH, HEIGHT = 785.0, 236.0
+MARGIN_X, ABOVE, BELOW = 30.0, 44.0, 40.0
+FLOOR = HEIGHT - BELOW
+#: Squares of the paper.
+SQUARE = 30.0
+#: Width of one letter of a dimension's figure, and half the width of a letter of a name.
+LETTER, HALF_LETTER = 8.4, 4.0
+#: A case lower than this on the picture has no room for its ratio inside; a smaller turning arrow is not drawn, a
+#: narrower center distance not written.
+SMALL_CASE, SMALL_TURN, NARROW = 60.0, 9.0, 40.0
+#: Reach of the cross of a shaft.
+CROSS = 13.0
+
+
+def sheet(plan: Plan, line: LineResult, units: Units, *, small: bool = False) -> Picture:
+    """The elevation of a solved line, to scale; a small one without words, measures and squares."""
+    drawing = elevation(plan, line)
+    frame = _frame(drawing)
+    made = Picture(_summary(line, units), WIDTH, HEIGHT)
+    if not small:
+        made.marks.append(grid(WIDTH, HEIGHT, SQUARE))
+    made.marks.append(polyline([(0.0, FLOOR), (WIDTH, FLOOR)], "floor"))
+    for shape in drawing.shapes:
+        mark = outline(shape, frame)
+        if mark is not None:
+            made.marks.append(mark)
+        elif isinstance(shape, Axle):
+            made.marks += _axle(frame.at(shape.at))
+        elif isinstance(shape, Turning) and shape.radius * frame.scale >= SMALL_TURN:
+            made.marks.append(turning(frame.at(shape.at), shape.radius * frame.scale, shape.clockwise))
+    if not small:
+        _dimensions(made, drawing, frame, units)
+        _words(made, drawing, frame)
+    return made
+
+
+def _frame(drawing: Sketch) -> Frame:
+    """As large as the sheet allows, the lowest point on the floor."""
+    solid = [shape for shape in drawing.shapes if not isinstance(shape, Text | Dimension)]
+    xs, ys = zip(*(point for shape in solid for point in points_of(shape)), strict=True)
+    left, low, right, high = min(xs), min(ys), max(xs), max(ys)
+    room_x, room_y = WIDTH - 2 * MARGIN_X, HEIGHT - ABOVE - BELOW
+    scale = min(room_x / max(right - left, 1.0), room_y / max(high - low, 1.0))
+    start = left - (room_x / scale - (right - left)) / 2
+    return Frame(scale, MARGIN_X - start * scale, FLOOR + low * scale)
+
+
+def _axle(at: Point) -> list[Mark]:
+    x, y = at
+    cross = path([(x - CROSS, y), (x + CROSS, y)]) + path([(x, y - CROSS), (x, y + CROSS)])
+    corners = ((x - CROSS, y - CROSS), (x + CROSS, y + CROSS))
+    return [Mark(cross, "axle", corners), ring(at, 3.6, "axle-dot")]
+
+
+def _dimensions(made: Picture, drawing: Sketch, frame: Frame, units: Units) -> None:
+    """Figures wider than the gap they measure take turns on two rows rather than cover each other."""
+    wide = []
+    for shape in drawing.shapes:
+        if isinstance(shape, Dimension):
+            left, right = frame.at(shape.a)[0], frame.at(shape.b)[0]
+            if right - left >= NARROW:
+                wide.append((left, right, str(show(shape.value, shape.unit, units))))
+    crowded = any(len(text) * LETTER + 16 > right - left for left, right, text in wide)
+    rows = (HEIGHT - 29, HEIGHT - 11) if crowded and len(wide) > 1 else (HEIGHT - 18,)
+    for index, (left, right, text) in enumerate(wide):
+        y, middle, half = rows[index % len(rows)], (left + right) / 2, len(text) * LETTER / 2 + 8
+        ticks = "".join(path([(x, y - 5), (x, y + 5)]) for x in (left, right))
+        made.marks.append(Mark(path([(left, y), (right, y)]) + ticks, "dimension", ((left, y - 5), (right, y + 5))))
+        made.words.append(Word(round(middle, 1), y, text, "dimension", (middle - half, y - 9, middle + half, y + 9)))
+
+
+def _words(made: Picture, drawing: Sketch, frame: Frame) -> None:
+    notes = 0
+    for shape in drawing.shapes:
+        if not isinstance(shape, Text):
+            continue
+        x, y = frame.at(shape.at)
+        if shape.role == "note":
+            # how the picture departs from what stands in the shop, along the top
+            x, anchor = (12.0, "start") if notes == 0 else (WIDTH - 12, "end")
+            made.words.append(Word(x, 13.5, shape.text, "note", anchor=anchor))
+            notes += 1
+        elif shape.role == "ratio":
+            below = shape.room * frame.scale < SMALL_CASE
+            made.words.append(Word(x - 7, y + (10.5 if below else -12.5), shape.text, "ratio", anchor="end"))
+        else:
+            made.words.append(_name(shape.text, x, y, first=not any(word.role == "name" for word in made.words)))
+
+
+def _name(text: str, x: float, y: float, *, first: bool) -> Word:
+    """A shaft's name above it, kept on the sheet."""
+    anchor = "start" if first and x < 70 else "middle"
+    x = min(max(x, 40.0), WIDTH - 10)
+    if not first and x + len(text) * HALF_LETTER > WIDTH - 12:
+        anchor, x = "end", WIDTH - 12
+    return Word(round(x, 1), round(max(y - 9, 14.0) - 4.5, 1), text, "name", anchor=anchor)
+
+
+def _summary(line: LineResult, units: Units) -> str:
+    parts = [f"{shaft.name} {show(shaft.speed_rpm, 'rpm', units)}" for shaft in line.shafts]
+    return "Elevation of the drive, to scale: " + ", then ".join(parts)
