@@ -555,5 +555,6 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("toothed_belt.jam", WARNING, toothed(width_mm=6.4), LIGHT, {"power_kw": 4.0}, {}),
     ("reducer.emergency", ERROR, reducer("PW-1 15:1"), LIGHT, {}, {"emergency_share": 20.0}),
     ("strain_wave.emergency", ERROR, wave(), {"running_torque_nm": 50.0}, {}, {"emergency_share": 4.0}),
-    ("line.direct", NOTE, [], LIGHT, {}, {}),
+    ("line.direct", NOTE, [], {"running_torque_nm": 3.0, "peak_torque_nm": 4.0}, {}, {}),
+    ("line.no_stage", NOTE, [], LIGHT, {}, {}),
 ]

@@ -76,6 +76,7 @@ def test_a_machine_from_nothing(window, empty_shop, tmp_path: Path):
     fill(page, "Reducer", "PW-6 15:1")
     page.locator("#link-3 a").click()
     page.get_by_label("Chain", exact=True).select_option("50")
+    fill(page, "Driver teeth", "17")
     fill(page, "Driven teeth", "46")
     fill(page, "Links", "90")
     expect(page.locator(".gives .figure")).to_have_text("17.7 rpm")
@@ -100,6 +101,8 @@ def test_a_machine_from_nothing(window, empty_shop, tmp_path: Path):
     page.goto("/")
     page.get_by_label("Machine file (JSON)").set_input_files(file)
     page.get_by_role("button", name="Read it in").click()
+    expect(page.get_by_role("heading", name="Mixer of ours is on the floor already")).to_be_visible()
+    page.get_by_role("button", name="Keep both").click()
     expect(page.locator(".gives .figure")).to_have_text(mended)
 
 
@@ -203,9 +206,10 @@ def test_a_lost_server_loses_nothing_typed(window, empty_shop):
     field = page.get_by_label("Running torque", exact=True)
     field.fill("111")
     field.press("Tab")
-    expect(page.locator("#saved")).to_contain_text("Not saved")
+    expect(page.locator("#saved")).to_contain_text("still trying")
     expect(field).to_have_value("111")
     page.context.unroute("**/edit**")
+    expect(page.locator("#saved")).to_contain_text("Saved", timeout=20_000)
     fill(page, "Peak torque", "200")
     page.reload()
     expect(page.get_by_label("Running torque", exact=True)).to_have_value("111 N·m")

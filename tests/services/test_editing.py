@@ -8,6 +8,7 @@ import pytest
 
 from builders import build_machine
 from pulltide.core.errors import InputErrors
+from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.quantities import Units
 from pulltide.services.editing import Change, apply_change, read_machine
@@ -184,7 +185,8 @@ def test_an_end_is_put_on_and_taken_off():
 )
 def test_what_is_typed_in_a_form_takes_its_neighbors_along(kind: str, field: str, typed: str, follows: dict):
     """Forms send text: the rest of a link follows it just as it follows a number."""
-    machine = change(build_machine(links=[]), operation="add_link", kind=kind)
+    unknown = {"speed_min_rpm": None, "speed_ideal_rpm": None, "speed_max_rpm": None}
+    machine = change(build_machine(links=[], need=unknown), operation="add_link", kind=kind)
     link = change(machine, sets={f"plans.0.links.0.{field}": typed}).plans[0].links[0]
     assert {name: getattr(link, name) for name in follows} == follows
 
@@ -215,3 +217,33 @@ def test_more_links_than_allowed_are_counted_in_the_refusal():
     told = str(refused(machine, operation="add_link", kind="coupling"))
     assert "9" in told
     assert "up to 8" in told
+
+
+def test_what_was_entered_for_another_kind_of_machine_comes_back():
+    machine = build_machine()
+    drum = change(machine, operation="choose_worksheet", kind="drum")
+    drum = change(drum, sets={"need.worksheet.inside_diameter_mm": "777 mm"})
+    hammer = change(drum, operation="choose_worksheet", kind="hammer")
+    assert [sheet.kind for sheet in hammer.need.set_aside] == ["drum"]
+    again = change(hammer, operation="choose_worksheet", kind="drum")
+    assert again.need.worksheet.inside_diameter_mm == 777.0
+    assert [sheet.kind for sheet in again.need.set_aside] == ["hammer"]
+    direct = change(again, operation="choose_worksheet", kind="direct")
+    assert direct.need.running_torque_nm == machine.need.running_torque_nm == 120.0
+    assert {sheet.kind for sheet in direct.need.set_aside} == {"hammer", "drum"}
+    assert change(direct, operation="choose_worksheet", kind="direct") == direct
+    assert change(direct, operation="choose_worksheet", kind="drum").need.worksheet == again.need.worksheet
+    with pytest.raises(InputErrors, match="no figure of the need"):
+        read_machine({**machine.model_dump(), "need": {"entered": {"weight": 3.0}}}, Units())
+
+
+def test_a_new_stage_bridges_what_is_left_and_another_kind_keeps_the_ratio():
+    machine = change(build_machine(links=[]), operation="add_link", kind="reducer")
+    first = machine.plans[0].links[0]
+    assert 60 <= first.unit.ratio <= 102
+    machine = change(machine, operation="add_link", kind="roller_chain", index=1)
+    result = solve_plan(machine, machine.plans[0])
+    assert 14 <= result.chosen.last_shaft.speed_rpm <= 20
+    before = result.chosen.links[1].ratio
+    swapped = change(machine, operation="swap_link", kind="v_belt", index=1)
+    assert solve_plan(swapped, swapped.plans[0]).chosen.links[1].ratio == pytest.approx(before, rel=0.08)

@@ -166,6 +166,7 @@ def test_a_file_goes_out_and_comes_back(client: TestClient):
     machine_id = keep(client)
     answer = client.get(f"/machines/{machine_id}/file")
     assert "test-rig.pulltide.json" in answer.headers["content-disposition"]
+    post(client, f"/machines/{machine_id}/remove")
     files = {"file": ("m.json", answer.content, "application/json")}
     back = client.post("/machines/import", data={"form_token": token(client)}, files=files, follow_redirects=False)
     again = client.app.state.machines.get(back.headers["location"].rsplit("/", 1)[1])

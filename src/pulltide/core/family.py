@@ -298,6 +298,11 @@ def nothing_kept(link: Any, name: str) -> Use | None:
     return None
 
 
+def no_seeds(catalog: Catalog, ratio: float) -> Iterable[CoreModel]:
+    """A family whose neighbors lead from its plain start to any ratio."""
+    return ()
+
+
 def no_limit(result: LinkResult, catalog: Catalog) -> Iterable[Variant]:
     """A link that cannot be made to let go first."""
     return ()
@@ -328,8 +333,9 @@ class Family:
     before anything breaks; ``limiter`` are links to add that do so, for a running torque at their shaft. ``explains``
     names the figure that explains a check, by the end of its code, where it is not called the same. ``hides`` are
     fields that mean nothing as the link stands; ``empty`` says what a field left empty means, where it is not unknown.
-    ``parts`` says what the data of each kind of part on its lists look like; ``kept`` is the part that a link puts on
-    the shelf under a name.
+    ``usual_ratios`` are the ratios that one stage is commonly built for, ``seeds`` links near a ratio to begin from
+    where the neighbors of its plain start do not lead there. ``parts`` says what the data of each kind of part on its
+    lists look like; ``kept`` is the part that a link puts on the shelf under a name.
     """
 
     kind: str
@@ -355,6 +361,8 @@ class Family:
     uses: Callable[[Any], tuple[Use, ...]] = nothing_named
     parts: Mapping[str, type[CoreModel]] = field(default_factory=dict)
     kept: Callable[[Any, str], Use | None] = nothing_kept
+    usual_ratios: tuple[float, float] = (0.2, 5.0)
+    seeds: Callable[[Catalog, float], Iterable[CoreModel]] = no_seeds
     caution: str = ""
     housing: str = ""
     samples: tuple[CoreModel, ...] = ()

@@ -15,10 +15,11 @@ from math import prod
 from pulltide.core import catalog_checks, line_checks
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Flow, LinkResult, Sizing, Transmission, Turn
-from pulltide.core.findings import Finding, gathered, judge
+from pulltide.core.findings import Finding, gathered, judge, state
 from pulltide.core.ladder import JAM_SHAFT, Ladder, heavy_times, ladder
 from pulltide.core.ladder import findings as fuse_findings
 from pulltide.core.line_result import LineResult, PlanResult, Setting, Shaft
+from pulltide.core.line_rules import NO_STAGE
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.model import CoreModel
@@ -200,6 +201,9 @@ def solve_line(
     motor = _drive(source)
     if motor is None:
         return None
+    unbridged = _is_unbridged(machine, plan, motor)
+    if unbridged:
+        machine = _without_torque(machine)
     setting = chosen_setting(plan) if setting is None else setting
     transmissions = _transmissions(plan, setting)
     load = Load.of(machine.need, plan.shafts, len(transmissions) + 1)
@@ -228,6 +232,7 @@ def solve_line(
         rotor_inertia_kgm2=motor.rotor_inertia_kgm2,
         taken_nm=_torques(Passed(passed.speeds_rpm, passed.taken_kw)),
         taken_share=passed.taken_share(0),
+        unbridged=unbridged,
     )
     found = _ladder(machine, plan, line, (motor, transmissions))
     line = replace(line, jam_torques_nm=found.jam_torques_nm if found else None)
@@ -237,11 +242,30 @@ def solve_line(
         *line_checks.findings(machine, plan, (source, motor), line),
         *fuse_findings(found),
     )
+    if unbridged:
+        all_found = (*(f for f in all_found if f.code not in MOOT_UNBRIDGED), state(NO_STAGE, "line"))
     return replace(
         line,
         findings=tuple(finding for finding in all_found if not finding.is_remark),
         remarks=tuple(finding for finding in all_found if finding.is_remark),
     )
+
+
+#: A motor that turns this many times too fast or too slow is not meant to drive the last shaft directly.
+FAR = 1.5
+#: What is not said while the first stage is missing: that is the one thing to do.
+MOOT_UNBRIDGED = frozenset({"need.no_torque", "need.speed_low", "need.speed_high", "need.speed_error", "line.direct"})
+
+
+def _is_unbridged(machine: Machine, plan: Plan, motor: Drive) -> bool:
+    ideal = machine.need.speed_ideal_rpm
+    return not plan.links and ideal is not None and max(motor.speed_rpm / ideal, ideal / motor.speed_rpm) > FAR
+
+
+def _without_torque(machine: Machine) -> Machine:
+    """The same machine with its torque unknown."""
+    unknown = {name: None for name in type(machine.need).model_fields if name.endswith("torque_nm")}
+    return machine.model_copy(update={"need": machine.need.model_copy(update={**unknown, "inertia_kgm2": None})})
 
 
 def _jam_findings(line: LineResult, found: Ladder | None) -> Iterator[Finding]:
@@ -331,7 +355,7 @@ def solve_plan(
     findings = chosen.findings if len(lines) == 1 else merged(chosen, lines)
     if plan.source is not None and source_kind(plan.source.kind).control(plan.source):
         findings = controlled(machine, chosen, lines, findings)
-    findings += as_built(machine, chosen, lines, asked)
+    findings += asked if chosen.unbridged else as_built(machine, chosen, lines, asked)
     findings += tuple(catalog_checks.findings(plan, catalog or shipped_catalog()))
     told = _ordered(gathered(consistent(findings)))
     return PlanResult(chosen, lines, told, step_counts(plan), tuple(words for words, _ in positions))

@@ -32,7 +32,8 @@ class LineResult:
     ``remarks`` describe its parts and are shown with them. ``position`` counts the speeds of the source from 1.
     ``taken_nm`` is what a take-off draws at every shaft [N·m], ``taken_share`` the part of the source's power that all
     take-offs draw. ``jam_torques_nm`` is the torque at every shaft when the
-    machine is held fast, None while nobody knows.
+    machine is held fast, None while nobody knows. ``unbridged`` says that there is no stage yet and the motor's speed
+    is far from what is needed: nothing that depends on load means anything then.
     """
 
     setting: Setting
@@ -49,6 +50,7 @@ class LineResult:
     rotor_inertia_kgm2: float | None = None
     taken_nm: tuple[float, ...] = ()
     taken_share: float = 0.0
+    unbridged: bool = False
 
     @property
     def last_shaft(self) -> Shaft:

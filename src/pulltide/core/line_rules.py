@@ -265,6 +265,14 @@ NO_LINKS = Remark(
     advice="Add a stage to change speed.",
     source=NEED,
 )
+NO_STAGE = Remark(
+    code="line.no_stage",
+    severity=N,
+    quantity="stages",
+    fact="There is no stage yet, so nothing that depends on the load is judged",
+    advice="Add the first stage; it begins at what is left to bridge.",
+    source=NEED,
+)
 RULES = (
     *PLAN_RULES,
     SPEED_LOW,
@@ -292,4 +300,5 @@ RULES = (
     OVERHUNG_END,
     TAKE_OFF_SPEED,
     NO_LINKS,
+    NO_STAGE,
 )

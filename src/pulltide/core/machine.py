@@ -25,7 +25,7 @@ class Plan(CoreModel):
     name: str = Field("Plan A", title="Plan", min_length=1, max_length=60)
     source: AnySource | None = Field(None, title="Source")
     shafts: tuple[ShaftPart, ...] = Field((), title="Shafts", max_length=MOST_SHAFTS)
-    links: tuple[Link, ...] = Field((), title="Links", max_length=MOST_LINKS)
+    links: tuple[Link, ...] = Field((), title="Stages", max_length=MOST_LINKS)
 
     @model_validator(mode="after")
     def _each_shaft_once(self) -> Plan:

@@ -7,13 +7,14 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from pulltide.core.ends import AnyEnd
 from pulltide.core.model import CoreModel, KgM2, Nm, Plain, Rpm
-from pulltide.core.needs import AnyWorksheet
+from pulltide.core.needs import NEED_KINDS, AnyWorksheet
 from pulltide.core.needs.assess import Requirement, assess
 
+MOST_KINDS = len(NEED_KINDS)
 FOLLOWS = "follows from the worksheet while there is one"
 
 
@@ -32,6 +33,15 @@ class Need(CoreModel):
     breakaway_torque_nm: Nm | None = Field(None, title="Breakaway torque", gt=0, le=200_000, description=FOLLOWS)
     holding_torque_nm: Nm | None = Field(None, title="Torque to hold", ge=0, le=200_000, description=FOLLOWS)
     inertia_kgm2: KgM2 | None = Field(None, title="Inertia at the last shaft", gt=0, le=100_000, description=FOLLOWS)
+    set_aside: tuple[AnyWorksheet, ...] = Field(
+        (),
+        title="Worksheets set aside",
+        max_length=MOST_KINDS,
+        description="what was entered for other kinds of machine",
+    )
+    entered: dict[str, float | None] | None = Field(
+        None, title="Figures set aside", description="as entered directly, while a worksheet gives the figures"
+    )
     end: AnyEnd | None = Field(None, title="Moves")
     turn: Literal["either", "same", "opposite"] = Field(
         "either", title="Rotation of the last shaft", description="against the motor's, both seen from the same side"
@@ -51,6 +61,14 @@ class Need(CoreModel):
         if isinstance(raw, dict) and raw.get("worksheet") is not None:
             return {name: value for name, value in raw.items() if name not in FIGURES}
         return raw
+
+    @field_validator("entered")
+    @classmethod
+    def _of_figures(cls, entered: dict[str, float | None] | None) -> dict[str, float | None] | None:
+        unknown = sorted(set(entered or {}) - FIGURES)
+        if unknown:
+            raise ValueError(f"{', '.join(unknown)} is no figure of the need")
+        return entered
 
     @model_validator(mode="after")
     def _filled(self) -> Need:
@@ -89,4 +107,4 @@ class Need(CoreModel):
         return float(self.running_torque_nm * (speed_rpm / self.speed_ideal_rpm) ** self.load_exponent)
 
 
-FIGURES = frozenset(Need.model_fields) - {"last_shaft", "worksheet", "end", "turn"}
+FIGURES = frozenset(Need.model_fields) - {"last_shaft", "worksheet", "set_aside", "entered", "end", "turn"}

@@ -5,18 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from itertools import islice
+from math import inf, prod
 
+from pulltide.core.beginning import begin, other_ratio, wish_for
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant
 from pulltide.core.findings import Finding, Remedy, Severity
-from pulltide.core.line import solve_line, solve_plan, source_positions, step_counts
+from pulltide.core.line import chosen_setting, solve_line, solve_plan, source_positions, step_counts
 from pulltide.core.line_result import LineResult, PlanResult, Setting
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import MOST_LINKS, Machine, Plan
 from pulltide.core.model import CoreModel
 from pulltide.core.plan_checks import MOOT, OF_THE_CHOSEN, SPEEDS, as_built
 from pulltide.core.shipped import shipped_catalog
-from pulltide.core.sources import source_kind
+from pulltide.core.sources import drive_of, source_kind
 
 #: How many remedies a finding offers.
 OFFERED = 3
@@ -92,6 +94,36 @@ def _limits(plan: Plan, result: PlanResult, catalog: Catalog) -> list[Change]:
     return found
 
 
+#: Findings that the last shaft turns too slow or too fast, and kinds of stage that are offered to bridge the rest.
+#: By how much slip and creep may take a speed off what the ratios say.
+SLIPS = 1.15
+WRONG_SPEED = ("need.speed_low", "need.speed_high")
+BRIDGES = ("v_belt", "roller_chain", "gear_pair", "reducer")
+
+
+def _other_ratios(machine: Machine, plan: Plan, line: LineResult, catalog: Catalog) -> Iterator[Change]:
+    """One stage brought to the ratio that gives the ideal speed, each in turn; then one more stage at the end."""
+    for index, link in enumerate(plan.links):
+        family = family_of(link.kind)
+        other = other_ratio(machine, plan, line, index, catalog)
+        if other is not None and other != link:
+            said = family.words(other, getattr(other, "chosen_step", 1))
+            label = f"Make stage {index + 1}: {said.title}, {said.chips[0]}"
+            links = (*plan.links[:index], other, *plan.links[index + 1 :])
+            changed = plan.model_copy(update={"links": links})
+            yield Change(f"stage {index + 1}", label, f"links.{index}", other, changed)
+    wish = wish_for(machine, plan, line, len(plan.links))
+    if wish is None or len(plan.links) >= MOST_LINKS:
+        return
+    for kind in BRIDGES:
+        family = family_of(kind)
+        more = begin(family, catalog, wish)
+        said = family.words(more, 1)
+        links = (*plan.links, more)
+        label = f"Add at the last shaft: {said.title}, {said.chips[0]}"
+        yield Change(f"add {kind}", label, "links", links, plan.model_copy(update={"links": links}))
+
+
 def _nearest_first(subject: str, groups: dict[str, list[Change]]) -> list[str]:
     """The parts to change for a finding, its own first: a shaft is shared by the links on both its sides."""
     kind, _, number = subject.partition("-")
@@ -125,6 +157,7 @@ class Trial:
 
     def __init__(self, machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog) -> None:
         self.machine = machine
+        self.plan = plan
         self.result = result
         self.catalog = catalog
         self.before = _failed(result)
@@ -178,6 +211,8 @@ class Trial:
             yield "motor", self.stronger
         for group in _nearest_first(finding.subject, self.groups):
             yield group, self.groups[group]
+        if finding.code in WRONG_SPEED:
+            yield "ratio", list(_other_ratios(self.machine, self.plan, self.result.chosen, self.catalog))
 
     def _fails_still(self, change: Change, finding: Finding) -> bool:
         """Whether one setting alone shows the finding still, or a new one: the rest need not be solved.
@@ -185,7 +220,8 @@ class Trial:
         The settings that show the finding come first. What the worksheet finds of the plan as built gets no better by
         more settings.
         """
-        if change.inserted or id(change) in self.solved or len(self.result.settings) < 2:
+        other_length = len(change.plan.links) != len(self.plan.links)
+        if other_length or id(change) in self.solved or len(self.result.settings) < 2:
             return False
         lines = self.alone.setdefault(id(change), {})
         for line in self._most_telling_first(finding):
@@ -228,8 +264,22 @@ class Trial:
             first = [by_speed[0], by_speed[-1]]
         return first + [line for line in settings if all(line is not told for told in first)]
 
+    def _stays_off(self, change: Change, finding: Finding) -> bool:
+        """Whether the ratios alone tell that the last shaft stays far outside its speed band: no need to solve it."""
+        need = self.machine.need
+        if finding.code not in WRONG_SPEED or finding.step is not None:
+            return False
+        steps = chosen_setting(change.plan)
+        ratio = prod(
+            family_of(link.kind).prepare(link, step).ratio for link, step in zip(change.plan.links, steps, strict=True)
+        )
+        drive = drive_of(change.plan.source)
+        speed = (drive.speed_rpm if drive else self.result.chosen.shafts[0].speed_rpm) / ratio
+        low, high = need.speed_min_rpm or 0.0, need.speed_max_rpm or inf
+        return not low / SLIPS <= speed <= high * SLIPS
+
     def _remedy(self, change: Change, finding: Finding) -> Remedy | None:
-        if self._fails_still(change, finding):
+        if self._stays_off(change, finding) or self._fails_still(change, finding):
             return None
         result = self.outcome(change)
         if result is None or not self._cures(finding, _failed(result, change.inserted)):

@@ -10,13 +10,16 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from pulltide.core.beginning import begin, wish_for, wish_like
 from pulltide.core.catalog import CATALOG, Catalog
 from pulltide.core.duty import MOST_SEGMENTS
 from pulltide.core.ends import END_KINDS
 from pulltide.core.errors import InputError, InputErrors, UnknownName
+from pulltide.core.line import solve_line
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import FORMAT_VERSION, MOST_LINKS, MOST_PLANS, Machine
 from pulltide.core.model import READ_QUANTITY
+from pulltide.core.need import FIGURES
 from pulltide.core.needs import NEED_KINDS, need_kind
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import SOURCE_KINDS, source_kind
@@ -236,10 +239,17 @@ def _link_at(document: Document, change: Change) -> list[Document]:
     return links
 
 
-def _starter(kind: str, catalog: Catalog) -> Document:
-    if kind not in KINDS:
-        raise InputErrors([InputError("Kind of link", kind, "is not known", accepted=", ".join(KINDS))])
-    return family_of(kind).starter(catalog).model_dump(mode="json")
+def _begun(document: Document, change: Change, catalog: Catalog, at: int, *, like: bool) -> Document:
+    """A new stage of a kind at what is left to bridge there, or at what the stage that it replaces does."""
+    if change.kind not in KINDS:
+        raise InputErrors([InputError("Kind of link", change.kind, "is not known", accepted=", ".join(KINDS))])
+    machine = Machine.model_validate(document)
+    plan = machine.plans[change.plan]
+    line = solve_line(machine, plan)
+    wish = wish_for(machine, plan, line, at)
+    if like and line is not None:
+        wish = wish_like(machine, line, at)
+    return begin(family_of(change.kind), catalog, wish).model_dump(mode="json")
 
 
 def _renumber(plan: Document, number: Callable[[int], int | None]) -> None:
@@ -254,7 +264,7 @@ def _add_link(document: Document, change: Change, catalog: Catalog) -> None:
     if len(links) >= MOST_LINKS:
         raise InputErrors([InputError("Links", len(links) + 1, "are too many", accepted=f"up to {MOST_LINKS}")])
     at = max(0, min(change.index, len(links)))
-    links.insert(at, _starter(change.kind, catalog))
+    links.insert(at, _begun(document, change, catalog, at, like=False))
     plan = _plan(document, change)
     plan["links"] = links
     _renumber(plan, lambda shaft: shaft if shaft <= at + 1 else shaft + 1)
@@ -279,7 +289,7 @@ def _move_link(document: Document, change: Change, catalog: Catalog) -> None:
 
 def _swap_link(document: Document, change: Change, catalog: Catalog) -> None:
     links = _link_at(document, change)
-    links[change.index] = _starter(change.kind, catalog)
+    links[change.index] = _begun(document, change, catalog, change.index, like=True)
     _plan(document, change)["links"] = links
 
 
@@ -348,19 +358,29 @@ def _remove_plan(document: Document, change: Change, catalog: Catalog) -> None:
 
 
 def _choose_worksheet(document: Document, change: Change, catalog: Catalog) -> None:
-    """Another worksheet, or none: the figures then stay as entries. Speeds of one's own are taken along."""
+    """Another worksheet, or none. What was entered for the former one is set aside and comes back with it; a new one
+    takes the speeds along, and without a worksheet the figures stay as entries.
+    """
     need = document["need"]
     before = need["worksheet"]
-    if change.kind == DIRECT:
-        need["worksheet"] = None
-        return
-    if change.kind not in NEED_NAMES:
+    if change.kind not in (*NEED_NAMES, DIRECT):
         raise InputErrors([InputError("Worksheet", change.kind, "is not known", accepted=", ".join(NEED_NAMES))])
-    names = {"Last shaft"} | ({need_kind(before["kind"]).last_shaft} if before else set())
-    if need["last_shaft"] in names:
-        need["last_shaft"] = need_kind(change.kind).last_shaft
-    kept = {name: (before or need)[name] for name in OWN_SPEEDS}
-    need["worksheet"] = {"kind": change.kind, **kept}
+    if change.kind == (before["kind"] if before else DIRECT):
+        return
+    kept = {sheet["kind"]: sheet for sheet in need["set_aside"]}
+    if before is None:
+        need["entered"] = {name: need[name] for name in sorted(FIGURES)}
+    else:
+        kept[before["kind"]] = before
+    if change.kind == DIRECT:
+        need |= {"worksheet": None, "entered": None, **(need["entered"] or {})}
+    else:
+        names = {"Last shaft"} | ({need_kind(before["kind"]).last_shaft} if before else set())
+        if need["last_shaft"] in names:
+            need["last_shaft"] = need_kind(change.kind).last_shaft
+        speeds = {name: (before or need)[name] for name in OWN_SPEEDS}
+        need["worksheet"] = kept.pop(change.kind, None) or {"kind": change.kind, **speeds}
+    need["set_aside"] = list(kept.values())
 
 
 def _choose_end(document: Document, change: Change, catalog: Catalog) -> None:

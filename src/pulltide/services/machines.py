@@ -52,6 +52,15 @@ class UnreadableMachine:
     updated_at: datetime
 
 
+@dataclass(frozen=True, slots=True)
+class RemovedMachine:
+    """A machine that was taken off the floor and can be put back."""
+
+    id: str
+    name: str
+    removed_at: datetime
+
+
 class MachineStore(Protocol):
     """Keeps machines, each call in one transaction.
 
@@ -78,6 +87,9 @@ class MachineStore(Protocol):
 
     def remove(self, machine_id: str) -> None:
         """Take a machine off the floor."""
+
+    def removed(self) -> Sequence[RemovedMachine]:
+        """What was taken off the floor, the latest first."""
 
     def put_back(self, machine_id: str) -> StoredMachine:
         """Undo a removal."""

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from pulltide.core.machine import Machine
 from pulltide.services.documents import UnreadableDocument, loaded
-from pulltide.services.machines import ChangedElsewhere, NoSuchMachine, StoredMachine, UnreadableMachine
+from pulltide.services.machines import ChangedElsewhere, NoSuchMachine, RemovedMachine, StoredMachine, UnreadableMachine
 from pulltide.store.tables import MachineRow, MachineStateRow
 
 #: States kept per machine; older ones are dropped.
@@ -82,6 +82,19 @@ class PostgresMachines:
         """Take a machine off the floor; its rows stay, so that it can be put back."""
         with Session(self.engine) as session, session.begin():
             _row(session, machine_id).removed_at = func.now()
+
+    def removed(self) -> Sequence[RemovedMachine]:
+        """What was taken off the floor, the latest first."""
+        here = and_(MachineStateRow.machine_id == MachineRow.id, MachineStateRow.place == MachineRow.cursor)
+        query = (
+            select(MachineRow.id, MachineRow.removed_at, MachineStateRow.document["name"].as_string())
+            .join(MachineStateRow, here)
+            .where(MachineRow.removed_at.is_not(None))
+            .order_by(MachineRow.removed_at.desc())
+        )
+        with Session(self.engine) as session:
+            return [RemovedMachine(row_id, name or "a machine without a name", at) for row_id, at, name in
+                    session.execute(query)]  # fmt: skip
 
     def put_back(self, machine_id: str) -> StoredMachine:
         """Undo a removal."""

@@ -38,6 +38,7 @@ class PageView:
     rail: tuple[RailItem, ...]
     body: Any
     last_speed: str
+    shape: str
     caution: str = LAST_CAUTION
 
 
@@ -57,6 +58,7 @@ def page_view(context: Context, saved_at: str) -> PageView:
         tuple(_item(other, context, place) for other in PLACES),
         place.view(context),
         selection.to("train", at=selection.at, show=f"shaft-{len(context.plan.links) + 1}/speed"),
+        " ".join(link.kind for link in context.plan.links),
     )
 
 

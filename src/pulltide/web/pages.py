@@ -20,14 +20,17 @@ from pulltide.quantities import UNIT_CHOICES, Units
 from pulltide.services.documents import UnreadableDocument, name_of
 from pulltide.services.editing import Change, apply_change, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
+from pulltide.services.matching import same_named
 from pulltide.services.shelf import Shelf, kept_part, shop_catalog
 from pulltide.store.people import Preferences
+from pulltide.web.guard import MOST_BYTES
+from pulltide.web.import_view import import_view
 from pulltide.web.page_view import page_view
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.places import Context, place_of
 from pulltide.web.places.need.need_view import kind_groups
 from pulltide.web.selection import FIRST_PLACE, Selection
-from pulltide.web.shop_view import floor_card
+from pulltide.web.shop_view import floor_card, removed_rows
 from pulltide.web.templating import render
 
 router = APIRouter(include_in_schema=False)
@@ -80,7 +83,15 @@ def shop_floor(request: Request, machines: Machines, person: AnyPerson, removed:
     """All machines as cards."""
     found = machines.all()
     cards = [floor_card(stored, person.units) for stored in found]
-    values = {"person": person, "cards": cards, "removed": removed, "kinds": kind_groups(""), **_menu(person)}
+    gone = removed_rows(machines.removed())
+    values = {
+        "person": person,
+        "cards": cards,
+        "removed": removed,
+        "gone": gone,
+        "kinds": kind_groups(""),
+        **_menu(person),
+    }
     return render(request, "pages/shop.html", values)
 
 
@@ -204,14 +215,40 @@ def new_machine(
 def import_machine(
     request: Request, machines: Machines, person: SurePerson, file: Annotated[UploadFile, File()]
 ) -> Response:
-    """A machine from its JSON file."""
+    """A machine from its JSON file; where one of its name stands already, the person says what is meant."""
+    text_given = file.file.read()
+    machine = read_machine(_json_of(text_given, file.filename or ""), person.units, catalog_of(request))
+    match = same_named(machine, machines.all())
+    if match is None:
+        return RedirectResponse(f"/machines/{machines.create(machine).id}", 303)
+    view = import_view(machine, match, person.units)
+    values = {"person": person, "view": view, "document": machine.model_dump_json(), **_menu(person)}
+    return render(request, "pages/import.html", values)
+
+
+def _json_of(given: bytes | str, name: str) -> object:
     try:
-        raw = json.loads(file.file.read().decode("utf-8"))
+        return json.loads(given.decode("utf-8-sig") if isinstance(given, bytes) else given)
     except (ValueError, RecursionError) as error:
-        raise InputErrors([InputError("File", file.filename or "", "is not a JSON file")]) from error
-    return RedirectResponse(
-        f"/machines/{machines.create(read_machine(raw, person.units, catalog_of(request))).id}", 303
-    )
+        raise InputErrors([InputError("File", name, "is not a JSON file")]) from error
+
+
+@router.post("/machines/import/decided")
+def decide_import(
+    request: Request,
+    machines: Machines,
+    person: SurePerson,
+    document: Annotated[str, Form(max_length=MOST_BYTES)],
+    machine_id: Annotated[str, Form(max_length=60)] = "",
+    version: Annotated[int, Form(ge=0, le=2**31 - 1)] = 0,
+) -> Response:
+    """Keep both, or let the file be the next state of the machine that is there, which undo takes back."""
+    machine = read_machine(_json_of(document, ""), person.units, catalog_of(request))
+    if machine_id:
+        stored = machines.save(machine_id, version, machine, "Replaced by a file")
+    else:
+        stored = machines.create(machine)
+    return RedirectResponse(f"/machines/{stored.id}", 303)
 
 
 @router.get("/machines/{machine_id}/file")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from pulltide.core.findings import Severity
@@ -10,7 +11,7 @@ from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import sheet
 from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
-from pulltide.services.machines import StoredMachine, UnreadableMachine
+from pulltide.services.machines import RemovedMachine, StoredMachine, UnreadableMachine
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,3 +89,8 @@ def machine_card(stored: StoredMachine, units: Units) -> MachineCard:
         tightest,
         sheet(plan, line, units, small=True),
     )
+
+
+def removed_rows(removed: Sequence[RemovedMachine]) -> list[tuple[str, str, str]]:
+    """What was taken off the floor: its id, its name, when."""
+    return [(item.id, item.name, item.removed_at.astimezone().strftime("%b %-d, %Y, %H:%M")) for item in removed]

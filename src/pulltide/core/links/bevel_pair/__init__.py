@@ -37,6 +37,7 @@ FAMILY = Family(
     variants=variants,
     settle=settle,
     starter=starter,
+    usual_ratios=(0.25, 4.0),
     workings=workings,
     stock=_stock,
     words=_words,

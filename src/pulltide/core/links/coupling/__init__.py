@@ -43,6 +43,7 @@ FAMILY = Family(
     variants=variants,
     settle=settle,
     starter=starter,
+    usual_ratios=(1.0, 1.0),
     workings=workings,
     stock=_stock,
     shipped=tables.shipped,

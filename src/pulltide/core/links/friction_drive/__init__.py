@@ -26,6 +26,7 @@ FAMILY = Family(
     variants=variants,
     settle=settle,
     starter=starter,
+    usual_ratios=(0.2, 8.0),
     workings=workings,
     stock=lambda link, catalog: {"driver_diameter_mm": DIAMETERS_MM, "face_width_mm": FACES_MM},
     words=_words,

@@ -38,6 +38,7 @@ FAMILY = Family(
     variants=variants,
     settle=settle,
     starter=starter,
+    usual_ratios=(0.2, 6.0),
     workings=workings,
     stock=_stock,
     shipped=lambda: wheels(GEAR, tables.stock_teeth()),

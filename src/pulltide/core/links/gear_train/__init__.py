@@ -40,6 +40,7 @@ FAMILY = Family(
     variants=variants,
     settle=settle,
     starter=starter,
+    usual_ratios=(0.05, 36.0),
     workings=workings,
     stock=_stock,
     words=_words,

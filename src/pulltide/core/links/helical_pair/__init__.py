@@ -35,6 +35,7 @@ FAMILY = Family(
     variants=variants,
     settle=settle,
     starter=starter,
+    usual_ratios=(0.2, 6.0),
     workings=workings,
     stock=_stock,
     words=_words,

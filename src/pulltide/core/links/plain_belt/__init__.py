@@ -8,7 +8,7 @@ from pulltide.core.links.plain_belt.checks import RULES
 from pulltide.core.links.plain_belt.inputs import PlainBelt
 from pulltide.core.links.plain_belt.methods import METHODS
 from pulltide.core.links.plain_belt.transmission import BeltTransmission, gives, service_factor
-from pulltide.core.links.plain_belt.variants import WIDTHS_MM, settle, starter, variants
+from pulltide.core.links.plain_belt.variants import WIDTHS_MM, seeds, settle, starter, variants
 from pulltide.core.links.plain_belt.working import workings
 
 __all__ = ["FAMILY", "PlainBelt"]
@@ -33,6 +33,8 @@ FAMILY = Family(
     variants=variants,
     settle=settle,
     starter=starter,
+    seeds=seeds,
+    usual_ratios=(0.2, 6.0),
     workings=workings,
     stock=_stock,
     words=_words,

@@ -22,6 +22,15 @@ def starter(catalog: Catalog) -> PlainBelt:
     )
 
 
+def seeds(catalog: Catalog, ratio: float) -> Iterator[PlainBelt]:
+    """The plain start with one pulley as large as the ratio wants."""
+    start = starter(catalog)
+    small = start.driver_diameter_mm
+    sizes = (small, float(round(small * ratio))) if ratio >= 1 else (float(round(small / ratio)), small)
+    update = {"driver_diameter_mm": sizes[0], "driven_diameter_mm": sizes[1]}
+    yield start.model_copy(update={**update, "center_distance_mm": max(700.0, round(1.5 * max(sizes), -1))})
+
+
 def settle(before: PlainBelt, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Nothing follows from an edit."""
     return raw

@@ -39,6 +39,7 @@ FAMILY = Family(
     variants=variants,
     settle=settle,
     starter=starter,
+    usual_ratios=(0.1, 12.0),
     workings=workings,
     stock=_stock,
     words=_words,

@@ -7,7 +7,7 @@ from pulltide.core.links.reducer.checks import RULES
 from pulltide.core.links.reducer.gives import gives
 from pulltide.core.links.reducer.inputs import OWN, Reducer, ReducerPlate
 from pulltide.core.links.reducer.transmission import ReducerTransmission, service_factor
-from pulltide.core.links.reducer.variants import settle, starter, variants
+from pulltide.core.links.reducer.variants import seeds, settle, starter, variants
 from pulltide.core.links.reducer.working import METHODS, workings
 
 __all__ = ["FAMILY", "Reducer"]
@@ -44,6 +44,8 @@ FAMILY = Family(
     variants=variants,
     settle=settle,
     starter=starter,
+    seeds=seeds,
+    usual_ratios=(3.0, 100.0),
     workings=workings,
     stock=_stock,
     shipped=tables.shipped,

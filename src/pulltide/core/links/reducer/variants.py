@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import log
 from typing import Any
 
 from pulltide.core.catalog import Catalog
@@ -14,6 +15,8 @@ from pulltide.core.links.reducer.rating import rated_torque_nm
 #: How far a nominal ratio may lie off and still count as the same step, for units of another list.
 SAME_STEP = 0.06
 REACH = 3
+#: Types that a shop takes for their precision or their shape, not to begin with.
+SPECIAL = ("strain_wave", "cycloidal")
 
 
 def starter(catalog: Catalog) -> Reducer:
@@ -22,6 +25,15 @@ def starter(catalog: Catalog) -> Reducer:
     if found is None:
         return Reducer(designation=OWN, own=ReducerPlate(ratio=15.0))
     return Reducer(designation=found.id, data=found.data)
+
+
+def seeds(catalog: Catalog, ratio: float) -> Iterator[Reducer]:
+    """Of each usual type the unit nearest to a ratio, the smallest of those."""
+    units = catalog.data(tables.PART)
+    for kind in dict.fromkeys(item.type for item in units if item.type not in SPECIAL):
+        alike = (item for item in units if item.type == kind)
+        best = min(alike, key=lambda item: (round(abs(log(item.ratio / ratio)), 2), item.torque_1750_nm or 0.0))
+        yield Reducer(designation=best.designation, data=best)
 
 
 def settle(before: Reducer, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:

@@ -36,6 +36,7 @@ FAMILY = Family(
     variants=variants,
     settle=settle,
     starter=starter,
+    usual_ratios=(30.0, 160.0),
     workings=workings,
     stock=_stock,
     words=_words,

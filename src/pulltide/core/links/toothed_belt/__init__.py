@@ -48,6 +48,7 @@ FAMILY = Family(
     variants=variants,
     settle=settle,
     starter=starter,
+    usual_ratios=(0.15, 7.0),
     workings=workings,
     stock=_stock,
     shipped=tables.shipped,

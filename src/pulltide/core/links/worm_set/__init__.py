@@ -79,6 +79,7 @@ FAMILY = Family(
     variants=variants,
     settle=settle,
     starter=starter,
+    usual_ratios=(5.0, 80.0),
     workings=workings,
     stock=_stock,
     shipped=lambda: wheels(WHEEL, tables.stock_teeth()),

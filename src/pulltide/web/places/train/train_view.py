@@ -234,7 +234,7 @@ def _gives_state(result: PlanResult | None) -> str:
 
 def _gives_note(machine: Machine, line: LineResult | None, units: Units) -> str:
     ideal = machine.need.speed_ideal_rpm
-    if line is None or ideal is None:
+    if line is None or ideal is None or line.unbridged:
         return ""
     off = line.last_shaft.speed_rpm / ideal - 1
     return f"{off * 100:+.1f} %".replace("-", "−")
@@ -243,7 +243,7 @@ def _gives_note(machine: Machine, line: LineResult | None, units: Units) -> str:
 def _own_words(machine: Machine, line: LineResult | None, units: Units) -> str:
     """The speed of the last shaft in the first of the machine’s own words."""
     asked = machine.need.requirement()
-    if line is None or asked is None:
+    if line is None or asked is None or line.unbridged:
         return ""
     said = asked.kind.say(machine.need.worksheet, line.last_shaft.speed_rpm)
     return ", ".join(
@@ -256,10 +256,10 @@ def _strip(machine: Machine, plan: Plan, line: LineResult | None, units: Units) 
         return ()
     last = line.last_shaft
     wanted, gained = ratio_asked(machine, line), advantage(machine, plan, line)
+    if line.unbridged:
+        return (Figured("Ratio to bridge", show(wanted, "", units), "", "motor to last shaft"),)
     figures = [
-        Figured(
-            "Ratio", show(line.ratio, "", units), "line/ratio", f"needed {show(wanted, '', units)}" if wanted else ""
-        ),
+        Figured("Ratio", show(line.ratio, "", units), "line/ratio", _left(wanted, line.ratio, units)),
         Figured("Design torque", show(last.design_torque_nm, "N*m", units), f"shaft-{last.number}/design"),
         Figured("Motor load", show(line.motor_load, "share", units), "line/motor_load"),
         Figured(
@@ -273,6 +273,19 @@ def _strip(machine: Machine, plan: Plan, line: LineResult | None, units: Units) 
         number, limit = line.tightest
         figures.append(Figured("Tightest", show(limit.use, "share", units), "", f"stage {number}, {limit.name}"))
     return tuple(figures)
+
+
+def _left(wanted: float | None, ratio: float, units: Units) -> str:
+    """The ratio that is needed, and what is left to bridge where that is more than a hair."""
+    if wanted is None:
+        return ""
+    left = wanted / ratio
+    rest = f", {show(left, '', units)} left" if abs(left - 1) > NEAR_ENOUGH else ""
+    return f"needed {show(wanted, '', units)}{rest}"
+
+
+#: A ratio within this share of the one that is needed leaves nothing to bridge: the useful band decides.
+NEAR_ENOUGH = 0.1
 
 
 def _speeds(result: PlanResult | None, units: Units) -> tuple[tuple[str, bool, str], ...]:

@@ -1,6 +1,6 @@
 // Screen state only: what a machine's page does is in transport, turning, keyboard and slider.
 document.addEventListener("alpine:init", () => {
-  const { transport, turning, keyboard, slider } = window.pulltide;
+  const { transport, entries, turning, keyboard, slider } = window.pulltide;
   window.Alpine.data("train", () => ({
     state: "",
     conflict: false,
@@ -13,9 +13,12 @@ document.addEventListener("alpine:init", () => {
     init() {
       this.state = this.savedText();
       this.syncHelp();
+      this.recallEntries();
+      this.showSaved();
     },
 
     ...transport,
+    ...entries,
     ...turning,
     ...keyboard,
     ...slider,

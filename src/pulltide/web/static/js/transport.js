@@ -10,12 +10,18 @@ window.pulltide.transport = {
   savedText() { return document.getElementById("saved").dataset.saved; },
   token() { return document.querySelector('meta[name="form-token"]').content; },
 
-  // A field was left or Enter pressed: send it with any field of the same form that was refused before.
+  // A field was left or Enter pressed. What was refused before goes with it, for two may only be right together; if that
+  // is refused again, the field goes alone: one bad entry holds up no other.
   changed(event) {
     const form = event.target.closest("form[data-edit]");
     if (!form || event.target.type === "hidden" || form.querySelector("[data-submit]")) return;
     this.hold(event.target);
-    this.send(form, this.partial(form));
+    this.sendField(form, event.target);
+  },
+
+  sendField(form, input) {
+    const waiting = [...form.querySelectorAll("[data-unsaved]")].filter((other) => other !== input);
+    this.send(form, this.partial(form), waiting.length ? this.partial(form, input) : null);
   },
 
   // A field on its way to the server: kept as typed until it is saved.
@@ -24,10 +30,11 @@ window.pulltide.transport = {
     delete input.dataset.typing;
   },
 
-  partial(form) {
+  // The hidden fields of a form with all its unsaved ones, or with one alone.
+  partial(form, alone) {
     const data = new FormData();
     for (const input of form.querySelectorAll("input, select, textarea")) {
-      if (input.type === "hidden" || input.dataset.unsaved) data.append(input.name, input.value);
+      if (input.type === "hidden" || (alone ? input === alone : input.dataset.unsaved)) data.append(input.name, input.value);
     }
     return data;
   },
@@ -42,7 +49,7 @@ window.pulltide.transport = {
       this.send(form, new FormData(form, event.submitter));
     } else if (document.activeElement && document.activeElement.form === form) {
       this.hold(document.activeElement);
-      this.send(form, this.partial(form));
+      this.sendField(form, document.activeElement);
     }
   },
 
@@ -61,16 +68,26 @@ window.pulltide.transport = {
   },
 
   showSaved() {
-    this.state = this.root().querySelector("[data-unsaved], [data-typing]") ? "Not saved yet" : this.savedText();
+    const waiting = [...this.root().querySelectorAll("[data-unsaved], [data-typing]")].some((input) => !this.isRefused(input));
+    this.state = waiting ? "Not saved yet" : this.entries.length ? "Not all saved" : this.savedText();
   },
 
+  isRefused(input) { return this.entries.some((entry) => input.name === `set:${entry.path}` && input.value === entry.text); },
+
   // Edits go one after the other, each made for the version the one before it produced.
-  send(form, data) {
+  send(form, data, otherwise) {
     const address = form.action;
     this.state = "Saving…";
-    // Links change their places: until that is drawn, nothing may be aimed at the old ones.
-    if (data.has("operation")) document.getElementById("main").inert = true;
-    this.next(() => this.post(address, data)).finally(() => { document.getElementById("main").inert = false; });
+    // Stages change their places: until that is drawn, nothing may be aimed at the old ones.
+    const rests = data.has("operation") ? this.rest() : () => {};
+    this.next(() => this.post(address, data, otherwise)).finally(rests);
+  },
+
+  // Nothing of the place that is shown takes an entry until it is drawn anew; gives what ends that.
+  rest() {
+    const parts = [document.getElementById("main"), this.root().querySelector("aside")].filter(Boolean);
+    for (const part of parts) part.inert = true;
+    return () => { for (const part of [document.getElementById("main"), this.root().querySelector("aside")]) if (part) part.inert = false; };
   },
 
   // An answer comes without remedies first; each is tried on the whole plan, which takes longer than the rest.
@@ -96,22 +113,34 @@ window.pulltide.transport = {
     return this.queue;
   },
 
-  async post(address, data) {
-    data.set("version", this.root().dataset.version);
-    let answer;
-    try {
-      answer = await fetch(address, { method: "POST", body: data, headers: { ...this.asFragment, "X-Form-Token": this.token() } });
-    } catch {
-      this.state = "Not saved: no answer";
-      return;
-    }
-    const body = await answer.text();
+  async post(address, data, otherwise) {
+    const [answer, body] = await this.answered(address, data);
     if (answer.ok) {
+      const shape = this.root().dataset.shape;
       for (const [name] of data.entries()) this.settled(name);
+      if (data.has("operation")) this.moveEntries(data);
       this.swap(body);
+      if (!data.has("operation") && shape !== this.root().dataset.shape) this.moveEntries(data, "reshaped");
       history.replaceState({}, "", this.root().dataset.address);
+    } else if (answer.status === 422 && otherwise) {
+      await this.post(address, otherwise);
     } else {
       this.refused(answer.status, body, data);
+    }
+  },
+
+  // An answer, however long it takes: what was typed is kept and sent again until there is one.
+  async answered(address, data) {
+    for (;;) {
+      data.set("version", this.root().dataset.version);
+      try {
+        const headers = { ...this.asFragment, "X-Form-Token": this.token() };
+        const answer = await fetch(address, { method: "POST", body: data, headers, signal: AbortSignal.timeout(20000) });
+        return [answer, await answer.text()];
+      } catch {
+        this.state = "No answer, still trying; your entry is kept";
+        await new Promise((done) => setTimeout(done, 2000));
+      }
     }
   },
 
@@ -123,6 +152,7 @@ window.pulltide.transport = {
     delete input.dataset.unsaved;
     input.removeAttribute("aria-invalid");
     this.help(input, "", false);
+    this.forget(input.name.replace(/^set:/, ""));
   },
 
   refused(status, body, data) {
@@ -143,6 +173,7 @@ window.pulltide.transport = {
         input.setAttribute("aria-invalid", "true");
         input.dataset.unsaved = "yes";
         this.help(input, fault.sentence, true);
+        this.remember(input, fault.sentence);
       } else {
         this.state = `Not done: ${fault.sentence}`;
       }
@@ -154,12 +185,6 @@ window.pulltide.transport = {
     if (!help) return;
     help.textContent = text;
     help.classList.toggle("bad", bad);
-  },
-
-  // Why the entry of a field was refused; empty for one that was not.
-  refusal(input) {
-    const help = document.getElementById(`${input.id}-help`);
-    return help && help.classList.contains("bad") ? help.textContent : "";
   },
 
   // Under a focused field stands what is accepted there.
@@ -176,7 +201,7 @@ window.pulltide.transport = {
 
   // Swap the page for what the server drew; refused entries stay as typed.
   swap(html) {
-    const kept = [...this.root().querySelectorAll("[data-unsaved]")].map((input) => [input.id, input.value, this.refusal(input)]);
+    const kept = [...this.root().querySelectorAll("[data-unsaved]")].map((input) => [input.name, input.value]);
     const typing = [...this.root().querySelectorAll("[data-typing]")];
     const open = [...this.root().querySelectorAll("details[open]")].map((item) => item.id).filter(Boolean);
     const focus = document.activeElement ? document.activeElement.id : "";
@@ -187,13 +212,8 @@ window.pulltide.transport = {
     for (const area of this.root().querySelectorAll("textarea:not([data-typing])")) area.value = area.textContent;
     for (const list of this.root().querySelectorAll("select")) for (const option of list.options) option.selected = option.hasAttribute("selected");
     for (const id of open) { const item = document.getElementById(id); if (item) item.open = true; }
-    for (const [id, value, refusal] of kept) {
-      const input = document.getElementById(id);
-      if (!input) continue;
-      input.value = value;
-      input.dataset.unsaved = "yes";
-      if (refusal) { input.setAttribute("aria-invalid", "true"); this.help(input, refusal, true); }
-    }
+    for (const [name, value] of kept) { const input = this.input(name); if (input) { input.value = value; input.dataset.unsaved = "yes"; } }
+    this.putEntriesBack();
     if (focus && document.activeElement === document.body) { const item = document.getElementById(focus); if (item) item.focus({ preventScroll: true }); }
     this.showSaved();
     this.drawn += 1;
@@ -202,6 +222,7 @@ window.pulltide.transport = {
   },
 
   leaving(event) {
-    if (this.waiting || this.root().querySelector("[data-unsaved], [data-typing]")) event.preventDefault();
+    const typed = [...this.root().querySelectorAll("[data-unsaved], [data-typing]")].some((input) => !this.isRefused(input));
+    if (this.waiting || typed) event.preventDefault();
   },
 };

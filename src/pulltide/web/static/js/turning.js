@@ -16,8 +16,10 @@ window.pulltide.turning = {
     this.go(link.getAttribute("href"), true);
   },
 
+  // The old place takes no entry from the moment that another is asked for, however long the answer takes.
   go(address, remember) {
-    this.next(async () => {
+    const rests = this.rest();
+    return this.next(async () => {
       const page = address.split("#")[0];
       const place = address.split("#")[1];
       try {
@@ -28,7 +30,7 @@ window.pulltide.turning = {
       if (remember) history.pushState({}, "", page);
       const target = place && document.getElementById(place);
       if (target) { target.scrollIntoView({ block: "nearest" }); if (place === "working") target.focus({ preventScroll: true }); }
-    });
+    }).finally(rests);
   },
 
   walked() { this.go(location.pathname + location.search, false); },
