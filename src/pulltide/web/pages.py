@@ -26,6 +26,7 @@ from pulltide.store.people import Preferences
 from pulltide.web.guard import MOST_BYTES
 from pulltide.web.import_view import import_view
 from pulltide.web.page_view import page_view
+from pulltide.web.palette import Destination, destinations
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.places import Context, place_of
 from pulltide.web.places.need.need_view import kind_groups
@@ -99,6 +100,17 @@ def shop_floor(request: Request, machines: Machines, person: AnyPerson, removed:
 def methods(request: Request, person: AnyPerson) -> Response:
     """Formulas, tables and checks with their sources."""
     return render(request, "pages/methods.html", {"person": person, "chapters": handbook_view(), **_menu(person)})
+
+
+@router.get("/find")
+def find(
+    request: Request, machines: Machines, person: AnyPerson, selection: Selected, machine: str = ""
+) -> list[Destination]:
+    """Everything that can be gone to by its name, from a machine's page or from none."""
+    context = None
+    if machine:
+        context = Context(machines.get(machine), replace(selection, place=FIRST_PLACE), person.units)
+    return destinations(machines.all(), context)
 
 
 def _menu(person: Person) -> dict[str, Any]:

@@ -1,6 +1,6 @@
 // Screen state only: what a machine's page does is in transport, turning, keyboard and slider.
 document.addEventListener("alpine:init", () => {
-  const { transport, entries, turning, keyboard, slider } = window.pulltide;
+  const { transport, entries, turning, keyboard, palette, slider } = window.pulltide;
   window.Alpine.data("train", () => ({
     state: "",
     conflict: false,
@@ -21,6 +21,7 @@ document.addEventListener("alpine:init", () => {
     ...entries,
     ...turning,
     ...keyboard,
+    ...palette,
     ...slider,
   }));
 });

@@ -21,17 +21,34 @@ window.pulltide.keyboard = {
   },
 
   key(event) {
+    const field = event.target.closest ? event.target.closest("input, select, textarea, dialog[open]") : null;
+    if ((event.metaKey || event.ctrlKey) && !event.altKey) { this.undoKey(event, field); return; }
     if (event.metaKey || event.ctrlKey || event.altKey) return;
     if (event.key === "Escape") this.closeMenus();
-    const field = event.target.closest ? event.target.closest("input, select, textarea, dialog[open]") : null;
-    if (field) {
-      if (field.dataset.stock && (event.key === "+" || event.key === "-") && field.selectionStart === field.value.length) {
-        event.preventDefault();
-        this.stepStock(field, event.key === "+" ? 1 : -1);
-      }
+    if (field) this.fieldKey(event, field);
+    else this.command(event);
+  },
+
+  // Ctrl+Z takes back the last change, unless it is meant for what is being typed.
+  undoKey(event, field) {
+    if (!["z", "Z", "y"].includes(event.key) || (field && (field.dataset.typing || field.matches("dialog")))) return;
+    event.preventDefault();
+    this.afterSaving(event.key === "z" ? "undo" : "redo");
+  },
+
+  // + and - step through stock only where nothing is being typed: both occur in names and numbers. Escape puts back what
+  // was there and leaves the field.
+  fieldKey(event, field) {
+    if (event.key === "Escape" && field.matches("form[data-edit] input, form[data-edit] textarea")) {
+      if (field.dataset.typing) { field.value = field.defaultValue; delete field.dataset.typing; this.showSaved(); }
+      field.blur();
       return;
     }
-    this.command(event);
+    const steps = field.dataset.stock && !field.dataset.typing && field.selectionEnd === field.value.length;
+    if (steps && (event.key === "+" || event.key === "-")) {
+      event.preventDefault();
+      this.stepStock(field, event.key === "+" ? 1 : -1);
+    }
   },
 
   command(event) {
@@ -48,6 +65,7 @@ window.pulltide.keyboard = {
       U: () => this.afterSaving("redo"),
       w: () => this.go(`${this.root().dataset.lastSpeed}#working`, true),
       "?": () => this.help_(),
+      "/": () => this.openPalette(),
       ArrowLeft: () => this.walk(-1),
       ArrowRight: () => this.walk(1),
     };
@@ -67,6 +85,6 @@ window.pulltide.keyboard = {
     const links = [...this.root().querySelectorAll(".link")].map((item) => item.id);
     const here = links.indexOf(new URLSearchParams(location.search).get("at"));
     const next = links[here < 0 ? (direction > 0 ? 0 : links.length - 1) : Math.min(Math.max(here + direction, 0), links.length - 1)];
-    if (next) this.go(this.address({ at: next }), true);
+    if (next) this.go(`${this.address({ at: next })}#${next}`, true);
   },
 };

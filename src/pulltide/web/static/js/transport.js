@@ -85,9 +85,9 @@ window.pulltide.transport = {
 
   // Nothing of the place that is shown takes an entry until it is drawn anew; gives what ends that.
   rest() {
-    const parts = [document.getElementById("main"), this.root().querySelector("aside")].filter(Boolean);
+    const parts = [document.getElementById("main"), document.getElementById("side")].filter(Boolean);
     for (const part of parts) part.inert = true;
-    return () => { for (const part of [document.getElementById("main"), this.root().querySelector("aside")]) if (part) part.inert = false; };
+    return () => { for (const part of [document.getElementById("main"), document.getElementById("side")]) if (part) part.inert = false; };
   },
 
   // An answer comes without remedies first; each is tried on the whole plan, which takes longer than the rest.

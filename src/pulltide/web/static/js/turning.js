@@ -13,11 +13,13 @@ window.pulltide.turning = {
     const link = event.target.closest("a[data-live]");
     if (!link || event.metaKey || event.ctrlKey || event.shiftKey || event.button) return;
     event.preventDefault();
-    this.go(link.getAttribute("href"), true);
+    // pressed by a key: the keys go on from what is opened, and from where it was opened once it is closed
+    this.go(link.getAttribute("href"), true, event.detail === 0);
   },
 
   // The old place takes no entry from the moment that another is asked for, however long the answer takes.
-  go(address, remember) {
+  go(address, remember, byKey) {
+    const from = new URLSearchParams(location.search).get("at");
     const rests = this.rest();
     return this.next(async () => {
       const page = address.split("#")[0];
@@ -28,9 +30,18 @@ window.pulltide.turning = {
         this.swap(await answer.text());
       } catch { this.state = "No answer from the server"; return; }
       if (remember) history.pushState({}, "", page);
+      if (byKey) this.focusOn(place, from);
       const target = place && document.getElementById(place);
       if (target) { target.scrollIntoView({ block: "nearest" }); if (place === "working") target.focus({ preventScroll: true }); }
     }).finally(rests);
+  },
+
+  // Into the form that was opened, or back to the card that it was opened from.
+  focusOn(place, from) {
+    const opened = place === "bench" && document.querySelector("#bench input:not([type=hidden]), #bench select, #bench button");
+    const back = from && document.querySelector(`#${CSS.escape(from)} a`);
+    const target = opened || (place === "working" ? null : back);
+    if (target) target.focus();
   },
 
   walked() { this.go(location.pathname + location.search, false); },
