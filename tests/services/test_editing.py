@@ -247,3 +247,29 @@ def test_a_new_stage_bridges_what_is_left_and_another_kind_keeps_the_ratio():
     before = result.chosen.links[1].ratio
     swapped = change(machine, operation="swap_link", kind="v_belt", index=1)
     assert solve_plan(swapped, swapped.plans[0]).chosen.links[1].ratio == pytest.approx(before, rel=0.08)
+
+
+@pytest.mark.parametrize(
+    ("section", "typed", "belt"),
+    [
+        ("4L", "96 in", "4L960"),
+        ("A", "51 1/4 in", "A51"),
+        ("SPA", "1.4 m", "SPA1400"),
+        ("A", '46"', "A46"),
+        ("A", "A47", "A47"),
+    ],
+)
+def test_a_belt_is_found_by_its_length(section: str, typed: str, belt: str):
+    machine = change(build_machine(), sets={"plans.0.links.0.section": section})
+    assert change(machine, sets={"plans.0.links.0.belt": typed}).plans[0].links[0].belt == belt
+    with pytest.raises(InputErrors, match="is not the name of a"):
+        change(machine, sets={"plans.0.links.0.belt": "long"})
+
+
+def test_a_stage_is_copied_behind_itself_and_the_shafts_move_on():
+    machine = change(build_machine(), operation="add_shaft", index=2)
+    copied = change(machine, operation="copy_link", index=0)
+    kinds = [link.kind for link in copied.plans[0].links]
+    assert kinds == ["v_belt", "v_belt", "reducer", "roller_chain"]
+    assert copied.plans[0].links[0] == copied.plans[0].links[1]
+    assert [part.shaft for part in copied.plans[0].shafts] == [4]

@@ -333,6 +333,7 @@ class Family:
     before anything breaks; ``limiter`` are links to add that do so, for a running torque at their shaft. ``explains``
     names the figure that explains a check, by the end of its code, where it is not called the same. ``hides`` are
     fields that mean nothing as the link stands; ``empty`` says what a field left empty means, where it is not unknown.
+    ``by_length`` finds, for a field that names a part, the listed one nearest to a length [mm] for a link's raw data.
     ``usual_ratios`` are the ratios that one stage is commonly built for, ``seeds`` links near a ratio to begin from
     where the neighbors of its plain start do not lead there. ``parts`` says what the data of each kind of part on its
     lists look like; ``kept`` is the part that a link puts on the shelf under a name.
@@ -361,6 +362,7 @@ class Family:
     uses: Callable[[Any], tuple[Use, ...]] = nothing_named
     parts: Mapping[str, type[CoreModel]] = field(default_factory=dict)
     kept: Callable[[Any, str], Use | None] = nothing_kept
+    by_length: Mapping[str, Callable[[Any, float, Catalog], str | None]] = field(default_factory=dict)
     usual_ratios: tuple[float, float] = (0.2, 5.0)
     seeds: Callable[[Catalog, float], Iterable[CoreModel]] = no_seeds
     caution: str = ""

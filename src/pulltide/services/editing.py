@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Callable, Mapping
 from copy import deepcopy
 from dataclasses import dataclass, field
@@ -150,7 +151,7 @@ def apply_change(machine: Machine, change: Change, units: Units, catalog: Catalo
     document: Document = machine.model_dump(mode="json")
     lists = catalog or shipped_catalog()
     for path, text in change.sets.items():
-        _set(document, path, _typed(document, path, text))
+        _set(document, path, _by_length(document, path, _typed(document, path, text), units, lists))
     for path, text in change.replacements.items():
         _set(document, path, _json(path, text))
     if change.operation:
@@ -192,6 +193,21 @@ def _typed(document: Document, path: str, text: str) -> Any:
     if described.kind == "yes_no":
         return text.strip().lower() in ("true", "on", "yes", "1")
     return None if described.optional and text.strip() == "" else text.strip()
+
+
+#: A length as a person writes it: a number first, then its unit.
+LENGTH = re.compile(r"\s*[0-9][^A-Za-z]*(in|inch|inches|mm|cm|m|ft|\"|')\s*")
+
+
+def _by_length(document: Document, path: str, value: Any, units: Units, catalog: Catalog) -> Any:
+    """A part that is named by its length: the listed one that is nearest."""
+    plans, plan, links, index, name, *rest = (*path.split("."), "", "", "", "", "")
+    if (plans, links) != ("plans", "links") or any(rest) or not isinstance(value, str) or not LENGTH.fullmatch(value):
+        return value
+    raw = document["plans"][int(plan)]["links"][int(index)]
+    find = family_of(raw["kind"]).by_length.get(name)
+    found = None if find is None else find(raw, reader_for(units)(value, "mm"), catalog)
+    return value if found is None else found
 
 
 def _set(document: Document, path_text: str, value: Any) -> None:
@@ -268,6 +284,17 @@ def _add_link(document: Document, change: Change, catalog: Catalog) -> None:
     plan = _plan(document, change)
     plan["links"] = links
     _renumber(plan, lambda shaft: shaft if shaft <= at + 1 else shaft + 1)
+
+
+def _copy_link(document: Document, change: Change, catalog: Catalog) -> None:
+    """The same link once more behind itself."""
+    links = _link_at(document, change)
+    if len(links) >= MOST_LINKS:
+        raise InputErrors([InputError("Links", len(links) + 1, "are too many", accepted=f"up to {MOST_LINKS}")])
+    links.insert(change.index + 1, deepcopy(links[change.index]))
+    plan = _plan(document, change)
+    plan["links"] = links
+    _renumber(plan, lambda shaft: shaft if shaft <= change.index + 2 else shaft + 1)
 
 
 def _remove_link(document: Document, change: Change, catalog: Catalog) -> None:
@@ -430,6 +457,7 @@ def _remove_segment(document: Document, change: Change, catalog: Catalog) -> Non
 
 OPERATIONS: dict[str, Callable[[Document, Change, Catalog], None]] = {
     "add_link": _add_link,
+    "copy_link": _copy_link,
     "remove_link": _remove_link,
     "move_link": _move_link,
     "swap_link": _swap_link,
@@ -449,6 +477,7 @@ OPERATIONS: dict[str, Callable[[Document, Change, Catalog], None]] = {
 }
 LABELS = {
     "add_link": "Link added",
+    "copy_link": "Stage copied",
     "remove_link": "Link removed",
     "move_link": "Links reordered",
     "swap_link": "Link exchanged",

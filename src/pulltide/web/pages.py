@@ -192,6 +192,8 @@ def _after(selection: Selection, change: Change, stored: StoredMachine) -> Selec
     """Where the page is turned after an operation: to what was added, away from what was removed."""
     if change.operation == "add_link":
         return replace(selection, at=f"link-{change.index + 1}", figure="")
+    if change.operation == "copy_link":
+        return replace(selection, at=f"link-{change.index + 2}", figure="")
     if change.operation == "move_link":
         step = 1 if change.kind == "later" else -1
         place = min(max(change.index + step, 0), len(stored.machine.plans[change.plan].links) - 1)

@@ -1,6 +1,7 @@
 """V-belts: light, classical, cogged, narrow and metric, single, multiple and stepped, on drums and round idlers."""
 
 from collections.abc import Iterator
+from typing import Any
 
 from pulltide.core.catalog import Catalog, Use
 from pulltide.core.family import Family, LinkWords
@@ -14,6 +15,7 @@ from pulltide.core.links.v_belt.methods import METHODS as MORE_METHODS
 from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.v_belt.variants import fuses, settle, starter, variants
 from pulltide.core.links.v_belt.working import workings
+from pulltide.core.units import MM_PER_IN
 
 __all__ = ["FAMILY", "VBelt"]
 
@@ -32,6 +34,16 @@ def _uses(link: VBelt) -> tuple[Use, ...]:
     if link.belt is None:
         return ()
     return (Use(tables.BELT, link.belt, tables.belt(link.section, link.belt), group=link.section),)
+
+
+def _belt_of_length(raw: dict[str, Any], length_mm: float, catalog: Catalog) -> str | None:
+    """The listed belt of the link's section whose length, as it is sold by, is nearest."""
+    name = str(raw.get("section"))
+    if name not in tables.section_names():
+        return None
+    listed = tables.listed_belts(catalog, name)
+    nominal = {item.id: tables.belt(name, item.id).nominal_in * MM_PER_IN for item in listed}
+    return min(nominal, key=lambda item: abs(nominal[item] - length_mm), default=None)
 
 
 def _words(link: VBelt, step: int) -> LinkWords:
@@ -72,6 +84,7 @@ FAMILY = Family(
     usual_ratios=(0.2, 6.0),
     workings=workings,
     stock=_stock,
+    by_length={"belt": _belt_of_length},
     shipped=tables.shipped,
     parts={tables.BELT: tables.Belt, tables.PULLEY: tables.Pulley},
     uses=_uses,

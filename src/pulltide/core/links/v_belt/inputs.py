@@ -32,7 +32,7 @@ class VBelt(CoreModel):
     steps: tuple[PulleyStep, ...] = Field(title="Steps", min_length=1, max_length=6)
     chosen_step: int = Field(1, title="Step in use", ge=1, le=6)
     belts: int = Field(1, title="Number of belts", ge=1, le=6)
-    belt: str | None = Field(None, title="Belt", max_length=12)
+    belt: str | None = Field(None, title="Belt", max_length=12, description="its name, or a length such as 48 in")
     center_distance_mm: Mm | None = Field(None, title="Center distance wanted", ge=20, le=6000)
     take_up_mm: Mm | None = Field(None, title="Motor base travel", ge=0, le=500)
     tensioning: Literal["locked", "constant_pull"] = Field("locked", title="Tension type")

@@ -80,6 +80,7 @@ window.pulltide.entries = {
     const other = index + (kind === "later" ? 1 : -1);
     const places = {
       add_link: () => (number >= index ? number + 1 : number),
+      copy_link: () => (number > index ? number + 1 : number),
       remove_link: () => (number === index ? null : number > index ? number - 1 : number),
       move_link: () => (number === index ? other : number === other ? index : number),
       swap_link: () => (number === index ? null : number),
