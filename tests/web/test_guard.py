@@ -19,6 +19,7 @@ HERE = {"host": "127.0.0.1:8420"}
         ({"origin": "http://127.0.0.1:9999"}, True),
         ({"origin": "http://localhost:8420"}, True),
         ({"origin": "null"}, True),
+        ({"origin": "https://127.0.0.1:8420"}, True),
         ({"origin": "http://127.0.0.1:8420.evil.example"}, True),
         ({"sec-fetch-site": "same-origin"}, False),
         ({"sec-fetch-site": "none"}, False),
@@ -27,7 +28,7 @@ HERE = {"host": "127.0.0.1:8420"}
     ],
 )
 def test_a_foreign_page_is_known(headers: dict[str, str], foreign: bool):
-    assert is_foreign(Headers(HERE | headers)) is foreign
+    assert is_foreign(Headers(HERE | headers), "http") is foreign
 
 
 def test_a_token_belongs_to_one_cookie_and_one_key():

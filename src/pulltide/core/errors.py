@@ -12,6 +12,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+#: So much of a refused value is repeated in a message.
+LONGEST_ECHO = 80
+
 
 class PulltideError(Exception):
     """Root of every error that the program raises on purpose."""
@@ -32,7 +35,9 @@ class InputError(PulltideError, ValueError):
     def sentence(self) -> str:
         """The whole message: field, value, reason, accepted range."""
         tail = f" Accepted: {self.accepted}." if self.accepted else ""
-        return f"{self.field}: {f'{self.given!s} {self.reason}'.strip().removesuffix('.')}.{tail}"
+        given = str(self.given)
+        shown = given if len(given) <= LONGEST_ECHO else f"{given[:LONGEST_ECHO]}…"
+        return f"{self.field}: {f'{shown} {self.reason}'.strip().removesuffix('.')}.{tail}"
 
 
 class UnknownName(InputError):

@@ -28,6 +28,7 @@ from pulltide.core.sources.stock import SOURCE
 from pulltide.quantities import Units, reader_for
 from pulltide.services.documents import upgraded
 from pulltide.services.fields import NoSuchField, describe, find_field, parse_path
+from pulltide.services.texts import unusable_texts
 
 Document = dict[str, Any]
 KINDS = tuple(family.kind for family in FAMILIES)
@@ -64,6 +65,9 @@ def read_machine(raw: object, units: Units, catalog: Catalog | None = None) -> M
         said = "was written by a newer version of this program"
         error = InputError("Version of the format", version, said, accepted=f"1 to {FORMAT_VERSION}")
         raise InputErrors([_at(error, "format_version")])
+    unusable = unusable_texts(raw)
+    if unusable:
+        raise InputErrors(unusable)
     try:
         return Machine.model_validate(upgraded(raw), context=_context(units, catalog))
     except ValidationError as error:
@@ -84,7 +88,15 @@ def faults(raw: object, error: ValidationError, units: Units) -> list[InputError
         here = tuple(item["loc"])
         return item["type"] == "too_short" and any(len(p) > len(here) and p[: len(here)] == here for p in places)
 
-    return [_fault(raw, item, units) for item in items if not is_echo(item)]
+    told = [_fault(raw, item, units) for item in items if not is_echo(item)]
+    more = len(told) - MOST_FAULTS
+    if more > 0:
+        told = [*told[:MOST_FAULTS], InputError("File", "", f"has {more} more faults")]
+    return told
+
+
+#: So many faults of one submission are told one by one.
+MOST_FAULTS = 25
 
 
 def _fault(raw: object, item: dict[str, Any], units: Units) -> InputError:
@@ -154,13 +166,22 @@ def apply_change(machine: Machine, change: Change, units: Units, catalog: Catalo
         _set(document, path, _by_length(document, path, _typed(document, path, text), units, lists))
     for path, text in change.replacements.items():
         _set(document, path, _json(path, text))
-    if change.operation:
-        OPERATIONS[_known(change.operation)](document, change, lists)
-    _settle(machine, document, lists)
+    try:
+        if change.operation:
+            OPERATIONS[_known(change.operation)](document, change, lists)
+        _settle(machine, document, lists)
+    except MALFORMED as error:
+        # parts that are not built as they should be: what is wrong with them is said as for any file
+        read_machine(document, units, lists)
+        raise InputErrors([InputError("Change", change.operation, "does not fit what is there")]) from error
     try:
         return read_machine(document, units, lists), change.label or _label(document, change)
     except InputErrors as refused:
         raise InputErrors([_as_typed(error, change.sets) for error in refused.errors]) from refused
+
+
+#: What code that expects a well-built document meets in one that is not.
+MALFORMED = (TypeError, AttributeError, KeyError, IndexError, ValidationError)
 
 
 def _as_typed(error: InputError, sets: Mapping[str, str]) -> InputError:
@@ -205,7 +226,7 @@ def _by_length(document: Document, path: str, value: Any, units: Units, catalog:
     if (plans, links) != ("plans", "links") or any(rest) or not isinstance(value, str) or not LENGTH.fullmatch(value):
         return value
     raw = document["plans"][int(plan)]["links"][int(index)]
-    find = family_of(raw["kind"]).by_length.get(name)
+    find = family_of(raw["kind"]).by_length.get(name) if raw.get("kind") in KINDS else None
     found = None if find is None else find(raw, reader_for(units)(value, "mm"), catalog)
     return value if found is None else found
 

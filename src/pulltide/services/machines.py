@@ -85,8 +85,8 @@ class MachineStore(Protocol):
     def step(self, machine_id: str, version: int, direction: int) -> StoredMachine:
         """Go back (-1) or forward (+1) one step of history; at the end nothing changes."""
 
-    def remove(self, machine_id: str) -> None:
-        """Take a machine off the floor."""
+    def remove(self, machine_id: str, version: int | None = None) -> None:
+        """Take a machine off the floor. Raises ChangedElsewhere where a version is given and is not the current one."""
 
     def removed(self) -> Sequence[RemovedMachine]:
         """What was taken off the floor, the latest first."""

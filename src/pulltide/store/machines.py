@@ -78,10 +78,11 @@ class PostgresMachines:
                 session.flush()
             return _stored(session, row)
 
-    def remove(self, machine_id: str) -> None:
+    def remove(self, machine_id: str, version: int | None = None) -> None:
         """Take a machine off the floor; its rows stay, so that it can be put back."""
         with Session(self.engine) as session, session.begin():
-            _row(session, machine_id).removed_at = func.now()
+            row = _row(session, machine_id) if version is None else _locked(session, machine_id, version)
+            row.removed_at = func.now()
 
     def removed(self) -> Sequence[RemovedMachine]:
         """What was taken off the floor, the latest first."""

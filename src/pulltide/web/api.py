@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Body, Depends, Request, Response
+from fastapi import APIRouter, Body, Depends, Query, Request, Response
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
 
@@ -79,7 +79,7 @@ async def json_of(request: Request) -> Any:
             [InputError("Content-Type", request.headers.get("content-type", ""), "is not application/json")]
         )
     try:
-        return json.loads(await request.body())
+        return json.loads((await request.body()).decode("utf-8-sig"))
     except (ValueError, RecursionError) as error:
         raise InputErrors([InputError("Body", "", "is not JSON")]) from error
 
@@ -125,9 +125,11 @@ def replace_machine(
 
 
 @router.delete("/machines/{machine_id}", status_code=204, responses=REFUSED)
-def remove_machine(machine_id: str, machines: Machines) -> Response:
-    """Take a machine off the floor."""
-    machines.remove(machine_id)
+def remove_machine(
+    machine_id: str, machines: Machines, version: Annotated[int | None, Query(ge=1, le=2**31 - 1)] = None
+) -> Response:
+    """Take a machine off the floor; with a version only as it was then, 409 if it was changed since."""
+    machines.remove(machine_id, version)
     return Response(status_code=204)
 
 

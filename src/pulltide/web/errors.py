@@ -11,7 +11,7 @@ from fastapi.responses import JSONResponse
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.exceptions import HTTPException
 
-from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.errors import LONGEST_ECHO, InputError, InputErrors
 from pulltide.services.documents import UnreadableDocument
 from pulltide.services.machines import ChangedElsewhere, NoSuchMachine
 from pulltide.web.person import TokenMissing
@@ -25,7 +25,7 @@ def fault(error: InputError) -> dict[str, Any]:
     return {
         "path": error.path,
         "field": error.field,
-        "given": str(error.given),
+        "given": str(error.given)[:LONGEST_ECHO],
         "reason": error.reason,
         "accepted": error.accepted,
         "sentence": error.sentence,
@@ -82,7 +82,9 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(HTTPException)
     def plain(request: Request, error: HTTPException) -> Response:
         sentence = {404: "There is nothing at this address.", 405: "This address does not accept that."}
-        return refuse(request, error.status_code, sentence.get(error.status_code, str(error.detail)))
+        answer = refuse(request, error.status_code, sentence.get(error.status_code, str(error.detail)))
+        answer.headers.update(error.headers or {})
+        return answer
 
     @app.exception_handler(SQLAlchemyError)
     def database(request: Request, error: SQLAlchemyError) -> Response:

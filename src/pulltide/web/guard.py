@@ -13,6 +13,8 @@ from starlette.responses import PlainTextResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 MOST_BYTES = 1_000_000
+#: Names that this server goes by.
+HOSTS = frozenset({"127.0.0.1", "localhost", "::1"})
 CHANGING = {"POST", "PUT", "PATCH", "DELETE"}
 POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
@@ -32,12 +34,24 @@ class TooLarge(Exception):
     """The body is larger than the limit."""
 
 
-def is_foreign(headers: Headers) -> bool:
+def is_foreign(headers: Headers, scheme: str) -> bool:
     """Whether a changing request comes from a page of another site."""
     if headers.get("sec-fetch-site") in ("cross-site", "same-site"):
         return True
     origin = headers.get("origin")
-    return origin is not None and urlsplit(origin).netloc != headers.get("host", "")
+    return origin is not None and origin != f"{scheme}://{headers.get('host', '')}"
+
+
+def names_us(host: str) -> bool:
+    """Whether a request is meant for this server: a page of another name that leads here must read nothing.
+
+    >>> names_us("127.0.0.1:8420"), names_us("[::1]"), names_us("127.0.0.1.example"), names_us("")
+    (True, True, False, False)
+    """
+    try:
+        return (urlsplit(f"//{host}").hostname or "") in HOSTS
+    except ValueError:
+        return False
 
 
 class Guard:
@@ -51,7 +65,10 @@ class Guard:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
-        started, status = time.perf_counter(), 500
+        started, status, request_id = time.perf_counter(), 500, uuid4().hex[:12]
+        only_head = scope["method"] == "HEAD"
+        if only_head:
+            scope = {**scope, "method": "GET"}
 
         async def marked(message: Message) -> None:
             nonlocal status
@@ -60,8 +77,11 @@ class Guard:
                 headers = MutableHeaders(scope=message)
                 for name, value in HEADERS.items():
                     headers[name] = value
+                headers["x-request-id"] = request_id
                 if not scope["path"].startswith("/static/"):
                     headers["cache-control"] = "no-store"
+            elif only_head:
+                message = {**message, "body": b""}
             await send(message)
 
         try:
@@ -70,8 +90,8 @@ class Guard:
             if not scope["path"].startswith("/static/"):
                 log.info(
                     "request",
-                    id=uuid4().hex[:12],
-                    method=scope["method"],
+                    id=request_id,
+                    method="HEAD" if only_head else scope["method"],
                     path=scope["path"],
                     status=status,
                     ms=round((time.perf_counter() - started) * 1000, 1),
@@ -89,7 +109,11 @@ class Guard:
             await _too_large()(scope, receive, send)
 
     def _refusal(self, scope: Scope, headers: Headers) -> PlainTextResponse | None:
-        if scope["method"] in CHANGING and is_foreign(headers):
+        if not names_us(headers.get("host", "")):
+            return PlainTextResponse("This server goes by 127.0.0.1 or localhost only.", 421)
+        if "\0" in scope["path"]:
+            return PlainTextResponse("There is nothing at this address.", 404)
+        if scope["method"] in CHANGING and is_foreign(headers, scope["scheme"]):
             return PlainTextResponse("This change came from another site and was refused.", 403)
         length = headers.get("content-length", "0")
         if not length.isdecimal() or int(length) > MOST_BYTES:

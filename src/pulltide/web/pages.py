@@ -22,6 +22,7 @@ from pulltide.services.editing import Change, apply_change, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
 from pulltide.services.matching import same_named
 from pulltide.services.shelf import Shelf, kept_part, shop_catalog
+from pulltide.services.texts import why_unusable
 from pulltide.store.people import Preferences
 from pulltide.web.guard import MOST_BYTES
 from pulltide.web.import_view import import_view
@@ -143,7 +144,7 @@ def change_from(form: FormData) -> Change:
         _whole(values, "plan"),
         _whole(values, "index"),
         values.get("kind", ""),
-        values.get("label", "")[:120],
+        "".join(char for char in values.get("label", "")[:120] if char.isprintable()),
     )
 
 
@@ -287,9 +288,9 @@ def duplicate_machine(machine_id: str, machines: Machines, person: SurePerson) -
 
 
 @router.post("/machines/{machine_id}/remove")
-def remove_machine(machine_id: str, machines: Machines, person: SurePerson) -> Response:
-    """Take a machine off the floor; the floor then offers to put it back."""
-    machines.remove(machine_id)
+def remove_machine(machine_id: str, machines: Machines, person: SurePerson, form: Posted) -> Response:
+    """Take a machine off the floor, as it was seen; the floor then offers to put it back."""
+    machines.remove(machine_id, _version(form) or None)
     return RedirectResponse(f"/?removed={machine_id}", 303)
 
 
@@ -307,6 +308,9 @@ def put_on_shelf(request: Request, machine_id: str, machines: Machines, person: 
     machine, name, stage = machines.get(machine_id).machine, texts.get("name", "").strip(), texts.get("stage", "")
     if not 1 <= len(name) <= MOST_NAME:
         raise InputErrors([InputError("Name on the shelf", name[:80], "is not usable", accepted=f"1 to {MOST_NAME}")])
+    unusable = why_unusable(name, is_name=True)
+    if unusable:
+        raise InputErrors([InputError("Name on the shelf", "", unusable)])
     use = kept_part(machine, plan, _whole(texts, "stage") if stage else None, name)
     request.app.state.shelf.put(use.part, name, use.data.model_dump(mode="json"))
     place, at = ("train", f"link-{stage}") if stage else ("source", "")

@@ -15,7 +15,7 @@ from pulltide.core.sources.permanent_magnet import BRUSHLESS, DC, BrushlessMotor
 
 def _kind_of(raw: Any) -> str:
     """Files written before there were other sources name no kind: they hold induction motors."""
-    return str(raw.get("kind", "induction") if isinstance(raw, dict) else raw.kind)
+    return str(raw.get("kind", "induction") if isinstance(raw, dict) else getattr(raw, "kind", "nothing"))
 
 
 AnySource = Annotated[

@@ -1,0 +1,145 @@
+"""Takes anything: malformed structure, unusable text, foreign names of this server, stale removals. Never a 5xx."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+from fastapi.testclient import TestClient
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from builders import build_machine
+from web.test_pages import keep, post, set_value
+
+BROKEN = [
+    {"json:plans": "5"},
+    {"json:plans": "[5]"},
+    {"json:plans": '[{"links":5}]'},
+    {"set:plans": "x"},
+    {"json:plans.0.source": "5"},
+    {"json:plans.0.links": "[5]"},
+    {"json:plans.0.links": '{"a":1}'},
+    {"json:plans.0.links.0": '{"kind":"v_belt"}'},
+    {"json:plans.0.links.0.section": "[]"},
+    {"json:plans.0.links.0.steps": "5", "operation": "add_step"},
+    {"json:duty.cycle": "5", "operation": "add_segment"},
+    {"json:plans.0.shafts": "5", "operation": "add_shaft"},
+    {"json:need.set_aside": "5", "operation": "choose_worksheet", "kind": "drum"},
+    {"json:plans.0.links": "5", "operation": "remove_link"},
+    {"json:plans.0": "5", "operation": "duplicate_plan"},
+    {"set:plans.99999999999999999999.name": "x"},
+    {"set:name": "a\0b"},
+    {"set:name": "\u200b\u202e"},
+    {"set:plans.0.name": " \u2066 "},
+    {"set:plans.0.links.0.belt": "\u202e"},
+]
+
+
+@pytest.mark.parametrize("fields", BROKEN, ids=lambda fields: " ".join(f"{k}={v!r}" for k, v in fields.items())[:60])
+def test_a_malformed_change_is_refused_with_faults_and_saves_nothing(client: TestClient, fields: dict[str, str]):
+    machine_id = keep(client)
+    sent = {"version": "1", "plan": "0", "index": "0", **fields}
+    answer = post(client, f"/machines/{machine_id}/edit", **sent)
+    assert answer.status_code == 422
+    assert 1 <= len(answer.json()["faults"]) <= 26
+    assert all(len(fault["given"]) <= 80 and fault["sentence"] for fault in answer.json()["faults"])
+    assert client.app.state.machines.get(machine_id).version == 1
+
+
+values = st.recursive(
+    st.one_of(st.none(), st.booleans(), st.integers(-5, 10**9), st.floats(allow_nan=False, allow_infinity=False),
+              st.text(max_size=4)),
+    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.sampled_from(["kind", "name", "links", "x"]), inner),
+    max_leaves=6,
+)  # fmt: skip
+paths = st.sampled_from(
+    ["plans", "plans.0", "plans.0.links", "plans.0.links.0", "plans.0.links.1.data", "plans.0.source", "plans.0.shafts",
+     "need", "need.worksheet", "need.end", "need.set_aside", "need.entered", "duty", "duty.cycle", "name", "note"]
+)  # fmt: skip
+operations = st.sampled_from(
+    ["", "add_link", "remove_link", "move_link", "swap_link", "copy_link", "refresh_link", "add_step", "add_shaft",
+     "duplicate_plan", "remove_plan", "choose_worksheet", "choose_end", "choose_source", "add_segment"]
+)  # fmt: skip
+
+
+@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@given(path=paths, value=values, operation=operations, kind=st.sampled_from(["drum", "v_belt", "dc", "", "rack"]))
+def test_no_value_at_any_place_breaks_the_server(
+    client: TestClient, path: str, value: object, operation: str, kind: str
+):
+    machine_id = keep(client)
+    fields = {f"json:{path}": json.dumps(value), "operation": operation, "kind": kind}
+    answer = post(client, f"/machines/{machine_id}/edit", version="1", **fields)
+    assert answer.status_code in (200, 422)
+    for place in ("need", "duty", "source", "train") if answer.status_code == 200 else ():
+        assert client.get(f"/machines/{machine_id}/{place}").status_code == 200
+
+
+DEEP = '{"name":"x","plans":[' + "[" * 200 + "]" * 200 + "]}"
+JSON = {"content-type": "application/json"}
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        r'{"name":"\ud800"}',
+        r'{"name":"a\u0000b"}',
+        r'{"name":"\u202e"}',
+        '{"name":"x","plans":[{"source":5}]}',
+        r'{"name":"x","\ud800":1}',
+        DEEP,
+    ],
+    ids=["half", "zero", "mark", "source", "field", "deep"],
+)
+def test_a_file_that_cannot_be_kept_is_refused_by_every_door(client: TestClient, body: str):
+    for path in ("/api/v1/machines", "/api/v1/solve"):
+        answer = client.post(path, content=body, headers=JSON)
+        assert answer.status_code == 422, (path, answer.text[:200])
+
+
+def test_a_mark_at_the_start_of_a_file_is_passed_over_and_another_coding_refused_alike(client: TestClient):
+    marked = "\ufeff" + json.dumps(build_machine().model_dump(mode="json"))
+    assert client.post("/api/v1/solve", content=marked.encode(), headers=JSON).status_code == 200
+    assert client.post("/api/v1/solve", content=marked.encode("utf-16"), headers=JSON).status_code == 422
+
+
+@pytest.mark.parametrize("host", ["evil.example", "127.0.0.1.evil.example", "evil.example:8420", "[::2]", "", "]"])
+def test_a_page_under_another_name_reads_nothing(client: TestClient, host: str):
+    machine_id = keep(client)
+    for path in ("/", f"/machines/{machine_id}/train", "/api/v1/machines", "/static/css/app.css"):
+        answer = client.get(path, headers={"host": host})
+        assert answer.status_code == 421
+        assert "Test rig" not in answer.text
+        assert answer.headers["x-content-type-options"] == "nosniff"
+    for ours in ("127.0.0.1:8420", "localhost", "[::1]:8420"):
+        assert client.get("/", headers={"host": ours}).status_code == 200
+
+
+def test_an_origin_counts_with_its_scheme(client: TestClient):
+    machine_id = keep(client)
+    answer = client.post(f"/machines/{machine_id}/edit", headers={"origin": "https://127.0.0.1"})
+    assert answer.status_code == 403
+    assert set_value(client, machine_id, "name", "Mine").status_code == 200
+
+
+def test_head_and_strange_addresses_are_answered_as_http_says(client: TestClient):
+    whole, head = client.get("/"), client.head("/")
+    assert (head.status_code, head.content) == (200, b"")
+    assert head.headers["content-type"] == whole.headers["content-type"]
+    put = client.put("/")
+    assert put.status_code == 405
+    assert put.headers["allow"] == "GET"
+    assert client.get("/machines/a%00b/train").status_code == 404
+    assert client.get("/machines/" + "5" * 5000).status_code in (404, 422)
+    ids = {client.get("/").headers["x-request-id"] for _ in range(3)}
+    assert len(ids) == 3
+
+
+def test_a_removal_is_meant_for_the_machine_as_it_was_seen(client: TestClient):
+    machine_id = keep(client)
+    set_value(client, machine_id, "name", "Changed since")
+    assert post(client, f"/machines/{machine_id}/remove", version="1").status_code == 409
+    assert client.delete(f"/api/v1/machines/{machine_id}?version=1").status_code == 409
+    assert client.get(f"/machines/{machine_id}/train").status_code == 200
+    assert post(client, f"/machines/{machine_id}/remove", version="2").status_code == 303
