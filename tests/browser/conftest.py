@@ -13,7 +13,8 @@ from urllib.request import urlopen
 import pytest
 from playwright.sync_api import Browser, Page
 
-from pulltide.ops.cluster import end_with_parent, free_port
+from pulltide.ops.cluster import free_port
+from pulltide.store.process import end_with_parent
 
 FLAGS = [
     "--no-sandbox",

@@ -149,6 +149,58 @@ def test_killed_in_the_middle_of_edits_nothing_saved_is_lost(folder: Path, start
     again.stop()
 
 
+def eventually(condition, seconds: float = 30.0) -> bool:
+    deadline = time.monotonic() + seconds
+    while time.monotonic() < deadline:
+        try:
+            if condition():
+                return True
+        except (URLError, OSError, ValueError):
+            pass
+        time.sleep(0.1)
+    return False
+
+
+def test_a_database_that_is_killed_is_started_again_and_nothing_is_lost(folder: Path, start):
+    port = free_port(18_750)
+    running = start(folder, port)
+    machine = running.call("/api/v1/machines", "POST", {"name": "Kept"})
+    for _ in range(2):
+        before = set(postmasters(folder))
+        for pid in before:
+            os.kill(pid, signal.SIGKILL)
+        assert eventually(lambda: running.call(f"/api/v1/machines/{machine['id']}")["name"] == "Kept")
+        assert not before & set(postmasters(folder))
+    assert running.process.poll() is None
+    assert running.stop() == 0
+    assert postmasters(folder) == []
+
+
+def children(pid: int) -> list[int]:
+    found = []
+    for entry in Path("/proc").glob("[0-9]*/stat"):
+        try:
+            if entry.read_text().rsplit(")", 1)[1].split()[1] == str(pid):
+                found.append(int(entry.parent.name))
+        except OSError:
+            continue
+    return found
+
+
+def test_workers_end_with_the_web_server_and_leave_its_port(folder: Path, start):
+    port = free_port(18_780)
+    running = start(folder, port, "--workers", "2")
+    (web,) = (pid for pid in children(running.process.pid) if b"uvicorn" in Path(f"/proc/{pid}/cmdline").read_bytes())
+    workers = children(web)
+    assert len(workers) >= 2
+    os.kill(web, signal.SIGKILL)
+    assert running.process.wait(30) == 1
+    assert eventually(lambda: not any(Path(f"/proc/{pid}").exists() for pid in workers))
+    again = start(folder, port)
+    assert again.address in again.first_line, again.first_line
+    again.stop()
+
+
 def test_a_taken_port_is_said_plainly(folder: Path, start):
     with socket.socket() as taken:
         taken.bind(("127.0.0.1", 0))

@@ -8,6 +8,8 @@ import pytest
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from sqlalchemy import text
+from sqlalchemy.exc import OperationalError
 
 from builders import build_machine
 from web.test_pages import keep, post, set_value
@@ -143,3 +145,26 @@ def test_a_removal_is_meant_for_the_machine_as_it_was_seen(client: TestClient):
     assert client.delete(f"/api/v1/machines/{machine_id}?version=1").status_code == 409
     assert client.get(f"/machines/{machine_id}/train").status_code == 200
     assert post(client, f"/machines/{machine_id}/remove", version="2").status_code == 303
+
+
+def test_a_log_that_cannot_be_written_breaks_no_answer(client: TestClient, monkeypatch: pytest.MonkeyPatch):
+    class Full:
+        def write(self, text: str) -> int:
+            raise OSError(28, "No space left on device")
+
+        def flush(self) -> None:
+            raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("sys.stderr", Full())
+    assert client.get("/").status_code == 200
+
+
+def test_nothing_waits_on_the_database_for_ever(client: TestClient):
+    with client.app.state.engine.connect() as connection:
+        for name in ("statement_timeout", "lock_timeout", "idle_in_transaction_session_timeout"):
+            assert connection.execute(text(f"SHOW {name}")).scalar() not in ("0", None)
+        assert connection.dialect.name == "postgresql"
+    with client.app.state.engine.connect() as connection:
+        connection.execute(text("SET statement_timeout = 50"))
+        with pytest.raises(OperationalError, match="statement timeout"):
+            connection.execute(text("SELECT pg_sleep(5)"))

@@ -5,7 +5,6 @@ It never touches another cluster: before a process is signalled, its command lin
 
 from __future__ import annotations
 
-import ctypes
 import os
 import pwd
 import secrets
@@ -16,9 +15,12 @@ import stat
 import subprocess
 import tempfile
 import time
+from collections.abc import Callable
 from dataclasses import dataclass
 from hashlib import sha256
 from pathlib import Path
+
+from pulltide.store.process import end_with_parent
 
 OLDEST_SERVER = 15
 FIRST_PORT = 24_731
@@ -26,12 +28,6 @@ FIRST_PORT = 24_731
 LONGEST_SOCKET_FOLDER = 90
 START_SECONDS = 30.0
 LEFTOVER_SECONDS = 12.0
-PR_SET_PDEATHSIG = 1
-
-
-def end_with_parent() -> None:
-    """In a child: be ended when the parent dies, even by kill -9. SIGINT is PostgreSQL's fast stop."""
-    ctypes.CDLL(None, use_errno=True).prctl(PR_SET_PDEATHSIG, signal.SIGINT)
 
 
 class ClusterError(RuntimeError):
@@ -128,9 +124,21 @@ class Cluster:
         if not (self.data / "PG_VERSION").exists():
             self._make()
         self.end_leftover()
+        self._start_at(lambda: free_port(FIRST_PORT))
+
+    def revive(self) -> bool:
+        """Start a server that has ended again, on the port it had; whether that was needed."""
+        if self.process is None or self.process.poll() is None:
+            return False
+        self.end_leftover()
+        self._start_at(lambda: self.port)
+        return True
+
+    def _start_at(self, port: Callable[[], int]) -> None:
+        """Launch and wait; what still holds the folder or the port is given a while to end."""
         deadline = time.monotonic() + LEFTOVER_SECONDS
         while True:
-            self.port = free_port(FIRST_PORT)
+            self.port = port()
             self._launch()
             try:
                 self._wait()

@@ -19,12 +19,15 @@ from types import FrameType
 from urllib.error import URLError
 from urllib.request import urlopen
 
-from pulltide.ops.cluster import Cluster, ClusterError, end_with_parent, home_for
+from pulltide.ops.cluster import Cluster, ClusterError, home_for
+from pulltide.store.process import end_with_parent
 
 RUN = Path(__file__).resolve().parents[3] / ".run"
 PORT = 8420
 READY_SECONDS = 60.0
 PORT_SECONDS = 3.0
+#: How often the database server is looked after.
+WATCH_SECONDS = 0.5
 
 
 class StartError(RuntimeError):
@@ -93,6 +96,7 @@ def start_server(cluster: Cluster, options: argparse.Namespace) -> subprocess.Po
         "PULLTIDE_DATABASE_URL": cluster.url(),
         "PULLTIDE_SECRET": secret(options.data),
         "PULLTIDE_DEMO": "1",
+        "PULLTIDE_WORKERS": str(options.workers),
     }
     command = [
         sys.executable,
@@ -137,6 +141,16 @@ def wait_until_ready(options: argparse.Namespace, server: subprocess.Popen[bytes
     raise StartError(f"The web server did not answer within {READY_SECONDS:g} seconds.")
 
 
+def watch(cluster: Cluster, server: subprocess.Popen[bytes], say: Callable[[str], None]) -> None:
+    """Until the web server ends: a database server that was killed is started again; pages then go on."""
+    while server.poll() is None:
+        try:
+            server.wait(WATCH_SECONDS)
+        except subprocess.TimeoutExpired:
+            if cluster.revive():
+                say("The database server had ended and was started again.")
+
+
 def _tail(log: Path) -> str:
     lines = [line for line in log.read_text(errors="replace").splitlines() if line.strip()]
     return lines[-1] if lines else "none"
@@ -172,7 +186,7 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
         address = f"http://127.0.0.1:{options.port}/"
         (options.data / "address").write_text(address)
         say(f"Pulltide Gear runs at {address}  (Ctrl-C stops it)")
-        server.wait()
+        watch(cluster, server, say)
         raise StartError(f"The web server stopped by itself. Its last words: {_tail(options.data / 'server.log')}")
     finally:
         for number in (signal.SIGINT, signal.SIGTERM):

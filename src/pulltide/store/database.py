@@ -12,9 +12,37 @@ MIGRATIONS = Path(__file__).parent / "migrations"
 POOL = 20
 
 
-def connect(url: str) -> Engine:
-    """An engine for a database URL. The pool is as large as the threads that serve requests."""
-    return create_engine(url, pool_size=POOL, max_overflow=POOL, pool_pre_ping=True)
+#: Connections that all web workers together may hold; the server allows some more.
+MOST_CONNECTIONS = 100
+#: How long is waited to be let in [s], for a statement and a lock, and with a transaction left open [ms].
+CONNECT_S, STATEMENT_MS, LOCK_MS, IDLE_MS = 5, 20_000, 8_000, 30_000
+
+
+def pool_size(workers: int) -> int:
+    """Connections, and threads that serve requests, of one of so many workers.
+
+    >>> pool_size(1), pool_size(8), pool_size(200)
+    (20, 12, 2)
+    """
+    return max(min(POOL, MOST_CONNECTIONS // max(workers, 1)), 2)
+
+
+def connect(url: str, workers: int = 1) -> Engine:
+    """An engine for a database URL; nothing waits on it for ever."""
+    limits = {
+        "statement_timeout": STATEMENT_MS,
+        "lock_timeout": LOCK_MS,
+        "idle_in_transaction_session_timeout": IDLE_MS,
+    }
+    options = " ".join(f"-c {name}={value}" for name, value in limits.items())
+    return create_engine(
+        url,
+        pool_size=pool_size(workers),
+        max_overflow=0,
+        pool_timeout=CONNECT_S,
+        pool_pre_ping=True,
+        connect_args={"connect_timeout": CONNECT_S, "options": options},
+    )
 
 
 def newest_revision() -> str:

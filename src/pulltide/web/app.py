@@ -20,10 +20,11 @@ from pulltide.quantities import DEFAULT_UNITS
 from pulltide.quantities.reading import read_quantity
 from pulltide.services.editing import read_machine
 from pulltide.services.machines import StoredMachine
-from pulltide.store.database import POOL, connect
+from pulltide.store.database import connect, pool_size
 from pulltide.store.machines import PostgresMachines
 from pulltide.store.people import PostgresPeople
 from pulltide.store.prepare import prepare
+from pulltide.store.process import end_with_parent
 from pulltide.store.shelf import PostgresShelf
 from pulltide.web import api, errors, pages
 from pulltide.web.guard import Guard
@@ -35,12 +36,25 @@ from pulltide.web.settings import Settings, from_environment
 STATIC = Path(__file__).parent / "static"
 
 
+class UnfailingLogger:
+    """Writes to standard error; what cannot be written, on a full disk say, is dropped rather than the answer."""
+
+    def msg(self, message: str) -> None:
+        """Write one line."""
+        try:
+            print(message, file=sys.stderr, flush=True)
+        except (OSError, ValueError):
+            pass
+
+    log = debug = info = warning = error = critical = exception = msg
+
+
 def configure_log() -> None:
     """One JSON object a line on standard error."""
     structlog.configure(
         processors=[structlog.processors.TimeStamper(fmt="iso", utc=True), structlog.processors.JSONRenderer()],
         wrapper_class=structlog.make_filtering_bound_logger(logging.INFO),
-        logger_factory=lambda *_: structlog.PrintLogger(sys.stderr),
+        logger_factory=lambda *_: UnfailingLogger(),
         cache_logger_on_first_use=False,
     )
 
@@ -57,12 +71,12 @@ def warm() -> None:
 def create_app(settings: Settings) -> FastAPI:
     """The application for some settings."""
     configure_log()
-    engine = connect(settings.database_url)
+    engine = connect(settings.database_url, settings.workers)
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         await anyio.to_thread.run_sync(lambda: prepare(engine, settings.demo))
-        anyio.to_thread.current_default_thread_limiter().total_tokens = POOL
+        anyio.to_thread.current_default_thread_limiter().total_tokens = pool_size(settings.workers)
         Thread(target=warm, daemon=True).start()
         yield
         engine.dispose()
@@ -90,5 +104,6 @@ def create_app(settings: Settings) -> FastAPI:
 
 
 def app_from_environment() -> FastAPI:
-    """Factory for the server."""
+    """Factory for the server, called in each of its processes: none outlives the one that started it."""
+    end_with_parent()
     return create_app(from_environment())
