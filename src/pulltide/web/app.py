@@ -5,7 +5,7 @@ from __future__ import annotations
 import logging
 import sys
 from collections.abc import AsyncIterator
-from contextlib import asynccontextmanager
+from contextlib import asynccontextmanager, suppress
 from datetime import UTC, datetime
 from pathlib import Path
 from threading import Thread
@@ -41,10 +41,8 @@ class UnfailingLogger:
 
     def msg(self, message: str) -> None:
         """Write one line."""
-        try:
+        with suppress(OSError, ValueError):
             print(message, file=sys.stderr, flush=True)
-        except (OSError, ValueError):
-            pass
 
     log = debug = info = warning = error = critical = exception = msg
 
