@@ -9,6 +9,7 @@ window.pulltide.palette = {
     const input = document.getElementById("palette-name");
     if (dialog.open) return;
     input.value = "";
+    this.found = [];
     document.getElementById("palette-list").replaceChildren();
     dialog.showModal();
     input.focus();
@@ -29,7 +30,7 @@ window.pulltide.palette = {
     this.shown = fits.slice(0, 12);
     this.marked = 0;
     document.getElementById("palette-list").replaceChildren(...this.shown.map((item, index) => this.drawnDestination(item, index)));
-    document.getElementById("palette-none").hidden = fits.length > 0;
+    document.getElementById("palette-none").hidden = fits.length > 0 || !this.found.length;
     this.mark(0);
   },
 

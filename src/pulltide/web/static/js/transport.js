@@ -205,7 +205,7 @@ window.pulltide.transport = {
     const typing = [...this.root().querySelectorAll("[data-typing]")];
     const open = [...this.root().querySelectorAll("details[open]")].map((item) => item.id).filter(Boolean);
     const focus = document.activeElement ? document.activeElement.id : "";
-    window.Alpine.morph(this.root(), html, { updating: (from, to, children, skip) => { if (from.nodeType === 1 && from.isEqualNode(to)) skip(); } });
+    window.Alpine.morph(this.root(), html, { updating: (from, to, children, skip) => { if (from.nodeType === 1 && (from.isEqualNode(to) || from.matches("dialog[open]"))) skip(); } });
     for (const input of typing) input.dataset.typing = "yes";
     // A field being typed in is not touched at all, or the browser forgets that it was changed.
     for (const input of this.root().querySelectorAll("input:not([type=hidden]):not([type=file]):not([data-typing])")) input.value = input.getAttribute("value") || "";
