@@ -7,6 +7,7 @@ import os
 import shutil
 import signal
 import socket
+import stat
 import subprocess
 import sys
 import threading
@@ -29,6 +30,7 @@ def folder() -> Iterator[Path]:
     yield made
     Cluster(home_for(made, "pg")).end_leftover()
     shutil.rmtree(made, ignore_errors=True)
+    shutil.rmtree(home_for(made, "pg").parent, ignore_errors=True)
 
 
 @pytest.fixture
@@ -57,7 +59,7 @@ class Started:
         with log.open("wb") as output, question.open("rb") as given:
             self.process = subprocess.Popen(command, stdout=output, stderr=output, stdin=given)
         deadline = time.monotonic() + 60
-        while "\n" not in log.read_text() and time.monotonic() < deadline and self.process.poll() is None:
+        while "runs at" not in log.read_text() and time.monotonic() < deadline and self.process.poll() is None:
             time.sleep(0.05)
         self.first_line = log.read_text()
 
@@ -174,6 +176,52 @@ def test_a_database_that_is_killed_is_started_again_and_nothing_is_lost(folder: 
     assert running.process.poll() is None
     assert running.stop() == 0
     assert postmasters(folder) == []
+
+
+def test_a_backup_made_while_it_runs_is_put_back_whole(folder: Path, start):
+    port = free_port(18_820)
+    running = start(folder, port)
+    running.call("/api/v1/machines", "POST", {"name": "Kept in the dump"})
+    before = {item["id"]: running.call(f"/api/v1/machines/{item['id']}") for item in running.call("/api/v1/machines")}
+    call = [sys.executable, "-m", "pulltide.ops.backup", "--data", str(folder)]
+    made = subprocess.run(call, capture_output=True, text=True, check=False)
+    assert made.returncode == 0, made.stderr
+    (saved,) = (folder / "backups").glob("*.dump")
+    assert stat.S_IMODE(saved.stat().st_mode) == 0o600
+    running.call("/api/v1/machines", "POST", {"name": "Made later"})
+    refused = subprocess.run([*call, "--restore", str(saved)], capture_output=True, text=True, check=False)
+    assert refused.returncode == 1
+    assert "already runs" in refused.stderr
+    running.stop()
+
+    restored = subprocess.run([*call, "--restore", str(saved)], capture_output=True, text=True, check=False)
+    assert restored.returncode == 0, restored.stderr
+    again = start(folder, port)
+    after = {item["id"]: again.call(f"/api/v1/machines/{item['id']}") for item in again.call("/api/v1/machines")}
+    assert after == before
+    again.stop()
+
+    saved.write_bytes(saved.read_bytes()[:-1] + b"x")
+    broken = subprocess.run([*call, "--restore", str(saved)], capture_output=True, text=True, check=False)
+    assert broken.returncode == 1
+    assert "checksum differs" in broken.stderr
+
+
+def test_starting_afresh_keeps_what_was_there_as_a_backup(folder: Path, start):
+    port = free_port(18_850)
+    first = start(folder, port)
+    first.call("/api/v1/machines", "POST", {"name": "Mine"})
+    first.stop()
+    fresh = start(folder, port, "--fresh", "--yes")
+    assert "backed up in" in fresh.first_line
+    assert eventually(lambda: len(fresh.call("/api/v1/machines")) == 6)
+    fresh.stop()
+    (saved,) = (folder / "backups").glob("*-before-fresh.dump")
+    call = [sys.executable, "-m", "pulltide.ops.backup", "--data", str(folder), "--restore", str(saved)]
+    assert subprocess.run(call, check=False).returncode == 0
+    again = start(folder, port)
+    assert "Mine" in {item["name"] for item in again.call("/api/v1/machines")}
+    again.stop()
 
 
 def children(pid: int) -> list[int]:

@@ -283,7 +283,7 @@ class Cluster:
         while time.monotonic() < deadline:
             if self.process is not None and self.process.poll() is not None:
                 raise self._failure()
-            if self._answers():
+            if self.answers():
                 return
             time.sleep(0.05)
         raise ClusterError("The database did not answer within 30 seconds.")
@@ -296,10 +296,19 @@ class Cluster:
         kind = StillHeld if held else ClusterError
         return kind(f"The database did not start: {why(words)}")
 
-    def _answers(self) -> bool:
+    def answers(self) -> bool:
         """Whether our own server answers: its socket folder is ours alone, a port may be another's."""
         ready = [str(server_programs() / "pg_isready"), "-h", str(self.sockets), "-p", str(self.port), "-q"]
         return subprocess.run(ready, stdin=subprocess.DEVNULL, check=False).returncode == 0
+
+    def has_database(self, name: str = "pulltide") -> bool:
+        """Whether there is a database."""
+        import psycopg
+
+        address = self.url("postgres").replace("postgresql+psycopg", "postgresql")
+        with psycopg.connect(address, autocommit=True) as connection:
+            found = connection.execute("SELECT 1 FROM pg_database WHERE datname = %s", (name,)).fetchone()
+        return found is not None
 
     def create_database(self, name: str = "pulltide") -> None:
         """Make a database if it is not there yet."""

@@ -19,7 +19,9 @@ from types import FrameType
 from urllib.error import URLError
 from urllib.request import urlopen
 
+from pulltide.ops.backup import dump
 from pulltide.ops.cluster import Cluster, ClusterError, home_for
+from pulltide.store.database import connect, current_revision, newest_revision
 from pulltide.store.process import end_with_parent
 
 RUN = Path(__file__).resolve().parents[3] / ".run"
@@ -141,6 +143,15 @@ def wait_until_ready(options: argparse.Namespace, server: subprocess.Popen[bytes
     raise StartError(f"The web server did not answer within {READY_SECONDS:g} seconds.")
 
 
+def to_migrate(url: str) -> bool:
+    """Whether a shop that holds something is older than this program."""
+    engine = connect(url)
+    try:
+        return current_revision(engine) not in (None, newest_revision())
+    finally:
+        engine.dispose()
+
+
 def watch(cluster: Cluster, server: subprocess.Popen[bytes], say: Callable[[str], None]) -> None:
     """Until the web server ends: a database server that was killed is started again; pages then go on."""
     while server.poll() is None:
@@ -178,9 +189,12 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
     server = None
     try:
         cluster.start()
-        if options.fresh:
+        if options.fresh and cluster.has_database():
+            say(f"What was there is backed up in {dump(cluster, options.data, 'before-fresh')}")
             cluster.drop_database()
         cluster.create_database()
+        if to_migrate(cluster.url()):
+            say(f"The data is brought up to this version; backed up in {dump(cluster, options.data, 'before-upgrade')}")
         server = start_server(cluster, options)
         wait_until_ready(options, server)
         address = f"http://127.0.0.1:{options.port}/"
