@@ -59,6 +59,7 @@ window.pulltide.palette = {
   paletteKey(event) {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     if (step) { event.preventDefault(); this.mark(this.marked + step); }
+    if (event.key === "Escape") { event.preventDefault(); document.getElementById("palette").close(); }
     if (event.key === "Enter") { event.preventDefault(); if (this.shown[this.marked]) this.leaveFor(this.shown[this.marked]); }
   },
 
