@@ -10,6 +10,8 @@ window.pulltide.palette = {
     if (dialog.open) return;
     input.value = "";
     this.found = [];
+    this.loaded = false;
+    this.eager = false;
     document.getElementById("palette-list").replaceChildren();
     dialog.showModal();
     input.focus();
@@ -18,7 +20,15 @@ window.pulltide.palette = {
       query.set("machine", this.root().dataset.machine);
       this.found = await (await fetch(`/find?${query}`)).json();
     } catch { this.found = []; }
+    this.loaded = true;
     this.narrow();
+    if (this.eager && dialog.open) this.takeMarked();
+  },
+
+  // Enter before the list is there counts once it is.
+  takeMarked() {
+    if (!this.loaded) this.eager = true;
+    else if (this.shown[this.marked]) this.leaveFor(this.shown[this.marked]);
   },
 
   // Every word must begin one of the name; names that begin with the first one stand first.
@@ -60,7 +70,7 @@ window.pulltide.palette = {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     if (step) { event.preventDefault(); this.mark(this.marked + step); }
     if (event.key === "Escape") { event.preventDefault(); document.getElementById("palette").close(); }
-    if (event.key === "Enter") { event.preventDefault(); if (this.shown[this.marked]) this.leaveFor(this.shown[this.marked]); }
+    if (event.key === "Enter") { event.preventDefault(); this.takeMarked(); }
   },
 
   leaveFor(item) {
