@@ -17,6 +17,7 @@ from pulltide.core.line import solve_line, solve_plan
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.links.reducer import Reducer
 from pulltide.core.remedies import with_remedies
+from pulltide.core.sources.others import Engine
 from pulltide.core.units import power_kw, torque_nm
 
 each_family = pytest.mark.parametrize("family", FAMILIES, ids=lambda family: family.kind)
@@ -74,7 +75,7 @@ def test_what_is_left_is_the_ratio_asked_over_the_ratio_there():
     assert wish.ratio == pytest.approx(line.shafts[0].speed_rpm / 17.0 / line.ratio)
     assert wish.driver_speed_rpm == line.last_shaft.speed_rpm
     assert wish.driver_torque_nm == pytest.approx(120.0 / wish.ratio)
-    like = wish_like(machine, line, 1)
+    like = wish_like(machine, machine.plans[0], line, 1)
     assert like.ratio == pytest.approx(15.0)
     assert like.driver_torque_nm == line.links[1].flow.driver_torque_nm
     blank = build_machine(need={"speed_min_rpm": None, "speed_ideal_rpm": None, "speed_max_rpm": None})
@@ -114,9 +115,18 @@ def test_a_stage_is_brought_to_the_ideal_speed_and_offered_where_that_cures():
 
 def test_another_kind_keeps_the_ratio():
     line = solve_line(machine := build_machine(), machine.plans[0])
-    belt = begin(family_of("toothed_belt"), SHIPPED, wish_like(machine, line, 0))
+    belt = begin(family_of("toothed_belt"), SHIPPED, wish_like(machine, machine.plans[0], line, 0))
     assert family_of("toothed_belt").prepare(belt, 1).ratio == pytest.approx(line.links[0].ratio, rel=0.03)
     worm = looked_up(Reducer, designation="PW-6 15:1")
-    assert begin(family_of("reducer"), SHIPPED, wish_like(machine, line, 1)).unit.ratio == pytest.approx(
-        worm.unit.ratio, rel=0.05
-    )
+    assert begin(
+        family_of("reducer"), SHIPPED, wish_like(machine, machine.plans[0], line, 1)
+    ).unit.ratio == pytest.approx(worm.unit.ratio, rel=0.05)
+
+
+def test_a_stage_behind_an_engine_is_sized_for_an_engine():
+    machine = build_machine()
+    plan = machine.plans[0].model_copy(update={"source": Engine(power_kw=3.0, speed_rpm=3600.0)})
+    line = solve_line(machine, plan)
+    assert line is not None
+    for wish in (wish_for(machine, plan, line, 3), wish_like(machine, plan, line, 0)):
+        assert wish.sizing.engine_driven

@@ -6,18 +6,18 @@ Its family's own neighbors are followed downhill, from one link to the next, unt
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import inf, log
 
 from pulltide.core.advantage import ratio_asked
 from pulltide.core.catalog import Catalog
-from pulltide.core.duty import Duty
 from pulltide.core.errors import PulltideError
 from pulltide.core.family import Family, Flow, Sizing
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.model import CoreModel
+from pulltide.core.sources import drive_of
 from pulltide.core.units import power_kw, torque_nm
 
 #: How near to the ratio a stage need come, as a share; how much overload weighs beside being off the ratio, and each
@@ -54,7 +54,7 @@ def begin(family: Family, catalog: Catalog, wish: Wish | None) -> CoreModel:
 def shaped(family: Family, catalog: Catalog, link: CoreModel, wish: Wish) -> CoreModel:
     """A link brought to a ratio and strong enough for the load, by steps from one listed neighbor to the next."""
     low, high = family.usual_ratios
-    wish = _with_ratio(wish, min(max(wish.ratio, low), high))
+    wish = replace(wish, ratio=min(max(wish.ratio, low), high))
     best, cost = link, _cost(family, link, wish)
     for _ in range(MOST_STEPS):
         neighbors = sorted(_by_ratio(family, catalog, best, wish), key=lambda pair: pair[0])[:RATED]
@@ -63,10 +63,6 @@ def shaped(family: Family, catalog: Catalog, link: CoreModel, wish: Wish) -> Cor
             return best
         cost, _, best = min(rated)
     return best
-
-
-def _with_ratio(wish: Wish, ratio: float) -> Wish:
-    return Wish(ratio, wish.driver_speed_rpm, wish.driver_torque_nm, wish.nameplate_nm, wish.sizing)
 
 
 def _by_ratio(family: Family, catalog: Catalog, link: CoreModel, wish: Wish) -> Iterator[tuple[float, CoreModel]]:
@@ -127,10 +123,10 @@ def wish_for(machine: Machine, plan: Plan, line: LineResult | None, index: int) 
     if line.unbridged or index >= len(line.links):
         # behind the last shaft, the torque comes down by what the new stage bridges
         torque = None if needed is None else needed / left
-    return Wish(left, shaft.speed_rpm, torque, torque or 0.0, _sizing(machine))
+    return Wish(left, shaft.speed_rpm, torque, torque or 0.0, _sizing(machine, plan))
 
 
-def wish_like(machine: Machine, line: LineResult, index: int) -> Wish:
+def wish_like(machine: Machine, plan: Plan, line: LineResult, index: int) -> Wish:
     """What a stage does now, for another kind to do in its place."""
     link = line.links[index]
     flow = link.flow
@@ -139,13 +135,13 @@ def wish_like(machine: Machine, line: LineResult, index: int) -> Wish:
         flow.driver_speed_rpm,
         flow.driver_torque_nm or None,
         flow.driver_nameplate_torque_nm,
-        _sizing(machine),
+        _sizing(machine, plan),
     )
 
 
-def _sizing(machine: Machine) -> Sizing:
-    duty: Duty = machine.duty
-    return Sizing(duty, "motor", machine.cycle)
+def _sizing(machine: Machine, plan: Plan) -> Sizing:
+    drive = drive_of(plan.source)
+    return Sizing(machine.duty, drive.prime_mover if drive else "motor", machine.cycle)
 
 
 def other_ratio(machine: Machine, plan: Plan, line: LineResult, index: int, catalog: Catalog) -> CoreModel | None:
@@ -153,6 +149,6 @@ def other_ratio(machine: Machine, plan: Plan, line: LineResult, index: int, cata
     asked = ratio_asked(machine, line)
     if asked is None:
         return None
-    now = wish_like(machine, line, index)
+    now = wish_like(machine, plan, line, index)
     family = family_of(plan.links[index].kind)
-    return shaped(family, catalog, plan.links[index], _with_ratio(now, now.ratio * asked / line.ratio))
+    return shaped(family, catalog, plan.links[index], replace(now, ratio=now.ratio * asked / line.ratio))

@@ -285,7 +285,7 @@ def _begun(document: Document, change: Change, catalog: Catalog, at: int, *, lik
     line = solve_line(machine, plan)
     wish = wish_for(machine, plan, line, at)
     if like and line is not None:
-        wish = wish_like(machine, line, at)
+        wish = wish_like(machine, plan, line, at)
     return begin(family_of(change.kind), catalog, wish).model_dump(mode="json")
 
 
