@@ -196,7 +196,7 @@ def test_a_change_is_called_by_what_it_changed():
     one = apply_change(machine, Change(sets={"name": "Mill"}), INCH_UNITS)[1]
     two = apply_change(machine, Change(sets={"name": "Mill", "note": "oak"}), INCH_UNITS)[1]
     assert (one, two) == ("Machine changed", "2 values changed")
-    assert apply_change(machine, Change(operation="add_link", kind="coupling"), INCH_UNITS)[1] == "Link added"
+    assert apply_change(machine, Change(operation="add_link", kind="coupling"), INCH_UNITS)[1] == "Stage added"
 
 
 def test_a_source_of_the_same_kind_keeps_its_plate():

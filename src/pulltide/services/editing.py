@@ -138,7 +138,7 @@ def reason(item: dict[str, Any], inner: object) -> str:
         "finite_number": "is not a usable number",
         "enum": "is not offered",
         "bool_parsing": "is neither yes nor no",
-        "union_tag_invalid": "is not a kind of link",
+        "union_tag_invalid": "is not a kind of stage",
         "union_tag_not_found": "has no kind",
         "too_long": "has too many entries",
         "too_short": "has too few entries",
@@ -272,14 +272,14 @@ def _plan(document: Document, change: Change) -> Document:
 def _link_at(document: Document, change: Change) -> list[Document]:
     links = _links(document, change)
     if not 0 <= change.index < len(links):
-        raise InputErrors([InputError("Link", change.index + 1, "does not exist", accepted=f"1 to {len(links)}")])
+        raise InputErrors([InputError("Stage", change.index + 1, "does not exist", accepted=f"1 to {len(links)}")])
     return links
 
 
 def _begun(document: Document, change: Change, catalog: Catalog, at: int, *, like: bool) -> Document:
     """A new stage of a kind at what is left to bridge there, or at what the stage that it replaces does."""
     if change.kind not in KINDS:
-        raise InputErrors([InputError("Kind of link", change.kind, "is not known", accepted=", ".join(KINDS))])
+        raise InputErrors([InputError("Kind of stage", change.kind, "is not known", accepted=", ".join(KINDS))])
     machine = Machine.model_validate(document)
     plan = machine.plans[change.plan]
     line = solve_line(machine, plan)
@@ -295,11 +295,15 @@ def _renumber(plan: Document, number: Callable[[int], int | None]) -> None:
     plan["shafts"] = [{**part, "shaft": place} for place, part in moved if place is not None]
 
 
+def _room_for_one_more(links: list[Document]) -> None:
+    if len(links) >= MOST_LINKS:
+        raise InputErrors([InputError("Stages", len(links) + 1, "are too many", accepted=f"up to {MOST_LINKS}")])
+
+
 def _add_link(document: Document, change: Change, catalog: Catalog) -> None:
     """A new link after shaft index + 1: every shaft beyond it moves up, the last one with it."""
     links = _links(document, change)
-    if len(links) >= MOST_LINKS:
-        raise InputErrors([InputError("Links", len(links) + 1, "are too many", accepted=f"up to {MOST_LINKS}")])
+    _room_for_one_more(links)
     at = max(0, min(change.index, len(links)))
     links.insert(at, _begun(document, change, catalog, at, like=False))
     plan = _plan(document, change)
@@ -310,8 +314,7 @@ def _add_link(document: Document, change: Change, catalog: Catalog) -> None:
 def _copy_link(document: Document, change: Change, catalog: Catalog) -> None:
     """The same link once more behind itself."""
     links = _link_at(document, change)
-    if len(links) >= MOST_LINKS:
-        raise InputErrors([InputError("Links", len(links) + 1, "are too many", accepted=f"up to {MOST_LINKS}")])
+    _room_for_one_more(links)
     links.insert(change.index + 1, deepcopy(links[change.index]))
     plan = _plan(document, change)
     plan["links"] = links
@@ -370,7 +373,7 @@ def _remove_shaft(document: Document, change: Change, catalog: Catalog) -> None:
 def _steps(document: Document, change: Change) -> Document:
     link = _link_at(document, change)[change.index]
     if "steps" not in link:
-        raise InputErrors([InputError("Link", change.index + 1, "has no steps")])
+        raise InputErrors([InputError("Stage", change.index + 1, "has no steps")])
     return link
 
 
@@ -497,11 +500,11 @@ OPERATIONS: dict[str, Callable[[Document, Change, Catalog], None]] = {
     "remove_segment": _remove_segment,
 }
 LABELS = {
-    "add_link": "Link added",
+    "add_link": "Stage added",
     "copy_link": "Stage copied",
-    "remove_link": "Link removed",
-    "move_link": "Links reordered",
-    "swap_link": "Link exchanged",
+    "remove_link": "Stage removed",
+    "move_link": "Stages reordered",
+    "swap_link": "Stage exchanged",
     "refresh_link": "Data taken from the list",
     "add_shaft": "Shaft to be described",
     "remove_shaft": "Sizes of a shaft removed",
