@@ -12,12 +12,13 @@ from builders import SHIPPED, build_belt, build_machine, looked_up
 from pulltide.core.beginning import Wish, begin, other_ratio, wish_for, wish_like
 from pulltide.core.catalog import Catalog
 from pulltide.core.duty import Duty
-from pulltide.core.family import Family, Flow, Sizing
+from pulltide.core.family import Family
 from pulltide.core.line import solve_line, solve_plan
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.links.reducer import Reducer
 from pulltide.core.remedies import with_remedies
 from pulltide.core.sources.others import Engine
+from pulltide.core.transmission import Flow, Sizing
 from pulltide.core.units import power_kw, torque_nm
 
 each_family = pytest.mark.parametrize("family", FAMILIES, ids=lambda family: family.kind)

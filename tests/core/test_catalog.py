@@ -120,6 +120,6 @@ def test_a_unit_of_your_own_is_kept_under_a_name():
     )
     first, second = (family_of("reducer").prepare(link, 1) for link in (own, again))
     assert first.ratio == second.ratio == 17.5
-    assert first.carry(1750.0, 1.0) == second.carry(1750.0, 1.0), "still rated by one figure of its plate"
+    assert first.transmit(1750.0, 1.0) == second.transmit(1750.0, 1.0), "still rated by one figure of its plate"
     assert family_of("v_belt").kept(family_of("v_belt").starter(SHIPPED), "belt") is None
     assert LOOKED_UP[CATALOG] is SHIPPED

@@ -147,7 +147,7 @@ def test_neighbors_of_every_sample_are_links_that_solve(family: Family):
 def test_an_edit_that_changes_nothing_settles_to_the_same_link(family: Family):
     for start in (family.starter(SHIPPED), *family.samples):
         raw = start.model_dump(mode="json")
-        assert family.model.model_validate(family.settle(start, dict(raw), SHIPPED)) == start
+        assert family.model.model_validate(family.reconcile(start, dict(raw), SHIPPED)) == start
 
 
 @each_family

@@ -11,12 +11,12 @@ from pydantic import ValidationError
 
 from anything import any_of
 from builders import SHIPPED, build_machine
-from pulltide.core.family import LinkResult
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.links.gear_train import GearTrain
-from pulltide.core.links.gear_train.variants import settle, starter, variants
+from pulltide.core.links.gear_train.variants import reconcile, starter, variants
 from pulltide.core.remedies import with_remedies
+from pulltide.core.transmission import LinkResult
 
 PAIRS = {"driver_1_teeth": 20, "driven_1_teeth": 61, "driver_2_teeth": 22, "driven_2_teeth": 59}
 THIRD = {"driver_3_teeth": 27, "driven_3_teeth": 54}
@@ -80,11 +80,11 @@ def test_half_a_third_pair_is_refused():
 def test_an_edit_takes_its_teeth_from_the_mate():
     before = starter(SHIPPED)
     raw = before.model_dump() | {"driver_1_teeth": 24}
-    after = GearTrain.model_validate(settle(before, raw, SHIPPED))
+    after = GearTrain.model_validate(reconcile(before, raw, SHIPPED))
     assert after.pairs[0] == (24, 57)
     assert max(after.centers_mm) - min(after.centers_mm) < 1e-9
     row = before.model_copy(update={"layout": "in_a_row"})
-    assert settle(row, row.model_dump() | {"driver_1_teeth": 24}, SHIPPED)["driven_1_teeth"] == 61
+    assert reconcile(row, row.model_dump() | {"driver_1_teeth": 24}, SHIPPED)["driven_1_teeth"] == 61
 
 
 def test_no_neighbor_breaks_the_axes():

@@ -193,10 +193,10 @@ def test_the_ladder_and_the_findings_never_disagree(machine: Machine):
         found = ladder_of(machine, plan, line)
         if found is None or line.jam_torques_nm is None:
             continue
-        first = min((rung for rung in found.known if rung.point.gives == "slips"), key=lambda r: r.times, default=None)
+        first = min((rung for rung in found.known if rung.point.mode == "slips"), key=lambda r: r.times, default=None)
         for finding in line.findings:
             if finding.code.endswith((".stall", ".jam")) and finding.severity.rank >= WARNING.rank and first:
-                rungs = [r for r in found.known if r.subject == finding.subject and r.point.gives == "breaks"]
+                rungs = [r for r in found.known if r.subject == finding.subject and r.point.mode == "breaks"]
                 assert min(r.times for r in rungs) < 3.0 * first.times
 
 

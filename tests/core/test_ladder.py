@@ -42,7 +42,7 @@ def test_rungs_go_up_and_what_nobody_knows_is_said():
     found, _ = solved(LINE)
     times = [rung.times for rung in found.known]
     assert times == sorted(times)
-    assert {(rung.subject, rung.point.gives) for rung in found.known} >= {
+    assert {(rung.subject, rung.point.mode) for rung in found.known} >= {
         ("motor", "wears"),
         ("motor", "slips"),
         ("link-1", "slips"),
@@ -86,7 +86,7 @@ def test_the_momentary_limits_are_met_at_the_load_of_their_rungs():
     motor = drive_of(build_machine(motor={"speed_rpm": 1795.0}).plans[0].source)
     _, at_stall = solved(LINE, need=at(by_name["motor stalls"]))
     assert at_stall.shafts[0].running_torque_nm == pytest.approx(motor.most_torque_nm, rel=0.01)
-    slips = [rung.times for rung in found.known if rung.subject == "link-1" and rung.point.gives == "slips"]
+    slips = [rung.times for rung in found.known if rung.subject == "link-1" and rung.point.mode == "slips"]
     assert slips[0] < slips[1], "the friction that designs rely on lets go before dry grooves do"
 
 

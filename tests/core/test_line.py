@@ -8,13 +8,13 @@ import pytest
 
 from builders import INCH, build_belt, build_machine
 from pulltide.core.duty import Duty
-from pulltide.core.family import Sizing
 from pulltide.core.findings import Severity
 from pulltide.core.line import shaft_names, solve_line, solve_plan
 from pulltide.core.links.reducer.tables import unit
 from pulltide.core.links.reducer.transmission import tabulated_service_factor
 from pulltide.core.machine import Machine
 from pulltide.core.remedies import with_remedies
+from pulltide.core.transmission import Sizing
 
 
 def solved(machine: Machine):

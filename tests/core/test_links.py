@@ -13,7 +13,6 @@ from builders import SHIPPED, build_belt, build_machine
 from pulltide.core import open_belt as geometry
 from pulltide.core.duty import Duty
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.family import Flow, LinkResult, Sizing
 from pulltide.core.line import solve_line
 from pulltide.core.links import family_of
 from pulltide.core.links.reducer import rating as reducer_rating
@@ -28,6 +27,7 @@ from pulltide.core.links.v_belt import tables
 from pulltide.core.sources import drive_of
 from pulltide.core.sources.induction import InductionMotor as Motor
 from pulltide.core.sources.induction import poles, slip
+from pulltide.core.transmission import Flow, LinkResult, Sizing
 
 SPAN = belt_rating.Span(157.1, 7.913, 435.1, 426.4, 0.097, True)
 
@@ -104,9 +104,9 @@ def test_creep_and_loss_do_not_jump_where_a_rating_ends():
     belt = build_belt(section="4L", belt="4L400", steps=steps)
     transmission = family_of("v_belt").prepare(family_of("v_belt").model.model_validate(belt), 1)
     speeds = [6000 + 50 * k for k in range(200)]
-    assert transmission.capacity(speeds[-1]).total_kw == 0.0 < transmission.capacity(speeds[0]).total_kw
-    slowed = [transmission.carry(n, 0.2).driven_speed_rpm / n for n in speeds]
-    taken = [transmission.carry(n, 0.2).power_in_kw for n in speeds]
+    assert transmission.rated_at(speeds[-1]).total_kw == 0.0 < transmission.rated_at(speeds[0]).total_kw
+    slowed = [transmission.transmit(n, 0.2).driven_speed_rpm / n for n in speeds]
+    taken = [transmission.transmit(n, 0.2).power_in_kw for n in speeds]
     assert max(abs(b / a - 1) for a, b in pairwise(slowed)) < 1e-3
     assert max(abs(b / a - 1) for a, b in pairwise(taken)) < 5e-3
 

@@ -9,10 +9,10 @@ import pytest
 
 from builders import SHIPPED, build_belt, build_machine
 from pulltide.core import part_load
-from pulltide.core.family import LinkResult
 from pulltide.core.line import solve_plan
 from pulltide.core.links.reducer import rating, tables
 from pulltide.core.links.v_belt.rating import drive_loss_share
+from pulltide.core.transmission import LinkResult
 
 
 def solved(link: dict[str, Any], running_nm: float, **changes: Any) -> LinkResult:

@@ -8,7 +8,6 @@ import pytest
 from pydantic import TypeAdapter
 
 from builders import build_belt, build_machine
-from pulltide.core.family import LinkResult
 from pulltide.core.line import solve_plan
 from pulltide.core.links import family_of
 from pulltide.core.needs import AnyWorksheet
@@ -16,6 +15,7 @@ from pulltide.core.needs.assess import Requirement, assess
 from pulltide.core.needs.frame import Worksheet
 from pulltide.core.shafts import usual_key_mm
 from pulltide.core.sources.tables import full_load_amps
+from pulltide.core.transmission import LinkResult
 from worksheets import WORKSHEETS
 
 SHEETS: TypeAdapter[Worksheet] = TypeAdapter(AnyWorksheet)

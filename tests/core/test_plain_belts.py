@@ -13,12 +13,12 @@ from shapely.ops import unary_union
 
 from anything import any_of
 from builders import build_machine
-from pulltide.core.family import LinkResult
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.links.plain_belt import PlainBelt
 from pulltide.core.links.plain_belt.tables import belts
-from pulltide.core.links.plain_belt.transmission import gives
+from pulltide.core.links.plain_belt.transmission import failure_points
+from pulltide.core.transmission import LinkResult
 
 PLAIN = {"kind": "plain_belt", "belt": "polyamide_a2", "driver_diameter_mm": 120, "driven_diameter_mm": 240}
 
@@ -80,7 +80,7 @@ def test_slip_and_the_tension_that_prevents_it_are_one_balance():
 def test_only_a_slack_strand_is_sure_to_slip():
     """A belt may grip better than its table says: sure is 2 (T - T_c), where one side hangs loose. Statics."""
     link = solved(static_tension_n=100.0)
-    early, late = (point for point in gives(link) if point.gives == "slips")
+    early, late = (point for point in failure_points(link) if point.mode == "slips")
     assert not early.certain
     assert late.certain
     thrown = link.details.centrifugal_n

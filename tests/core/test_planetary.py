@@ -14,10 +14,10 @@ from pydantic import ValidationError
 from anything import any_of
 from builders import SHIPPED, build_machine
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.family import LinkResult
 from pulltide.core.line import ladder_of, solve_line
 from pulltide.core.links.planetary import FAMILY, Planetary, motion
 from pulltide.core.links.planetary.working import SpeedsInputs, SteppedInputs, speeds_working, stepped_working
+from pulltide.core.transmission import LinkResult
 
 SET = {"kind": "planetary", "sun_teeth": 24, "planet_teeth": 24, "ring_teeth": 72, "module_mm": 2, "face_width_mm": 25}
 #: What drives, what is driven, signed ratio and efficiency at η0 0.97 for 24/72, worked separately.
@@ -172,11 +172,11 @@ def test_planets_share_the_load():
 def test_an_edit_keeps_a_set_that_fitted():
     before = FAMILY.starter(SHIPPED)
     raw = before.model_dump() | {"planet_teeth": 30}
-    assert FAMILY.settle(before, raw, SHIPPED)["ring_teeth"] == 84
+    assert FAMILY.reconcile(before, raw, SHIPPED)["ring_teeth"] == 84
     raw = before.model_dump() | {"ring_teeth": 80}
-    assert FAMILY.settle(before, raw, SHIPPED)["planet_teeth"] == 28
+    assert FAMILY.reconcile(before, raw, SHIPPED)["planet_teeth"] == 28
     raw = before.model_dump() | {"ring_teeth": 81}
-    assert FAMILY.settle(before, raw, SHIPPED)["planet_teeth"] == 24, "cannot fit, so nothing is guessed"
+    assert FAMILY.reconcile(before, raw, SHIPPED)["planet_teeth"] == 24, "cannot fit, so nothing is guessed"
     with pytest.raises(ValidationError, match="more teeth"):
         Planetary.model_validate({**SET, "ring_teeth": 24})
 

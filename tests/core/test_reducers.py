@@ -11,12 +11,12 @@ from pydantic import ValidationError
 
 from builders import SHIPPED, build_machine, looked_up
 from pulltide.core.duty import Duty
-from pulltide.core.family import LinkResult, Sizing
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_line
 from pulltide.core.links.reducer import FAMILY, Reducer, rating, tables
 from pulltide.core.links.reducer.transmission import service_factor, tabulated_service_factor
 from pulltide.core.links.worm_set import rating as worm_rating
+from pulltide.core.transmission import LinkResult, Sizing
 
 ROWS = {row["designation"]: row for row in tables.table("stock").rows}
 KINDS = ("worm", "helical_inline", "helical_shaft_mounted", "helical_bevel", "planetary", "cycloidal", "strain_wave")
@@ -135,7 +135,7 @@ def test_your_own_unit_of_any_kind(kind: str):
 
 def test_a_stock_unit_turns_into_your_own_with_its_kind_and_sense():
     before = looked_up(Reducer, designation="PB-2 10:1")
-    raw = FAMILY.settle(before, before.model_dump() | {"designation": "own"}, SHIPPED)
+    raw = FAMILY.reconcile(before, before.model_dump() | {"designation": "own"}, SHIPPED)
     assert raw["own"] == {"type": "helical_bevel", "ratio": before.unit.ratio, "turn": "right_angle"}
     assert Reducer.model_validate(raw).unit.direction == "right_angle"
 

@@ -11,7 +11,6 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from builders import build_machine
-from pulltide.core.family import LinkResult
 from pulltide.core.line import solve_line
 from pulltide.core.links.bevel_pair import BevelPair
 from pulltide.core.links.bevel_pair.transmission import BevelTransmission
@@ -21,6 +20,7 @@ from pulltide.core.links.helical_pair import HelicalPair
 from pulltide.core.links.helical_pair.mesh import HelicalMesh
 from pulltide.core.links.helical_pair.transmission import HelicalTransmission
 from pulltide.core.spur.mesh import mesh_strength
+from pulltide.core.transmission import LinkResult
 
 STEEL = ("steel_1045_normalized", "steel_1045_normalized")
 

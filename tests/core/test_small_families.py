@@ -14,7 +14,6 @@ from pydantic import ValidationError
 from anything import any_of
 from builders import SHIPPED, build_machine, looked_up
 from pulltide.core.errors import UnknownName
-from pulltide.core.family import LinkResult
 from pulltide.core.findings import Severity
 from pulltide.core.line import ladder_of, solve_line
 from pulltide.core.links import coupling, family_of, lantern, strain_wave
@@ -23,6 +22,7 @@ from pulltide.core.links.lantern.transmission import pin_force_n
 from pulltide.core.links.strain_wave.transmission import rated_efficiency
 from pulltide.core.links.strain_wave.working import ratio_working
 from pulltide.core.part_load import wave_efficiency
+from pulltide.core.transmission import LinkResult
 
 WAVE = {"kind": "strain_wave", "cup_teeth": 200, "ring_teeth": 202, "rated_torque_nm": 60.0}
 PINS = {"kind": "lantern", "pins": 12, "wheel_teeth": 60, "circular_pitch_mm": 12.0, "pin_diameter_mm": 5.7}
@@ -85,14 +85,14 @@ def test_an_unknown_rating_stays_unknown():
     link = solved({**WAVE, "rated_torque_nm": None})
     assert link.limits[0].allowed is None
     assert next(f.value for f in link.figures if f.key == "moment_torque") is None
-    points = list(family_of("strain_wave").gives(link))
+    points = list(family_of("strain_wave").failure_points(link))
     assert all(point.torque_nm is None and point.missing for point in points)
 
 
 def test_edits_keep_the_lobes_fitting():
     before = strain_wave.FAMILY.starter(SHIPPED)
-    assert strain_wave.FAMILY.settle(before, before.model_dump() | {"cup_teeth": 160}, SHIPPED)["ring_teeth"] == 162
-    assert strain_wave.FAMILY.settle(before, before.model_dump() | {"lobes": "3"}, SHIPPED)["ring_teeth"] == 203
+    assert strain_wave.FAMILY.reconcile(before, before.model_dump() | {"cup_teeth": 160}, SHIPPED)["ring_teeth"] == 162
+    assert strain_wave.FAMILY.reconcile(before, before.model_dump() | {"lobes": "3"}, SHIPPED)["ring_teeth"] == 203
 
 
 def test_misalignments_use_each_other_up():
@@ -141,9 +141,9 @@ def test_a_coupling_passes_speed_and_torque_on():
 
 def test_a_stock_coupling_drops_the_plate_of_your_own():
     before = looked_up(coupling.Coupling, designation="CC-40-16")
-    raw = coupling.FAMILY.settle(before, {"designation": "own", "own": None}, SHIPPED)
+    raw = coupling.FAMILY.reconcile(before, {"designation": "own", "own": None}, SHIPPED)
     assert raw["own"] == {"type": "roller_chain"}
-    assert coupling.FAMILY.settle(before, {"designation": "CJ-40", "own": {"type": "jaw"}}, SHIPPED)["own"] is None
+    assert coupling.FAMILY.reconcile(before, {"designation": "CJ-40", "own": {"type": "jaw"}}, SHIPPED)["own"] is None
 
 
 def test_a_lantern_goes_by_pins_and_teeth():
@@ -226,7 +226,7 @@ def test_what_a_strain_wave_gear_bears_for_a_moment():
 def test_what_gives_in_a_lantern_is_its_force_times_its_radius():
     link = solved(PINS)
     d = link.details
-    points = {point.name: point.torque_nm for point in family_of("lantern").gives(link)}
+    points = {point.name: point.torque_nm for point in family_of("lantern").failure_points(link)}
     lever = d.driver_mm / 2000
     assert d.overload_factor == pytest.approx(link.service_factor.value)
     assert points["pins tire in bending"] == pytest.approx(d.pin_n * lever / d.overload_factor)
@@ -271,11 +271,11 @@ def test_shear_pins_let_go_at_their_area(pins: int, torque: float):
     raw = {"kind": "coupling", "designation": "CR-30", "shear_pins": pins, "shear_pin_mm": 4.0, "shear_circle_mm": 60.0}
     link = solved({**raw, "shear_pin_steel": "mild_steel_1018"})
     assert link.details.pin_nm == pytest.approx(torque, abs=0.1)
-    fuse = next(point for point in family_of("coupling").gives(link) if point.wanted)
+    fuse = next(point for point in family_of("coupling").failure_points(link) if point.wanted)
     assert fuse.torque_nm == pytest.approx(torque, abs=0.1)
     unknown = solved(raw)
     assert unknown.details.pin_nm is None
-    assert any(point.wanted and point.torque_nm is None for point in family_of("coupling").gives(unknown))
+    assert any(point.wanted and point.torque_nm is None for point in family_of("coupling").failure_points(unknown))
 
 
 def test_shear_pins_are_judged_as_the_fuse():

@@ -16,11 +16,11 @@ from builders import INCH, SHIPPED, build_belt, build_machine
 from pulltide.core.belt_path import Idler, Round, belt_path, center_with_idler_mm, with_idler
 from pulltide.core.duty import Duty
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.family import LinkResult, Sizing
 from pulltide.core.line import solve_line, solve_plan
 from pulltide.core.links.v_belt import VBelt, rating, tables
 from pulltide.core.links.v_belt.layout import layout
 from pulltide.core.links.v_belt.transmission import service_factor
+from pulltide.core.transmission import LinkResult, Sizing
 from pulltide.demo import demo_machines
 
 LIGHT = {"running_torque_nm": 2.0, "peak_torque_nm": 3.0, "breakaway_torque_nm": None}

@@ -12,10 +12,10 @@ from pydantic import ValidationError
 
 from anything import any_of
 from builders import build_machine
-from pulltide.core.family import LinkResult
 from pulltide.core.line import ladder_of, solve_line
 from pulltide.core.links.worm_set import FAMILY, WormSet, rating
 from pulltide.core.links.worm_set.working import HoldingInputs, holding_working
+from pulltide.core.transmission import LinkResult
 
 INCH, POUND, FPM = 25.4, 4.4482216, 196.850394
 SET = {"kind": "worm_set", "wheel_teeth": 40, "module_mm": 4, "worm_pitch_mm": 40, "face_width_mm": 25, "starts": 2}

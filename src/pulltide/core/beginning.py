@@ -12,12 +12,13 @@ from math import inf, log
 from pulltide.core.advantage import ratio_asked
 from pulltide.core.catalog import Catalog
 from pulltide.core.errors import PulltideError
-from pulltide.core.family import Family, Flow, Sizing
+from pulltide.core.family import Family
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.model import CoreModel
 from pulltide.core.sources import drive_of
+from pulltide.core.transmission import Flow, Sizing
 from pulltide.core.units import power_kw, torque_nm
 
 #: How near to the ratio a stage need come, as a share; how much overload weighs beside being off the ratio, and each

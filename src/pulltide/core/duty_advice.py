@@ -6,11 +6,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from pulltide.core.duty import Duty, PrimeMover, Segment, Shock, root_mean_power
-from pulltide.core.family import ServiceFactor, Sizing
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, Source, judge, judge_two
 from pulltide.core.links import FAMILIES
 from pulltide.core.sources import Drive
 from pulltide.core.tables import load_table, number
+from pulltide.core.transmission import ServiceFactor, Sizing
 from pulltide.core.working import Step, Working
 
 PACKAGE = "pulltide.core"

@@ -10,7 +10,7 @@ from pulltide.core import catalog_checks, ladder, line_rules
 from pulltide.core.duty import Duty
 from pulltide.core.duty_advice import RULES as DUTY_RULES
 from pulltide.core.ends import END_RULES
-from pulltide.core.family import Family, Flow, Method, Sizing
+from pulltide.core.family import Family, Method
 from pulltide.core.findings import Rule
 from pulltide.core.links import FAMILIES
 from pulltide.core.methods import METHODS
@@ -19,6 +19,7 @@ from pulltide.core.needs import NEED_KINDS
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import SOURCE_RULES
 from pulltide.core.tables import Table, tables_of
+from pulltide.core.transmission import Flow, Sizing
 from pulltide.core.units import power_kw, torque_nm
 from pulltide.core.working import Step
 
@@ -55,7 +56,7 @@ def _formulas(family: Family) -> Iterator[Step]:
 def _steps(family: Family, link: CoreModel) -> Iterator[Step]:
     transmission = family.prepare(link, 1)
     power = power_kw(TORQUE_NM, SPEED_RPM)
-    carried = transmission.carry(SPEED_RPM, power)
+    carried = transmission.transmit(SPEED_RPM, power)
     speeds = (SPEED_RPM, carried.driven_speed_rpm)
     torques = (torque_nm(carried.power_in_kw, SPEED_RPM), torque_nm(power, carried.driven_speed_rpm))
     flow = Flow(*speeds, *torques, *torques, torques[0], carried.power_in_kw, power)

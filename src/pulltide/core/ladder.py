@@ -13,13 +13,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from pulltide.core.family import GivePoint
 from pulltide.core.findings import Check, Finding, Remark, Severity, jam_rule, judge, state
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.shafts import ShaftPart
-from pulltide.core.shafts import gives as shaft_gives
+from pulltide.core.shafts import failure_points as shaft_failure_points
 from pulltide.core.sources import Drive
+from pulltide.core.transmission import FailurePoint
 
 FUSE_LATE = Check(
     code="ladder.fuse_late",
@@ -73,7 +73,7 @@ class Rung:
     """One thing that gives, at ``times`` the running load (None while unknown); ``subject`` is ``link-2``, say."""
 
     subject: str
-    point: GivePoint
+    point: FailurePoint
     times: float | None
 
 
@@ -100,7 +100,7 @@ class Ladder:
     @property
     def lets_go(self) -> Rung | None:
         """What slips first for certain when the machine is held fast; None while nobody knows."""
-        return next((rung for rung in self.known if rung.point.gives == "slips" and rung.point.certain), None)
+        return next((rung for rung in self.known if rung.point.mode == "slips" and rung.point.certain), None)
 
     @property
     def jam_torques_nm(self) -> tuple[float, ...] | None:
@@ -122,13 +122,13 @@ class Ladder:
     @property
     def first_break(self) -> Rung | None:
         """The first thing to break."""
-        return next((rung for rung in self.known if rung.point.gives == "breaks"), None)
+        return next((rung for rung in self.known if rung.point.mode == "breaks"), None)
 
 
-def _motor_points(motor: Drive) -> Iterator[GivePoint]:
-    yield GivePoint("source at rated power", "wears", motor.torque_nm)
+def _motor_points(motor: Drive) -> Iterator[FailurePoint]:
+    yield FailurePoint("source at rated power", "wears", motor.torque_nm)
     most = motor.most_torque_nm
-    yield GivePoint(motor.stalls, "slips", most, "its maximum torque" if most is None else "")
+    yield FailurePoint(motor.stalls, "slips", most, "its maximum torque" if most is None else "")
 
 
 #: Torque at one shaft without load, under the running load and under the heavy one [N·m].
@@ -145,12 +145,12 @@ def _shaft_rungs(
         if part is None:
             unknown.append(str(index + 1))
             continue
-        for point in shaft_gives(part):
+        for point in shaft_failure_points(part):
             yield _rung(f"shaft-{index + 1}", point, known[index], times)
     if unknown:
         some = len(unknown) < len(line.shafts)
         missing = f"sizes of keys and shafts {', '.join(unknown)}" if some else "sizes of keys and shafts"
-        yield Rung("line", GivePoint("keys shear, shafts twist", "breaks", None, missing), None)
+        yield Rung("line", FailurePoint("keys shear, shafts twist", "breaks", None, missing), None)
 
 
 def ladder(
@@ -175,7 +175,9 @@ def ladder(
     rungs = [_rung("motor", point, at[0], times) for point in _motor_points(motor)]
     for index, (link, taken) in enumerate(zip(line.links, line.taken_nm, strict=False)):
         through = (at[index][0] - taken, at[index][1] - taken, at[index][2] - taken)
-        rungs += [_rung(f"link-{index + 1}", point, through, times) for point in family_of(link.kind).gives(link)]
+        rungs += [
+            _rung(f"link-{index + 1}", point, through, times) for point in family_of(link.kind).failure_points(link)
+        ]
     rungs += _shaft_rungs(line, parts, at, times)
     known = sorted((rung for rung in rungs if rung.times is not None), key=lambda rung: rung.times or 0.0)
     unknown = tuple(rung for rung in rungs if rung.times is None)
@@ -184,7 +186,7 @@ def ladder(
     return Ladder(tuple(known), unknown, running, over, times, idle, light, heavy)
 
 
-def _rung(subject: str, point: GivePoint, torques_nm: Known, times: float) -> Rung:
+def _rung(subject: str, point: FailurePoint, torques_nm: Known, times: float) -> Rung:
     """Load at which a shaft's torque meets the point: between idling and running torque, or running and heavy."""
     idle, light, heavy = torques_nm
     if point.torque_nm is None or heavy <= light:
@@ -205,6 +207,6 @@ def findings(found: Ladder | None) -> Iterator[Finding]:
     breaks = found.first_break
     if breaks is not None and breaks.times is not None:
         yield judge(FUSE_LATE, fuse.subject, fuse.times, breaks.times)
-    slips = [rung.times for rung in found.known if rung.subject == fuse.subject and rung.point.gives == "slips"]
+    slips = [rung.times for rung in found.known if rung.subject == fuse.subject and rung.point.mode == "slips"]
     if found.peak_times is not None:
         yield judge(FUSE_EARLY, fuse.subject, min(times for times in slips if times is not None), found.peak_times)

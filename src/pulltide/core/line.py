@@ -14,7 +14,6 @@ from math import prod
 
 from pulltide.core import catalog_checks, line_checks
 from pulltide.core.catalog import Catalog
-from pulltide.core.family import Flow, LinkResult, Sizing, Transmission, Turn
 from pulltide.core.findings import Finding, gathered, judge, state
 from pulltide.core.ladder import JAM_SHAFT, Ladder, heavy_times, ladder
 from pulltide.core.ladder import findings as fuse_findings
@@ -28,6 +27,7 @@ from pulltide.core.plan_checks import as_built, consistent, controlled, merged
 from pulltide.core.running_point import Load, Passed, converge, meeting
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import Drive, SourceModel, drive_of, position_of, source_kind
+from pulltide.core.transmission import AnyResult, AnyTransmission, Flow, Sizing, Turn
 from pulltide.core.units import torque_nm
 
 #: How little the last speed moves in the end where only torques without load and under a heavy one are wanted.
@@ -105,7 +105,7 @@ def _flow(machine: Machine, motor: Drive, passed: Passed, index: int) -> Flow:
     )
 
 
-def _turns(results: tuple[LinkResult, ...]) -> tuple[Turn, ...]:
+def _turns(results: tuple[AnyResult, ...]) -> tuple[Turn, ...]:
     turns: list[Turn] = [1]
     for result in results:
         last = turns[-1]
@@ -132,7 +132,7 @@ def shaft_names(machine: Machine, plan: Plan) -> tuple[str, ...]:
 
 
 def _shafts(
-    machine: Machine, plan: Plan, motor: Drive, passed: Passed, results: tuple[LinkResult, ...]
+    machine: Machine, plan: Plan, motor: Drive, passed: Passed, results: tuple[AnyResult, ...]
 ) -> tuple[Shaft, ...]:
     need, last = machine.need, len(passed.speeds_rpm) - 1
     known = need.running_torque_nm is not None
@@ -160,7 +160,7 @@ def _shafts(
     return tuple(shafts)
 
 
-def _design_at(results: tuple[LinkResult, ...], index: int) -> float | None:
+def _design_at(results: tuple[AnyResult, ...], index: int) -> float | None:
     """The larger design torque of the links that share a shaft [N·m]."""
     values = []
     if index < len(results):
@@ -170,16 +170,6 @@ def _design_at(results: tuple[LinkResult, ...], index: int) -> float | None:
         gain = link.flow.driven_torque_nm / link.flow.driver_torque_nm if link.flow.driver_torque_nm else 0.0
         values.append(link.design.chosen_nm * gain)
     return max(values, default=None)
-
-
-def _without_load(result: LinkResult) -> LinkResult:
-    """The same link with everything removed that means nothing while the torque is unknown."""
-    return replace(
-        result,
-        limits=(),
-        findings=tuple(finding for finding in result.findings if not finding.rule.needs_load),
-        figures=tuple(replace(f, value=None) if f.needs_load else f for f in result.figures),
-    )
 
 
 def solve_line(
@@ -215,7 +205,7 @@ def solve_line(
     )
     known = machine.need.running_torque_nm is not None
     if not known:
-        results = tuple(_without_load(result) for result in results)
+        results = tuple(replace(result, load_known=False) for result in results)
     continuous = motor.continuous_kw(passed.speeds_rpm[0], machine.duty.ambient_c)
     line = LineResult(
         setting,
@@ -275,7 +265,7 @@ def _jam_findings(line: LineResult, found: Ladder | None) -> Iterator[Finding]:
         return
     for rung in found.known:
         kind, _, number = rung.subject.partition("-")
-        if rung.point.gives != "breaks" or rung.point.torque_nm is None:
+        if rung.point.mode != "breaks" or rung.point.torque_nm is None:
             continue
         index = int(number) - 1
         family = family_of(line.links[index].kind) if kind == "link" else None
@@ -285,12 +275,12 @@ def _jam_findings(line: LineResult, found: Ladder | None) -> Iterator[Finding]:
             yield judge(rule, rung.subject, through, rung.point.torque_nm / safety)
 
 
-def _transmissions(plan: Plan, setting: Setting) -> list[Transmission]:
+def _transmissions(plan: Plan, setting: Setting) -> list[AnyTransmission]:
     return [_prepared(link, step) for link, step in zip(plan.links, setting, strict=True)]
 
 
 @lru_cache(maxsize=1024)
-def _prepared(link: CoreModel, step: int) -> Transmission:
+def _prepared(link: CoreModel, step: int) -> AnyTransmission:
     """A link at one position, made once: plans that are compared share most of their links."""
     return family_of(getattr(link, "kind", "")).prepare(link, step)
 
@@ -302,7 +292,7 @@ def ladder_of(machine: Machine, plan: Plan, line: LineResult) -> Ladder | None:
     return None if motor is None else _ladder(machine, plan, line, (motor, _transmissions(plan, line.setting)))
 
 
-def _ladder(machine: Machine, plan: Plan, line: LineResult, made: tuple[Drive, list[Transmission]]) -> Ladder | None:
+def _ladder(machine: Machine, plan: Plan, line: LineResult, made: tuple[Drive, list[AnyTransmission]]) -> Ladder | None:
     motor, transmissions = made
     if not line.last_shaft.running_torque_nm:
         return None

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from pulltide.core.family import Limit, LinkResult, Turn
 from pulltide.core.findings import Finding, Severity
+from pulltide.core.transmission import AnyResult, Limit, Turn
 
 #: Position in use at each link, from 1.
 Setting = tuple[int, ...]
@@ -38,7 +38,7 @@ class LineResult:
 
     setting: Setting
     shafts: tuple[Shaft, ...]
-    links: tuple[LinkResult, ...]
+    links: tuple[AnyResult, ...]
     ratio: float
     efficiency: float | None
     motor_load: float | None

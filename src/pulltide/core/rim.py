@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from pulltide.core.family import LinkResult
 from pulltide.core.findings import EXACT
+from pulltide.core.transmission import AnyResult
 from pulltide.core.working import Working, made_of
 
 
 def rim_workings(
-    result: LinkResult, diameter_mm: float, letter: str, names: tuple[tuple[str, str], tuple[str, str], tuple[str, str]]
+    result: AnyResult, diameter_mm: float, letter: str, names: tuple[tuple[str, str], tuple[str, str], tuple[str, str]]
 ) -> dict[str, Callable[[], Working]]:
     """Workings at a driver's rim of a diameter [mm]: ``names`` are key and title of speed, running and design pull."""
     value = {figure.key: figure.value or 0.0 for figure in result.figures}

@@ -10,10 +10,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from itertools import repeat
 
-from pulltide.core.family import Transmission
 from pulltide.core.need import Need
 from pulltide.core.shafts import ShaftPart
 from pulltide.core.sources import Drive
+from pulltide.core.transmission import AnyTransmission
 from pulltide.core.units import power_kw, torque_nm
 
 #: How little the last speed moves in the end, and while the motor's speed is still sought.
@@ -55,7 +55,7 @@ class Load:
 
 
 def converge(
-    transmissions: list[Transmission],
+    transmissions: list[AnyTransmission],
     motor_rpm: float,
     load: Load,
     times: float = 1.0,
@@ -81,7 +81,7 @@ def converge(
             taken[index] = power_kw(part.taken_nm(speeds[index]), speeds[index])
         powers[count] = taken[count] + power_kw(times * (need.torque_at(speeds[count]) or 0.0), speeds[count])
         for index in range(count - 1, -1, -1):
-            carried = transmissions[index].carry(speeds[index], powers[index + 1])
+            carried = transmissions[index].transmit(speeds[index], powers[index + 1])
             powers[index] = taken[index] + carried.power_in_kw
             slowed[index] = carried.driven_speed_rpm / speeds[index]
         if abs(speeds[-1] - before) <= within * before:
@@ -95,7 +95,7 @@ MET, MOST_TRIES = 1e-7, 40
 SLOWER = 60
 
 
-def meeting(transmissions: list[Transmission], motor: Drive, load: Load) -> tuple[Passed, bool]:
+def meeting(transmissions: list[AnyTransmission], motor: Drive, load: Load) -> tuple[Passed, bool]:
     """Speeds and powers where the motor's curve meets the load, and whether it stalls instead.
 
     Secant steps on n(T(n)) - n. A motor that stalls, or whose load is unknown, is shown at the speed of its plate.
@@ -120,7 +120,7 @@ def meeting(transmissions: list[Transmission], motor: Drive, load: Load) -> tupl
     return converge(transmissions, speed, load, near=passed), False
 
 
-def _slowed(transmissions: list[Transmission], motor: Drive, load: Load) -> tuple[Passed, bool]:
+def _slowed(transmissions: list[AnyTransmission], motor: Drive, load: Load) -> tuple[Passed, bool]:
     """A load that eases as it slows, a fan's say, may still be carried at a lower speed."""
     curve = motor.running or motor.curve
     if curve is not None and load.need.load_exponent > 0:

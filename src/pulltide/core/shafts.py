@@ -8,10 +8,10 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from pulltide.core.family import GivePoint
 from pulltide.core.findings import Source
 from pulltide.core.model import CoreModel, Mm, Nm, Rpm
 from pulltide.core.tables import Table, load_table, number
+from pulltide.core.transmission import FailurePoint
 
 Steel = Literal["not_known", "mild_steel_1018", "steel_1045", "steel_4140_hardened", "stainless_304"]
 #: Yield strength [MPa] by steel. Common practice, no source: the low end for bar as sold.
@@ -131,23 +131,23 @@ def usual_key_mm(diameter_mm: float) -> tuple[float, float] | None:
     return None
 
 
-def gives(part: ShaftPart) -> Iterator[GivePoint]:
+def failure_points(part: ShaftPart) -> Iterator[FailurePoint]:
     """What gives in a shaft whose size is entered: the shaft twists, its key shears or crushes."""
     d = part.diameter_mm
     if d is None:
         return
     steel, keyed = YIELD_MPA.get(part.steel), part.key_width_mm is not None
     twists = None if steel is None else shaft_yield_nm(d, steel, keyed)
-    yield GivePoint("shaft twists", "breaks", twists, "" if steel else "its steel")
+    yield FailurePoint("shaft twists", "breaks", twists, "" if steel else "its steel")
     if part.key_width_mm is None or part.key_length_mm is None:
         if keyed:
-            yield GivePoint("key shears", "breaks", None, "its length")
+            yield FailurePoint("key shears", "breaks", None, "its length")
         return
     key = YIELD_MPA.get(part.key_steel)
     if key is None:
-        yield GivePoint("key shears", "breaks", None, "its steel")
+        yield FailurePoint("key shears", "breaks", None, "its steel")
         return
-    yield GivePoint("key shears", "breaks", key_shear_nm(d, part.key_width_mm, part.key_length_mm, key))
+    yield FailurePoint("key shears", "breaks", key_shear_nm(d, part.key_width_mm, part.key_length_mm, key))
     softer = min(key, steel) if steel else key
     height = key_height_mm(part.key_width_mm)
-    yield GivePoint("key crushes", "breaks", key_crush_nm(d, height, part.key_length_mm, softer))
+    yield FailurePoint("key crushes", "breaks", key_crush_nm(d, height, part.key_length_mm, softer))

@@ -32,6 +32,15 @@ def power_kw(torque_nm: float, speed_rpm: float) -> float:
     return torque_nm * speed_rpm / NM_RPM_PER_KW
 
 
+def rpm_of_rim(diameter_mm: float, speed_m_per_s: float) -> float:
+    """Speed [rpm] of a shaft whose rim of diameter d [mm] > 0 runs at v [m/s]: n = 60000 v / (pi d).
+
+    >>> round(rpm_of_rim(100.0, 33.0), 1)
+    6302.5
+    """
+    return 60_000.0 * speed_m_per_s / (pi * diameter_mm)
+
+
 def rim_speed_m_per_s(diameter_mm: float, speed_rpm: float) -> float:
     """Speed of a rim [m/s] of diameter d [mm] at n [rpm]: v = pi d n / 60000."""
     return pi * diameter_mm * speed_rpm / 60_000.0

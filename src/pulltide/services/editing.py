@@ -253,7 +253,7 @@ def _settle(before: Machine, document: Document, catalog: Catalog) -> None:
         old_links = before.plans[plan_index].links
         for index, raw in enumerate(plan["links"]):
             if index < len(old_links) and raw.get("kind") == old_links[index].kind:
-                plan["links"][index] = family_of(raw["kind"]).settle(old_links[index], raw, catalog)
+                plan["links"][index] = family_of(raw["kind"]).reconcile(old_links[index], raw, catalog)
 
 
 def _links(document: Document, change: Change) -> list[Document]:

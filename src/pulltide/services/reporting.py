@@ -9,7 +9,6 @@ from pulltide.core.advantage import Advantage, advantage, ratio_asked
 from pulltide.core.catalog import Catalog
 from pulltide.core.duty_advice import equivalent, factor_rows
 from pulltide.core.ends import end_at
-from pulltide.core.family import LinkResult
 from pulltide.core.findings import Finding
 from pulltide.core.ladder import Ladder
 from pulltide.core.line import ladder_of, solve_plan
@@ -18,6 +17,7 @@ from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.remedies import with_remedies
 from pulltide.core.sources import drive_of, source_kind
+from pulltide.core.transmission import AnyResult
 from pulltide.core.working import Step
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.words import filled_throughout, reading
@@ -131,7 +131,7 @@ def _ladder(found: Ladder | None) -> list[dict[str, Any]]:
         {
             "subject": rung.subject,
             "name": rung.point.name,
-            "gives": rung.point.gives,
+            "gives": rung.point.mode,
             "times": rung.times,
             "missing": rung.point.missing or None,
             "wanted": rung.point.wanted,
@@ -171,7 +171,7 @@ def _line(line: LineResult) -> dict[str, Any]:
     }
 
 
-def _link(link: LinkResult) -> dict[str, Any]:
+def _link(link: AnyResult) -> dict[str, Any]:
     return {
         "kind": link.kind,
         "ratio": link.ratio,

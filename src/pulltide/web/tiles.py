@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from pulltide.core.family import LinkResult
+from pulltide.core.transmission import AnyResult
 from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.selection import Figured
@@ -51,7 +51,7 @@ def use_state(use: float | None) -> str:
     return "fix" if use > 1 else "weigh" if use > NEARLY_FULL else "clear"
 
 
-def other_rules(link: LinkResult) -> list[tuple[str, float | None]]:
+def other_rules(link: AnyResult) -> list[tuple[str, float | None]]:
     """Use of the main limit under every margin rule."""
     main = link.limits[0] if link.limits else None
     if main is None or main.use is None or not link.design.chosen_nm:

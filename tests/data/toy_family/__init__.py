@@ -9,22 +9,21 @@ from pydantic import Field
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.drawing import LinkPicture
-from pulltide.core.family import (
-    Carried,
-    Family,
+from pulltide.core.family import Family, LinkWords, Variant
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, judge
+from pulltide.core.model import CoreModel, Mm, Newton
+from pulltide.core.transmission import (
+    Bound,
+    FailurePoint,
     Figure,
-    Flow,
-    GivePoint,
     Limit,
     LinkResult,
-    LinkWords,
+    Loading,
     ServiceFactor,
     Sizing,
-    Variant,
-    design_torque,
+    Transmission,
+    Transmitted,
 )
-from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
-from pulltide.core.model import CoreModel, Mm, Newton
 from pulltide.core.working import made_of
 
 PULL = Check(
@@ -48,9 +47,10 @@ class Cord(CoreModel):
     strength_n: Newton = Field(200.0, title="Strength of the cord", ge=1, le=10_000)
 
 
-class CordTransmission:
+class CordTransmission(Transmission[Cord]):
     """The cord under a load."""
 
+    kind = "cord"
     turn: Literal[1, -1] = 1
 
     def __init__(self, link: Cord, step: int) -> None:
@@ -60,33 +60,35 @@ class CordTransmission:
     def ratio(self) -> float:
         return self.link.driven_diameter_mm / self.link.driver_diameter_mm
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
-        return Carried(driver_speed_rpm / self.ratio, power_out_kw / 0.95)
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
+        return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / 0.95)
 
     def picture(self) -> LinkPicture:
         link = self.link
         return LinkPicture("belt", (300.0, 0.0), link.driver_diameter_mm / 2, link.driven_diameter_mm / 2)
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        design = design_torque(flow, sizing, 1.5)
-        pull = 2000 * design.chosen_nm / self.link.driver_diameter_mm
-        return LinkResult(
-            kind="cord",
-            step=1,
-            ratio=self.ratio,
-            turn=self.turn,
-            flow=flow,
-            efficiency=0.95,
-            service_factor=ServiceFactor(1.5, COMMON_PRACTICE),
-            design=design,
-            limits=(Limit("cord.pull", "cord strength", pull, self.link.strength_n, "N"),),
-            findings=(judge(PULL, subject, pull, self.link.strength_n),),
-            figures=(
-                Figure("ratio", "Ratio", self.ratio, ""),
-                Figure("pull", "Design pull", pull, "N", needs_load=True),
-            ),
-            details=self.link,
-        )
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        return ServiceFactor(1.5, COMMON_PRACTICE)
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        most = self.link.strength_n * self.link.driver_diameter_mm / 2000
+        return (Bound("cord.pull", "sized", most / sizing.multiplier(1.5)),)
+
+    def details(self, load: Loading) -> Cord:
+        return self.link
+
+    def limits(self, result: LinkResult[Cord]) -> Iterator[Limit]:
+        yield Limit("cord.pull", "cord strength", self._pull_n(result), self.link.strength_n, "N")
+
+    def findings(self, result: LinkResult[Cord]) -> Iterator[Finding]:
+        yield judge(PULL, result.load.subject, self._pull_n(result), self.link.strength_n)
+
+    def figures(self, result: LinkResult[Cord]) -> Iterator[Figure]:
+        yield Figure("ratio", "Ratio", self.ratio, "")
+        yield Figure("pull", "Design pull", self._pull_n(result), "N", needs_load=True)
+
+    def _pull_n(self, result: LinkResult[Cord]) -> float:
+        return 2000 * result.design.chosen_nm / self.link.driver_diameter_mm
 
 
 def workings(result: LinkResult) -> dict[str, Any]:
@@ -107,8 +109,8 @@ def variants(link: Cord, catalog: Catalog) -> Iterator[Variant]:
         yield Variant("stronger", f"Use a {{{strength}|N}} cord", link.model_copy(update={"strength_n": strength}))
 
 
-def gives(result: LinkResult) -> Iterator[GivePoint]:
-    yield GivePoint("cord breaks", "breaks", result.details.strength_n * result.details.driver_diameter_mm / 2000)
+def failure_points(result: LinkResult) -> Iterator[FailurePoint]:
+    yield FailurePoint("cord breaks", "breaks", result.details.strength_n * result.details.driver_diameter_mm / 2000)
 
 
 FAMILY = Family(
@@ -117,7 +119,7 @@ FAMILY = Family(
     model=Cord,
     prepare=CordTransmission,
     variants=variants,
-    settle=lambda before, raw, catalog: raw,
+    reconcile=lambda before, raw, catalog: raw,
     starter=lambda catalog: Cord(),
     workings=workings,
     stock=lambda link, catalog: {"driver_diameter_mm": (40.0, 50.0, 60.0)},
@@ -126,6 +128,6 @@ FAMILY = Family(
     ),
     methods=(),
     factors=lambda sizing: (("Cord", ServiceFactor(1.5, COMMON_PRACTICE)),),
-    gives=gives,
+    failure_points=failure_points,
     rules=(PULL,),
 )

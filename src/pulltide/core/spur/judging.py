@@ -6,10 +6,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from math import sqrt
 
-from pulltide.core.family import Figure, GivePoint, Limit
 from pulltide.core.findings import Check, Finding, Remark, Rule, Severity, Source, jam_rule, judge, state
 from pulltide.core.spur import rating
 from pulltide.core.spur.kinds import PLASTICS
+from pulltide.core.transmission import Bound, FailurePoint, Figure, Limit
 
 AGMA = Source("Shigley's Mechanical Engineering Design", "chapter 14, AGMA method", "quoted from memory")
 MESHING = Source("Shigley's Mechanical Engineering Design", "section 13-7, Eq. 13-10 to 13-13", "formula")
@@ -123,6 +123,17 @@ def tooth_limits(kind: str, teeth: LoadedTeeth, speed: str = "pitch-line speed")
     yield Limit(f"{kind}.speed", speed, teeth.speed_m_per_s, teeth.most_speed_m_per_s, "m/s", is_load=False)
 
 
+def tooth_bounds(
+    kind: str, bending_n: float, wear_n: float | None, nm_per_newton: float, factor: float
+) -> tuple[Bound, Bound]:
+    """Torque at the driver that uses up bending and wear [N·m]: newtons at the pitch line times their lever."""
+    lever = nm_per_newton / factor
+    return (
+        Bound(f"{kind}.bending", "sized", bending_n * lever),
+        Bound(f"{kind}.wear", "sized", None if wear_n is None else wear_n * lever),
+    )
+
+
 def tooth_findings(rules: ToothRules, teeth: LoadedTeeth, subject: str) -> Iterator[Finding]:
     """Every check of loaded teeth, passed ones included: past the strength without overload is an error."""
     level = Severity.ERROR if teeth.force_n > teeth.bending_n else Severity.WARNING
@@ -137,15 +148,15 @@ def tooth_findings(rules: ToothRules, teeth: LoadedTeeth, subject: str) -> Itera
     yield judge(rules.speed, subject, teeth.speed_m_per_s, teeth.most_speed_m_per_s)
 
 
-def tooth_gives(teeth: LoadedTeeth, nm_per_newton: float, overload: float) -> Iterator[GivePoint]:
+def tooth_failure_points(teeth: LoadedTeeth, nm_per_newton: float, overload: float) -> Iterator[FailurePoint]:
     """Flanks and roots at their lasting limits, overload factor in; roots at what they bear for a moment."""
     lasting = nm_per_newton / overload
     if teeth.wear_n is None:
-        yield GivePoint("tooth flanks wear out", "wears", None, "a material whose hardness rates it")
+        yield FailurePoint("tooth flanks wear out", "wears", None, "a material whose hardness rates it")
     else:
-        yield GivePoint("tooth flanks wear out", "wears", teeth.wear_n * lasting)
-    yield GivePoint("teeth fatigue in bending", "wears", teeth.bending_n * lasting)
-    yield GivePoint("teeth break off", "breaks", teeth.moment_n * nm_per_newton)
+        yield FailurePoint("tooth flanks wear out", "wears", teeth.wear_n * lasting)
+    yield FailurePoint("teeth fatigue in bending", "wears", teeth.bending_n * lasting)
+    yield FailurePoint("teeth break off", "breaks", teeth.moment_n * nm_per_newton)
 
 
 def safety_figures(teeth: LoadedTeeth) -> tuple[Figure, ...]:

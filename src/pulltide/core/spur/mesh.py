@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from math import pi
 from typing import ClassVar
 
-from pulltide.core.family import ServiceFactor, Sizing, own_factor
 from pulltide.core.spur import form, geometry, rating, tables
 from pulltide.core.spur.kinds import BOTH_WAYS, DIRT_ADDS, MOMENT_SHARE, Made, Material, Running
+from pulltide.core.transmission import ServiceFactor, Sizing, own_factor
 from pulltide.core.working import Step
 
 

@@ -2,19 +2,32 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from abc import abstractmethod
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
 from pulltide.core.duty import TOOTH_EXPONENT
-from pulltide.core.family import DesignTorque, Figure, Flow, LinkResult, ServiceFactor, Sizing, design_torque
 from pulltide.core.findings import COMMON_PRACTICE
+from pulltide.core.forces import Disc, density_kg_m3
 from pulltide.core.rim import rim_workings
-from pulltide.core.spur.judging import LoadedTeeth, safety_figures
-from pulltide.core.spur.kinds import mesh_efficiency
+from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_limits
+from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
+from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
 from pulltide.core.spur.working import bending_working, safety_workings, wear_working
-from pulltide.core.units import rim_speed_m_per_s
+from pulltide.core.transmission import (
+    Bound,
+    Figure,
+    Limit,
+    LinkResult,
+    Loading,
+    ServiceFactor,
+    Sizing,
+    Transmission,
+    Transmitted,
+)
+from pulltide.core.units import rim_speed_m_per_s, rpm_of_rim
 from pulltide.core.working import Working, made_of
 
 #: Speed and forces of teeth, as they are called.
@@ -51,29 +64,82 @@ class LoadedMesh:
         )
 
 
-@dataclass(frozen=True, slots=True)
-class Rated:
-    """A mesh under a load, with the factor and the design torque it was rated by."""
+class SingleMesh(Transmission[LoadedMesh]):
+    """A stage of one mesh: what helical and bevel pairs share."""
 
-    mesh: LoadedMesh
-    factor: ServiceFactor
-    design: DesignTorque
+    fatigue_exponent = TOOTH_EXPONENT
+    link: Any
+    kept: float
 
+    @property
+    @abstractmethod
+    def mesh(self) -> Mesh:
+        """The mesh, smaller gear first."""
 
-def rated(link: Any, mesh: Mesh, driver_mm: float, flow: Flow, sizing: Sizing) -> Rated:
-    """Rate one mesh whose driver acts at a diameter [mm]."""
-    factor = service_factor(sizing, link.running)
-    design = design_torque(flow, sizing, factor.value, TOOTH_EXPONENT)
-    speed = rim_speed_m_per_s(driver_mm, flow.driver_speed_rpm)
-    loaded = LoadedMesh(
-        link,
-        mesh_strength(mesh, speed, sizing.duty.life_h),
-        driver_mm,
-        2000 * flow.driver_torque_nm / driver_mm,
-        2000 * design.chosen_nm / driver_mm,
-        factor.value * design.repeats,
-    )
-    return Rated(loaded, factor, design)
+    @property
+    @abstractmethod
+    def acting_mm(self) -> float:
+        """Diameter at which its driver acts [mm]."""
+
+    @property
+    def ratio(self) -> float:
+        """Driver over driven speed."""
+        return float(self.link.driven_teeth / self.link.driver_teeth)
+
+    @property
+    def max_driver_rpm(self) -> float:
+        """Speed at which teeth of this quality run as fast as they may [rpm]."""
+        return rpm_of_rim(self.acting_mm, most_speed_m_per_s(QUALITY[self.link.made]))
+
+    @property
+    def discs(self) -> tuple[Disc, ...]:
+        """Gears by the diameters they act at."""
+        link, driven_mm = self.link, self.acting_mm * self.ratio
+        return (
+            Disc("driver", self.acting_mm, link.face_width_mm, density_kg_m3(link.driver_material)),
+            Disc("driven", driven_mm, link.face_width_mm, density_kg_m3(link.driven_material)),
+        )
+
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
+        """No slip; a constant share is lost."""
+        return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / self.kept)
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """Overload factor by shock, more in dirt."""
+        return service_factor(sizing, self.link.running)
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Bending and wear."""
+        factor = sizing.multiplier(self.service_factor(sizing).value, self.fatigue_exponent)
+        speed = rim_speed_m_per_s(self.acting_mm, driver_speed_rpm)
+        strength = mesh_strength(self.mesh, speed, sizing.duty.life_h)
+        return tooth_bounds(self.kind, strength.bending_n, strength.wear_n, self.acting_mm / 2000, factor)
+
+    def details(self, load: Loading) -> LoadedMesh:
+        """Strength and forces under a load."""
+        flow, d = load.flow, self.acting_mm
+        speed = rim_speed_m_per_s(d, flow.driver_speed_rpm)
+        return LoadedMesh(
+            self.link,
+            mesh_strength(self.mesh, speed, load.sizing.duty.life_h),
+            d,
+            2000 * flow.driver_torque_nm / d,
+            2000 * load.design.chosen_nm / d,
+            load.sizing_factor,
+        )
+
+    def limits(self, result: LinkResult[LoadedMesh]) -> Iterator[Limit]:
+        """Bending of the weaker tooth, wear of the flanks, speed."""
+        return tooth_limits(self.kind, result.details.teeth)
+
+    def efficiency_at(self, load: Loading) -> float:
+        """A constant share."""
+        return self.kept
+
+    def pulls_n(self, result: LinkResult[LoadedMesh]) -> tuple[float, float]:
+        """Design tooth force with what separating adds."""
+        pull = SHAFT_FACTOR * result.details.design_force_n
+        return pull, pull
 
 
 def force_figures(d: LoadedMesh) -> tuple[Figure, ...]:
@@ -88,7 +154,7 @@ def force_figures(d: LoadedMesh) -> tuple[Figure, ...]:
     )
 
 
-def force_workings(result: LinkResult, d: LoadedMesh) -> dict[str, Callable[[], Working]]:
+def force_workings(result: LinkResult[LoadedMesh], d: LoadedMesh) -> dict[str, Callable[[], Working]]:
     """Workings of those figures, and of the efficiency."""
     bending = bending_working(d.strength)
     wear = None if d.strength.wear_n is None else wear_working(d.strength)

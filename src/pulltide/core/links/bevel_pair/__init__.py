@@ -6,8 +6,8 @@ from pulltide.core.links.bevel_pair import checks
 from pulltide.core.links.bevel_pair.checks import RULES
 from pulltide.core.links.bevel_pair.inputs import BevelPair
 from pulltide.core.links.bevel_pair.methods import METHODS
-from pulltide.core.links.bevel_pair.transmission import BevelTransmission, gives
-from pulltide.core.links.bevel_pair.variants import settle, starter, variants
+from pulltide.core.links.bevel_pair.transmission import BevelTransmission, failure_points
+from pulltide.core.links.bevel_pair.variants import reconcile, starter, variants
 from pulltide.core.links.bevel_pair.working import workings
 from pulltide.core.spur import tables
 from pulltide.core.spur.mesh import service_factor
@@ -35,7 +35,7 @@ FAMILY = Family(
     model=BevelPair,
     prepare=BevelTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     usual_ratios=(0.25, 4.0),
     workings=workings,
@@ -44,7 +44,7 @@ FAMILY = Family(
     methods=METHODS,
     factors=lambda sizing: (("Bevel gears", service_factor(sizing, "enclosed_oiled")),),
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
-    gives=gives,
+    failure_points=failure_points,
     jam=checks.TEETH.stall,
     rules=RULES,
     samples=(

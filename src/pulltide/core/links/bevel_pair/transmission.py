@@ -6,23 +6,27 @@ from collections.abc import Iterator
 from math import cos, degrees, radians, sin, tan
 
 from pulltide.core.drawing import LinkPicture
-from pulltide.core.family import Carried, Figure, Flow, GivePoint, LinkResult, Sizing, Turn
 from pulltide.core.findings import Finding, judge, judge_two, state
+from pulltide.core.forces import ShaftForce, ToothForce, mesh_forces
 from pulltide.core.links.bevel_pair import checks
 from pulltide.core.links.bevel_pair.inputs import BevelPair
 from pulltide.core.links.bevel_pair.mesh import BevelMesh
 from pulltide.core.spur import geometry
-from pulltide.core.spur.judging import tooth_findings, tooth_gives, tooth_limits
-from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
-from pulltide.core.spur.single import LoadedMesh, force_figures, rated
+from pulltide.core.spur.judging import tooth_failure_points, tooth_findings, tooth_limits
+from pulltide.core.spur.kinds import mesh_efficiency
+from pulltide.core.spur.single import LoadedMesh, SingleMesh, force_figures
+from pulltide.core.transmission import FailurePoint, Figure, Limit, LinkResult, Turn
 
 PRESSURE_DEG = 20.0
 #: What a bevel mesh loses beside a spur one, and its largest usual face. Common practice, no source.
 MORE_LOSS, CONE_SHARE, MODULES_WIDE = 0.01, 0.3, 10.0
 
 
-class BevelTransmission:
+class BevelTransmission(SingleMesh):
     """One pair of straight bevel gears."""
+
+    kind = "bevel_pair"
+    noise = "loud"
 
     def __init__(self, link: BevelPair, step: int) -> None:
         self.link = link
@@ -31,18 +35,14 @@ class BevelTransmission:
         self.kept = link.own_efficiency or mesh_efficiency(link.running, link.made) - MORE_LOSS
 
     @property
-    def ratio(self) -> float:
-        """Driver over driven speed."""
-        return self.link.driven_teeth / self.link.driver_teeth
+    def acting_mm(self) -> float:
+        """The driver acts at the middle of its face [mm]."""
+        return float(self.mean_module_mm * self.link.driver_teeth)
 
     @property
     def turn(self) -> Turn:
         """Axes that cross have no common sense."""
         return None
-
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
-        """No slip; a constant share is lost."""
-        return Carried(driver_speed_rpm / self.ratio, power_out_kw / self.kept)
 
     def picture(self) -> LinkPicture:
         """Pitch circles of the large ends side by side, as if the shafts lay parallel."""
@@ -68,27 +68,27 @@ class BevelTransmission:
             cones=(link.cones[small], link.cones[large]),
         )
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the pair under a load."""
-        link = self.link
-        found = rated(link, self.mesh, self.mean_module_mm * link.driver_teeth, flow, sizing)
-        pull = SHAFT_FACTOR * found.mesh.design_force_n
-        return LinkResult(
-            kind="bevel_pair",
-            step=self.step,
-            ratio=self.ratio,
-            turn=self.turn,
-            flow=flow,
-            efficiency=self.kept,
-            service_factor=found.factor,
-            design=found.design,
-            limits=tuple(tooth_limits("bevel_pair", found.mesh.teeth, "speed at the middle of the face")),
-            findings=tuple(self._findings(found.mesh, subject)),
-            figures=self._figures(found.mesh),
-            driver_pull_n=pull,
-            driven_pull_n=pull,
-            details=found.mesh,
-        )
+    def limits(self, result: LinkResult[LoadedMesh]) -> Iterator[Limit]:
+        """Bending of the weaker tooth, wear of the flanks, speed where it acts."""
+        return tooth_limits(self.kind, result.details.teeth, "speed at the middle of the face")
+
+    def findings(self, result: LinkResult[LoadedMesh]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return self._findings(result.details, result.load.subject)
+
+    def figures(self, result: LinkResult[LoadedMesh]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        return self._figures(result.details)
+
+    def forces(self, result: LinkResult[LoadedMesh]) -> tuple[ShaftForce, ShaftForce]:
+        """Each gear in its own plane, the driver's mate at its right: around, off the mate, and away from the apex."""
+        around = result.details.force_n
+        apart = around * tan(radians(PRESSURE_DEG))
+        along = self.thrusts_n(around)
+        radii = self.acting_mm / 2, self.acting_mm * self.ratio / 2
+        driver, _ = mesh_forces(ToothForce(around, apart * cos(self.link.cones[0]), along[0]), radii, 0.0)
+        _, driven = mesh_forces(ToothForce(around, apart * cos(self.link.cones[1]), 0.0, along[1]), radii, 0.0)
+        return driver, driven
 
     def thrusts_n(self, force_n: float) -> tuple[float, float]:
         """Push along driver and driven shaft [N]: W tan φ sin γ, away from the apex. Source: Shigley Eq. 13-38."""
@@ -127,7 +127,7 @@ class BevelTransmission:
         )
 
 
-def gives(result: LinkResult) -> Iterator[GivePoint]:
+def failure_points(result: LinkResult[LoadedMesh]) -> Iterator[FailurePoint]:
     """Flanks and roots, told at the driver."""
-    d: LoadedMesh = result.details
-    yield from tooth_gives(d.teeth, d.driver_mm / 2000, d.overload_factor)
+    d = result.details
+    yield from tooth_failure_points(d.teeth, d.driver_mm / 2000, d.overload_factor)

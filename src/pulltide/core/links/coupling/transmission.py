@@ -9,24 +9,26 @@ from typing import Any, Literal
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.drawing import LinkPicture
-from pulltide.core.family import (
-    Carried,
-    Figure,
-    Flow,
-    GivePoint,
-    Limit,
-    LinkResult,
-    ServiceFactor,
-    ShaftLimits,
-    Sizing,
-    Variant,
-    design_torque,
-    own_factor,
-)
+from pulltide.core.family import Variant
 from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, state
 from pulltide.core.labels import choice
 from pulltide.core.links.coupling import checks, tables
 from pulltide.core.links.coupling.inputs import OWN, Coupling, CouplingPlate
+from pulltide.core.transmission import (
+    Bound,
+    FailurePoint,
+    Figure,
+    Flow,
+    Limit,
+    LinkResult,
+    Loading,
+    ServiceFactor,
+    ShaftLimits,
+    Sizing,
+    Transmission,
+    Transmitted,
+    own_factor,
+)
 
 #: Service factor by shock, heavy by type. Common practice, no source.
 FACTORS = {"uniform": 1.0, "light": 1.25, "moderate": 1.5}
@@ -78,9 +80,11 @@ def misalignment(link: Coupling, data: tables.TypeData) -> float | None:
     return (link.angle_off_deg or 0.0) / data.angle_deg + (link.parallel_off_mm or 0.0) / data.parallel_mm
 
 
-class CouplingTransmission:
+class CouplingTransmission(Transmission[CouplingDetails]):
     """One coupling."""
 
+    kind = "coupling"
+    noise = "quiet"
     turn: Literal[1] = 1
 
     def __init__(self, link: Coupling, step: int) -> None:
@@ -94,59 +98,81 @@ class CouplingTransmission:
         """Both shafts turn as one."""
         return 1.0
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """No slip; a little is lost where rubber or chain works."""
-        return Carried(driver_speed_rpm, power_out_kw / self.data.efficiency)
+        return Transmitted(driver_speed_rpm, power_out_kw / self.data.efficiency)
 
     def picture(self) -> LinkPicture:
         """Two halves end to end; both shafts are in line."""
         outside, length = self.unit.outside_mm or DRAWN_MM[0], self.unit.length_mm or DRAWN_MM[1]
         return LinkPicture("coupling", (length * 1.5, 0.0), outside / 2, outside / 2, in_line=True)
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the coupling under a load."""
-        factor = service_factor(sizing, self.unit.type)
-        design = design_torque(flow, sizing, factor.value)
+    @property
+    def play_arcmin(self) -> float:
+        """None to speak of."""
+        return 0.0
+
+    @property
+    def max_driver_rpm(self) -> float | None:
+        """As listed [rpm]; None while unknown."""
+        return self.unit.max_speed_rpm
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """By shock and kind."""
+        return service_factor(sizing, self.unit.type)
+
+    @property
+    def moment_nm(self) -> float | None:
+        """Torque it bears for a moment [N·m]; None while unknown."""
         rated = self.unit.rated_torque_nm
-        moment = None if rated is None else rated * self.data.peak_over_rated
-        details = CouplingDetails(
-            self.link, self.unit, self.data, moment, misalignment(self.link, self.data), pin_torque_nm(self.link)
+        return None if rated is None else rated * self.data.peak_over_rated
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Rated torque; at the peak, what it bears for a moment."""
+        rated, factor = self.unit.rated_torque_nm, sizing.multiplier(self.service_factor(sizing).value)
+        return (
+            Bound("coupling.torque", "sized", None if rated is None else rated / factor),
+            Bound("coupling.peak", "peak", self.moment_nm),
         )
-        limits = [Limit("coupling.torque", "coupling torque", design.chosen_nm, rated, "N*m")]
+
+    def details(self, load: Loading) -> CouplingDetails:
+        """Momentary torque, misalignment, pins."""
+        link = self.link
+        off = misalignment(link, self.data)
+        return CouplingDetails(link, self.unit, self.data, self.moment_nm, off, pin_torque_nm(link))
+
+    def limits(self, result: LinkResult[CouplingDetails]) -> Iterator[Limit]:
+        """Torque with its margin, momentary peak, speed."""
+        flow, unit = result.flow, self.unit
+        yield Limit("coupling.torque", "coupling torque", result.design.chosen_nm, unit.rated_torque_nm, "N*m")
         if flow.driver_peak_torque_nm is not None:
-            limits.append(Limit("coupling.peak", "momentary torque", flow.driver_peak_torque_nm, moment, "N*m"))
-        limits.append(
-            Limit("coupling.speed", "speed", flow.driver_speed_rpm, self.unit.max_speed_rpm, "rpm", is_load=False)
-        )
-        return LinkResult(
-            kind="coupling",
-            step=self.step,
-            ratio=1.0,
-            turn=1,
-            flow=flow,
-            efficiency=self.data.efficiency,
-            service_factor=factor,
-            design=design,
-            limits=tuple(limits),
-            findings=tuple(_findings(details, flow, design.chosen_nm, subject)),
-            figures=(
-                Figure("rated_torque", "Rated torque", rated, "N*m"),
-                Figure("design_torque", "Design torque", design.chosen_nm, "N*m", needs_load=True),
-                Figure("moment_torque", "Momentary torque", moment, "N*m"),
-                Figure("max_bore", "Greatest bore", self.unit.max_bore_mm, "mm"),
-                Figure("angle", "Angular misalignment, alone", self.data.angle_deg, "deg"),
-                Figure("parallel", "Parallel offset, alone", self.data.parallel_mm, "mm"),
-                Figure("misalignment", "Of that in use", details.misalignment, "share"),
-                *(
-                    (Figure("pin_torque", "Shear pins shear at", details.pin_nm, "N*m"),)
-                    if self.link.shear_pins
-                    else ()
-                ),
-            ),
-            details=details,
-            play_arcmin=0.0,
-            shafts=ShaftLimits(driver_bore_max_mm=self.unit.max_bore_mm, driven_bore_max_mm=self.unit.max_bore_mm),
-        )
+            yield Limit("coupling.peak", "momentary torque", flow.driver_peak_torque_nm, self.moment_nm, "N*m")
+        yield Limit("coupling.speed", "speed", flow.driver_speed_rpm, unit.max_speed_rpm, "rpm", is_load=False)
+
+    def findings(self, result: LinkResult[CouplingDetails]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return _findings(result.details, result.flow, result.design.chosen_nm, result.load.subject)
+
+    def figures(self, result: LinkResult[CouplingDetails]) -> Iterator[Figure]:
+        """The numbers of the card, in reading order."""
+        d = result.details
+        yield Figure("rated_torque", "Rated torque", self.unit.rated_torque_nm, "N*m")
+        yield Figure("design_torque", "Design torque", result.design.chosen_nm, "N*m", needs_load=True)
+        yield Figure("moment_torque", "Momentary torque", d.moment_nm, "N*m")
+        yield Figure("max_bore", "Greatest bore", self.unit.max_bore_mm, "mm")
+        yield Figure("angle", "Angular misalignment, alone", self.data.angle_deg, "deg")
+        yield Figure("parallel", "Parallel offset, alone", self.data.parallel_mm, "mm")
+        yield Figure("misalignment", "Of that in use", d.misalignment, "share")
+        if self.link.shear_pins:
+            yield Figure("pin_torque", "Shear pins shear at", d.pin_nm, "N*m")
+
+    def efficiency_at(self, load: Loading) -> float:
+        """A constant share."""
+        return self.data.efficiency
+
+    def shafts(self, load: Loading) -> ShaftLimits:
+        """Greatest bores."""
+        return ShaftLimits(driver_bore_max_mm=self.unit.max_bore_mm, driven_bore_max_mm=self.unit.max_bore_mm)
 
 
 def _findings(d: CouplingDetails, flow: Flow, design_nm: float, subject: str) -> Iterator[Finding]:
@@ -179,18 +205,18 @@ def _strength(d: CouplingDetails, flow: Flow, design_nm: float, subject: str) ->
         yield judge(checks.PEAK, subject, flow.driver_peak_torque_nm, d.moment_nm)
 
 
-def gives(result: LinkResult) -> Iterator[GivePoint]:
+def failure_points(result: LinkResult[CouplingDetails]) -> Iterator[FailurePoint]:
     """Rating used up with its service factor, and what it bears for a moment."""
-    d: CouplingDetails = result.details
+    d = result.details
     rated = d.unit.rated_torque_nm
     missing = "its rated torque" if rated is None else ""
-    yield GivePoint("rating used up", "wears", None if rated is None else rated / result.sizing_factor, missing)
+    yield FailurePoint("rating used up", "wears", None if rated is None else rated / result.sizing_factor, missing)
     if d.link.shear_pins:
         lacking = "" if d.pin_nm is not None else "size, circle and steel of the shear pins"
-        yield GivePoint("shear pins shear", "slips", d.pin_nm, lacking, wanted=True)
+        yield FailurePoint("shear pins shear", "slips", d.pin_nm, lacking, wanted=True)
     if d.link.limiter_nm is not None:
-        yield GivePoint("torque limiter slips", "slips", d.link.limiter_nm, wanted=True)
-    yield GivePoint("coupling breaks", "breaks", d.moment_nm, missing)
+        yield FailurePoint("torque limiter slips", "slips", d.link.limiter_nm, wanted=True)
+    yield FailurePoint("coupling breaks", "breaks", d.moment_nm, missing)
 
 
 def starter(catalog: Catalog) -> Coupling:
@@ -201,7 +227,7 @@ def starter(catalog: Catalog) -> Coupling:
     return Coupling(designation=found.id, data=found.data)
 
 
-def settle(before: Coupling, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: Coupling, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """A coupling off a list carries its data and no plate of yours; a new plate starts from the type replaced."""
     if raw["designation"] != before.designation:
         raw = {**raw, "data": None}
@@ -248,9 +274,9 @@ def with_limiter(torque_nm: float, catalog: Catalog) -> Iterator[Variant]:
 PINS_MM = (2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0)
 
 
-def fuses(result: LinkResult, catalog: Catalog) -> Iterator[Variant]:
+def fuses(result: LinkResult[CouplingDetails], catalog: Catalog) -> Iterator[Variant]:
     """One shear pin of mild steel on a circle at the coupling's rim, the strongest first of those that may do."""
-    d: CouplingDetails = result.details
+    d = result.details
     for share in LIMITER_SHARES:
         setting = float(f"{share * result.flow.driver_torque_nm:.2g}")
         if setting > 0 and not d.link.slips_first:

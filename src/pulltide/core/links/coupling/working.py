@@ -6,12 +6,13 @@ from collections.abc import Callable, Mapping
 
 from pydantic import Field
 
-from pulltide.core.family import LinkResult, Method
+from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
 from pulltide.core.links.coupling import checks, tables
 from pulltide.core.links.coupling.inputs import CouplingType
 from pulltide.core.links.coupling.transmission import PIN_SHEAR_MPA, CouplingDetails
 from pulltide.core.model import CoreModel, Degrees, Mm
+from pulltide.core.transmission import LinkResult
 from pulltide.core.working import Step, Working, made_of
 
 
@@ -43,9 +44,9 @@ def _alignment(a: float, p: float, data: tables.TypeData) -> Working:
 METHODS = (Method("coupling_alignment", "Coupling misalignment check", AlignmentInputs, alignment_working),)
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: LinkResult[CouplingDetails]) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a coupling, by key."""
-    d: CouplingDetails = result.details
+    d = result.details
     source, kinds = tables.table("stock").as_source, tables.table("types").as_source
     rated = d.unit.rated_torque_nm
     found = {

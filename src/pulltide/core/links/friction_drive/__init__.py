@@ -5,8 +5,8 @@ from pulltide.core.labels import choice
 from pulltide.core.links.friction_drive.checks import RULES
 from pulltide.core.links.friction_drive.inputs import FrictionDrive
 from pulltide.core.links.friction_drive.methods import METHODS
-from pulltide.core.links.friction_drive.transmission import RollerTransmission, gives, service_factor
-from pulltide.core.links.friction_drive.variants import DIAMETERS_MM, FACES_MM, settle, starter, variants
+from pulltide.core.links.friction_drive.transmission import RollerTransmission, failure_points, service_factor
+from pulltide.core.links.friction_drive.variants import DIAMETERS_MM, FACES_MM, reconcile, starter, variants
 from pulltide.core.links.friction_drive.working import workings
 
 __all__ = ["FAMILY", "FrictionDrive"]
@@ -24,7 +24,7 @@ FAMILY = Family(
     model=FrictionDrive,
     prepare=RollerTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     usual_ratios=(0.2, 8.0),
     workings=workings,
@@ -33,7 +33,7 @@ FAMILY = Family(
     methods=METHODS,
     factors=lambda sizing: (("Friction roller", service_factor(sizing)),),
     caution="A roller on a rim draws fingers in where they meet; guard the nip.",
-    gives=gives,
+    failure_points=failure_points,
     rules=RULES,
     samples=(
         FrictionDrive(

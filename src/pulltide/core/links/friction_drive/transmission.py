@@ -5,24 +5,28 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from math import hypot
+from typing import Literal
 
 from pulltide.core.drawing import LinkPicture, polar
-from pulltide.core.family import (
-    Carried,
-    Figure,
-    Flow,
-    GivePoint,
-    Limit,
-    LinkResult,
-    ServiceFactor,
-    Sizing,
-    Turn,
-    design_torque,
-    own_factor,
-)
 from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, state
+from pulltide.core.forces import Disc, ShaftForce, ToothForce, mesh_forces
 from pulltide.core.links.friction_drive import checks, tables
 from pulltide.core.links.friction_drive.inputs import FrictionDrive
+from pulltide.core.transmission import (
+    Bound,
+    FailurePoint,
+    Figure,
+    Flow,
+    Limit,
+    LinkResult,
+    Loading,
+    ServiceFactor,
+    Sizing,
+    Transmission,
+    Transmitted,
+    Turn,
+    own_factor,
+)
 from pulltide.core.units import rim_speed_m_per_s
 
 #: Margin on grip by shock, as a service factor. Common practice, no source: 1.5 for a drum on rollers.
@@ -75,8 +79,11 @@ def service_factor(sizing: Sizing) -> ServiceFactor:
     return ServiceFactor(GRIP_FACTORS[sizing.duty.shock_used], COMMON_PRACTICE)
 
 
-class RollerTransmission:
+class RollerTransmission(Transmission[RollerDetails]):
     """A roller on a wheel or in a drum."""
+
+    kind = "friction_drive"
+    noise = "quiet"
 
     def __init__(self, link: FrictionDrive, step: int) -> None:
         self.link = link
@@ -122,13 +129,13 @@ class RollerTransmission:
             return self.data.creep / USUAL_MARGIN if pull_n else 0.0
         return min(pull_n / (self.friction * self.link.press_n * self.link.rollers), 1.0) * self.data.creep
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """Speed after creep; rolling takes its pull at the rim whatever the load."""
         rim = rim_speed_m_per_s(self.link.driver_diameter_mm, driver_speed_rpm)
         pull = 1000 * power_out_kw / rim if rim > 0 else 0.0
         creep = self.creep(pull)
         taken_kw = self.rolling_n(pull) * rim / 1000
-        return Carried(driver_speed_rpm / self.ratio * (1 - creep), (power_out_kw + taken_kw) / (1 - creep))
+        return Transmitted(driver_speed_rpm / self.ratio * (1 - creep), (power_out_kw + taken_kw) / (1 - creep))
 
     def picture(self) -> LinkPicture:
         """Two rims that touch, one inside the other where it runs so."""
@@ -137,29 +144,65 @@ class RollerTransmission:
         center = abs(radii[0] - radii[1]) if link.is_inside else sum(radii)
         return LinkPicture("gear", polar(center, link.angle_deg), *radii)
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the roller under a load."""
-        factor = service_factor(sizing)
-        design = design_torque(flow, sizing, factor.value)
-        d = self._details(flow, design.chosen_nm)
-        pull = hypot(d.press_n, d.design_pull_n / self.link.rollers)
-        return LinkResult(
-            kind="friction_drive",
-            step=self.step,
-            ratio=self.ratio,
-            turn=self.turn,
-            flow=flow,
-            efficiency=flow.power_out_kw / flow.power_in_kw if flow.power_in_kw else 1.0,
-            service_factor=factor,
-            design=design,
-            limits=_limits(d),
-            findings=tuple(_findings(d, subject)),
-            figures=_figures(d, self),
-            center_distance_mm=hypot(*self.picture().offset_mm),
-            driver_pull_n=pull,
-            driven_pull_n=pull,
-            details=d,
-        )
+    @property
+    def center_distance_mm(self) -> float:
+        """Center distance [mm]."""
+        return hypot(*self.picture().offset_mm)
+
+    @property
+    def discs(self) -> tuple[Disc, ...]:
+        """The driving rollers, of steel. What they drive is part of the machine."""
+        roller = Disc("driver", self.link.driver_diameter_mm, self.link.face_width_mm)
+        return (roller,) * self.link.rollers
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """Margin on grip by shock."""
+        return service_factor(sizing)
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Grip at the press that is set; without one, the pull whose press loads the lining fully."""
+        link, lever = self.link, self.link.driver_diameter_mm / 2000
+        margin = sizing.multiplier(self.service_factor(sizing).value)
+        most_press = self.data.pressure_mpa * link.face_width_mm * link.equivalent_mm
+        if link.press_n is not None:
+            grip = self.friction * link.press_n * link.rollers * lever / margin
+            pressed = float("inf") if link.press_n <= most_press else 0.0
+            return Bound("friction_drive.pressure", "running", pressed), Bound("friction_drive.grip", "sized", grip)
+        pull_out = most_press / (CREEP_COVER * self.to_set_n(1.0, margin))
+        rim = rim_speed_m_per_s(link.driver_diameter_mm, driver_speed_rpm)
+        slow = driver_speed_rpm / self.ratio * (1 - self.creep(pull_out))
+        out_kw = pull_out * rim_speed_m_per_s(link.driven_diameter_mm, slow) / 1000
+        pressed = 1000 * self.transmit(driver_speed_rpm, out_kw).power_in_kw / rim * lever
+        return (Bound("friction_drive.pressure", "running", pressed), Bound("friction_drive.grip", "sized", None))
+
+    def details(self, load: Loading) -> RollerDetails:
+        """Grip, press and pressure under a load."""
+        return self._details(load.flow, load.design.chosen_nm)
+
+    def limits(self, result: LinkResult[RollerDetails]) -> tuple[Limit, ...]:
+        """Grip and rolling pressure."""
+        return _limits(result.details)
+
+    def findings(self, result: LinkResult[RollerDetails]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return _findings(result.details, result.load.subject)
+
+    def figures(self, result: LinkResult[RollerDetails]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        return _figures(result.details, self)
+
+    def pulls_n(self, result: LinkResult[RollerDetails]) -> tuple[float, float]:
+        """Press of one roller with its design pull."""
+        pull = hypot(result.details.press_n, result.details.design_pull_n / self.link.rollers)
+        return pull, pull
+
+    def forces(self, result: LinkResult[RollerDetails]) -> tuple[ShaftForce, ShaftForce]:
+        """One roller and the rim it drives: the pull around, the press apart."""
+        d, link = result.details, self.link
+        force = ToothForce(d.pull_n / link.rollers, d.press_n)
+        inside: Literal["", "driver"] = "driver" if link.is_inside else ""
+        radii = link.driver_diameter_mm / 2, link.driven_diameter_mm / 2
+        return mesh_forces(force, radii, link.angle_deg, inside)
 
     def _details(self, flow: Flow, design_nm: float) -> RollerDetails:
         link = self.link
@@ -210,7 +253,7 @@ def _findings(d: RollerDetails, subject: str) -> Iterator[Finding]:
 def _figures(d: RollerDetails, made: RollerTransmission) -> tuple[Figure, ...]:
     return (
         Figure("ratio", "Ratio", made.ratio, ""),
-        Figure("center", "Center distance", hypot(*made.picture().offset_mm), "mm"),
+        Figure("center", "Center distance", made.center_distance_mm, "mm"),
         Figure("rim_speed", "Rim speed", d.speed_m_per_s, "m/s"),
         Figure("friction", "Friction counted on", d.friction, ""),
         Figure("grip", "Pull it can transmit", d.grip_n, "N"),
@@ -222,10 +265,10 @@ def _figures(d: RollerDetails, made: RollerTransmission) -> tuple[Figure, ...]:
     )
 
 
-def gives(result: LinkResult) -> Iterator[GivePoint]:
+def failure_points(result: LinkResult[RollerDetails]) -> Iterator[FailurePoint]:
     """Slip at the least friction. A clean rim may grip far better, so nothing behind it is protected by it."""
-    d: RollerDetails = result.details
+    d = result.details
     if d.grip_n is None:
-        yield GivePoint("roller slips", "slips", None, "the force it is pressed with")
+        yield FailurePoint("roller slips", "slips", None, "the force it is pressed with")
         return
-    yield GivePoint("roller may start to slip", "slips", d.grip_n * d.link.driver_diameter_mm / 2000, certain=False)
+    yield FailurePoint("roller may start to slip", "slips", d.grip_n * d.link.driver_diameter_mm / 2000, certain=False)

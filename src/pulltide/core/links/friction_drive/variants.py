@@ -21,7 +21,7 @@ def starter(catalog: Catalog) -> FrictionDrive:
     return FrictionDrive(driver_diameter_mm=100.0, driven_diameter_mm=500.0, face_width_mm=50.0)
 
 
-def settle(before: FrictionDrive, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: FrictionDrive, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Nothing follows from an edit."""
     return raw
 

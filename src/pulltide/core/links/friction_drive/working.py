@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from pulltide.core.family import LinkResult
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.labels import choice
 from pulltide.core.links.friction_drive import tables
 from pulltide.core.links.friction_drive.transmission import RollerDetails
 from pulltide.core.rim import rim_workings
+from pulltide.core.transmission import LinkResult
 from pulltide.core.working import Working, made_of
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: LinkResult[RollerDetails]) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a roller, by key."""
-    d: RollerDetails = result.details
+    d = result.details
     link, value = d.link, {item.key: item.value or 0.0 for item in result.figures}
     lining = tables.table("linings").as_source
     own = Source("own value", "friction", "own value")

@@ -4,11 +4,11 @@ from pulltide.core.catalog import Catalog, Teeth, counts, wheels
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.gear_pair import checks
 from pulltide.core.links.gear_pair.checks import RULES
-from pulltide.core.links.gear_pair.gives import gives
+from pulltide.core.links.gear_pair.failure import failure_points
 from pulltide.core.links.gear_pair.inputs import GearPair
 from pulltide.core.links.gear_pair.methods import METHODS as MORE_METHODS
 from pulltide.core.links.gear_pair.transmission import GearTransmission
-from pulltide.core.links.gear_pair.variants import settle, starter, variants
+from pulltide.core.links.gear_pair.variants import reconcile, starter, variants
 from pulltide.core.links.gear_pair.working import METHODS, workings
 from pulltide.core.spur import tables
 from pulltide.core.spur.mesh import service_factor
@@ -36,7 +36,7 @@ FAMILY = Family(
     model=GearPair,
     prepare=GearTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     usual_ratios=(0.2, 6.0),
     workings=workings,
@@ -47,7 +47,7 @@ FAMILY = Family(
     methods=(*METHODS, *MORE_METHODS),
     factors=lambda sizing: (("Open gears", service_factor(sizing)),),
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
-    gives=gives,
+    failure_points=failure_points,
     jam=checks.TEETH.stall,
     rules=RULES,
     samples=(

@@ -6,18 +6,32 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 from math import gcd, inf, pi, radians, tan
+from typing import Literal
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.duty import TOOTH_EXPONENT
-from pulltide.core.family import Carried, Figure, Flow, Limit, LinkResult, ShaftLimits, Sizing, Turn, design_torque
 from pulltide.core.findings import Finding, judge, judge_two, state
+from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
 from pulltide.core.links.gear_pair import checks
 from pulltide.core.links.gear_pair.inputs import GearPair
 from pulltide.core.spur import form, geometry
-from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_findings, tooth_limits
+from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings, tooth_limits
 from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
-from pulltide.core.units import rim_speed_m_per_s
+from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
+from pulltide.core.transmission import (
+    Bound,
+    Figure,
+    Limit,
+    LinkResult,
+    Loading,
+    ServiceFactor,
+    Sizing,
+    Transmission,
+    Transmitted,
+    Turn,
+)
+from pulltide.core.units import rim_speed_m_per_s, rpm_of_rim
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,8 +94,12 @@ class GearDetails:
         return min(self.driver_mm, self.driven_mm)
 
 
-class GearTransmission:
+class GearTransmission(Transmission[GearDetails]):
     """One pair of spur gears."""
+
+    kind = "gear_pair"
+    fatigue_exponent = TOOTH_EXPONENT
+    noise = "loud"
 
     def __init__(self, link: GearPair, step: int) -> None:
         self.link = link
@@ -116,9 +134,9 @@ class GearTransmission:
         one = self.link.own_efficiency or mesh_efficiency(self.link.running, self.link.made)
         return float(one ** (1 + self.link.idlers))
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """No slip; a constant share is lost in every mesh."""
-        return Carried(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
+        return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
 
     def picture(self) -> LinkPicture:
         """Pitch circles that touch, idlers between."""
@@ -140,36 +158,83 @@ class GearTransmission:
             out = link.module * (link.driver_teeth + teeth * (2 * index + 1)) / 2
             yield DrawnWheel(polar(out, link.angle_deg), link.module * teeth / 2, teeth)
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the pair under a load."""
-        factor = service_factor(sizing, self.link.running)
-        design = design_torque(flow, sizing, factor.value, TOOTH_EXPONENT)
-        details = self._details(flow, design.chosen_nm, factor.value * design.repeats, sizing.duty.life_h)
-        inspection = Inspection(details, subject)
-        pull = SHAFT_FACTOR * details.design_force_n
-        return LinkResult(
-            kind="gear_pair",
-            step=self.step,
-            ratio=self.ratio,
-            turn=self.turn,
-            flow=flow,
-            efficiency=self._efficiency,
-            service_factor=factor,
-            design=design,
-            limits=tuple(inspection.limits()),
-            findings=tuple(inspection.findings()),
-            figures=figures(details),
-            center_distance_mm=self.center_mm,
-            driver_pull_n=pull,
-            driven_pull_n=pull,
-            shafts=ShaftLimits(),
-            details=details,
+    @property
+    def center_distance_mm(self) -> float:
+        """Center distance [mm]."""
+        return self.center_mm
+
+    @property
+    def discs(self) -> tuple[Disc, ...]:
+        """Gears by their pitch diameters."""
+        link = self.link
+        made_of = (density_kg_m3(link.driver_material), density_kg_m3(link.driven_material))
+        idlers = [Disc("between", link.module * (link.idler_teeth or 0), link.face_width_mm, made_of[0])] * link.idlers
+        return (
+            Disc("driver", self.driver_mm, link.face_width_mm, made_of[0]),
+            *idlers,
+            Disc("driven", self.driven_mm, link.face_width_mm, made_of[1]),
         )
 
-    def _details(self, flow: Flow, design_nm: float, overload: float, life_h: float | None) -> GearDetails:
-        link = self.link
+    @property
+    def max_driver_rpm(self) -> float:
+        """Speed at which teeth of this quality run as fast as they may [rpm]."""
+        return rpm_of_rim(self.driver_mm, most_speed_m_per_s(QUALITY[self.link.made]))
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """Overload factor by shock, more in dirt."""
+        return service_factor(sizing, self.link.running)
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Bending and wear of the weakest mesh."""
+        factor = sizing.multiplier(self.service_factor(sizing).value, self.fatigue_exponent)
+        meshes = self._strengths(rim_speed_m_per_s(self.driver_mm, driver_speed_rpm), sizing.duty.life_h)
+        worn = None if any(m.wear_n is None for m in meshes) else min(m.wear_n or 0.0 for m in meshes)
+        bent = min(mesh.bending_n for mesh in meshes)
+        return tooth_bounds(self.kind, bent, worn, self.driver_mm / 2000, factor)
+
+    def _strengths(self, speed_m_per_s: float, life_h: float | None) -> tuple[MeshStrength, ...]:
+        return tuple(mesh_strength(mesh, speed_m_per_s, life_h) for mesh in self._meshes())
+
+    def limits(self, result: LinkResult[GearDetails]) -> Iterator[Limit]:
+        """Bending of the weaker tooth, wear of the flanks, pitch-line speed."""
+        return tooth_limits(self.kind, result.details.teeth)
+
+    def findings(self, result: LinkResult[GearDetails]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return Inspection(result.details, result.load.subject).findings()
+
+    def figures(self, result: LinkResult[GearDetails]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        return figures(result.details)
+
+    def efficiency_at(self, load: Loading) -> float:
+        """Of all its meshes."""
+        return self._efficiency
+
+    def pulls_n(self, result: LinkResult[GearDetails]) -> tuple[float, float]:
+        """Design tooth force with what separating adds."""
+        pull = SHAFT_FACTOR * result.details.design_force_n
+        return pull, pull
+
+    def forces(self, result: LinkResult[GearDetails]) -> tuple[ShaftForce, ShaftForce]:
+        """The first mesh on the driver, the last on the driven shaft."""
+        link, around = self.link, result.details.force_n
+        force = ToothForce(around, around * tan(radians(link.angle)))
+        if not link.idlers:
+            inside: Literal["", "driver", "driven"] = ""
+            if link.mesh == "internal":
+                inside = "driver" if link.driver_teeth < link.driven_teeth else "driven"
+            return mesh_forces(force, (self.driver_mm / 2, self.driven_mm / 2), link.angle_deg, inside)
+        idler_mm = link.module * (link.idler_teeth or 0) / 2
+        first, _ = mesh_forces(force, (self.driver_mm / 2, idler_mm), link.angle_deg)
+        _, last = mesh_forces(force, (idler_mm, self.driven_mm / 2), link.angle_deg, turn=(-1.0) ** link.idlers)
+        return first, last
+
+    def details(self, load: Loading) -> GearDetails:
+        """Strength and forces under a load."""
+        link, flow = self.link, load.flow
         speed = rim_speed_m_per_s(self.driver_mm, flow.driver_speed_rpm)
-        meshes = tuple(mesh_strength(mesh, speed, life_h) for mesh in self._meshes())
+        meshes = self._strengths(speed, load.sizing.duty.life_h)
         contact = min(mesh.mesh.contact_ratio for mesh in meshes)
         return GearDetails(
             link,
@@ -181,8 +246,8 @@ class GearTransmission:
             speed,
             meshes,
             2000 * flow.driver_torque_nm / self.driver_mm,
-            2000 * design_nm / self.driver_mm,
-            overload,
+            2000 * load.design.chosen_nm / self.driver_mm,
+            load.sizing_factor,
         )
 
     def _meshes(self) -> Iterator[Mesh]:
@@ -215,10 +280,6 @@ class Inspection:
     def __init__(self, details: GearDetails, subject: str) -> None:
         self.details = details
         self.subject = subject
-
-    def limits(self) -> Iterator[Limit]:
-        """Bending of the weaker tooth, wear of the flanks, pitch-line speed."""
-        yield from tooth_limits("gear_pair", self.details.teeth)
 
     def findings(self) -> Iterator[Finding]:
         """Every check, passed ones included."""

@@ -17,7 +17,7 @@ def starter(catalog: Catalog) -> GearPair:
     return GearPair(module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0)
 
 
-def settle(before: GearPair, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: GearPair, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """A pitch that is entered takes the place of the other kind of pitch; a new idler starts as large as the driver."""
     if whole(raw.get("idlers")) and raw.get("idler_teeth") is None:
         raw = {**raw, "idler_teeth": raw["driver_teeth"]}

@@ -9,7 +9,7 @@ from math import gcd, pi, radians, tan
 from pydantic import Field
 
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.family import LinkResult, Method
+from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.gear_pair.transmission import GearDetails
 from pulltide.core.model import CoreModel, Mm, Newton, Plain, Rpm
@@ -20,6 +20,7 @@ from pulltide.core.spur.mesh import Mesh, mesh_strength
 from pulltide.core.spur.rating import SHIGLEY
 from pulltide.core.spur.single import TOOTH_FORCES
 from pulltide.core.spur.working import bending_working, safety_workings, wear_working
+from pulltide.core.transmission import LinkResult
 from pulltide.core.working import Step, Working, made_of
 
 MESHING = Source("Shigley's Mechanical Engineering Design", "section 13-4", "formula")
@@ -161,9 +162,9 @@ METHODS = (
 )
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: LinkResult[GearDetails]) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a pair, by key."""
-    d: GearDetails = result.details
+    d = result.details
     link, m = d.link, d.link.module
     n1, n2, figures = (
         float(link.driver_teeth),

@@ -8,8 +8,8 @@ from pulltide.core.links.gear_train import checks
 from pulltide.core.links.gear_train.checks import RULES
 from pulltide.core.links.gear_train.counts import METHODS
 from pulltide.core.links.gear_train.inputs import GearTrain
-from pulltide.core.links.gear_train.transmission import TrainTransmission, gives
-from pulltide.core.links.gear_train.variants import settle, starter, variants
+from pulltide.core.links.gear_train.transmission import TrainTransmission, failure_points
+from pulltide.core.links.gear_train.variants import reconcile, starter, variants
 from pulltide.core.links.gear_train.working import workings
 from pulltide.core.spur import tables
 from pulltide.core.spur.mesh import service_factor
@@ -38,7 +38,7 @@ FAMILY = Family(
     model=GearTrain,
     prepare=TrainTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     usual_ratios=(0.05, 36.0),
     workings=workings,
@@ -47,7 +47,7 @@ FAMILY = Family(
     methods=METHODS,
     factors=lambda sizing: (("Gear train", service_factor(sizing, "enclosed_oiled")),),
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
-    gives=gives,
+    failure_points=failure_points,
     jam=checks.TEETH.stall,
     rules=RULES,
     samples=(

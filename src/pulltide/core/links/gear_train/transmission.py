@@ -4,18 +4,39 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from math import pi
+from math import pi, radians, tan
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.duty import TOOTH_EXPONENT
-from pulltide.core.family import Carried, Figure, Flow, GivePoint, LinkResult, Sizing, Turn, design_torque
 from pulltide.core.findings import Finding, judge, judge_two
+from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
 from pulltide.core.links.gear_train import checks
 from pulltide.core.links.gear_train.inputs import GearTrain
 from pulltide.core.spur import geometry
-from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_findings, tooth_gives, tooth_limits
+from pulltide.core.spur.judging import (
+    LoadedTeeth,
+    safety_figures,
+    tooth_bounds,
+    tooth_failure_points,
+    tooth_findings,
+    tooth_limits,
+)
 from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
+from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
+from pulltide.core.transmission import (
+    Bound,
+    FailurePoint,
+    Figure,
+    Limit,
+    LinkResult,
+    Loading,
+    ServiceFactor,
+    Sizing,
+    Transmission,
+    Transmitted,
+    Turn,
+)
 from pulltide.core.units import rim_speed_m_per_s
 
 #: Shear that a shaft is sized by where only its room counts [MPa]. Common practice, no source.
@@ -93,8 +114,11 @@ class TrainDetails:
         )
 
 
-class TrainTransmission:
+class TrainTransmission(Transmission[TrainDetails]):
     """Two or three pairs of gears in one case."""
+
+    kind = "gear_train"
+    fatigue_exponent = TOOTH_EXPONENT
 
     def __init__(self, link: GearTrain, step: int) -> None:
         self.link = link
@@ -127,9 +151,9 @@ class TrainTransmission:
             return 0.0
         return self.link.centers_mm[0] if self.link.layout == "back_and_forth" else sum(self.link.centers_mm)
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """No slip; a constant share is lost in every mesh."""
-        return Carried(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
+        return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
 
     def picture(self) -> LinkPicture:
         """Every gear on its axis; a driven shaft in line is drawn beside the driver."""
@@ -145,40 +169,94 @@ class TrainTransmission:
         drawn = tuple(DrawnWheel(polar(place, angle), radius, teeth) for place, radius, teeth in wheels)
         return LinkPicture("gear", offset, extra=drawn, in_line=self.in_line)
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the train under a load."""
-        factor = service_factor(sizing, self.link.running)
-        design = design_torque(flow, sizing, factor.value, TOOTH_EXPONENT)
-        details = TrainDetails(
-            self.link, tuple(self._pairs(flow, design.chosen_nm, sizing.duty.life_h)), factor.value * design.repeats
-        )
-        first, last = details.pairs[0], details.pairs[-1]
-        return LinkResult(
-            kind="gear_train",
-            step=self.step,
-            ratio=self.ratio,
-            turn=self.turn,
-            flow=flow,
-            efficiency=self._efficiency,
-            service_factor=factor,
-            design=design,
-            limits=tuple(tooth_limits("gear_train", details.teeth)),
-            findings=tuple(_findings(details, subject)),
-            figures=_figures(details),
-            center_distance_mm=self.center_mm or None,
-            driver_pull_n=SHAFT_FACTOR * first.design_force_n,
-            driven_pull_n=SHAFT_FACTOR * last.design_force_n,
-            details=details,
-        )
+    @property
+    def center_distance_mm(self) -> float | None:
+        """Distance of its shafts [mm]; None in line."""
+        return self.center_mm or None
 
-    def _pairs(self, flow: Flow, design_nm: float, life_h: float | None) -> Iterator[LoadedPair]:
-        link, speed, gain = self.link, flow.driver_speed_rpm, 1.0
+    @property
+    def discs(self) -> tuple[Disc, ...]:
+        """Every gear by its pitch diameter; those between turn at their own speed."""
+        link, last = self.link, len(self.link.pairs) - 1
+        metals = density_kg_m3(link.driver_material), density_kg_m3(link.driven_material)
+        found = []
+        for index, (pair, module) in enumerate(zip(link.pairs, link.modules_mm, strict=True)):
+            face = link.face_modules * module
+            found.append(Disc("between" if index else "driver", module * pair[0], face, metals[0]))
+            found.append(Disc("driven" if index == last else "between", module * pair[1], face, metals[1]))
+        return tuple(found)
+
+    @property
+    def max_driver_rpm(self) -> float:
+        """Speed at which the fastest pair runs as fast as its teeth may [rpm]."""
+        fastest, gain = 0.0, 1.0
+        for (driver, driven), module in zip(self.link.pairs, self.link.modules_mm, strict=True):
+            fastest, gain = max(fastest, rim_speed_m_per_s(module * driver, gain)), gain * driver / driven
+        return most_speed_m_per_s(QUALITY[self.link.made]) / fastest
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """Overload factor by shock, more in dirt."""
+        return service_factor(sizing, self.link.running)
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Bending and wear of the pairs, whichever comes first."""
+        factor = sizing.multiplier(self.service_factor(sizing).value, self.fatigue_exponent)
+        rated = [(made.strength, made.newtons_per_nm) for made in self._pairs(driver_speed_rpm, (0.0, 0.0), sizing)]
+        worn = [None if s.wear_n is None else s.wear_n / per_nm for s, per_nm in rated]
+        first_worn = None if None in worn else min(value or 0.0 for value in worn)
+        return tooth_bounds(self.kind, min(s.bending_n / per_nm for s, per_nm in rated), first_worn, 1.0, factor)
+
+    def details(self, load: Loading) -> TrainDetails:
+        """Every pair under its load."""
+        torques = load.flow.driver_torque_nm, load.design.chosen_nm
+        pairs = self._pairs(load.flow.driver_speed_rpm, torques, load.sizing)
+        return TrainDetails(self.link, tuple(pairs), load.sizing_factor)
+
+    def limits(self, result: LinkResult[TrainDetails]) -> Iterator[Limit]:
+        """Bending of the weakest tooth, wear of the flanks, speed."""
+        return tooth_limits(self.kind, result.details.teeth)
+
+    def findings(self, result: LinkResult[TrainDetails]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return _findings(result.details, result.load.subject)
+
+    def figures(self, result: LinkResult[TrainDetails]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        return _figures(result.details)
+
+    def efficiency_at(self, load: Loading) -> float:
+        """A constant share of every mesh."""
+        return self._efficiency
+
+    def pulls_n(self, result: LinkResult[TrainDetails]) -> tuple[float, float]:
+        """Design force of the first and of the last pair."""
+        pairs = result.details.pairs
+        return SHAFT_FACTOR * pairs[0].design_force_n, SHAFT_FACTOR * pairs[-1].design_force_n
+
+    def forces(self, result: LinkResult[TrainDetails]) -> tuple[ShaftForce, ShaftForce]:
+        """The first mesh on the driver, the last on the driven shaft."""
+        link, pairs, last = self.link, result.details.pairs, len(self.link.pairs) - 1
+        back = 180.0 if link.layout == "back_and_forth" and last % 2 else 0.0
+        slope = tan(radians(float(link.pressure_angle)))
+        ends = []
+        for index, side in ((0, 0), (last, 1)):
+            around = pairs[index].force_n
+            radii = tuple(link.modules_mm[index] * teeth / 2 for teeth in link.pairs[index])
+            angle = link.angle_deg + (back if index else 0.0)
+            force = ToothForce(around, around * slope)
+            ends.append(mesh_forces(force, (radii[0], radii[1]), angle, turn=(-1.0) ** index)[side])
+        return ends[0], ends[1]
+
+    def _pairs(self, driver_speed_rpm: float, torques_nm: tuple[float, float], sizing: Sizing) -> Iterator[LoadedPair]:
+        """Every pair at its speed, under a running and a design torque [N·m at the train's driver]."""
+        link, speed, gain = self.link, driver_speed_rpm, 1.0
+        running, design = torques_nm
         for (driver, driven), module in zip(link.pairs, link.modules_mm, strict=True):
             diameter = module * driver
             mesh = _mesh(link, (driver, driven), module)
             per_nm = 2000 * gain / diameter
-            strength = mesh_strength(mesh, rim_speed_m_per_s(diameter, speed), life_h)
-            yield LoadedPair(strength, diameter, gain, flow.driver_torque_nm * per_nm, design_nm * per_nm)
+            strength = mesh_strength(mesh, rim_speed_m_per_s(diameter, speed), sizing.duty.life_h)
+            yield LoadedPair(strength, diameter, gain, running * per_nm, design * per_nm)
             speed, gain = speed * driver / driven, gain * driven / driver * self.kept
 
 
@@ -248,7 +326,7 @@ def _figures(d: TrainDetails) -> tuple[Figure, ...]:
     )
 
 
-def gives(result: LinkResult) -> Iterator[GivePoint]:
+def failure_points(result: LinkResult[TrainDetails]) -> Iterator[FailurePoint]:
     """Flanks and roots of the weakest pair, told at the train's driver."""
-    d: TrainDetails = result.details
-    yield from tooth_gives(d.teeth, 1 / d.weakest.newtons_per_nm, d.overload_factor)
+    d = result.details
+    yield from tooth_failure_points(d.teeth, 1 / d.weakest.newtons_per_nm, d.overload_factor)

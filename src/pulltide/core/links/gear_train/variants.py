@@ -19,7 +19,7 @@ def starter(catalog: Catalog) -> GearTrain:
     return GearTrain(driver_1_teeth=20, driven_1_teeth=61, driver_2_teeth=22, driven_2_teeth=59, module_1_mm=3.0)
 
 
-def settle(before: GearTrain, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: GearTrain, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """A count that changes takes its teeth from its mate, so that pairs on shared axes keep their center distance."""
     shared = max(before.centers_mm) - min(before.centers_mm) < 0.02
     if raw.get("layout") != "back_and_forth" or not shared:

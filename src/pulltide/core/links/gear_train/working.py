@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from pulltide.core.family import LinkResult
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
 from pulltide.core.links.gear_train.transmission import TrainDetails
 from pulltide.core.spur.kinds import mesh_efficiency
 from pulltide.core.spur.working import bending_working, safety_workings, wear_working
+from pulltide.core.transmission import LinkResult
 from pulltide.core.working import Step, Working, made_of
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: LinkResult[TrainDetails]) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a train, by key."""
-    d: TrainDetails = result.details
+    d = result.details
     link, weak = d.link, d.weakest
     ratios = {f"i_{k}": b / a for k, (a, b) in enumerate(link.pairs, start=1)}
     found = {

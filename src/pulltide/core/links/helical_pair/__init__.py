@@ -6,8 +6,8 @@ from pulltide.core.links.helical_pair import checks
 from pulltide.core.links.helical_pair.checks import RULES
 from pulltide.core.links.helical_pair.inputs import HelicalPair
 from pulltide.core.links.helical_pair.methods import METHODS
-from pulltide.core.links.helical_pair.transmission import HelicalTransmission, gives
-from pulltide.core.links.helical_pair.variants import settle, starter, variants
+from pulltide.core.links.helical_pair.transmission import HelicalTransmission, failure_points
+from pulltide.core.links.helical_pair.variants import reconcile, starter, variants
 from pulltide.core.links.helical_pair.working import workings
 from pulltide.core.spur import tables
 from pulltide.core.spur.mesh import service_factor
@@ -33,7 +33,7 @@ FAMILY = Family(
     model=HelicalPair,
     prepare=HelicalTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     usual_ratios=(0.2, 6.0),
     workings=workings,
@@ -42,7 +42,7 @@ FAMILY = Family(
     methods=METHODS,
     factors=lambda sizing: (("Helical gears", service_factor(sizing, "enclosed_oiled")),),
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
-    gives=gives,
+    failure_points=failure_points,
     jam=checks.TEETH.stall,
     rules=RULES,
     samples=(

@@ -6,22 +6,25 @@ from collections.abc import Iterator
 from math import pi, radians, sin, tan
 
 from pulltide.core.drawing import LinkPicture, polar
-from pulltide.core.family import Carried, Figure, Flow, GivePoint, LinkResult, Sizing, Turn
 from pulltide.core.findings import Finding, judge, judge_two, state
+from pulltide.core.forces import ShaftForce, ToothForce, mesh_forces
 from pulltide.core.links.helical_pair import checks
 from pulltide.core.links.helical_pair.inputs import HelicalPair
 from pulltide.core.links.helical_pair.mesh import NORMAL_DEG, HelicalMesh, transverse_angle
 from pulltide.core.spur import geometry
-from pulltide.core.spur.judging import tooth_findings, tooth_gives, tooth_limits
-from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
-from pulltide.core.spur.single import LoadedMesh, force_figures, rated
+from pulltide.core.spur.judging import tooth_failure_points, tooth_findings
+from pulltide.core.spur.kinds import mesh_efficiency
+from pulltide.core.spur.single import LoadedMesh, SingleMesh, force_figures
+from pulltide.core.transmission import FailurePoint, Figure, LinkResult, Turn
 
 #: Faces beyond so many pinion diameters seldom carry over their whole width. Common practice, no source.
 WIDEST = 2.0
 
 
-class HelicalTransmission:
+class HelicalTransmission(SingleMesh):
     """One pair of helical gears."""
+
+    kind = "helical_pair"
 
     def __init__(self, link: HelicalPair, step: int) -> None:
         self.link = link
@@ -33,18 +36,19 @@ class HelicalTransmission:
         self.kept = link.own_efficiency or mesh_efficiency(link.running, link.made)
 
     @property
-    def ratio(self) -> float:
-        """Driver over driven speed."""
-        return self.link.driven_teeth / self.link.driver_teeth
+    def acting_mm(self) -> float:
+        """The driver acts at its pitch diameter [mm]."""
+        return self.driver_mm
+
+    @property
+    def center_distance_mm(self) -> float:
+        """Center distance [mm]."""
+        return self.center_mm
 
     @property
     def turn(self) -> Turn:
         """Gears side by side reverse."""
         return -1
-
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
-        """No slip; a constant share is lost."""
-        return Carried(driver_speed_rpm / self.ratio, power_out_kw / self.kept)
 
     def picture(self) -> LinkPicture:
         """Pitch circles that touch."""
@@ -69,27 +73,20 @@ class HelicalTransmission:
             overlap=link.one_face_mm / self.axial_pitch_mm,
         )
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the pair under a load."""
-        found = rated(self.link, self.mesh, self.driver_mm, flow, sizing)
-        pull = SHAFT_FACTOR * found.mesh.design_force_n
-        return LinkResult(
-            kind="helical_pair",
-            step=self.step,
-            ratio=self.ratio,
-            turn=self.turn,
-            flow=flow,
-            efficiency=self.kept,
-            service_factor=found.factor,
-            design=found.design,
-            limits=tuple(tooth_limits("helical_pair", found.mesh.teeth)),
-            findings=tuple(self._findings(found.mesh, subject)),
-            figures=self._figures(found.mesh),
-            center_distance_mm=self.center_mm,
-            driver_pull_n=pull,
-            driven_pull_n=pull,
-            details=found.mesh,
-        )
+    def findings(self, result: LinkResult[LoadedMesh]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return self._findings(result.details, result.load.subject)
+
+    def figures(self, result: LinkResult[LoadedMesh]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        return self._figures(result.details)
+
+    def forces(self, result: LinkResult[LoadedMesh]) -> tuple[ShaftForce, ShaftForce]:
+        """Around, apart, and along: the thrusts of both gears are opposite; a right-hand driver's is positive."""
+        around = result.details.force_n
+        along = self.thrust_n(around)
+        force = ToothForce(around, around * tan(transverse_angle(self.link.helix_deg)), along, -along)
+        return mesh_forces(force, (self.driver_mm / 2, self.driven_mm / 2), self.link.angle_deg)
 
     def thrust_n(self, force_n: float) -> float:
         """Push along each shaft [N]: W tan ψ, none with a double helix. Source: Shigley Eq. 13-40."""
@@ -125,7 +122,7 @@ class HelicalTransmission:
         )
 
 
-def gives(result: LinkResult) -> Iterator[GivePoint]:
+def failure_points(result: LinkResult[LoadedMesh]) -> Iterator[FailurePoint]:
     """Flanks and roots, told at the driver."""
-    d: LoadedMesh = result.details
-    yield from tooth_gives(d.teeth, d.driver_mm / 2000, d.overload_factor)
+    d = result.details
+    yield from tooth_failure_points(d.teeth, d.driver_mm / 2000, d.overload_factor)

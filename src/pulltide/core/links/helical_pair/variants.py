@@ -17,7 +17,7 @@ def starter(catalog: Catalog) -> HelicalPair:
     return HelicalPair(module_mm=3.0, driver_teeth=20, driven_teeth=61, helix_deg=15.0, face_width_mm=40.0)
 
 
-def settle(before: HelicalPair, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: HelicalPair, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """A pitch that is entered takes the place of the other kind of pitch."""
     if raw.get("diametral_pitch") is not None and raw.get("module_mm") is not None:
         changed = raw["diametral_pitch"] != before.diametral_pitch

@@ -5,17 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from math import degrees
 
-from pulltide.core.family import LinkResult
 from pulltide.core.findings import EXACT
 from pulltide.core.links.helical_pair.checks import HELICAL
 from pulltide.core.links.helical_pair.mesh import transverse_angle
 from pulltide.core.spur.single import LoadedMesh, force_workings
+from pulltide.core.transmission import LinkResult
 from pulltide.core.working import Working, made_of
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: LinkResult[LoadedMesh]) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a pair, by key."""
-    d: LoadedMesh = result.details
+    d = result.details
     link, value = d.link, {item.key: item.value or 0.0 for item in result.figures}
     n1, n2, m, helix = float(link.driver_teeth), float(link.driven_teeth), link.module, link.helix_deg
     found = {

@@ -6,7 +6,7 @@ from pulltide.core.labels import choice
 from pulltide.core.links.lantern import checks
 from pulltide.core.links.lantern.checks import RULES
 from pulltide.core.links.lantern.inputs import Lantern
-from pulltide.core.links.lantern.transmission import LanternTransmission, gives, settle, starter, variants
+from pulltide.core.links.lantern.transmission import LanternTransmission, failure_points, reconcile, starter, variants
 from pulltide.core.links.lantern.working import METHODS, workings
 from pulltide.core.spur.mesh import service_factor
 from pulltide.core.spur.neighbors import GEAR
@@ -34,7 +34,7 @@ FAMILY = Family(
     model=Lantern,
     prepare=LanternTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     usual_ratios=(0.2, 8.0),
     workings=workings,
@@ -43,7 +43,7 @@ FAMILY = Family(
     methods=METHODS,
     factors=lambda sizing: (("Lantern pinion", service_factor(sizing)),),
     caution="Pins draw in whatever touches them, deeper than teeth do: close the mesh in before first power.",
-    gives=gives,
+    failure_points=failure_points,
     jam=checks.STALL,
     rules=RULES,
     explains={"stall": "tooth", "speed": "pitch_speed"},

@@ -4,24 +4,40 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from math import pi
+from math import pi, radians, tan
 from typing import Any, Literal
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.duty import TOOTH_EXPONENT
-from pulltide.core.family import Carried, Figure, Flow, GivePoint, Limit, LinkResult, Sizing, Variant, design_torque
+from pulltide.core.family import Variant
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
+from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
 from pulltide.core.labels import choice
 from pulltide.core.links.lantern import checks
 from pulltide.core.links.lantern.inputs import Lantern
 from pulltide.core.spur import rating, tables
 from pulltide.core.spur.kinds import MOMENT_SHARE, SHAFT_FACTOR
 from pulltide.core.spur.mesh import service_factor
-from pulltide.core.units import rim_speed_m_per_s
+from pulltide.core.transmission import (
+    Bound,
+    FailurePoint,
+    Figure,
+    Flow,
+    Limit,
+    LinkResult,
+    Loading,
+    ServiceFactor,
+    Sizing,
+    Transmission,
+    Transmitted,
+)
+from pulltide.core.units import rim_speed_m_per_s, rpm_of_rim
 
 #: Efficiency of pins on teeth; 0.85 to 0.9 is usual. Common practice, no source.
 EFFICIENCY = 0.87
+#: Pressure angle that the form of its teeth is taken at.
+PRESSURE_DEG = 20.0
 #: Pin over pitch: usual least, and most that passes between teeth. Common practice, no source.
 THIN_SHARE, THICK_SHARE = 0.42, 0.5
 
@@ -59,9 +75,12 @@ class LanternDetails:
         return min(self.pin_n, self.tooth_n)
 
 
-class LanternTransmission:
+class LanternTransmission(Transmission[LanternDetails]):
     """One lantern pinion with its wheel."""
 
+    kind = "lantern"
+    fatigue_exponent = TOOTH_EXPONENT
+    noise = "loud"
     turn: Literal[-1] = -1
 
     def __init__(self, link: Lantern, step: int) -> None:
@@ -69,6 +88,9 @@ class LanternTransmission:
         self.step = step
         self.driver_mm = link.circular_pitch_mm * link.driver_count / pi
         self.driven_mm = link.circular_pitch_mm * link.driven_count / pi
+        self.pin_mpa = tables.materials()[link.pin_material].static_mpa
+        self.wheel_mpa = tables.materials()[link.wheel_material].static_mpa
+        self.form = tables.lewis_form(link.wheel_teeth, "20")
 
     @property
     def ratio(self) -> float:
@@ -80,9 +102,9 @@ class LanternTransmission:
         """Center distance [mm]: half the sum of the pitch diameters."""
         return (self.driver_mm + self.driven_mm) / 2
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """No slip; a constant share is lost."""
-        return Carried(driver_speed_rpm / self.ratio, power_out_kw / EFFICIENCY)
+        return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / EFFICIENCY)
 
     def picture(self) -> LinkPicture:
         """Two pitch circles that touch, and every pin."""
@@ -96,54 +118,96 @@ class LanternTransmission:
             pins.append(DrawnWheel((middle[0] + x, middle[1] + y), link.pin_diameter_mm / 2))
         return LinkPicture("gear", offset, self.driver_mm / 2, self.driven_mm / 2, extra=tuple(pins))
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the pair under a load."""
-        factor = service_factor(sizing)
-        design = design_torque(flow, sizing, factor.value, TOOTH_EXPONENT)
-        d = self._details(flow, design.chosen_nm)
-        pull = SHAFT_FACTOR * d.design_force_n
-        return LinkResult(
-            kind="lantern",
-            step=self.step,
-            ratio=self.ratio,
-            turn=-1,
-            flow=flow,
-            efficiency=EFFICIENCY,
-            service_factor=factor,
-            design=design,
-            limits=(
-                Limit("lantern.pin", "pin bending", d.design_force_n, d.pin_n, "N"),
-                Limit("lantern.tooth", "tooth bending", d.design_force_n, d.tooth_n, "N"),
-                Limit(
-                    "lantern.speed", "pitch-line speed", d.speed_m_per_s, checks.SPEED.limits[0], "m/s", is_load=False
-                ),
-            ),
-            findings=tuple(_findings(d, subject)),
-            figures=_figures(d, self.center_mm),
-            details=d,
-            center_distance_mm=self.center_mm,
-            driver_pull_n=pull,
-            driven_pull_n=pull,
+    @property
+    def center_distance_mm(self) -> float:
+        """Center distance [mm]."""
+        return self.center_mm
+
+    @property
+    def discs(self) -> tuple[Disc, ...]:
+        """Wheel and pinion by their pitch diameters: both are full at the width of the wheel."""
+        link = self.link
+        pinion, wheel = density_kg_m3(link.pin_material), density_kg_m3(link.wheel_material)
+        first, second = (pinion, wheel) if link.drives == "pinion" else (wheel, pinion)
+        return (
+            Disc("driver", self.driver_mm, link.wheel_face_mm, first),
+            Disc("driven", self.driven_mm, link.wheel_face_mm, second),
         )
+
+    @property
+    def max_driver_rpm(self) -> float:
+        """Speed at which pins run as fast as they may [rpm]."""
+        return rpm_of_rim(self.driver_mm, checks.SPEED.limits[0])
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """Overload factor by shock."""
+        return service_factor(sizing)
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Bending of pins and of teeth."""
+        lever = self.driver_mm / 2000 / sizing.multiplier(self.service_factor(sizing).value, self.fatigue_exponent)
+        tooth = self.tooth_n(rim_speed_m_per_s(self.driver_mm, driver_speed_rpm))
+        return Bound("lantern.pin", "sized", self.pin_n * lever), Bound("lantern.tooth", "sized", tooth * lever)
+
+    @property
+    def pin_n(self) -> float:
+        """Force at mid-span that a pin bears [N]."""
+        return pin_force_n(self.pin_mpa, self.link.pin_diameter_mm, self.link.pin_span_mm)
+
+    def tooth_n(self, speed_m_per_s: float) -> float:
+        """Force that a tooth of the wheel bears at a pitch-line speed [N]: Lewis with a velocity factor."""
+        link, factor = self.link, rating.lewis_velocity_factor("cast", speed_m_per_s)
+        return self.wheel_mpa * link.wheel_face_mm * link.circular_pitch_mm / pi * self.form / factor
+
+    def details(self, load: Loading) -> LanternDetails:
+        """Strength and forces under a load."""
+        return self._details(load.flow, load.design.chosen_nm)
+
+    def limits(self, result: LinkResult[LanternDetails]) -> Iterator[Limit]:
+        """Bending of pins and of teeth, pitch-line speed."""
+        d = result.details
+        yield Limit("lantern.pin", "pin bending", d.design_force_n, d.pin_n, "N")
+        yield Limit("lantern.tooth", "tooth bending", d.design_force_n, d.tooth_n, "N")
+        fastest = checks.SPEED.limits[0]
+        yield Limit("lantern.speed", "pitch-line speed", d.speed_m_per_s, fastest, "m/s", is_load=False)
+
+    def findings(self, result: LinkResult[LanternDetails]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return _findings(result.details, result.load.subject)
+
+    def figures(self, result: LinkResult[LanternDetails]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        return _figures(result.details, self.center_mm)
+
+    def efficiency_at(self, load: Loading) -> float:
+        """A constant share."""
+        return EFFICIENCY
+
+    def pulls_n(self, result: LinkResult[LanternDetails]) -> tuple[float, float]:
+        """Design force with what separating adds."""
+        pull = SHAFT_FACTOR * result.details.design_force_n
+        return pull, pull
+
+    def forces(self, result: LinkResult[LanternDetails]) -> tuple[ShaftForce, ShaftForce]:
+        """Around, and apart as teeth of 20 degrees push."""
+        around = result.details.force_n
+        force = ToothForce(around, around * tan(radians(PRESSURE_DEG)))
+        return mesh_forces(force, (self.driver_mm / 2, self.driven_mm / 2), self.link.angle_deg)
 
     def _details(self, flow: Flow, design_nm: float) -> LanternDetails:
         link = self.link
         speed = rim_speed_m_per_s(self.driver_mm, flow.driver_speed_rpm)
-        pin_mpa = tables.materials()[link.pin_material].static_mpa
-        wheel_mpa = tables.materials()[link.wheel_material].static_mpa
-        form = tables.lewis_form(link.wheel_teeth, "20")
-        factor = rating.lewis_velocity_factor("cast", speed)
         return LanternDetails(
             link,
             self.driver_mm,
             self.driven_mm,
             speed,
-            pin_mpa,
-            wheel_mpa,
-            form,
-            factor,
-            pin_force_n(pin_mpa, link.pin_diameter_mm, link.pin_span_mm),
-            wheel_mpa * link.wheel_face_mm * link.circular_pitch_mm / pi * form / factor,
+            self.pin_mpa,
+            self.wheel_mpa,
+            self.form,
+            rating.lewis_velocity_factor("cast", speed),
+            self.pin_n,
+            self.tooth_n(speed),
             2000 * flow.driver_torque_nm / self.driver_mm,
             2000 * design_nm / self.driver_mm,
             design_nm / flow.driver_torque_nm if flow.driver_torque_nm else 1.0,
@@ -179,14 +243,14 @@ def _figures(d: LanternDetails, center_mm: float) -> tuple[Figure, ...]:
     )
 
 
-def gives(result: LinkResult) -> Iterator[GivePoint]:
+def failure_points(result: LinkResult[LanternDetails]) -> Iterator[FailurePoint]:
     """Wear, which nobody rates; pins and teeth in bending, lasting and for a moment."""
-    d: LanternDetails = result.details
+    d = result.details
     lever_m = d.driver_mm / 2000.0
-    yield GivePoint("pins and teeth wear out", "wears", None, "a rating: none is known for pins on teeth")
-    yield GivePoint("pins tire in bending", "wears", d.pin_n * lever_m / d.overload_factor)
-    yield GivePoint("wheel teeth tire in bending", "wears", d.tooth_n * lever_m / d.overload_factor)
-    yield GivePoint("pins or teeth break", "breaks", MOMENT_SHARE * d.weakest_n * lever_m)
+    yield FailurePoint("pins and teeth wear out", "wears", None, "a rating: none is known for pins on teeth")
+    yield FailurePoint("pins tire in bending", "wears", d.pin_n * lever_m / d.overload_factor)
+    yield FailurePoint("wheel teeth tire in bending", "wears", d.tooth_n * lever_m / d.overload_factor)
+    yield FailurePoint("pins or teeth break", "breaks", MOMENT_SHARE * d.weakest_n * lever_m)
 
 
 def starter(catalog: Catalog) -> Lantern:
@@ -196,7 +260,7 @@ def starter(catalog: Catalog) -> Lantern:
     )
 
 
-def settle(before: Lantern, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: Lantern, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Nothing follows from an edit."""
     return raw
 

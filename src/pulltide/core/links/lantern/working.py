@@ -6,11 +6,12 @@ from collections.abc import Callable, Mapping
 
 from pydantic import Field
 
-from pulltide.core.family import LinkResult, Method
+from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
 from pulltide.core.links.lantern import checks
 from pulltide.core.links.lantern.transmission import LanternDetails, pin_force_n
 from pulltide.core.model import CoreModel, Mm, Mpa
+from pulltide.core.transmission import LinkResult
 from pulltide.core.working import Step, Working, made_of
 
 
@@ -32,9 +33,9 @@ def pin_working(inputs: PinInputs) -> Working:
 METHODS = (Method("lantern_pin", "Strength of a lantern pin", PinInputs, pin_working),)
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: LinkResult[LanternDetails]) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a pair, by key."""
-    d: LanternDetails = result.details
+    d = result.details
     link, p = d.link, d.link.circular_pitch_mm
     n1, n2, torque = float(link.driver_count), float(link.driven_count), result.flow.driver_torque_nm
     pin = PinInputs.model_construct(stress_mpa=d.pin_mpa, diameter_mm=link.pin_diameter_mm, span_mm=link.pin_span_mm)

@@ -7,8 +7,8 @@ from pulltide.core.links.plain_belt import tables
 from pulltide.core.links.plain_belt.checks import RULES
 from pulltide.core.links.plain_belt.inputs import PlainBelt
 from pulltide.core.links.plain_belt.methods import METHODS
-from pulltide.core.links.plain_belt.transmission import BeltTransmission, gives, service_factor
-from pulltide.core.links.plain_belt.variants import WIDTHS_MM, seeds, settle, starter, variants
+from pulltide.core.links.plain_belt.transmission import BeltTransmission, failure_points, service_factor
+from pulltide.core.links.plain_belt.variants import WIDTHS_MM, reconcile, seeds, starter, variants
 from pulltide.core.links.plain_belt.working import workings
 
 __all__ = ["FAMILY", "PlainBelt"]
@@ -31,7 +31,7 @@ FAMILY = Family(
     model=PlainBelt,
     prepare=BeltTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     seeds=seeds,
     usual_ratios=(0.2, 6.0),
@@ -41,7 +41,7 @@ FAMILY = Family(
     methods=METHODS,
     factors=lambda sizing: (("Flat or round belt", service_factor(sizing)),),
     caution="A flat belt draws fingers in where it runs on; never shift or dress it by hand while it runs.",
-    gives=gives,
+    failure_points=failure_points,
     rules=RULES,
     samples=(
         PlainBelt(

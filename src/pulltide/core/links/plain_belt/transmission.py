@@ -9,28 +9,33 @@ from typing import Literal
 
 from pulltide.core.belt_path import Round
 from pulltide.core.drawing import LinkPicture, polar
-from pulltide.core.family import (
-    Carried,
-    Figure,
-    Flow,
-    GivePoint,
-    Limit,
-    LinkResult,
-    ServiceFactor,
-    Sizing,
-    design_torque,
-    own_factor,
-)
 from pulltide.core.findings import Finding, Severity, judge, state
+from pulltide.core.forces import DENSITY_KG_M3, Disc, ShaftForce, strand_forces
 from pulltide.core.links.plain_belt import checks, tables
 from pulltide.core.links.plain_belt.inputs import PlainBelt
+from pulltide.core.transmission import (
+    Bound,
+    FailurePoint,
+    Figure,
+    Flow,
+    Limit,
+    LinkResult,
+    Loading,
+    ServiceFactor,
+    Sizing,
+    Transmission,
+    Transmitted,
+    own_factor,
+)
 from pulltide.core.two_wheels import BARELY, just_clear_mm
-from pulltide.core.units import rim_speed_m_per_s
+from pulltide.core.units import rim_speed_m_per_s, rpm_of_rim
 
 #: Share left by bending and bearings: flat open, flat crossed, round. Common practice, no source.
 OPEN_KEPT, CROSSED_KEPT, ROUND_KEPT = 0.975, 0.955, 0.95
 #: Speed lost at the allowed pull, flat and round. Common practice, no source: 1 to 2 %.
 FLAT_CREEP, ROUND_CREEP, MOST_CREEP = 0.01, 0.02, 0.05
+#: Pulley face over belt width. Common practice, no source.
+FACE_SHARE = 1.1
 #: Widths between the shafts that a crossed flat belt takes to twist. Common practice, no source.
 CROSSED_WIDTHS = 20.0
 
@@ -104,8 +109,11 @@ def service_factor(sizing: Sizing) -> ServiceFactor:
     return ServiceFactor(value, tables.table("service_factor").as_source)
 
 
-class BeltTransmission:
+class BeltTransmission(Transmission[BeltDetails]):
     """One flat or round belt."""
+
+    kind = "plain_belt"
+    noise = "quiet"
 
     def __init__(self, link: PlainBelt, step: int) -> None:
         self.link = link
@@ -142,11 +150,11 @@ class BeltTransmission:
         most = ROUND_CREEP if self.data.is_round else FLAT_CREEP
         return min(most * pull / self.allowed_n, MOST_CREEP)
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """Speed after creep, and the power that goes in."""
         creep = self.creep(rim_speed_m_per_s(self.link.driver_diameter_mm, driver_speed_rpm), power_out_kw)
         kept = self.link.own_efficiency or self.kept * (1 - creep)
-        return Carried(driver_speed_rpm / self.ratio * (1 - creep), power_out_kw / kept)
+        return Transmitted(driver_speed_rpm / self.ratio * (1 - creep), power_out_kw / kept)
 
     def picture(self) -> LinkPicture:
         """Two pulleys and the belt, its strands crossed where it is."""
@@ -157,32 +165,69 @@ class BeltTransmission:
         path = (Round(0.0, 0.0, radii[0]), Round(*offset, radii[1], True)) if crossed else ()
         return LinkPicture("belt", offset, *radii, path=path)
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the belt under a load."""
-        factor = service_factor(sizing)
-        design = design_torque(flow, sizing, factor.value)
-        d = self._details(flow, design.chosen_nm)
-        pull = 2 * d.to_set_n * self.link.belts
-        return LinkResult(
-            kind="plain_belt",
-            step=self.step,
-            ratio=self.ratio,
-            turn=self.turn,
-            flow=flow,
-            efficiency=flow.power_out_kw / flow.power_in_kw if flow.power_in_kw else self.kept,
-            service_factor=factor,
-            design=design,
-            limits=(
-                Limit("plain_belt.pull", "belt pull", d.design_pull_n, d.capacity_n, "N"),
-                Limit("plain_belt.speed", "belt speed", d.speed_m_per_s, checks.SPEED.limits[0], "m/s", is_load=False),
-            ),
-            findings=tuple(_findings(d, subject)),
-            figures=_figures(d, self.ratio),
-            details=d,
-            center_distance_mm=self.layout.center_mm,
-            driver_pull_n=pull,
-            driven_pull_n=pull,
-        )
+    @property
+    def center_distance_mm(self) -> float:
+        """Center distance [mm]."""
+        return self.layout.center_mm
+
+    @property
+    def discs(self) -> tuple[Disc, ...]:
+        """Two pulleys of cast iron, a little wider than the belt."""
+        link, iron = self.link, DENSITY_KG_M3["iron"]
+        face = FACE_SHARE * link.belts * (self.data.size_mm if self.data.is_round else link.width_mm)
+        return Disc("driver", link.driver_diameter_mm, face, iron), Disc("driven", link.driven_diameter_mm, face, iron)
+
+    @property
+    def max_driver_rpm(self) -> float:
+        """Speed at which the belt runs as fast as it may [rpm]."""
+        return rpm_of_rim(self.link.driver_diameter_mm, checks.SPEED.limits[0])
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """By shock and source."""
+        return service_factor(sizing)
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Pull that the belts can transmit at a speed."""
+        pull = self._capacity_n(rim_speed_m_per_s(self.link.driver_diameter_mm, driver_speed_rpm))
+        factor = sizing.multiplier(self.service_factor(sizing).value)
+        return (Bound("plain_belt.pull", "sized", pull * self.link.driver_diameter_mm / 2000 / factor),)
+
+    def _capacity_n(self, speed_m_per_s: float) -> float:
+        thrown = self.mass_kg_per_m * speed_m_per_s**2
+        return max((self.allowed_n - thrown) * (1 - 1 / self.tension_ratio), 1e-6)
+
+    def details(self, load: Loading) -> BeltDetails:
+        """Pulls and tension under a load."""
+        return self._details(load.flow, load.design.chosen_nm)
+
+    def limits(self, result: LinkResult[BeltDetails]) -> Iterator[Limit]:
+        """Pull with its margin; belt speed."""
+        d = result.details
+        yield Limit("plain_belt.pull", "belt pull", d.design_pull_n, d.capacity_n, "N")
+        fastest = checks.SPEED.limits[0]
+        yield Limit("plain_belt.speed", "belt speed", d.speed_m_per_s, fastest, "m/s", is_load=False)
+
+    def findings(self, result: LinkResult[BeltDetails]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return _findings(result.details, result.load.subject)
+
+    def figures(self, result: LinkResult[BeltDetails]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        return _figures(result.details, self.ratio)
+
+    def efficiency_at(self, load: Loading) -> float:
+        """Power out over power in; without a load what is kept of a load."""
+        flow = load.flow
+        return flow.power_out_kw / flow.power_in_kw if flow.power_in_kw else self.kept
+
+    def pulls_n(self, result: LinkResult[BeltDetails]) -> tuple[float, float]:
+        """Both strands at the tension to set, on both shafts."""
+        pull = 2 * result.details.to_set_n * self.link.belts
+        return pull, pull
+
+    def forces(self, result: LinkResult[BeltDetails]) -> tuple[ShaftForce, ShaftForce]:
+        """Each shaft is pulled toward the other."""
+        return strand_forces(*self.pulls_n(result), self.link.angle_deg)
 
     def _details(self, flow: Flow, design_nm: float) -> BeltDetails:
         link = self.link
@@ -204,7 +249,7 @@ class BeltTransmission:
             ratio,
             self.pulley_share,
             self.allowed_n,
-            max((self.allowed_n - thrown) * (1 - 1 / ratio), 1e-6),
+            self._capacity_n(speed),
             flow.driver_torque_nm * per_nm,
             design_pull,
             peak,
@@ -249,16 +294,16 @@ def _figures(d: BeltDetails, ratio: float) -> tuple[Figure, ...]:
     )
 
 
-def gives(result: LinkResult) -> Iterator[GivePoint]:
+def failure_points(result: LinkResult[BeltDetails]) -> Iterator[FailurePoint]:
     """Allowed pull used up; slip at the tension set, early by the published friction, at the latest by any.
 
     A belt may grip better than its table says, dressed or new: what stands behind is safe only from the latest slip.
     """
-    d: BeltDetails = result.details
+    d = result.details
     lever_m = d.link.driver_diameter_mm / 2000
-    yield GivePoint("belt reaches its allowable pull", "wears", d.capacity_n * lever_m / result.sizing_factor)
+    yield FailurePoint("belt reaches its allowable pull", "wears", d.capacity_n * lever_m / result.sizing_factor)
     if d.slip_n is None or d.most_n is None:
-        yield GivePoint("belt slips", "slips", None, "the tension set on each belt", d.link.slips_first)
+        yield FailurePoint("belt slips", "slips", None, "the tension set on each belt", d.link.slips_first)
         return
-    yield GivePoint("belt may start to slip", "slips", d.slip_n * lever_m, certain=False)
-    yield GivePoint("belt slips at any friction", "slips", d.most_n * lever_m, wanted=d.link.slips_first)
+    yield FailurePoint("belt may start to slip", "slips", d.slip_n * lever_m, certain=False)
+    yield FailurePoint("belt slips at any friction", "slips", d.most_n * lever_m, wanted=d.link.slips_first)

@@ -31,7 +31,7 @@ def seeds(catalog: Catalog, ratio: float) -> Iterator[PlainBelt]:
     yield start.model_copy(update={**update, "center_distance_mm": max(700.0, round(1.5 * max(sizes), -1))})
 
 
-def settle(before: PlainBelt, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: PlainBelt, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Nothing follows from an edit."""
     return raw
 

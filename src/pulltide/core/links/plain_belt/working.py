@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from pulltide.core.family import LinkResult
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
 from pulltide.core.links.plain_belt import tables
 from pulltide.core.links.plain_belt.checks import SHIGLEY
 from pulltide.core.links.plain_belt.transmission import BeltDetails
 from pulltide.core.rim import rim_workings
+from pulltide.core.transmission import LinkResult
 from pulltide.core.working import Working, made_of
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: LinkResult[BeltDetails]) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a belt, by key."""
-    d: BeltDetails = result.details
+    d = result.details
     link, crossed = d.link, d.link.runs == "crossed"
     small, large = sorted((link.driver_diameter_mm, link.driven_diameter_mm))
     sign = "+" if crossed else "-"

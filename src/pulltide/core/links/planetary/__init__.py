@@ -7,11 +7,11 @@ from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.planetary import checks
 from pulltide.core.links.planetary.checks import RULES
-from pulltide.core.links.planetary.gives import gives
+from pulltide.core.links.planetary.failure import failure_points
 from pulltide.core.links.planetary.inputs import Arrangement, Planetary
 from pulltide.core.links.planetary.methods import METHODS as MORE_METHODS
 from pulltide.core.links.planetary.transmission import PlanetaryTransmission
-from pulltide.core.links.planetary.variants import settle, starter, variants
+from pulltide.core.links.planetary.variants import reconcile, starter, variants
 from pulltide.core.links.planetary.working import METHODS, workings
 from pulltide.core.spur import tables
 from pulltide.core.spur.mesh import service_factor
@@ -37,7 +37,7 @@ FAMILY = Family(
     model=Planetary,
     prepare=PlanetaryTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     usual_ratios=(0.1, 12.0),
     workings=workings,
@@ -47,7 +47,7 @@ FAMILY = Family(
     factors=lambda sizing: (("Planetary set", service_factor(sizing, "enclosed_oiled")),),
     caution="The held member pushes back with the whole difference of torque: bolt it for the peak. It is no brake.",
     housing="",
-    gives=gives,
+    failure_points=failure_points,
     jam=checks.TEETH.stall,
     rules=RULES,
     samples=(

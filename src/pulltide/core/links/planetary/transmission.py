@@ -4,18 +4,31 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from math import inf, pi
+from math import inf
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.duty import TOOTH_EXPONENT
-from pulltide.core.family import Carried, Figure, Flow, Limit, LinkResult, Sizing, Turn, design_torque
 from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.links.planetary import checks, motion
 from pulltide.core.links.planetary.inputs import Planetary
 from pulltide.core.spur import geometry
-from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_findings, tooth_limits
+from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings, tooth_limits
 from pulltide.core.spur.kinds import mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
+from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
+from pulltide.core.transmission import (
+    Bound,
+    Figure,
+    Limit,
+    LinkResult,
+    Loading,
+    ServiceFactor,
+    Sizing,
+    Transmission,
+    Transmitted,
+    Turn,
+)
+from pulltide.core.units import rim_speed_m_per_s
 
 #: Load of the worst planet over the mean: three or fewer with a floating sun, else. Common practice, no source.
 EVEN_SHARE, UNEVEN_SHARE, RIGID_SHARE = 1.0, 1.2, 1.5
@@ -82,8 +95,21 @@ def sharing_factor(link: Planetary) -> float:
     return EVEN_SHARE if link.planets <= 3 else UNEVEN_SHARE
 
 
-class PlanetaryTransmission:
+@dataclass(frozen=True, slots=True)
+class Motion:
+    """Speeds of the members, and of the teeth in the carrier."""
+
+    sun_rpm: float
+    carrier_rpm: float
+    planet_rpm: float
+    speed_m_per_s: float
+
+
+class PlanetaryTransmission(Transmission[PlanetaryDetails]):
     """One planetary set, or several equal ones in a row."""
+
+    kind = "planetary"
+    fatigue_exponent = TOOTH_EXPONENT
 
     def __init__(self, link: Planetary, step: int) -> None:
         self.link = link
@@ -107,9 +133,9 @@ class PlanetaryTransmission:
     def _efficiency(self) -> float:
         return float(self.stage.efficiency**self.link.stages)
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """No slip; a constant share is lost."""
-        return Carried(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
+        return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
 
     def picture(self) -> LinkPicture:
         """The set in end view about the driver shaft; the driven shaft is drawn beside it though it is in line."""
@@ -122,62 +148,86 @@ class PlanetaryTransmission:
         offset = (ring * 1.25 + 25.0, 0.0)
         return LinkPicture("gear", offset, extra=tuple(wheels), in_line=True)
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the set under a load."""
-        factor = service_factor(sizing, self.link.running)
-        design = design_torque(flow, sizing, factor.value, TOOTH_EXPONENT)
-        details = self._details(flow, design.chosen_nm, factor.value * design.repeats, sizing.duty.life_h)
-        inspection = Inspection(details, subject)
-        return LinkResult(
-            kind="planetary",
-            step=self.step,
-            ratio=self.ratio,
-            turn=self.turn,
-            flow=flow,
-            efficiency=self._efficiency,
-            service_factor=factor,
-            design=design,
-            limits=tuple(inspection.limits()),
-            findings=tuple(inspection.findings()),
-            figures=figures(details),
-            details=details,
-        )
+    @property
+    def max_driver_rpm(self) -> float:
+        """Speed at which the teeth run as fast as they may in the carrier [rpm]."""
+        return most_speed_m_per_s(QUALITY[self.link.made]) / self._motion(1.0).speed_m_per_s
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """Overload factor by shock, more in dirt."""
+        return service_factor(sizing, self.link.running)
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Bending and wear of the worst planet of the hardest stage."""
+        factor = sizing.multiplier(self.service_factor(sizing).value, self.fatigue_exponent)
+        meshes = self._strengths(self._motion(driver_speed_rpm).speed_m_per_s, sizing.duty.life_h)
+        worn = None if any(m.wear_n is None for m in meshes) else min(m.wear_n or 0.0 for m in meshes)
+        bent = min(mesh.bending_n for mesh in meshes)
+        return tooth_bounds(self.kind, bent, worn, 1 / self._force_n(1.0), factor)
+
+    def _strengths(self, speed_m_per_s: float, life_h: float | None) -> tuple[MeshStrength, MeshStrength]:
+        meshes = self._sun_mesh(), self._ring_mesh()
+        return mesh_strength(meshes[0], speed_m_per_s, life_h), mesh_strength(meshes[1], speed_m_per_s, life_h)
+
+    def _motion(self, driver_speed_rpm: float) -> Motion:
+        """How sun, carrier and planets turn, and how fast the teeth run in the carrier."""
+        link = self.link
+        speeds: dict[motion.Member, float] = {link.driver: driver_speed_rpm, link.held: 0.0}
+        speeds[link.driven] = motion.third_speed(link.sun_teeth, link.ring_teeth, speeds, link.driven)
+        in_carrier = abs(speeds["sun"] - speeds["carrier"])
+        planet = motion.planet_speed(link.sun_teeth, link.planet_teeth, speeds["sun"], speeds["carrier"])
+        speed = rim_speed_m_per_s(link.module_mm * link.sun_teeth, in_carrier)
+        return Motion(speeds["sun"], speeds["carrier"], planet, speed)
+
+    def _force_n(self, driver_nm: float) -> float:
+        """Tooth force of the worst planet of the hardest stage [N]."""
+        link = self.link
+        sun_nm = abs(self.stage.torques["sun"]) * self._hardest(driver_nm)
+        return 2000 * sun_nm / (link.module_mm * link.sun_teeth * link.planets) * sharing_factor(link)
+
+    def limits(self, result: LinkResult[PlanetaryDetails]) -> Iterator[Limit]:
+        """Bending of the weakest tooth, wear of the flanks, pitch-line speed."""
+        return tooth_limits(self.kind, result.details.teeth)
+
+    def findings(self, result: LinkResult[PlanetaryDetails]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return Inspection(result.details, result.load.subject).findings()
+
+    def figures(self, result: LinkResult[PlanetaryDetails]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        return figures(result.details)
+
+    def efficiency_at(self, load: Loading) -> float:
+        """A constant share of every stage."""
+        return self._efficiency
 
     def _hardest(self, driver_nm: float) -> float:
         """Driver torque of the stage that carries most [N·m]: the last of a reduction, the first of an overdrive."""
         gain = abs(self.stage.ratio) * self.stage.efficiency
         return driver_nm * float(max(gain, 1.0) ** (self.link.stages - 1))
 
-    def _details(self, flow: Flow, design_nm: float, overload: float, life_h: float | None) -> PlanetaryDetails:
-        link, stage = self.link, self.stage
-        speeds: dict[motion.Member, float] = {link.driver: flow.driver_speed_rpm, link.held: 0.0}
-        speeds[link.driven] = motion.third_speed(link.sun_teeth, link.ring_teeth, speeds, link.driven)
-        in_carrier = abs(speeds["sun"] - speeds["carrier"])
-        sun_mm = link.module_mm * link.sun_teeth
-        speed = pi * sun_mm * in_carrier / 60_000
+    def details(self, load: Loading) -> PlanetaryDetails:
+        """Motion, strength and forces under a load."""
+        link, flow = self.link, load.flow
+        moving = self._motion(flow.driver_speed_rpm)
         running = self._hardest(flow.driver_torque_nm)
-        share = sharing_factor(link)
-
-        def force(driver_nm: float) -> float:
-            sun_nm = abs(stage.torques["sun"]) * self._hardest(driver_nm)
-            return 2000 * sun_nm / (sun_mm * link.planets) * share
-
+        meshes = self._strengths(moving.speed_m_per_s, load.sizing.duty.life_h)
         return PlanetaryDetails(
             link,
-            stage,
+            self.stage,
             self.locked_efficiency,
-            mesh_strength(self._sun_mesh(), speed, life_h),
-            mesh_strength(self._ring_mesh(), speed, life_h),
-            speed,
-            motion.planet_speed(link.sun_teeth, link.planet_teeth, speeds["sun"], speeds["carrier"]),
-            speeds["sun"],
-            speeds["carrier"],
-            abs(stage.torques["sun"]) * running,
-            abs(stage.torques[link.held]) * running,
-            share,
-            force(flow.driver_torque_nm),
-            force(design_nm),
-            overload,
+            meshes[0],
+            meshes[1],
+            moving.speed_m_per_s,
+            moving.planet_rpm,
+            moving.sun_rpm,
+            moving.carrier_rpm,
+            abs(self.stage.torques["sun"]) * running,
+            abs(self.stage.torques[link.held]) * running,
+            sharing_factor(link),
+            self._force_n(flow.driver_torque_nm),
+            self._force_n(load.design.chosen_nm),
+            load.sizing_factor,
         )
 
     def _sun_mesh(self) -> Mesh:
@@ -217,10 +267,6 @@ class Inspection:
     def __init__(self, details: PlanetaryDetails, subject: str) -> None:
         self.details = details
         self.subject = subject
-
-    def limits(self) -> Iterator[Limit]:
-        """Bending of the weakest tooth, wear of the flanks, pitch-line speed."""
-        yield from tooth_limits("planetary", self.details.teeth)
 
     def findings(self) -> Iterator[Finding]:
         """Every check, passed ones included."""

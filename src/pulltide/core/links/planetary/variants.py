@@ -25,7 +25,7 @@ def starter(catalog: Catalog) -> Planetary:
     return Planetary(sun_teeth=24, planet_teeth=24, ring_teeth=72, module_mm=2.0, face_width_mm=25.0)
 
 
-def settle(before: Planetary, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: Planetary, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Where the set fitted and one of its gears changed, another follows so that it still does."""
     names = ("sun_teeth", "planet_teeth", "ring_teeth")
     counts = [whole(raw.get(name)) for name in names]

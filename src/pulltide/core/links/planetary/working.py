@@ -7,12 +7,13 @@ from collections.abc import Callable, Mapping
 from pydantic import Field, model_validator
 
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.family import LinkResult, Method
+from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.planetary import motion
 from pulltide.core.links.planetary.transmission import PlanetaryDetails
 from pulltide.core.model import CoreModel, Rpm
 from pulltide.core.spur.working import bending_working, safety_workings, wear_working
+from pulltide.core.transmission import LinkResult
 from pulltide.core.working import Step, Working, made_of
 
 WILLIS = Source("Willis's equation", "Shigley section 13-13", "formula")
@@ -101,9 +102,9 @@ RATIOS = {
 }
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: LinkResult[PlanetaryDetails]) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a set, by key."""
-    d: PlanetaryDetails = result.details
+    d = result.details
     link, m = d.link, d.link.module_mm
     s, p, r, n = (float(x) for x in (link.sun_teeth, link.planet_teeth, link.ring_teeth, link.planets))
     driver_nm = result.flow.driver_torque_nm

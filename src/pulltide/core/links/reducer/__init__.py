@@ -4,10 +4,10 @@ from pulltide.core.catalog import Catalog, Use
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.reducer import checks, tables
 from pulltide.core.links.reducer.checks import RULES
-from pulltide.core.links.reducer.gives import gives
+from pulltide.core.links.reducer.failure import failure_points
 from pulltide.core.links.reducer.inputs import OWN, Reducer, ReducerPlate
 from pulltide.core.links.reducer.transmission import ReducerTransmission, service_factor
-from pulltide.core.links.reducer.variants import seeds, settle, starter, variants
+from pulltide.core.links.reducer.variants import reconcile, seeds, starter, variants
 from pulltide.core.links.reducer.working import METHODS, workings
 
 __all__ = ["FAMILY", "Reducer"]
@@ -42,7 +42,7 @@ FAMILY = Family(
     model=Reducer,
     prepare=ReducerTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     seeds=seeds,
     usual_ratios=(3.0, 100.0),
@@ -61,7 +61,7 @@ FAMILY = Family(
     housing="Reducer",
     caution="A reducer is no brake, a worm least of all. A load that could fall or run back needs a brake and rated "
     "lifting gear.",
-    gives=gives,
+    failure_points=failure_points,
     jam=checks.STALL,
     rules=RULES,
     samples=(

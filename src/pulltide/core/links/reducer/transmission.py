@@ -7,22 +7,24 @@ from dataclasses import dataclass
 
 from pulltide.core.drawing import IN_LINE, LinkPicture
 from pulltide.core.duty import REDUCER_EXPONENT, one_class_heavier
-from pulltide.core.family import (
-    Carried,
-    Figure,
-    Flow,
-    Limit,
-    LinkResult,
-    ServiceFactor,
-    ShaftLimits,
-    Sizing,
-    Turn,
-    design_torque,
-    own_factor,
-)
 from pulltide.core.findings import Finding, Severity, judge, state
 from pulltide.core.links.reducer import checks, rating, tables
 from pulltide.core.links.reducer.inputs import Reducer
+from pulltide.core.transmission import (
+    Bound,
+    Figure,
+    Limit,
+    LinkResult,
+    Loading,
+    ServiceFactor,
+    ShaftLimits,
+    Sizing,
+    Transmission,
+    Transmitted,
+    Turn,
+    own_factor,
+)
+from pulltide.core.units import power_kw, torque_nm
 
 #: Location factor of an overhung load by where the wheel sits. Common practice without the bearing position.
 OVERHANG = {"shoulder": 0.8, "middle": 1.0, "end": 1.25}
@@ -48,6 +50,11 @@ class ReducerDetails:
     arm_sense: float
 
     @property
+    def momentary_nm(self) -> float | None:
+        """Torque it bears for a moment at its output [N·m]; None while unknown."""
+        return momentary_torque_nm(self.rated_torque_nm, self.unit)
+
+    @property
     def arm_force_n(self) -> float | None:
         """Force on the torque arm [N] from the balance of the case; None without an arm."""
         if self.link.torque_arm_mm is None:
@@ -56,11 +63,11 @@ class ReducerDetails:
         return 1000 * (second - self.arm_sense * first) / self.link.torque_arm_mm
 
 
-def momentary_torque_nm(details: ReducerDetails) -> float | None:
+def momentary_torque_nm(rated_torque_nm: float | None, unit: tables.Unit) -> float | None:
     """Torque the unit bears for a moment at its output [N·m]; None while unknown."""
-    if details.rated_torque_nm is None or details.unit.peak_factor is None:
+    if rated_torque_nm is None or unit.peak_factor is None:
         return None
-    return details.rated_torque_nm * details.unit.peak_factor
+    return rated_torque_nm * unit.peak_factor
 
 
 #: What the classic gear table adds for an engine with several cylinders; for one cylinder at least as much.
@@ -93,8 +100,12 @@ def service_factor(is_worm: bool, sizing: Sizing) -> ServiceFactor:
     return ServiceFactor(max(value, 1.0), tables.table("service_factor").as_source, note)
 
 
-class ReducerTransmission:
+class ReducerTransmission(Transmission[ReducerDetails]):
     """One gear reducer."""
+
+    kind = "reducer"
+    fatigue_exponent = REDUCER_EXPONENT
+    noise = "quiet"
 
     def __init__(self, link: Reducer, step: int) -> None:
         self.link = link
@@ -112,9 +123,9 @@ class ReducerTransmission:
         senses: dict[str, Turn] = {"same": 1, "opposite": -1}
         return senses.get(self.unit.direction)
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """No slip; a part of the loss stays whatever the load."""
-        return Carried(driver_speed_rpm / self.ratio, rating.power_in_kw(self.unit, driver_speed_rpm, power_out_kw))
+        return Transmitted(driver_speed_rpm / self.ratio, rating.power_in_kw(self.unit, driver_speed_rpm, power_out_kw))
 
     def picture(self) -> LinkPicture:
         """A case round two shafts, its size from the list."""
@@ -123,47 +134,89 @@ class ReducerTransmission:
         note = "right angle, drawn unfolded" if right_angle else IN_LINE if self.unit.coaxial else ""
         return LinkPicture("case", (size * 1.6, 0.0), case_half_height_mm=size * CASE_SHARE, note=note)
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the reducer under a load."""
-        factor = service_factor(self.unit.is_worm, sizing)
-        design = design_torque(flow, sizing, factor.value, REDUCER_EXPONENT)
-        full = rating.efficiency(self.unit, flow.driver_speed_rpm)
-        efficiency = flow.power_out_kw / flow.power_in_kw if flow.power_in_kw > 0 else full
-        details = ReducerDetails(
+    @property
+    def play_arcmin(self) -> float | None:
+        """As listed [arcmin]."""
+        return self.unit.backlash_arcmin
+
+    @property
+    def max_driver_rpm(self) -> float | None:
+        """As listed [rpm]; None while unknown."""
+        return self.unit.max_input_rpm
+
+    @property
+    def mass_kg(self) -> float | None:
+        """As listed [kg]; None while unknown."""
+        return self.unit.mass_kg
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """By the gear table."""
+        return service_factor(self.unit.is_worm, sizing)
+
+    def at_input_nm(self, output_nm: float, driver_speed_rpm: float) -> float:
+        """Torque at the driver for one at the output [N·m]."""
+        out_kw = power_kw(output_nm, driver_speed_rpm / self.ratio)
+        return torque_nm(rating.power_in_kw(self.unit, driver_speed_rpm, out_kw), driver_speed_rpm)
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Rated torque, heat; at the peak, what it bears for a moment at its output."""
+        rated = rating.rated_torque_nm(self.unit, driver_speed_rpm)
+        factor = sizing.multiplier(self.service_factor(sizing).value, self.fatigue_exponent)
+        thermal_kw = rating.thermal_limit_kw(self.unit, driver_speed_rpm, sizing.duty.ambient_c)
+        return (
+            Bound(
+                "reducer.torque", "sized", None if rated is None else self.at_input_nm(rated / factor, driver_speed_rpm)
+            ),
+            Bound("reducer.peak", "driven_peak", momentary_torque_nm(rated, self.unit)),
+            Bound(
+                "reducer.thermal", "running", None if thermal_kw is None else torque_nm(thermal_kw, driver_speed_rpm)
+            ),
+        )
+
+    def details(self, load: Loading) -> ReducerDetails:
+        """Ratings, design torque and arm under a load."""
+        flow = load.flow
+        return ReducerDetails(
             self.link,
             self.unit,
             rating.rated_torque_nm(self.unit, flow.driver_speed_rpm),
-            design.chosen_nm * self.ratio * efficiency,
-            rating.thermal_limit_kw(self.unit, flow.driver_speed_rpm, sizing.duty.ambient_c),
-            tabulated_service_factor(self.unit.is_worm, sizing),
-            (flow.driver_peak_torque_nm or flow.driver_torque_nm, flow.driven_peak_torque_nm or flow.driven_torque_nm),
+            load.design.chosen_nm * self.ratio * self.efficiency_at(load),
+            rating.thermal_limit_kw(self.unit, flow.driver_speed_rpm, load.sizing.duty.ambient_c),
+            tabulated_service_factor(self.unit.is_worm, load.sizing),
+            load.peak_nm,
             float(self.turn or 0),
         )
-        inspection = Inspection((details, sizing, full), flow, subject)
-        return LinkResult(
-            kind="reducer",
-            step=self.step,
-            ratio=self.ratio,
-            turn=self.turn,
-            flow=flow,
-            efficiency=efficiency,
-            service_factor=factor,
-            design=design,
-            limits=tuple(inspection.limits()),
-            findings=tuple(inspection.findings()),
-            figures=figures(details),
-            center_distance_mm=None,
-            driver_pull_n=0.0,
-            driven_pull_n=0.0,
-            shafts=self._shafts(flow),
-            details=details,
-            start_efficiency=rating.start_efficiency(self.unit),
-            may_hold=self.unit.may_hold,
-            play_arcmin=self.unit.backlash_arcmin,
-        )
 
-    def _shafts(self, flow: Flow) -> ShaftLimits:
-        unit = self.unit
+    def limits(self, result: LinkResult[ReducerDetails]) -> Iterator[Limit]:
+        """Torque with its margin, momentary peak, heat, input speed."""
+        return Inspection(result).limits()
+
+    def findings(self, result: LinkResult[ReducerDetails]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return Inspection(result).findings()
+
+    def figures(self, result: LinkResult[ReducerDetails]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        return figures(result.details)
+
+    def efficiency_at(self, load: Loading) -> float:
+        """Power out over power in; without a load as at full load."""
+        flow = load.flow
+        if flow.power_in_kw <= 0:
+            return rating.efficiency(self.unit, flow.driver_speed_rpm)
+        return flow.power_out_kw / flow.power_in_kw
+
+    def start_efficiency(self, result: LinkResult[ReducerDetails]) -> float | None:
+        """Before an oil film forms."""
+        return rating.start_efficiency(self.unit)
+
+    def may_hold(self, result: LinkResult[ReducerDetails]) -> bool:
+        """Some worms do."""
+        return self.unit.may_hold
+
+    def shafts(self, load: Loading) -> ShaftLimits:
+        """Overhung ratings at its speeds, where the wheels sit, its shafts."""
+        unit, flow = self.unit, load.flow
         listed_out_rpm = 1750.0 / unit.ratio if not unit.by_plate else flow.driven_speed_rpm
         listed_in_rpm = 1750.0 if not unit.by_plate else flow.driver_speed_rpm
         return ShaftLimits(
@@ -188,20 +241,19 @@ OUTPUT_SHAFTS = {
 class Inspection:
     """Runs the checks on one rated reducer."""
 
-    def __init__(self, rated: tuple[ReducerDetails, Sizing, float], flow: Flow, subject: str) -> None:
-        self.details, self.sizing, efficiency = rated
-        self.flow = flow
-        self.efficiency = efficiency
-        self.subject = subject
+    def __init__(self, result: LinkResult[ReducerDetails]) -> None:
+        self.details = result.details
+        self.sizing = result.load.sizing
+        self.flow = result.flow
+        self.efficiency = rating.efficiency(self.details.unit, self.flow.driver_speed_rpm)
+        self.subject = result.load.subject
 
     def limits(self) -> Iterator[Limit]:
         """Torque with its margin, momentary peak, heat, input speed."""
         d, flow = self.details, self.flow
         yield Limit("reducer.torque", "output torque", d.design_torque_nm, d.rated_torque_nm, "N*m")
         if flow.driven_peak_torque_nm is not None:
-            yield Limit(
-                "reducer.peak", "momentary torque", flow.driven_peak_torque_nm, momentary_torque_nm(self.details), "N*m"
-            )
+            yield Limit("reducer.peak", "momentary torque", flow.driven_peak_torque_nm, d.momentary_nm, "N*m")
         yield Limit("reducer.thermal", "heat", flow.power_in_kw, d.thermal_kw, "kW")
         yield Limit(
             "reducer.input_speed", "input speed", flow.driver_speed_rpm, d.unit.max_input_rpm, "rpm", is_load=False
@@ -269,7 +321,7 @@ class Inspection:
             yield judge(checks.OVERSIZE, subject, d.rated_torque_nm / d.design_torque_nm)
         level = Severity.ERROR if flow.driven_torque_nm > d.rated_torque_nm else Severity.WARNING
         yield judge(checks.TORQUE, subject, d.design_torque_nm, d.rated_torque_nm, severity=level)
-        momentary = momentary_torque_nm(self.details)
+        momentary = d.momentary_nm
         if momentary is None:
             return
         if flow.driven_peak_torque_nm is not None:

@@ -36,7 +36,7 @@ def seeds(catalog: Catalog, ratio: float) -> Iterator[Reducer]:
         yield Reducer(designation=best.designation, data=best)
 
 
-def settle(before: Reducer, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: Reducer, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """A unit off a list carries its own data and no plate of yours; a new plate starts from the unit replaced."""
     if raw["designation"] != before.designation:
         raw = {**raw, "data": None}

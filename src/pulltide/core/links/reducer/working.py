@@ -7,12 +7,13 @@ from dataclasses import replace
 
 from pydantic import Field
 
-from pulltide.core.family import LinkResult, Method
+from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.reducer import rating, tables
 from pulltide.core.links.reducer.transmission import ReducerDetails
 from pulltide.core.model import Celsius, CoreModel, Rpm
 from pulltide.core.part_load import idle_share
+from pulltide.core.transmission import LinkResult
 from pulltide.core.units import power_kw
 from pulltide.core.working import Step, Working
 
@@ -121,9 +122,9 @@ def _efficiency_step(unit: tables.Unit, speed_rpm: float) -> Step:
 METHODS = (Method("reducer_rating", "Rating of a stock reducer", RatingInputs, rating_working),)
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: LinkResult[ReducerDetails]) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a reducer link, by key."""
-    d: ReducerDetails = result.details
+    d = result.details
     speed = result.flow.driver_speed_rpm
     ratio = Step("Exact ratio, from the list or the plate", "i", "as listed", {}, d.unit.ratio, "", LIST)
     design = Step(
@@ -175,9 +176,9 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     return table
 
 
-def _at_this_load(result: LinkResult) -> tuple[Step, ...]:
+def _at_this_load(result: LinkResult[ReducerDetails]) -> tuple[Step, ...]:
     """Efficiency at full load, then at the load it has."""
-    d: ReducerDetails = result.details
+    d = result.details
     flow = result.flow
     full = _efficiency_step(d.unit, flow.driver_speed_rpm)
     rated = rating.rated_torque_nm(d.unit, flow.driver_speed_rpm)

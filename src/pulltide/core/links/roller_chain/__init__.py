@@ -4,11 +4,11 @@ from pulltide.core.catalog import Catalog, Teeth, counts, wheels
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.roller_chain import checks, tables
 from pulltide.core.links.roller_chain.checks import RULES
-from pulltide.core.links.roller_chain.gives import gives
+from pulltide.core.links.roller_chain.failure import failure_points
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.methods import METHODS as MORE_METHODS
 from pulltide.core.links.roller_chain.transmission import STALL_SAFETY_WANTED, ChainTransmission, service_factor
-from pulltide.core.links.roller_chain.variants import settle, starter, variants
+from pulltide.core.links.roller_chain.variants import reconcile, starter, variants
 from pulltide.core.links.roller_chain.working import METHODS, workings
 
 __all__ = ["FAMILY", "RollerChain"]
@@ -32,7 +32,7 @@ FAMILY = Family(
     model=RollerChain,
     prepare=ChainTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     usual_ratios=(0.2, 6.0),
     workings=workings,
@@ -42,7 +42,7 @@ FAMILY = Family(
     words=_words,
     methods=(*METHODS, *MORE_METHODS),
     factors=lambda sizing: (("Roller chain", service_factor(sizing)),),
-    gives=gives,
+    failure_points=failure_points,
     jam=checks.STALL,
     jam_safety=STALL_SAFETY_WANTED,
     rules=RULES,

@@ -4,27 +4,30 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from math import pi
 from typing import Literal
 
 from pulltide.core.drawing import LinkPicture, polar
-from pulltide.core.family import (
-    Carried,
-    Figure,
-    Flow,
-    Limit,
-    LinkResult,
-    ServiceFactor,
-    ShaftLimits,
-    Sizing,
-    design_torque,
-    own_factor,
-)
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
+from pulltide.core.forces import Disc, ShaftForce, strand_forces
 from pulltide.core.links.roller_chain import checks, geometry, tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.rating import Rating, rating, sag_pull_n, worn_percent
+from pulltide.core.transmission import (
+    Bound,
+    Figure,
+    Limit,
+    LinkResult,
+    Loading,
+    ServiceFactor,
+    ShaftLimits,
+    Sizing,
+    Transmission,
+    Transmitted,
+    own_factor,
+)
 from pulltide.core.two_wheels import placed_center
-from pulltide.core.units import M_PER_S_PER_FT_PER_MIN, power_kw
+from pulltide.core.units import M_PER_S_PER_FT_PER_MIN, power_kw, torque_nm
 
 #: Efficiency of one clean oiled stage, and of one that runs dry or dirty. Common practice, no source.
 OILED_EFFICIENCY = 0.97
@@ -34,6 +37,10 @@ OFFSET_SHARE = 0.7
 #: Share of the rating left without oil, below 1.5 m/s. Common practice, no source.
 DRY_SHARE = 0.3
 STALL_SAFETY_WANTED = 3.0
+#: Overhung load counted heavier on so few teeth. Common practice, no source.
+FEW_TEETH, FEW_TEETH_FACTOR = 17, 1.25
+#: Width of a sprocket over pitch, each strand. Common practice, no source: 0.58 for most sizes.
+TOOTH_SHARE = 0.6
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,6 +55,7 @@ class Layout:
     center_mm: float
     wrap_deg: float
     fault: Finding | None
+    chordal_lever_mm: float = 0.0
 
 
 def layout(link: RollerChain) -> Layout:
@@ -72,6 +80,7 @@ def layout(link: RollerChain) -> Layout:
         center,
         geometry.wrap_small_deg(pitch, teeth, center),
         fault,
+        teeth[0] * pitch / (2 * pi),
     )
 
 
@@ -115,9 +124,22 @@ def service_factor(sizing: Sizing) -> ServiceFactor:
     return ServiceFactor(value, tables.table("service_factor").as_source, note)
 
 
-class ChainTransmission:
+@dataclass(frozen=True, slots=True)
+class Strength:
+    """What a chain can do at a speed, whatever its load."""
+
+    small_speed_rpm: float
+    speed_m_per_s: float
+    rating: Rating
+    capacity_kw: float
+    own_n: float
+    strength_n: float
+
+
+class ChainTransmission(Transmission[ChainDetails]):
     """One roller chain link."""
 
+    kind = "roller_chain"
     turn: Literal[1] = 1
 
     def __init__(self, link: RollerChain, step: int) -> None:
@@ -136,9 +158,9 @@ class ChainTransmission:
     def _efficiency(self) -> float:
         return self.link.own_efficiency or (OILED_EFFICIENCY if self.link.oiled else DRY_EFFICIENCY)
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """No creep; a constant share is lost."""
-        return Carried(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
+        return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
 
     def picture(self) -> LinkPicture:
         """Two sprockets and the chain between them."""
@@ -152,65 +174,105 @@ class ChainTransmission:
             self.link.driven_teeth,
         )
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the chain under a load."""
-        factor = service_factor(sizing)
-        design = design_torque(flow, sizing, factor.value)
-        details = self._details(flow, power_kw(design.chosen_nm, flow.driver_speed_rpm), factor.value)
-        inspection = Inspection(details, flow, subject)
-        place = self.layout
-        pull = 1000.0 * details.design_power_kw / details.speed_m_per_s
-        sprocket_factor = 1.25 if self.small_teeth < 17 else 1.0
-        bores = [
-            geometry.greatest_bore_mm(self.size.pitch_mm, n) for n in (self.link.driver_teeth, self.link.driven_teeth)
-        ]
-        return LinkResult(
-            kind="roller_chain",
-            step=self.step,
-            ratio=self.ratio,
-            turn=1,
-            flow=flow,
-            efficiency=self._efficiency,
-            service_factor=factor,
-            design=design,
-            limits=tuple(inspection.limits()),
-            findings=tuple(inspection.findings()),
-            figures=figures(details),
-            center_distance_mm=place.center_mm,
-            driver_pull_n=2000 * design.chosen_nm / place.driver_pitch_mm * sprocket_factor,
-            driven_pull_n=pull * sprocket_factor,
-            shafts=ShaftLimits(
-                driver_bore_max_mm=bores[0], driven_bore_max_mm=bores[1], driver_outside_mm=place.driver_outside_mm
-            ),
-            details=details,
-        )
+    @property
+    def center_distance_mm(self) -> float:
+        """Center distance [mm]."""
+        return self.layout.center_mm
 
-    def _details(self, flow: Flow, design_kw: float, service_factor: float) -> ChainDetails:
-        small_speed = flow.driver_speed_rpm * self.link.driver_teeth / self.small_teeth
-        speed = self.link.driver_teeth * self.size.pitch_mm * flow.driver_speed_rpm / 60_000.0
-        strand = rating(self.size, self.small_teeth, small_speed)
-        strands = tables.strand_factor(self.link.strands)
-        odd = self.link.pitches is not None and self.link.pitches % 2 == 1
-        left = (OFFSET_SHARE if odd else 1.0) * (1.0 if self.link.oiled else DRY_SHARE)
-        pull = 1000.0 * flow.power_in_kw / speed
-        mass = self.size.mass_kg_per_m * self.link.strands
-        own = mass * speed**2 + sag_pull_n(mass, self.layout.center_mm)
-        strength = self.size.ultimate_strength_n * self.link.strands * (OFFSET_SHARE if odd else 1.0)
+    @property
+    def discs(self) -> tuple[Disc, ...]:
+        """Two steel sprockets, a strand as wide as a tooth and the next a transverse pitch on; about 0.6 p a strand."""
+        face = TOOTH_SHARE * self.size.pitch_mm * self.link.strands
+        place = self.layout
+        return (Disc("driver", place.driver_pitch_mm, face), Disc("driven", place.driven_pitch_mm, face))
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """By the chain table."""
+        return service_factor(sizing)
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Rating of all strands; pull against strength, less what the chain's own weight and speed take."""
+        factor = sizing.multiplier(self.service_factor(sizing).value)
+        known = self._strength(driver_speed_rpm)
+        pull = known.strength_n / checks.SAFETY.limits[0] - known.own_n
+        rated = torque_nm(known.capacity_kw, driver_speed_rpm) / factor
+        broken = max(pull, 0.0) * self.layout.chordal_lever_mm / 1000 / factor
+        return Bound("roller_chain.rating", "sized", rated), Bound("roller_chain.static_safety", "sized", broken)
+
+    def details(self, load: Loading) -> ChainDetails:
+        """Rating, pull and safety under a load."""
+        flow = load.flow
+        known = self._strength(flow.driver_speed_rpm)
+        design_kw = power_kw(load.design.chosen_nm, flow.driver_speed_rpm)
+        pulled = 1000.0 * design_kw / known.speed_m_per_s + known.own_n
         return ChainDetails(
             self.link,
             self.size,
             self.layout,
             self.small_teeth,
+            known.small_speed_rpm,
+            known.speed_m_per_s,
+            known.rating,
+            tables.strand_factor(self.link.strands),
+            known.capacity_kw,
+            design_kw,
+            1000.0 * flow.power_in_kw / known.speed_m_per_s,
+            pulled,
+            known.strength_n / pulled,
+        )
+
+    def _strength(self, driver_speed_rpm: float) -> Strength:
+        link = self.link
+        small_speed = driver_speed_rpm * link.driver_teeth / self.small_teeth
+        speed = link.driver_teeth * self.size.pitch_mm * driver_speed_rpm / 60_000.0
+        one = rating(self.size, self.small_teeth, small_speed)
+        odd = OFFSET_SHARE if link.pitches is not None and link.pitches % 2 == 1 else 1.0
+        mass = self.size.mass_kg_per_m * link.strands
+        return Strength(
             small_speed,
             speed,
-            strand,
-            strands,
-            strand.least_kw * strands * left,
-            design_kw,
-            pull,
-            1000.0 * design_kw / speed + own,
-            strength / (1000.0 * design_kw / speed + own),
+            one,
+            one.least_kw * tables.strand_factor(link.strands) * odd * (1.0 if link.oiled else DRY_SHARE),
+            mass * speed**2 + sag_pull_n(mass, self.layout.center_mm),
+            self.size.ultimate_strength_n * link.strands * odd,
         )
+
+    def limits(self, result: LinkResult[ChainDetails]) -> Iterator[Limit]:
+        """Rating with its margin; static safety."""
+        return Inspection(result).limits()
+
+    def findings(self, result: LinkResult[ChainDetails]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return Inspection(result).findings()
+
+    def figures(self, result: LinkResult[ChainDetails]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        return figures(result.details)
+
+    def efficiency_at(self, load: Loading) -> float:
+        """Oiled or dry, or your own."""
+        return self._efficiency
+
+    def pulls_n(self, result: LinkResult[ChainDetails]) -> tuple[float, float]:
+        """Design pull, more on few teeth."""
+        d, place = result.details, self.layout
+        factor = FEW_TEETH_FACTOR if self.small_teeth < FEW_TEETH else 1.0
+        at_driver = 2000 * result.design.chosen_nm / place.driver_pitch_mm
+        return at_driver * factor, 1000.0 * d.design_power_kw / d.speed_m_per_s * factor
+
+    def shafts(self, load: Loading) -> ShaftLimits:
+        """Greatest bores, and the size of the driver."""
+        pitch, link = self.size.pitch_mm, self.link
+        return ShaftLimits(
+            driver_bore_max_mm=geometry.greatest_bore_mm(pitch, link.driver_teeth),
+            driven_bore_max_mm=geometry.greatest_bore_mm(pitch, link.driven_teeth),
+            driver_outside_mm=self.layout.driver_outside_mm,
+        )
+
+    def forces(self, result: LinkResult[ChainDetails]) -> tuple[ShaftForce, ShaftForce]:
+        """Each shaft is pulled toward the other by the tight strand."""
+        pull = result.details.pull_n
+        return strand_forces(pull, pull, self.link.angle_deg)
 
 
 #: Slow range, where pull against strength decides, and the least safety anywhere. Common practice, no source.
@@ -220,10 +282,10 @@ SLOW_M_PER_S, SLOW_RPM, LEAST_SAFETY = 0.25, 50.0, 5.0
 class Inspection:
     """Runs the checks on one rated chain link."""
 
-    def __init__(self, details: ChainDetails, flow: Flow, subject: str) -> None:
-        self.details = details
-        self.flow = flow
-        self.subject = subject
+    def __init__(self, result: LinkResult[ChainDetails]) -> None:
+        self.details = result.details
+        self.flow = result.flow
+        self.subject = result.load.subject
 
     def limits(self) -> Iterator[Limit]:
         """Rating with its margin; static safety."""

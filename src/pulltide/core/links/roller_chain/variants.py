@@ -36,7 +36,7 @@ def starter(catalog: Catalog) -> RollerChain:
     return RollerChain(chain="40", driver_teeth=17, driven_teeth=34, pitches=76)
 
 
-def settle(before: RollerChain, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: RollerChain, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Nothing to settle: every chain takes every tooth count."""
     return raw
 

@@ -6,13 +6,14 @@ from collections.abc import Callable, Mapping
 
 from pydantic import Field
 
-from pulltide.core.family import LinkResult, Method
+from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.roller_chain import checks, geometry, tables
 from pulltide.core.links.roller_chain.inputs import ChainNumber
 from pulltide.core.links.roller_chain.rating import rating
 from pulltide.core.links.roller_chain.transmission import ChainDetails
 from pulltide.core.model import CoreModel, Rpm
+from pulltide.core.transmission import LinkResult
 from pulltide.core.two_wheels import entered_center
 from pulltide.core.units import KW_PER_HP, MM_PER_IN
 from pulltide.core.working import Step, Working, made_of
@@ -168,9 +169,9 @@ def _single(title: str, step: Step) -> Callable[[], Working]:
     return lambda: Working(title, (step,))
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: LinkResult[ChainDetails]) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a chain link, by key."""
-    d: ChainDetails = result.details
+    d = result.details
     place, size = d.layout, d.size
     table: dict[str, Callable[[], Working]] = {
         "ratio": _single(

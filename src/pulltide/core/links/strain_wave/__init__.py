@@ -7,9 +7,9 @@ from pulltide.core.links.strain_wave.checks import RULES
 from pulltide.core.links.strain_wave.inputs import StrainWave
 from pulltide.core.links.strain_wave.transmission import (
     StrainWaveTransmission,
-    gives,
+    failure_points,
+    reconcile,
     service_factor,
-    settle,
     starter,
     variants,
 )
@@ -34,7 +34,7 @@ FAMILY = Family(
     model=StrainWave,
     prepare=StrainWaveTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     usual_ratios=(30.0, 160.0),
     workings=workings,
@@ -44,7 +44,7 @@ FAMILY = Family(
     factors=lambda sizing: (("Strain-wave gear", service_factor(sizing)),),
     housing="Wave gear",
     caution="It turns back hard but it is no brake, and when its teeth skip the load drops. Hold a load by a brake.",
-    gives=gives,
+    failure_points=failure_points,
     jam=checks.STALL,
     rules=RULES,
     samples=(StrainWave(cup_teeth=200, ring_teeth=202, held="cup"),),

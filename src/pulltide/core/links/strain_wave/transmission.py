@@ -10,25 +10,26 @@ from typing import Any
 from pulltide.core.catalog import Catalog
 from pulltide.core.drawing import IN_LINE, LinkPicture
 from pulltide.core.duty import REDUCER_EXPONENT
-from pulltide.core.family import (
-    Carried,
-    Figure,
-    Flow,
-    GivePoint,
-    Limit,
-    LinkResult,
-    ServiceFactor,
-    Sizing,
-    Turn,
-    Variant,
-    design_torque,
-    own_factor,
-    whole,
-)
+from pulltide.core.family import Variant, whole
 from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, state
 from pulltide.core.links.strain_wave import checks
 from pulltide.core.links.strain_wave.inputs import StrainWave
 from pulltide.core.part_load import idle_share, power_in_kw, wave_efficiency
+from pulltide.core.transmission import (
+    Bound,
+    FailurePoint,
+    Figure,
+    Flow,
+    Limit,
+    LinkResult,
+    Loading,
+    ServiceFactor,
+    Sizing,
+    Transmission,
+    Transmitted,
+    Turn,
+    own_factor,
+)
 from pulltide.core.units import power_kw, torque_nm
 
 #: What printed teeth leave of the efficiency. Common practice, no source.
@@ -68,8 +69,12 @@ class WaveDetails:
     moment_nm: float | None
 
 
-class StrainWaveTransmission:
+class StrainWaveTransmission(Transmission[WaveDetails]):
     """One strain-wave gear."""
+
+    kind = "strain_wave"
+    fatigue_exponent = REDUCER_EXPONENT
+    noise = "quiet"
 
     def __init__(self, link: StrainWave, step: int) -> None:
         self.link = link
@@ -85,13 +90,13 @@ class StrainWaveTransmission:
         """Against the generator with the ring held, with it while the cup is held."""
         return -1 if self.link.held == "ring" else 1
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """A part of the loss stays whatever the load; without a rating the efficiency at rated torque is taken."""
         slow, share = driver_speed_rpm / self.ratio, rated_efficiency(self.link, driver_speed_rpm)
         if self.link.rated_torque_nm is None:
-            return Carried(slow, power_out_kw / share)
+            return Transmitted(slow, power_out_kw / share)
         rated = power_kw(self.link.rated_torque_nm, slow)
-        return Carried(slow, power_in_kw(power_out_kw, rated, share, idle_share("strain_wave")))
+        return Transmitted(slow, power_in_kw(power_out_kw, rated, share, idle_share("strain_wave")))
 
     def picture(self) -> LinkPicture:
         """A small case; both shafts are in line."""
@@ -99,37 +104,53 @@ class StrainWaveTransmission:
         size = (rated / DRAWN_SCALE) ** (1 / 3) if rated else DRAWN_UNKNOWN_MM
         return LinkPicture("case", (size * 1.4, 0.0), case_half_height_mm=size * 0.6, note=IN_LINE)
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the gear under a load."""
-        link, factor = self.link, service_factor(sizing)
-        design = design_torque(flow, sizing, factor.value, REDUCER_EXPONENT)
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """By shock."""
+        return service_factor(sizing)
+
+    def at_input_nm(self, output_nm: float, driver_speed_rpm: float) -> float:
+        """Torque at the driver for one at the output [N·m]."""
+        out_kw = power_kw(output_nm, driver_speed_rpm / self.ratio)
+        return torque_nm(self.transmit(driver_speed_rpm, out_kw).power_in_kw, driver_speed_rpm)
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Rated torque; at the peak, what it bears again and again."""
+        rated = self.link.rated_torque_nm
+        factor = sizing.multiplier(self.service_factor(sizing).value, self.fatigue_exponent)
+        used = None if rated is None else self.at_input_nm(rated / factor, driver_speed_rpm)
+        return Bound("strain_wave.torque", "sized", used), Bound(
+            "strain_wave.peak", "driven_peak", None if rated is None else REPEATED * rated
+        )
+
+    def details(self, load: Loading) -> WaveDetails:
+        """Ratings and design torque under a load."""
+        link, flow = self.link, load.flow
         gain = flow.driven_torque_nm / flow.driver_torque_nm if flow.driver_torque_nm else self.ratio
         rated, moment = link.rated_torque_nm, PRINTED_MOMENT if link.made_of == "printed" else MOMENT
-        details = WaveDetails(
+        return WaveDetails(
             link,
             None if rated is None else power_kw(rated, flow.driven_speed_rpm),
             rated_efficiency(link, flow.driver_speed_rpm),
-            design.chosen_nm * gain,
+            load.design.chosen_nm * gain,
             None if rated is None else rated * moment,
         )
-        return LinkResult(
-            kind="strain_wave",
-            step=self.step,
-            ratio=self.ratio,
-            turn=self.turn,
-            flow=flow,
-            efficiency=flow.power_out_kw / flow.power_in_kw if flow.power_in_kw > 0 else 0.0,
-            service_factor=factor,
-            design=design,
-            limits=tuple(_limits(details, flow)),
-            findings=tuple(_findings(details, flow, sizing, subject)),
-            figures=(
-                Figure("ratio", "Ratio, its sign the sense", self.ratio * (self.turn or 1), ""),
-                Figure("rated_efficiency", "Efficiency at rated torque", details.rated_efficiency, "share"),
-                Figure("design_torque", "Design torque", details.design_torque_nm, "N*m", needs_load=True),
-                Figure("moment_torque", "Torque at which it may skip", details.moment_nm, "N*m"),
-            ),
-            details=details,
+
+    def limits(self, result: LinkResult[WaveDetails]) -> Iterator[Limit]:
+        """Torque with its margin, and what it bears again and again."""
+        return _limits(result.details, result.flow)
+
+    def findings(self, result: LinkResult[WaveDetails]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return _findings(result.details, result.flow, result.load.sizing, result.load.subject)
+
+    def figures(self, result: LinkResult[WaveDetails]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        d = result.details
+        return (
+            Figure("ratio", "Ratio, its sign the sense", self.ratio * (self.turn or 1), ""),
+            Figure("rated_efficiency", "Efficiency at rated torque", d.rated_efficiency, "share"),
+            Figure("design_torque", "Design torque", d.design_torque_nm, "N*m", needs_load=True),
+            Figure("moment_torque", "Torque at which it may skip", d.moment_nm, "N*m"),
         )
 
 
@@ -165,9 +186,9 @@ def _findings(d: WaveDetails, flow: Flow, sizing: Sizing, subject: str) -> Itera
         yield state(checks.PRINTED, subject)
 
 
-def gives(result: LinkResult) -> Iterator[GivePoint]:
+def failure_points(result: LinkResult[WaveDetails]) -> Iterator[FailurePoint]:
     """Rating used up with its service factor, then teeth that skip; all at the output, told at the driver."""
-    d: WaveDetails = result.details
+    d = result.details
     rated, speed = d.link.rated_torque_nm, result.flow.driver_speed_rpm
     missing = "its rated torque" if rated is None else ""
 
@@ -179,8 +200,8 @@ def gives(result: LinkResult) -> Iterator[GivePoint]:
         return torque_nm(taken, speed)
 
     used = None if rated is None else at_input(rated / result.sizing_factor)
-    yield GivePoint("rating used up", "wears", used, missing)
-    yield GivePoint("teeth skip", "breaks", None if d.moment_nm is None else at_input(d.moment_nm), missing)
+    yield FailurePoint("rating used up", "wears", used, missing)
+    yield FailurePoint("teeth skip", "breaks", None if d.moment_nm is None else at_input(d.moment_nm), missing)
 
 
 def starter(catalog: Catalog) -> StrainWave:
@@ -188,7 +209,7 @@ def starter(catalog: Catalog) -> StrainWave:
     return StrainWave(cup_teeth=200, ring_teeth=202, rated_torque_nm=60.0)
 
 
-def settle(before: StrainWave, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: StrainWave, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """A cup that changes takes its ring along; so does another number of lobes."""
     cup, more = whole(raw.get("cup_teeth")), before.ring_teeth - before.cup_teeth
     if cup is None or whole(raw.get("ring_teeth")) != before.ring_teeth:

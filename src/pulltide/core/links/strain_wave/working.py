@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from pulltide.core.family import LinkResult, Method
+from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
 from pulltide.core.links.strain_wave.inputs import StrainWave
 from pulltide.core.links.strain_wave.transmission import MOMENT, PRINTED_MOMENT, WaveDetails
 from pulltide.core.part_load import idle_share
+from pulltide.core.transmission import LinkResult
 from pulltide.core.working import Step, Working, made_of
 
 FORMULAS = {"ring": "-Zf / (Zc - Zf)", "cup": "Zc / (Zc - Zf)"}
@@ -27,9 +28,9 @@ def ratio_working(link: StrainWave) -> Working:
 METHODS = (Method("strain_wave_ratio", "Ratio of a strain-wave gear with its sign", StrainWave, ratio_working),)
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: LinkResult[WaveDetails]) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a gear, by key."""
-    d: WaveDetails = result.details
+    d = result.details
     link, flow = d.link, result.flow
     moment = PRINTED_MOMENT if link.made_of == "printed" else MOMENT
     found = {

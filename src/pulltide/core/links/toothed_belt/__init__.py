@@ -4,10 +4,10 @@ from pulltide.core.catalog import Catalog, Teeth, Use, counts
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.toothed_belt import checks, tables
 from pulltide.core.links.toothed_belt.checks import RULES
-from pulltide.core.links.toothed_belt.gives import gives
+from pulltide.core.links.toothed_belt.failure import failure_points
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
 from pulltide.core.links.toothed_belt.transmission import BeltTransmission, service_factor
-from pulltide.core.links.toothed_belt.variants import settle, starter, variants
+from pulltide.core.links.toothed_belt.variants import reconcile, starter, variants
 from pulltide.core.links.toothed_belt.working import METHODS, workings
 
 __all__ = ["FAMILY", "ToothedBelt"]
@@ -46,7 +46,7 @@ FAMILY = Family(
     model=ToothedBelt,
     prepare=BeltTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     usual_ratios=(0.15, 7.0),
     workings=workings,
@@ -58,7 +58,7 @@ FAMILY = Family(
     methods=METHODS,
     factors=lambda sizing: (("Timing belt", service_factor(sizing)),),
     caution="A timing belt does not slip: a jam reaches the motor. It pulls fingers in as a chain does.",
-    gives=gives,
+    failure_points=failure_points,
     jam=checks.JAM,
     rules=RULES,
     samples=(ToothedBelt(profile="8M", driver_teeth=28, driven_teeth=56, belt_teeth=100, width_mm=20.0),),

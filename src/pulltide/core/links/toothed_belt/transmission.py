@@ -8,23 +8,26 @@ from typing import Literal
 
 from pulltide.core import open_belt
 from pulltide.core.drawing import LinkPicture, polar
-from pulltide.core.family import (
-    Carried,
+from pulltide.core.findings import Finding, Severity, judge, judge_two, state
+from pulltide.core.forces import DENSITY_KG_M3, Disc, ShaftForce, strand_forces
+from pulltide.core.links.toothed_belt import checks, rating, tables
+from pulltide.core.links.toothed_belt.inputs import ToothedBelt
+from pulltide.core.transmission import (
+    Bound,
     Figure,
     Flow,
     Limit,
     LinkResult,
+    Loading,
     ServiceFactor,
     ShaftLimits,
     Sizing,
-    design_torque,
+    Transmission,
+    Transmitted,
     own_factor,
 )
-from pulltide.core.findings import Finding, Severity, judge, judge_two, state
-from pulltide.core.links.toothed_belt import checks, rating, tables
-from pulltide.core.links.toothed_belt.inputs import ToothedBelt
 from pulltide.core.two_wheels import placed_center
-from pulltide.core.units import power_kw, rim_speed_m_per_s
+from pulltide.core.units import power_kw, rim_speed_m_per_s, rpm_of_rim, torque_nm
 
 #: Efficiency of a timing belt near its rating. Common practice, no source.
 EFFICIENCY = 0.97
@@ -32,6 +35,8 @@ EFFICIENCY = 0.97
 TENSION_SHARE, PEAK_SHARE = 0.7, 1.5
 #: Pull on a shaft over effective pull. Common practice, no source.
 SHAFT_FACTOR = 1.25
+#: Pulley face beyond the belt. Common practice, no source.
+PULLEY_WIDER_MM = 3.0
 #: What speeding up adds to the service factor, by ratio. Common practice, uncertain.
 SPEED_UP = ((1.25, 0.0), (1.75, 0.1), (2.5, 0.2), (3.5, 0.3), (float("inf"), 0.4))
 
@@ -111,9 +116,10 @@ def service_factor(sizing: Sizing, ratio: float = 1.0) -> ServiceFactor:
     return ServiceFactor(value + adds, tables.table("service_factor").as_source, note)
 
 
-class BeltTransmission:
+class BeltTransmission(Transmission[BeltDetails]):
     """One timing belt link."""
 
+    kind = "toothed_belt"
     turn: Literal[1] = 1
 
     def __init__(self, link: ToothedBelt, step: int) -> None:
@@ -127,9 +133,9 @@ class BeltTransmission:
         """Driver over driven speed: driven over driver teeth."""
         return self.link.driven_teeth / self.link.driver_teeth
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """No creep; a constant share is lost."""
-        return Carried(driver_speed_rpm / self.ratio, power_out_kw / (self.link.own_efficiency or EFFICIENCY))
+        return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / (self.link.own_efficiency or EFFICIENCY))
 
     def picture(self) -> LinkPicture:
         """Two pulleys and the belt between them."""
@@ -138,32 +144,79 @@ class BeltTransmission:
         radii = place.driver_pitch_mm / 2, place.driven_pitch_mm / 2
         return LinkPicture("belt", offset, *radii, link.driver_teeth, link.driven_teeth, note="toothed")
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the belt under a load."""
-        factor = service_factor(sizing, self.ratio)
-        design = design_torque(flow, sizing, factor.value)
-        details = self._details(flow, power_kw(design.chosen_nm, flow.driver_speed_rpm))
-        inspection = Inspection(details, subject)
-        place = self.layout
-        return LinkResult(
-            kind="toothed_belt",
-            step=self.step,
-            ratio=self.ratio,
-            turn=1,
-            flow=flow,
-            efficiency=self.link.own_efficiency or EFFICIENCY,
-            service_factor=factor,
-            design=design,
-            limits=tuple(inspection.limits()),
-            findings=tuple(inspection.findings()),
-            figures=figures(details),
-            center_distance_mm=place.center_mm,
-            driver_pull_n=SHAFT_FACTOR * 2000 * flow.driver_torque_nm / place.driver_pitch_mm,
-            driven_pull_n=SHAFT_FACTOR * details.pull_n,
-            shafts=ShaftLimits(driver_outside_mm=place.driver_pitch_mm - self.data.outside_less_mm),
-            details=details,
-            play_arcmin=0.0,
+    @property
+    def center_distance_mm(self) -> float:
+        """Center distance [mm]."""
+        return self.layout.center_mm
+
+    @property
+    def play_arcmin(self) -> float:
+        """A tight belt has none."""
+        return 0.0
+
+    @property
+    def discs(self) -> tuple[Disc, ...]:
+        """Two pulleys, aluminum as most of this kind are, a little wider than the belt."""
+        place, less = self.layout, self.data.outside_less_mm
+        face, metal = self.link.width_mm + PULLEY_WIDER_MM, DENSITY_KG_M3["aluminum"]
+        return (
+            Disc("driver", place.driver_pitch_mm - less, face, metal),
+            Disc("driven", place.driven_pitch_mm - less, face, metal),
         )
+
+    @property
+    def max_driver_rpm(self) -> float:
+        """Speed at which the belt runs as fast as its profile may [rpm]."""
+        return rpm_of_rim(self.layout.driver_pitch_mm, self.data.most_speed_m_s)
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """By the belt table; speeding up adds to it."""
+        return service_factor(sizing, self.ratio)
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Rating; at the peak, the pull at which teeth jump."""
+        link, place = self.link, self.layout
+        factor = sizing.multiplier(self.service_factor(sizing).value)
+        speed = rim_speed_m_per_s(place.driver_pitch_mm, driver_speed_rpm)
+        rated = rating.rating_kw(self.data, link.width_mm, place.mesh, speed)
+        jump = PEAK_SHARE * rating.allowable_pull_n(self.data, link.width_mm, place.mesh)
+        return (
+            Bound("toothed_belt.rating", "sized", torque_nm(rated, driver_speed_rpm) / factor),
+            Bound("toothed_belt.jump", "peak", jump * place.driver_pitch_mm / 2000),
+        )
+
+    def details(self, load: Loading) -> BeltDetails:
+        """Rating and pulls under a load."""
+        return self._details(load.flow, power_kw(load.design.chosen_nm, load.flow.driver_speed_rpm))
+
+    def limits(self, result: LinkResult[BeltDetails]) -> Iterator[Limit]:
+        """Rating with its margin; pull at the peak against a jump; belt speed."""
+        return Inspection(result.details, result.load.subject).limits()
+
+    def findings(self, result: LinkResult[BeltDetails]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return Inspection(result.details, result.load.subject).findings()
+
+    def figures(self, result: LinkResult[BeltDetails]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        return figures(result.details)
+
+    def efficiency_at(self, load: Loading) -> float:
+        """Of its kind, or your own."""
+        return self.link.own_efficiency or EFFICIENCY
+
+    def pulls_n(self, result: LinkResult[BeltDetails]) -> tuple[float, float]:
+        """Running pull with what the tension adds."""
+        at_driver = 2000 * result.flow.driver_torque_nm / self.layout.driver_pitch_mm
+        return SHAFT_FACTOR * at_driver, SHAFT_FACTOR * result.details.pull_n
+
+    def shafts(self, load: Loading) -> ShaftLimits:
+        """A belt pulley, of this size, on the driver."""
+        return ShaftLimits(driver_outside_mm=self.layout.driver_pitch_mm - self.data.outside_less_mm, is_belt=True)
+
+    def forces(self, result: LinkResult[BeltDetails]) -> tuple[ShaftForce, ShaftForce]:
+        """Each shaft is pulled toward the other."""
+        return strand_forces(*self.pulls_n(result), self.link.angle_deg)
 
     def _details(self, flow: Flow, design_kw: float) -> BeltDetails:
         link, place, data = self.link, self.layout, self.data

@@ -23,7 +23,7 @@ def starter(catalog: Catalog) -> ToothedBelt:
     return ToothedBelt(profile="L", driver_teeth=20, driven_teeth=40, width_mm=25.4, belt_teeth=80)
 
 
-def settle(before: ToothedBelt, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: ToothedBelt, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Another profile takes the nearest width it is sold in."""
     profile = raw.get("profile")
     if profile == before.profile or profile not in tables.profiles() or raw.get("width_mm") != before.width_mm:

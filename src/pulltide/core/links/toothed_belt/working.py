@@ -9,12 +9,13 @@ from pydantic import Field
 
 from pulltide.core import open_belt
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.family import LinkResult, Method
+from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.toothed_belt import rating, tables
 from pulltide.core.links.toothed_belt.inputs import Profile
 from pulltide.core.links.toothed_belt.transmission import SHAFT_FACTOR, TENSION_SHARE, BeltDetails
 from pulltide.core.model import CoreModel, Mm, Rpm
+from pulltide.core.transmission import LinkResult
 from pulltide.core.units import rim_speed_m_per_s
 from pulltide.core.working import Step, Working
 
@@ -137,9 +138,9 @@ def _one(
     return lambda: Working(name, (Step(name, symbol, formula, put_in, value, unit, source),))
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: LinkResult[BeltDetails]) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a timing belt, by key."""
-    d: BeltDetails = result.details
+    d = result.details
     place, pitch, link = d.layout, d.data.pitch_mm, d.link
     ends = {
         "D": max(place.driver_pitch_mm, place.driven_pitch_mm),

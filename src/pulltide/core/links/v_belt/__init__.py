@@ -9,11 +9,11 @@ from pulltide.core.labels import choice
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.asked import METHODS
 from pulltide.core.links.v_belt.checks import RULES
-from pulltide.core.links.v_belt.gives import gives
+from pulltide.core.links.v_belt.failure import failure_points
 from pulltide.core.links.v_belt.inputs import IdlerSide, PulleyStep, VBelt
 from pulltide.core.links.v_belt.methods import METHODS as MORE_METHODS
 from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
-from pulltide.core.links.v_belt.variants import fuses, settle, starter, variants
+from pulltide.core.links.v_belt.variants import fuses, reconcile, starter, variants
 from pulltide.core.links.v_belt.working import workings
 from pulltide.core.units import MM_PER_IN
 
@@ -79,7 +79,7 @@ FAMILY = Family(
     step_count=_step_count,
     prepare=BeltTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     usual_ratios=(0.2, 6.0),
     workings=workings,
@@ -91,7 +91,7 @@ FAMILY = Family(
     words=_words,
     methods=(*METHODS, *MORE_METHODS),
     factors=lambda sizing: (("V-belt", service_factor(sizing)),),
-    gives=gives,
+    failure_points=failure_points,
     fuses=fuses,
     rules=RULES,
     samples=tuple(_samples()),

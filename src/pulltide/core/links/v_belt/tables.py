@@ -65,6 +65,8 @@ class SectionData:
     flat_drum_mm: float | None
     rated_as: tuple[str, ...]
     rated_share: float
+    groove_pitch_mm: float
+    groove_edge_mm: float
 
     @property
     def light(self) -> bool:
@@ -106,6 +108,8 @@ def section(name: str) -> SectionData:
         None if row["flat_drum_in"] == "na" else number(row, "flat_drum_in") * MM_PER_IN,
         tuple(row["rated_as"].split("+")),
         number(row, "rated_share"),
+        number(row, "groove_pitch_mm"),
+        number(row, "groove_edge_mm"),
     )
 
 

@@ -10,24 +10,26 @@ from typing import Literal
 
 from pulltide.core.belt_path import rotated
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
-from pulltide.core.family import (
-    Carried,
-    DesignTorque,
+from pulltide.core.findings import Finding, Severity, judge, judge_two, state
+from pulltide.core.forces import DENSITY_KG_M3, Disc, ShaftForce, strand_forces
+from pulltide.core.links.v_belt import checks, rating, tables
+from pulltide.core.links.v_belt.inputs import VBelt
+from pulltide.core.links.v_belt.layout import Layout, layout
+from pulltide.core.transmission import (
+    Bound,
     Figure,
     Flow,
     Limit,
     LinkResult,
+    Loading,
     ServiceFactor,
     ShaftLimits,
     Sizing,
-    design_torque,
+    Transmission,
+    Transmitted,
     own_factor,
 )
-from pulltide.core.findings import Finding, Severity, judge, judge_two, state
-from pulltide.core.links.v_belt import checks, rating, tables
-from pulltide.core.links.v_belt.inputs import VBelt
-from pulltide.core.links.v_belt.layout import Layout, layout
-from pulltide.core.units import MM_PER_IN, power_kw, rim_speed_m_per_s
+from pulltide.core.units import MM_PER_IN, power_kw, rim_speed_m_per_s, rpm_of_rim, torque_nm
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,7 +55,7 @@ class BeltDetails:
 
 
 @dataclass(frozen=True, slots=True)
-class Capacity:
+class Rating:
     """Rating of the whole set of belts [kW] and its factors."""
 
     one_kw: float
@@ -126,9 +128,11 @@ def service_factor(sizing: Sizing, idler: str = "none") -> ServiceFactor:
     )
 
 
-class BeltTransmission:
+class BeltTransmission(Transmission[BeltDetails]):
     """One V-belt link at one step."""
 
+    kind = "v_belt"
+    noise = "quiet"
     turn: Literal[1] = 1
 
     def __init__(self, link: VBelt, step: int) -> None:
@@ -139,7 +143,7 @@ class BeltTransmission:
         self.belt = None if link.belt is None else tables.belt(link.section, link.belt)
         over = self._small_mm / self.section.least_diameter_mm
         self.loss = rating.loss_model(link.section, link.belts, over, self.layout.drum)
-        self._rated_at: tuple[float, Capacity] | None = None
+        self._last_rating: tuple[float, Rating] | None = None
 
     @property
     def ratio(self) -> float:
@@ -154,13 +158,13 @@ class BeltTransmission:
     def _small_speed_rpm(self, driver_speed_rpm: float) -> float:
         return driver_speed_rpm * self.layout.driver_pitch_mm / self.layout.small_pitch_mm
 
-    def capacity(self, driver_speed_rpm: float) -> Capacity:
+    def rated_at(self, driver_speed_rpm: float) -> Rating:
         """Rating of all belts at a driver speed [rpm]; zero where the section has none."""
-        if self._rated_at is None or self._rated_at[0] != driver_speed_rpm:
-            self._rated_at = (driver_speed_rpm, self._capacity(driver_speed_rpm))
-        return self._rated_at[1]
+        if self._last_rating is None or self._last_rating[0] != driver_speed_rpm:
+            self._last_rating = (driver_speed_rpm, self._rating(driver_speed_rpm))
+        return self._last_rating[1]
 
-    def _capacity(self, driver_speed_rpm: float) -> Capacity:
+    def _rating(self, driver_speed_rpm: float) -> Rating:
         speed = self._small_speed_rpm(driver_speed_rpm)
         diameter = self.layout.small_outside_mm if self.section.light else self.layout.small_pitch_mm
         one = rating.basic_rating_kw(self.link.section, diameter, speed, self.layout.reduction)
@@ -168,18 +172,20 @@ class BeltTransmission:
         nominal = self.belt.nominal_in if self.belt else self._nominal_of_layout()
         length = tables.length_factor(self.link.section, nominal)
         shared = rating.MATCHED_LIGHT_SHARE if self.section.light and self.link.belts > 1 else 1.0
-        return Capacity(one, arc, length, max(one, 0.0) * arc * length * self.link.belts * shared)
+        return Rating(one, arc, length, max(one, 0.0) * arc * length * self.link.belts * shared)
 
     def _nominal_of_layout(self) -> float:
         return self.layout.length_mm / MM_PER_IN - self.section.length_addition_in
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """Creep follows the pull, loss has a part that stays: n2 = n1 d / D (1 - s); P_in = P_out + L."""
         speed = rim_speed_m_per_s(self.layout.driver_pitch_mm, driver_speed_rpm)
         slowed = 1.0 - self.loss.creep_at(power_out_kw, speed)
         if self.link.own_efficiency is not None:
-            return Carried(driver_speed_rpm / self.ratio * slowed, power_out_kw / self.link.own_efficiency)
-        return Carried(driver_speed_rpm / self.ratio * slowed, power_out_kw + self.loss.loss_kw(power_out_kw, speed))
+            return Transmitted(driver_speed_rpm / self.ratio * slowed, power_out_kw / self.link.own_efficiency)
+        return Transmitted(
+            driver_speed_rpm / self.ratio * slowed, power_out_kw + self.loss.loss_kw(power_out_kw, speed)
+        )
 
     def picture(self) -> LinkPicture:
         """Two pulleys and the belt between them."""
@@ -200,62 +206,99 @@ class BeltTransmission:
         idler = rotated(place.path, self.link.angle_deg)[-1]
         return (DrawnWheel((idler.x_mm, idler.y_mm), self.link.idler_diameter_mm / 2),)
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the belts under a load."""
-        factor = service_factor(sizing, self.link.idler)
-        design = design_torque(flow, sizing, factor.value)
-        capacity = self.capacity(flow.driver_speed_rpm)
-        design_kw = power_kw(design.chosen_nm, flow.driver_speed_rpm)
+    @property
+    def center_distance_mm(self) -> float:
+        """Center distance [mm]."""
+        return self.layout.center_mm
+
+    @property
+    def play_arcmin(self) -> float:
+        """A belt has none."""
+        return 0.0
+
+    @property
+    def discs(self) -> tuple[Disc, ...]:
+        """Two pulleys of cast iron, as wide as their grooves."""
+        face = (self.link.belts - 1) * self.section.groove_pitch_mm + 2 * self.section.groove_edge_mm
+        place, iron = self.layout, DENSITY_KG_M3["iron"]
+        return (
+            Disc("driver", place.driver_outside_mm, face, iron),
+            Disc("driven", place.driven_outside_mm, face, iron),
+        )
+
+    @property
+    def max_driver_rpm(self) -> float:
+        """Speed at which the belt runs as fast as its section may [rpm]."""
+        return rpm_of_rim(self.layout.driver_pitch_mm, self.section.max_speed_m_per_s)
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """By the belt table; an idler adds its own."""
+        return service_factor(sizing, self.link.idler)
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Rating of all belts; at the peak, slip at the tension that is set."""
+        factor = sizing.multiplier(self.service_factor(sizing).value)
+        rated = torque_nm(self.rated_at(driver_speed_rpm).total_kw, driver_speed_rpm) / factor
+        bounds = (Bound("v_belt.rating", "sized", rated),)
+        if self.link.static_tension_n is None:
+            return bounds
+        speed = rim_speed_m_per_s(self.layout.driver_pitch_mm, driver_speed_rpm)
+        span = self._span(speed)
+        slip = rating.slip_pull_n(self.link.static_tension_n, span.ratio, span)
+        lever_m = self.layout.driver_pitch_mm * self.link.belts / 2000
+        return (*bounds, Bound("v_belt.slip_at_peak", "peak", slip * lever_m))
+
+    def details(self, load: Loading) -> BeltDetails:
+        """Rating, tension, life and loss under a load."""
+        flow = load.flow
+        rated = self.rated_at(flow.driver_speed_rpm)
+        design_kw = power_kw(load.design.chosen_nm, flow.driver_speed_rpm)
         tension = self._tension(flow, design_kw)
-        needed = ceil(design_kw / (capacity.total_kw / self.link.belts) - 1e-9) if capacity.total_kw > 0 else None
-        details = BeltDetails(
+        needed = ceil(design_kw / (rated.total_kw / self.link.belts) - 1e-9) if rated.total_kw > 0 else None
+        speed = rim_speed_m_per_s(self.layout.driver_pitch_mm, flow.driver_speed_rpm)
+        return BeltDetails(
             self.link,
             self.layout,
             self.belt,
             self._small_speed_rpm(flow.driver_speed_rpm),
-            rim_speed_m_per_s(self.layout.driver_pitch_mm, flow.driver_speed_rpm),
-            capacity.one_kw,
-            capacity.arc,
-            capacity.length,
-            capacity.total_kw,
+            speed,
+            rated.one_kw,
+            rated.arc,
+            rated.length,
+            rated.total_kw,
             design_kw,
             needed,
-            self.loss.creep_at(
-                flow.power_out_kw, rim_speed_m_per_s(self.layout.driver_pitch_mm, flow.driver_speed_rpm)
-            ),
+            self.loss.creep_at(flow.power_out_kw, speed),
             self.loss,
             tension,
             self._life(tension, flow),
             flow.power_in_kw - flow.power_out_kw,
         )
-        return self._result(flow, sizing, subject, (factor, design, details))
 
-    def _result(
-        self, flow: Flow, sizing: Sizing, subject: str, rated: tuple[ServiceFactor, DesignTorque, BeltDetails]
-    ) -> LinkResult:
-        factor, design, details = rated
-        inspection = Inspection(details, flow, sizing, factor, subject)
-        pull = details.tension.shaft_load_n
-        place = self.layout
-        return LinkResult(
-            kind="v_belt",
-            step=self.step,
-            ratio=self.ratio,
-            turn=1,
-            flow=flow,
-            efficiency=flow.power_out_kw / flow.power_in_kw if flow.power_in_kw > 0 else 0.0,
-            service_factor=factor,
-            design=design,
-            limits=tuple(inspection.limits()),
-            findings=tuple(inspection.findings()),
-            figures=figures(details),
-            center_distance_mm=place.center_mm,
-            driver_pull_n=pull,
-            driven_pull_n=pull,
-            shafts=ShaftLimits(driver_outside_mm=place.driver_outside_mm, is_belt=True),
-            details=details,
-            play_arcmin=0.0,
-        )
+    def limits(self, result: LinkResult[BeltDetails]) -> Iterator[Limit]:
+        """Rating with its margin, belt speed, and slip at peak once the tension really set is known."""
+        return Inspection(result).limits()
+
+    def findings(self, result: LinkResult[BeltDetails]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return Inspection(result).findings()
+
+    def figures(self, result: LinkResult[BeltDetails]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        return figures(result.details)
+
+    def pulls_n(self, result: LinkResult[BeltDetails]) -> tuple[float, float]:
+        """Both strands at the tension set, on both shafts."""
+        pull = result.details.tension.shaft_load_n
+        return pull, pull
+
+    def shafts(self, load: Loading) -> ShaftLimits:
+        """A belt pulley, of this size, on the driver."""
+        return ShaftLimits(driver_outside_mm=self.layout.driver_outside_mm, is_belt=True)
+
+    def forces(self, result: LinkResult[BeltDetails]) -> tuple[ShaftForce, ShaftForce]:
+        """Each shaft is pulled toward the other."""
+        return strand_forces(*self.pulls_n(result), self.link.angle_deg)
 
     def _span(self, speed_m_per_s: float) -> rating.Span:
         place = self.layout
@@ -292,13 +335,13 @@ class BeltTransmission:
 class Inspection:
     """Runs the checks on one rated belt link."""
 
-    def __init__(self, details: BeltDetails, flow: Flow, sizing: Sizing, factor: ServiceFactor, subject: str) -> None:
-        self.details = details
-        self.flow = flow
-        self.sizing = sizing
-        self.factor = factor
-        self.subject = subject
-        self.section = tables.section(details.link.section)
+    def __init__(self, result: LinkResult[BeltDetails]) -> None:
+        self.details = result.details
+        self.flow = result.flow
+        self.sizing = result.load.sizing
+        self.factor = result.service_factor
+        self.subject = result.load.subject
+        self.section = tables.section(self.details.link.section)
 
     def limits(self) -> Iterator[Limit]:
         """Rating with its margin, belt speed, and slip at peak once the tension really set is known."""

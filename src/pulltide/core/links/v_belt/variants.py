@@ -7,11 +7,12 @@ from math import ceil
 from typing import Any
 
 from pulltide.core.catalog import Catalog
-from pulltide.core.family import LinkResult, Variant
+from pulltide.core.family import Variant
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.inputs import PulleyStep, VBelt
 from pulltide.core.links.v_belt.layout import layout
 from pulltide.core.links.v_belt.transmission import BeltDetails, center_spread_mm, design_tension_n
+from pulltide.core.transmission import LinkResult
 
 #: Sections in the order a builder would move up through them.
 NEXT_SECTION = {
@@ -51,7 +52,7 @@ def _with_nearest_belt(link: VBelt, center_mm: float, catalog: Catalog) -> VBelt
     return free.model_copy(update={"belt": best[0], "center_distance_mm": None}) if best else free
 
 
-def settle(before: VBelt, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: VBelt, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """After an edit: in another section the nearest belt of that section; a chosen step that exists.
 
     A new idler starts at the least good size for its side.
@@ -159,9 +160,9 @@ def _slide(link: VBelt) -> Iterator[Variant]:
         )
 
 
-def fuses(result: LinkResult, catalog: Catalog) -> Iterator[Variant]:
+def fuses(result: LinkResult[BeltDetails], catalog: Catalog) -> Iterator[Variant]:
     """The same belts set to the tension the load asks for, and meant to slip before anything breaks."""
-    details: BeltDetails = result.details
+    details = result.details
     link = details.link
     wanted = design_tension_n(details)
     for share in (1.0, 1.15, 0.85):

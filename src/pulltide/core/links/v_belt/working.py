@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from pulltide.core.family import LinkResult
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
 from pulltide.core.links.v_belt import rating, tables
 from pulltide.core.links.v_belt.asked import (
@@ -19,6 +18,7 @@ from pulltide.core.links.v_belt.asked import (
     tension_working,
 )
 from pulltide.core.links.v_belt.transmission import BeltDetails
+from pulltide.core.transmission import AnyResult, LinkResult
 from pulltide.core.two_wheels import entered_center
 from pulltide.core.units import M_PER_S_PER_FT_PER_MIN, MM_PER_IN, rim_speed_m_per_s
 from pulltide.core.working import Step, Working
@@ -27,8 +27,8 @@ from pulltide.core.working import Step, Working
 class Workings:
     """Makes the working of each figure of one rated link when asked."""
 
-    def __init__(self, result: LinkResult) -> None:
-        details: BeltDetails = result.details
+    def __init__(self, result: LinkResult[BeltDetails]) -> None:
+        details = result.details
         self.result = result
         self.d = details
         self.place = details.layout
@@ -371,7 +371,7 @@ class Workings:
         )
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: AnyResult) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a V-belt link, by key."""
     made = Workings(result)
     plain = (

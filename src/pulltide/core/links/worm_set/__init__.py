@@ -11,7 +11,7 @@ from pulltide.core.family import Family, LinkWords, Variant
 from pulltide.core.labels import choice
 from pulltide.core.links.worm_set import checks, tables
 from pulltide.core.links.worm_set.checks import RULES
-from pulltide.core.links.worm_set.gives import gives
+from pulltide.core.links.worm_set.failure import failure_points
 from pulltide.core.links.worm_set.inputs import WormSet
 from pulltide.core.links.worm_set.transmission import FACE_SHARE, WormTransmission
 from pulltide.core.links.worm_set.working import METHODS, workings
@@ -41,7 +41,7 @@ def starter(catalog: Catalog) -> WormSet:
     return WormSet(wheel_teeth=40, module_mm=3.0, worm_pitch_mm=36.0, face_width_mm=22.0, worm_is="hardened_and_ground")
 
 
-def settle(before: WormSet, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
+def reconcile(before: WormSet, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
     """Nothing follows from an edit."""
     return raw
 
@@ -77,7 +77,7 @@ FAMILY = Family(
     model=WormSet,
     prepare=WormTransmission,
     variants=variants,
-    settle=settle,
+    reconcile=reconcile,
     starter=starter,
     usual_ratios=(5.0, 80.0),
     workings=workings,
@@ -90,7 +90,7 @@ FAMILY = Family(
     housing="Worm set",
     caution="A worm is no brake. A load that could fall or run back needs a brake or pawl of its own; its thrust turns "
     "round with the sense, so both ends need thrust bearings.",
-    gives=gives,
+    failure_points=failure_points,
     jam=checks.STALL,
     rules=RULES,
     samples=(WormSet(wheel_teeth=40, module_mm=3.0, worm_pitch_mm=36.0, face_width_mm=22.0),),

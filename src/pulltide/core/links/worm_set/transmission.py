@@ -8,14 +8,29 @@ from math import pi
 
 from pulltide.core.drawing import LinkPicture
 from pulltide.core.duty import REDUCER_EXPONENT
-from pulltide.core.family import Carried, Figure, Flow, Limit, LinkResult, Sizing, Turn, design_torque
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
+from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
 from pulltide.core.links.worm_set import checks, rating, tables
 from pulltide.core.links.worm_set.inputs import WormSet
 from pulltide.core.spur.mesh import service_factor
+from pulltide.core.transmission import (
+    Bound,
+    Figure,
+    Limit,
+    LinkResult,
+    Loading,
+    ServiceFactor,
+    Sizing,
+    Transmission,
+    Transmitted,
+    Turn,
+)
+from pulltide.core.units import torque_nm
 
 #: Share of the worm's diameter that a wheel's face can use. Source: Shigley Eq. 15-48.
 FACE_SHARE = 0.67
+#: Length of a worm over its diameter. Common practice, no source.
+WORM_LENGTHS = 2.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,8 +60,12 @@ class WormDetails:
     overload_factor: float
 
 
-class WormTransmission:
+class WormTransmission(Transmission[WormDetails]):
     """One worm and wheel."""
+
+    kind = "worm_set"
+    fatigue_exponent = REDUCER_EXPONENT
+    noise = "quiet"
 
     def __init__(self, link: WormSet, step: int) -> None:
         self.link = link
@@ -76,9 +95,9 @@ class WormTransmission:
         """Efficiency of mesh and bearings [-] at a worm speed: friction falls as sliding rises."""
         return self._mesh(self._friction(worm_rpm)) * rating.BEARINGS
 
-    def carry(self, driver_speed_rpm: float, power_out_kw: float) -> Carried:
+    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """No slip; the loss goes by sliding speed."""
-        return Carried(driver_speed_rpm / self.ratio, power_out_kw / self.efficiency(driver_speed_rpm))
+        return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / self.efficiency(driver_speed_rpm))
 
     def picture(self) -> LinkPicture:
         """Worm and wheel as circles at their center distance; the worm's axis lies in the plane of the picture."""
@@ -92,64 +111,124 @@ class WormTransmission:
             note="right angle, drawn unfolded",
         )
 
-    def rate(self, flow: Flow, sizing: Sizing, subject: str) -> LinkResult:
-        """Limits, findings and figures of the set under a load."""
-        factor = service_factor(sizing, "enclosed_oiled")
-        design = design_torque(flow, sizing, factor.value, REDUCER_EXPONENT)
-        details = self._details(flow, design.chosen_nm, sizing.duty.ambient_c)
-        inspection = Inspection(details, subject)
-        return LinkResult(
-            kind="worm_set",
-            step=self.step,
-            ratio=self.ratio,
-            turn=None,
-            flow=flow,
-            efficiency=self.efficiency(flow.driver_speed_rpm),
-            service_factor=factor,
-            design=design,
-            limits=tuple(inspection.limits()),
-            findings=tuple(inspection.findings()),
-            figures=figures(details),
-            details=details,
-            center_distance_mm=self.center_mm,
-            start_efficiency=details.start_efficiency,
-            may_hold=details.back_at_rest <= 0,
+    @property
+    def center_distance_mm(self) -> float:
+        """Center distance [mm]."""
+        return self.center_mm
+
+    @property
+    def discs(self) -> tuple[Disc, ...]:
+        """A steel worm twice as long as its diameter, a bronze wheel."""
+        link, worm = self.link, self.link.worm_pitch_mm
+        wheel = Disc("driven", self.wheel_mm, link.face_width_mm, density_kg_m3("bronze"))
+        return Disc("driver", worm, WORM_LENGTHS * worm, density_kg_m3("steel")), wheel
+
+    def service_factor(self, sizing: Sizing) -> ServiceFactor:
+        """Overload factor by shock."""
+        return service_factor(sizing, "enclosed_oiled")
+
+    def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
+        """Wear and bending of the wheel; heat in the oil."""
+        factor = sizing.multiplier(self.service_factor(sizing).value, self.fatigue_exponent)
+        kept = self.efficiency(driver_speed_rpm)
+        lever = self.wheel_mm / 2000 / (self.ratio * kept)
+        sliding = rating.sliding_m_per_s(self.link.worm_pitch_mm, driver_speed_rpm, self.lead_deg)
+        ambient = sizing.duty.ambient_c
+        per_kw = self._oil_c(1.0, driver_speed_rpm, ambient) - ambient
+        lost_kw = (checks.HOT.limits[1] - ambient) / per_kw
+        return (
+            Bound("worm_set.wear", "sized", self._wear_n(sliding) * lever / factor),
+            Bound("worm_set.bending", "sized", self._bending_n * lever / factor),
+            Bound("worm_set.heat", "running", torque_nm(lost_kw / (1 - kept), driver_speed_rpm)),
         )
 
-    def _details(self, flow: Flow, design_nm: float, ambient_c: float) -> WormDetails:
-        link, angle = self.link, float(self.link.pressure_angle)
-        rpm = flow.driver_speed_rpm
+    @property
+    def _face_mm(self) -> float:
+        return min(self.link.face_width_mm, FACE_SHARE * self.link.worm_pitch_mm)
+
+    @property
+    def _area_m2(self) -> float:
+        return self.link.case_area_m2 or rating.least_case_area_m2(self.center_mm)
+
+    def _wear_n(self, sliding_m_per_s: float) -> float:
+        cast = (sliding_m_per_s, self.link.wheel_cast)
+        return rating.wear_n(self.center_mm, self.wheel_mm, self._face_mm, self.ratio, cast)
+
+    @property
+    def _bending_n(self) -> float:
+        link = self.link
+        form = tables.form_factor(link.pressure_angle)
+        return rating.bending_n(rating.BRONZE_MPA, link.module_mm, self._face_mm, form, self.lead_deg)
+
+    def _oil_c(self, lost_kw: float, worm_rpm: float, ambient_c: float) -> float:
+        return rating.oil_temperature_c(lost_kw, self._area_m2, worm_rpm, self.link.fan, ambient_c)
+
+    def limits(self, result: LinkResult[WormDetails]) -> Iterator[Limit]:
+        """Wear of the bronze, bending of its teeth, heat over the ambient limit."""
+        d = result.details
+        yield Limit("worm_set.wear", "bronze wear", d.design_force_n, d.wear_n, "N")
+        yield Limit("worm_set.bending", "wheel tooth bending", d.design_force_n, d.bending_n, "N")
+        yield Limit("worm_set.heat", "oil temperature", d.oil_c, checks.HOT.limits[1], "degC", is_load=False)
+
+    def findings(self, result: LinkResult[WormDetails]) -> Iterator[Finding]:
+        """Every check, passed ones included."""
+        return Inspection(result.details, result.load.subject).findings()
+
+    def figures(self, result: LinkResult[WormDetails]) -> tuple[Figure, ...]:
+        """The numbers of the card, in reading order."""
+        return figures(result.details)
+
+    def efficiency_at(self, load: Loading) -> float:
+        """By sliding speed."""
+        return self.efficiency(load.flow.driver_speed_rpm)
+
+    def start_efficiency(self, result: LinkResult[WormDetails]) -> float:
+        """Before an oil film forms."""
+        return result.details.start_efficiency
+
+    def may_hold(self, result: LinkResult[WormDetails]) -> bool:
+        """Where friction at rest is over the lead."""
+        return result.details.back_at_rest <= 0
+
+    def forces(self, result: LinkResult[WormDetails]) -> tuple[ShaftForce, ShaftForce]:
+        """Each in its own plane: what one takes around, the other takes along its shaft. Source: Shigley Eq. 13-41."""
+        d = result.details
+        radii = self.link.worm_pitch_mm / 2, self.wheel_mm / 2
+        worm, _ = mesh_forces(ToothForce(d.worm_force_n, d.separating_n, d.force_n), radii, 0.0)
+        _, wheel = mesh_forces(ToothForce(d.force_n, d.separating_n, 0.0, d.worm_force_n), radii, 0.0)
+        return worm, wheel
+
+    def details(self, load: Loading) -> WormDetails:
+        """Friction, strength, forces and heat under a load."""
+        link, flow, angle = self.link, load.flow, float(self.link.pressure_angle)
+        rpm, ambient = flow.driver_speed_rpm, load.sizing.duty.ambient_c
         sliding = rating.sliding_m_per_s(link.worm_pitch_mm, rpm, self.lead_deg)
         mu = self._friction(rpm)
-        face = min(link.face_width_mm, FACE_SHARE * link.worm_pitch_mm)
         force = 2000 * flow.driven_torque_nm / self.wheel_mm
-        overload = design_nm / flow.driver_torque_nm if flow.driver_torque_nm else 1.0
-        area = link.case_area_m2 or rating.least_case_area_m2(self.center_mm)
-        oil = rating.oil_temperature_c(flow.power_in_kw - flow.power_out_kw, area, rpm, link.fan, ambient_c)
+        overload = load.design.chosen_nm / flow.driver_torque_nm if flow.driver_torque_nm else 1.0
+        oil = self._oil_c(flow.power_in_kw - flow.power_out_kw, rpm, ambient)
         start = self._mesh(rating.START_FRICTION * (1.0 if link.worm_is == "hardened_and_ground" else 1.25))
         return WormDetails(
             link,
             self.lead_deg,
             self.wheel_mm,
             self.center_mm,
-            face,
+            self._face_mm,
             sliding,
             mu,
             self._mesh(mu),
             rating.back_efficiency(self.lead_deg, angle, mu),
             rating.back_efficiency(self.lead_deg, angle, rating.REST_FRICTION),
             min(start * rating.BEARINGS, self.efficiency(rpm)),
-            rating.wear_n(self.center_mm, self.wheel_mm, face, self.ratio, (sliding, link.wheel_cast)),
-            rating.bending_n(
-                rating.BRONZE_MPA, link.module_mm, face, tables.form_factor(link.pressure_angle), self.lead_deg
-            ),
+            self._wear_n(sliding),
+            self._bending_n,
             force,
             force * overload,
             rating.separating_n(force, self.lead_deg, angle, mu),
             2000 * flow.driver_torque_nm / link.worm_pitch_mm,
-            area,
+            self._area_m2,
             oil,
-            oil - ambient_c,
+            oil - ambient,
             overload,
         )
 
@@ -160,13 +239,6 @@ class Inspection:
     def __init__(self, details: WormDetails, subject: str) -> None:
         self.details = details
         self.subject = subject
-
-    def limits(self) -> Iterator[Limit]:
-        """Wear of the bronze, bending of its teeth, heat over the ambient limit."""
-        d = self.details
-        yield Limit("worm_set.wear", "bronze wear", d.design_force_n, d.wear_n, "N")
-        yield Limit("worm_set.bending", "wheel tooth bending", d.design_force_n, d.bending_n, "N")
-        yield Limit("worm_set.heat", "oil temperature", d.oil_c, checks.HOT.limits[1], "degC", is_load=False)
 
     def findings(self) -> Iterator[Finding]:
         """Every check, passed ones included."""

@@ -6,11 +6,12 @@ from collections.abc import Callable, Mapping
 
 from pydantic import Field
 
-from pulltide.core.family import LinkResult, Method
+from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.worm_set import checks, rating, tables
 from pulltide.core.links.worm_set.transmission import WormDetails
 from pulltide.core.model import CoreModel, Degrees, Plain
+from pulltide.core.transmission import AnyResult, LinkResult
 from pulltide.core.working import Step, Working, made_of
 
 SHIGLEY = Source("Shigley's Mechanical Engineering Design", "Eq. 13-46 and 13-47", "formula")
@@ -115,9 +116,9 @@ def _friction(d: WormDetails) -> Working:
     return Working("Friction", (Step("Friction, V in ft/min", "f", formula, numbers, d.friction, "", FRICTION, note),))
 
 
-def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
+def workings(result: LinkResult[WormDetails]) -> Mapping[str, Callable[[], Working]]:
     """Working of every figure of a set, by key."""
-    d: WormDetails = result.details
+    d = result.details
     link, flow, m = d.link, result.flow, d.link.module_mm
     z1, n2, dw, phi = float(link.starts), float(link.wheel_teeth), link.worm_pitch_mm, float(link.pressure_angle)
     start = rating.START_FRICTION * (1.0 if link.worm_is == "hardened_and_ground" else 1.25)
@@ -245,6 +246,6 @@ def workings(result: LinkResult) -> Mapping[str, Callable[[], Working]]:
     }
 
 
-def result_of(result: LinkResult, key: str) -> float:
+def result_of(result: AnyResult, key: str) -> float:
     """Value of a figure by its key."""
     return next(figure.value or 0.0 for figure in result.figures if figure.key == key)

@@ -7,12 +7,12 @@ from typing import Any
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.catalog_checks import differences
-from pulltide.core.family import LinkResult
 from pulltide.core.line_result import PlanResult
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import Machine
-from pulltide.core.shafts import gives as shaft_gives
+from pulltide.core.shafts import failure_points as shaft_failure_points
 from pulltide.core.shafts import usual_key_mm
+from pulltide.core.transmission import AnyResult
 from pulltide.presentation.words import FindingLine, finding_line
 from pulltide.quantities import Units, show
 from pulltide.services.fields import FieldDescription, described
@@ -64,7 +64,7 @@ class Editor:
     may_be_shelved: bool = False
 
 
-def _limit_rows(link: LinkResult, units: Units) -> tuple[LimitRow, ...]:
+def _limit_rows(link: AnyResult, units: Units) -> tuple[LimitRow, ...]:
     return tuple(
         LimitRow(
             limit.name,
@@ -114,7 +114,7 @@ def _shaft_editor(machine: Machine, document: Any, result: PlanResult, place: tu
             "" if point.torque_nm is None or torque is None else str(show(torque / point.torque_nm, "share", units)),
             use_state(None if point.torque_nm is None or torque is None else torque / point.torque_nm),
         )
-        for point in shaft_gives(part)
+        for point in shaft_failure_points(part)
     )
     return Editor(f"shaft-{index + 1}", heading, fields, index=index, limits=limits, is_shaft=True)
 

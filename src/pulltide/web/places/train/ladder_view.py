@@ -79,8 +79,8 @@ def _row(rung: Rung, found: Ladder, steps: list[float], names: tuple[str, ...], 
     return RungRow(
         _opening(rung.point.name),
         _where(rung, names),
-        rung.point.gives,
-        HAPPENS[rung.point.gives],
+        rung.point.mode,
+        HAPPENS[rung.point.mode],
         _times(times),
         str(show(times * found.running_torque_nm, "N*m", units)),
         min(times / steps[-1], 1.0) * 100,
@@ -91,11 +91,11 @@ def _row(rung: Rung, found: Ladder, steps: list[float], names: tuple[str, ...], 
 
 def _first(found: Ladder) -> str:
     """Who lets go first: the line of the card that a builder reads before all others."""
-    strong = next((rung for rung in found.known if rung.point.gives != "wears"), None)
+    strong = next((rung for rung in found.known if rung.point.mode != "wears"), None)
     if strong is None:
         return "Nothing known slips, stalls or breaks"
     known = "First known" if found.unknown else "First"
-    return f"{known} to {'slip or shear' if strong.point.gives == 'slips' else 'break'}: {strong.point.name}"
+    return f"{known} to {'slip or shear' if strong.point.mode == 'slips' else 'break'}: {strong.point.name}"
 
 
 def _number(torque_nm: float, units: Units) -> tuple[str, str]:
@@ -105,7 +105,7 @@ def _number(torque_nm: float, units: Units) -> tuple[str, str]:
 
 def _frame(line: LineResult, found: Ladder, times: float, units: Units) -> dict[str, Any]:
     uses = [link.tightest.use if link.tightest else None for link in line.links]
-    lets_go = [rung for rung in found.known if rung.point.gives != "wears" and (rung.times or 0.0) <= times]
+    lets_go = [rung for rung in found.known if rung.point.mode != "wears" and (rung.times or 0.0) <= times]
     return {
         "torques": [_number(torque, units) for torque in found.torques_at(times)],
         "given": sorted({rung.subject for rung in lets_go}),

@@ -7,12 +7,12 @@ from math import log10
 from typing import Any
 
 from pulltide.core.advantage import advantage, ratio_asked
-from pulltide.core.family import LinkResult
 from pulltide.core.findings import Finding, Severity
 from pulltide.core.line import ladder_of
 from pulltide.core.line_result import LineResult, PlanResult, Shaft
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.transmission import AnyResult
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import sheet
 from pulltide.presentation.words import LAST_CAUTION, SEVERITY, TURN, counted, finding_line, subject_name
@@ -354,7 +354,7 @@ def _shaft_card(line: LineResult, shaft: Shaft, units: Units) -> ShaftCard:
     )
 
 
-def _staff(link: LinkResult, units: Units) -> Staff:
+def _staff(link: AnyResult, units: Units) -> Staff:
     tightest = link.tightest
     unknown = [limit.name for limit in link.limits if limit.allowed is None]
     if tightest is None or tightest.use is None:

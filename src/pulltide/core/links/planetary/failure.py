@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from pulltide.core.family import GivePoint, LinkResult
 from pulltide.core.links.planetary.transmission import PlanetaryDetails
-from pulltide.core.spur.judging import tooth_gives
+from pulltide.core.spur.judging import tooth_failure_points
+from pulltide.core.transmission import FailurePoint, LinkResult
 
 
-def gives(result: LinkResult) -> Iterator[GivePoint]:
+def failure_points(result: LinkResult[PlanetaryDetails]) -> Iterator[FailurePoint]:
     """Flanks and roots of the hardest stage, told at the driver."""
-    d: PlanetaryDetails = result.details
+    d = result.details
     lever_m = result.flow.driver_torque_nm / d.force_n if d.force_n else 0.0
-    yield from tooth_gives(d.teeth, lever_m, d.overload_factor)
+    yield from tooth_failure_points(d.teeth, lever_m, d.overload_factor)

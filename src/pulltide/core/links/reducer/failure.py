@@ -4,31 +4,31 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from pulltide.core.family import GivePoint, LinkResult
 from pulltide.core.links.reducer import rating
 from pulltide.core.links.reducer.transmission import ReducerDetails
+from pulltide.core.transmission import FailurePoint, LinkResult
 from pulltide.core.units import power_kw, torque_nm
 
 
-def gives(result: LinkResult) -> Iterator[GivePoint]:
+def failure_points(result: LinkResult[ReducerDetails]) -> Iterator[FailurePoint]:
     """Rating used up with its service factor, heat, and the torque it bears for a moment; all at its output."""
-    d: ReducerDetails = result.details
+    d = result.details
     speed, unit = result.flow.driver_speed_rpm, d.unit
 
     def at_input(output_nm: float) -> float:
         return torque_nm(rating.power_in_kw(unit, speed, power_kw(output_nm, speed / unit.ratio)), speed)
 
     rated = d.rated_torque_nm
-    yield GivePoint(
+    yield FailurePoint(
         "reducer reaches its rating",
         "wears",
         None if rated is None else at_input(rated / result.sizing_factor),
         "its rated torque" if rated is None else "",
     )
     if d.thermal_kw is not None:
-        yield GivePoint("reducer overheats", "wears", torque_nm(d.thermal_kw, speed))
+        yield FailurePoint("reducer overheats", "wears", torque_nm(d.thermal_kw, speed))
     most = rating.torque_at_rest_nm(unit)
-    yield GivePoint(
+    yield FailurePoint(
         "reducer's teeth or shaft, at rest",
         "breaks",
         None if most is None else at_input(most),
