@@ -16,8 +16,8 @@ from builders import build_machine
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.links.plain_belt import PlainBelt
+from pulltide.core.links.plain_belt.failure import failure_points
 from pulltide.core.links.plain_belt.tables import belts
-from pulltide.core.links.plain_belt.transmission import failure_points
 from pulltide.core.transmission import LinkResult
 
 PLAIN = {"kind": "plain_belt", "belt": "polyamide_a2", "driver_diameter_mm": 120, "driven_diameter_mm": 240}

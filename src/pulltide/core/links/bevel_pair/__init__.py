@@ -4,9 +4,10 @@ from pulltide.core.catalog import Catalog, counts
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.bevel_pair import checks
 from pulltide.core.links.bevel_pair.checks import RULES
+from pulltide.core.links.bevel_pair.failure import failure_points
 from pulltide.core.links.bevel_pair.inputs import BevelPair
 from pulltide.core.links.bevel_pair.methods import METHODS
-from pulltide.core.links.bevel_pair.transmission import BevelTransmission, failure_points
+from pulltide.core.links.bevel_pair.transmission import BevelTransmission
 from pulltide.core.links.bevel_pair.variants import reconcile, starter, variants
 from pulltide.core.links.bevel_pair.working import workings
 from pulltide.core.spur import tables

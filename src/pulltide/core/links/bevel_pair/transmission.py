@@ -12,10 +12,10 @@ from pulltide.core.links.bevel_pair import checks
 from pulltide.core.links.bevel_pair.inputs import BevelPair
 from pulltide.core.links.bevel_pair.mesh import BevelMesh
 from pulltide.core.spur import geometry
-from pulltide.core.spur.judging import tooth_failure_points, tooth_findings, tooth_limits
+from pulltide.core.spur.judging import tooth_findings, tooth_limits
 from pulltide.core.spur.kinds import mesh_efficiency
 from pulltide.core.spur.single import LoadedMesh, SingleMesh, force_figures
-from pulltide.core.transmission import FailurePoint, Figure, Limit, LinkResult, Turn
+from pulltide.core.transmission import Figure, Limit, LinkResult, Turn
 
 PRESSURE_DEG = 20.0
 #: What a bevel mesh loses beside a spur one, and its largest usual face. Common practice, no source.
@@ -125,9 +125,3 @@ class BevelTransmission(SingleMesh):
             Figure("driver_thrust", "Thrust on the driver shaft", thrusts[0], "N", needs_load=True),
             Figure("driven_thrust", "Thrust on the driven shaft", thrusts[1], "N", needs_load=True),
         )
-
-
-def failure_points(result: LinkResult[LoadedMesh]) -> Iterator[FailurePoint]:
-    """Flanks and roots, told at the driver."""
-    d = result.details
-    yield from tooth_failure_points(d.teeth, d.driver_mm / 2000, d.overload_factor)

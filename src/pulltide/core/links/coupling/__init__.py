@@ -5,18 +5,12 @@ from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.coupling import checks, tables
 from pulltide.core.links.coupling.checks import RULES
+from pulltide.core.links.coupling.failure import failure_points
 from pulltide.core.links.coupling.inputs import OWN, Coupling
-from pulltide.core.links.coupling.transmission import (
-    CouplingTransmission,
-    failure_points,
-    fuses,
-    reconcile,
-    service_factor,
-    starter,
-    variants,
-    with_limiter,
-)
-from pulltide.core.links.coupling.working import METHODS, workings
+from pulltide.core.links.coupling.methods import METHODS
+from pulltide.core.links.coupling.transmission import CouplingTransmission, service_factor
+from pulltide.core.links.coupling.variants import fuses, reconcile, starter, variants, with_limiter
+from pulltide.core.links.coupling.working import workings
 
 __all__ = ["FAMILY", "Coupling"]
 

@@ -6,7 +6,6 @@ from collections.abc import Callable, Mapping
 
 from pydantic import Field
 
-from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
 from pulltide.core.links.coupling import checks, tables
 from pulltide.core.links.coupling.inputs import CouplingType
@@ -39,9 +38,6 @@ def _alignment(a: float, p: float, data: tables.TypeData) -> Working:
         "Misalignment of a coupling",
         (Step("Share in use", "u", "a / a_max + p / p_max", numbers, share, "share", source),),
     )
-
-
-METHODS = (Method("coupling_alignment", "Coupling misalignment check", AlignmentInputs, alignment_working),)
 
 
 def workings(result: LinkResult[CouplingDetails]) -> Mapping[str, Callable[[], Working]]:

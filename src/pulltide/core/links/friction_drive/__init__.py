@@ -3,9 +3,10 @@
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.friction_drive.checks import RULES
+from pulltide.core.links.friction_drive.failure import failure_points
 from pulltide.core.links.friction_drive.inputs import FrictionDrive
 from pulltide.core.links.friction_drive.methods import METHODS
-from pulltide.core.links.friction_drive.transmission import RollerTransmission, failure_points, service_factor
+from pulltide.core.links.friction_drive.transmission import RollerTransmission, service_factor
 from pulltide.core.links.friction_drive.variants import DIAMETERS_MM, FACES_MM, reconcile, starter, variants
 from pulltide.core.links.friction_drive.working import workings
 

@@ -14,7 +14,6 @@ from pulltide.core.links.friction_drive import checks, tables
 from pulltide.core.links.friction_drive.inputs import FrictionDrive
 from pulltide.core.transmission import (
     Bound,
-    FailurePoint,
     Figure,
     Flow,
     Limit,
@@ -263,12 +262,3 @@ def _figures(d: RollerDetails, made: RollerTransmission) -> tuple[Figure, ...]:
         Figure("pressure", "Rolling pressure", d.pressure_mpa, "MPa", needs_load=d.link.press_n is None),
         Figure("rolling", "Rolling resistance", d.rolling_n, "N", needs_load=d.link.press_n is None),
     )
-
-
-def failure_points(result: LinkResult[RollerDetails]) -> Iterator[FailurePoint]:
-    """Slip at the least friction. A clean rim may grip far better, so nothing behind it is protected by it."""
-    d = result.details
-    if d.grip_n is None:
-        yield FailurePoint("roller slips", "slips", None, "the force it is pressed with")
-        return
-    yield FailurePoint("roller may start to slip", "slips", d.grip_n * d.link.driver_diameter_mm / 2000, certain=False)

@@ -6,10 +6,10 @@ from pulltide.core.links.gear_pair import checks
 from pulltide.core.links.gear_pair.checks import RULES
 from pulltide.core.links.gear_pair.failure import failure_points
 from pulltide.core.links.gear_pair.inputs import GearPair
-from pulltide.core.links.gear_pair.methods import METHODS as MORE_METHODS
+from pulltide.core.links.gear_pair.methods import METHODS
 from pulltide.core.links.gear_pair.transmission import GearTransmission
 from pulltide.core.links.gear_pair.variants import reconcile, starter, variants
-from pulltide.core.links.gear_pair.working import METHODS, workings
+from pulltide.core.links.gear_pair.working import workings
 from pulltide.core.spur import tables
 from pulltide.core.spur.mesh import service_factor
 from pulltide.core.spur.neighbors import GEAR
@@ -44,7 +44,7 @@ FAMILY = Family(
     shipped=lambda: wheels(GEAR, tables.stock_teeth()),
     parts={GEAR: Teeth},
     words=_words,
-    methods=(*METHODS, *MORE_METHODS),
+    methods=METHODS,
     factors=lambda sizing: (("Open gears", service_factor(sizing)),),
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
     failure_points=failure_points,

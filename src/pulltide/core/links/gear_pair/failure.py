@@ -1,4 +1,4 @@
-"""What gives in a pair of gears as the load rises."""
+"""What fails in a pair of gears as the load rises."""
 
 from __future__ import annotations
 

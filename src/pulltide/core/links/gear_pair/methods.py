@@ -9,6 +9,14 @@ from pydantic import Field
 
 from pulltide.core.family import Method
 from pulltide.core.findings import Source
+from pulltide.core.links.gear_pair.working import (
+    CountsInputs,
+    LewisInputs,
+    StrengthInputs,
+    counts_working,
+    lewis_working,
+    strength_working,
+)
 from pulltide.core.model import CoreModel, Plain
 from pulltide.core.spur.form import Tooth, contact_path
 from pulltide.core.working import Step, Working
@@ -67,5 +75,8 @@ def mesh_working(inputs: MeshInputs) -> Working:
 
 
 METHODS = (
+    Method("gear_strength", "Tooth force that bending and wear allow", StrengthInputs, strength_working),
+    Method("gear_lewis", "Bending stress of a gear tooth by Lewis", LewisInputs, lewis_working),
+    Method("gear_counts", "Tooth counts nearest to a ratio", CountsInputs, counts_working),
     Method("gear_mesh_efficiency", "Efficiency of a mesh from its teeth and friction", MeshInputs, mesh_working),
 )

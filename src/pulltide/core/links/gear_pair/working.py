@@ -9,7 +9,6 @@ from math import gcd, pi, radians, tan
 from pydantic import Field
 
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.gear_pair.transmission import GearDetails
 from pulltide.core.model import CoreModel, Mm, Newton, Plain, Rpm
@@ -153,13 +152,6 @@ def strength_working(inputs: StrengthInputs) -> Working:
     least = min(found.bending_n, found.wear_n or found.bending_n)
     steps.append(Step("Tooth force", "W", "least of bending and wear", {}, least, "N", SHIGLEY))
     return Working("Strength of a gear pair", tuple(steps))
-
-
-METHODS = (
-    Method("gear_strength", "Tooth force that bending and wear allow", StrengthInputs, strength_working),
-    Method("gear_lewis", "Bending stress of a gear tooth by Lewis", LewisInputs, lewis_working),
-    Method("gear_counts", "Tooth counts nearest to a ratio", CountsInputs, counts_working),
-)
 
 
 def workings(result: LinkResult[GearDetails]) -> Mapping[str, Callable[[], Working]]:

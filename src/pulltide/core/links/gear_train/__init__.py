@@ -6,9 +6,10 @@ from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.gear_train import checks
 from pulltide.core.links.gear_train.checks import RULES
-from pulltide.core.links.gear_train.counts import METHODS
+from pulltide.core.links.gear_train.failure import failure_points
 from pulltide.core.links.gear_train.inputs import GearTrain
-from pulltide.core.links.gear_train.transmission import TrainTransmission, failure_points
+from pulltide.core.links.gear_train.methods import METHODS
+from pulltide.core.links.gear_train.transmission import TrainTransmission
 from pulltide.core.links.gear_train.variants import reconcile, starter, variants
 from pulltide.core.links.gear_train.working import workings
 from pulltide.core.spur import tables

@@ -8,7 +8,6 @@ from functools import cache
 from pydantic import Field
 
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.family import Method
 from pulltide.core.findings import EXACT
 from pulltide.core.model import CoreModel, Plain
 from pulltide.core.working import Step, Working
@@ -67,6 +66,3 @@ def train_working(inputs: TrainInputs) -> Working:
             Step("Error", "e", "i / r - 1", {"i": exact, **wanted}, exact / inputs.ratio - 1, "share", EXACT),
         ),
     )
-
-
-METHODS = (Method("gear_train_counts", "Two pairs of gears nearest to a ratio", TrainInputs, train_working),)

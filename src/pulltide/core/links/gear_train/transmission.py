@@ -13,20 +13,12 @@ from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, me
 from pulltide.core.links.gear_train import checks
 from pulltide.core.links.gear_train.inputs import GearTrain
 from pulltide.core.spur import geometry
-from pulltide.core.spur.judging import (
-    LoadedTeeth,
-    safety_figures,
-    tooth_bounds,
-    tooth_failure_points,
-    tooth_findings,
-    tooth_limits,
-)
+from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings, tooth_limits
 from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
 from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
 from pulltide.core.transmission import (
     Bound,
-    FailurePoint,
     Figure,
     Limit,
     LinkResult,
@@ -324,9 +316,3 @@ def _figures(d: TrainDetails) -> tuple[Figure, ...]:
         Figure("design_force", "Tooth force with overload", weak.design_force_n, "N", needs_load=True),
         *safety_figures(d.teeth),
     )
-
-
-def failure_points(result: LinkResult[TrainDetails]) -> Iterator[FailurePoint]:
-    """Flanks and roots of the weakest pair, told at the train's driver."""
-    d = result.details
-    yield from tooth_failure_points(d.teeth, 1 / d.weakest.newtons_per_nm, d.overload_factor)

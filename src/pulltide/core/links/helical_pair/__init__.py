@@ -4,9 +4,10 @@ from pulltide.core.catalog import Catalog, counts
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.helical_pair import checks
 from pulltide.core.links.helical_pair.checks import RULES
+from pulltide.core.links.helical_pair.failure import failure_points
 from pulltide.core.links.helical_pair.inputs import HelicalPair
 from pulltide.core.links.helical_pair.methods import METHODS
-from pulltide.core.links.helical_pair.transmission import HelicalTransmission, failure_points
+from pulltide.core.links.helical_pair.transmission import HelicalTransmission
 from pulltide.core.links.helical_pair.variants import reconcile, starter, variants
 from pulltide.core.links.helical_pair.working import workings
 from pulltide.core.spur import tables

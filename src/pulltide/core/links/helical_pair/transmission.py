@@ -12,10 +12,10 @@ from pulltide.core.links.helical_pair import checks
 from pulltide.core.links.helical_pair.inputs import HelicalPair
 from pulltide.core.links.helical_pair.mesh import NORMAL_DEG, HelicalMesh, transverse_angle
 from pulltide.core.spur import geometry
-from pulltide.core.spur.judging import tooth_failure_points, tooth_findings
+from pulltide.core.spur.judging import tooth_findings
 from pulltide.core.spur.kinds import mesh_efficiency
 from pulltide.core.spur.single import LoadedMesh, SingleMesh, force_figures
-from pulltide.core.transmission import FailurePoint, Figure, LinkResult, Turn
+from pulltide.core.transmission import Figure, LinkResult, Turn
 
 #: Faces beyond so many pinion diameters seldom carry over their whole width. Common practice, no source.
 WIDEST = 2.0
@@ -120,9 +120,3 @@ class HelicalTransmission(SingleMesh):
             Figure("separating", "Separating force", separating, "N", needs_load=True),
             Figure("thrust", "Thrust on each shaft", self.thrust_n(d.force_n), "N", needs_load=True),
         )
-
-
-def failure_points(result: LinkResult[LoadedMesh]) -> Iterator[FailurePoint]:
-    """Flanks and roots, told at the driver."""
-    d = result.details
-    yield from tooth_failure_points(d.teeth, d.driver_mm / 2000, d.overload_factor)

@@ -5,9 +5,12 @@ from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.lantern import checks
 from pulltide.core.links.lantern.checks import RULES
+from pulltide.core.links.lantern.failure import failure_points
 from pulltide.core.links.lantern.inputs import Lantern
-from pulltide.core.links.lantern.transmission import LanternTransmission, failure_points, reconcile, starter, variants
-from pulltide.core.links.lantern.working import METHODS, workings
+from pulltide.core.links.lantern.methods import METHODS
+from pulltide.core.links.lantern.transmission import LanternTransmission
+from pulltide.core.links.lantern.variants import reconcile, starter, variants
+from pulltide.core.links.lantern.working import workings
 from pulltide.core.spur.mesh import service_factor
 from pulltide.core.spur.neighbors import GEAR
 

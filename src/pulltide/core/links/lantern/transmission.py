@@ -5,23 +5,19 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from math import pi, radians, tan
-from typing import Any, Literal
+from typing import Literal
 
-from pulltide.core.catalog import Catalog
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.duty import TOOTH_EXPONENT
-from pulltide.core.family import Variant
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
-from pulltide.core.labels import choice
 from pulltide.core.links.lantern import checks
 from pulltide.core.links.lantern.inputs import Lantern
 from pulltide.core.spur import rating, tables
-from pulltide.core.spur.kinds import MOMENT_SHARE, SHAFT_FACTOR
+from pulltide.core.spur.kinds import SHAFT_FACTOR
 from pulltide.core.spur.mesh import service_factor
 from pulltide.core.transmission import (
     Bound,
-    FailurePoint,
     Figure,
     Flow,
     Limit,
@@ -241,48 +237,3 @@ def _figures(d: LanternDetails, center_mm: float) -> tuple[Figure, ...]:
         Figure("force", "Tooth force, running", d.force_n, "N", needs_load=True),
         Figure("design_force", "Tooth force with overload", d.design_force_n, "N", needs_load=True),
     )
-
-
-def failure_points(result: LinkResult[LanternDetails]) -> Iterator[FailurePoint]:
-    """Wear, which nobody rates; pins and teeth in bending, lasting and for a moment."""
-    d = result.details
-    lever_m = d.driver_mm / 2000.0
-    yield FailurePoint("pins and teeth wear out", "wears", None, "a rating: none is known for pins on teeth")
-    yield FailurePoint("pins tire in bending", "wears", d.pin_n * lever_m / d.overload_factor)
-    yield FailurePoint("wheel teeth tire in bending", "wears", d.tooth_n * lever_m / d.overload_factor)
-    yield FailurePoint("pins or teeth break", "breaks", MOMENT_SHARE * d.weakest_n * lever_m)
-
-
-def starter(catalog: Catalog) -> Lantern:
-    """A plain start: twelve pins to sixty teeth."""
-    return Lantern(
-        pins=12, wheel_teeth=60, circular_pitch_mm=12.0, pin_diameter_mm=5.7, pin_span_mm=20.0, wheel_face_mm=16.0
-    )
-
-
-def reconcile(before: Lantern, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
-    """Nothing follows from an edit."""
-    return raw
-
-
-def variants(link: Lantern, catalog: Catalog) -> Iterator[Variant]:
-    """More and fewer pins and teeth, thicker pins with their pitch, wider wheels."""
-    for name, word in (("wheel_teeth", "teeth"), ("pins", "pins")):
-        here = getattr(link, name)
-        for direction, steps in ((f"more {word}", (1, 2, 4, 8)), (f"fewer {word}", (-1, -2, -4, -8))):
-            for step in steps:
-                if 8 <= here + step <= 60 or (name == "wheel_teeth" and 8 <= here + step <= 400):
-                    label = f"Use {here + step} {word}"
-                    yield Variant(direction, label, link.model_copy(update={name: here + step}))
-    for share in (1.25, 1.5, 2.0):
-        pitch, pin = round(link.circular_pitch_mm * share, 1), round(link.pin_diameter_mm * share, 1)
-        if pitch <= 120 and pin <= 70:
-            update = {"circular_pitch_mm": pitch, "pin_diameter_mm": pin}
-            yield Variant(
-                "larger pitch", f"Use {{{pitch}|mm}} pitch and {{{pin}|mm}} pins", link.model_copy(update=update)
-            )
-    harder = {"pin_material": "steel_4140_hardened", "wheel_material": "steel_1045_normalized"}
-    changed = {name: value for name, value in harder.items() if getattr(link, name) != value}
-    if changed:
-        label = f"Use {' and '.join(map(choice, changed.values()))}"
-        yield Variant("harder", label, link.model_copy(update=changed))

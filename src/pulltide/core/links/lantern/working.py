@@ -6,7 +6,6 @@ from collections.abc import Callable, Mapping
 
 from pydantic import Field
 
-from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
 from pulltide.core.links.lantern import checks
 from pulltide.core.links.lantern.transmission import LanternDetails, pin_force_n
@@ -28,9 +27,6 @@ def pin_working(inputs: PinInputs) -> Working:
     value = pin_force_n(inputs.stress_mpa, inputs.diameter_mm, inputs.span_mm)
     numbers = {"σ": inputs.stress_mpa, "d": inputs.diameter_mm, "b": inputs.span_mm}
     return Working("Force on a pin", (Step("Force", "W", "σ π d³ / (4 b)", numbers, value, "N", checks.BEAM),))
-
-
-METHODS = (Method("lantern_pin", "Strength of a lantern pin", PinInputs, pin_working),)
 
 
 def workings(result: LinkResult[LanternDetails]) -> Mapping[str, Callable[[], Working]]:

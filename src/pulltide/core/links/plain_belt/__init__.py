@@ -5,9 +5,10 @@ from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.plain_belt import tables
 from pulltide.core.links.plain_belt.checks import RULES
+from pulltide.core.links.plain_belt.failure import failure_points
 from pulltide.core.links.plain_belt.inputs import PlainBelt
 from pulltide.core.links.plain_belt.methods import METHODS
-from pulltide.core.links.plain_belt.transmission import BeltTransmission, failure_points, service_factor
+from pulltide.core.links.plain_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.plain_belt.variants import WIDTHS_MM, reconcile, seeds, starter, variants
 from pulltide.core.links.plain_belt.working import workings
 

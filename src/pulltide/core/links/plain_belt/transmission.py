@@ -15,7 +15,6 @@ from pulltide.core.links.plain_belt import checks, tables
 from pulltide.core.links.plain_belt.inputs import PlainBelt
 from pulltide.core.transmission import (
     Bound,
-    FailurePoint,
     Figure,
     Flow,
     Limit,
@@ -292,18 +291,3 @@ def _figures(d: BeltDetails, ratio: float) -> tuple[Figure, ...]:
         Figure("design_pull", "Design pull", d.design_pull_n, "N", needs_load=True),
         Figure("to_set", "Tension to set, each belt", d.to_set_n, "N", needs_load=True),
     )
-
-
-def failure_points(result: LinkResult[BeltDetails]) -> Iterator[FailurePoint]:
-    """Allowed pull used up; slip at the tension set, early by the published friction, at the latest by any.
-
-    A belt may grip better than its table says, dressed or new: what stands behind is safe only from the latest slip.
-    """
-    d = result.details
-    lever_m = d.link.driver_diameter_mm / 2000
-    yield FailurePoint("belt reaches its allowable pull", "wears", d.capacity_n * lever_m / result.sizing_factor)
-    if d.slip_n is None or d.most_n is None:
-        yield FailurePoint("belt slips", "slips", None, "the tension set on each belt", d.link.slips_first)
-        return
-    yield FailurePoint("belt may start to slip", "slips", d.slip_n * lever_m, certain=False)
-    yield FailurePoint("belt slips at any friction", "slips", d.most_n * lever_m, wanted=d.link.slips_first)

@@ -9,10 +9,10 @@ from pulltide.core.links.planetary import checks
 from pulltide.core.links.planetary.checks import RULES
 from pulltide.core.links.planetary.failure import failure_points
 from pulltide.core.links.planetary.inputs import Arrangement, Planetary
-from pulltide.core.links.planetary.methods import METHODS as MORE_METHODS
+from pulltide.core.links.planetary.methods import METHODS
 from pulltide.core.links.planetary.transmission import PlanetaryTransmission
 from pulltide.core.links.planetary.variants import reconcile, starter, variants
-from pulltide.core.links.planetary.working import METHODS, workings
+from pulltide.core.links.planetary.working import workings
 from pulltide.core.spur import tables
 from pulltide.core.spur.mesh import service_factor
 from pulltide.core.spur.neighbors import GEAR
@@ -43,7 +43,7 @@ FAMILY = Family(
     workings=workings,
     stock=_stock,
     words=_words,
-    methods=(*METHODS, *MORE_METHODS),
+    methods=METHODS,
     factors=lambda sizing: (("Planetary set", service_factor(sizing, "enclosed_oiled")),),
     caution="The held member pushes back with the whole difference of torque: bolt it for the peak. It is no brake.",
     housing="",

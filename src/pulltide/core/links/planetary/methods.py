@@ -8,6 +8,7 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.links.planetary import motion
+from pulltide.core.links.planetary.working import SpeedsInputs, SteppedInputs, speeds_working, stepped_working
 from pulltide.core.model import CoreModel
 from pulltide.core.working import Step, Working
 
@@ -78,6 +79,8 @@ def two_suns_working(inputs: TwoSunsInputs) -> Working:
 
 
 METHODS = (
+    Method("planetary_speeds", "Speeds of a planetary set, one or two inputs", SpeedsInputs, speeds_working),
+    Method("planetary_stepped", "Ratio of a set with stepped planets", SteppedInputs, stepped_working),
     Method("planetary_planets", "Planets that go together, with the quotient", PlanetsInputs, planets_working),
     Method("planetary_two_suns", "Ratio of a train with two suns", TwoSunsInputs, two_suns_working),
 )

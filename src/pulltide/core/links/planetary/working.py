@@ -7,7 +7,6 @@ from collections.abc import Callable, Mapping
 from pydantic import Field, model_validator
 
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.planetary import motion
 from pulltide.core.links.planetary.transmission import PlanetaryDetails
@@ -85,11 +84,6 @@ def stepped_working(inputs: SteppedInputs) -> Working:
     value = 1 + r * p1 / (s * p2)
     return Working("Stepped planets", (Step("Ratio", "i", "1 + R P1 / (S P2)", numbers, value, "", WILLIS),))
 
-
-METHODS = (
-    Method("planetary_speeds", "Speeds of a planetary set, one or two inputs", SpeedsInputs, speeds_working),
-    Method("planetary_stepped", "Ratio of a set with stepped planets", SteppedInputs, stepped_working),
-)
 
 #: Ratio of a stage by what is held and what drives, k = R / S.
 RATIOS = {

@@ -6,9 +6,10 @@ from pulltide.core.links.reducer import checks, tables
 from pulltide.core.links.reducer.checks import RULES
 from pulltide.core.links.reducer.failure import failure_points
 from pulltide.core.links.reducer.inputs import OWN, Reducer, ReducerPlate
+from pulltide.core.links.reducer.methods import METHODS
 from pulltide.core.links.reducer.transmission import ReducerTransmission, service_factor
 from pulltide.core.links.reducer.variants import reconcile, seeds, starter, variants
-from pulltide.core.links.reducer.working import METHODS, workings
+from pulltide.core.links.reducer.working import workings
 
 __all__ = ["FAMILY", "Reducer"]
 

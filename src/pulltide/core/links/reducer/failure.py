@@ -1,4 +1,4 @@
-"""What gives in a gear reducer as the load rises."""
+"""What fails in a gear reducer as the load rises."""
 
 from __future__ import annotations
 

@@ -7,7 +7,6 @@ from dataclasses import replace
 
 from pydantic import Field
 
-from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.reducer import rating, tables
 from pulltide.core.links.reducer.transmission import ReducerDetails
@@ -117,9 +116,6 @@ def _efficiency_step(unit: tables.Unit, speed_rpm: float) -> Step:
         "share",
         LIST,
     )
-
-
-METHODS = (Method("reducer_rating", "Rating of a stock reducer", RatingInputs, rating_working),)
 
 
 def workings(result: LinkResult[ReducerDetails]) -> Mapping[str, Callable[[], Working]]:

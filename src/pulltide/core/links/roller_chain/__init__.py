@@ -6,10 +6,10 @@ from pulltide.core.links.roller_chain import checks, tables
 from pulltide.core.links.roller_chain.checks import RULES
 from pulltide.core.links.roller_chain.failure import failure_points
 from pulltide.core.links.roller_chain.inputs import RollerChain
-from pulltide.core.links.roller_chain.methods import METHODS as MORE_METHODS
+from pulltide.core.links.roller_chain.methods import METHODS
 from pulltide.core.links.roller_chain.transmission import STALL_SAFETY_WANTED, ChainTransmission, service_factor
 from pulltide.core.links.roller_chain.variants import reconcile, starter, variants
-from pulltide.core.links.roller_chain.working import METHODS, workings
+from pulltide.core.links.roller_chain.working import workings
 
 __all__ = ["FAMILY", "RollerChain"]
 
@@ -40,7 +40,7 @@ FAMILY = Family(
     shipped=lambda: wheels(tables.SPROCKET, tables.stock_teeth()),
     parts={tables.SPROCKET: Teeth},
     words=_words,
-    methods=(*METHODS, *MORE_METHODS),
+    methods=METHODS,
     factors=lambda sizing: (("Roller chain", service_factor(sizing)),),
     failure_points=failure_points,
     jam=checks.STALL,

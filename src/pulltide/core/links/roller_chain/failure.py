@@ -1,4 +1,4 @@
-"""What gives in a roller chain as the load rises."""
+"""What fails in a roller chain as the load rises."""
 
 from __future__ import annotations
 

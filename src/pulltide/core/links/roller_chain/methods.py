@@ -11,6 +11,14 @@ from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.links.roller_chain import geometry, tables
 from pulltide.core.links.roller_chain.inputs import ChainNumber
+from pulltide.core.links.roller_chain.working import (
+    LengthInputs,
+    RatingInputs,
+    SprocketInputs,
+    center_working,
+    rating_working,
+    sprocket_working,
+)
 from pulltide.core.model import CoreModel, Mm
 from pulltide.core.working import Step, Working
 
@@ -90,6 +98,9 @@ def links_working(inputs: LinksInputs) -> Working:
 
 
 METHODS = (
+    Method("roller_chain_sprocket", "Diameters of a sprocket", SprocketInputs, sprocket_working),
+    Method("roller_chain_rating", "Power a roller chain carries", RatingInputs, rating_working),
+    Method("roller_chain_center", "Center distance from the number of links", LengthInputs, center_working),
     Method("roller_chain_name", "What a chain's number says", NameInputs, name_working),
     Method("roller_chain_links", "Links below and above a wanted center distance", LinksInputs, links_working),
 )

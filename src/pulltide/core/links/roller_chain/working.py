@@ -6,7 +6,6 @@ from collections.abc import Callable, Mapping
 
 from pydantic import Field
 
-from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.roller_chain import checks, geometry, tables
 from pulltide.core.links.roller_chain.inputs import ChainNumber
@@ -156,13 +155,6 @@ def sprocket_working(inputs: SprocketInputs) -> Working:
             Step("Pitch diameter", "PD", "p / sin(180/N)", by_teeth, pitch, "mm", EXACT),
         ),
     )
-
-
-METHODS = (
-    Method("roller_chain_sprocket", "Diameters of a sprocket", SprocketInputs, sprocket_working),
-    Method("roller_chain_rating", "Power a roller chain carries", RatingInputs, rating_working),
-    Method("roller_chain_center", "Center distance from the number of links", LengthInputs, center_working),
-)
 
 
 def _single(title: str, step: Step) -> Callable[[], Working]:

@@ -4,16 +4,12 @@ from pulltide.core.catalog import Catalog
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.strain_wave import checks
 from pulltide.core.links.strain_wave.checks import RULES
+from pulltide.core.links.strain_wave.failure import failure_points
 from pulltide.core.links.strain_wave.inputs import StrainWave
-from pulltide.core.links.strain_wave.transmission import (
-    StrainWaveTransmission,
-    failure_points,
-    reconcile,
-    service_factor,
-    starter,
-    variants,
-)
-from pulltide.core.links.strain_wave.working import METHODS, workings
+from pulltide.core.links.strain_wave.methods import METHODS
+from pulltide.core.links.strain_wave.transmission import StrainWaveTransmission, service_factor
+from pulltide.core.links.strain_wave.variants import reconcile, starter, variants
+from pulltide.core.links.strain_wave.working import workings
 
 __all__ = ["FAMILY", "StrainWave"]
 

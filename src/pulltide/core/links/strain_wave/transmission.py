@@ -5,19 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from math import log
-from typing import Any
 
-from pulltide.core.catalog import Catalog
 from pulltide.core.drawing import IN_LINE, LinkPicture
 from pulltide.core.duty import REDUCER_EXPONENT
-from pulltide.core.family import Variant, whole
 from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, state
 from pulltide.core.links.strain_wave import checks
 from pulltide.core.links.strain_wave.inputs import StrainWave
 from pulltide.core.part_load import idle_share, power_in_kw, wave_efficiency
 from pulltide.core.transmission import (
     Bound,
-    FailurePoint,
     Figure,
     Flow,
     Limit,
@@ -184,55 +180,3 @@ def _findings(d: WaveDetails, flow: Flow, sizing: Sizing, subject: str) -> Itera
         yield state(checks.REVERSED, subject)
     if d.link.made_of == "printed":
         yield state(checks.PRINTED, subject)
-
-
-def failure_points(result: LinkResult[WaveDetails]) -> Iterator[FailurePoint]:
-    """Rating used up with its service factor, then teeth that skip; all at the output, told at the driver."""
-    d = result.details
-    rated, speed = d.link.rated_torque_nm, result.flow.driver_speed_rpm
-    missing = "its rated torque" if rated is None else ""
-
-    def at_input(output_nm: float) -> float:
-        slow = speed / d.link.ratio
-        taken = power_in_kw(
-            power_kw(output_nm, slow), power_kw(rated or 1.0, slow), d.rated_efficiency, idle_share("strain_wave")
-        )
-        return torque_nm(taken, speed)
-
-    used = None if rated is None else at_input(rated / result.sizing_factor)
-    yield FailurePoint("rating used up", "wears", used, missing)
-    yield FailurePoint("teeth skip", "breaks", None if d.moment_nm is None else at_input(d.moment_nm), missing)
-
-
-def starter(catalog: Catalog) -> StrainWave:
-    """A plain start: 100 to 1."""
-    return StrainWave(cup_teeth=200, ring_teeth=202, rated_torque_nm=60.0)
-
-
-def reconcile(before: StrainWave, raw: dict[str, Any], catalog: Catalog) -> dict[str, Any]:
-    """A cup that changes takes its ring along; so does another number of lobes."""
-    cup, more = whole(raw.get("cup_teeth")), before.ring_teeth - before.cup_teeth
-    if cup is None or whole(raw.get("ring_teeth")) != before.ring_teeth:
-        return raw
-    if raw.get("lobes") != before.lobes:
-        return {**raw, "ring_teeth": cup + (whole(raw.get("lobes")) or more)}
-    return {**raw, "ring_teeth": cup + more}
-
-
-def variants(link: StrainWave, catalog: Catalog) -> Iterator[Variant]:
-    """Other ratios with the same lobes; larger ratings; the other member held."""
-    more = link.ring_teeth - link.cup_teeth
-    for direction, steps in (("higher ratio", (1.25, 1.6, 2.0)), ("lower ratio", (0.8, 0.625, 0.5))):
-        for step in steps:
-            cup = int(round(link.cup_teeth * step / more) * more)
-            if 20 <= cup <= 640:
-                update = {"cup_teeth": cup, "ring_teeth": cup + more}
-                yield Variant(direction, f"Use {cup} in {cup + more} teeth", link.model_copy(update=update))
-    if link.rated_torque_nm is not None:
-        for share in (1.5, 2.0, 3.0):
-            rated = float(f"{link.rated_torque_nm * share:.2g}")
-            if rated <= 20_000:
-                label = f"Use a gear rated {{{rated}|N*m}}"
-                yield Variant("larger gear", label, link.model_copy(update={"rated_torque_nm": rated}))
-    other = "cup" if link.held == "ring" else "ring"
-    yield Variant("other sense", f"Hold the {other}", link.model_copy(update={"held": other}))

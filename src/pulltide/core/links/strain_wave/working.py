@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
 from pulltide.core.links.strain_wave.inputs import StrainWave
 from pulltide.core.links.strain_wave.transmission import MOMENT, PRINTED_MOMENT, WaveDetails
@@ -23,9 +22,6 @@ def ratio_working(link: StrainWave) -> Working:
     return Working(
         "Ratio of a strain-wave gear", (Step("Ratio", "i", FORMULAS[link.held], numbers, signed, "", EXACT, note),)
     )
-
-
-METHODS = (Method("strain_wave_ratio", "Ratio of a strain-wave gear with its sign", StrainWave, ratio_working),)
 
 
 def workings(result: LinkResult[WaveDetails]) -> Mapping[str, Callable[[], Working]]:

@@ -6,9 +6,10 @@ from pulltide.core.links.toothed_belt import checks, tables
 from pulltide.core.links.toothed_belt.checks import RULES
 from pulltide.core.links.toothed_belt.failure import failure_points
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
+from pulltide.core.links.toothed_belt.methods import METHODS
 from pulltide.core.links.toothed_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.toothed_belt.variants import reconcile, starter, variants
-from pulltide.core.links.toothed_belt.working import METHODS, workings
+from pulltide.core.links.toothed_belt.working import workings
 
 __all__ = ["FAMILY", "ToothedBelt"]
 

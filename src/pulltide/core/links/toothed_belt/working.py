@@ -9,18 +9,16 @@ from pydantic import Field
 
 from pulltide.core import open_belt
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.toothed_belt import rating, tables
 from pulltide.core.links.toothed_belt.inputs import Profile
-from pulltide.core.links.toothed_belt.transmission import SHAFT_FACTOR, TENSION_SHARE, BeltDetails
+from pulltide.core.links.toothed_belt.transmission import TENSION_SHARE, BeltDetails
 from pulltide.core.model import CoreModel, Mm, Rpm
 from pulltide.core.transmission import LinkResult
 from pulltide.core.units import rim_speed_m_per_s
 from pulltide.core.working import Step, Working
 
 ISO = Source("ISO 5294 and IP-24", "power rating", "formula, constants from memory")
-__all__ = ["METHODS", "SHAFT_FACTOR", "workings"]
 
 
 class RatingInputs(CoreModel):
@@ -124,12 +122,6 @@ def pulley_working(inputs: PulleyInputs) -> Working:
             Step("Pitch diameter", "d", "z p / π", by_teeth, pitch, "mm", EXACT),
         ),
     )
-
-
-METHODS = (
-    Method("toothed_belt_rating", "Power a timing belt carries", RatingInputs, rating_working),
-    Method("toothed_belt_pulley", "Diameters of a toothed pulley", PulleyInputs, pulley_working),
-)
 
 
 def _one(

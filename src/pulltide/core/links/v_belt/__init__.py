@@ -7,11 +7,10 @@ from pulltide.core.catalog import Catalog, Use
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.v_belt import tables
-from pulltide.core.links.v_belt.asked import METHODS
 from pulltide.core.links.v_belt.checks import RULES
 from pulltide.core.links.v_belt.failure import failure_points
 from pulltide.core.links.v_belt.inputs import IdlerSide, PulleyStep, VBelt
-from pulltide.core.links.v_belt.methods import METHODS as MORE_METHODS
+from pulltide.core.links.v_belt.methods import METHODS
 from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.v_belt.variants import fuses, reconcile, starter, variants
 from pulltide.core.links.v_belt.working import workings
@@ -89,7 +88,7 @@ FAMILY = Family(
     parts={tables.BELT: tables.Belt, tables.PULLEY: tables.Pulley},
     uses=_uses,
     words=_words,
-    methods=(*METHODS, *MORE_METHODS),
+    methods=METHODS,
     factors=lambda sizing: (("V-belt", service_factor(sizing)),),
     failure_points=failure_points,
     fuses=fuses,

@@ -8,7 +8,6 @@ from pydantic import Field
 
 from pulltide.core import open_belt as geometry
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.v_belt import rating, tables
 from pulltide.core.links.v_belt.inputs import Section
@@ -227,10 +226,3 @@ def _tension_steps(result: rating.Tension, inputs: TensionInputs, mass: float) -
         ),
         Step("Static tension of each belt", "T", formula, numbers, result.static_n, "N", EXACT),
     )
-
-
-METHODS = (
-    Method("v_belt_rating", "Power a V-belt drive carries", RatingInputs, rating_working),
-    Method("v_belt_center", "Center distance and wrap from a belt length", GeometryInputs, center_working),
-    Method("v_belt_tension", "Static tension of V-belts", TensionInputs, tension_working),
-)

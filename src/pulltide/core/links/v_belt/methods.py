@@ -12,7 +12,15 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.links.v_belt import rating, tables
-from pulltide.core.links.v_belt.asked import LIFE
+from pulltide.core.links.v_belt.asked import (
+    LIFE,
+    GeometryInputs,
+    RatingInputs,
+    TensionInputs,
+    center_working,
+    rating_working,
+    tension_working,
+)
 from pulltide.core.links.v_belt.flat import FlatBeltInputs, flat_belt_working
 from pulltide.core.links.v_belt.hinged_base import HingedBaseInputs, hinged_base_working
 from pulltide.core.links.v_belt.inputs import Section
@@ -220,6 +228,9 @@ def life_working(inputs: LifeInputs) -> Working:
 
 
 METHODS = (
+    Method("v_belt_rating", "Power a V-belt drive carries", RatingInputs, rating_working),
+    Method("v_belt_center", "Center distance and wrap from a belt length", GeometryInputs, center_working),
+    Method("v_belt_tension", "Static tension of V-belts", TensionInputs, tension_working),
     Method("v_belt_diameter", "Pitch diameter from the outside of a pulley or drum", MeasuredInputs, measured_working),
     Method("v_belt_cone", "Step of a cone pulley for one belt", ConeInputs, cone_working),
     Method("v_belt_three_wheels", "Belt round two pulleys and an idler", ThreeWheelInputs, three_wheel_working),

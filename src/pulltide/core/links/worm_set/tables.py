@@ -8,6 +8,8 @@ from pulltide.core.tables import Table, load_table, number
 
 PACKAGE = "pulltide.core.links.worm_set"
 NAMES = ("tooth_form", "stock_teeth")
+#: What a catalog calls a worm wheel.
+WHEEL = "worm_set.wheel"
 
 
 def table(name: str) -> Table:

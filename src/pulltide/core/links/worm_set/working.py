@@ -6,7 +6,6 @@ from collections.abc import Callable, Mapping
 
 from pydantic import Field
 
-from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.worm_set import checks, rating, tables
 from pulltide.core.links.worm_set.transmission import WormDetails
@@ -59,11 +58,6 @@ def holding_working(inputs: HoldingInputs) -> Working:
             ),
         ),
     )
-
-
-METHODS = (
-    Method("worm_both_ways", "Efficiency of a worm set both ways, and when it holds", HoldingInputs, holding_working),
-)
 
 
 def _branches(d: WormDetails, ratio: float) -> tuple[str, str, str]:
