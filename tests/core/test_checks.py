@@ -53,7 +53,7 @@ def test_the_check_fails_where_it_should(trip: tuple):
         assert (finding.limit is not None) == isinstance(finding.rule, Check)
         if finding.limit is not None:
             assert not holds(finding.measured, finding.rule.relation, finding.limit)
-            assert not finding.rule.limits or finding.limit in finding.rule.limits
+            assert finding.rule.base or finding.limit in finding.rule.limits
             assert "{limit}" not in finding.fact + finding.advice
 
 

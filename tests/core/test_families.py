@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import json
+from importlib.resources import files
 from math import isfinite
+from pathlib import Path
 
 import pytest
 
 from builders import SHIPPED, build_machine
 from pulltide.core import line_rules
 from pulltide.core.family import Family
-from pulltide.core.findings import Severity
+from pulltide.core.findings import Check, Severity
+from pulltide.core.handbook import chapters
 from pulltide.core.line import solve_plan
 from pulltide.core.line_working import working
 from pulltide.core.links import FAMILIES, family_of
@@ -105,6 +108,18 @@ def test_a_link_goes_through_a_file_unchanged(family: Family):
     start = family.starter(SHIPPED)
     again = family_of(start.kind).model.model_validate(json.loads(start.model_dump_json()))
     assert again == start
+
+
+def test_every_check_says_its_limit_or_what_it_follows_from():
+    rules = {rule for chapter in chapters() for rule in chapter.rules if isinstance(rule, Check)}
+    assert [rule.code for rule in rules if not rule.limits and not rule.base] == []
+
+
+@each_family
+def test_every_family_has_the_same_files(family: Family):
+    folder = Path(str(files(family.model.__module__.rpartition(".")[0])))
+    names = {path.stem for path in folder.glob("*.py")}
+    assert {"inputs", "transmission", "checks", "failure", "variants", "working", "methods"} <= names
 
 
 def test_rules_are_whole():

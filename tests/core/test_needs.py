@@ -409,6 +409,7 @@ TRIPS: dict[str, tuple[str, dict[str, Any], Severity]] = {
     "paddle.edges": ("paddle", {"blade_top_mm": 200}, Severity.ERROR),
     "muller.thrown": ("muller", {}, Severity.WARNING),
     "agitator.size": ("agitator", {"vessel_diameter_mm": 160}, Severity.WARNING),
+    "agitator.small": ("agitator", {"vessel_diameter_mm": 1600}, Severity.WARNING),
     "agitator.transition": ("agitator", {}, Severity.NOTE),
     "agitator.laminar_unknown": (
         "agitator",

@@ -109,7 +109,7 @@ def test_more_torque_never_lowers_the_first_limit_of_any_link(raw: dict, factor:
         solve_plan(heavier := machine.model_copy(update={"need": need}), heavier.plans[0]),
     )
     for one, two in zip(light.chosen.links, heavy.chosen.links, strict=True):
-        as_fast = two.flow.driver_speed_rpm > 0.9 * one.flow.driver_speed_rpm  # not where the motor gives way
+        as_fast = two.flow.driver_speed_rpm > 0.995 * one.flow.driver_speed_rpm  # galling falls steeply with speed
         if as_fast and one.limits[0].use is not None and isfinite(one.limits[0].use):
             assert two.limits[0].use >= one.limits[0].use * 0.97  # creep slows what comes after, a few per cent at most
 

@@ -166,6 +166,7 @@ HEAT = Check(
     unit="share",
     fact="The motor overheats over its duty cycle",
     clear="Motor heating is within its limit over the duty cycle",
+    base="rated load; a problem past the source's overload, at least 1.1",
     advice="Use a larger motor, or rest longer between loads.",
     source=S1_RULE,
 )
@@ -176,6 +177,7 @@ CYCLE_PEAK = Check(
     unit="N*m",
     fact="The duty cycle has a torque above the peak entered",
     clear="The peak entered covers the duty cycle",
+    base="peak torque entered",
     advice="Raise the peak torque, or lower that stretch of the cycle.",
 )
 CYCLE_LONG = Check(

@@ -74,13 +74,19 @@ class Rule:
 class Check(Rule):
     """What is compared with a limit: ``fact`` is said when it fails, ``clear`` when it holds.
 
-    ``limits`` are those that are the same for every plan, in ``unit``: one, or where a warning and where a problem
-    starts; empty where the limit follows from the parts.
+    ``limits`` are those that are the same for every plan: one, or two with a severity in ``levels`` for each. They are
+    in ``unit``, or times what ``base`` names, which follows from the parts. Without any, ``base`` is the limit itself.
     """
 
     clear: str
     relation: Relation = "<="
     limits: tuple[float, ...] = ()
+    base: str = ""
+    levels: tuple[Severity, Severity] = (Severity.WARNING, Severity.ERROR)
+
+    def limits_of(self, base: float | None) -> tuple[float, ...]:
+        """Its limits, times the base where they are shares of one."""
+        return self.limits if base is None else tuple(share * base for share in self.limits)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -159,27 +165,43 @@ class Finding:
         return "" if self.severity is Severity.CLEAR else self.rule.quoting(self.rule.advice, self.limit)
 
 
+#: A size this little under its limit is as large: nobody measures a pulley closer [mm]. Common practice, no source.
+MEASURED_TO_MM = 0.05
+
+
 def holds(measured: float, relation: Relation, limit: float) -> bool:
     """Whether the relation is met; NaN never meets one."""
     return measured <= limit if relation == "<=" else measured >= limit
 
 
 def judge(
-    rule: Check, subject: str, measured: float, limit: float | None = None, *, severity: Severity | None = None
+    rule: Check,
+    subject: str,
+    measured: float,
+    limit: float | None = None,
+    *,
+    of: float | None = None,
+    severity: Severity | None = None,
 ) -> Finding:
-    """Apply one rule: against its own limit where none follows from the parts.
+    """Apply one rule: against a limit that follows from the parts, or its own, ``of`` what that is a share of.
 
     ``severity`` replaces the rule's own when the check fails.
     """
     if limit is None:
-        (limit,) = rule.limits
+        (limit,) = rule.limits_of(of)
     if holds(measured, rule.relation, limit):
         return Finding(rule, Severity.CLEAR, subject, measured, limit)
     return Finding(rule, severity or rule.severity, subject, measured, limit)
 
 
 def jam_rule(
-    code: str, fact: str, clear: str, source: Source = COMMON_PRACTICE, quantity: str = "torque at its input"
+    code: str,
+    fact: str,
+    clear: str,
+    *,
+    base: str,
+    source: Source = COMMON_PRACTICE,
+    quantity: str = "torque at its input",
 ) -> Check:
     """The check of a part when the machine is held fast; what protects it is the same everywhere."""
     return Check(
@@ -189,6 +211,7 @@ def jam_rule(
         unit="N*m",
         fact=fact,
         clear=clear,
+        base=base,
         advice="Limit the torque first: a belt set to slip, a shear pin, a lower current limit or a smaller motor.",
         source=source,
         needs_load=True,
@@ -197,16 +220,21 @@ def jam_rule(
 
 
 def judge_two(
-    rule: Check, subject: str, measured: float, weigh: float | None = None, fix: float | None = None
+    rule: Check,
+    subject: str,
+    measured: float,
+    weigh: float | None = None,
+    fix: float | None = None,
+    *,
+    of: float | None = None,
 ) -> Finding:
-    """Apply a rule with two limits, its own where none follow from the parts: past the first a warning, past the
-    second an error.
-    """
+    """Apply a rule with two limits, its own where none follow from the parts: each has its severity."""
     if weigh is None or fix is None:
-        weigh, fix = rule.limits
+        weigh, fix = rule.limits_of(of)
+    milder, harder = rule.levels
     if not holds(measured, rule.relation, fix):
-        return judge(rule, subject, measured, fix, severity=Severity.ERROR)
-    return judge(rule, subject, measured, weigh, severity=Severity.WARNING)
+        return judge(rule, subject, measured, fix, severity=harder)
+    return judge(rule, subject, measured, weigh, severity=milder)
 
 
 def state(rule: Remark, subject: str, measured: float | None = None) -> Finding:

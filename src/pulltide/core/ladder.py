@@ -27,6 +27,7 @@ FUSE_LATE = Check(
     quantity="load at which the fuse slips or shears, times the running load",
     fact="Something breaks before the part that should slip or shear",
     clear="The fuse slips or shears before anything known breaks",
+    base="load at which the first part breaks",
     advice="Slacken the belt or use a weaker pin, or strengthen what breaks.",
     needs_load=True,
 )
@@ -37,6 +38,7 @@ FUSE_EARLY = Check(
     relation=">=",
     fact="The fuse may slip or shear at every normal peak",
     clear="The fuse holds through the machine's normal peaks",
+    base="peak of the machine",
     advice="Tighten the belt or use a stronger pin.",
     needs_load=True,
 )
@@ -53,6 +55,7 @@ JAM_SHAFT = jam_rule(
     "ladder.jam_shaft",
     "A jam would twist this shaft or break its key",
     "Shaft and key survive a jam",
+    base="torque that shears the key or twists the shaft",
     quantity="torque on it",
 )
 

@@ -10,7 +10,7 @@ from typing import Any
 from pulltide.core.duty import MarginRule
 from pulltide.core.duty_advice import cycle_findings
 from pulltide.core.ends import end_at, end_findings, end_kind
-from pulltide.core.findings import Finding, judge, judge_two, state
+from pulltide.core.findings import MEASURED_TO_MM, Finding, judge, judge_two, state
 from pulltide.core.line_result import LineResult
 from pulltide.core.line_rules import (
     BORE,
@@ -102,7 +102,7 @@ def _holding(machine: Machine, plan: Plan, line: LineResult) -> Iterator[Finding
         if part.brake_nm is not None and part.shaft <= len(line.shafts)
     ]
     if brakes:
-        yield judge_two(HOLD, "need", sum(brakes), BRAKE_MARGIN * holding, holding)
+        yield judge_two(HOLD, "need", sum(brakes), of=holding)
         return
     asked = machine.need.requirement()
     if asked is not None and asked.kind.held(machine.need.worksheet):
@@ -111,10 +111,6 @@ def _holding(machine: Machine, plan: Plan, line: LineResult) -> Iterator[Finding
         yield state(HOLD_WORM, "need", holding)
     else:
         yield judge(HOLD_NONE, "need", holding)
-
-
-#: Brake torque over the torque to hold. Common practice, no source.
-BRAKE_MARGIN = 1.5
 
 
 def _last_pull(machine: Machine, line: LineResult) -> Iterator[Finding]:
@@ -216,9 +212,9 @@ def _motor(machine: Machine, motor: Drive, line: LineResult) -> Iterator[Finding
         yield state(NO_BREAKDOWN, "motor", most)
     if most is not None and first.peak_torque_nm is not None:
         if motor.is_pull_out:
-            yield judge_two(MOTOR_PEAK, "motor", first.peak_torque_nm, 0.8 * most, most)
+            yield judge_two(MOTOR_PEAK, "motor", first.peak_torque_nm, of=most)
         else:
-            yield judge_two(SOURCE_PEAK, "motor", first.peak_torque_nm, most * NEARLY, 1.2 * most)
+            yield judge_two(SOURCE_PEAK, "motor", first.peak_torque_nm, of=most * NEARLY)
     start, breakaway = motor.start_torque_nm, machine.need.breakaway_torque_nm
     if start is not None and breakaway is not None and machine.need.running_torque_nm:
         at_motor = line.at_source_nm(breakaway / machine.need.running_torque_nm) or 0.0
@@ -269,7 +265,7 @@ def _motor_pulley(motor: Drive, line: LineResult) -> Iterator[Finding]:
         return
     outside, least = line.links[0].shafts.driver_outside_mm, least_motor_pulley_mm(motor)
     if outside is not None and least is not None:
-        yield judge_two(PULLEY, "link-1", outside, least - 0.05, 0.9 * least)
+        yield judge_two(PULLEY, "link-1", outside, of=least - MEASURED_TO_MM)
 
 
 def _shared_shaft(machine: Machine, motor: Drive, line: LineResult, index: int) -> Iterator[Finding]:

@@ -19,6 +19,7 @@ SPEED_LOW = Check(
     unit="rpm",
     fact="The last shaft is too slow",
     clear="The last shaft is fast enough",
+    base="slowest useful speed",
     advice="Lower the ratio.",
     source=NEED,
 )
@@ -29,6 +30,7 @@ SPEED_HIGH = Check(
     unit="rpm",
     fact="The last shaft is too fast",
     clear="The last shaft is slow enough",
+    base="fastest useful speed",
     advice="Raise the ratio.",
     source=NEED,
 )
@@ -95,6 +97,7 @@ MOTOR_LOAD = Check(
     unit="kW",
     fact="The motor is overloaded",
     clear="Running load is within the motor's power",
+    base="power the source can give all day",
     advice="Use the next larger motor; the nameplate service factor is not spare power.",
     source=MG1,
 )
@@ -116,6 +119,8 @@ MOTOR_PEAK = Check(
     unit="N*m",
     fact="Peak torque is close to the motor's breakdown torque",
     clear="Breakdown torque covers the peak",
+    limits=(0.8, 1.0),
+    base="breakdown torque",
     advice="Use a larger motor or a flywheel.",
 )
 NO_BREAKDOWN = Remark(
@@ -136,6 +141,7 @@ BREAKAWAY = Check(
     unit="N*m",
     fact="The motor may not start this load: it should have 1.3 times the breakaway torque",
     clear="Starting torque covers the load",
+    base="starting torque of the source",
     advice="Use a motor with more starting torque.",
 )
 PULLEY = Check(
@@ -146,6 +152,8 @@ PULLEY = Check(
     unit="mm",
     fact="The motor pulley is smaller than the motor's bearings allow",
     clear="The motor pulley is large enough for its bearings",
+    limits=(1.0, 0.9),
+    base="least pulley of the motor's frame",
     advice="Use a larger motor pulley.",
     source=MG1,
 )
@@ -156,6 +164,7 @@ OVERHUNG_IN = Check(
     unit="N",
     fact="Overhung load on the input shaft is over its rating",
     clear="Overhung load on the input shaft is within its rating",
+    base="overhung rating of the input shaft at its speed",
     advice="Use a larger pulley, sprocket or gear on this shaft, mount it closer to the case, or use a larger unit.",
     source=AGMA_OHL,
     needs_load=True,
@@ -167,6 +176,7 @@ OVERHUNG_OUT = Check(
     unit="N",
     fact="Overhung load on the output shaft is over its rating",
     clear="Overhung load on the output shaft is within its rating",
+    base="overhung rating of the output shaft at its speed",
     advice="Use a larger pulley, sprocket or gear on this shaft, mount it closer to the case, or use a larger unit.",
     source=AGMA_OHL,
     needs_load=True,
@@ -178,6 +188,7 @@ OVERHUNG_END = Check(
     unit="N",
     fact="The pull on the last shaft is over the reducer's overhung rating",
     clear="The pull on the last shaft is within the overhung rating",
+    base="overhung rating of the output shaft at its speed",
     advice="Carry the last shaft in its own bearings behind a coupling, or use a larger drum or wheel, or "
     "a larger unit.",
     source=AGMA_OHL,
@@ -202,6 +213,7 @@ BORE = Check(
     unit="mm",
     fact="The shaft is larger than this part's maximum bore",
     clear="The part can be bored for its shaft",
+    base="shaft diameter",
     advice="Use more teeth, or a larger size.",
     source=HUB,
 )
@@ -234,6 +246,7 @@ STALLS = Check(
     unit="N*m",
     fact="The motor stalls under this load",
     clear="The motor can turn the load",
+    base="most torque of the source",
     advice="Use a larger motor, or a larger ratio.",
     needs_load=True,
 )
@@ -244,6 +257,7 @@ SLOW_HEAT = Check(
     unit="kW",
     fact="At this low speed the motor's own fan does not cool it enough for this load",
     clear="The motor's own fan cools it at this speed",
+    base="power the motor's own fan cools at this speed",
     advice="Fit a separate fan, raise the ratio and run it faster, or use a larger motor.",
     needs_load=True,
 )
@@ -254,6 +268,8 @@ SOURCE_PEAK = Check(
     unit="N*m",
     fact="Peak torque is more than the source can deliver",
     clear="The source can deliver the peak torque",
+    limits=(1.0, 1.2),
+    base="most torque of the source",
     advice="Use a larger motor or engine, a larger ratio or a flywheel.",
     needs_load=True,
 )

@@ -37,6 +37,7 @@ CONTROL_RANGE = Check(
     unit="rpm",
     fact="Speed control does not cover the full speed range under load",
     clear="Speed control covers the full speed range",
+    base="slowest useful speed, to 1 %",
     advice="Change the ratio, or use a control with a wider range.",
     source=NEED,
 )
@@ -48,6 +49,7 @@ CONTROL_TOP = Check(
     unit="rpm",
     fact="Speed control does not reach the top speed under load",
     clear="Speed control reaches the top speed",
+    base="fastest useful speed, to 1 %",
     advice="Lower the ratio, or use a control with a wider range.",
     source=NEED,
 )
@@ -59,6 +61,8 @@ HOLD = Check(
     unit="N*m",
     fact="The brake is too weak for the torque to hold",
     clear="The brake holds the load",
+    limits=(1.5, 1.0),
+    base="torque to hold",
     advice="Use a stronger brake, or set it on a faster shaft.",
     source=BRAKES,
     curable=False,

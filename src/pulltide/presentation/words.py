@@ -8,6 +8,8 @@ from pulltide.core.findings import Check, Finding, Rule, Severity, Source
 from pulltide.quantities import Units, show
 from pulltide.words import filled
 
+#: What the screen calls them.
+SEVERITY_WORDS = {Severity.ERROR: "problem", Severity.WARNING: "warning", Severity.NOTE: "note", Severity.CLEAR: "OK"}
 SEVERITY = {Severity.ERROR: "fix", Severity.WARNING: "weigh", Severity.NOTE: "note", Severity.CLEAR: "clear"}
 
 #: What stands under every place.
@@ -43,7 +45,7 @@ def finding_line(finding: Finding, units: Units) -> FindingLine:
 
 def rule_fact(rule: Rule, units: Units) -> str:
     """What a rule says when it comes up, before anything is measured."""
-    limits = rule.limits if isinstance(rule, Check) else ()
+    limits = rule.limits if isinstance(rule, Check) and not rule.base else ()
     return filled(rule.quoting(rule.fact, limits[0] if limits else None), units).replace("{limit}", "its limit")
 
 
@@ -55,11 +57,17 @@ def limits_line(rule: Rule, units: Units) -> str:
     """
     if not isinstance(rule, Check):
         return ""
-    if not rule.limits:
-        return "follows from the parts"
-    told = [str(show(limit, rule.unit, units)) for limit in rule.limits]
     bound, past = ("at most", "over") if rule.relation == "<=" else ("at least", "under")
-    return f"{bound} {told[0]}" + (f"; a problem {past} {told[1]}" if len(told) > 1 else "")
+    base = rule.base if rule.base[:1].isdigit() else f"the {rule.base}"
+    if not rule.limits:
+        return f"{bound} {base}"
+    told = [f"{limit:g} × " if rule.base else str(show(limit, rule.unit, units)) for limit in rule.limits]
+    told = ["" if text == "1 × " else text for text in told]
+    whole = f"{bound} {told[0]}{base if rule.base else ''}"
+    return whole + "".join(f"; {_A[rule.levels[1]]} {past} {text}{'that' if rule.base else ''}" for text in told[1:])
+
+
+_A = {severity: f"a {word}" for severity, word in SEVERITY_WORDS.items()}
 
 
 def counted(number: int, what: str) -> str:

@@ -54,6 +54,8 @@ TIGHT = Check(
     unit="mm",
     fact="The drum is too small for this rope",
     clear="The drum is large enough for the rope",
+    limits=(18.0,),
+    base="rope diameter",
     advice="Use a drum of {limit} or more: eighteen rope diameters.",
 )
 
@@ -94,7 +96,7 @@ def _pull(end: DrumAndRope) -> Pull:
 def _inspect(end: DrumAndRope, result: EndResult) -> Iterator[Finding]:
     if end.brake == "no":
         yield state(NO_BRAKE, "need")
-    yield judge(TIGHT, "need", end.drum_diameter_mm, 18 * end.rope_diameter_mm)
+    yield judge(TIGHT, "need", end.drum_diameter_mm, of=end.rope_diameter_mm)
 
 
 DRUM = EndKind(

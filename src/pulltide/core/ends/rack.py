@@ -36,6 +36,7 @@ BENDING = Check(
     unit="N",
     fact="Pinion tooth bending stress is over the allowable",
     clear="Pinion tooth bending stress is within its limit",
+    base="tooth bending strength",
     advice="Use a wider pinion, a larger module or a harder steel.",
     source=LEWIS,
 )

@@ -30,6 +30,7 @@ SPINS = Check(
     unit="N",
     fact="The wheel spins before it pushes this hard",
     clear="The wheel grips",
+    base="grip of the wheel",
     advice="Put more weight on it, or drive more wheels.",
 )
 NO_WEIGHT = Remark(

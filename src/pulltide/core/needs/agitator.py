@@ -62,16 +62,29 @@ SIZE = Check(
     code="need.agitator.size",
     severity=Severity.WARNING,
     quantity="impeller over vessel",
-    fact="Impeller and vessel are outside 0.3 to 0.5, where the power numbers hold",
-    clear="Impeller and vessel are in proportion",
+    fact="The impeller is over {limit} of the vessel, where the power numbers no longer hold",
+    clear="The impeller is no larger than suits the vessel",
+    limits=(0.5,),
+    advice="Choose the impeller nearer 0.3 to 0.5 of the vessel.",
+)
+SMALL = Check(
+    code="need.agitator.small",
+    severity=Severity.WARNING,
+    quantity="impeller over vessel",
+    relation=">=",
+    fact="The impeller is under {limit} of the vessel, where the power numbers no longer hold",
+    clear="The impeller is no smaller than suits the vessel",
+    limits=(0.3,),
     advice="Choose the impeller nearer 0.3 to 0.5 of the vessel.",
 )
 TRANSITION = Check(
     code="need.agitator.transition",
     severity=Severity.NOTE,
     quantity="Reynolds number",
+    relation=">=",
     fact="Between laminar and turbulent flow the power shown is a safe upper bound",
-    clear="The flow is clearly laminar or turbulent",
+    clear="The flow is clearly turbulent",
+    limits=(1e4,),
     advice="Expect to need less.",
 )
 
@@ -176,15 +189,14 @@ def work(sheet: AgitatorSheet, corner: Corner) -> Outcome:
         out.say("Power at the impeller", power, "kW")
         out.say("Reynolds number", reynolds, "")
         out.running_nm = torque_from_power_nm(out, power, speed)
-        out.load_exponent = 1.0 if reynolds < 10 else 2.0
-        between = 10 <= reynolds <= 1e4
-        out.findings.append(judge(TRANSITION, "need", reynolds, 10.0 if between else max(reynolds, 10.0)))
+        out.load_exponent = 1.0 if reynolds < LAMINAR_TO else 2.0
+        if reynolds >= LAMINAR_TO:
+            out.findings.append(judge(TRANSITION, "need", reynolds))
     out.times("peak", "Surging", 1.5)
     out.times("breakaway", "From rest, nothing settled", 1.0)
     if sheet.vessel_diameter_mm and sheet.impeller_diameter_mm:
         share = sheet.impeller_diameter_mm / sheet.vessel_diameter_mm
-        least = 0.3 if share >= 0.3 else 1 / 0.3
-        out.findings.append(judge(SIZE, "need", share if share >= 0.3 else 1 / share, 0.5 if share >= 0.3 else least))
+        out.findings += [judge(SIZE, "need", share), judge(SMALL, "need", share)]
     return out
 
 
@@ -231,5 +243,5 @@ AGITATOR = NeedKind(
     duty="liquid agitator thin",
     caution="Flammable liquids need a rated motor and earthing; that is for a licensed designer.",
     advice="Twice the speed takes eight times the power.",
-    rules=(SIZE, TRANSITION, LAMINAR_UNKNOWN),
+    rules=(SIZE, SMALL, TRANSITION, LAMINAR_UNKNOWN),
 )

@@ -56,6 +56,7 @@ BACKLASH = Check(
     unit="mm",
     fact="Backlash leaves more play than you allow",
     clear="Backlash is within the play you allow",
+    base="play you allow",
     advice="Use a finer grade of reducer.",
 )
 

@@ -67,6 +67,8 @@ SPRING_LOST = Check(
     unit="N*m",
     fact="If the spring breaks, the full door weight is on the drive",
     clear="The drive could hold the door without its counterbalance",
+    limits=(2.0,),
+    base="running torque",
     advice="Fit a catch, or a brake on the drum rated to hold the door.",
     curable=False,
 )
@@ -147,7 +149,7 @@ def work(sheet: DoorSheet, corner: Corner) -> Outcome:
             )
         out.findings.append(judge_two(BALANCE, "need", abs(worst) / weight))
         if sheet.balance_closed_n or sheet.balance_open_n:
-            out.findings.append(judge(SPRING_LOST, "need", lost, 2 * out.running_nm))
+            out.findings.append(judge(SPRING_LOST, "need", lost, of=out.running_nm))
         out.findings.append(state(CLOSING, "need"))
     if out.running_nm is None:
         return out

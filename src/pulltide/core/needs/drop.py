@@ -18,6 +18,7 @@ FALLS = Check(
     unit="s",
     fact="The next lift comes before the ram has fallen",
     clear="The ram has time to fall",
+    base="time of a free fall through the stroke",
     advice="Run it slower, use fewer lobes, or use less lift.",
     source=EXACT,
 )

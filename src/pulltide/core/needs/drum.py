@@ -106,6 +106,7 @@ SPEED = Check(
     unit="share",
     fact="The drum throws or carries its batch instead of tumbling it",
     clear="The drum tumbles",
+    base="0.65 of critical, a problem from 0.75; for a batch that is thrown 0.82 and 1",
     advice="Slow the drum.",
     source=REGIMES,
 )
@@ -117,6 +118,7 @@ SLIDES = Check(
     unit="share",
     fact="At this low speed a smooth wall slides under the batch",
     clear="The wall carries the batch up",
+    base="0.10 of critical, 0.05 in a dryer",
     advice="Fit lifters or turn faster.",
 )
 OVERFULL = Check(
@@ -136,6 +138,7 @@ ROLLER_GRIP = Check(
     unit="N",
     fact="The drive rollers slip on the shell",
     clear="The drive rollers grip the shell",
+    base="grip of the rollers",
     advice="Drive the shell directly by belt, chain or ring gear.",
 )
 

@@ -52,6 +52,7 @@ WHEEL = Check(
     unit="rpm",
     fact="The wheel would run over its rated speed and can burst",
     clear="The wheel stays within its rated speed",
+    base="rated speed of the wheel",
     advice="Raise the ratio.",
     source=Source("fan plate", "rated speed of the wheel", "entered"),
 )

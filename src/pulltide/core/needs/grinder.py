@@ -48,6 +48,7 @@ RIM = Check(
     unit="m/s",
     fact="The wheel would run over its marked speed and can burst",
     clear="The wheel stays under the speed it is checked for",
+    base="marked speed of the wheel; a bench wheel's usual one where none is marked",
     advice="Slow the spindle or use a wheel marked for the speed.",
     source=WHEELS,
 )

@@ -92,6 +92,8 @@ RATE = Check(
     unit="rpm",
     fact="At this blow rate the ram cannot follow its linkage",
     clear="The blow rate suits the ram",
+    limits=(1.0, 1.25),
+    base="usual blows a minute of the ram",
     advice="Lower the blow rate.",
     source=Source("shop practice", "blow rates by ram mass", "common practice"),
 )
@@ -118,7 +120,7 @@ def judge_built(sheet: HammerSheet, built: Built) -> Iterator[Finding]:
         return
     if sheet.ram_mass_kg is not None:
         high = practice(sheet.ram_mass_kg, "blows_min_high")
-        yield judge_two(RATE, "need", built.speed_rpm, high, 1.25 * high)
+        yield judge_two(RATE, "need", built.speed_rpm, of=high)
     if sheet.stroke_mm is not None:
         yield judge(SLOW, "need", impact_m_per_s(sheet, built.speed_rpm, sheet.whip))
 
@@ -158,7 +160,7 @@ def _speeds(sheet: HammerSheet, out: Outcome) -> None:
     low, ideal, high = (practice(ram, f"blows_min_{end}") for end in ("low", "typical", "high"))
     out.step("Blows a minute in practice", "n = by ram mass", ideal, "rpm", table_source("hammer_rules"), m=ram)
     out.speeds = SpeedBand(low, ideal, high, f"blow rates of hammers with a {ram:.3g} kg ram")
-    out.findings.append(judge_two(RATE, "need", sheet.speed_ideal_rpm or ideal, high, 1.25 * high))
+    out.findings.append(judge_two(RATE, "need", sheet.speed_ideal_rpm or ideal, of=high))
     if sheet.stroke_mm is not None:
         speed = impact_m_per_s(sheet, sheet.speed_ideal_rpm or ideal, sheet.whip)
         out.findings.append(judge(SLOW, "need", speed))

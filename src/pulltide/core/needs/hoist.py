@@ -41,6 +41,7 @@ BRAKE = Check(
     unit="N*m",
     fact="Only the gears would hold the load",
     clear="A load-holding brake is planned",
+    base="torque of the brake: none where none is planned",
     advice="Plan a brake that sets when the power is off, rated for the torque to hold.",
     curable=False,
 )

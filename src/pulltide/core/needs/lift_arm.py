@@ -43,6 +43,8 @@ SPRING_LOST = Check(
     unit="N*m",
     fact="If the spring breaks, the full weight is on the drive",
     clear="The drive can hold the arm without its counterbalance",
+    limits=(2.0,),
+    base="running torque",
     advice="Fit a brake rated to hold the arm, or a catch.",
     curable=False,
 )
@@ -136,7 +138,7 @@ def work(sheet: LiftArmSheet, corner: Corner) -> Outcome:
             bare = sheet.model_copy(update={"spring_start_nm": 0.0, "spring_end_nm": 0.0})
             lost = max(abs(value) for _, value in over_travel(bare))
             out.say("If the spring breaks", lost, "N*m")
-            out.findings.append(judge(SPRING_LOST, "need", lost, 2 * out.running_nm))
+            out.findings.append(judge(SPRING_LOST, "need", lost, of=out.running_nm))
     if out.running_nm is None:
         return out
     out.times("peak", "Something in the way", 2)

@@ -56,6 +56,7 @@ WIDTH = Check(
     unit="mm",
     fact="The cut is wider than the cutter",
     clear="The cut is within the cutter",
+    base="cutter diameter",
     advice="Use a larger cutter or a narrower cut.",
 )
 

@@ -68,6 +68,7 @@ BURIED = Check(
     unit="mm",
     fact="The blade’s upper edge is below its lower edge",
     clear="The blade’s edges are in order",
+    base="depth of the lower edge",
     advice="Swap the two depths.",
 )
 

@@ -60,6 +60,8 @@ REACH = Check(
     unit="mm",
     fact="The stock is thicker than the press can follow",
     clear="The stroke covers the stock",
+    limits=(1.0,),
+    base="stroke",
     advice="Use a longer stroke.",
 )
 
@@ -133,7 +135,7 @@ def _peak(sheet: PressSheet, out: Outcome, force: float) -> None:
     with out.working("peak"):
         stroke, thickness = known(sheet.stroke_mm, sheet.thickness_mm)
         throw = stroke / 2
-        out.findings.append(judge(REACH, "need", thickness, throw))
+        out.findings.append(judge(REACH, "need", thickness, of=throw))
         angle = acos(max(1 - min(thickness, throw) / throw, 0.0))
         out.peak_nm = out.step(
             "Where the tool meets the stock",

@@ -76,6 +76,7 @@ SWAPPED = Check(
     unit="N*m",
     fact="Breakaway is below running: the readings may be swapped",
     clear="Breakaway is above running",
+    base="running torque",
     advice="Check which reading is which.",
 )
 BINDING = Check(

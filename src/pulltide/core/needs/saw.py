@@ -72,6 +72,8 @@ BEND = Check(
     unit="mm",
     fact="The wheel is too small for this band thickness",
     clear="The wheel is large enough for the band",
+    limits=(1000.0, 600.0),
+    base="thickness of the band",
     advice="Use a thinner band or larger wheels.",
 )
 RIM = Check(
@@ -112,9 +114,7 @@ def work(sheet: SawSheet, corner: Corner) -> Outcome:
         if sheet.use.startswith("band_saw"):
             out.findings.append(judge(RIM, "need", rim_speed_m_per_s(wheel, sheet.speed_ideal_rpm or ideal)))
             if sheet.band_thickness_mm:
-                out.findings.append(
-                    judge_two(BEND, "need", wheel, 1000 * sheet.band_thickness_mm, 600 * sheet.band_thickness_mm)
-                )
+                out.findings.append(judge_two(BEND, "need", wheel, of=sheet.band_thickness_mm))
     with out.working("running"):
         kerf, depth, feed, speed = known(
             sheet.kerf_mm, sheet.depth_mm, sheet.feed_m_min, sheet.speed_ideal_rpm or out.speeds.ideal_rpm

@@ -85,6 +85,7 @@ SLACK = Check(
     unit="N",
     fact="The spring runs out before the end of the travel: its cable goes slack and jumps the groove",
     clear="The spring stays tight to the end",
+    base="1 N, or 1 % of the weight if less",
     advice="Add turns, or use a longer spring.",
     curable=False,
 )
@@ -95,6 +96,8 @@ SPRING_LOST = Check(
     unit="N*m",
     fact="If the spring breaks, the drive has to hold far more than it runs with",
     clear="The drive could move it without the spring",
+    limits=(2.0,),
+    base="running torque",
     advice="Fit a catch, or a brake rated for it.",
     curable=False,
 )
@@ -244,7 +247,7 @@ def _running(sheet: TrolleySheet, corner: Corner, out: Outcome) -> None:
         out.findings.append(judge(SLACK, "need", along[-1].spring_n, min(1.0, weight / 100)))
         lost = max(place.weight_n for place in along) * diameter / 2000
         out.say("If the spring breaks", lost, "N*m")
-        out.findings.append(judge(SPRING_LOST, "need", lost, 2 * out.running_nm))
+        out.findings.append(judge(SPRING_LOST, "need", lost, of=out.running_nm))
 
 
 def _cycle(sheet: TrolleySheet, along: tuple[Place, ...], hardest_n: float) -> tuple[Segment, ...]:

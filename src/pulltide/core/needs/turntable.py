@@ -78,6 +78,7 @@ RING = Check(
     unit="mm",
     fact="The bearing’s inside is not smaller than its outside",
     clear="The bearing’s diameters are in order",
+    base="outside diameter",
     advice="Swap them.",
 )
 

@@ -53,6 +53,7 @@ BLANK = Check(
     unit="mm",
     fact="At its slowest speed the lathe is too fast for the largest unbalanced blank",
     clear="The slowest speed suits the largest blank",
+    base="largest blank",
     advice="Add a slower speed, or keep large blanks off until they are trued up.",
 )
 SPAN = Check(

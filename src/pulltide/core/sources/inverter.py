@@ -27,6 +27,7 @@ FAST = Check(
     unit="Hz",
     fact="At this top speed bearings and balance need the manufacturer’s approval",
     clear="The top speed setting is in the usual range",
+    base="twice the frequency on the plate, or the inverter duty limit",
     advice="Lower the top speed setting or the ratio.",
     source=MG1_30,
 )

@@ -48,6 +48,8 @@ CLAIM = Check(
     unit="kW",
     fact="This is more power than the plug can supply, so it is not a continuous rating",
     clear="The plug can supply the power claimed",
+    limits=(0.6,),
+    base="power that the plug feeds",
     advice="Use the nameplate volts and amps instead: appliance nameplates print a stall figure.",
 )
 WEAK_START = Check(
@@ -57,6 +59,8 @@ WEAK_START = Check(
     unit="N*m",
     fact="This type of motor has little starting torque",
     clear="The starting load is light enough for this type of motor",
+    limits=(0.5,),
+    base="rated torque",
     advice="Use a capacitor-start or three-phase motor, or start it unloaded.",
 )
 INTERMITTENT = Check(
@@ -117,6 +121,8 @@ FLYWHEEL = Check(
     unit="share",
     fact="The allowed speed swing exceeds this motor’s slip, so the motor takes the peak instead of the flywheel",
     clear="The flywheel takes the peak",
+    limits=(2.0,),
+    base="slip at full load",
     advice="Use a larger flywheel, a high-slip motor, or let the belt slip.",
 )
 TWO_SPEEDS = Remark(
@@ -170,9 +176,9 @@ def judge_motor(motor: InductionMotor, found: Drive, demand: Demand) -> Iterator
     if motor.second_speed_rpm is not None:
         yield state(TWO_SPEEDS, "motor")
     if motor.start in ("permanent_split", "shaded_pole") and demand.breakaway_at_motor_nm is not None:
-        yield judge(WEAK_START, "motor", demand.breakaway_at_motor_nm, 0.5 * found.torque_nm)
+        yield judge(WEAK_START, "motor", demand.breakaway_at_motor_nm, of=found.torque_nm)
     if demand.fluctuation is not None and found.slip is not None and not motor.inverter.fitted:
-        yield judge(FLYWHEEL, "motor", demand.fluctuation, 2 * found.slip)
+        yield judge(FLYWHEEL, "motor", demand.fluctuation, of=found.slip)
     if motor.inverter.fitted:
         yield from inverter_findings(motor, plate)
     else:
@@ -192,7 +198,7 @@ def _frequency(motor: InductionMotor, plate: Plate) -> Iterator[Finding]:
     if plug and motor.supply.circuit is not None and motor.power_kw is not None:
         row = circuits.circuit_row(motor.supply.circuit)
         feeds = float(row["volts"]) * float(row["rating_a"]) / 1000
-        yield judge(CLAIM, "motor", motor.power_kw, 0.6 * feeds)
+        yield judge(CLAIM, "motor", motor.power_kw, of=feeds)
 
 
 def _place(motor: InductionMotor, demand: Demand) -> Iterator[Finding]:

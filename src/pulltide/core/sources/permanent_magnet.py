@@ -94,6 +94,8 @@ CURRENT = Check(
     unit="A",
     fact="Running current is over the motor's continuous rating",
     clear="Running current is within the motor's continuous rating",
+    limits=(1.0, 2.0),
+    base="continuous rating",
     advice="Raise the ratio, or use a larger motor.",
     source=MACHINE,
 )
@@ -104,6 +106,7 @@ DRIVER = Check(
     unit="A",
     fact="Peak current is over the driver's limit",
     clear="Peak current is within the driver's limit",
+    base="current limit of the driver",
     advice="Raise the ratio, or use a larger driver.",
     source=MACHINE,
 )
@@ -114,6 +117,7 @@ OVERSPEED = Check(
     unit="rpm",
     fact="No-load speed is over the motor's limit",
     clear="No-load speed is within the motor's limit",
+    base="greatest speed of the motor",
     advice="Lower the voltage.",
     source=MACHINE,
 )
@@ -124,6 +128,8 @@ SENSORLESS = Check(
     unit="N*m",
     fact="Without sensors the motor may not start under this load",
     clear="The starting load is light enough to start without sensors",
+    limits=(0.2,),
+    base="most torque of the motor",
     advice="Use a motor with Hall sensors, or start it unloaded.",
 )
 BATTERY_RATE = Check(
@@ -133,6 +139,7 @@ BATTERY_RATE = Check(
     unit="A",
     fact="The battery is not rated for the current the driver may draw",
     clear="The battery is rated for the driver's current",
+    base="discharge rate of the battery × its capacity",
     advice="Use a larger battery, or set the driver lower.",
 )
 HEAT = Remark(
@@ -297,7 +304,7 @@ def findings(motor: DcMotor, found: Drive, demand: Demand) -> Iterator[Finding]:
     own: Constants = found.details
     if demand.running_nm is not None:
         bears = own.continuous_a / (1.4 if motor.rectified else 1.0)
-        yield judge_two(CURRENT, "motor", own.amps_at(demand.running_nm), bears, 2 * bears)
+        yield judge_two(CURRENT, "motor", own.amps_at(demand.running_nm), of=bears)
     if motor.driver_limit_a is not None and demand.peak_nm is not None:
         yield judge(DRIVER, "motor", own.amps_at(demand.peak_nm), motor.driver_limit_a)
     if motor.most_rpm is not None:
@@ -305,7 +312,7 @@ def findings(motor: DcMotor, found: Drive, demand: Demand) -> Iterator[Finding]:
     if motor.rectified:
         yield state(HEAT, "motor")
     if isinstance(motor, BrushlessMotor) and motor.sensors == "none" and demand.breakaway_at_motor_nm is not None:
-        yield judge(SENSORLESS, "motor", demand.breakaway_at_motor_nm, 0.2 * (found.most_torque_nm or 0.0))
+        yield judge(SENSORLESS, "motor", demand.breakaway_at_motor_nm, of=found.most_torque_nm or 0.0)
     battery = motor.battery
     if motor.on_battery and battery.capacity_ah and battery.c_rate:
         draws = motor.driver_limit_a or own.stall_a

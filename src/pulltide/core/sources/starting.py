@@ -50,6 +50,8 @@ STARTS = Check(
     unit="1/h",
     fact="Starts per hour are over the motor's limit",
     clear="Starts per hour are within the motor's limit",
+    limits=(0.7, 1.0),
+    base="starts an hour of the motor at this inertia",
     advice="Use a clutch or a VFD, a larger motor, or fewer starts.",
     source=MG10,
 )
@@ -60,6 +62,7 @@ INERTIA = Check(
     unit="kg*m**2",
     fact="Load inertia is over what the motor may start",
     clear="The motor can start this inertia",
+    base="inertia the motor can start, by its size and speed",
     advice="Start through a clutch or a VFD, or use a larger motor.",
     source=MG1_INERTIA,
 )
@@ -139,7 +142,7 @@ def findings(drive: Drive, demand: Demand, limits: StartLimits) -> Iterator[Find
     if demand.inertia_kgm2 is not None and start.seconds is not None:
         yield judge_two(RUN_UP, "motor", start.seconds if isfinite(start.seconds) else 999.0)
     if limits.starts_per_h is not None and demand.duty.starts_per_hour is not None:
-        yield judge_two(STARTS, "motor", demand.duty.starts_per_hour, 0.7 * limits.starts_per_h, limits.starts_per_h)
+        yield judge_two(STARTS, "motor", demand.duty.starts_per_hour, of=limits.starts_per_h)
     if limits.most_inertia_kgm2 is not None and demand.inertia_kgm2 is not None:
         yield judge(INERTIA, "motor", demand.inertia_kgm2, limits.most_inertia_kgm2)
 

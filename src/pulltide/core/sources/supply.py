@@ -57,6 +57,7 @@ CIRCUIT = Check(
     unit="A",
     fact="The motor draws more than a plug-in machine may take from this circuit",
     clear="The circuit is large enough for the motor",
+    base="continuous current of the circuit; a problem past its breaker",
     advice="Use a larger circuit, a higher voltage or a smaller motor. A licensed electrician decides.",
     source=Source("NEC", "210.23", "quoted from memory"),
 )
@@ -67,6 +68,7 @@ PHASES = Check(
     relation=">=",
     fact="This circuit does not have the motor's number of phases",
     clear="The circuit has the motor's number of phases",
+    base="phases of the motor",
     advice="Run it from a VFD, or use another motor.",
 )
 VOLTAGE = Check(
@@ -87,6 +89,7 @@ WIRE = Check(
     unit="A",
     fact="The wire is too small for 125 % of full-load current",
     clear="The wire is rated for 125 % of full-load current",
+    base="ampacity of the wire",
     advice="Use larger wire.",
     source=Source("NEC", "430.22", "quoted from memory"),
 )

@@ -15,6 +15,7 @@ FACE = Check(
     unit="mm",
     fact="The face reaches too far down the cone: its small end carries no load",
     clear="Face width is in proportion to the cone",
+    base="0.3 cone distances or 10 modules, whichever is less",
     advice="Use a face of {limit} or less.",
 )
 RATIO = Check(
@@ -34,6 +35,7 @@ UNDERCUT = Check(
     unit="teeth",
     fact="With this few teeth they are undercut, which weakens them",
     clear="The pinion is cut without undercut",
+    base="fewest teeth cut without undercut",
     advice="Use more teeth.",
     source=MESHING,
 )

@@ -14,6 +14,7 @@ TORQUE = Check(
     unit="N*m",
     fact="The coupling is loaded over its rating",
     clear="The coupling carries the load with its service factor",
+    base="rated torque",
     advice="Use the next size.",
     source=LIST,
     needs_load=True,
@@ -35,10 +36,13 @@ PEAK = Check(
     unit="N*m",
     fact="Peak torque is over the coupling's momentary limit",
     clear="Peak torque is within the coupling's momentary limit",
+    base="momentary torque",
     advice="Use a larger coupling, or soften the peak.",
     needs_load=True,
 )
-STALL = jam_rule("coupling.stall", "A jam would break the coupling", "The coupling survives a jam")
+STALL = jam_rule(
+    "coupling.stall", "A jam would break the coupling", "The coupling survives a jam", base="momentary torque"
+)
 ALIGNMENT = Check(
     code="coupling.alignment",
     severity=W,
@@ -70,6 +74,7 @@ BORE = Check(
     unit="mm",
     fact="The shaft is larger than the coupling's maximum bore",
     clear="The coupling can be bored for its shafts",
+    base="greatest bore",
     advice="Use a larger coupling.",
     source=LIST,
 )
@@ -90,6 +95,7 @@ SPEED = Check(
     unit="rpm",
     fact="The coupling is over its maximum speed",
     clear="Coupling speed is within its limit",
+    base="greatest speed listed",
     advice="Use a smaller or better balanced coupling, or put it on a slower shaft.",
     source=LIST,
 )

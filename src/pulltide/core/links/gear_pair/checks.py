@@ -15,6 +15,7 @@ INTERFERENCE = Check(
     unit="teeth",
     fact="The gear's tips dig into the roots of the cast pinion",
     clear="The teeth clear each other",
+    base="largest mate of the pinion without undercut relief",
     advice="Use more teeth on the pinion or fewer on the gear.",
     source=MESHING,
 )
@@ -26,6 +27,7 @@ UNDERCUT = Check(
     unit="teeth",
     fact="With this few teeth a hob undercuts them, which weakens them and shortens contact",
     clear="The pinion is cut without undercut",
+    base="fewest teeth cut without undercut at this pressure angle and shift",
     advice="Use more teeth, or shift the profile.",
     source=MESHING,
 )
@@ -37,6 +39,8 @@ TIP = Check(
     unit="mm",
     fact="This much profile shift leaves the tip thin or pointed",
     clear="The tip is thick enough",
+    limits=(0.25, 0.0),
+    base="module",
     advice="Shift it less, or cut the tip down.",
     source=EXACT,
 )
@@ -79,6 +83,8 @@ NARROW = Check(
     unit="mm",
     fact="The face is narrow for its teeth",
     clear="The face is wide enough",
+    limits=(2.9,),
+    base="circular pitch",
     advice="Three to five circular pitches is usual.",
 )
 WIDE = Check(
@@ -88,6 +94,7 @@ WIDE = Check(
     unit="mm",
     fact="The face is too wide to carry load across its full width",
     clear="Full face width is effective",
+    base="5 circular pitches, or the pinion's diameter if larger",
     advice="Use a narrower face, or align the shafts with care.",
 )
 HUNTING = Check(

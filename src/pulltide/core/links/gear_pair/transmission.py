@@ -300,7 +300,7 @@ class Inspection:
             yield judge(checks.UNDERCUT, subject, float(teeth), float(geometry.least_teeth(link.angle, shift)))
         if link.driver_shift or link.driven_shift:
             tips = [mesh.mesh.tooth(member).tip_thickness for mesh in d.meshes for member in (0, 1)]
-            yield judge_two(checks.TIP, subject, link.module * min(tips), 0.25 * link.module, 0.0)
+            yield judge_two(checks.TIP, subject, link.module * min(tips), of=link.module)
         yield judge_two(checks.CONTACT, subject, d.contact_ratio)
         yield judge(checks.SPREAD, subject, d.backlash_mm)
         yield judge(checks.HUNTING, subject, float(max(gcd(*pair) for pair in pairwise(link.chain))))
@@ -320,7 +320,7 @@ class Inspection:
         d, subject, link = self.details, self.subject, self.details.link
         yield judge_two(checks.RATIO, subject, max(max(pair) / min(pair) for pair in pairwise(link.chain)))
         pitch = pi * link.module
-        yield judge(checks.NARROW, subject, link.face_width_mm, 2.9 * pitch)
+        yield judge(checks.NARROW, subject, link.face_width_mm, of=pitch)
         yield judge(checks.WIDE, subject, link.face_width_mm, max(5 * pitch, d.pinion_mm))
 
 

@@ -15,6 +15,7 @@ CLEAR = Check(
     unit="mm",
     fact="A gear hits a shaft that it does not drive",
     clear="Every gear clears the neighboring shafts",
+    base="half of the shaft as its torque needs it at 40 MPa, half a module and 2 mm",
     advice="Use a smaller first pair or a larger module behind it, or set the shafts back and forth.",
     source=EXACT,
 )
@@ -57,6 +58,7 @@ UNDERCUT = Check(
     unit="teeth",
     fact="With this few teeth a hob undercuts them, which weakens them",
     clear="Every pinion is cut without undercut",
+    base="fewest teeth cut without undercut",
     advice="Use more teeth.",
     source=MESHING,
 )

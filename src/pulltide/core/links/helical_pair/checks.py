@@ -16,6 +16,8 @@ OVERLAP = Check(
     unit="mm",
     fact="The face is narrower than one axial pitch, so the helix does not share load and is rated without it",
     clear="The helices overlap",
+    limits=(1.0,),
+    base="axial pitch",
     advice="Use a wider face or a steeper helix.",
     source=HELICAL,
 )
@@ -26,6 +28,8 @@ WIDE = Check(
     unit="mm",
     fact="The face is too wide to carry load across its full width",
     clear="Full face width is effective",
+    limits=(2.0,),
+    base="smaller pitch diameter",
     advice="Use a narrower face, or align the shafts with care.",
 )
 STEEP = Check(
@@ -57,6 +61,7 @@ UNDERCUT = Check(
     unit="teeth",
     fact="With this few teeth a hob undercuts them, which weakens them",
     clear="The pinion is cut without undercut",
+    base="fewest teeth cut without undercut",
     advice="Use more teeth or a steeper helix.",
     source=MESHING,
 )

@@ -17,9 +17,6 @@ from pulltide.core.spur.kinds import mesh_efficiency
 from pulltide.core.spur.single import LoadedMesh, SingleMesh, force_figures
 from pulltide.core.transmission import Figure, LinkResult, Turn
 
-#: Faces beyond so many pinion diameters seldom carry over their whole width. Common practice, no source.
-WIDEST = 2.0
-
 
 class HelicalTransmission(SingleMesh):
     """One pair of helical gears."""
@@ -95,8 +92,8 @@ class HelicalTransmission(SingleMesh):
     def _findings(self, d: LoadedMesh, subject: str) -> Iterator[Finding]:
         link, mesh = self.link, self.mesh
         yield from tooth_findings(checks.TEETH, d.teeth, subject)
-        yield judge(checks.OVERLAP, subject, link.one_face_mm, self.axial_pitch_mm)
-        yield judge(checks.WIDE, subject, link.face_width_mm, WIDEST * min(self.driver_mm, self.driven_mm))
+        yield judge(checks.OVERLAP, subject, link.one_face_mm, of=self.axial_pitch_mm)
+        yield judge(checks.WIDE, subject, link.face_width_mm, of=min(self.driver_mm, self.driven_mm))
         if link.helices == "single":
             yield judge(checks.STEEP, subject, link.helix_deg)
             yield state(checks.THRUST, subject, self.thrust_n(d.design_force_n))

@@ -15,6 +15,7 @@ PIN = Check(
     unit="N",
     fact="Pin bending stress is over the allowable",
     clear="Pin bending stress is within its limit",
+    base="force a pin carries in bending",
     advice="Use thicker or shorter pins, or a harder steel.",
     source=BEAM,
     needs_load=True,
@@ -26,11 +27,17 @@ TOOTH = Check(
     unit="N",
     fact="Wheel tooth bending stress is over the allowable",
     clear="Wheel tooth bending is within its limit",
+    base="force a wheel tooth carries in bending",
     advice="Use a wider wheel, a larger pitch or a harder steel.",
     source=LEWIS,
     needs_load=True,
 )
-STALL = jam_rule("lantern.stall", "A jam would break pins or teeth", "Pins and teeth survive a jam")
+STALL = jam_rule(
+    "lantern.stall",
+    "A jam would break pins or teeth",
+    "Pins and teeth survive a jam",
+    base="torque that breaks a pin or a tooth at rest",
+)
 FEW = Check(
     code="lantern.few_pins",
     severity=W,
@@ -58,6 +65,8 @@ THIN = Check(
     unit="mm",
     fact="The pins are thin for their pitch, so there is a lot of play",
     clear="The pins fill their gaps",
+    limits=(0.42,),
+    base="circular pitch",
     advice="Half the pitch, a little less, is usual.",
 )
 THICK = Check(
@@ -67,6 +76,8 @@ THICK = Check(
     unit="mm",
     fact="The pins are too thick to pass between the teeth",
     clear="The pins pass between the teeth",
+    limits=(0.5,),
+    base="circular pitch",
     advice="Use pins of at most half the pitch.",
 )
 SPEED = Check(

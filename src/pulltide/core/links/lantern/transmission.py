@@ -34,8 +34,6 @@ from pulltide.core.units import rim_speed_m_per_s, rpm_of_rim
 EFFICIENCY = 0.87
 #: Pressure angle that the form of its teeth is taken at.
 PRESSURE_DEG = 20.0
-#: Pin over pitch: usual least, and most that passes between teeth. Common practice, no source.
-THIN_SHARE, THICK_SHARE = 0.42, 0.5
 
 
 def pin_force_n(stress_mpa: float, diameter_mm: float, span_mm: float) -> float:
@@ -218,8 +216,8 @@ def _findings(d: LanternDetails, subject: str) -> Iterator[Finding]:
     yield judge(checks.FEW, subject, float(link.pins))
     if link.drives == "pinion":
         yield state(checks.DRIVES, subject)
-    yield judge(checks.THIN, subject, link.pin_diameter_mm, THIN_SHARE * link.circular_pitch_mm)
-    yield judge(checks.THICK, subject, link.pin_diameter_mm, THICK_SHARE * link.circular_pitch_mm)
+    yield judge(checks.THIN, subject, link.pin_diameter_mm, of=link.circular_pitch_mm)
+    yield judge(checks.THICK, subject, link.pin_diameter_mm, of=link.circular_pitch_mm)
     yield judge(checks.SPEED, subject, d.speed_m_per_s)
     ratio = max(link.pins, link.wheel_teeth) / min(link.pins, link.wheel_teeth)
     yield judge_two(checks.RATIO, subject, ratio)

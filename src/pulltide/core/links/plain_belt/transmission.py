@@ -35,8 +35,6 @@ OPEN_KEPT, CROSSED_KEPT, ROUND_KEPT = 0.975, 0.955, 0.95
 FLAT_CREEP, ROUND_CREEP, MOST_CREEP = 0.01, 0.02, 0.05
 #: Pulley face over belt width. Common practice, no source.
 FACE_SHARE = 1.1
-#: Widths between the shafts that a crossed flat belt takes to twist. Common practice, no source.
-CROSSED_WIDTHS = 20.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -274,7 +272,7 @@ def _findings(d: BeltDetails, subject: str) -> Iterator[Finding]:
     yield judge(checks.WRAP, subject, d.layout.wrap_deg)
     yield judge(checks.SPEED, subject, d.speed_m_per_s)
     if link.runs == "crossed" and not d.data.is_round:
-        yield judge(checks.CROSSED, subject, d.layout.center_mm, CROSSED_WIDTHS * link.width_mm)
+        yield judge(checks.CROSSED, subject, d.layout.center_mm, of=link.width_mm)
 
 
 def _figures(d: BeltDetails, ratio: float) -> tuple[Figure, ...]:

@@ -37,6 +37,7 @@ NEIGHBORS = Check(
     unit="mm",
     fact="Neighboring planets hit each other",
     clear="Neighboring planets clear each other",
+    base="tip diameter of a planet and a module",
     advice="Use fewer planets.",
     source=EXACT,
 )
@@ -57,6 +58,7 @@ INTERFERENCE = Check(
     unit="teeth",
     fact="The larger gear's tips dig into the smaller one's roots",
     clear="Sun and planets clear each other",
+    base="largest mate of the pinion without undercut relief",
     advice="Use more teeth on the smaller of sun and planet.",
     source=MESHING,
 )
@@ -68,6 +70,7 @@ UNDERCUT = Check(
     unit="teeth",
     fact="With this few teeth a hob undercuts them, which weakens them",
     clear="Sun and planets are cut without undercut",
+    base="fewest teeth cut without undercut",
     advice="Use more teeth, or shift the profile.",
     source=MESHING,
 )

@@ -18,6 +18,7 @@ TORQUE = Check(
     unit="N*m",
     fact="The reducer is loaded over its torque rating",
     clear="Reducer torque is within its rating with the service factor",
+    base="rated torque at this speed",
     advice="Use the next size.",
     source=AGMA,
     needs_load=True,
@@ -39,11 +40,18 @@ PEAK = Check(
     unit="N*m",
     fact="Peak torque is over the reducer's momentary limit",
     clear="Peak torque is within the momentary limit",
+    base="momentary torque",
     advice="Use the next size or fit a shear pin.",
     source=AGMA_PEAK,
     needs_load=True,
 )
-STALL = jam_rule("reducer.stall", "A jam would overload the reducer", "The reducer survives a jam", AGMA_PEAK)
+STALL = jam_rule(
+    "reducer.stall",
+    "A jam would overload the reducer",
+    "The reducer survives a jam",
+    source=AGMA_PEAK,
+    base="torque that its teeth or shaft carry at rest",
+)
 EMERGENCY = Check(
     code="reducer.emergency",
     severity=E,
@@ -51,6 +59,7 @@ EMERGENCY = Check(
     unit="N*m",
     fact="An emergency stop overloads the reducer",
     clear="The reducer survives an emergency stop",
+    base="momentary torque; 1.5 ratings at most where stops are many",
     advice="Stop it more gently, limit the torque, or use a larger unit.",
     source=AGMA_PEAK,
     needs_load=True,
@@ -62,6 +71,7 @@ SPEED = Check(
     unit="rpm",
     fact="Input speed is over the reducer's limit",
     clear="Input speed is within the reducer's limit",
+    base="greatest input speed",
     advice="Slow it with a larger belt ratio.",
     source=PLATE,
 )
@@ -72,6 +82,7 @@ RATED_SPEED = Check(
     unit="rpm",
     fact="The input runs faster than the speed its nameplate torque is rated at, so its rating is reduced",
     clear="The nameplate rating applies at this speed",
+    base="speed that the plate was rated at",
     advice="Slow the input, or find the rating for this speed.",
     source=AGMA,
     needs_load=True,
@@ -93,6 +104,8 @@ THERMAL = Check(
     unit="kW",
     fact="The reducer would overheat in continuous duty",
     clear="Heat load is within the thermal rating",
+    limits=(0.9, 1.0),
+    base="thermal rating at this speed and ambient",
     advice="Add a fan, use a larger or a helical unit.",
     source=AGMA_HEAT,
     needs_load=True,
@@ -129,6 +142,7 @@ NAMEPLATE = Check(
     unit="N*m",
     fact="The motor is strong enough to overload the reducer if the machine jams or drags",
     clear="The reducer can handle the motor's full power",
+    base="rated torque at this speed",
     advice="Use a smaller motor or a larger unit; the actual load is checked separately.",
     source=AGMA,
     about=True,
@@ -199,6 +213,8 @@ SPLASH = Check(
     unit="rpm",
     fact="At this low input speed the oil may not splash",
     clear="Input speed is high enough for splash lubrication",
+    limits=(0.1,),
+    base="greatest input speed",
     advice="Fill it higher, or use grease; check the data sheet for slow running.",
     about=True,
 )
@@ -235,6 +251,7 @@ BACKLASH = Check(
     unit="arcmin",
     fact="Backlash is over what you allow",
     clear="Backlash is within what you allow",
+    base="backlash you allow",
     advice="Use a planetary, cycloidal or strain-wave unit of a finer grade.",
     source=PLATE,
 )

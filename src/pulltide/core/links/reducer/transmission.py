@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from pulltide.core.drawing import IN_LINE, LinkPicture
 from pulltide.core.duty import REDUCER_EXPONENT, one_class_heavier
-from pulltide.core.findings import Finding, Severity, judge, state
+from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.links.reducer import checks, rating, tables
 from pulltide.core.links.reducer.inputs import Reducer
 from pulltide.core.transmission import (
@@ -266,9 +266,7 @@ class Inspection:
         if d.unit.max_input_rpm is not None:
             yield judge(checks.SPEED, subject, flow.driver_speed_rpm, d.unit.max_input_rpm)
         if d.thermal_kw is not None:
-            nearly = 0.9 * d.thermal_kw < flow.power_in_kw <= d.thermal_kw
-            limit = 0.9 * d.thermal_kw if nearly else d.thermal_kw
-            yield judge(checks.THERMAL, subject, flow.power_in_kw, limit, severity=Severity.WARNING if nearly else None)
+            yield judge_two(checks.THERMAL, subject, flow.power_in_kw, of=d.thermal_kw)
         if d.unit.efficiency_1750 is None:
             yield state(checks.EFFICIENCY, subject, self.efficiency)
         if d.unit.is_worm:
@@ -291,7 +289,7 @@ class Inspection:
                 yield state(checks.MOUNTING, subject)
             yield state(checks.OIL_WORM if d.unit.is_worm else checks.OIL_GEAR, subject)
         if d.unit.max_input_rpm is not None:
-            yield judge(checks.SPLASH, subject, flow.driver_speed_rpm, 0.1 * d.unit.max_input_rpm)
+            yield judge(checks.SPLASH, subject, flow.driver_speed_rpm, of=d.unit.max_input_rpm)
         wanted = OUTPUT_SHAFTS[link.output_form] if link.output_form != "as_listed" else d.unit.output
         if wanted == "hollow" and link.torque_arm_mm is None:
             yield state(checks.ARM, subject)

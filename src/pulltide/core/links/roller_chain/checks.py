@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from pulltide.core.findings import EXACT, Check, Remark, Severity, Source, jam_rule
 
 SHIGLEY = Source("Shigley's Mechanical Engineering Design", "section 17-5", "quoted from memory")
@@ -17,6 +19,7 @@ RATING = Check(
     unit="kW",
     fact="The chain is loaded over its rating",
     clear="Chain load is within its rating with the service factor",
+    base="rating of all strands",
     advice="Use more teeth first, then a larger chain.",
     source=SHIGLEY,
     needs_load=True,
@@ -37,7 +40,8 @@ STALL = jam_rule(
     "roller_chain.stall_safety",
     "In a jam the chain has less than three times the pull in strength",
     "The chain has three times the pull in strength, even in a jam",
-    ISO_PRACTICE,
+    source=ISO_PRACTICE,
+    base="tensile strength over 3",
 )
 TEETH = Check(
     code="roller_chain.teeth",
@@ -59,8 +63,10 @@ FEWEST = Check(
     unit="teeth",
     fact="The small sprocket has too few teeth for this speed",
     clear="The tooth count suits the speed",
+    limits=(12.0,),
     advice="Use {limit} or more at this speed.",
 )
+FEWEST_SLOW = replace(FEWEST, limits=(9.0,))
 RATIO = Check(
     code="roller_chain.ratio",
     severity=W,
@@ -91,6 +97,7 @@ TOUCH = Check(
     unit="mm",
     fact="The chain is too short: the sprockets would touch",
     clear="The sprockets clear each other",
+    base="half of both outside diameters",
     advice="Use more links.",
     source=EXACT,
 )
@@ -102,6 +109,7 @@ TOO_SHORT = Check(
     unit="links",
     fact="The chain is too short to go round these sprockets",
     clear="The chain goes round the sprockets",
+    base="links that go round both sprockets",
     advice="Use more links.",
     source=EXACT,
 )
@@ -122,6 +130,8 @@ ODD_ACCEPTED = Check(
     relation=">=",
     fact="The offset link carries only 70 % of the chain",
     clear="The number of links is even",
+    limits=(1.0,),
+    base="strength of the chain",
     advice="Use an even number of links.",
 )
 NO_LENGTH = Remark(
@@ -181,6 +191,7 @@ LUBRICATION = Check(
     unit="m/s",
     fact="The chain needs an oil bath or stream at this speed",
     clear="Manual or drip lubrication is enough at this speed",
+    base="speed up to which oil by hand is enough for this size",
     advice="Fit an oil bath or a slinger disk.",
     source=OIL,
 )
@@ -192,6 +203,8 @@ TAKE_UP = Check(
     unit="mm",
     fact="There is too little adjustment for a worn chain",
     clear="There is adjustment enough for a worn chain",
+    limits=(1.5,),
+    base="pitch",
     advice="Allow {limit} or more, or fit an idler.",
 )
 TAKE_UP_UNKNOWN = Remark(
@@ -217,6 +230,8 @@ WORN = Check(
     quantity="stretch, per cent",
     fact="Chain elongation is near or over the wear limit",
     clear="Chain elongation is within the wear limit",
+    limits=(0.7, 1.0),
+    base="stretch at which it is worn out: 3 % or 200 over the larger tooth count, 1.5 % on fixed centers",
     advice="Replace it along with any sprocket that has hooked teeth; never run a new chain on hooked teeth.",
     source=Source(
         "chain makers' guidance", "3 % up to 67 teeth, 200 / N beyond, 1.5 % on fixed centers", "quoted from memory"
@@ -230,6 +245,7 @@ RULES = (
     STALL,
     TEETH,
     FEWEST,
+    FEWEST_SLOW,
     RATIO,
     WRAP,
     TOUCH,

@@ -323,7 +323,8 @@ class Inspection:
     def _wheels(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
         yield judge(checks.TEETH, subject, float(d.small_teeth))
-        yield judge(checks.FEWEST, subject, float(d.small_teeth), 12.0 if d.small_speed_rpm > 50 else 9.0)
+        fewest = checks.FEWEST if d.small_speed_rpm > SLOW_RPM else checks.FEWEST_SLOW
+        yield judge(fewest, subject, float(d.small_teeth))
         larger, smaller = max(d.link.driver_teeth, d.link.driven_teeth), d.small_teeth
         yield judge(checks.RATIO, subject, larger / smaller)
         yield judge_two(checks.WRAP, subject, d.layout.wrap_deg)
@@ -342,12 +343,11 @@ class Inspection:
         else:
             yield judge(checks.ODD, subject, 1.0)
         if link.stretch_percent is not None:
-            yield judge_two(checks.WORN, subject, link.stretch_percent, 0.7 * d.worn_percent, d.worn_percent)
-        needed = 1.5 * d.size.pitch_mm
+            yield judge_two(checks.WORN, subject, link.stretch_percent, of=d.worn_percent)
         if link.take_up_mm is None:
-            yield state(checks.TAKE_UP_UNKNOWN, subject, needed)
+            yield state(checks.TAKE_UP_UNKNOWN, subject, checks.TAKE_UP.limits[0] * d.size.pitch_mm)
         else:
-            yield judge(checks.TAKE_UP, subject, link.take_up_mm, needed)
+            yield judge(checks.TAKE_UP, subject, link.take_up_mm, of=d.size.pitch_mm)
 
     def _oil(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject

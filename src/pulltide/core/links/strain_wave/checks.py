@@ -13,6 +13,7 @@ TORQUE = Check(
     unit="N*m",
     fact="The gear is loaded over its rated torque",
     clear="The gear carries the load with its service factor",
+    base="rated torque",
     advice="Use a larger gear, or a belt or gears behind it.",
     needs_load=True,
 )
@@ -32,11 +33,16 @@ PEAK = Check(
     unit="N*m",
     fact="Repeated peaks are over twice the rated torque",
     clear="Repeated peaks are within the gear's limit",
+    limits=(2.0,),
+    base="rated torque",
     advice="Use a larger gear, or soften the peaks.",
     needs_load=True,
 )
 STALL = jam_rule(
-    "strain_wave.stall", "A jam would make the teeth skip, which ruins them", "The teeth do not skip in a jam"
+    "strain_wave.stall",
+    "A jam would make the teeth skip, which ruins them",
+    "The teeth do not skip in a jam",
+    base="torque at which teeth skip",
 )
 EMERGENCY = Check(
     code="strain_wave.emergency",
@@ -45,6 +51,7 @@ EMERGENCY = Check(
     unit="N*m",
     fact="An emergency stop overloads the gear",
     clear="The gear survives an emergency stop",
+    base="torque at which teeth skip; twice the rating where stops are many",
     advice="Stop it more gently, limit the torque, or use a larger gear.",
     needs_load=True,
 )

@@ -166,7 +166,7 @@ def _findings(d: WaveDetails, flow: Flow, sizing: Sizing, subject: str) -> Itera
         level = Severity.ERROR if flow.driven_torque_nm > rated else Severity.WARNING
         yield judge(checks.TORQUE, subject, d.design_torque_nm, rated, severity=level)
         if flow.driven_peak_torque_nm is not None:
-            yield judge(checks.PEAK, subject, flow.driven_peak_torque_nm, REPEATED * rated)
+            yield judge(checks.PEAK, subject, flow.driven_peak_torque_nm, of=rated)
         if flow.driven_emergency_torque_nm is not None and d.moment_nm is not None:
             few = sizing.duty.emergency_stops_used <= FEW_STOPS
             allowed = d.moment_nm if few else min(REPEATED * rated, d.moment_nm)

@@ -14,6 +14,7 @@ RATING = Check(
     unit="kW",
     fact="The belt is loaded over its rating",
     clear="Belt load is within its rating with the service factor",
+    base="rating of the belt",
     advice="Use a wider belt, or more teeth on both pulleys.",
     source=ISO,
     needs_load=True,
@@ -45,6 +46,7 @@ LEAST = Check(
     unit="teeth",
     fact="The small pulley has too few teeth for this profile and speed",
     clear="The small pulley has enough teeth",
+    base="least teeth of the profile at this speed",
     advice="Use more teeth on both pulleys.",
     source=ISO,
 )
@@ -55,6 +57,7 @@ SPEED = Check(
     unit="m/s",
     fact="Belt speed is over the limit for this profile",
     clear="Belt speed is within its limit",
+    base="limit of the profile",
     advice="Use smaller pulleys.",
     source=ISO,
 )
@@ -65,6 +68,8 @@ JUMP = Check(
     unit="N",
     fact="At peak torque the belt may jump a tooth",
     clear="The belt holds its teeth at peak torque",
+    limits=(1.0, 1.5),
+    base="allowable pull of the teeth in mesh",
     advice="Use a wider belt or larger pulleys, and tension it to half the peak pull or more.",
     needs_load=True,
 )
@@ -76,6 +81,8 @@ SLACK = Check(
     unit="N",
     fact="Belt tension is so low that it jumps a tooth at peak torque",
     clear="Belt tension keeps the teeth in mesh",
+    limits=(0.5,),
+    base="pull at peak torque",
     advice="Tension it to at least half the peak pull.",
     needs_load=True,
 )
@@ -86,6 +93,7 @@ WIDE = Check(
     unit="mm",
     fact="The belt is wider than its small pulley is large",
     clear="The belt's width suits its pulleys",
+    base="smaller pitch diameter",
     advice="Use larger pulleys or a larger profile.",
 )
 TOUCH = Check(
@@ -96,6 +104,7 @@ TOUCH = Check(
     unit="mm",
     fact="The belt is too short: the pulleys would touch",
     clear="The pulleys clear each other",
+    base="half of both pitch diameters",
     advice="Use a longer belt.",
     source=EXACT,
 )
@@ -107,6 +116,7 @@ TOO_SHORT = Check(
     unit="teeth",
     fact="The belt is too short to go round these pulleys",
     clear="The belt goes round the pulleys",
+    base="path round the pulleys",
     advice="Use a longer belt.",
     source=EXACT,
 )
@@ -127,6 +137,8 @@ TAKE_UP = Check(
     unit="mm",
     fact="There is too little adjustment to fit and tension the belt",
     clear="There is adjustment enough",
+    limits=(1.5,),
+    base="tooth pitch",
     advice="Allow a pitch and a half, or fit an idler.",
 )
 TAKE_UP_UNKNOWN = Remark(
@@ -144,7 +156,12 @@ NO_FUSE = Remark(
     fact="A timing belt does not slip: a jam loads the shafts and the motor",
     advice="Add a shear pin or a stage that slips where the machine can jam.",
 )
-JAM = jam_rule("toothed_belt.jam", "A jam would make the belt jump teeth or shear them", "The belt teeth hold in a jam")
+JAM = jam_rule(
+    "toothed_belt.jam",
+    "A jam would make the belt jump teeth or shear them",
+    "The belt teeth hold in a jam",
+    base="torque at which teeth jump",
+)
 RULES = (
     JAM,
     RATING,

@@ -274,9 +274,9 @@ class Inspection:
             yield state(checks.ESTIMATE, subject)
         if d.peak_pull_n is None:
             return
-        yield judge_two(checks.JUMP, subject, d.peak_pull_n, d.allowable_n, PEAK_SHARE * d.allowable_n)
+        yield judge_two(checks.JUMP, subject, d.peak_pull_n, of=d.allowable_n)
         if d.link.static_tension_n is not None:
-            yield judge(checks.SLACK, subject, d.link.static_tension_n, d.peak_pull_n / 2)
+            yield judge(checks.SLACK, subject, d.link.static_tension_n, of=d.peak_pull_n)
 
     def _wheels(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
@@ -289,11 +289,10 @@ class Inspection:
         d, subject, link = self.details, self.subject, self.details.link
         if link.belt_teeth is None:
             yield state(checks.NO_BELT, subject, d.layout.belt_teeth)
-        needed = 1.5 * d.data.pitch_mm
         if link.take_up_mm is None:
-            yield state(checks.TAKE_UP_UNKNOWN, subject, needed)
+            yield state(checks.TAKE_UP_UNKNOWN, subject, checks.TAKE_UP.limits[0] * d.data.pitch_mm)
         else:
-            yield judge(checks.TAKE_UP, subject, link.take_up_mm, needed)
+            yield judge(checks.TAKE_UP, subject, link.take_up_mm, of=d.data.pitch_mm)
 
 
 def figures(d: BeltDetails) -> tuple[Figure, ...]:

@@ -12,6 +12,8 @@ SECTIONS = Source("RMA IP-20 and IP-23", "least pulley of the section", "table q
 OLD_TABLE = Source("Shigley's Mechanical Engineering Design", "Table 17-12", "table quoted from memory")
 ALLOWANCE = Source("Machinery's Handbook", "V-belt center allowances", "quoted from memory, to about 0.25 in")
 
+#: Belt speed from which pulleys want balancing. Source: Shigley, section 17-3, from memory: 5000 ft/min.
+FAST_M_PER_S = 25.0
 W, E, N = Severity.WARNING, Severity.ERROR, Severity.NOTE
 
 RATING = Check(
@@ -21,6 +23,7 @@ RATING = Check(
     unit="kW",
     fact="The belts are loaded over their rating",
     clear="Belt load is within its rating with the service factor",
+    base="rating of all belts",
     advice="Add a belt, or use larger pulleys or a larger section.",
     source=IP20,
     needs_load=True,
@@ -44,6 +47,7 @@ SLIP = Check(
     unit="N",
     fact="The belt may slip at peak torque",
     clear="Belt tension holds the peak torque without slip",
+    base="pull at the design tension ratio; a problem at dry friction",
     advice="Raise the tension, or add a belt or wrap.",
     source=EXACT,
     needs_load=True,
@@ -56,6 +60,7 @@ TENSION = Check(
     unit="N",
     fact="Belt tension is too low for the load",
     clear="Belt tension is enough for the load",
+    base="tension for the design pull, less 1 %",
     advice="Tighten it, then check the deflection force again.",
     source=EXACT,
     needs_load=True,
@@ -67,6 +72,7 @@ SPEED = Check(
     unit="m/s",
     fact="Belt speed is high",
     clear="Belt speed is in its useful range",
+    base="25 m/s; a problem past the section's limit",
     advice="Use smaller pulleys.",
     source=SHIGLEY,
 )
@@ -104,17 +110,22 @@ DIAMETER = Check(
     unit="mm",
     fact="The small pulley is under the least diameter of the section",
     clear="The small pulley is large enough for the section",
+    limits=(1.0, 0.7),
+    base="least pulley of the section",
     advice="Expect short belt life: keep a spare, or use larger pulleys or a smaller section.",
     source=SECTIONS,
 )
 RATIO = Check(
     code="v_belt.ratio",
-    severity=W,
+    severity=N,
     quantity="ratio",
     fact="The ratio is large for one belt stage",
     clear="The ratio suits one belt stage",
+    limits=(6.0, 8.0),
+    levels=(N, W),
     advice="Split it over two stages.",
 )
+DRUM_MOST = replace(RATIO, limits=(12.0,))
 CENTER_NEAR = Check(
     code="v_belt.center_near",
     severity=W,
@@ -123,6 +134,7 @@ CENTER_NEAR = Check(
     unit="mm",
     fact="The center distance is short",
     clear="The center distance is long enough",
+    base="larger pulley; at least half of it and three small ones",
     advice="Use a longer belt.",
 )
 TOUCH = Check(
@@ -133,6 +145,7 @@ TOUCH = Check(
     unit="mm",
     fact="The belt is too short: the pulleys would touch",
     clear="The pulleys clear each other",
+    base="half of both outside diameters",
     advice="Use a longer belt or smaller pulleys.",
     source=EXACT,
 )
@@ -144,6 +157,7 @@ TOO_SHORT = Check(
     unit="mm",
     fact="The belt is too short to go round these pulleys",
     clear="The belt goes round the pulleys",
+    base="path round the pulleys",
     advice="Use a longer belt or smaller pulleys.",
     source=EXACT,
 )
@@ -154,6 +168,8 @@ CENTER_FAR = Check(
     unit="mm",
     fact="The center distance is long, so the belt may whip",
     clear="The span is short enough to run quietly",
+    limits=(3.0,),
+    base="sum of the pitch diameters",
     advice="Use a shorter belt.",
     source=SHIGLEY,
 )
@@ -174,6 +190,7 @@ SLIDE = Check(
     unit="mm",
     fact="The base has too little slide to fit and tension the belt",
     clear="The base has slide enough to fit and tension the belt",
+    base="fitting and take-up allowance of the belt, and what its steps differ by",
     advice="Lengthen the slots or fit an idler.",
     source=ALLOWANCE,
 )
@@ -194,6 +211,7 @@ STEPS = Check(
     unit="mm",
     fact="The steps need different center distances",
     clear="One belt serves every step at one center distance",
+    base="belt length × 0.3 %, or the slide that is left over",
     advice="Change the step diameters, or allow this much more travel.",
     source=EXACT,
 )
@@ -208,11 +226,13 @@ MANY = Check(
 )
 FLEX = Check(
     code="v_belt.flex",
-    severity=W,
+    severity=N,
     quantity="bends a second",
     unit="1/s",
     fact="The belt bends very often",
     clear="The belt bends at an ordinary rate",
+    limits=(30.0, 60.0),
+    levels=(N, W),
     advice="A longer belt lasts longer; keep a spare of this one.",
 )
 OLD_RATING = Check(
@@ -222,6 +242,7 @@ OLD_RATING = Check(
     relation=">=",
     fact="The current standard is met; older tables call for more belts",
     clear="The current standard and older tables agree that there are enough belts",
+    base="belts by the older tables",
     advice="Use the larger number for an old or unknown belt, or in heat or oil.",
     source=OLD_TABLE,
     needs_load=True,
@@ -245,6 +266,7 @@ IDLER_SIZE = Check(
     unit="mm",
     fact="The idler is small for this belt and side, which shortens belt life",
     clear="The idler is large enough",
+    base="small pulley inside the belt; on the back, the larger of 1.33 × that and 1.5 × the section's least pulley",
     advice="Inside: no smaller than the small pulley. On the back: a third larger than that, flat and uncrowned.",
     source=IDLER_SOURCE,
 )
@@ -284,6 +306,7 @@ CAUTIOUS = Check(
     relation=">=",
     fact="The rating is met; a more cautious rating calls for more belts",
     clear="A more cautious rating agrees that there are enough belts",
+    base="belts by the more cautious rating",
     advice="Use the larger number in heat or oil, or for belts of unknown make.",
     needs_load=True,
     about=True,
@@ -293,6 +316,7 @@ RULES = (
     IDLER_SIZE,
     IDLER_TIGHT,
     DRUM_RATIO,
+    DRUM_MOST,
     ESTIMATE,
     CAUTIOUS,
     RATING,

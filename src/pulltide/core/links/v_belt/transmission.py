@@ -10,7 +10,7 @@ from typing import Literal
 
 from pulltide.core.belt_path import rotated
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
-from pulltide.core.findings import Finding, Severity, judge, judge_two, state
+from pulltide.core.findings import MEASURED_TO_MM, Finding, Severity, judge, judge_two, state
 from pulltide.core.forces import DENSITY_KG_M3, Disc, ShaftForce, strand_forces
 from pulltide.core.links.v_belt import checks, rating, tables
 from pulltide.core.links.v_belt.inputs import VBelt
@@ -388,7 +388,9 @@ class Inspection:
             )
         if d.link.static_tension_n is not None:
             yield judge(checks.TENSION, subject, d.link.static_tension_n * NEARLY, design_tension_n(d))
-        yield judge_two(checks.SPEED, subject, d.belt_speed_m_per_s, 25.0, self.section.max_speed_m_per_s)
+        yield judge_two(
+            checks.SPEED, subject, d.belt_speed_m_per_s, checks.FAST_M_PER_S, self.section.max_speed_m_per_s
+        )
         yield judge(checks.SLOW, subject, d.belt_speed_m_per_s)
         if self.section.light:
             yield judge(checks.MANY, subject, float(d.link.belts))
@@ -412,26 +414,20 @@ class Inspection:
         place = d.layout
         small = place.small_outside_mm if self.section.least_is_outside else place.small_pitch_mm
         least = self.section.least_diameter_mm
-        yield judge_two(checks.DIAMETER, subject, small, least - 0.05, 0.7 * least)
+        yield judge_two(checks.DIAMETER, subject, small, of=least - MEASURED_TO_MM)
         if place.drum:
             yield judge_two(checks.DRUM_WRAP, subject, place.wrap_deg)
             yield judge(checks.DRUM_RATIO, subject, place.reduction)
         else:
             yield judge_two(checks.WRAP, subject, place.wrap_deg)
-        if place.reduction > 8 and not place.drum:
-            yield judge(checks.RATIO, subject, place.reduction, 8.0)
+        if place.drum:
+            yield judge(checks.DRUM_MOST, subject, place.reduction)
         else:
-            yield judge(checks.RATIO, subject, place.reduction, 12.0 if place.drum else 6.0, severity=Severity.NOTE)
+            yield judge_two(checks.RATIO, subject, place.reduction)
         length_m = (d.belt.pitch_length_mm if d.belt else place.length_mm) / 1000.0
         wheels = 3 if place.path else 2
         bends = wheels * d.belt_speed_m_per_s / length_m
-        yield judge(
-            checks.FLEX,
-            subject,
-            bends,
-            60.0 if bends > 60 else 30.0,
-            severity=Severity.WARNING if bends > 60 else Severity.NOTE,
-        )
+        yield judge_two(checks.FLEX, subject, bends)
         yield from self._idler(least)
 
     def _idler(self, least_mm: float) -> Iterator[Finding]:
@@ -450,7 +446,7 @@ class Inspection:
         near = max(place.large_pitch_mm, (place.large_pitch_mm + 3 * place.small_pitch_mm) / 2)
         if not place.drum:  # beside a drum the wrap decides, and near a drum is where it is good
             yield judge(checks.CENTER_NEAR, subject, place.center_mm, near)
-        yield judge(checks.CENTER_FAR, subject, place.center_mm, 3 * (place.large_pitch_mm + place.small_pitch_mm))
+        yield judge(checks.CENTER_FAR, subject, place.center_mm, of=place.large_pitch_mm + place.small_pitch_mm)
         if d.belt is None:
             yield state(checks.NO_BELT, subject, place.length_mm)
             return

@@ -26,6 +26,7 @@ WEAR = Check(
     unit="N",
     fact="The wheel is loaded over its wear rating",
     clear="Wheel wear is within its rating",
+    base="wear load of the bronze",
     advice="Use a larger module, a wider face, better bronze, or a slower worm.",
     source=AGMA,
     needs_load=True,
@@ -37,11 +38,17 @@ BENDING = Check(
     unit="N",
     fact="Wheel tooth bending stress is over the allowable",
     clear="Wheel tooth bending is within its limit",
+    base="bending load of the wheel teeth",
     advice="Use a larger module or a wider face.",
     source=BENDS,
     needs_load=True,
 )
-STALL = jam_rule("worm_set.stall", "A jam would break teeth off the wheel", "The wheel teeth survive a jam")
+STALL = jam_rule(
+    "worm_set.stall",
+    "A jam would break teeth off the wheel",
+    "The wheel teeth survive a jam",
+    base="torque that breaks a wheel tooth at rest",
+)
 HOT = Check(
     code="worm_set.heat",
     severity=W,
@@ -70,6 +77,8 @@ FACE = Check(
     unit="mm",
     fact="The wheel is wider than the worm can use: only two thirds of the worm diameter count",
     clear="Full face width is effective",
+    limits=(0.67,),
+    base="worm pitch diameter",
     advice="Use a narrower wheel or a thicker worm.",
     source=GEOMETRY,
 )
@@ -81,6 +90,7 @@ THIN = Check(
     unit="mm",
     fact="The worm is thin for this center distance, so it bends",
     clear="The worm is stiff enough",
+    base="center distance in inches to the power 0.875, over 3",
     advice="Use a thicker worm.",
     source=GEOMETRY,
     about=True,
@@ -92,6 +102,7 @@ THICK = Check(
     unit="mm",
     fact="The worm is thick for this center distance, so its lead angle and efficiency are low",
     clear="The worm is slim enough",
+    base="center distance in inches to the power 0.875, over 1.7",
     advice="Use a thinner worm.",
     source=GEOMETRY,
     about=True,
@@ -104,6 +115,7 @@ TEETH = Check(
     unit="teeth",
     fact="The wheel has so few teeth that they are undercut",
     clear="The wheel has teeth enough",
+    base="fewest wheel teeth at this pressure angle",
     advice="Use more teeth, or a larger pressure angle.",
     source=GEOMETRY,
 )
@@ -115,6 +127,8 @@ START = Check(
     unit="share",
     fact="Before an oil film forms a worm loses much more; starting is checked with that loss",
     clear="It starts about as efficiently as it runs",
+    limits=(0.9,),
+    base="running efficiency",
     advice="Make sure the motor's starting torque covers it.",
     about=True,
 )

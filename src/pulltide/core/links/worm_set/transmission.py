@@ -8,7 +8,7 @@ from math import pi
 
 from pulltide.core.drawing import LinkPicture
 from pulltide.core.duty import REDUCER_EXPONENT
-from pulltide.core.findings import Finding, Severity, judge, judge_two, state
+from pulltide.core.findings import MEASURED_TO_MM, Finding, Severity, judge, judge_two, state
 from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
 from pulltide.core.links.worm_set import checks, rating, tables
 from pulltide.core.links.worm_set.inputs import WormSet
@@ -249,11 +249,11 @@ class Inspection:
         if link.case_area_m2 is None:
             yield state(checks.AREA, subject, d.area_m2)
         least, most = rating.usual_worm_mm(d.center_mm)
-        yield judge(checks.FACE, subject, link.face_width_mm, FACE_SHARE * link.worm_pitch_mm + 0.05)
+        yield judge(checks.FACE, subject, link.face_width_mm - MEASURED_TO_MM, of=link.worm_pitch_mm)
         yield judge(checks.THIN, subject, link.worm_pitch_mm, least)
         yield judge(checks.THICK, subject, link.worm_pitch_mm, most)
         yield judge(checks.TEETH, subject, float(link.wheel_teeth), tables.fewest_wheel_teeth(link.pressure_angle))
-        yield judge(checks.START, subject, d.start_efficiency, 0.9 * d.mesh_efficiency * rating.BEARINGS)
+        yield judge(checks.START, subject, d.start_efficiency, of=d.mesh_efficiency * rating.BEARINGS)
         if link.worm_is != "hardened_and_ground":
             yield state(checks.ROUGH, subject, d.friction)
         yield judge(checks.SPEED, subject, d.sliding_m_per_s)
