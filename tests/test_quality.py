@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import re
+from collections import Counter
 from hashlib import sha256
 from pathlib import Path
 from statistics import median
@@ -52,14 +53,44 @@ BRANCHES = (ast.If, ast.For, ast.While, ast.ExceptHandler, ast.comprehension, as
 
 
 def complexity(function: ast.FunctionDef) -> int:
-    """McCabe's count over statements and comprehensions, a little stricter than the linter's own."""
-    return 1 + sum(isinstance(node, BRANCHES) for node in ast.walk(function))
+    """McCabe's count over statements and comprehensions, and over every ``and`` and ``or``."""
+    nodes = list(ast.walk(function))
+    either = sum(len(node.values) - 1 for node in nodes if isinstance(node, ast.BoolOp))
+    return 1 + either + sum(isinstance(node, BRANCHES) for node in nodes)
+
+
+#: The most involved functions: neighbors of a part with many sizes.
+MOST_BRANCHES = 16
 
 
 def test_functions_stay_simple():
     trees = [ast.parse(path.read_text("utf-8")) for path in MODULES]
     counts = [complexity(node) for tree in trees for node in ast.walk(tree) if isinstance(node, ast.FunctionDef)]
-    assert percentile(counts, 0.95) <= 6
+    assert percentile(counts, 0.95) <= 7
+    assert max(counts) <= MOST_BRANCHES
+
+
+#: So many arguments of one kind may go by their place; more go by name, or one day two of them are swapped.
+BY_PLACE = 5
+
+
+def placed(node: ast.AST) -> list[str]:
+    """Kinds of what a function or a record takes by place."""
+    if isinstance(node, ast.FunctionDef):
+        return [ast.unparse(arg.annotation) for arg in (*node.args.posonlyargs, *node.args.args) if arg.annotation]
+    if isinstance(node, ast.ClassDef):
+        record = [ast.unparse(item) for item in node.decorator_list if "dataclass" in ast.unparse(item)]
+        fields = [item for item in node.body if isinstance(item, ast.AnnAssign)]
+        kinds = [ast.unparse(item.annotation) for item in fields]
+        return [kind for kind in kinds if "ClassVar" not in kind] if record and "kw_only=True" not in record[0] else []
+    return []
+
+
+def test_many_arguments_of_one_kind_go_by_name():
+    for path in MODULES:
+        for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+            kinds = Counter(kind.removesuffix(" | None") for kind in placed(node))
+            assert max(kinds.values(), default=0) <= BY_PLACE, (path.name, getattr(node, "name", ""))
 
 
 def bare_lines(path: Path) -> list[str]:
@@ -69,7 +100,7 @@ def bare_lines(path: Path) -> list[str]:
 
 
 def test_little_is_written_twice():
-    """Lines that stand in a run of six which stands somewhere else as well: 2 % at most."""
+    """Lines that stand in a run of six which stands somewhere else as well, every place counted: 2 % at most."""
     runs: dict[tuple[str, ...], list[tuple[Path, int]]] = {}
     total = 0
     for path in MODULES:
@@ -78,7 +109,7 @@ def test_little_is_written_twice():
         for start in range(len(lines) - 5):
             runs.setdefault(tuple(lines[start : start + 6]), []).append((path, start))
     twice = {
-        (path, start + k) for places in runs.values() if len(places) > 1 for path, start in places[1:] for k in range(6)
+        (path, start + k) for places in runs.values() if len(places) > 1 for path, start in places for k in range(6)
     }
     assert len(twice) / total <= 0.02
 

@@ -47,7 +47,17 @@ def test_a_stage_begins_strong_enough_for_the_load_there(kind: str):
     transmission = family.prepare(link, 1)
     power = power_kw(9.0, 1440.0)
     driven = 1440.0 / transmission.ratio
-    flow = Flow(1440.0, driven, 9.0, torque_nm(power, driven), None, None, 12.0, power, power)
+    flow = Flow(
+        driver_speed_rpm=1440.0,
+        driven_speed_rpm=driven,
+        driver_torque_nm=9.0,
+        driven_torque_nm=torque_nm(power, driven),
+        driver_peak_torque_nm=None,
+        driven_peak_torque_nm=None,
+        driver_nameplate_torque_nm=12.0,
+        power_in_kw=power,
+        power_out_kw=power,
+    )
     tightest = transmission.rate(flow, SIZING, "link-1").tightest
     assert tightest is not None
     assert tightest.use <= 1.0

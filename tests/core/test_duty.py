@@ -44,7 +44,7 @@ def test_means_keep_their_order(found: list[tuple[float, float, float]]):
     assert same_speed.root_mean_cube <= same_speed.most * (1 + 1e-9)
 
 
-MOTOR = Drive("motor", 1.0, 1750.0, standstill=2.0)
+MOTOR = Drive(title="motor", power_kw=1.0, speed_rpm=1750.0, standstill=2.0)
 TRIPS = {
     "duty.heat": (cycle((60, 1.4, 1)), 0.9, Severity.ERROR),
     "duty.cycle_peak": (cycle((1, 4, 1), (60, 0.1, 1)), 0.5, Severity.WARNING),

@@ -29,7 +29,9 @@ from pulltide.core.sources.induction import InductionMotor as Motor
 from pulltide.core.sources.induction import poles, slip
 from pulltide.core.transmission import Flow, LinkResult, Sizing
 
-SPAN = belt_rating.Span(157.1, 7.913, 435.1, 426.4, 0.097, True)
+SPAN = belt_rating.Span(
+    wrap_deg=157.1, speed_m_per_s=7.913, center_mm=435.1, chord_mm=426.4, mass_kg_per_m=0.097, locked=True
+)
 
 
 def solved_link(link: dict, **changes):
@@ -63,7 +65,9 @@ def test_shaft_load_of_two_belts_at_design_load():
 
 
 def test_a_constant_pull_base_needs_no_centrifugal_allowance():
-    held = belt_rating.Span(157.1, 7.913, 435.1, 426.4, 0.097, False)
+    held = belt_rating.Span(
+        wrap_deg=157.1, speed_m_per_s=7.913, center_mm=435.1, chord_mm=426.4, mass_kg_per_m=0.097, locked=False
+    )
     assert belt_rating.static_tension_n(169.62, SPAN) - belt_rating.static_tension_n(169.62, held) == pytest.approx(
         0.097 * 7.913**2
     )
@@ -289,8 +293,17 @@ def chain_under(kw: float, driver_rpm: float, **changes: Any) -> LinkResult:
     )
     ratio = link.driven_teeth / link.driver_teeth
     torque = 9549.297 * kw / driver_rpm
-    torques = (torque, torque * ratio, torque, torque * ratio, torque)
-    flow = Flow(driver_rpm, driver_rpm / ratio, *torques, kw, kw)
+    flow = Flow(
+        driver_speed_rpm=driver_rpm,
+        driven_speed_rpm=driver_rpm / ratio,
+        driver_torque_nm=torque,
+        driven_torque_nm=torque * ratio,
+        driver_peak_torque_nm=torque,
+        driven_peak_torque_nm=torque * ratio,
+        driver_nameplate_torque_nm=torque,
+        power_in_kw=kw,
+        power_out_kw=kw,
+    )
     sizing = Sizing(Duty.model_validate({"service_factor_override": 1.0, "override_reason": "worked example"}))
     return ChainTransmission(link, 1).rate(flow, sizing, "link-1")
 

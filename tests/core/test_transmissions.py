@@ -34,9 +34,17 @@ def under(made: AnyTransmission, driver_nm: float, peak_nm: float | None = None,
         low, high = (low, out) if made.transmit(rpm, out).power_in_kw > wanted else (out, high)
     passed = made.transmit(rpm, low)
     driven_nm = torque_nm(low, passed.driven_speed_rpm)
-    peaks = (None, None) if peak_nm is None else (peak_nm, peak_nm)
-    speeds = rpm, passed.driven_speed_rpm
-    flow = Flow(*speeds, torque_nm(passed.power_in_kw, rpm), driven_nm, *peaks, driver_nm, passed.power_in_kw, low)
+    flow = Flow(
+        driver_speed_rpm=rpm,
+        driven_speed_rpm=passed.driven_speed_rpm,
+        driver_torque_nm=torque_nm(passed.power_in_kw, rpm),
+        driven_torque_nm=driven_nm,
+        driver_peak_torque_nm=peak_nm,
+        driven_peak_torque_nm=peak_nm,
+        driver_nameplate_torque_nm=driver_nm,
+        power_in_kw=passed.power_in_kw,
+        power_out_kw=low,
+    )
     return made.rate(flow, SIZING, "link-1")
 
 

@@ -91,7 +91,15 @@ def test_a_belt_on_a_flat_drum():
 
 def test_the_tension_ratio_of_a_drum():
     """At 145° on the groove: 3.656 on the V side, 2.988 on the drum, which decides. RMA IP-20 basis."""
-    span = rating.Span(145.0, 5.0, 500.0, 480.0, 0.1, True, 215.0)
+    span = rating.Span(
+        wrap_deg=145.0,
+        speed_m_per_s=5.0,
+        center_mm=500.0,
+        chord_mm=480.0,
+        mass_kg_per_m=0.1,
+        locked=True,
+        drum_wrap_deg=215.0,
+    )
     assert rating.tension_ratio(145.0) == pytest.approx(3.656, rel=0.002)
     assert span.ratio == pytest.approx(2.988, rel=0.002)
     assert span.arc_factor == min(rating.arc_factor(145.0), rating.drum_arc_factor(215.0))

@@ -92,15 +92,15 @@ def _cost(family: Family, link: CoreModel, wish: Wish) -> float:
     driven_rpm = wish.driver_speed_rpm / transmission.ratio
     driven_nm = torque_nm(power_in, driven_rpm)
     flow = Flow(
-        wish.driver_speed_rpm,
-        driven_rpm,
-        wish.driver_torque_nm,
-        driven_nm,
-        None,
-        None,
-        wish.nameplate_nm,
-        power_in,
-        power_in,
+        driver_speed_rpm=wish.driver_speed_rpm,
+        driven_speed_rpm=driven_rpm,
+        driver_torque_nm=wish.driver_torque_nm,
+        driven_torque_nm=driven_nm,
+        driver_peak_torque_nm=None,
+        driven_peak_torque_nm=None,
+        driver_nameplate_torque_nm=wish.nameplate_nm,
+        power_in_kw=power_in,
+        power_out_kw=power_in,
     )
     result = transmission.rate(flow, wish.sizing, "link-1")
     wrong = sum(finding.severity.rank >= 3 for finding in result.findings)

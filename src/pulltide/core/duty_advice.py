@@ -90,7 +90,7 @@ def disagreements(duty: Duty, rows: tuple[FactorRow, ...]) -> tuple[str, ...]:
     return tuple(said)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Equivalent:
     """Equivalent torques of a cycle as shares of running torque, mean speed as a share of ideal speed."""
 
@@ -122,12 +122,12 @@ def equivalent(cycle: tuple[Segment, ...], standstill: float = STANDSTILL) -> Eq
     running = sum(part.seconds for part in moving)
     heat = sum(part.over_time(lambda torque, speed: torque**2) for part in cycle)
     return Equivalent(
-        sum(part.over_time(lambda torque, speed: torque) for part in moving) / running if running else 0.0,
-        float((heat / cooled) ** 0.5),
-        root_mean_power(cycle, 3.0) or 0.0,
-        max(max(abs(part.torque_share), abs(part.torque_share_end or 0.0)) for part in cycle),
-        turns / total,
-        total,
+        mean=sum(part.over_time(lambda torque, speed: torque) for part in moving) / running if running else 0.0,
+        root_mean_square=float((heat / cooled) ** 0.5),
+        root_mean_cube=root_mean_power(cycle, 3.0) or 0.0,
+        most=max(max(abs(part.torque_share), abs(part.torque_share_end or 0.0)) for part in cycle),
+        mean_speed=turns / total,
+        seconds=total,
     )
 
 

@@ -57,9 +57,18 @@ def _steps(family: Family, link: CoreModel) -> Iterator[Step]:
     transmission = family.prepare(link, 1)
     power = power_kw(TORQUE_NM, SPEED_RPM)
     carried = transmission.transmit(SPEED_RPM, power)
-    speeds = (SPEED_RPM, carried.driven_speed_rpm)
-    torques = (torque_nm(carried.power_in_kw, SPEED_RPM), torque_nm(power, carried.driven_speed_rpm))
-    flow = Flow(*speeds, *torques, *torques, torques[0], carried.power_in_kw, power)
+    torques = torque_nm(carried.power_in_kw, SPEED_RPM), torque_nm(power, carried.driven_speed_rpm)
+    flow = Flow(
+        driver_speed_rpm=SPEED_RPM,
+        driven_speed_rpm=carried.driven_speed_rpm,
+        driver_torque_nm=torques[0],
+        driven_torque_nm=torques[1],
+        driver_peak_torque_nm=torques[0],
+        driven_peak_torque_nm=torques[1],
+        driver_nameplate_torque_nm=torques[0],
+        power_in_kw=carried.power_in_kw,
+        power_out_kw=power,
+    )
     result = transmission.rate(flow, Sizing(Duty()), "link-1")
     for make in family.workings(result).values():
         yield from make().steps

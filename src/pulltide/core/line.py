@@ -92,16 +92,18 @@ def _flow(machine: Machine, motor: Drive, passed: Passed, index: int) -> Flow:
         over = 1 + (over - 1) * (1 - passed.taken_share(index + 1))
     multiplied = running[0] / torque_nm(powers[0], speeds[0]) if powers[0] else 0.0
     return Flow(
-        speeds[index],
-        speeds[index + 1],
-        running[0],
-        running[1],
-        None if over is None else running[0] * over,
-        None if over is None else running[1] * over,
-        motor.torque_nm * multiplied,
-        power_in,
-        powers[index + 1],
-        None if machine.duty.emergency_share is None else running[1] * machine.duty.emergency_share,
+        driver_speed_rpm=speeds[index],
+        driven_speed_rpm=speeds[index + 1],
+        driver_torque_nm=running[0],
+        driven_torque_nm=running[1],
+        driver_peak_torque_nm=None if over is None else running[0] * over,
+        driven_peak_torque_nm=None if over is None else running[1] * over,
+        driver_nameplate_torque_nm=motor.torque_nm * multiplied,
+        power_in_kw=power_in,
+        power_out_kw=powers[index + 1],
+        driven_emergency_torque_nm=None
+        if machine.duty.emergency_share is None
+        else running[1] * machine.duty.emergency_share,
     )
 
 

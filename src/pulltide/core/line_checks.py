@@ -40,9 +40,11 @@ from pulltide.core.line_rules import (
     TAKE_OFF_SPEED,
 )
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.need import Need
 from pulltide.core.plan_rules import HOLD, HOLD_NONE, HOLD_UNKNOWN, HOLD_WORM, UNKNOWN_WAY, WRONG_WAY
 from pulltide.core.sources import Demand, Drive, source_kind
 from pulltide.core.tables import load_table, number
+from pulltide.core.transmission import AnyResult
 from pulltide.core.units import KW_PER_HP, MM_PER_IN
 
 #: Beyond a band limit by more than this share, a wrong speed is an error. Common practice, no source.
@@ -156,22 +158,21 @@ def demand_of(machine: Machine, line: LineResult) -> Demand:
         return line.at_source_nm(torque / need.running_torque_nm)
 
     return Demand(
-        first.running_torque_nm,
-        first.peak_torque_nm,
-        at_source(need.breakaway_torque_nm),
-        None if need.inertia_kgm2 is None else need.inertia_kgm2 / line.ratio**2,
-        need.load_exponent,
-        line.efficiency or 1.0,
-        machine.duty,
-        at_source(need.running_torque_high_nm),
-        asked.fluctuation if asked else None,
-        first.speed_rpm,
+        running_nm=first.running_torque_nm,
+        peak_nm=first.peak_torque_nm,
+        breakaway_nm=at_source(need.breakaway_torque_nm),
+        inertia_kgm2=None if need.inertia_kgm2 is None else need.inertia_kgm2 / line.ratio**2,
+        load_exponent=need.load_exponent,
+        efficiency=line.efficiency or 1.0,
+        duty=machine.duty,
+        high_nm=at_source(need.running_torque_high_nm),
+        fluctuation=asked.fluctuation if asked else None,
+        running_rpm=first.speed_rpm,
     )
 
 
-def _need(machine: Machine, line: LineResult) -> Iterator[Finding]:
-    need, duty = machine.need, machine.duty
-    speed = line.last_shaft.speed_rpm
+def _speed(need: Need, speed: float) -> Iterator[Finding]:
+    """The speed of the last shaft in its band, and near its ideal."""
     if need.speed_min_rpm is not None:
         yield judge_two(SPEED_LOW, "need", speed, need.speed_min_rpm, need.speed_min_rpm * (1 - MARGINAL))
     if need.speed_max_rpm is not None:
@@ -183,6 +184,11 @@ def _need(machine: Machine, line: LineResult) -> Iterator[Finding]:
         yield judge(SPEED_ERROR, "need", abs(speed / need.speed_ideal_rpm - 1))
     if need.speed_min_rpm is None and need.speed_max_rpm is None:
         yield state(NO_SPEED, "need")
+
+
+def _need(machine: Machine, line: LineResult) -> Iterator[Finding]:
+    need, duty = machine.need, machine.duty
+    yield from _speed(need, line.last_shaft.speed_rpm)
     if need.running_torque_nm is None:
         yield state(NO_TORQUE, "need")
     elif need.peak_torque_nm is None:
@@ -201,12 +207,7 @@ def _motor(machine: Machine, motor: Drive, line: LineResult) -> Iterator[Finding
     if line.stalled:
         yield judge(STALLS, "motor", first.running_torque_nm, min(most or 0.0, 0.999 * first.running_torque_nm))
         return
-    allowed = motor.continuous_kw(first.speed_rpm, machine.duty.ambient_c)
-    fix = allowed * max(motor.overload, MUST_NOT)
-    if motor.cooled_share < 1:
-        yield judge_two(SLOW_HEAT, "motor", first.power_kw, allowed * NEARLY, fix)
-    elif not motor.own_load_check:
-        yield judge_two(MOTOR_LOAD, "motor", first.power_kw, allowed * NEARLY, fix)
+    yield from _motor_load(motor, first.power_kw, motor.continuous_kw(first.speed_rpm, machine.duty.ambient_c))
     yield judge(MOTOR_LIGHT, "motor", line.motor_load)
     if motor.is_pull_out and (most is None or motor.most_torque_inferred):
         yield state(NO_BREAKDOWN, "motor", most)
@@ -215,6 +216,20 @@ def _motor(machine: Machine, motor: Drive, line: LineResult) -> Iterator[Finding
             yield judge_two(MOTOR_PEAK, "motor", first.peak_torque_nm, of=most)
         else:
             yield judge_two(SOURCE_PEAK, "motor", first.peak_torque_nm, of=most * NEARLY)
+    yield from _breakaway(machine, motor, line)
+
+
+def _motor_load(motor: Drive, power_kw: float, allowed_kw: float) -> Iterator[Finding]:
+    """Running power against what the source gives all day, as its own fan cools it."""
+    fix = allowed_kw * max(motor.overload, MUST_NOT)
+    if motor.cooled_share < 1:
+        yield judge_two(SLOW_HEAT, "motor", power_kw, allowed_kw * NEARLY, fix)
+    elif not motor.own_load_check:
+        yield judge_two(MOTOR_LOAD, "motor", power_kw, allowed_kw * NEARLY, fix)
+
+
+def _breakaway(machine: Machine, motor: Drive, line: LineResult) -> Iterator[Finding]:
+    """Starting torque against what moves the load from rest, before oil films form."""
     start, breakaway = motor.start_torque_nm, machine.need.breakaway_torque_nm
     if start is not None and breakaway is not None and machine.need.running_torque_nm:
         at_motor = line.at_source_nm(breakaway / machine.need.running_torque_nm) or 0.0
@@ -268,22 +283,27 @@ def _motor_pulley(motor: Drive, line: LineResult) -> Iterator[Finding]:
         yield judge_two(PULLEY, "link-1", outside, of=least - MEASURED_TO_MM)
 
 
+def _overhung(before: AnyResult, after: AnyResult, subject: str) -> Iterator[Finding]:
+    """The pull of each neighbor against the overhung rating of the other."""
+    pull, limit = after.driver_pull_n, before.shafts.driven_overhung_n
+    if limit is not None and pull > 0:
+        yield judge(OVERHUNG_OUT, subject, pull * before.shafts.driven_overhang_factor, limit)
+    pull, limit = before.driven_pull_n, after.shafts.driver_overhung_n
+    if limit is not None and pull > 0:
+        yield judge(OVERHUNG_IN, subject, pull * after.shafts.driver_overhang_factor, limit)
+
+
 def _shared_shaft(machine: Machine, motor: Drive, line: LineResult, index: int) -> Iterator[Finding]:
     """Overhung load and bore at the shaft between link ``index`` and link ``index + 1`` (both from 1)."""
     before = line.links[index - 1] if index > 0 else None
     after = line.links[index] if index < len(line.links) else None
-    known = machine.need.running_torque_nm is not None
+    subject = f"shaft-{index + 1}"
     shaft_mm = motor.shaft_diameter_mm if before is None else before.shafts.driven_shaft_mm
-    if before is not None and after is not None:
-        pull, limit = after.driver_pull_n, before.shafts.driven_overhung_n
-        if known and limit is not None and pull > 0:
-            yield judge(OVERHUNG_OUT, f"shaft-{index + 1}", pull * before.shafts.driven_overhang_factor, limit)
-        pull, limit = before.driven_pull_n, after.shafts.driver_overhung_n
-        if known and limit is not None and pull > 0:
-            yield judge(OVERHUNG_IN, f"shaft-{index + 1}", pull * after.shafts.driver_overhang_factor, limit)
+    if before is not None and after is not None and machine.need.running_torque_nm is not None:
+        yield from _overhung(before, after, subject)
     if after is not None and after.shafts.driver_bore_max_mm is not None and shaft_mm is not None:
-        yield judge(BORE, f"shaft-{index + 1}", after.shafts.driver_bore_max_mm, shaft_mm)
+        yield judge(BORE, subject, after.shafts.driver_bore_max_mm, shaft_mm)
     if before is not None and after is not None and before.shafts.driven_bore_max_mm is not None:
         input_mm = after.shafts.driver_shaft_mm
         if input_mm is not None:
-            yield judge(BORE, f"shaft-{index + 1}", before.shafts.driven_bore_max_mm, input_mm)
+            yield judge(BORE, subject, before.shafts.driven_bore_max_mm, input_mm)

@@ -42,7 +42,14 @@ def as_built(
     if None not in plays:
         downstream = [chosen.last_shaft.speed_rpm / link.flow.driven_speed_rpm for link in chosen.links]
         play = sum((own or 0.0) * share for own, share in zip(plays, downstream, strict=True))
-    built = Built(chosen.last_shaft.speed_rpm, min(speeds), max(speeds), chosen.ratio, chosen.rotor_inertia_kgm2, play)
+    built = Built(
+        speed_rpm=chosen.last_shaft.speed_rpm,
+        slowest_rpm=min(speeds),
+        fastest_rpm=max(speeds),
+        ratio=chosen.ratio,
+        rotor_inertia_kgm2=chosen.rotor_inertia_kgm2,
+        play_arcmin=play,
+    )
     found = tuple(requirement.kind.judge_built(machine.need.worksheet, built))
     replaced = {finding.code for finding in found}
     return tuple(finding for finding in asked if finding.code not in replaced) + found

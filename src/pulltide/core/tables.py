@@ -20,7 +20,7 @@ REQUIRED = ("id", "title", "source", "confidence", "key")
 Row = dict[str, str]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Table:
     """One table with its origin: rows are the cells as printed, by column name."""
 
@@ -75,7 +75,14 @@ def load_table(package: str, name: str) -> Table:
         if None in row or any(cell is None or cell == "" for cell in row.values()):
             raise TableError(f"{package} {name}: row {number} has a blank or surplus cell")
     return Table(
-        head["id"], head["title"], head["source"], head["confidence"], head["key"], head.get("note", ""), columns, rows
+        id=head["id"],
+        title=head["title"],
+        source=head["source"],
+        confidence=head["confidence"],
+        key=head["key"],
+        note=head.get("note", ""),
+        columns=columns,
+        rows=rows,
     )
 
 

@@ -23,7 +23,7 @@ from pulltide.core.units import torque_nm
 Turn = Literal[1, -1] | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Flow:
     """Speed and torque on both sides of one link.
 
@@ -213,7 +213,7 @@ class Loading:
         )
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ShaftLimits:
     """What a link asks of, or allows on, its two shafts. None where unknown or not its business."""
 

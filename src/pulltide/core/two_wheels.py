@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import EXACT, Check, Finding, judge
+from pulltide.core.forces import ShaftForce, strand_forces
+from pulltide.core.transmission import D, LinkResult, Transmission
 from pulltide.core.working import Step
 
 #: Clearance that center distances below the touching one are drawn with, so that a faulty link can still be seen.
@@ -50,3 +53,19 @@ def entered_center(center_mm: float, faulty: bool) -> Step:
     touching = center_mm / DRAWN_CLEARANCE
     name = "Drawn just clear: the distance or length asked for cannot be"
     return Step(name, "C", f"{DRAWN_CLEARANCE} C_t", {"C_t": touching}, center_mm, "mm", EXACT, "C_t: rims touch")
+
+
+class LoopTransmission(Transmission[D]):
+    """A belt or chain round two wheels: what all of them share."""
+
+    link: Any
+    layout: Any
+
+    @property
+    def center_distance_mm(self) -> float:
+        """Center distance [mm]."""
+        return float(self.layout.center_mm)
+
+    def forces(self, result: LinkResult[D]) -> tuple[ShaftForce, ShaftForce]:
+        """Each shaft is pulled toward the other."""
+        return strand_forces(*self.pulls_n(result), self.link.angle_deg)

@@ -32,7 +32,7 @@ class ChapterView:
     proofs: tuple[ProofRow, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ProofRow:
     """One published figure beside ours."""
 
@@ -78,13 +78,13 @@ def _formula(step: Step) -> tuple[str, str, Markup, str]:
 def _proof(proof: Proof) -> ProofRow:
     unit = "" if proof.unit in ("", "share") else f" {UNIT_WORDS.get(proof.unit, proof.unit)}"
     return ProofRow(
-        proof.example,
-        proof.symbol,
-        f"{proof.published:.6g}{unit}",
-        f"{proof.computed:.6g}{unit}",
-        f"{100 * proof.tolerance:.2g} %",
-        proof.source,
-        "clear" if proof.holds else "fix",
+        example=proof.example,
+        symbol=proof.symbol,
+        published=f"{proof.published:.6g}{unit}",
+        computed=f"{proof.computed:.6g}{unit}",
+        within=f"{100 * proof.tolerance:.2g} %",
+        source=proof.source,
+        state="clear" if proof.holds else "fix",
     )
 
 

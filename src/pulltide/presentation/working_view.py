@@ -13,7 +13,7 @@ from pulltide.quantities import Units, plain_number, show
 from pulltide.words import filled
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class StepView:
     """One line of a working."""
 
@@ -69,4 +69,12 @@ def _step(step: Step, units: Units) -> StepView:
     formula = "" if step.formula == "as entered" else filled(f"{step.symbol} = {step.formula}", units)
     name, note = filled(step.name, units), filled(step.note, units)
     mathematics = set_formula(step.symbol, step.formula, step.inputs) if formula else Markup("")
-    return StepView(name, formula, mathematics, substituted(step), value, ", ".join(parts) + sure, note)
+    return StepView(
+        name=name,
+        formula=formula,
+        mathematics=mathematics,
+        put_in=substituted(step),
+        value=value,
+        source=", ".join(parts) + sure,
+        note=note,
+    )

@@ -23,7 +23,7 @@ class Option:
     chosen: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class FormField:
     """One input. ``stock`` lists values to step through and to suggest."""
 
@@ -54,16 +54,16 @@ def form_field(
     if options and described.optional:
         options = (Option("", "not known", value is None), *options)
     return FormField(
-        path,
-        described.title,
-        described.kind,
-        _text(value, described.kind, described.unit, units),
-        value is True,
-        options,
-        described.accepted(units),
-        hint or _hint(path, value is None and described.optional),
-        stock,
-        described.help if noted else "",
+        path=path,
+        label=described.title,
+        kind=described.kind,
+        text=_text(value, described.kind, described.unit, units),
+        checked=value is True,
+        options=options,
+        accepted=described.accepted(units),
+        hint=hint or _hint(path, value is None and described.optional),
+        stock=stock,
+        note=described.help if noted else "",
     )
 
 

@@ -14,7 +14,7 @@ from pulltide.quantities import Units, show
 from pulltide.services.machines import RemovedMachine, StoredMachine, UnreadableMachine
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MachineCard:
     """One machine at a glance."""
 
@@ -58,16 +58,16 @@ def machine_card(stored: StoredMachine, units: Units) -> MachineCard:
     wants = f"{low}–{high} rpm needed" if low and high else "speed range not entered"
     if result is None:
         return MachineCard(
-            stored.id,
-            machine.name,
-            machine.note,
-            len(machine.plans),
-            "no motor yet",
-            wants,
-            "note",
-            "Enter the motor to begin",
-            "",
-            None,
+            id=stored.id,
+            name=machine.name,
+            note=machine.note,
+            plans=len(machine.plans),
+            gives="no motor yet",
+            wants=wants,
+            state="note",
+            verdict="Enter the motor to begin",
+            tightest="",
+            drawing=None,
         )
     errors, warnings = result.count(Severity.ERROR), result.count(Severity.WARNING)
     state = "fix" if errors else "weigh" if warnings else "clear"
@@ -78,16 +78,16 @@ def machine_card(stored: StoredMachine, units: Units) -> MachineCard:
     tight = line.tightest
     tightest = f"tightest: stage {tight[0]}, {tight[1].name} {show(tight[1].use, 'share', units)}" if tight else ""
     return MachineCard(
-        stored.id,
-        machine.name,
-        machine.note,
-        len(machine.plans),
-        str(show(line.last_shaft.speed_rpm, "rpm", units)),
-        wants,
-        state,
-        verdict,
-        tightest,
-        sheet(plan, line, units, small=True),
+        id=stored.id,
+        name=machine.name,
+        note=machine.note,
+        plans=len(machine.plans),
+        gives=str(show(line.last_shaft.speed_rpm, "rpm", units)),
+        wants=wants,
+        state=state,
+        verdict=verdict,
+        tightest=tightest,
+        drawing=sheet(plan, line, units, small=True),
     )
 
 

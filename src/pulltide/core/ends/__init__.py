@@ -52,17 +52,17 @@ def end_at(end: Any, torque_nm: float | None, peak_nm: float | None, speed_rpm: 
     kind = end_kind(end.kind)
     pull = kind.pull(end)
     return EndResult(
-        kind.kind,
-        kind.title,
-        kind.does,
-        pull,
-        torque_nm,
-        speed_rpm,
-        None if torque_nm is None else torque_nm * pull.per_metre,
-        None if torque_nm is None else torque_nm * pull.per_metre * pull.efficiency,
-        None if peak_nm is None else peak_nm * pull.per_metre * pull.efficiency,
-        None if speed_rpm is None else speed_rpm / RPM_PER_RAD_PER_S / pull.per_metre,
-        kind.caution,
+        kind=kind.kind,
+        title=kind.title,
+        does=kind.does,
+        pull=pull,
+        torque_nm=torque_nm,
+        speed_rpm=speed_rpm,
+        ideal_force_n=None if torque_nm is None else torque_nm * pull.per_metre,
+        force_n=None if torque_nm is None else torque_nm * pull.per_metre * pull.efficiency,
+        peak_force_n=None if peak_nm is None else peak_nm * pull.per_metre * pull.efficiency,
+        speed_m_per_s=None if speed_rpm is None else speed_rpm / RPM_PER_RAD_PER_S / pull.per_metre,
+        caution=kind.caution,
     )
 
 

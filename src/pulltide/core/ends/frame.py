@@ -47,7 +47,7 @@ class EndKind:
     across: Callable[[Any], float | None] = lambda end: None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class EndResult:
     """Force and speed at the end for a torque and a speed of its shaft. Torque and forces None while unknown."""
 

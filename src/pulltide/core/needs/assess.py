@@ -24,7 +24,7 @@ TITLES = {
 }
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Requirement:
     """What a worksheet asks of the last shaft: torque low, typical, high; everything else at the typical corner."""
 
@@ -88,20 +88,20 @@ def assess(sheet: Worksheet) -> Requirement:
     kind = need_kind(sheet.kind)  # type: ignore[attr-defined]
     low, typical, high = (kind.work(sheet, corner) for corner in CORNERS)
     return Requirement(
-        kind,
-        _own_band(sheet, typical.speeds),
-        (low.running_nm, typical.running_nm, high.running_nm),
-        _peak(typical),
-        typical.breakaway_nm,
-        typical.holding_nm,
-        typical.inertia_kgm2,
-        typical.load_exponent,
-        typical.fluctuation,
-        typical.cycle,
-        typical.zones,
-        tuple(typical.own),
-        tuple(typical.findings),
-        {
+        kind=kind,
+        speeds=_own_band(sheet, typical.speeds),
+        running_nm=(low.running_nm, typical.running_nm, high.running_nm),
+        peak_nm=_peak(typical),
+        breakaway_nm=typical.breakaway_nm,
+        holding_nm=typical.holding_nm,
+        inertia_kgm2=typical.inertia_kgm2,
+        load_exponent=typical.load_exponent,
+        fluctuation=typical.fluctuation,
+        cycle=typical.cycle,
+        zones=typical.zones,
+        own=tuple(typical.own),
+        findings=tuple(typical.findings),
+        workings={
             name: Working(TITLES.get(name, name.capitalize()), tuple(steps))
             for name, steps in typical.steps.items()
             if steps

@@ -134,7 +134,7 @@ class Saying:
     unit: str
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class Outcome:
     """What one corner of a worksheet gives; None while something it needs is not entered."""
 
@@ -189,7 +189,7 @@ class Outcome:
         self.own.append(Saying(label, value, unit))
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Built:
     """What a solved plan gives the machine: speeds of the last shaft [rpm], in use and at its slowest and fastest
     setting; ratio; inertia of the rotor [kg·m²] and play at the last shaft [arcmin], None while unknown.
@@ -223,7 +223,7 @@ def no_words(sheet: Any, speed_rpm: float) -> tuple[Saying, ...]:
     return ()
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class NeedKind:
     """All that a kind of worksheet provides. ``duty`` names its row in the table of duty classes.
 

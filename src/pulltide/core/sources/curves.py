@@ -59,7 +59,7 @@ def _between(low: tuple[float, float], high: tuple[float, float], slip: float) -
     return low[1] + (high[1] - low[1]) * u * u * (3 - 2 * u)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class InductionCurve:
     """Induction motor: Kloss up to breakdown, then through pull-up to locked rotor (plain Kloss starts far too low).
 

@@ -60,7 +60,7 @@ class Fact:
     source: Source = EXACT
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Drive:
     """What a source gives a line: the speed and torque it is solved with, and what the source can do beyond.
 
@@ -123,7 +123,7 @@ class Drive:
         return self.prime_mover in ("motor", "high_torque_motor")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Demand:
     """What a line asks of its source, all at the source's shaft. None while unknown."""
 

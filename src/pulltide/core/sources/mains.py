@@ -34,18 +34,18 @@ def drive(motor: InductionMotor) -> Drive | None:
     rated = NM_RPM_PER_KW * plate.power_kw / plate.speed_rpm
     breakdown = plate.breakdown_ratio * rated * running.scale if plate.breakdown_ratio else None
     base = Drive(
-        _title(motor),
-        plate.power_kw,
-        plate.speed_rpm,
-        "high_torque_motor" if motor.start in ("capacitor_start", "capacitor_start_run") else "motor",
-        breakdown,
-        plate.locked_ratio * rated * curve.scale if plate.locked_ratio else None,
-        plate.service_factor,
-        plate.shaft_mm,
-        plate.rotor_inertia_kgm2,
-        curve,
-        1 - plate.speed_rpm / plate.synchronous_rpm,
-        plate.sure_of("breakdown_torque") in ("likely", "guess"),
+        title=_title(motor),
+        power_kw=plate.power_kw,
+        speed_rpm=plate.speed_rpm,
+        prime_mover="high_torque_motor" if motor.start in ("capacitor_start", "capacitor_start_run") else "motor",
+        most_torque_nm=breakdown,
+        start_torque_nm=plate.locked_ratio * rated * curve.scale if plate.locked_ratio else None,
+        overload=plate.service_factor,
+        shaft_diameter_mm=plate.shaft_mm,
+        rotor_inertia_kgm2=plate.rotor_inertia_kgm2,
+        curve=curve,
+        slip=1 - plate.speed_rpm / plate.synchronous_rpm,
+        most_torque_inferred=plate.sure_of("breakdown_torque") in ("likely", "guess"),
         readings=tuple(plate.readings),
         details=plate,
         running=running,
@@ -88,13 +88,13 @@ def _curve(motor: InductionMotor, plate: Plate) -> InductionCurve:
     left = circuits.start_voltage_share(motor.supply, draw_of(motor, plate))
     rated = NM_RPM_PER_KW * (plate.power_kw or 0.0) / (plate.speed_rpm or 1.0)
     return InductionCurve(
-        rated,
-        plate.synchronous_rpm or 1.0,
-        plate.speed_rpm or 1.0,
-        max(plate.breakdown_ratio or 2.0, 1.01),
-        plate.locked_ratio or 1.0,
-        plate.pull_up_ratio or 1.0,
-        left**2 * voltage_scale(motor, plate),
+        rated_nm=rated,
+        synchronous_rpm=plate.synchronous_rpm or 1.0,
+        rated_rpm=plate.speed_rpm or 1.0,
+        breakdown_ratio=max(plate.breakdown_ratio or 2.0, 1.01),
+        locked_ratio=plate.locked_ratio or 1.0,
+        pull_up_ratio=plate.pull_up_ratio or 1.0,
+        scale=left**2 * voltage_scale(motor, plate),
     )
 
 
@@ -140,7 +140,14 @@ def _inverted(inverter: Inverter, plate: Plate, base: Drive) -> Drive:
         peak = min(peak, base.most_torque_nm * min(own / run, 1.0) ** 2)
     over = max(peak / full, 1.01)
     top = synchronous_speed_rpm(plate.poles or 4, run)
-    curve = InductionCurve(full, top, min(speed, 0.999 * top), over, over, over)
+    curve = InductionCurve(
+        rated_nm=full,
+        synchronous_rpm=top,
+        rated_rpm=min(speed, 0.999 * top),
+        breakdown_ratio=over,
+        locked_ratio=over,
+        pull_up_ratio=over,
+    )
     return replace(
         base,
         power_kw=full * share * speed / NM_RPM_PER_KW,

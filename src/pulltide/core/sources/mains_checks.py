@@ -156,13 +156,13 @@ def draw_of(motor: InductionMotor, plate: Plate) -> circuits.Draw:
     """What the motor draws from its circuit."""
     reserve = plate.service_factor >= 1.15
     return circuits.Draw(
-        plate.power_kw or 0.0,
-        plate.volts,
-        plate.phases,
-        plate.amps_a if plate.sure_of("current") in ("read", "guess") else None,
-        plate.locked_amps_a,
-        1.25 if reserve else 1.15,
-        plate.frequency_hz or 60.0,
+        power_kw=plate.power_kw or 0.0,
+        volts=plate.volts,
+        phases=plate.phases,
+        plate_a=plate.amps_a if plate.sure_of("current") in ("read", "guess") else None,
+        locked_a=plate.locked_amps_a,
+        allowance=1.25 if reserve else 1.15,
+        frequency_hz=plate.frequency_hz or 60.0,
     )
 
 

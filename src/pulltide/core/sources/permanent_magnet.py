@@ -152,7 +152,7 @@ HEAT = Remark(
 RULES = (CURRENT, DRIVER, OVERSPEED, SENSORLESS, BATTERY_RATE, HEAT)
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class Constants:
     """The motor's own figures, entered or inferred."""
 
@@ -212,7 +212,9 @@ def constants(motor: DcMotor) -> Constants | None:
     """Motor constants from what is entered, None while voltage, speed or resistance can't be told."""
     if motor.volts is None or motor.resistance_ohm is None or (motor.kv_rpm_v is None and motor.no_load_rpm is None):
         return None
-    found = Constants(motor.volts, 1.0, motor.resistance_ohm, 0.0, 0.0)
+    found = Constants(
+        volts=motor.volts, kv_rpm_v=1.0, resistance_ohm=motor.resistance_ohm, no_load_a=0.0, continuous_a=0.0
+    )
     if motor.on_battery and motor.battery.resistance_ohm is not None:
         found.sag_ohm = found.tell("battery_resistance", motor.battery.resistance_ohm, "ohm", "entered", "read")
     found.tell("voltage", motor.volts, "V", "entered", "read")
@@ -260,16 +262,16 @@ def drive(motor: DcMotor) -> Drive | None:
         speed = max(line.speed_rpm(min(torque, line.stall_nm)) or 0.0, 0.02 * found.no_load_rpm * motor.slowest_share)
         most = min(most, line.stall_nm)
     return Drive(
-        "Brushless motor" if isinstance(motor, BrushlessMotor) else "Brushed DC motor",
-        power_kw(torque, speed),
-        speed,
-        "motor",
-        most,
-        None if sensorless else most,
-        1.0,
-        motor.shaft_diameter_mm,
-        motor.rotor_inertia_kgm2,
-        line,
+        title="Brushless motor" if isinstance(motor, BrushlessMotor) else "Brushed DC motor",
+        power_kw=power_kw(torque, speed),
+        speed_rpm=speed,
+        prime_mover="motor",
+        most_torque_nm=most,
+        start_torque_nm=None if sensorless else most,
+        overload=1.0,
+        shaft_diameter_mm=motor.shaft_diameter_mm,
+        rotor_inertia_kgm2=motor.rotor_inertia_kgm2,
+        curve=line,
         speed_note="Motor at its continuous current: kV (V - I R)",
         readings=tuple(found.readings),
         details=found,

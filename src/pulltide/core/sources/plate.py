@@ -41,7 +41,7 @@ PRODUCT = {
 }
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class Plate:
     """A whole nameplate. ``readings`` say of every figure how it was come by; what can't be told is None."""
 
@@ -81,7 +81,7 @@ class Plate:
 @lru_cache(maxsize=512)
 def read_plate(motor: InductionMotor) -> Plate:
     """Fill a plate from what is entered. A motor is frozen, so its plate is kept."""
-    plate = Plate(motor.phases, motor.start)
+    plate = Plate(phases=motor.phases, start=motor.start)
     _speeds(motor, plate)
     plate.volts = motor.volts
     if motor.volts is not None:

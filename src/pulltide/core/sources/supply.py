@@ -117,7 +117,7 @@ START_DROP = Check(
 RULES = (CIRCUIT, PHASES, VOLTAGE, WIRE, DROP, START_DROP)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Draw:
     """What a motor draws: plate current, locked-rotor current, its own power and voltage. None while unknown."""
 

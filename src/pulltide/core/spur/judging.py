@@ -95,7 +95,7 @@ def tooth_rules(kind: str, force: str, speed: str, more: str) -> ToothRules:
     )
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LoadedTeeth:
     """Tooth forces [N] and what the teeth bear; wear is None where no hardness rates it."""
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import pi
 from typing import ClassVar
 
@@ -92,7 +92,7 @@ class Mesh:
         return self.module_mm * self.teeth[0]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Strength:
     """What one gear of the pair bears at the pitch line [N]; wear is None where no hardness rates it.
 
@@ -115,7 +115,7 @@ class Strength:
     shift: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MeshStrength:
     """Strength of both gears, the factors it comes from, and what the mesh bears [N]."""
 
@@ -169,7 +169,17 @@ def mesh_strength(mesh: Mesh, speed_m_per_s: float, life_h: float | None = None)
         factors = dynamic * face * max(pinion.size_factor, gear.size_factor)
         softer = min(pinion.contact_mpa, gear.contact_mpa)
         wear = rating.contact_force_n(softer, (elastic, mesh.rolling_mm, mesh.face_width_mm, shape), factors)
-    return MeshStrength(mesh, pinion, gear, speed_m_per_s, dynamic, face, shape, elastic, wear)
+    return MeshStrength(
+        mesh=mesh,
+        pinion=pinion,
+        gear=gear,
+        speed_m_per_s=speed_m_per_s,
+        dynamic_factor=dynamic,
+        face_factor=face,
+        contact_shape=shape,
+        elastic=elastic,
+        wear_n=wear,
+    )
 
 
 def _strengths(mesh: Mesh, speed: float, factors: float, cycles: float) -> tuple[Strength, Strength]:
@@ -191,14 +201,32 @@ def _strength(mesh: Mesh, member: int, at: tuple[float, float, float, float]) ->
     lewis_y, shape = mesh.lewis_form(member), mesh.geometry_factor(member)
     size = rating.size_factor(width, mesh.module_mm, lewis_y)
     lewis = both * data.static_mpa * width * mesh.module_mm * lewis_y / rating.lewis_velocity_factor(mesh.made, speed)
-    told = (lewis_y, mesh.shifts[member])
+    unrated = Strength(
+        teeth=teeth,
+        material=data,
+        bending_mpa=both * data.static_mpa,
+        geometry_factor=shape,
+        size_factor=size,
+        bending_n=lewis,
+        contact_mpa=None,
+        lewis_n=lewis,
+        bent_share=both,
+        bending_life=1.0,
+        contact_life=1.0,
+        lewis_form=lewis_y,
+        shift=mesh.shifts[member],
+    )
     if data.hardness_hb is None:
-        return Strength(teeth, data, both * data.static_mpa, shape, size, lewis, None, lewis, both, 1.0, 1.0, *told)
-    lives = (rating.bending_cycle_factor(cycles, data.hardness_hb), rating.contact_cycle_factor(cycles) * gains)
+        return unrated
     bending = both * rating.bending_allowable_mpa(data.hardness_hb, cycles)
-    force = rating.bending_force_n(bending, width, mesh.module_mm, shape, factors * size)
-    contact = rating.contact_allowable_mpa(data.hardness_hb, cycles, gains)
-    return Strength(teeth, data, bending, shape, size, force, contact, lewis, both, *lives, *told)
+    return replace(
+        unrated,
+        bending_mpa=bending,
+        bending_n=rating.bending_force_n(bending, width, mesh.module_mm, shape, factors * size),
+        contact_mpa=rating.contact_allowable_mpa(data.hardness_hb, cycles, gains),
+        bending_life=rating.bending_cycle_factor(cycles, data.hardness_hb),
+        contact_life=rating.contact_cycle_factor(cycles) * gains,
+    )
 
 
 def service_factor(sizing: Sizing, running: str = "open_greased") -> ServiceFactor:

@@ -3,30 +3,20 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from pulltide.core.duty import TOOTH_EXPONENT
 from pulltide.core.findings import COMMON_PRACTICE
 from pulltide.core.forces import Disc, density_kg_m3
 from pulltide.core.rim import rim_workings
-from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_limits
-from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
-from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
+from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds
+from pulltide.core.spur.kinds import mesh_efficiency
+from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength
 from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
+from pulltide.core.spur.toothed import ToothedTransmission
 from pulltide.core.spur.working import bending_working, safety_workings, wear_working
-from pulltide.core.transmission import (
-    Bound,
-    Figure,
-    Limit,
-    LinkResult,
-    Loading,
-    ServiceFactor,
-    Sizing,
-    Transmission,
-    Transmitted,
-)
+from pulltide.core.transmission import Bound, Figure, LinkResult, Loading, Sizing
 from pulltide.core.units import rim_speed_m_per_s, rpm_of_rim
 from pulltide.core.working import Working, made_of
 
@@ -53,23 +43,19 @@ class LoadedMesh:
     def teeth(self) -> LoadedTeeth:
         """The loaded teeth, as they are judged."""
         return LoadedTeeth(
-            self.force_n,
-            self.design_force_n,
-            self.strength.bending_n,
-            self.strength.wear_n,
-            self.strength.speed_m_per_s,
-            self.link.made,
-            (self.link.driver_material, self.link.driven_material),
-            self.strength.moment_n,
+            force_n=self.force_n,
+            design_force_n=self.design_force_n,
+            bending_n=self.strength.bending_n,
+            wear_n=self.strength.wear_n,
+            speed_m_per_s=self.strength.speed_m_per_s,
+            made=self.link.made,
+            materials=(self.link.driver_material, self.link.driven_material),
+            moment_n=self.strength.moment_n,
         )
 
 
-class SingleMesh(Transmission[LoadedMesh]):
+class SingleMesh(ToothedTransmission[LoadedMesh]):
     """A stage of one mesh: what helical and bevel pairs share."""
-
-    fatigue_exponent = TOOTH_EXPONENT
-    link: Any
-    kept: float
 
     @property
     @abstractmethod
@@ -100,14 +86,6 @@ class SingleMesh(Transmission[LoadedMesh]):
             Disc("driven", driven_mm, link.face_width_mm, density_kg_m3(link.driven_material)),
         )
 
-    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
-        """No slip; a constant share is lost."""
-        return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / self.kept)
-
-    def service_factor(self, sizing: Sizing) -> ServiceFactor:
-        """Overload factor by shock, more in dirt."""
-        return service_factor(sizing, self.link.running)
-
     def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
         """Bending and wear."""
         factor = sizing.multiplier(self.service_factor(sizing).value, self.fatigue_exponent)
@@ -127,19 +105,6 @@ class SingleMesh(Transmission[LoadedMesh]):
             2000 * load.design.chosen_nm / d,
             load.sizing_factor,
         )
-
-    def limits(self, result: LinkResult[LoadedMesh]) -> Iterator[Limit]:
-        """Bending of the weaker tooth, wear of the flanks, speed."""
-        return tooth_limits(self.kind, result.details.teeth)
-
-    def efficiency_at(self, load: Loading) -> float:
-        """A constant share."""
-        return self.kept
-
-    def pulls_n(self, result: LinkResult[LoadedMesh]) -> tuple[float, float]:
-        """Design tooth force with what separating adds."""
-        pull = SHAFT_FACTOR * result.details.design_force_n
-        return pull, pull
 
 
 def force_figures(d: LoadedMesh) -> tuple[Figure, ...]:

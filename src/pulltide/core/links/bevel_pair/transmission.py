@@ -26,6 +26,7 @@ class BevelTransmission(SingleMesh):
     """One pair of straight bevel gears."""
 
     kind = "bevel_pair"
+    link: BevelPair
     noise = "loud"
 
     def __init__(self, link: BevelPair, step: int) -> None:

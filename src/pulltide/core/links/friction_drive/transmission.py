@@ -36,7 +36,7 @@ USUAL_MARGIN, LEAST_LEFT = 1.5, 0.05
 CREEP_COVER = 1.03
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RollerDetails:
     """Intermediate figures of a rated roller, for cards and workings. Forces are at the rim [N]."""
 
@@ -211,20 +211,20 @@ class RollerTransmission(Transmission[RollerDetails]):
         pull, pull_out = flow.driver_torque_nm * per_nm, 2000 * flow.driven_torque_nm / link.driven_diameter_mm
         margin = max(design, peak or 0.0) / pull if pull else USUAL_MARGIN
         return RollerDetails(
-            link,
-            self.friction,
-            self.usual_friction,
-            self.rolling_arm_mm,
-            self.data.pressure_mpa,
-            rim_speed_m_per_s(link.driver_diameter_mm, flow.driver_speed_rpm),
-            pull,
-            design,
-            peak,
-            pull_out,
-            margin,
-            self.rolling_share,
-            CREEP_COVER * self.to_set_n(pull_out, margin),
-            self.rolling_n(pull_out),
+            link=link,
+            friction=self.friction,
+            usual_friction=self.usual_friction,
+            rolling_arm_mm=self.rolling_arm_mm,
+            pressure_allowed_mpa=self.data.pressure_mpa,
+            speed_m_per_s=rim_speed_m_per_s(link.driver_diameter_mm, flow.driver_speed_rpm),
+            pull_n=pull,
+            design_pull_n=design,
+            peak_pull_n=peak,
+            pull_out_n=pull_out,
+            margin=margin,
+            rolling_share=self.rolling_share,
+            to_set_n=CREEP_COVER * self.to_set_n(pull_out, margin),
+            rolling_n=self.rolling_n(pull_out),
         )
 
 

@@ -9,32 +9,21 @@ from math import gcd, inf, pi, radians, tan
 from typing import Literal
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
-from pulltide.core.duty import TOOTH_EXPONENT
 from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
 from pulltide.core.links.gear_pair import checks
 from pulltide.core.links.gear_pair.inputs import GearPair
 from pulltide.core.spur import form, geometry
-from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings, tooth_limits
-from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
-from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
+from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings
+from pulltide.core.spur.kinds import mesh_efficiency
+from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength
 from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
-from pulltide.core.transmission import (
-    Bound,
-    Figure,
-    Limit,
-    LinkResult,
-    Loading,
-    ServiceFactor,
-    Sizing,
-    Transmission,
-    Transmitted,
-    Turn,
-)
+from pulltide.core.spur.toothed import ToothedTransmission
+from pulltide.core.transmission import Bound, Figure, LinkResult, Loading, Sizing, Turn
 from pulltide.core.units import rim_speed_m_per_s, rpm_of_rim
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class GearDetails:
     """Intermediate figures of a rated pair, for cards and workings."""
 
@@ -78,14 +67,14 @@ class GearDetails:
         """The loaded teeth, as they are judged."""
         link = self.link
         return LoadedTeeth(
-            self.force_n,
-            self.design_force_n,
-            self.bending_n,
-            self.wear_n,
-            self.speed_m_per_s,
-            link.made,
-            (link.driver_material, link.driven_material),
-            min(mesh.moment_n for mesh in self.meshes),
+            force_n=self.force_n,
+            design_force_n=self.design_force_n,
+            bending_n=self.bending_n,
+            wear_n=self.wear_n,
+            speed_m_per_s=self.speed_m_per_s,
+            made=link.made,
+            materials=(link.driver_material, link.driven_material),
+            moment_n=min(mesh.moment_n for mesh in self.meshes),
         )
 
     @property
@@ -94,11 +83,11 @@ class GearDetails:
         return min(self.driver_mm, self.driven_mm)
 
 
-class GearTransmission(Transmission[GearDetails]):
+class GearTransmission(ToothedTransmission[GearDetails]):
     """One pair of spur gears."""
 
     kind = "gear_pair"
-    fatigue_exponent = TOOTH_EXPONENT
+    link: GearPair
     noise = "loud"
 
     def __init__(self, link: GearPair, step: int) -> None:
@@ -107,6 +96,8 @@ class GearTransmission(Transmission[GearDetails]):
         self.driver_mm = link.module * link.driver_teeth
         self.driven_mm = link.module * link.driven_teeth
         self.center_mm = link.spread_mm + self._tight_mm()
+        one = link.own_efficiency or mesh_efficiency(link.running, link.made)
+        self.kept = float(one ** (1 + link.idlers))
 
     def _tight_mm(self) -> float:
         """Center distance without spread [mm]; profile shifts move the gears apart."""
@@ -128,15 +119,6 @@ class GearTransmission(Transmission[GearDetails]):
         if self.link.mesh == "internal":
             return 1
         return -1 if self.link.idlers % 2 == 0 else 1
-
-    @property
-    def _efficiency(self) -> float:
-        one = self.link.own_efficiency or mesh_efficiency(self.link.running, self.link.made)
-        return float(one ** (1 + self.link.idlers))
-
-    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
-        """No slip; a constant share is lost in every mesh."""
-        return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
 
     def picture(self) -> LinkPicture:
         """Pitch circles that touch, idlers between."""
@@ -180,10 +162,6 @@ class GearTransmission(Transmission[GearDetails]):
         """Speed at which teeth of this quality run as fast as they may [rpm]."""
         return rpm_of_rim(self.driver_mm, most_speed_m_per_s(QUALITY[self.link.made]))
 
-    def service_factor(self, sizing: Sizing) -> ServiceFactor:
-        """Overload factor by shock, more in dirt."""
-        return service_factor(sizing, self.link.running)
-
     def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
         """Bending and wear of the weakest mesh."""
         factor = sizing.multiplier(self.service_factor(sizing).value, self.fatigue_exponent)
@@ -195,10 +173,6 @@ class GearTransmission(Transmission[GearDetails]):
     def _strengths(self, speed_m_per_s: float, life_h: float | None) -> tuple[MeshStrength, ...]:
         return tuple(mesh_strength(mesh, speed_m_per_s, life_h) for mesh in self._meshes())
 
-    def limits(self, result: LinkResult[GearDetails]) -> Iterator[Limit]:
-        """Bending of the weaker tooth, wear of the flanks, pitch-line speed."""
-        return tooth_limits(self.kind, result.details.teeth)
-
     def findings(self, result: LinkResult[GearDetails]) -> Iterator[Finding]:
         """Every check, passed ones included."""
         return Inspection(result.details, result.load.subject).findings()
@@ -206,15 +180,6 @@ class GearTransmission(Transmission[GearDetails]):
     def figures(self, result: LinkResult[GearDetails]) -> tuple[Figure, ...]:
         """The numbers of the card, in reading order."""
         return figures(result.details)
-
-    def efficiency_at(self, load: Loading) -> float:
-        """Of all its meshes."""
-        return self._efficiency
-
-    def pulls_n(self, result: LinkResult[GearDetails]) -> tuple[float, float]:
-        """Design tooth force with what separating adds."""
-        pull = SHAFT_FACTOR * result.details.design_force_n
-        return pull, pull
 
     def forces(self, result: LinkResult[GearDetails]) -> tuple[ShaftForce, ShaftForce]:
         """The first mesh on the driver, the last on the driven shaft."""
@@ -237,17 +202,17 @@ class GearTransmission(Transmission[GearDetails]):
         meshes = self._strengths(speed, load.sizing.duty.life_h)
         contact = min(mesh.mesh.contact_ratio for mesh in meshes)
         return GearDetails(
-            link,
-            self.driver_mm,
-            self.driven_mm,
-            self.center_mm,
-            contact,
-            2 * link.spread_mm * tan(radians(link.angle)),
-            speed,
-            meshes,
-            2000 * flow.driver_torque_nm / self.driver_mm,
-            2000 * load.design.chosen_nm / self.driver_mm,
-            load.sizing_factor,
+            link=link,
+            driver_mm=self.driver_mm,
+            driven_mm=self.driven_mm,
+            center_mm=self.center_mm,
+            contact_ratio=contact,
+            backlash_mm=2 * link.spread_mm * tan(radians(link.angle)),
+            speed_m_per_s=speed,
+            meshes=meshes,
+            force_n=2000 * flow.driver_torque_nm / self.driver_mm,
+            design_force_n=2000 * load.design.chosen_nm / self.driver_mm,
+            overload_factor=load.sizing_factor,
         )
 
     def _meshes(self) -> Iterator[Mesh]:

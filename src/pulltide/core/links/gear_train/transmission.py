@@ -7,28 +7,17 @@ from dataclasses import dataclass
 from math import pi, radians, tan
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
-from pulltide.core.duty import TOOTH_EXPONENT
 from pulltide.core.findings import Finding, judge, judge_two
 from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
 from pulltide.core.links.gear_train import checks
 from pulltide.core.links.gear_train.inputs import GearTrain
 from pulltide.core.spur import geometry
-from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings, tooth_limits
+from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings
 from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
-from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
+from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength
 from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
-from pulltide.core.transmission import (
-    Bound,
-    Figure,
-    Limit,
-    LinkResult,
-    Loading,
-    ServiceFactor,
-    Sizing,
-    Transmission,
-    Transmitted,
-    Turn,
-)
+from pulltide.core.spur.toothed import ToothedTransmission
+from pulltide.core.transmission import Bound, Figure, LinkResult, Loading, Sizing, Turn
 from pulltide.core.units import rim_speed_m_per_s
 
 #: Shear that a shaft is sized by where only its room counts [MPa]. Common practice, no source.
@@ -95,27 +84,28 @@ class TrainDetails:
         """The loaded teeth, as they are judged: everything told at the weakest pair."""
         weak = self.weakest
         return LoadedTeeth(
-            weak.force_n,
-            weak.design_force_n,
-            weak.strength.bending_n,
-            self.wear_n,
-            max(pair.strength.speed_m_per_s for pair in self.pairs),
-            self.link.made,
-            (self.link.driver_material, self.link.driven_material),
-            self.moment_n,
+            force_n=weak.force_n,
+            design_force_n=weak.design_force_n,
+            bending_n=weak.strength.bending_n,
+            wear_n=self.wear_n,
+            speed_m_per_s=max(pair.strength.speed_m_per_s for pair in self.pairs),
+            made=self.link.made,
+            materials=(self.link.driver_material, self.link.driven_material),
+            moment_n=self.moment_n,
         )
 
 
-class TrainTransmission(Transmission[TrainDetails]):
+class TrainTransmission(ToothedTransmission[TrainDetails]):
     """Two or three pairs of gears in one case."""
 
     kind = "gear_train"
-    fatigue_exponent = TOOTH_EXPONENT
+    link: GearTrain
 
     def __init__(self, link: GearTrain, step: int) -> None:
         self.link = link
         self.step = step
-        self.kept = link.own_efficiency or mesh_efficiency(link.running, link.made)
+        self.mesh_kept = link.own_efficiency or mesh_efficiency(link.running, link.made)
+        self.kept = float(self.mesh_kept ** len(link.pairs))
 
     @property
     def ratio(self) -> float:
@@ -128,10 +118,6 @@ class TrainTransmission(Transmission[TrainDetails]):
         return 1 if len(self.link.pairs) % 2 == 0 else -1
 
     @property
-    def _efficiency(self) -> float:
-        return float(self.kept ** len(self.link.pairs))
-
-    @property
     def in_line(self) -> bool:
         """Whether both its shafts lie on one axis."""
         return self.link.layout == "back_and_forth" and len(self.link.pairs) == 2
@@ -142,10 +128,6 @@ class TrainTransmission(Transmission[TrainDetails]):
         if self.in_line:
             return 0.0
         return self.link.centers_mm[0] if self.link.layout == "back_and_forth" else sum(self.link.centers_mm)
-
-    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
-        """No slip; a constant share is lost in every mesh."""
-        return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
 
     def picture(self) -> LinkPicture:
         """Every gear on its axis; a driven shaft in line is drawn beside the driver."""
@@ -186,10 +168,6 @@ class TrainTransmission(Transmission[TrainDetails]):
             fastest, gain = max(fastest, rim_speed_m_per_s(module * driver, gain)), gain * driver / driven
         return most_speed_m_per_s(QUALITY[self.link.made]) / fastest
 
-    def service_factor(self, sizing: Sizing) -> ServiceFactor:
-        """Overload factor by shock, more in dirt."""
-        return service_factor(sizing, self.link.running)
-
     def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
         """Bending and wear of the pairs, whichever comes first."""
         factor = sizing.multiplier(self.service_factor(sizing).value, self.fatigue_exponent)
@@ -204,10 +182,6 @@ class TrainTransmission(Transmission[TrainDetails]):
         pairs = self._pairs(load.flow.driver_speed_rpm, torques, load.sizing)
         return TrainDetails(self.link, tuple(pairs), load.sizing_factor)
 
-    def limits(self, result: LinkResult[TrainDetails]) -> Iterator[Limit]:
-        """Bending of the weakest tooth, wear of the flanks, speed."""
-        return tooth_limits(self.kind, result.details.teeth)
-
     def findings(self, result: LinkResult[TrainDetails]) -> Iterator[Finding]:
         """Every check, passed ones included."""
         return _findings(result.details, result.load.subject)
@@ -215,10 +189,6 @@ class TrainTransmission(Transmission[TrainDetails]):
     def figures(self, result: LinkResult[TrainDetails]) -> tuple[Figure, ...]:
         """The numbers of the card, in reading order."""
         return _figures(result.details)
-
-    def efficiency_at(self, load: Loading) -> float:
-        """A constant share of every mesh."""
-        return self._efficiency
 
     def pulls_n(self, result: LinkResult[TrainDetails]) -> tuple[float, float]:
         """Design force of the first and of the last pair."""
@@ -249,7 +219,7 @@ class TrainTransmission(Transmission[TrainDetails]):
             per_nm = 2000 * gain / diameter
             strength = mesh_strength(mesh, rim_speed_m_per_s(diameter, speed), sizing.duty.life_h)
             yield LoadedPair(strength, diameter, gain, running * per_nm, design * per_nm)
-            speed, gain = speed * driver / driven, gain * driven / driver * self.kept
+            speed, gain = speed * driver / driven, gain * driven / driver * self.mesh_kept
 
 
 def _mesh(link: GearTrain, pair: tuple[int, int], module: float) -> Mesh:

@@ -22,6 +22,7 @@ class HelicalTransmission(SingleMesh):
     """One pair of helical gears."""
 
     kind = "helical_pair"
+    link: HelicalPair
 
     def __init__(self, link: HelicalPair, step: int) -> None:
         self.link = link

@@ -45,7 +45,7 @@ def pin_force_n(stress_mpa: float, diameter_mm: float, span_mm: float) -> float:
     return stress_mpa * pi * diameter_mm**3 / (4 * span_mm)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LanternDetails:
     """Intermediate figures of a rated pair, for cards and workings."""
 
@@ -192,19 +192,19 @@ class LanternTransmission(Transmission[LanternDetails]):
         link = self.link
         speed = rim_speed_m_per_s(self.driver_mm, flow.driver_speed_rpm)
         return LanternDetails(
-            link,
-            self.driver_mm,
-            self.driven_mm,
-            speed,
-            self.pin_mpa,
-            self.wheel_mpa,
-            self.form,
-            rating.lewis_velocity_factor("cast", speed),
-            self.pin_n,
-            self.tooth_n(speed),
-            2000 * flow.driver_torque_nm / self.driver_mm,
-            2000 * design_nm / self.driver_mm,
-            design_nm / flow.driver_torque_nm if flow.driver_torque_nm else 1.0,
+            link=link,
+            driver_mm=self.driver_mm,
+            driven_mm=self.driven_mm,
+            speed_m_per_s=speed,
+            pin_mpa=self.pin_mpa,
+            wheel_mpa=self.wheel_mpa,
+            form=self.form,
+            velocity_factor=rating.lewis_velocity_factor("cast", speed),
+            pin_n=self.pin_n,
+            tooth_n=self.tooth_n(speed),
+            force_n=2000 * flow.driver_torque_nm / self.driver_mm,
+            design_force_n=2000 * design_nm / self.driver_mm,
+            overload_factor=design_nm / flow.driver_torque_nm if flow.driver_torque_nm else 1.0,
         )
 
 

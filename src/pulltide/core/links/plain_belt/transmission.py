@@ -10,7 +10,7 @@ from typing import Literal
 from pulltide.core.belt_path import Round
 from pulltide.core.drawing import LinkPicture, polar
 from pulltide.core.findings import Finding, Severity, judge, state
-from pulltide.core.forces import DENSITY_KG_M3, Disc, ShaftForce, strand_forces
+from pulltide.core.forces import DENSITY_KG_M3, Disc
 from pulltide.core.links.plain_belt import checks, tables
 from pulltide.core.links.plain_belt.inputs import PlainBelt
 from pulltide.core.transmission import (
@@ -22,11 +22,10 @@ from pulltide.core.transmission import (
     Loading,
     ServiceFactor,
     Sizing,
-    Transmission,
     Transmitted,
     own_factor,
 )
-from pulltide.core.two_wheels import BARELY, just_clear_mm
+from pulltide.core.two_wheels import BARELY, LoopTransmission, just_clear_mm
 from pulltide.core.units import rim_speed_m_per_s, rpm_of_rim
 
 #: Share left by bending and bearings: flat open, flat crossed, round. Common practice, no source.
@@ -64,7 +63,7 @@ def layout(link: PlainBelt) -> Layout:
     return Layout(center, length, 180 - 2 * degrees(gamma), fault)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BeltDetails:
     """Intermediate figures of a rated belt, for cards and workings. Forces are those of all belts [N]."""
 
@@ -106,10 +105,12 @@ def service_factor(sizing: Sizing) -> ServiceFactor:
     return ServiceFactor(value, tables.table("service_factor").as_source)
 
 
-class BeltTransmission(Transmission[BeltDetails]):
+class BeltTransmission(LoopTransmission[BeltDetails]):
     """One flat or round belt."""
 
     kind = "plain_belt"
+    link: PlainBelt
+    layout: Layout
     noise = "quiet"
 
     def __init__(self, link: PlainBelt, step: int) -> None:
@@ -161,11 +162,6 @@ class BeltTransmission(Transmission[BeltDetails]):
         crossed = link.runs == "crossed" and hypot(*offset) > sum(radii)
         path = (Round(0.0, 0.0, radii[0]), Round(*offset, radii[1], True)) if crossed else ()
         return LinkPicture("belt", offset, *radii, path=path)
-
-    @property
-    def center_distance_mm(self) -> float:
-        """Center distance [mm]."""
-        return self.layout.center_mm
 
     @property
     def discs(self) -> tuple[Disc, ...]:
@@ -222,10 +218,6 @@ class BeltTransmission(Transmission[BeltDetails]):
         pull = 2 * result.details.to_set_n * self.link.belts
         return pull, pull
 
-    def forces(self, result: LinkResult[BeltDetails]) -> tuple[ShaftForce, ShaftForce]:
-        """Each shaft is pulled toward the other."""
-        return strand_forces(*self.pulls_n(result), self.link.angle_deg)
-
     def _details(self, flow: Flow, design_nm: float) -> BeltDetails:
         link = self.link
         speed = rim_speed_m_per_s(link.driver_diameter_mm, flow.driver_speed_rpm)
@@ -236,21 +228,21 @@ class BeltTransmission(Transmission[BeltDetails]):
         peak = None if flow.driver_peak_torque_nm is None else flow.driver_peak_torque_nm * per_nm
         hardest = max(design_pull, peak or 0.0)
         return BeltDetails(
-            link,
-            self.data,
-            self.layout,
-            self.small_mm,
-            speed,
-            self.mass_kg_per_m,
-            thrown,
-            ratio,
-            self.pulley_share,
-            self.allowed_n,
-            self._capacity_n(speed),
-            flow.driver_torque_nm * per_nm,
-            design_pull,
-            peak,
-            (hardest * (ratio + 1) / (2 * (ratio - 1)) + thrown) / link.belts,
+            link=link,
+            data=self.data,
+            layout=self.layout,
+            small_mm=self.small_mm,
+            speed_m_per_s=speed,
+            mass_kg_per_m=self.mass_kg_per_m,
+            centrifugal_n=thrown,
+            tension_ratio=ratio,
+            pulley_share=self.pulley_share,
+            allowed_n=self.allowed_n,
+            capacity_n=self._capacity_n(speed),
+            pull_n=flow.driver_torque_nm * per_nm,
+            design_pull_n=design_pull,
+            peak_pull_n=peak,
+            to_set_n=(hardest * (ratio + 1) / (2 * (ratio - 1)) + thrown) / link.belts,
         )
 
 

@@ -7,34 +7,23 @@ from dataclasses import dataclass
 from math import inf
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
-from pulltide.core.duty import TOOTH_EXPONENT
 from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.links.planetary import checks, motion
 from pulltide.core.links.planetary.inputs import Planetary
 from pulltide.core.spur import geometry
-from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings, tooth_limits
+from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings
 from pulltide.core.spur.kinds import mesh_efficiency
-from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength, service_factor
+from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength
 from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
-from pulltide.core.transmission import (
-    Bound,
-    Figure,
-    Limit,
-    LinkResult,
-    Loading,
-    ServiceFactor,
-    Sizing,
-    Transmission,
-    Transmitted,
-    Turn,
-)
+from pulltide.core.spur.toothed import ToothedTransmission
+from pulltide.core.transmission import Bound, Figure, LinkResult, Loading, Sizing, Turn
 from pulltide.core.units import rim_speed_m_per_s
 
 #: Load of the worst planet over the mean: three or fewer with a floating sun, else. Common practice, no source.
 EVEN_SHARE, UNEVEN_SHARE, RIGID_SHARE = 1.0, 1.2, 1.5
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PlanetaryDetails:
     """Intermediate figures of a rated set, for cards and workings. Forces are at one planet of the hardest stage."""
 
@@ -75,14 +64,14 @@ class PlanetaryDetails:
         """The loaded teeth of one planet, as they are judged."""
         link = self.link
         return LoadedTeeth(
-            self.force_n,
-            self.design_force_n,
-            self.weakest.bending_n,
-            self.wear_n,
-            self.speed_m_per_s,
-            link.made,
-            (link.sun_material, link.planet_material, link.ring_material),
-            min(self.sun_mesh.moment_n, self.ring_mesh.moment_n),
+            force_n=self.force_n,
+            design_force_n=self.design_force_n,
+            bending_n=self.weakest.bending_n,
+            wear_n=self.wear_n,
+            speed_m_per_s=self.speed_m_per_s,
+            made=link.made,
+            materials=(link.sun_material, link.planet_material, link.ring_material),
+            moment_n=min(self.sun_mesh.moment_n, self.ring_mesh.moment_n),
         )
 
 
@@ -105,11 +94,11 @@ class Motion:
     speed_m_per_s: float
 
 
-class PlanetaryTransmission(Transmission[PlanetaryDetails]):
+class PlanetaryTransmission(ToothedTransmission[PlanetaryDetails]):
     """One planetary set, or several equal ones in a row."""
 
     kind = "planetary"
-    fatigue_exponent = TOOTH_EXPONENT
+    link: Planetary
 
     def __init__(self, link: Planetary, step: int) -> None:
         self.link = link
@@ -118,6 +107,7 @@ class PlanetaryTransmission(Transmission[PlanetaryDetails]):
         #: A mesh inside a ring slides about half as much and loses half as much.
         self.locked_efficiency = external * (1 - (1 - external) / 2)
         self.stage = motion.balance(link.sun_teeth, link.ring_teeth, link.driver, link.driven, self.locked_efficiency)
+        self.kept = float(self.stage.efficiency**link.stages)
 
     @property
     def ratio(self) -> float:
@@ -128,14 +118,6 @@ class PlanetaryTransmission(Transmission[PlanetaryDetails]):
     def turn(self) -> Turn:
         """Reversed once for each stage with its carrier held."""
         return -1 if self.stage.ratio < 0 and self.link.stages % 2 else 1
-
-    @property
-    def _efficiency(self) -> float:
-        return float(self.stage.efficiency**self.link.stages)
-
-    def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
-        """No slip; a constant share is lost."""
-        return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / self._efficiency)
 
     def picture(self) -> LinkPicture:
         """The set in end view about the driver shaft; the driven shaft is drawn beside it though it is in line."""
@@ -153,10 +135,6 @@ class PlanetaryTransmission(Transmission[PlanetaryDetails]):
         """Speed at which the teeth run as fast as they may in the carrier [rpm]."""
         return most_speed_m_per_s(QUALITY[self.link.made]) / self._motion(1.0).speed_m_per_s
 
-    def service_factor(self, sizing: Sizing) -> ServiceFactor:
-        """Overload factor by shock, more in dirt."""
-        return service_factor(sizing, self.link.running)
-
     def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
         """Bending and wear of the worst planet of the hardest stage."""
         factor = sizing.multiplier(self.service_factor(sizing).value, self.fatigue_exponent)
@@ -164,6 +142,10 @@ class PlanetaryTransmission(Transmission[PlanetaryDetails]):
         worn = None if any(m.wear_n is None for m in meshes) else min(m.wear_n or 0.0 for m in meshes)
         bent = min(mesh.bending_n for mesh in meshes)
         return tooth_bounds(self.kind, bent, worn, 1 / self._force_n(1.0), factor)
+
+    def pulls_n(self, result: LinkResult[PlanetaryDetails]) -> tuple[float, float]:
+        """Planets around a sun pull it nowhere."""
+        return 0.0, 0.0
 
     def _strengths(self, speed_m_per_s: float, life_h: float | None) -> tuple[MeshStrength, MeshStrength]:
         meshes = self._sun_mesh(), self._ring_mesh()
@@ -185,10 +167,6 @@ class PlanetaryTransmission(Transmission[PlanetaryDetails]):
         sun_nm = abs(self.stage.torques["sun"]) * self._hardest(driver_nm)
         return 2000 * sun_nm / (link.module_mm * link.sun_teeth * link.planets) * sharing_factor(link)
 
-    def limits(self, result: LinkResult[PlanetaryDetails]) -> Iterator[Limit]:
-        """Bending of the weakest tooth, wear of the flanks, pitch-line speed."""
-        return tooth_limits(self.kind, result.details.teeth)
-
     def findings(self, result: LinkResult[PlanetaryDetails]) -> Iterator[Finding]:
         """Every check, passed ones included."""
         return Inspection(result.details, result.load.subject).findings()
@@ -196,10 +174,6 @@ class PlanetaryTransmission(Transmission[PlanetaryDetails]):
     def figures(self, result: LinkResult[PlanetaryDetails]) -> tuple[Figure, ...]:
         """The numbers of the card, in reading order."""
         return figures(result.details)
-
-    def efficiency_at(self, load: Loading) -> float:
-        """A constant share of every stage."""
-        return self._efficiency
 
     def _hardest(self, driver_nm: float) -> float:
         """Driver torque of the stage that carries most [N·m]: the last of a reduction, the first of an overdrive."""
@@ -213,21 +187,21 @@ class PlanetaryTransmission(Transmission[PlanetaryDetails]):
         running = self._hardest(flow.driver_torque_nm)
         meshes = self._strengths(moving.speed_m_per_s, load.sizing.duty.life_h)
         return PlanetaryDetails(
-            link,
-            self.stage,
-            self.locked_efficiency,
-            meshes[0],
-            meshes[1],
-            moving.speed_m_per_s,
-            moving.planet_rpm,
-            moving.sun_rpm,
-            moving.carrier_rpm,
-            abs(self.stage.torques["sun"]) * running,
-            abs(self.stage.torques[link.held]) * running,
-            sharing_factor(link),
-            self._force_n(flow.driver_torque_nm),
-            self._force_n(load.design.chosen_nm),
-            load.sizing_factor,
+            link=link,
+            stage=self.stage,
+            locked_efficiency=self.locked_efficiency,
+            sun_mesh=meshes[0],
+            ring_mesh=meshes[1],
+            speed_m_per_s=moving.speed_m_per_s,
+            planet_speed_rpm=moving.planet_rpm,
+            sun_speed_rpm=moving.sun_rpm,
+            carrier_speed_rpm=moving.carrier_rpm,
+            sun_torque_nm=abs(self.stage.torques["sun"]) * running,
+            held_torque_nm=abs(self.stage.torques[link.held]) * running,
+            sharing=sharing_factor(link),
+            force_n=self._force_n(flow.driver_torque_nm),
+            design_force_n=self._force_n(load.design.chosen_nm),
+            overload_factor=load.sizing_factor,
         )
 
     def _sun_mesh(self) -> Mesh:

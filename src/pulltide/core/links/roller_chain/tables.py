@@ -18,7 +18,7 @@ def table(name: str) -> Table:
     return load_table(PACKAGE, name)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ChainSize:
     """One row of the size table."""
 
@@ -38,15 +38,15 @@ def sizes() -> dict[str, ChainSize]:
     """All chain sizes by number, smallest pitch first."""
     return {
         row["chain"]: ChainSize(
-            row["chain"],
-            number(row, "pitch_mm"),
-            number(row, "roller_diameter_mm"),
-            number(row, "ultimate_strength_n"),
-            number(row, "mass_kg_per_m"),
-            number(row, "plate_constant"),
-            number(row, "roller_constant"),
-            number(row, "lube_a_max_ft_min"),
-            number(row, "lube_b_max_ft_min"),
+            chain=row["chain"],
+            pitch_mm=number(row, "pitch_mm"),
+            roller_diameter_mm=number(row, "roller_diameter_mm"),
+            ultimate_strength_n=number(row, "ultimate_strength_n"),
+            mass_kg_per_m=number(row, "mass_kg_per_m"),
+            plate_constant=number(row, "plate_constant"),
+            roller_constant=number(row, "roller_constant"),
+            lube_a_max_ft_min=number(row, "lube_a_max_ft_min"),
+            lube_b_max_ft_min=number(row, "lube_b_max_ft_min"),
         )
         for row in table("sizes").rows
     }

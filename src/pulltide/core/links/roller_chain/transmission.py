@@ -22,11 +22,10 @@ from pulltide.core.transmission import (
     ServiceFactor,
     ShaftLimits,
     Sizing,
-    Transmission,
     Transmitted,
     own_factor,
 )
-from pulltide.core.two_wheels import placed_center
+from pulltide.core.two_wheels import LoopTransmission, placed_center
 from pulltide.core.units import M_PER_S_PER_FT_PER_MIN, power_kw, torque_nm
 
 #: Efficiency of one clean oiled stage, and of one that runs dry or dirty. Common practice, no source.
@@ -43,7 +42,7 @@ FEW_TEETH, FEW_TEETH_FACTOR = 17, 1.25
 TOOTH_SHARE = 0.6
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Layout:
     """Load-independent sizes [mm, degrees]; ``fault`` names a chain that cannot be fitted."""
 
@@ -72,19 +71,19 @@ def layout(link: RollerChain) -> Layout:
     by_length = None if chosen is None else lambda: geometry.center_pitches(chosen, *teeth) * pitch
     center, fault = placed_center(touching, link.center_distance_mm, by_length, too_short, (checks.TOUCH, "link"))
     return Layout(
-        geometry.pitch_diameter_mm(pitch, teeth[0]),
-        geometry.pitch_diameter_mm(pitch, teeth[1]),
-        outsides[0],
-        outsides[1],
-        geometry.exact_length_pitches(center / pitch, *teeth),
-        center,
-        geometry.wrap_small_deg(pitch, teeth, center),
-        fault,
-        teeth[0] * pitch / (2 * pi),
+        driver_pitch_mm=geometry.pitch_diameter_mm(pitch, teeth[0]),
+        driven_pitch_mm=geometry.pitch_diameter_mm(pitch, teeth[1]),
+        driver_outside_mm=outsides[0],
+        driven_outside_mm=outsides[1],
+        pitches=geometry.exact_length_pitches(center / pitch, *teeth),
+        center_mm=center,
+        wrap_deg=geometry.wrap_small_deg(pitch, teeth, center),
+        fault=fault,
+        chordal_lever_mm=teeth[0] * pitch / (2 * pi),
     )
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ChainDetails:
     """Intermediate figures of a rated chain, for cards and workings."""
 
@@ -136,10 +135,12 @@ class Strength:
     strength_n: float
 
 
-class ChainTransmission(Transmission[ChainDetails]):
+class ChainTransmission(LoopTransmission[ChainDetails]):
     """One roller chain link."""
 
     kind = "roller_chain"
+    link: RollerChain
+    layout: Layout
     turn: Literal[1] = 1
 
     def __init__(self, link: RollerChain, step: int) -> None:
@@ -175,11 +176,6 @@ class ChainTransmission(Transmission[ChainDetails]):
         )
 
     @property
-    def center_distance_mm(self) -> float:
-        """Center distance [mm]."""
-        return self.layout.center_mm
-
-    @property
     def discs(self) -> tuple[Disc, ...]:
         """Two steel sprockets, a strand as wide as a tooth and the next a transverse pitch on; about 0.6 p a strand."""
         face = TOOTH_SHARE * self.size.pitch_mm * self.link.strands
@@ -206,19 +202,19 @@ class ChainTransmission(Transmission[ChainDetails]):
         design_kw = power_kw(load.design.chosen_nm, flow.driver_speed_rpm)
         pulled = 1000.0 * design_kw / known.speed_m_per_s + known.own_n
         return ChainDetails(
-            self.link,
-            self.size,
-            self.layout,
-            self.small_teeth,
-            known.small_speed_rpm,
-            known.speed_m_per_s,
-            known.rating,
-            tables.strand_factor(self.link.strands),
-            known.capacity_kw,
-            design_kw,
-            1000.0 * flow.power_in_kw / known.speed_m_per_s,
-            pulled,
-            known.strength_n / pulled,
+            link=self.link,
+            size=self.size,
+            layout=self.layout,
+            small_teeth=self.small_teeth,
+            small_speed_rpm=known.small_speed_rpm,
+            speed_m_per_s=known.speed_m_per_s,
+            rating=known.rating,
+            strand_factor=tables.strand_factor(self.link.strands),
+            capacity_kw=known.capacity_kw,
+            design_power_kw=design_kw,
+            pull_n=1000.0 * flow.power_in_kw / known.speed_m_per_s,
+            strand_pull_n=pulled,
+            static_safety=known.strength_n / pulled,
         )
 
     def _strength(self, driver_speed_rpm: float) -> Strength:

@@ -22,7 +22,7 @@ def table(name: str) -> Table:
     return load_table(PACKAGE, name)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ProfileData:
     """One row of the profile table; allowable pull [N] and mass [kg/m] at ``base_width_mm``."""
 
@@ -46,15 +46,19 @@ def profiles() -> dict[str, ProfileData]:
     """Every profile by name."""
     return {
         row["profile"]: ProfileData(
-            row["profile"],
-            number(row, "pitch_mm"),
-            number(row, "outside_less_mm"),
-            (number(row, "least_teeth_1160"), number(row, "least_teeth_1750"), number(row, "least_teeth_3500")),
-            number(row, "base_width_mm"),
-            number(row, "allowable_n"),
-            number(row, "mass_kg_m"),
-            number(row, "most_speed_m_s"),
-            row["rated_by"] == "standard",
+            profile=row["profile"],
+            pitch_mm=number(row, "pitch_mm"),
+            outside_less_mm=number(row, "outside_less_mm"),
+            least_teeth=(
+                number(row, "least_teeth_1160"),
+                number(row, "least_teeth_1750"),
+                number(row, "least_teeth_3500"),
+            ),
+            base_width_mm=number(row, "base_width_mm"),
+            allowable_n=number(row, "allowable_n"),
+            mass_kg_m=number(row, "mass_kg_m"),
+            most_speed_m_s=number(row, "most_speed_m_s"),
+            by_standard=row["rated_by"] == "standard",
         )
         for row in table("profiles").rows
     }

@@ -9,7 +9,7 @@ from typing import Literal
 from pulltide.core import open_belt
 from pulltide.core.drawing import LinkPicture, polar
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
-from pulltide.core.forces import DENSITY_KG_M3, Disc, ShaftForce, strand_forces
+from pulltide.core.forces import DENSITY_KG_M3, Disc
 from pulltide.core.links.toothed_belt import checks, rating, tables
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
 from pulltide.core.transmission import (
@@ -22,11 +22,10 @@ from pulltide.core.transmission import (
     ServiceFactor,
     ShaftLimits,
     Sizing,
-    Transmission,
     Transmitted,
     own_factor,
 )
-from pulltide.core.two_wheels import placed_center
+from pulltide.core.two_wheels import LoopTransmission, placed_center
 from pulltide.core.units import power_kw, rim_speed_m_per_s, rpm_of_rim, torque_nm
 
 #: Efficiency of a timing belt near its rating. Common practice, no source.
@@ -81,7 +80,7 @@ def layout(link: ToothedBelt) -> Layout:
     )
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BeltDetails:
     """Intermediate figures of a rated belt, for cards and workings."""
 
@@ -116,10 +115,12 @@ def service_factor(sizing: Sizing, ratio: float = 1.0) -> ServiceFactor:
     return ServiceFactor(value + adds, tables.table("service_factor").as_source, note)
 
 
-class BeltTransmission(Transmission[BeltDetails]):
+class BeltTransmission(LoopTransmission[BeltDetails]):
     """One timing belt link."""
 
     kind = "toothed_belt"
+    link: ToothedBelt
+    layout: Layout
     turn: Literal[1] = 1
 
     def __init__(self, link: ToothedBelt, step: int) -> None:
@@ -143,11 +144,6 @@ class BeltTransmission(Transmission[BeltDetails]):
         offset = polar(place.center_mm, link.angle_deg)
         radii = place.driver_pitch_mm / 2, place.driven_pitch_mm / 2
         return LinkPicture("belt", offset, *radii, link.driver_teeth, link.driven_teeth, note="toothed")
-
-    @property
-    def center_distance_mm(self) -> float:
-        """Center distance [mm]."""
-        return self.layout.center_mm
 
     @property
     def play_arcmin(self) -> float:
@@ -214,10 +210,6 @@ class BeltTransmission(Transmission[BeltDetails]):
         """A belt pulley, of this size, on the driver."""
         return ShaftLimits(driver_outside_mm=self.layout.driver_pitch_mm - self.data.outside_less_mm, is_belt=True)
 
-    def forces(self, result: LinkResult[BeltDetails]) -> tuple[ShaftForce, ShaftForce]:
-        """Each shaft is pulled toward the other."""
-        return strand_forces(*self.pulls_n(result), self.link.angle_deg)
-
     def _details(self, flow: Flow, design_kw: float) -> BeltDetails:
         link, place, data = self.link, self.layout, self.data
         small = min(link.driver_teeth, link.driven_teeth)
@@ -225,18 +217,18 @@ class BeltTransmission(Transmission[BeltDetails]):
         pull = 1000 * flow.power_in_kw / speed
         peak = flow.driver_peak_torque_nm
         return BeltDetails(
-            link,
-            data,
-            place,
-            small,
-            flow.driver_speed_rpm * link.driver_teeth / small,
-            speed,
-            rating.rating_kw(data, link.width_mm, place.mesh, speed),
-            rating.allowable_pull_n(data, link.width_mm, place.mesh),
-            design_kw,
-            pull,
-            None if peak is None else 2000 * peak / place.driver_pitch_mm,
-            TENSION_SHARE * 1000 * design_kw / speed,
+            link=link,
+            data=data,
+            layout=place,
+            small_teeth=small,
+            small_speed_rpm=flow.driver_speed_rpm * link.driver_teeth / small,
+            speed_m_per_s=speed,
+            capacity_kw=rating.rating_kw(data, link.width_mm, place.mesh, speed),
+            allowable_n=rating.allowable_pull_n(data, link.width_mm, place.mesh),
+            design_power_kw=design_kw,
+            pull_n=pull,
+            peak_pull_n=None if peak is None else 2000 * peak / place.driver_pitch_mm,
+            static_n=TENSION_SHARE * 1000 * design_kw / speed,
         )
 
 

@@ -173,13 +173,13 @@ def tension_working(inputs: TensionInputs) -> Working:
     """Static tension of one belt, and the force to press it with at mid-span."""
     mass = tables.section(inputs.section).mass_kg_per_m
     span = rating.Span(
-        inputs.wrap_deg,
-        inputs.belt_speed_m_per_s,
-        inputs.span_mm,
-        inputs.span_mm,
-        mass,
-        inputs.tensioning == "locked",
-        inputs.drum_wrap_deg,
+        wrap_deg=inputs.wrap_deg,
+        speed_m_per_s=inputs.belt_speed_m_per_s,
+        center_mm=inputs.span_mm,
+        chord_mm=inputs.span_mm,
+        mass_kg_per_m=mass,
+        locked=inputs.tensioning == "locked",
+        drum_wrap_deg=inputs.drum_wrap_deg,
     )
     pull = 1000.0 * inputs.design_power_kw / (inputs.belt_speed_m_per_s * inputs.belts)
     result = rating.tension(pull, inputs.belts, span, None)

@@ -13,7 +13,7 @@ from pulltide.core.links.v_belt.inputs import VBelt
 from pulltide.core.two_wheels import just_clear_mm, placed_center
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Layout:
     """Load-independent sizes of one step [mm, degrees]; ``fault`` names a belt that cannot be fitted.
 
@@ -123,15 +123,16 @@ def layout(link: VBelt, step: int, subject: str = "link") -> Layout:
     wrap = geometry.wrap_small_deg(small, large, center)
     wraps = (wrap, 360 - wrap) if sizes.driver_pitch_mm <= sizes.driven_pitch_mm else (360 - wrap, wrap)
     return Layout(
-        sizes.driver_pitch_mm,
-        sizes.driven_pitch_mm,
-        sizes.driver_outside_mm,
-        sizes.driven_outside_mm,
-        geometry.open_belt_length_mm(small, large, center),
-        center,
-        *wraps,
-        (center**2 - (large - small) ** 2 / 4) ** 0.5,
-        fault,
+        driver_pitch_mm=sizes.driver_pitch_mm,
+        driven_pitch_mm=sizes.driven_pitch_mm,
+        driver_outside_mm=sizes.driver_outside_mm,
+        driven_outside_mm=sizes.driven_outside_mm,
+        length_mm=geometry.open_belt_length_mm(small, large, center),
+        center_mm=center,
+        driver_wrap_deg=wraps[0],
+        driven_wrap_deg=wraps[1],
+        span_mm=(center**2 - (large - small) ** 2 / 4) ** 0.5,
+        fault=fault,
         drum=link.driven_rim == "flat_drum",
     )
 
@@ -160,16 +161,16 @@ def _with_idler(link: VBelt, sizes: Pulleys, start_mm: float, idler: belt_path.I
     if center <= sizes.touching_mm:
         raise ImpossibleGeometry("The idler takes so much belt that the pulleys would touch.")
     return Layout(
-        sizes.driver_pitch_mm,
-        sizes.driven_pitch_mm,
-        sizes.driver_outside_mm,
-        sizes.driven_outside_mm,
-        path.length_mm,
-        center,
-        path.wraps_deg[0],
-        path.wraps_deg[1],
-        path.spans[0].length_mm,
-        None,
-        wheels,
-        link.driven_rim == "flat_drum",
+        driver_pitch_mm=sizes.driver_pitch_mm,
+        driven_pitch_mm=sizes.driven_pitch_mm,
+        driver_outside_mm=sizes.driver_outside_mm,
+        driven_outside_mm=sizes.driven_outside_mm,
+        length_mm=path.length_mm,
+        center_mm=center,
+        driver_wrap_deg=path.wraps_deg[0],
+        driven_wrap_deg=path.wraps_deg[1],
+        span_mm=path.spans[0].length_mm,
+        fault=None,
+        path=wheels,
+        drum=link.driven_rim == "flat_drum",
     )

@@ -171,7 +171,14 @@ def slip_working(inputs: SlipInputs) -> Working:
             f"The belt carries nothing: at {inputs.belt_speed_m_s:g} m/s it is thrown outward with {thrown:.0f} N, all "
             f"of the {inputs.static_tension_n:.0f} N that were set."
         )
-    span = rating.Span(inputs.wrap_deg, inputs.belt_speed_m_s, 0.0, 1.0, data.mass_kg_per_m, locked)
+    span = rating.Span(
+        wrap_deg=inputs.wrap_deg,
+        speed_m_per_s=inputs.belt_speed_m_s,
+        center_mm=0.0,
+        chord_mm=1.0,
+        mass_kg_per_m=data.mass_kg_per_m,
+        locked=locked,
+    )
     measured = inputs.small_diameter_mm + (data.outside_minus_pitch_mm if data.angle_by_outside else 0.0)
     groove = tables.groove_angle_deg(inputs.section, measured)
     steps = []

@@ -198,7 +198,7 @@ def loss_model(section: str, belts: int, small_over_least: float, on_drum: bool 
     return Loss(belts * usual_pull_n(section), IDLE_SHARE * bent, max(creep, CREEP_DRUM) if on_drum else creep)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Tension:
     """Tensions of one belt [N] and what to measure them by, for a design pull."""
 
@@ -214,7 +214,7 @@ class Tension:
     shaft_load_n: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Span:
     """What tension depends on besides the pull: wrap, belt speed, center, mass, how it is held."""
 
@@ -279,16 +279,16 @@ def tension(pull_n: float, belts: int, span: Span, set_n: float | None) -> Tensi
     mean = max(static - (centrifugal if span.locked else 0.0), 0.0)
     frequency = 1000.0 / (2 * span.chord_mm) * sqrt(static / span.mass_kg_per_m)
     return Tension(
-        pull_n,
-        centrifugal,
-        ratio,
-        static,
-        span.chord_mm,
-        span.chord_mm / 64,
-        static / 16,
-        frequency,
-        handbook_static_tension_n(pull_n, span),
-        shaft_load_n(pull_n, mean, belts, span),
+        pull_n=pull_n,
+        centrifugal_n=centrifugal,
+        ratio=ratio,
+        static_n=static,
+        span_mm=span.chord_mm,
+        deflection_mm=span.chord_mm / 64,
+        deflection_force_n=static / 16,
+        frequency_hz=frequency,
+        handbook_static_n=handbook_static_tension_n(pull_n, span),
+        shaft_load_n=shaft_load_n(pull_n, mean, belts, span),
     )
 
 

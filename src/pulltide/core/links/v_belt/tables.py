@@ -47,7 +47,7 @@ def table(name: str) -> Table:
     return load_table(PACKAGE, name)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SectionData:
     """One row of the section table."""
 
@@ -94,22 +94,22 @@ def section(name: str) -> SectionData:
     """Size data of a section such as 4L, BX, 3V or SPA."""
     row = next(row for row in table("sections").rows if row["section"] == name)
     return SectionData(
-        name,
-        row["group"],
-        row["cogged"] == "yes",
-        row["plain"],
-        number(row, "depth_mm"),
-        number(row, "least_diameter_in") * MM_PER_IN,
-        row["least_diameter_basis"] == "outside",
-        number(row, "mass_kg_per_m"),
-        number(row, "max_speed_m_per_s"),
-        number(row, "outside_minus_pitch_in") * MM_PER_IN,
-        number(row, "length_addition_in"),
-        None if row["flat_drum_in"] == "na" else number(row, "flat_drum_in") * MM_PER_IN,
-        tuple(row["rated_as"].split("+")),
-        number(row, "rated_share"),
-        number(row, "groove_pitch_mm"),
-        number(row, "groove_edge_mm"),
+        section=name,
+        group=row["group"],
+        cogged=row["cogged"] == "yes",
+        plain=row["plain"],
+        depth_mm=number(row, "depth_mm"),
+        least_diameter_mm=number(row, "least_diameter_in") * MM_PER_IN,
+        least_is_outside=row["least_diameter_basis"] == "outside",
+        mass_kg_per_m=number(row, "mass_kg_per_m"),
+        max_speed_m_per_s=number(row, "max_speed_m_per_s"),
+        outside_minus_pitch_mm=number(row, "outside_minus_pitch_in") * MM_PER_IN,
+        length_addition_in=number(row, "length_addition_in"),
+        flat_drum_mm=None if row["flat_drum_in"] == "na" else number(row, "flat_drum_in") * MM_PER_IN,
+        rated_as=tuple(row["rated_as"].split("+")),
+        rated_share=number(row, "rated_share"),
+        groove_pitch_mm=number(row, "groove_pitch_mm"),
+        groove_edge_mm=number(row, "groove_edge_mm"),
     )
 
 

@@ -11,7 +11,7 @@ from typing import Literal
 from pulltide.core.belt_path import rotated
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.findings import MEASURED_TO_MM, Finding, Severity, judge, judge_two, state
-from pulltide.core.forces import DENSITY_KG_M3, Disc, ShaftForce, strand_forces
+from pulltide.core.forces import DENSITY_KG_M3, Disc
 from pulltide.core.links.v_belt import checks, rating, tables
 from pulltide.core.links.v_belt.inputs import VBelt
 from pulltide.core.links.v_belt.layout import Layout, layout
@@ -25,14 +25,14 @@ from pulltide.core.transmission import (
     ServiceFactor,
     ShaftLimits,
     Sizing,
-    Transmission,
     Transmitted,
     own_factor,
 )
+from pulltide.core.two_wheels import LoopTransmission
 from pulltide.core.units import MM_PER_IN, power_kw, rim_speed_m_per_s, rpm_of_rim, torque_nm
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BeltDetails:
     """Intermediate figures of a rated V-belt, for cards and workings."""
 
@@ -71,13 +71,13 @@ NEARLY = 1.01
 def span_of(details: BeltDetails) -> rating.Span:
     """The free span as tension formulas see it."""
     return rating.Span(
-        details.layout.wrap_deg,
-        details.belt_speed_m_per_s,
-        details.layout.center_mm,
-        details.tension.span_mm,
-        tables.section(details.link.section).mass_kg_per_m,
-        details.link.tensioning == "locked",
-        details.layout.drum_wrap_deg,
+        wrap_deg=details.layout.wrap_deg,
+        speed_m_per_s=details.belt_speed_m_per_s,
+        center_mm=details.layout.center_mm,
+        chord_mm=details.tension.span_mm,
+        mass_kg_per_m=tables.section(details.link.section).mass_kg_per_m,
+        locked=details.link.tensioning == "locked",
+        drum_wrap_deg=details.layout.drum_wrap_deg,
     )
 
 
@@ -128,10 +128,12 @@ def service_factor(sizing: Sizing, idler: str = "none") -> ServiceFactor:
     )
 
 
-class BeltTransmission(Transmission[BeltDetails]):
+class BeltTransmission(LoopTransmission[BeltDetails]):
     """One V-belt link at one step."""
 
     kind = "v_belt"
+    link: VBelt
+    layout: Layout
     noise = "quiet"
     turn: Literal[1] = 1
 
@@ -207,11 +209,6 @@ class BeltTransmission(Transmission[BeltDetails]):
         return (DrawnWheel((idler.x_mm, idler.y_mm), self.link.idler_diameter_mm / 2),)
 
     @property
-    def center_distance_mm(self) -> float:
-        """Center distance [mm]."""
-        return self.layout.center_mm
-
-    @property
     def play_arcmin(self) -> float:
         """A belt has none."""
         return 0.0
@@ -257,22 +254,22 @@ class BeltTransmission(Transmission[BeltDetails]):
         needed = ceil(design_kw / (rated.total_kw / self.link.belts) - 1e-9) if rated.total_kw > 0 else None
         speed = rim_speed_m_per_s(self.layout.driver_pitch_mm, flow.driver_speed_rpm)
         return BeltDetails(
-            self.link,
-            self.layout,
-            self.belt,
-            self._small_speed_rpm(flow.driver_speed_rpm),
-            speed,
-            rated.one_kw,
-            rated.arc,
-            rated.length,
-            rated.total_kw,
-            design_kw,
-            needed,
-            self.loss.creep_at(flow.power_out_kw, speed),
-            self.loss,
-            tension,
-            self._life(tension, flow),
-            flow.power_in_kw - flow.power_out_kw,
+            link=self.link,
+            layout=self.layout,
+            belt=self.belt,
+            small_speed_rpm=self._small_speed_rpm(flow.driver_speed_rpm),
+            belt_speed_m_per_s=speed,
+            rating_one_kw=rated.one_kw,
+            arc_factor=rated.arc,
+            length_factor=rated.length,
+            capacity_kw=rated.total_kw,
+            design_power_kw=design_kw,
+            belts_needed=needed,
+            creep=self.loss.creep_at(flow.power_out_kw, speed),
+            loss=self.loss,
+            tension=tension,
+            life=self._life(tension, flow),
+            loss_kw=flow.power_in_kw - flow.power_out_kw,
         )
 
     def limits(self, result: LinkResult[BeltDetails]) -> Iterator[Limit]:
@@ -296,20 +293,16 @@ class BeltTransmission(Transmission[BeltDetails]):
         """A belt pulley, of this size, on the driver."""
         return ShaftLimits(driver_outside_mm=self.layout.driver_outside_mm, is_belt=True)
 
-    def forces(self, result: LinkResult[BeltDetails]) -> tuple[ShaftForce, ShaftForce]:
-        """Each shaft is pulled toward the other."""
-        return strand_forces(*self.pulls_n(result), self.link.angle_deg)
-
     def _span(self, speed_m_per_s: float) -> rating.Span:
         place = self.layout
         return rating.Span(
-            place.wrap_deg,
-            speed_m_per_s,
-            place.center_mm,
-            place.span_mm,
-            self.section.mass_kg_per_m,
-            self.link.tensioning == "locked",
-            place.drum_wrap_deg,
+            wrap_deg=place.wrap_deg,
+            speed_m_per_s=speed_m_per_s,
+            center_mm=place.center_mm,
+            chord_mm=place.span_mm,
+            mass_kg_per_m=self.section.mass_kg_per_m,
+            locked=self.link.tensioning == "locked",
+            drum_wrap_deg=place.drum_wrap_deg,
         )
 
     def _tension(self, flow: Flow, design_kw: float) -> rating.Tension:

@@ -33,7 +33,7 @@ FACE_SHARE = 0.67
 WORM_LENGTHS = 2.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class WormDetails:
     """Intermediate figures of a rated set, for cards and workings."""
 
@@ -209,27 +209,27 @@ class WormTransmission(Transmission[WormDetails]):
         oil = self._oil_c(flow.power_in_kw - flow.power_out_kw, rpm, ambient)
         start = self._mesh(rating.START_FRICTION * (1.0 if link.worm_is == "hardened_and_ground" else 1.25))
         return WormDetails(
-            link,
-            self.lead_deg,
-            self.wheel_mm,
-            self.center_mm,
-            self._face_mm,
-            sliding,
-            mu,
-            self._mesh(mu),
-            rating.back_efficiency(self.lead_deg, angle, mu),
-            rating.back_efficiency(self.lead_deg, angle, rating.REST_FRICTION),
-            min(start * rating.BEARINGS, self.efficiency(rpm)),
-            self._wear_n(sliding),
-            self._bending_n,
-            force,
-            force * overload,
-            rating.separating_n(force, self.lead_deg, angle, mu),
-            2000 * flow.driver_torque_nm / link.worm_pitch_mm,
-            self._area_m2,
-            oil,
-            oil - ambient,
-            overload,
+            link=link,
+            lead_deg=self.lead_deg,
+            wheel_mm=self.wheel_mm,
+            center_mm=self.center_mm,
+            face_mm=self._face_mm,
+            sliding_m_per_s=sliding,
+            friction=mu,
+            mesh_efficiency=self._mesh(mu),
+            back_running=rating.back_efficiency(self.lead_deg, angle, mu),
+            back_at_rest=rating.back_efficiency(self.lead_deg, angle, rating.REST_FRICTION),
+            start_efficiency=min(start * rating.BEARINGS, self.efficiency(rpm)),
+            wear_n=self._wear_n(sliding),
+            bending_n=self._bending_n,
+            force_n=force,
+            design_force_n=force * overload,
+            separating_n=rating.separating_n(force, self.lead_deg, angle, mu),
+            worm_force_n=2000 * flow.driver_torque_nm / link.worm_pitch_mm,
+            area_m2=self._area_m2,
+            oil_c=oil,
+            rise_c=oil - ambient,
+            overload_factor=overload,
         )
 
 

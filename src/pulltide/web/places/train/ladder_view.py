@@ -17,7 +17,7 @@ STEPS, MOST_TIMES = 60, 12.0
 HAPPENS = {"wears": "wears or overheats", "slips": "slips, shears or stalls", "breaks": "breaks"}
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RungRow:
     """One row: what gives, where, at which load; ``bar`` is its length out of 100, ``frame`` when it has given."""
 
@@ -77,15 +77,15 @@ def _row(rung: Rung, found: Ladder, steps: list[float], names: tuple[str, ...], 
     times = rung.times or 0.0
     frame = next((index for index, step in enumerate(steps) if step >= times), STEPS + 1)
     return RungRow(
-        _opening(rung.point.name),
-        _where(rung, names),
-        rung.point.mode,
-        HAPPENS[rung.point.mode],
-        _times(times),
-        str(show(times * found.running_torque_nm, "N*m", units)),
-        min(times / steps[-1], 1.0) * 100,
-        frame,
-        rung.point.wanted,
+        name=_opening(rung.point.name),
+        where=_where(rung, names),
+        gives=rung.point.mode,
+        happens=HAPPENS[rung.point.mode],
+        times=_times(times),
+        torque=str(show(times * found.running_torque_nm, "N*m", units)),
+        bar=min(times / steps[-1], 1.0) * 100,
+        frame=frame,
+        wanted=rung.point.wanted,
     )
 
 

@@ -63,7 +63,7 @@ class LinkCard:
     state: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class FindingView:
     """One finding as it is said."""
 
@@ -390,15 +390,15 @@ def _finding(finding: Finding, context: Context, at_step: str) -> FindingView:
     line = finding_line(finding, units)
     fact = line.fact + (f" ({at_step})" if at_step else "")
     return FindingView(
-        SEVERITY[finding.severity],
-        fact,
-        ", ".join(subject_name(place, names) for place in finding.places),
-        line.line,
-        line.source,
-        line.advice,
-        _explaining(finding, context),
-        remedies,
-        context.awaits_remedies(finding),
+        state=SEVERITY[finding.severity],
+        fact=fact,
+        subject=", ".join(subject_name(place, names) for place in finding.places),
+        line=line.line,
+        source=line.source,
+        advice=line.advice,
+        figure=_explaining(finding, context),
+        remedies=remedies,
+        remedies_later=context.awaits_remedies(finding),
     )
 
 
