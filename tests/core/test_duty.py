@@ -16,6 +16,7 @@ from pulltide.core.line import peak_over_running, solve_plan
 from pulltide.core.needs import NEED_KINDS
 from pulltide.core.needs.assess import assess
 from pulltide.core.sources import Drive, drive_of
+from pulltide.core.tables import load_table
 from pulltide.core.units import RPM_PER_RAD_PER_S, torque_nm
 from pulltide.demo import demo_machines
 from worksheets import WORKSHEETS
@@ -181,3 +182,10 @@ def test_without_a_flywheel_the_peak_reaches_the_motor():
     assert line.shafts[0].peak_torque_nm == pytest.approx(3 * line.shafts[0].running_torque_nm)
     assert torque_nm(1.0, 1000.0) > 0
     assert assess(next(m for m in demo_machines() if m.name.startswith("Windrow")).need.worksheet).fluctuation is None
+
+
+def test_kinds_of_machine_are_told_in_words():
+    """They stand on the Duty page as the table has them."""
+    kinds = [row["machine_kind"] for row in load_table("pulltide.core", "duty_class").rows]
+    assert len(kinds) > 20
+    assert not [kind for kind in kinds if "_" in kind]

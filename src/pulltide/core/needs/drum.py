@@ -448,7 +448,7 @@ def residence_min(length_m: float, diameter_m: float, speed_rpm: float, slope_de
 
 
 DUTY = {
-    "trommel_screen": "trommel_screen",
+    "trommel_screen": "trommel screen",
     "ball_mill": "ball or tumbling mill",
     "concrete_drum": "drum with rock or concrete",
     "rock_tumbler": "drum with rock or concrete",
