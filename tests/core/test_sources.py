@@ -355,6 +355,26 @@ def test_a_direct_current_motor_by_hand():
     assert torque * found.speed_at(30) / RPM_PER_RAD_PER_S == pytest.approx(547.2, rel=1e-3)
 
 
+def test_a_direct_current_motor_by_its_plate():
+    """24 V, 14 A, 250 W, 2650 rpm: 86 W lost, half of it in 0.2194 ohm: V = I R + K ω, by hand."""
+    own = source("dc", volts=24, continuous_a=14, plate_kw=0.25, plate_rpm=2650)
+    found, given = constants(own), drive_of(own)
+    assert found.resistance_ohm == pytest.approx(43 / 14**2)
+    assert 14**2 * found.resistance_ohm == pytest.approx(43)
+    assert found.no_load_a == pytest.approx(43 / (24 - 14 * found.resistance_ohm))
+    assert (given.power_kw, given.speed_rpm) == pytest.approx((0.25, 2650))
+    assert {reading.code: reading.sure for reading in found.readings}["winding_resistance"] == "guess"
+    measured = constants(source("dc", volts=24, continuous_a=14, plate_kw=0.25, plate_rpm=2650, kv_rpm_v=126))
+    assert measured.resistance_ohm == pytest.approx((24 - 2650 / 126) / 14)
+    assert {reading.code: reading.sure for reading in measured.readings}["winding_resistance"] == "follows"
+
+
+def test_a_plate_that_gives_more_than_it_takes_in_is_refused():
+    with pytest.raises(ValidationError, match="24 V times 14 A takes in 336 W"):
+        source("dc", volts=24, continuous_a=14, plate_kw=0.75, plate_rpm=2650)
+    assert constants(source("dc", volts=24, continuous_a=14, plate_kw=0.25)) is None
+
+
 def test_speed_is_volts_times_kv():
     """Common practice, no source: rpm = kV × volts."""
     found = constants(source("brushless", volts=36, kv_rpm_v=190, resistance_ohm=0.045, no_load_a=0.0))
@@ -424,7 +444,7 @@ def test_any_allowed_source_gives_figures_or_says_what_it_wants(kind: str, data:
         refused = str(error)
         found = None
     if found is None:
-        assert any(reason in refused for reason in ("not below", "is above", "pairs"))
+        assert any(reason in refused for reason in ("not below", "is above", "pairs", "takes in"))
         return
     drive = described.drive(found)
     if drive is None:

@@ -86,3 +86,19 @@ def test_shown_as_a_builder_reads_it():
     assert str(show(1.18, "share", inch)) == "118%"
     assert str(show(0.74570, "kW", inch)) == "1 hp"
     assert show_for_edit(411.1625, "mm", inch) == "16 3/16 in"
+
+
+@pytest.mark.parametrize(
+    ("text", "wanted"),
+    [("115/230 V", "V"), ("208-230/460", "V"), ("60/50", "Hz"), ("13.4/6.7 A", "A"), ("1725/1425", "rpm")],
+)
+def test_several_values_of_a_plate_are_no_fraction(text: str, wanted: str):
+    """A dual-voltage plate once read as half a volt."""
+    with pytest.raises(ValueError, match="the one it is connected for"):
+        read_quantity(text, wanted)
+
+
+def test_fractions_are_still_fractions():
+    assert read_quantity("1/2 hp", "kW") == pytest.approx(0.37285, rel=1e-4)
+    assert read_quantity("1 13/64 in", "mm") == pytest.approx(30.559, rel=1e-4)
+    assert read_quantity("1/2 A", "A") == 0.5

@@ -190,16 +190,31 @@ def _comma(text: str) -> str:
     return text.replace(",", ".")
 
 
-def _number(text: str) -> tuple[float, str]:
+#: What a plate lists several of, and the finest fraction that is one: no rule is cut finer.
+LISTED, FINEST = ("V", "A", "Hz", "rpm"), 128
+ANOTHER = re.compile(r"\s*/\s*\d")
+
+
+def _several(fraction: re.Match[str], wanted: str) -> bool:
+    """Whether what looks like a fraction is two values of a plate: 115/230 V, 60/50 Hz."""
+    top, bottom = int(fraction["top"]), int(fraction["bottom"])
+    return bottom > FINEST or (wanted in LISTED and top >= bottom)
+
+
+def _number(text: str, wanted: str) -> tuple[float, str]:
     fraction = NUMBER.match(text)
     if fraction:
         if int(fraction["bottom"]) == 0:
             raise NotUnderstood("has a zero under its fraction")
+        if _several(fraction, wanted):
+            raise NotUnderstood("is more than one value; of several on a plate, enter the one it is connected for")
         value = int(fraction["whole"] or 0) + int(fraction["top"]) / int(fraction["bottom"])
         return (-value if fraction["sign"] == "-" else value), fraction["rest"].strip()
     decimal = DECIMAL.match(text)
     if not decimal:
         raise NotUnderstood("does not begin with a number")
+    if wanted in LISTED and ANOTHER.match(decimal["rest"]):
+        raise NotUnderstood("is more than one value; of several on a plate, enter the one it is connected for")
     return float(decimal["number"]), decimal["rest"].strip()
 
 
@@ -245,7 +260,7 @@ def _value(text: str, wanted: str, bare_unit: str) -> float:
     if compound:
         inches = compound["rest"] if re.search(r"[a-z\"]", compound["rest"]) else compound["rest"] + " in"
         return factor("ft", "mm")(float(compound["feet"])) + _value(inches, wanted, bare_unit)
-    number, rest = _number(text)
+    number, rest = _number(text, wanted)
     unit = _unit(rest, wanted) if rest else bare_unit
     if unit == "%" and wanted == "":
         return number / 100.0

@@ -8,7 +8,7 @@ from functools import lru_cache
 from math import sqrt
 from typing import Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from pulltide.core.findings import (
     COMMON_PRACTICE,
@@ -22,7 +22,7 @@ from pulltide.core.findings import (
     judge_two,
     state,
 )
-from pulltide.core.model import Ampere, AmpereHour, CoreModel, KgM2, Mm, Ohm, Plain, Rpm, RpmPerVolt, Volt
+from pulltide.core.model import Ampere, AmpereHour, CoreModel, KgM2, Kw, Mm, Ohm, Plain, Rpm, RpmPerVolt, Volt
 from pulltide.core.sources.curves import LineCurve
 from pulltide.core.sources.frame import Demand, Drive, Fact, Reading, SourceKind, SourceModel, Sure
 from pulltide.core.units import RPM_PER_RAD_PER_S, power_kw
@@ -30,6 +30,8 @@ from pulltide.core.units import RPM_PER_RAD_PER_S, power_kw
 MACHINE = Source("permanent-magnet motor", "V = I R + K ω, T = K (I - I0)", "formula")
 #: Continuous current where none is given: 15 % of stall current. Common practice, no source.
 CONTINUOUS_SHARE = 0.15
+#: No small motor is better. Common practice, no source.
+MOST_EFFICIENT = 0.97
 #: Share of its charge that a battery gives, by kind, and how much deeper a hard draw cuts it. Common practice.
 BATTERIES = {"lead_acid": (0.5, 0.9), "lithium": (0.8, 0.97)}
 
@@ -62,8 +64,12 @@ class DcMotor(SourceModel):
     )
     no_load_a: Ampere | None = Field(None, title="No-load current", ge=0, le=100)
     continuous_a: Ampere | None = Field(
-        None, title="Continuous current", gt=0, le=500, description="plate; else 15 % of stall is taken"
+        None, title="Continuous current", gt=0, le=500, description="A on the plate; else 15 % of stall is taken"
     )
+    plate_kw: Kw | None = Field(
+        None, title="Power on the plate", gt=0.001, le=20, description="W or hp that its shaft gives, at that current"
+    )
+    plate_rpm: Rpm | None = Field(None, title="Speed on the plate", gt=5, le=30_000, description="under that load")
     driver_limit_a: Ampere | None = Field(None, title="Driver lets through", gt=0, le=1000)
     most_rpm: Rpm | None = Field(None, title="Fastest it may turn", gt=0, le=60_000)
     rectified: bool = Field(False, title="Fed by a rectifier without smoothing", description="heats twice as much")
@@ -76,6 +82,19 @@ class DcMotor(SourceModel):
     shaft_diameter_mm: Mm | None = Field(None, title="Motor shaft", ge=1, le=80)
     on_battery: bool = Field(False, title="Runs on a battery")
     battery: Battery = Field(default_factory=Battery, title="Battery")
+
+    @model_validator(mode="after")
+    def _takes_in_more_than_it_gives(self) -> DcMotor:
+        if self.plate_kw is None or self.volts is None or self.continuous_a is None:
+            return self
+        taken = self.volts * self.continuous_a
+        if self.plate_kw * 1000 >= MOST_EFFICIENT * taken:
+            raise ValueError(
+                f"{self.volts:g} V times {self.continuous_a:g} A takes in {taken:.0f} W, and a shaft gives less than "
+                f"{MOST_EFFICIENT * 100:.0f} % of that: power, voltage or current is not what the plate means. Some "
+                "plates print what the motor takes in, or what it does for seconds"
+            )
+        return self
 
 
 class BrushlessMotor(DcMotor):
@@ -207,11 +226,54 @@ class Constants:
         return value
 
 
+def _of_plate(motor: DcMotor) -> Constants | None:
+    """Motor constants from volts, amps, watts and rpm of a plate; None while one of them is missing.
+
+    Of what is lost at the plate's load, half heats the winding and half stays whatever the load: so it is near its best
+    efficiency, where plates are commonly set. R = L / (2 I²), K = (V - I R) / ω, I0 = L / (2 K ω). Common practice, no
+    source; with a speed a volt entered, R = (V - K ω) / I follows instead.
+    """
+    volts, amps, kw, rpm = motor.volts, motor.continuous_a, motor.plate_kw, motor.plate_rpm
+    if volts is None or amps is None or kw is None or rpm is None:
+        return None
+    lost = volts * amps - 1000 * kw
+    resistance, sure, how = lost / 2 / amps**2, "guess", "half of what is lost at the plate's load"
+    if motor.kv_rpm_v is not None and rpm < motor.kv_rpm_v * volts:
+        resistance, sure, how = (volts - rpm / motor.kv_rpm_v) / amps, "follows", "(V - K ω) / I"
+    inside = volts - amps * resistance
+    found = Constants(
+        volts=volts,
+        kv_rpm_v=rpm / inside,
+        resistance_ohm=resistance,
+        no_load_a=max(amps - 1000 * kw / inside, 0.0),
+        continuous_a=amps,
+    )
+    source = COMMON_PRACTICE if sure == "guess" else MACHINE
+    found.tell("voltage", volts, "V", "entered", "read")
+    found.tell("winding_resistance", resistance, "ohm", how, "guess" if sure == "guess" else "follows", source)
+    found.tell("no_load_current", found.no_load_a, "A", "I - P / (V - I R)", "follows", MACHINE)
+    found.tell("speed_a_volt", found.kv_rpm_v, "rpm/V", "n / (V - I R)", "follows", MACHINE)
+    found.tell("continuous_current", amps, "A", "entered", "read")
+    if motor.on_battery and motor.battery.resistance_ohm is not None:
+        found.sag_ohm = found.tell("battery_resistance", motor.battery.resistance_ohm, "ohm", "entered", "read")
+    return _with_consequences(found)
+
+
+def _with_consequences(found: Constants) -> Constants:
+    found.tell("torque_an_amp", found.k, "N*m", "60 / (2 π kV)", "follows", MACHINE)
+    found.tell("stall_current", found.stall_a, "A", "V / R", "follows", MACHINE)
+    found.tell("best_efficiency", found.best_efficiency, "share", "(1 - √(I0/I_s))²", "follows", MACHINE)
+    return found
+
+
 @lru_cache(maxsize=256)
 def constants(motor: DcMotor) -> Constants | None:
-    """Motor constants from what is entered, None while voltage, speed or resistance can't be told."""
+    """Motor constants from what is entered, None while voltage, speed or resistance can't be told.
+
+    A measured winding resistance is preferred to what a plate leads to.
+    """
     if motor.volts is None or motor.resistance_ohm is None or (motor.kv_rpm_v is None and motor.no_load_rpm is None):
-        return None
+        return _of_plate(motor)
     found = Constants(
         volts=motor.volts, kv_rpm_v=1.0, resistance_ohm=motor.resistance_ohm, no_load_a=0.0, continuous_a=0.0
     )
@@ -237,10 +299,7 @@ def constants(motor: DcMotor) -> Constants | None:
         found.continuous_a = found.tell(
             "continuous_current", guess, "A", "15 % of stall current", "guess", COMMON_PRACTICE
         )
-    found.tell("torque_an_amp", found.k, "N*m", "60 / (2 π kV)", "follows", MACHINE)
-    found.tell("stall_current", found.stall_a, "A", "V / R", "follows", MACHINE)
-    found.tell("best_efficiency", found.best_efficiency, "share", "(1 - √(I0/I_s))²", "follows", MACHINE)
-    return found
+    return _with_consequences(found)
 
 
 @lru_cache(maxsize=256)
@@ -375,7 +434,9 @@ def hides(motor: DcMotor) -> frozenset[str]:
     return frozenset(hidden)
 
 
-PLATE = ("volts", "kv_rpm_v", "no_load_rpm", "resistance_ohm", "no_load_a", "continuous_a", "most_rpm")
+PLATE = ("volts", "continuous_a", "plate_kw", "plate_rpm")
+MEASURED = ("resistance_ohm", "kv_rpm_v", "no_load_rpm", "no_load_a")
+REST = ("most_rpm", "rotor_inertia_kgm2", "shaft_diameter_mm")
 BATTERY = (
     "Battery",
     (
@@ -393,7 +454,7 @@ CAUTIONS = (
     "maker says.",
     "A stall figure is not a working torque: at stall all power is heat, and the winding burns in seconds.",
 )
-WANTS = "Voltage, winding resistance, and speed a volt or the no-load speed."
+WANTS = "Volts, amps, watts and rpm of its plate; or voltage, winding resistance and a speed without load."
 
 DC = SourceKind(
     kind="dc",
@@ -403,7 +464,9 @@ DC = SourceKind(
     judge=findings,
     facts=facts,
     sections=(
-        ("The motor", (*PLATE, "rotor_inertia_kgm2", "shaft_diameter_mm")),
+        ("The plate", PLATE),
+        ("Measured", MEASURED),
+        ("The motor", REST),
         ("Driver and supply", ("driver_limit_a", "rectified", *CONTROL)),
         BATTERY,
     ),
@@ -425,7 +488,9 @@ BRUSHLESS = SourceKind(
     judge=findings,
     facts=facts,
     sections=(
-        ("The motor", (*PLATE, "sensors", "rotor_inertia_kgm2", "shaft_diameter_mm")),
+        ("The plate", PLATE),
+        ("Measured", MEASURED),
+        ("The motor", ("sensors", *REST)),
         ("Driver", ("driver_limit_a", *CONTROL)),
         BATTERY,
     ),
