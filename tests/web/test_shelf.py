@@ -102,3 +102,25 @@ def test_a_motor_of_the_shelf_is_no_stock_motor(client: TestClient):
     lists = Catalog((*SHIPPED.items, Item("source", "x", SHIPPED.of("source")[0].data, "shelf")))
     assert lists.find("source", "x").origin == "shelf"
     assert Units()
+
+
+def test_a_part_is_picked_by_what_it_does(client: TestClient):
+    """The list of reducers for a stage: each row a whole line; taking one leaves the list open, with it marked."""
+    machine_id = keep(client)
+    page = client.get(f"/machines/{machine_id}/train?at=link-2").text
+    assert "at=link-2&amp;pick=designation#picker" in page
+    page = client.get(f"/machines/{machine_id}/train?at=link-2&pick=designation").text
+    assert "Nearest to the ideal speed first" in page
+    assert page.count('class="chosen"') >= 1
+    assert 'aria-label="Take PW-7 15:1"' in page
+    page = set_value(client, machine_id, "plans.0.links.1.designation", "PW-7 15:1").text
+    assert client.app.state.machines.get(machine_id).machine.plans[0].links[1].designation == "PW-7 15:1"
+
+
+@pytest.mark.parametrize(
+    "pick", ["nothing", "steps.9.driven_diameter_mm", "steps.x.y", "designation", "a" * 60, "steps", "."]
+)
+def test_a_list_that_does_not_exist_is_not_shown(client: TestClient, pick: str):
+    answer = client.get(f"/machines/{keep(client)}/train?at=link-1&pick={pick}")
+    assert answer.status_code == 200
+    assert 'id="picker"' not in answer.text

@@ -25,7 +25,7 @@ class Option:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FormField:
-    """One input. ``stock`` lists values to step through and to suggest."""
+    """One input. ``stock`` lists values to step through and to suggest; ``list_href`` leads to what each would do."""
 
     path: str
     label: str
@@ -37,6 +37,7 @@ class FormField:
     hint: str
     stock: tuple[str, ...]
     note: str = ""
+    list_href: str = ""
 
     @property
     def id(self) -> str:

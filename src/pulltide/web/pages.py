@@ -70,11 +70,12 @@ def selection_of(
     show: Annotated[str, Query(max_length=60)] = "",
     clear: Annotated[int, Query(ge=0, le=1)] = 0,
     turned_to: Annotated[str, Query(alias="in", max_length=20)] = "",
+    pick: Annotated[str, Query(max_length=60)] = "",
 ) -> Selection:
     """What the page is turned to, from its address; a former address names its place where a part stands now."""
     if place_of(turned_to) is None:
         turned_to, at = (at, "") if place_of(at) is not None else (FIRST_PLACE, at)
-    return Selection(plan, at, show, bool(clear), turned_to)
+    return Selection(plan, at, show, bool(clear), turned_to, pick=pick)
 
 
 Selected = Annotated[Selection, Depends(selection_of)]

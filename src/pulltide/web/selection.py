@@ -14,7 +14,10 @@ FIRST_PLACE = "train"
 
 @dataclass(frozen=True, slots=True)
 class Selection:
-    """What the page is turned to: its place, which plan, which part is open for editing, which figure is explained."""
+    """What the page is turned to: its place, which plan, which part is open for editing, which figure is explained.
+
+    ``pick`` is the field of the open part that a list is shown for.
+    """
 
     plan: int = 0
     at: str = ""
@@ -22,6 +25,7 @@ class Selection:
     clear: bool = False
     place: str = FIRST_PLACE
     machine_id: str = ""
+    pick: str = ""
 
     def within(self, machine_id: str, plans: int) -> Selection:
         """The same on a machine with so many plans."""
@@ -29,14 +33,18 @@ class Selection:
 
     def to(self, place: str = "", **changes: Any) -> str:
         """Address of the page turned elsewhere; another place forgets what was open in this one."""
-        kept = {"plan": self.plan, "at": self.at, "show": self.figure, "clear": int(self.clear)}
+        kept = self._kept if "at" not in changes else {**self._kept, "pick": ""}
         state = {"plan": self.plan} if place and place != self.place else kept
         return f"/machines/{self.machine_id}/{place or self.place}{_query({**state, **changes})}"
 
     def action(self, path: str) -> str:
         """Address to post a change to, so that the answer is turned to the same."""
-        state = {"in": self.place, "plan": self.plan, "at": self.at, "show": self.figure, "clear": int(self.clear)}
-        return f"/machines/{self.machine_id}/{path}{_query(state)}"
+        return f"/machines/{self.machine_id}/{path}{_query({'in': self.place, **self._kept})}"
+
+    @property
+    def _kept(self) -> dict[str, Any]:
+        state = {"plan": self.plan, "at": self.at, "show": self.figure, "clear": int(self.clear), "pick": self.pick}
+        return state
 
 
 def _query(state: dict[str, Any]) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from pulltide.core.catalog import Catalog
@@ -89,7 +89,7 @@ def editor_for(
         return _shaft_editor(machine, document, result, (selection.plan, index), units)
     if kind != "link" or not 0 <= index < len(plan.links):
         return None
-    return _link_editor(machine, result, (selection.plan, index), units, catalog)
+    return _link_editor(machine, result, (selection, index), units, catalog)
 
 
 def _shaft_editor(machine: Machine, document: Any, result: PlanResult, place: tuple[int, int], units: Units) -> Editor:
@@ -120,9 +120,11 @@ def _shaft_editor(machine: Machine, document: Any, result: PlanResult, place: tu
 
 
 def _link_editor(
-    machine: Machine, result: PlanResult | None, place: tuple[int, int], units: Units, catalog: Catalog
+    machine: Machine, result: PlanResult | None, opened: tuple[Selection, int], units: Units, catalog: Catalog
 ) -> Editor:
-    plan_index, index = place
+    selection, index = opened
+    plan_index = selection.plan
+    place = plan_index, index
     document = machine.model_dump(mode="json")
     link = machine.plans[plan_index].links[index]
     family = family_of(link.kind)
@@ -140,12 +142,13 @@ def _link_editor(
             Figured("Loss", show(solved.loss_kw if solved.limits else None, "kW", units), f"{at}/loss"),
             *figures,
         )
+    steps = forms.step_rows(machine, document, place, units, speeds, catalog=catalog)
     return Editor(
         at,
         f"Stage {index + 1} · {family.words(link, 1).title}",
-        forms.link_fields(machine, document, place, units, catalog),
+        tuple(_listed(field, selection) for field in forms.link_fields(machine, document, place, units, catalog)),
         index=index,
-        steps=forms.step_rows(machine, document, place, units, speeds, catalog=catalog),
+        steps=tuple(_listed_step(step, selection) for step in steps),
         figures=figures,
         is_link=True,
         has_steps=hasattr(link, "steps"),
@@ -156,6 +159,16 @@ def _link_editor(
         differences=_differences(link, units, catalog),
         may_be_shelved=family.kept(link, family.title) is not None,
     )
+
+
+def _listed(field: forms.FormField, selection: Selection) -> forms.FormField:
+    """The same field, with the address of its list where it has one."""
+    within = field.path.split(".", 4)[-1]
+    return replace(field, list_href=selection.to(pick=within) + "#picker") if field.stock else field
+
+
+def _listed_step(step: forms.StepRow, selection: Selection) -> forms.StepRow:
+    return replace(step, driver=_listed(step.driver, selection), driven=_listed(step.driven, selection))
 
 
 #: What is said of where a part comes from, where that is not the shipped list.

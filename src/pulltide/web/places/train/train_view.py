@@ -22,6 +22,7 @@ from pulltide.web.end_view import end_summary
 from pulltide.web.places.frame import Context
 from pulltide.web.places.train.editor_view import Editor, editor_for
 from pulltide.web.places.train.ladder_view import LadderView, ladder_view
+from pulltide.web.places.train.picker_view import Picker, picker_for
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import use_number, use_state
 from pulltide.words import filled
@@ -141,6 +142,7 @@ class TrainView:
     findings: Findings
     working: WorkingView | None
     editor: Editor | None
+    picker: Picker | None
     ladder: LadderView | None
     cautions: tuple[str, ...]
     kinds: tuple[tuple[str, str], ...]
@@ -160,6 +162,7 @@ def train_view(context: Context) -> TrainView:
         _findings(context),
         context.working(),
         editor_for(machine, result, context.selection, units, context.catalog),
+        picker_for(context),
         ladder_view(line, found, context.names, units) if line and found else None,
         _cautions(plan),
         tuple((family.kind, family.title) for family in FAMILIES),
