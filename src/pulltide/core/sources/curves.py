@@ -96,7 +96,9 @@ class InductionCurve:
     def speed_rpm(self, torque_nm: float) -> float | None:
         """Speed [rpm] on the working side of breakdown: s = s_b (k/x - √((k/x)² - 1)), x = T / T_rated. Source: Kloss.
 
-        >>> round(InductionCurve(10.0, 1800.0, 1755.0, 2.25, 2.0, 1.5).speed_rpm(10.0), 6)
+        >>> given = {"rated_nm": 10.0, "synchronous_rpm": 1800.0, "rated_rpm": 1755.0}
+        >>> ratios = {"breakdown_ratio": 2.25, "locked_ratio": 2.0, "pull_up_ratio": 1.5}
+        >>> round(InductionCurve(**given, **ratios).speed_rpm(10.0), 6)
         1755.0
         """
         share = torque_nm / (self.rated_nm * self.scale)

@@ -187,7 +187,8 @@ class Constants:
     def k(self) -> float:
         """Torque constant K [N·m/A] = 60 / (2 π kV).
 
-        >>> round(Constants(36, 140, 0.1, 1, 10).k, 7)
+        >>> given = Constants(volts=36, kv_rpm_v=140, resistance_ohm=0.1, no_load_a=1, continuous_a=10)
+        >>> round(given.k, 7)
         0.0682093
         """
         return RPM_PER_RAD_PER_S / self.kv_rpm_v

@@ -48,7 +48,7 @@ def pin_torque_nm(link: Coupling) -> float | None:
     """Torque at which the shear pins let go [N·m]: n τ_u (π d² / 4) D / 2; None while a size or the steel is unknown.
 
     >>> pin = {"shear_pins": 1, "shear_pin_mm": 4.0, "shear_circle_mm": 60.0, "shear_pin_steel": "brass"}
-    >>> round(pin_torque_nm(Coupling(designation="own", own=CouplingPlate(), **pin)), 1)
+    >>> round(pin_torque_nm(Coupling.model_validate({"designation": "own", "own": {}, **pin})), 1)
     86.7
     """
     shear = PIN_SHEAR_MPA.get(link.shear_pin_steel)
