@@ -27,6 +27,12 @@ def idler(side: str, diameter_mm: float, push_mm: float = 10.0) -> dict[str, Any
     return {"idler": side, "idler_diameter_mm": diameter_mm, "idler_push_mm": push_mm}
 
 
+def plate(**changes: Any) -> dict[str, Any]:
+    """A motor on a hinged plate."""
+    sizes = {"plate_mass_kg": 30.0, "plate_arm_mm": 150.0, "hinge_across_mm": 180.0, "hinge_up_mm": 60.0}
+    return {"tensioning": "hinged_plate", "tight_strand": "farther_from_the_hinge", **sizes, **changes}
+
+
 def fuse(**changes: Any) -> list[dict[str, Any]]:
     return belt(slips_first=True, **changes)
 
@@ -175,6 +181,8 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("v_belt.estimate", NOTE, belt(section="SPZ", belt="SPZ1250"), LIGHT, {}, {}),
     ("v_belt.drum_ratio", NOTE, belt(driven_rim="flat_drum"), LIGHT, {}, {}),
     ("v_belt.wrap", WARNING, drum(600.0, "A80"), LIGHT, {}, {}),
+    ("v_belt.plate_off", ERROR, belt(**plate(hinge_across_mm=0.0, hinge_up_mm=0.0)), LIGHT, {}, {}),
+    ("v_belt.plate_unknown", NOTE, belt(**plate(plate_mass_kg=None)), LIGHT, {}, {}),
     ("v_belt.idler_off", ERROR, belt(**idler("slack_strand_outside", 100.0, 300.0)), LIGHT, {}, {}),
     ("v_belt.idler_size", WARNING, belt(**idler("slack_strand_outside", 90.0)), LIGHT, {}, {}),
     ("v_belt.idler_size", WARNING, belt(**idler("slack_strand_inside", 60.0)), LIGHT, {}, {}),

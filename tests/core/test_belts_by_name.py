@@ -10,7 +10,10 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
+from builders import build_belt, build_machine
 from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.findings import Severity
+from pulltide.core.line import solve_line
 from pulltide.core.links.v_belt.flat import FlatBeltInputs, flat_belt_working, pulley_factor
 from pulltide.core.links.v_belt.hinged_base import (
     SLACK_BEYOND,
@@ -19,6 +22,7 @@ from pulltide.core.links.v_belt.hinged_base import (
     hinged_base_working,
     slip_pull_n,
 )
+from pulltide.core.links.v_belt.transmission import design_tension_n
 from pulltide.core.open_belt import open_belt_length_mm
 from pulltide.core.working import Working
 
@@ -209,3 +213,63 @@ def test_flat_belts_over_their_whole_range(belt: str, width: float, small: float
     if found is not None:
         assert all(isfinite(value) and value > 0 for value in found.values())
         assert found["F_1"] > found["F_2"] > found["F_c"]
+
+
+HUNG = {
+    "tensioning": "hinged_plate",
+    "plate_mass_kg": 30.0,
+    "plate_arm_mm": 150.0,
+    "hinge_across_mm": 180.0,
+    "hinge_up_mm": 60.0,
+    "tight_strand": "farther_from_the_hinge",
+    "angle_deg": 90.0,
+}
+
+
+def hung(**changes):
+    """A belt whose motor stands on a hinged plate, solved."""
+    machine = build_machine(links=[build_belt(**{**HUNG, **changes})])
+    line = solve_line(machine, machine.plans[0])
+    return line.links[0], {figure.key: figure.value for figure in line.links[0].figures}
+
+
+def test_a_hinged_plate_on_a_stage_is_the_formula_of_its_name():
+    """Tension at rest and pull at slip on the card are those of the hinged base by its places."""
+    link, figures = hung()
+    place = link.details.layout
+    working = hinged_base_working(
+        HingedBaseInputs.model_validate(
+            {
+                "motor_across_mm": 180.0,
+                "motor_up_mm": 60.0,
+                "driven_across_mm": 180.0,
+                "driven_up_mm": 60.0 + place.center_mm,
+                "driver_diameter_mm": place.driver_pitch_mm,
+                "driven_diameter_mm": place.driven_pitch_mm,
+                "mass_kg": 30.0,
+                "weight_arm_mm": 150.0,
+                "belts": 1,
+                "tight_strand": "farther_from_the_hinge",
+            }
+        )
+    )
+    assert figures["plate_tension"] == pytest.approx(working.steps[-2].value)
+    assert figures["plate_slip"] == pytest.approx(working.value)
+    assert link.details.tension.static_n == figures["plate_tension"]
+
+
+def test_the_mass_told_sets_the_tension_wanted():
+    _, figures = hung()
+    link, _ = hung(plate_mass_kg=figures["plate_mass"])
+    assert link.details.tension.static_n == pytest.approx(design_tension_n(link.details), rel=1e-9)
+    codes = {finding.code: finding.severity for finding in link.findings}
+    assert codes["v_belt.tension_set"] is Severity.CLEAR
+
+
+def test_what_is_not_known_of_a_plate_is_not_guessed():
+    link, figures = hung(plate_mass_kg=None)
+    assert "plate_tension" not in figures
+    assert "v_belt.plate_unknown" in {finding.code for finding in link.findings}
+    assert link.details.set_n is None
+    link, _ = hung(hinge_across_mm=0.0, hinge_up_mm=0.0)
+    assert "v_belt.plate_off" in {finding.code for finding in link.findings}

@@ -323,3 +323,9 @@ def test_any_allowed_pair_gives_figures_or_is_refused(data: st.DataObject):
     assert all(limit.allowed is None or limit.allowed > 0 for limit in found.limits)
     assert found.loss_kw > 0
     assert all(f.severity in Severity for f in found.findings)
+
+
+@pytest.mark.parametrize(("quality", "ft_min"), [(6, 3940.5), (9, 6868.9)])
+def test_greatest_pitch_line_speed(quality: float, ft_min: float):
+    """Shigley Eq. 14-29: (A + Qv - 3)², A = 50 + 56 (1 - (12 - Qv)^(2/3) / 4), worked by hand."""
+    assert rating.most_speed_m_per_s(quality) == pytest.approx(ft_min * 0.00508, rel=1e-4)

@@ -10,11 +10,12 @@ from pydantic import ValidationError
 
 from builders import build_belt, build_machine
 from pulltide.core.findings import Severity
-from pulltide.core.ladder import Ladder
+from pulltide.core.ladder import Ladder, Rung
 from pulltide.core.line import ladder_of, solve_line
 from pulltide.core.machine import Plan
 from pulltide.core.shafts import ShaftPart, usual_key_mm
 from pulltide.core.sources import drive_of
+from pulltide.core.transmission import FailurePoint
 
 LINE: list[dict[str, Any]] = [
     build_belt(static_tension_n=90, slips_first=True),
@@ -218,3 +219,12 @@ def test_steels_yield_at_the_low_end_of_bar_as_sold(steel: str, strength: float)
     _, found = with_shaft(diameter_mm=20.0, steel=steel)
     rung = next(rung for rung in found.known if rung.point.name == "shaft twists")
     assert rung.point.torque_nm == pytest.approx(0.577 * strength * pi * 20**3 / 16_000)
+
+
+@pytest.mark.parametrize(("fuse_times", "is_late"), [(3.0, True), (2.0, False), (1.5, False), (None, False)])
+def test_a_fuse_is_late_only_beyond_the_first_break(fuse_times: float | None, is_late: bool):
+    fuse = Rung("link-1", FailurePoint("belt slips", "slips", 1.0, wanted=True), fuse_times)
+    breaks = Rung("link-2", FailurePoint("teeth break", "breaks", 2.0), 2.0)
+    known = tuple(sorted((r for r in (fuse, breaks) if r.times is not None), key=lambda rung: rung.times))
+    unknown = () if fuse_times is not None else (fuse,)
+    assert Ladder(known, unknown, 10.0, None).fuse_is_late is is_late

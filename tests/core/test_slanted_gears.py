@@ -19,6 +19,7 @@ from pulltide.core.links.friction_drive.transmission import RollerTransmission
 from pulltide.core.links.helical_pair import HelicalPair
 from pulltide.core.links.helical_pair.mesh import HelicalMesh
 from pulltide.core.links.helical_pair.transmission import HelicalTransmission
+from pulltide.core.spur import form
 from pulltide.core.spur.mesh import mesh_strength
 from pulltide.core.transmission import LinkResult
 
@@ -174,3 +175,14 @@ def test_a_press_that_is_not_entered_is_told_and_holds_when_set():
     held = rated({**ROLLER, "press_n": 1.02 * to_set}, 60.0)
     grip = next(f for f in held.findings if f.code == "friction_drive.grip")
     assert grip.severity.name == "CLEAR"
+
+
+def test_contact_of_a_bevel_pair_is_that_of_its_back_cones():
+    """20 on 40 square run like spur gears of 22.361 and 89.443 teeth, no two of them alike. Tredgold."""
+    link = BevelPair(module_mm=4.0, driver_teeth=20, driven_teeth=40, face_width_mm=20.0)
+    found = BevelTransmission(link, 1).mesh
+    back_cones = [form.Tooth(teeth, 20.0) for teeth in (22.3607, 89.4427)]
+    assert found.contact_ratio == pytest.approx(form.contact_path(*back_cones).ratio, rel=1e-5)
+    assert found.contact_ratio != pytest.approx(form.contact_path(back_cones[0], back_cones[0]).ratio, rel=1e-3)
+    own = form.geometry_factor(back_cones[0], back_cones[1], 0.0, False)
+    assert found.geometry_factor(0) == pytest.approx(own, rel=1e-5)

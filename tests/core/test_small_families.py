@@ -286,3 +286,9 @@ def test_shear_pins_are_judged_as_the_fuse():
     line = solve_line(machine, machine.plans[0])
     late = next(f for f in line.findings if f.code == "ladder.fuse_late")
     assert late.severity is Severity.WARNING, "the small coupling breaks before such pins"
+
+
+def test_a_wave_gear_is_even_beyond_the_ratios_known():
+    """Common practice, no source: 0.75 up to 50 to 1, 0.65 from 160 to 1."""
+    assert wave_efficiency(30, 0.0) == wave_efficiency(50, 0.0) == pytest.approx(0.75)
+    assert wave_efficiency(320, 0.0) == wave_efficiency(160, 0.0) == pytest.approx(0.65)

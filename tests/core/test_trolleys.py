@@ -92,3 +92,12 @@ def test_travel_and_time_from_end_to_end():
     assert [saying.value for saying in whole] == pytest.approx([pi * 0.1, 9.549], abs=0.001)
     assert len(say(TrolleySheet(drive_diameter_mm=100.0), 60.0)) == 1
     assert say(TrolleySheet(travel_mm=3000.0), 60.0) == ()
+
+
+def test_how_far_a_spring_is_out_of_balance():
+    """An even 400 N spring on a 60 kg door that hangs free, 588.4 N, leaves 188.4 N: 32 % of the weight."""
+    slope = {"slope_start_deg": 90, "slope_end_deg": 90, "in_sections": False}
+    spring = {"spring": "extension", "spring_start_n": 400, "spring_end_n": 400}
+    out = work(trolley(mass_kg=60, **slope, **spring), "typical")
+    found = next(finding for finding in out.findings if finding.code == "need.trolley.balance")
+    assert found.measured == pytest.approx((60 * G - 400) / (60 * G))

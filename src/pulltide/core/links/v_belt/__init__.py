@@ -64,12 +64,26 @@ def _samples() -> Iterator[VBelt]:
     yield plain
     yield VBelt(section="SPA", measured_as="pitch", steps=pair, belt="SPA1400")
     yield VBelt(section="A", measured_as="pitch", steps=pair, belt="A55", driven_rim="flat_drum")
+    hinge = {"plate_mass_kg": 30.0, "plate_arm_mm": 150.0, "hinge_across_mm": 180.0, "hinge_up_mm": 60.0}
+    yield VBelt.model_validate(
+        {"section": "A", "measured_as": "pitch", "steps": pair, "belt": "A55", "tensioning": "hinged_plate", **hinge}
+        | {"tight_strand": "farther_from_the_hinge", "angle_deg": 90.0}
+    )
     side: IdlerSide = "slack_strand_outside"
     yield VBelt(section="A", measured_as="pitch", steps=pair, belt="A55", idler=side, idler_diameter_mm=130.0)
 
 
 #: What only an idler has.
 IDLER_FIELDS = frozenset({"idler_diameter_mm", "idler_share", "idler_push_mm"})
+
+#: What only a hinged plate has.
+PLATE_FIELDS = frozenset({"plate_mass_kg", "plate_arm_mm", "hinge_across_mm", "hinge_up_mm", "tight_strand"})
+
+
+def _hides(link: VBelt) -> frozenset[str]:
+    tension = frozenset({"static_tension_n"}) if link.tensioning == "hinged_plate" else PLATE_FIELDS
+    return tension | (IDLER_FIELDS if link.idler == "none" else frozenset())
+
 
 FAMILY = Family(
     kind="v_belt",
@@ -113,5 +127,5 @@ FAMILY = Family(
         "belt": "not chosen",
         "own_efficiency": "from the tables",
     },
-    hides=lambda link: IDLER_FIELDS if link.idler == "none" else frozenset(),
+    hides=_hides,
 )

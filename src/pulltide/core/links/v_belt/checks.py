@@ -249,6 +249,21 @@ OLD_RATING = Check(
     about=True,
 )
 IDLER_SOURCE = Source("Machinery's Handbook", "V-belts, idlers", "quoted from memory")
+PLATE_OFF = Remark(
+    code="v_belt.plate_off",
+    severity=E,
+    quantity="hinged plate",
+    fact="The plate cannot tighten this belt: it runs at the hinge, or the load tightens it without end",
+    advice="Move the hinge sideways, or turn the motor the other way.",
+    source=EXACT,
+)
+PLATE_UNKNOWN = Remark(
+    code="v_belt.plate_unknown",
+    severity=N,
+    quantity="hinged plate",
+    fact="The plate's tension is not known until its mass, arm, hinge and tight strand are entered",
+    advice="Weigh motor and plate, and measure from the hinge.",
+)
 IDLER_OFF = Remark(
     code="v_belt.idler_off",
     severity=E,
@@ -312,6 +327,8 @@ CAUTIOUS = Check(
     about=True,
 )
 RULES = (
+    PLATE_OFF,
+    PLATE_UNKNOWN,
     IDLER_OFF,
     IDLER_SIZE,
     IDLER_TIGHT,

@@ -16,7 +16,7 @@ def failure_points(result: LinkResult[BeltDetails]) -> Iterator[FailurePoint]:
     d = result.details
     yield FailurePoint("belt reaches its rating", "wears", rated_torque_nm(result, d.capacity_kw))
     wanted = d.link.slips_first
-    if d.link.static_tension_n is None:
+    if d.set_n is None:
         yield FailurePoint("belt slips", "slips", None, "the tension set on each belt", wanted)
         return
     lever_m = d.layout.driver_pitch_mm / 2000.0 * d.link.belts

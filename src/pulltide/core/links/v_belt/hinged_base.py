@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from math import asin, atan2, cos, degrees, hypot, radians, sin
 from typing import Literal
 
@@ -56,11 +57,51 @@ def slip_pull_n(ratio: float, moment_nm: float, tight_arm_mm: float, slack_arm_m
     return 1000.0 * moment_nm * (ratio - 1) / spread_mm
 
 
-def hinged_base_working(inputs: HingedBaseInputs) -> Working:
-    """Arms of both strands about the hinge, tension at rest and pull at slip.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Balance:
+    """A plate in balance: where its strands run, their signed arms about the hinge, and the moment of the weights.
 
-    Raises ImpossibleGeometry where the pulleys touch, the belt runs straight at the hinge, or the load tightens it
-    without end. Source: exact tangents and statics.
+    Directions in degrees above the horizontal; ``common`` is the sense in which the plate tightens the belt.
+    """
+
+    center_mm: float
+    line_deg: float
+    wrap_deg: float
+    ratio: float
+    common: int
+    tight: tuple[float, float, int]
+    slack: tuple[float, float, int]
+    moment_nm: float
+    belts: int
+
+    @property
+    def tight_mm(self) -> float:
+        """Arm of the tight strand [mm], negative beyond the hinge."""
+        return self.common * self.tight[0]
+
+    @property
+    def slack_mm(self) -> float:
+        """Arm of the slack strand [mm]."""
+        return self.common * self.slack[0]
+
+    @property
+    def rest_n(self) -> float:
+        """Tension of each belt at rest [N]: M / ((a_t + a_s) z). Source: statics."""
+        return 1000 * self.moment_nm / ((self.tight_mm + self.slack_mm) * self.belts)
+
+    def slip_n(self, ratio: float) -> float:
+        """Pull at which all belts slip [N] at a ratio of tight to slack tension."""
+        return slip_pull_n(ratio, self.moment_nm, self.tight_mm, self.slack_mm)
+
+    def mass_kg(self, rest_n: float, weight_arm_mm: float) -> float:
+        """Mass that gives a tension at rest [N] in each belt, with its center of gravity at an arm [mm]."""
+        return rest_n * (self.tight_mm + self.slack_mm) * self.belts / (G_M_PER_S2 * weight_arm_mm)
+
+
+def balance(inputs: HingedBaseInputs) -> Balance:
+    """Arms of both strands about the hinge and the moment of the weights.
+
+    Raises ImpossibleGeometry where the pulleys touch or the belt runs straight at the hinge. Source: exact tangents.
     """
     x, y = inputs.motor_across_mm, inputs.motor_up_mm
     d, large = inputs.driver_diameter_mm, inputs.driven_diameter_mm
@@ -77,15 +118,38 @@ def hinged_base_working(inputs: HingedBaseInputs) -> Working:
     common = 1 if arms[0][0] + arms[1][0] > 0 else -1
     near, far = sorted(arms, key=lambda arm: common * arm[0])
     tight, slack = (near, far) if inputs.tight_strand == "nearer_the_hinge" else (far, near)
-    wrap = open_belt.wrap_small_deg(d, large, center)
-    ratio = rating.tension_ratio(wrap)
-    moment = inputs.mass_kg * G_M_PER_S2 * inputs.weight_arm_mm / 1000
-    tight_mm, slack_mm = common * tight[0], common * slack[0]
-    if tight_mm + slack_mm < LEAST_ARMS_MM:
+    if common * (tight[0] + slack[0]) < LEAST_ARMS_MM:
         raise ImpossibleGeometry(
             "The belt runs straight at the hinge: turning the plate hardly changes its length, so no weight tightens "
             "it. Move the hinge sideways."
         )
+    wrap = open_belt.wrap_small_deg(d, large, center)
+    return Balance(
+        center_mm=center,
+        line_deg=line,
+        wrap_deg=wrap,
+        ratio=rating.tension_ratio(wrap),
+        common=common,
+        tight=tight,
+        slack=slack,
+        moment_nm=inputs.mass_kg * G_M_PER_S2 * inputs.weight_arm_mm / 1000,
+        belts=inputs.belts,
+    )
+
+
+def hinged_base_working(inputs: HingedBaseInputs) -> Working:
+    """Arms of both strands about the hinge, tension at rest and pull at slip.
+
+    Raises ImpossibleGeometry where the pulleys touch, the belt runs straight at the hinge, or the load tightens it
+    without end. Source: exact tangents and statics.
+    """
+    held_by = balance(inputs)
+    x, y = inputs.motor_across_mm, inputs.motor_up_mm
+    d, large = inputs.driver_diameter_mm, inputs.driven_diameter_mm
+    across, up = inputs.driven_across_mm - x, inputs.driven_up_mm - y
+    center, line, common = held_by.center_mm, held_by.line_deg, held_by.common
+    wrap, ratio, moment = held_by.wrap_deg, held_by.ratio, held_by.moment_nm
+    tight, slack, tight_mm, slack_mm = held_by.tight, held_by.slack, held_by.tight_mm, held_by.slack_mm
     steps = [
         Step("Center distance", "C", "sqrt(X² + Y²)", {"X": across, "Y": up}, center, "mm", EXACT),
         Step(
@@ -124,9 +188,9 @@ def hinged_base_working(inputs: HingedBaseInputs) -> Working:
             ),
         ]
     held = {"M": moment, "a_t": tight_mm, "a_s": slack_mm}
-    rest = 1000 * moment / ((tight_mm + slack_mm) * inputs.belts)
+    rest = held_by.rest_n
     note = TIGHT_BEYOND if tight_mm < 0 else SLACK_BEYOND if slack_mm < 0 else TURNING
-    pull = slip_pull_n(ratio, moment, tight_mm, slack_mm)
+    pull = held_by.slip_n(ratio)
     steps += [
         Step(
             "Moment of the weights",

@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from pulltide.core.links.v_belt import tables
-from pulltide.core.model import CoreModel, Degrees, Mm, Newton, Plain
+from pulltide.core.model import CoreModel, Degrees, Kg, Mm, Newton, Plain
 
 Section = Literal["3L", "4L", "5L", "A", "AX", "B", "BX", "C", "CX", "3V", "3VX", "5V", "5VX", "SPZ", "SPA", "SPB"]
 IdlerSide = Literal[
@@ -35,8 +35,17 @@ class VBelt(CoreModel):
     belt: str | None = Field(None, title="Belt", max_length=12, description="its name, or a length such as 48 in")
     center_distance_mm: Mm | None = Field(None, title="Center distance wanted", ge=20, le=6000)
     take_up_mm: Mm | None = Field(None, title="Motor base travel", ge=0, le=500)
-    tensioning: Literal["locked", "constant_pull"] = Field("locked", title="Tension type")
+    tensioning: Literal["locked", "constant_pull", "hinged_plate"] = Field("locked", title="Tension type")
     static_tension_n: Newton | None = Field(None, title="Tension set, each belt", gt=0, le=5000)
+    plate_mass_kg: Kg | None = Field(
+        None, title="Motor, plate and weight together", gt=0, le=2000, description="hung on the side that tightens"
+    )
+    plate_arm_mm: Mm | None = Field(None, title="Their center of gravity from the hinge, across", gt=0, le=3000)
+    hinge_across_mm: Mm | None = Field(None, title="Motor shaft from the hinge, across", ge=-2000, le=2000)
+    hinge_up_mm: Mm | None = Field(None, title="Motor shaft from the hinge, up", ge=-2000, le=2000)
+    tight_strand: Literal["nearer_the_hinge", "farther_from_the_hinge"] | None = Field(
+        None, title="Tight strand is the one"
+    )
     driven_rim: Literal["grooved", "flat_drum"] = Field("grooved", title="Driven rim is")
     run: Literal["open", "crossed"] = Field("open", title="Belt runs")
     idler: IdlerSide = Field("none", title="Idler")

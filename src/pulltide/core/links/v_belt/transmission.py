@@ -10,9 +10,11 @@ from typing import Literal
 
 from pulltide.core.belt_path import rotated
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
+from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import MEASURED_TO_MM, Finding, Severity, judge, judge_two, state
 from pulltide.core.forces import DENSITY_KG_M3, Disc
 from pulltide.core.links.v_belt import checks, rating, tables
+from pulltide.core.links.v_belt.hinged_base import Balance, HingedBaseInputs, balance
 from pulltide.core.links.v_belt.inputs import VBelt
 from pulltide.core.links.v_belt.layout import Layout, layout
 from pulltide.core.transmission import (
@@ -52,6 +54,8 @@ class BeltDetails:
     tension: rating.Tension
     life: rating.Life | None
     loss_kw: float
+    set_n: float | None = None
+    plate: Balance | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,9 +100,47 @@ def slip_pull_n(details: BeltDetails, dry: bool) -> float:
     ratio = rating.dry_tension_ratio(place.wrap_deg, angle) if dry else details.tension.ratio
     if dry and place.drum_wrap_deg is not None:
         ratio = min(ratio, rating.dry_drum_ratio(place.drum_wrap_deg))
+    if details.plate is not None:
+        return details.plate.slip_n(ratio) / details.link.belts
     return rating.slip_pull_n(details.tension.static_n, ratio, span_of(details))
 
 
+def hinge_of(link: VBelt, place: Layout) -> HingedBaseInputs | None:
+    """The plate as entered; None while something of it is not known."""
+    known = (link.plate_mass_kg, link.plate_arm_mm, link.hinge_across_mm, link.hinge_up_mm)
+    mass, arm, across, up = known
+    if mass is None or arm is None or across is None or up is None or link.tight_strand is None:
+        return None
+    x, y = polar(place.center_mm, link.angle_deg)
+    return HingedBaseInputs.model_construct(
+        motor_across_mm=across,
+        motor_up_mm=up,
+        driven_across_mm=across + x,
+        driven_up_mm=up + y,
+        driver_diameter_mm=place.driver_pitch_mm,
+        driven_diameter_mm=place.driven_pitch_mm,
+        mass_kg=mass,
+        weight_arm_mm=arm,
+        belts=link.belts,
+        tight_strand=link.tight_strand,
+    )
+
+
+def plate_of(link: VBelt, place: Layout) -> Balance | None:
+    """The balance of a hinged plate; None where there is none, it is not known, or it cannot tighten the belt."""
+    hinge = hinge_of(link, place) if link.tensioning == "hinged_plate" and place.fault is None else None
+    if hinge is None:
+        return None
+    try:
+        found = balance(hinge)
+        found.slip_n(rating.dry_tension_ratio(place.wrap_deg, DRIEST_GROOVE_DEG))
+    except ImpossibleGeometry:
+        return None
+    return found
+
+
+#: The steepest groove there is: what grips hardest when dry.
+DRIEST_GROOVE_DEG = 30.0
 #: What an idler adds to the service factor. Source: Machinery's Handbook, V-belts, from memory.
 IDLER_ADDS = {
     "none": 0.0,
@@ -145,7 +187,15 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
         self.belt = None if link.belt is None else tables.belt(link.section, link.belt)
         over = self._small_mm / self.section.least_diameter_mm
         self.loss = rating.loss_model(link.section, link.belts, over, self.layout.drum)
+        self.plate = plate_of(link, self.layout)
         self._last_rating: tuple[float, Rating] | None = None
+
+    @property
+    def set_n(self) -> float | None:
+        """Tension of each belt at rest [N]: as measured, or by the weight of a hinged plate. None while unknown."""
+        if self.link.tensioning == "hinged_plate":
+            return None if self.plate is None else self.plate.rest_n
+        return self.link.static_tension_n
 
     @property
     def ratio(self) -> float:
@@ -237,11 +287,13 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
         factor = sizing.multiplier(self.service_factor(sizing).value)
         rated = torque_nm(self.rated_at(driver_speed_rpm).total_kw, driver_speed_rpm) / factor
         bounds = (Bound("v_belt.rating", "sized", rated),)
-        if self.link.static_tension_n is None:
+        if self.set_n is None:
             return bounds
         speed = rim_speed_m_per_s(self.layout.driver_pitch_mm, driver_speed_rpm)
         span = self._span(speed)
-        slip = rating.slip_pull_n(self.link.static_tension_n, span.ratio, span)
+        slip = rating.slip_pull_n(self.set_n, span.ratio, span)
+        if self.plate is not None:
+            slip = self.plate.slip_n(span.ratio) / self.link.belts
         lever_m = self.layout.driver_pitch_mm * self.link.belts / 2000
         return (*bounds, Bound("v_belt.slip_at_peak", "peak", slip * lever_m))
 
@@ -270,6 +322,8 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
             tension=tension,
             life=self._life(tension, flow),
             loss_kw=flow.power_in_kw - flow.power_out_kw,
+            set_n=self.set_n,
+            plate=self.plate,
         )
 
     def limits(self, result: LinkResult[BeltDetails]) -> Iterator[Limit]:
@@ -311,7 +365,7 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
         peak_nm = flow.driver_peak_torque_nm or 0.0
         peak_pull = 2000.0 * peak_nm / (self.layout.driver_pitch_mm * self.link.belts)
         pull = max(1000.0 * design_kw / (speed * self.link.belts), peak_pull)
-        return rating.tension(pull, self.link.belts, self._span(speed), self.link.static_tension_n)
+        return rating.tension(pull, self.link.belts, self._span(speed), self.set_n)
 
     def _life(self, tension: rating.Tension, flow: Flow) -> rating.Life | None:
         """Life trend under the running pull at the tension set, or the one the design wants."""
@@ -341,7 +395,7 @@ class Inspection:
         d = self.details
         yield Limit("v_belt.rating", "belt rating", d.design_power_kw, d.capacity_kw, "kW")
         peak = self._peak_pull_n()
-        if peak is not None and d.link.static_tension_n is not None:
+        if peak is not None and d.set_n is not None:
             yield Limit("v_belt.slip_at_peak", "slip at peak", peak, slip_pull_n(self.details, dry=False), "N")
         yield Limit(
             "v_belt.speed", "belt speed", d.belt_speed_m_per_s, self.section.max_speed_m_per_s, "m/s", is_load=False
@@ -379,8 +433,10 @@ class Inspection:
             yield judge_two(
                 checks.SLIP, subject, within, slip_pull_n(self.details, dry=False), slip_pull_n(self.details, dry=True)
             )
-        if d.link.static_tension_n is not None:
-            yield judge(checks.TENSION, subject, d.link.static_tension_n * NEARLY, design_tension_n(d))
+        if d.set_n is not None:
+            yield judge(checks.TENSION, subject, d.set_n * NEARLY, design_tension_n(d))
+        if d.link.tensioning == "hinged_plate" and d.plate is None:
+            yield state(checks.PLATE_OFF if hinge_of(d.link, d.layout) is not None else checks.PLATE_UNKNOWN, subject)
         yield judge_two(
             checks.SPEED, subject, d.belt_speed_m_per_s, checks.FAST_M_PER_S, self.section.max_speed_m_per_s
         )
@@ -493,7 +549,20 @@ def figures(details: BeltDetails) -> tuple[Figure, ...]:
         Figure("deflection", "until it gives", tension.deflection_mm, "mm"),
         Figure("frequency", "Strum frequency", tension.frequency_hz, "Hz", needs_load=True),
         *(_life_figures(details.life) if details.life else ()),
+        *_plate_figures(details),
         Figure("shaft_load", "Pull on each shaft", tension.shaft_load_n, "N", needs_load=True),
+    )
+
+
+def _plate_figures(details: BeltDetails) -> tuple[Figure, ...]:
+    plate, arm = details.plate, details.link.plate_arm_mm
+    if plate is None or arm is None:
+        return ()
+    wanted = plate.mass_kg(design_tension_n(details), arm)
+    return (
+        Figure("plate_tension", "Tension from the plate, each belt", plate.rest_n, "N"),
+        Figure("plate_slip", "Pull at which the belts slip, all", plate.slip_n(plate.ratio), "N"),
+        Figure("plate_mass", "Mass that sets the tension wanted", wanted, "kg", needs_load=True),
     )
 
 

@@ -164,6 +164,8 @@ def fuses(result: LinkResult[BeltDetails], catalog: Catalog) -> Iterator[Variant
     """The same belts set to the tension the load asks for, and meant to slip before anything breaks."""
     details = result.details
     link = details.link
+    if link.tensioning == "hinged_plate":
+        return
     wanted = design_tension_n(details)
     for share in (1.0, 1.15, 0.85):
         tension = float(f"{wanted * share:.3g}")

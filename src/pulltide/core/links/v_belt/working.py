@@ -17,7 +17,8 @@ from pulltide.core.links.v_belt.asked import (
     rating_working,
     tension_working,
 )
-from pulltide.core.links.v_belt.transmission import BeltDetails
+from pulltide.core.links.v_belt.hinged_base import hinged_base_working
+from pulltide.core.links.v_belt.transmission import BeltDetails, design_tension_n, hinge_of
 from pulltide.core.transmission import AnyResult, LinkResult
 from pulltide.core.two_wheels import entered_center
 from pulltide.core.units import M_PER_S_PER_FT_PER_MIN, MM_PER_IN, rim_speed_m_per_s
@@ -252,16 +253,46 @@ class Workings:
                 belts=self.d.link.belts,
                 wrap_deg=self.place.wrap_deg,
                 span_mm=self.d.tension.span_mm,
-                tensioning=self.d.link.tensioning,
+                tensioning="locked" if self.d.link.tensioning == "locked" else "constant_pull",
                 drum_wrap_deg=self.place.drum_wrap_deg,
             )
         )
-        if self.d.link.static_tension_n is None:
+        if self.d.set_n is None:
             return working
-        entered = Step(
-            "Tension really set, as entered", "T_set", "as entered", {}, self.d.link.static_tension_n, "N", EXACT
-        )
+        how = "as entered" if self.d.plate is None else "by the weight of the plate"
+        entered = Step("Tension really set", "T_set", how, {}, self.d.set_n, "N", EXACT)
         return Working(working.title, (*working.steps, entered))
+
+    def plate_tension(self) -> Working:
+        """The plate's balance, up to the tension at rest."""
+        whole = self.plate_slip()
+        return Working(whole.title, whole.steps[:-1])
+
+    def plate_slip(self) -> Working:
+        """The plate's balance, up to the pull at which the belts slip."""
+        hinge = hinge_of(self.d.link, self.place)
+        assert hinge is not None
+        return hinged_base_working(hinge)
+
+    def plate_mass(self) -> Working:
+        """What would have to hang on the plate at the same arm."""
+        plate, arm = self.d.plate, self.d.link.plate_arm_mm
+        assert plate is not None
+        assert arm is not None
+        wanted = design_tension_n(self.d)
+        numbers = {"T_0": wanted, "a_t": plate.tight_mm, "a_s": plate.slack_mm, "z": float(plate.belts), "l": arm}
+        return self._one(
+            "Mass on the plate",
+            Step(
+                "Mass that sets the tension wanted",
+                "m",
+                "T_0 (a_t + a_s) z / (9.80665 l)",
+                numbers,
+                plate.mass_kg(wanted, arm),
+                "kg",
+                EXACT,
+            ),
+        )
 
     def _life(self) -> tuple[Step, ...]:
         found, data = self.d.life, tables.life(self.d.link.section)
@@ -392,6 +423,8 @@ def workings(result: AnyResult) -> Mapping[str, Callable[[], Working]]:
         "shaft_load",
     )
     table: dict[str, Callable[[], Working]] = {key: getattr(made, key) for key in plain}
+    if made.d.plate is not None:
+        table |= {key: getattr(made, key) for key in ("plate_tension", "plate_slip", "plate_mass")}
     if made.d.life is not None:
         table |= {"life_passes": made.life_passes, "life_hours": made.life_hours}
     table["driver_pitch"] = lambda: made.pitch(driver=True)
