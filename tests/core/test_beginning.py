@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from builders import SHIPPED, build_belt, build_machine, looked_up
+from pulltide.core.advantage import ratio_asked
 from pulltide.core.beginning import Wish, begin, other_ratio, wish_for, wish_like
 from pulltide.core.catalog import Catalog
 from pulltide.core.duty import Duty
@@ -91,6 +92,18 @@ def test_what_is_left_is_the_ratio_asked_over_the_ratio_there():
     assert like.driver_torque_nm == line.links[1].flow.driver_torque_nm
     blank = build_machine(need={"speed_min_rpm": None, "speed_ideal_rpm": None, "speed_max_rpm": None})
     assert wish_for(blank, blank.plans[0], solve_line(blank, blank.plans[0]), 3) is None
+
+
+@pytest.mark.parametrize(
+    ("low", "ideal", "high", "aimed"),
+    [(14.0, None, 20.0, 17.0), (14.0, 18.0, 20.0, 18.0), (None, 18.0, None, 18.0), (14.0, None, None, None)],
+)
+def test_a_band_alone_is_aimed_at_in_its_middle(low, ideal, high, aimed):
+    machine = build_machine(need={"speed_min_rpm": low, "speed_ideal_rpm": ideal, "speed_max_rpm": high})
+    assert machine.need.aimed_rpm == aimed
+    line = solve_line(machine, machine.plans[0])
+    asked = ratio_asked(machine, line)
+    assert asked == (None if aimed is None else pytest.approx(line.shafts[0].speed_rpm / aimed))
 
 
 def test_a_motor_alone_far_from_the_speed_needed_is_judged_by_nothing_that_depends_on_load():

@@ -11,8 +11,8 @@ from pulltide.core.sources import source_kind
 
 
 def ratio_asked(machine: Machine, line: LineResult) -> float | None:
-    """Speed of the source, as it runs under this load, over the ideal speed of the last shaft; None while unknown."""
-    ideal = machine.need.speed_ideal_rpm
+    """Speed of the source, as it runs under this load, over the speed aimed at; None while unknown."""
+    ideal = machine.need.aimed_rpm
     return None if not ideal else line.shafts[0].speed_rpm / ideal
 
 

@@ -250,7 +250,7 @@ MOOT_UNBRIDGED = frozenset({"need.no_torque", "need.speed_low", "need.speed_high
 
 
 def _is_unbridged(machine: Machine, plan: Plan, motor: Drive) -> bool:
-    ideal = machine.need.speed_ideal_rpm
+    ideal = machine.need.aimed_rpm
     return not plan.links and ideal is not None and max(motor.speed_rpm / ideal, ideal / motor.speed_rpm) > FAR
 
 

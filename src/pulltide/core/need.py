@@ -91,6 +91,13 @@ class Need(CoreModel):
         return self
 
     @property
+    def aimed_rpm(self) -> float | None:
+        """Speed that a ratio is to be found for [rpm]: the ideal one, or the middle of a band without one."""
+        if self.speed_ideal_rpm is not None or self.speed_min_rpm is None or self.speed_max_rpm is None:
+            return self.speed_ideal_rpm
+        return (self.speed_min_rpm + self.speed_max_rpm) / 2
+
+    @property
     def fastest_is_limit(self) -> bool:
         """Whether the fastest useful speed is a limit without grace."""
         asked = self.requirement()

@@ -66,7 +66,7 @@ def controlled(
     slowest = min(line.last_shaft.speed_rpm for line in lines if not line.stalled or line is chosen)
     fastest = max(line.last_shaft.speed_rpm for line in lines if not line.stalled or line is chosen)
     low, high = need.speed_min_rpm, need.speed_max_rpm
-    ideal = need.speed_ideal_rpm
+    ideal = need.aimed_rpm
     reached = (low is None or slowest <= low * AT_END) and (high is None or fastest >= high / AT_END)
     kept = [f for f in found if not (reached and f.code in SPEEDS)]
     if not reached and ideal is not None and slowest <= ideal <= fastest:

@@ -66,7 +66,7 @@ def picker_for(context: Context) -> Picker | None:
     if not found:
         return None
     rows = tuple(_row(one, context.units) for one in found[:SHOWN])
-    by_speed = context.machine.need.speed_ideal_rpm is not None
+    by_speed = context.machine.need.aimed_rpm is not None
     return Picker(path, title, rows, max(len(found) - SHOWN, 0), by_speed, index)
 
 
