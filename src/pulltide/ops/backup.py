@@ -63,7 +63,7 @@ def check(file: Path) -> None:
 
 
 def restore(file: Path, data: Path) -> Path:
-    """Put a dump in the place of the shop, which must not be running. FailureMode where the shop of before lies now.
+    """Put a dump in the place of the shop, which must not be running. Gives where the shop of before lies now.
 
     The dump is read into a cluster beside, and only then are the two exchanged: a fault leaves all as it was.
     """

@@ -27,7 +27,7 @@ from pulltide.core.sketch import Sketch, turned
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 
 Track = Literal["steel_track_oiled", "steel_track_dry", "uhmw_strip"]
-Transmitted = Literal["steel_track_dry", "grain_on_steel_trough", "sand_on_steel_trough", "uhmw_strip"]
+Carried = Literal["steel_track_dry", "grain_on_steel_trough", "sand_on_steel_trough", "uhmw_strip"]
 
 
 class ChainConveyorSheet(Worksheet):
@@ -39,7 +39,7 @@ class ChainConveyorSheet(Worksheet):
     chain_kg_m: KgPerM | None = Field(None, title="Chain and slats a length", gt=0, le=500, description="one strand")
     load_kg_m: KgPerM | None = Field(None, title="Load a length", gt=0, le=2000)
     track: Track = Field("steel_track_dry", title="Chain runs on")
-    load_on: Transmitted = Field(
+    load_on: Carried = Field(
         "grain_on_steel_trough", title="Load drags as", description="carried on the slats: as the chain"
     )
     track_friction: Plain | None = Field(None, title="Chain on its track, friction of your own", gt=0.01, le=1)

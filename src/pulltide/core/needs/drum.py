@@ -80,7 +80,7 @@ class DrumSheet(Worksheet):
     lumps: Literal["fine", "rock", "big_stuck_lumps"] = Field("fine", title="Falls as")
     tilt_deg: Degrees = Field(0.0, title="Axis tilted by", ge=0, le=30)
     shell_mass_kg: Kg | None = Field(None, title="Shell and fittings", gt=0, le=20_000)
-    support: Literal["rollers", "shaft"] = Field("rollers", title="Transmitted on")
+    support: Literal["rollers", "shaft"] = Field("rollers", title="Carried on")
     tread_diameter_mm: Mm | None = Field(
         None, title="Track the rollers run on", ge=100, le=5000, description="outside diameter"
     )
