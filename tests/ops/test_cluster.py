@@ -18,6 +18,7 @@ from pulltide.ops.cluster import (
     account,
     free_port,
     home_for,
+    open_log,
     server_programs,
     why,
 )
@@ -59,6 +60,17 @@ def test_a_folder_closed_to_others_is_not_used_by_root(tmp_path: Path):
 
 def test_the_newest_server_is_taken():
     assert int(server_programs().parent.name) >= 15
+
+
+def test_a_log_is_private_and_put_aside_when_it_is_large(tmp_path: Path, monkeypatch: pytest.MonkeyPatch):
+    monkeypatch.setattr("pulltide.ops.cluster.LOG_BYTES", 100)
+    path = tmp_path / "server.log"
+    for words in (b"a" * 60, b"b" * 60, b"c" * 60):
+        with open_log(path) as log:
+            log.write(words)
+    assert path.stat().st_mode & 0o777 == 0o600
+    assert path.read_bytes() == b"c" * 60
+    assert path.with_suffix(".old.log").read_bytes() == b"a" * 60 + b"b" * 60
 
 
 def test_what_a_broken_first_start_left_is_made_anew(home: Path):

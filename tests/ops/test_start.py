@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import os
 import shutil
@@ -17,6 +18,7 @@ from pathlib import Path
 from urllib.error import URLError
 from urllib.request import Request, urlopen
 
+import psycopg
 import pytest
 
 from pulltide.ops.cluster import Cluster, free_port, home_for
@@ -255,8 +257,73 @@ def test_a_taken_port_is_said_plainly(folder: Path, start):
         taken.listen()
         port = taken.getsockname()[1]
         started = start(folder, port)
-        assert started.first_line.strip() == f"Port {port} is taken by another program. Choose another one with --port."
+        holder = f"{Path('/proc/self/comm').read_text().strip()} (process {os.getpid()})"
+        assert started.first_line.strip() == f"Port {port} is taken by {holder}. Choose another one with --port."
         assert started.process.wait(10) == 1
+
+
+def test_a_first_start_killed_midway_is_made_good_by_the_next(folder: Path, start):
+    """Killed while the database is being made: nothing half made is ever taken for whole."""
+    port = free_port(21_300)
+    command = [sys.executable, "-m", "pulltide.ops.start", "--data", str(folder), "--port", str(port)]
+    for seconds in (0.7, 1.0, 1.3, 1.7, 2.2):
+        broken = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        time.sleep(seconds)
+        broken.kill()
+        broken.wait(10)
+    started = start(folder, port)
+    assert started.address in started.first_line, started.first_line
+    assert len(started.call("/api/v1/machines")) >= 6
+    started.stop()
+
+
+def test_data_of_a_newer_program_is_refused_in_a_sentence(folder: Path, start):
+    port = free_port(21_350)
+    first = start(folder, port)
+    first.stop()
+    cluster = Cluster(home_for(folder, "pg"))
+    cluster.start()
+    with psycopg.connect(cluster.url().replace("+psycopg", "")) as connection:
+        connection.execute("UPDATE alembic_version SET version_num = '9999'")
+    cluster.stop()
+    refused = start(folder, port)
+    assert refused.first_line.startswith("The shop's data is of a newer version of this program.")
+    assert refused.process.wait(30) == 1
+
+
+def test_data_of_another_database_version_is_refused_in_a_sentence(folder: Path, start):
+    home = home_for(folder, "pg")
+    (home / "data").mkdir(parents=True)
+    (home / "data" / "PG_VERSION").write_text("13\n")
+    refused = start(folder, free_port(21_400))
+    assert refused.process.wait(30) == 1
+    assert "of PostgreSQL 13, which is not installed here. Install postgresql-13" in refused.first_line
+    assert (home / "data" / "PG_VERSION").read_text() == "13\n"
+
+
+def test_it_stops_at_once_while_pages_are_asked_for(folder: Path, start):
+    port = free_port(21_450)
+    started = start(folder, port)
+    machines = [item["id"] for item in started.call("/api/v1/machines")]
+    over = threading.Event()
+
+    def ask(machine: str) -> None:
+        while not over.is_set():
+            with contextlib.suppress(OSError):
+                urlopen(f"{started.address}/machines/{machine}/train", timeout=10).read()
+
+    asking = [threading.Thread(target=ask, args=(machine,)) for machine in machines]
+    for thread in asking:
+        thread.start()
+    time.sleep(1.5)
+    before = time.monotonic()
+    started.stop()
+    taken = time.monotonic() - before
+    over.set()
+    for thread in asking:
+        thread.join(15)
+    assert taken < 8.0
+    assert not postmasters(folder)
 
 
 def test_a_folder_that_cannot_be_written_is_said_plainly(start):

@@ -10,7 +10,7 @@ from datetime import datetime
 from hashlib import sha256
 from pathlib import Path
 
-from pulltide.ops.cluster import Cluster, ClusterError, home_for, server_programs, why
+from pulltide.ops.cluster import Cluster, ClusterError, home_for, why
 
 #: So many dumps are kept; the oldest go first.
 KEPT = 20
@@ -91,7 +91,7 @@ def _run(cluster: Cluster, program: str, *arguments: str) -> None:
     password = (cluster.home / "password").read_text().strip()
     where = ["--host=127.0.0.1", f"--port={cluster.port}", "--username=pulltide"]
     done = subprocess.run(
-        [str(server_programs() / program), *where, *arguments],
+        [str(cluster.programs / program), *where, *arguments],
         env=os.environ | {"PGPASSWORD": password},
         capture_output=True,
         text=True,

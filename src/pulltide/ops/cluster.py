@@ -5,6 +5,7 @@ It never touches another cluster: before a process is signalled, its command lin
 
 from __future__ import annotations
 
+import contextlib
 import os
 import pwd
 import secrets
@@ -19,6 +20,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from hashlib import sha256
 from pathlib import Path
+from typing import BinaryIO
 
 from pulltide.store.process import end_with_parent
 
@@ -58,10 +60,23 @@ def account() -> Account:
     return Account(entry.pw_uid, entry.pw_gid, True)
 
 
-def server_programs() -> Path:
-    """Folder of the newest installed PostgreSQL server, 15 or later."""
-    found = [path.parent for path in Path("/usr/lib/postgresql").glob("*/bin/initdb")]
+SERVERS = Path("/usr/lib/postgresql")
+
+
+def server_programs(major: int | None = None) -> Path:
+    """Folder of the newest installed PostgreSQL server, 15 or later; of one version where that is asked for.
+
+    Raises ClusterError where it is not installed: data of one version is opened by no other.
+    """
+    found = [path.parent for path in SERVERS.glob("*/bin/initdb")]
     fitting = [path for path in found if path.parent.name.isdecimal() and int(path.parent.name) >= OLDEST_SERVER]
+    if major is not None:
+        fitting = [path for path in fitting if int(path.parent.name) == major]
+        if not fitting:
+            raise ClusterError(
+                f"The shop's data is of PostgreSQL {major}, which is not installed here. Install postgresql-{major}, "
+                "or put a backup in its place with script/restore. Nothing was changed."
+            )
     if not fitting:
         raise ClusterError("PostgreSQL 15 or later is not installed.")
     return max(fitting, key=lambda path: int(path.parent.name))
@@ -104,6 +119,16 @@ class Cluster:
         self.who = account()
         self.port = 0
         self.process: subprocess.Popen[bytes] | None = None
+        self._log_from = 0
+
+    @property
+    def programs(self) -> Path:
+        """The server's programs: of the version that made the data, the newest while there is none."""
+        try:
+            made_by = (self.data / "PG_VERSION").read_text().strip()
+        except OSError:
+            return server_programs()
+        return server_programs(int(made_by) if made_by.isdecimal() else None)
 
     @property
     def sockets(self) -> Path:
@@ -214,13 +239,14 @@ class Cluster:
             raise ClusterError(f"The data folder {self.home} cannot be made: {error.strerror}.") from error
 
     def _command(self, program: str, *arguments: str) -> list[str]:
-        line = [str(server_programs() / program), *arguments]
+        line = [str(self.programs / program), *arguments]
         if not self.who.drops:
             return line
         drop = [f"--reuid={self.who.uid}", f"--regid={self.who.gid}", "--init-groups", "--pdeathsig", "INT"]
         return ["setpriv", *drop, *line]
 
     def _make(self) -> None:
+        """Make the data folder beside, and only then call it so: a start killed midway leaves none that looks whole."""
         self._remove_half_made()
         password = secrets.token_urlsafe(24)
         secret = self.home / "password"
@@ -231,7 +257,7 @@ class Cluster:
             self._command(
                 "initdb",
                 "-D",
-                str(self.data),
+                str(self.making),
                 "-U",
                 "pulltide",
                 "-A",
@@ -246,14 +272,22 @@ class Cluster:
             capture_output=True,
             text=True,
             stdin=subprocess.DEVNULL,
+            preexec_fn=end_with_parent,
             check=False,
         )
         if made.returncode != 0:
             self._remove_half_made()
             raise ClusterError(f"The database could not be made: {why(made.stdout + made.stderr)}")
+        self.making.rename(self.data)
+
+    @property
+    def making(self) -> Path:
+        """Where a data folder is made, before it is called one."""
+        return self.home / "data.making"
 
     def _remove_half_made(self) -> None:
-        shutil.rmtree(self.data, ignore_errors=True)
+        for folder in (self.making, self.data):
+            shutil.rmtree(folder, ignore_errors=True)
 
     def _launch(self) -> None:
         settings = {
@@ -267,7 +301,8 @@ class Cluster:
         if not self.durable:
             settings |= {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off"}
         options = [part for name, value in settings.items() for part in ("-c", f"{name}={value}")]
-        with self.log.open("wb") as log:
+        with open_log(self.log) as log:
+            self._log_from = log.tell()
             self.process = subprocess.Popen(
                 self._command("postgres", "-D", str(self.data), *options),
                 cwd="/",
@@ -290,7 +325,7 @@ class Cluster:
 
     def _failure(self) -> ClusterError:
         """Why the server ended at once; processes of a killed server may hold its folder for a second or two."""
-        words = self.log.read_text(errors="replace")[-2000:]
+        words = self.log.read_bytes()[self._log_from :].decode(errors="replace")[-2000:]
         signs = ("Is another postmaster", "pre-existing shared memory", "Address already in use")
         held = any(sign in words for sign in signs)
         kind = StillHeld if held else ClusterError
@@ -298,7 +333,7 @@ class Cluster:
 
     def answers(self) -> bool:
         """Whether our own server answers: its socket folder is ours alone, a port may be another's."""
-        ready = [str(server_programs() / "pg_isready"), "-h", str(self.sockets), "-p", str(self.port), "-q"]
+        ready = [str(self.programs / "pg_isready"), "-h", str(self.sockets), "-p", str(self.port), "-q"]
         return subprocess.run(ready, stdin=subprocess.DEVNULL, check=False).returncode == 0
 
     def has_database(self, name: str = "pulltide") -> bool:
@@ -327,6 +362,20 @@ class Cluster:
         address = self.url("postgres").replace("postgresql+psycopg", "postgresql")
         with psycopg.connect(address, autocommit=True) as connection:
             connection.execute(f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE)')
+
+
+#: A log grows to so much before it is put aside; one older is kept.
+LOG_BYTES = 2_000_000
+
+
+def open_log(path: Path) -> BinaryIO:
+    """A log to write on, of the person's own: what is there is kept, up to a size, and one before that."""
+    with contextlib.suppress(OSError):
+        if path.stat().st_size > LOG_BYTES:
+            path.replace(path.with_suffix(".old.log"))
+    log = path.open("ab")
+    path.chmod(0o600)
+    return log
 
 
 def why(text: str) -> str:

@@ -20,14 +20,17 @@ from urllib.error import URLError
 from urllib.request import urlopen
 
 from pulltide.ops.backup import dump
-from pulltide.ops.cluster import Cluster, ClusterError, home_for
-from pulltide.store.database import connect, current_revision, newest_revision
+from pulltide.ops.cluster import Cluster, ClusterError, home_for, open_log
+from pulltide.ops.holder import holder_of
+from pulltide.store.database import connect, current_revision, newest_revision, revisions
 from pulltide.store.process import end_with_parent
 
 RUN = Path(__file__).resolve().parents[3] / ".run"
 PORT = 8420
 READY_SECONDS = 60.0
 PORT_SECONDS = 3.0
+#: How long a request in flight is given when the program is stopped.
+GRACE_SECONDS = "2"
 #: How often the database server is looked after.
 WATCH_SECONDS = 0.5
 
@@ -68,7 +71,7 @@ def check_port(port: int) -> None:
                 raise StartError(f"Port {port} needs more rights than you have. Choose one above 1023.") from error
             except OSError as error:
                 if time.monotonic() > deadline:
-                    taken = f"Port {port} is taken by another program. Choose another one with --port."
+                    taken = f"Port {port} is taken by {holder_of(port)}. Choose another one with --port."
                     raise StartError(taken) from error
             else:
                 return
@@ -113,10 +116,12 @@ def start_server(cluster: Cluster, options: argparse.Namespace) -> subprocess.Po
         "--workers",
         str(options.workers),
         "--no-access-log",
+        "--timeout-graceful-shutdown",
+        GRACE_SECONDS,
         "--log-level",
         "warning",
     ]
-    with (options.data / "server.log").open("ab") as log:
+    with open_log(options.data / "server.log") as log:
         return subprocess.Popen(
             command,
             env=environment,
@@ -144,12 +149,18 @@ def wait_until_ready(options: argparse.Namespace, server: subprocess.Popen[bytes
 
 
 def to_migrate(url: str) -> bool:
-    """Whether a shop that holds something is older than this program."""
+    """Whether a shop that holds something is older than this program. Raises StartError where it is newer."""
     engine = connect(url)
     try:
-        return current_revision(engine) not in (None, newest_revision())
+        revision = current_revision(engine)
     finally:
         engine.dispose()
+    if revision is not None and revision not in revisions():
+        raise StartError(
+            "The shop's data is of a newer version of this program. Use that version, or put an older backup in its "
+            "place with script/restore. Nothing was changed."
+        )
+    return revision not in (None, newest_revision())
 
 
 def watch(cluster: Cluster, server: subprocess.Popen[bytes], say: Callable[[str], None]) -> None:

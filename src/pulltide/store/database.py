@@ -45,9 +45,14 @@ def connect(url: str, workers: int = 1) -> Engine:
     )
 
 
+def revisions() -> tuple[str, ...]:
+    """Every migration in the folder, oldest first; files are numbered."""
+    return tuple(sorted(path.stem.split("_")[0] for path in (MIGRATIONS / "versions").glob("[0-9]*.py")))
+
+
 def newest_revision() -> str:
-    """The newest migration in the folder; files are numbered."""
-    return max(path.stem.split("_")[0] for path in (MIGRATIONS / "versions").glob("[0-9]*.py"))
+    """The newest migration in the folder."""
+    return revisions()[-1]
 
 
 def current_revision(engine: Engine) -> str | None:
