@@ -7,13 +7,11 @@ import os
 import subprocess
 import sys
 from datetime import datetime
-from hashlib import sha256
 from pathlib import Path
 
 from pulltide.ops.cluster import Cluster, ClusterError, home_for, why
+from pulltide.store.dumps import DumpFailed, Dumps, checksum
 
-#: So many dumps are kept; the oldest go first.
-KEPT = 20
 RUN = Path(__file__).resolve().parents[3] / ".run"
 DATABASE = "pulltide"
 
@@ -28,27 +26,10 @@ def dump(cluster: Cluster, data: Path, reason: str) -> Path:
 
     Raises ClusterError in a plain sentence; a dump that failed leaves nothing behind.
     """
-    folder = folder_of(data)
-    folder.mkdir(parents=True, exist_ok=True)
-    folder.chmod(0o700)
-    target = folder / f"{datetime.now().astimezone():%Y-%m-%d-%H%M%S}-{reason}.dump"
-    made = target.with_suffix(".part")
-    _run(cluster, "pg_dump", "--format=custom", f"--file={made}", DATABASE)
-    made.chmod(0o600)
-    target.with_suffix(".sha256").write_text(f"{_checksum(made)}  {target.name}\n")
-    made.rename(target)
-    for old in sorted(folder.glob("*.dump"))[:-KEPT]:
-        old.unlink()
-        old.with_suffix(".sha256").unlink(missing_ok=True)
-    return target
-
-
-def _checksum(file: Path) -> str:
-    with file.open("rb") as content:
-        digest = sha256()
-        while block := content.read(1 << 20):
-            digest.update(block)
-    return digest.hexdigest()
+    try:
+        return Dumps(cluster.url(DATABASE), folder_of(data), cluster.programs).make(reason).file
+    except DumpFailed as error:
+        raise ClusterError(str(error)) from error
 
 
 def check(file: Path) -> None:
@@ -56,7 +37,7 @@ def check(file: Path) -> None:
     if not file.is_file():
         raise ClusterError(f"There is no dump at {file}.")
     noted = file.with_suffix(".sha256")
-    if noted.exists() and noted.read_text().split()[:1] != [_checksum(file)]:
+    if noted.exists() and noted.read_text().split()[:1] != [checksum(file)]:
         raise ClusterError(
             f"{file.name} is not what it was when it was made: its checksum differs. Nothing was changed."
         )
@@ -102,7 +83,7 @@ def _run(cluster: Cluster, program: str, *arguments: str) -> None:
         raise ClusterError(f"The shop could not be {WORDS[program]}: {why(done.stdout + done.stderr)}")
 
 
-WORDS = {"pg_dump": "backed up", "pg_restore": "restored"}
+WORDS = {"pg_restore": "restored"}
 
 
 def running(data: Path) -> Cluster | None:

@@ -19,7 +19,7 @@ from types import FrameType
 from urllib.error import URLError
 from urllib.request import urlopen
 
-from pulltide.ops.backup import dump
+from pulltide.ops.backup import dump, folder_of
 from pulltide.ops.cluster import Cluster, ClusterError, home_for, open_log
 from pulltide.ops.holder import holder_of
 from pulltide.store.database import connect, current_revision, newest_revision, revisions
@@ -102,6 +102,8 @@ def start_server(cluster: Cluster, options: argparse.Namespace) -> subprocess.Po
         "PULLTIDE_SECRET": secret(options.data),
         "PULLTIDE_DEMO": "1",
         "PULLTIDE_WORKERS": str(options.workers),
+        "PULLTIDE_BACKUPS": str(folder_of(options.data)),
+        "PULLTIDE_DATABASE_PROGRAMS": str(cluster.programs),
     }
     command = [
         sys.executable,

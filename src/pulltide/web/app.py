@@ -21,12 +21,13 @@ from pulltide.quantities.reading import read_quantity
 from pulltide.services.editing import read_machine
 from pulltide.services.machines import StoredMachine
 from pulltide.store.database import connect, pool_size
+from pulltide.store.dumps import Dumps
 from pulltide.store.machines import PostgresMachines
 from pulltide.store.people import PostgresPeople
 from pulltide.store.prepare import prepare
 from pulltide.store.process import end_with_parent
 from pulltide.store.shelf import PostgresShelf
-from pulltide.web import api, errors, pages
+from pulltide.web import api, errors, keeping, pages
 from pulltide.web.guard import Guard
 from pulltide.web.page_view import page_view
 from pulltide.web.places import PLACES, Context
@@ -92,9 +93,13 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.people = PostgresPeople(engine)
     app.state.shelf = PostgresShelf(engine)
     app.state.engine = engine
+    app.state.dumps = None
+    if settings.backups is not None and settings.database_programs is not None:
+        app.state.dumps = Dumps(settings.database_url, settings.backups, settings.database_programs)
     app.state.secret = settings.secret
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     app.include_router(pages.router)
+    app.include_router(keeping.router)
     app.include_router(api.router)
     errors.install(app)
     app.add_middleware(Guard)

@@ -17,6 +17,7 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.presentation.handbook_view import handbook_view
 from pulltide.quantities import UNIT_CHOICES, Units
+from pulltide.services.archive import file_name
 from pulltide.services.documents import UnreadableDocument, name_of
 from pulltide.services.editing import Change, apply_change, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
@@ -93,7 +94,7 @@ def shop_floor(request: Request, machines: Machines, person: AnyPerson, removed:
         "removed": removed,
         "gone": gone,
         "kinds": kind_groups(""),
-        **_menu(person),
+        **menu(person),
     }
     return render(request, "pages/shop.html", values)
 
@@ -101,7 +102,7 @@ def shop_floor(request: Request, machines: Machines, person: AnyPerson, removed:
 @router.get("/methods")
 def methods(request: Request, person: AnyPerson) -> Response:
     """Formulas, tables and checks with their sources."""
-    return render(request, "pages/methods.html", {"person": person, "chapters": handbook_view(), **_menu(person)})
+    return render(request, "pages/methods.html", {"person": person, "chapters": handbook_view(), **menu(person)})
 
 
 @router.get("/find")
@@ -115,7 +116,8 @@ def find(
     return destinations(machines.all(), context)
 
 
-def _menu(person: Person) -> dict[str, Any]:
+def menu(person: Person) -> dict[str, Any]:
+    """What the menu of units and theme is drawn with."""
     return {"unit_choices": UNIT_CHOICES, "themes": THEMES, "units": person.units}
 
 
@@ -127,7 +129,7 @@ def _page(request: Request, stored: StoredMachine, selection: Selection, person:
     context = Context(stored, selection, person.units, shelf, remedies_later=later)
     view = page_view(context, saved_at)
     name = "partials/_machine.html" if request.headers.get("x-fragment") == "1" else "pages/machine.html"
-    return render(request, name, {"person": person, "view": view, **_menu(person)})
+    return render(request, name, {"person": person, "view": view, **menu(person)})
 
 
 def change_from(form: FormData) -> Change:
@@ -238,7 +240,7 @@ def import_machine(
     if match is None:
         return RedirectResponse(f"/machines/{machines.create(machine).id}", 303)
     view = import_view(machine, match, person.units)
-    values = {"person": person, "view": view, "document": machine.model_dump_json(), **_menu(person)}
+    values = {"person": person, "view": view, "document": machine.model_dump_json(), **menu(person)}
     return render(request, "pages/import.html", values)
 
 
@@ -275,8 +277,7 @@ def export_machine(machine_id: str, machines: Machines) -> Response:
     except UnreadableDocument:
         document = machines.document(machine_id)
     body = json.dumps(document, indent=2, ensure_ascii=False) + "\n"
-    safe = "".join(char if char.isascii() and char.isalnum() else "-" for char in name_of(document).lower()).strip("-")
-    headers = {"content-disposition": f'attachment; filename="{safe or "machine"}.pulltide.json"'}
+    headers = {"content-disposition": f'attachment; filename="{file_name(name_of(document))}"'}
     return Response(body, media_type="application/json", headers=headers)
 
 

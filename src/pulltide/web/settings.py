@@ -4,24 +4,37 @@ from __future__ import annotations
 
 import os
 from dataclasses import dataclass
+from pathlib import Path
 
 
 @dataclass(frozen=True, slots=True)
 class Settings:
-    """Where the data is, the key that signs form tokens, whether to load the demo shop once, how many workers share."""
+    """Where the data is, the key that signs form tokens, whether to load the demo shop once, how many workers share.
+
+    ``backups`` is the folder that dumps are kept in, made with ``database_programs``; None where nobody said.
+    """
 
     database_url: str
     secret: str
     demo: bool = False
     workers: int = 1
+    backups: Path | None = None
+    database_programs: Path | None = None
 
 
 def from_environment() -> Settings:
-    """Settings from PULLTIDE_DATABASE_URL, PULLTIDE_SECRET, PULLTIDE_DEMO and PULLTIDE_WORKERS."""
+    """Settings from PULLTIDE_DATABASE_URL, _SECRET, _DEMO, _WORKERS, _BACKUPS and _DATABASE_PROGRAMS."""
     workers = os.environ.get("PULLTIDE_WORKERS", "1")
     return Settings(
         os.environ["PULLTIDE_DATABASE_URL"],
         os.environ["PULLTIDE_SECRET"],
         os.environ.get("PULLTIDE_DEMO") == "1",
         int(workers) if workers.isdecimal() else 1,
+        _folder("PULLTIDE_BACKUPS"),
+        _folder("PULLTIDE_DATABASE_PROGRAMS"),
     )
+
+
+def _folder(name: str) -> Path | None:
+    given = os.environ.get(name, "")
+    return Path(given) if given else None
