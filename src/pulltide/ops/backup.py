@@ -10,9 +10,9 @@ from datetime import datetime
 from pathlib import Path
 
 from pulltide.ops.cluster import Cluster, ClusterError, home_for, why
+from pulltide.ops.home import data_folder
 from pulltide.store.dumps import DumpFailed, Dumps, checksum
 
-RUN = Path(__file__).resolve().parents[3] / ".run"
 DATABASE = "pulltide"
 
 
@@ -114,16 +114,16 @@ def backup_now(data: Path) -> Path:
 
 def main() -> int:
     """Entry of ``./script/backup`` and ``./script/restore``."""
-    from pulltide.ops.start import StartError, only_one
+    from pulltide.ops.start import StartError, only_one, settled
 
     parser = argparse.ArgumentParser(
         prog="script/backup", description="Back up the shop, or put a backup in its place."
     )
-    parser.add_argument("--data", type=Path, default=RUN, help="folder that holds the data (.run in the project)")
+    parser.add_argument("--data", type=Path, help=f"folder that holds the data ({data_folder()})")
     parser.add_argument("--restore", type=Path, metavar="FILE", help="put this dump in the place of the shop")
     options = parser.parse_args()
-    data = options.data.resolve()
     try:
+        data = options.data.resolve() if options.data else settled(print)
         if options.restore is None:
             print(f"Backed up to {backup_now(data)}")
             return 0

@@ -13,6 +13,7 @@ import sys
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from functools import partial
 from http.client import HTTPException
 from pathlib import Path
 from types import FrameType
@@ -22,10 +23,10 @@ from urllib.request import urlopen
 from pulltide.ops.backup import dump, folder_of
 from pulltide.ops.cluster import Cluster, ClusterError, home_for, open_log
 from pulltide.ops.holder import holder_of
+from pulltide.ops.home import FORMER, data_folder, holds_a_shop, moved
 from pulltide.store.database import connect, current_revision, newest_revision, revisions
 from pulltide.store.process import end_with_parent
 
-RUN = Path(__file__).resolve().parents[3] / ".run"
 PORT = 8420
 READY_SECONDS = 60.0
 PORT_SECONDS = 3.0
@@ -223,6 +224,15 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
         (options.data / "address").unlink(missing_ok=True)
 
 
+def settled(say: Callable[[str], None]) -> Path:
+    """The data folder where none is named; a shop inside the program's own folder is moved there first."""
+    folder = data_folder()
+    if not holds_a_shop(FORMER) or holds_a_shop(folder):
+        return folder
+    with only_one(FORMER):
+        return moved(FORMER, folder, say)
+
+
 def main() -> int:
     """Entry of ``./script/start``."""
     parser = argparse.ArgumentParser(prog="script/start", description="Start Pulltide Gear on this machine.")
@@ -230,20 +240,21 @@ def main() -> int:
     parser.add_argument("--workers", type=int, default=1, choices=range(1, 9), help="web server processes (1)")
     parser.add_argument("--fresh", action="store_true", help="delete all machines and make the demo shop anew")
     parser.add_argument("--yes", action="store_true", help="with --fresh: do not ask")
-    parser.add_argument("--data", type=Path, default=RUN, help="folder that holds the data (.run in the project)")
+    parser.add_argument("--data", type=Path, help=f"folder that holds the data ({data_folder()})")
     options = parser.parse_args()
-    options.data = options.data.resolve()
+    say = partial(print, flush=True)
     if not 1 <= options.port <= 65535:
         parser.error(f"--port: {options.port} is out of range; accepted: 1 to 65535")
     question = "Delete every machine in this shop and make the demo anew? [y/N] "
     for number in (signal.SIGTERM, signal.SIGINT):  # a shell may have told background jobs to ignore Ctrl-C
         signal.signal(number, _interrupt)
     try:
+        options.data = options.data.resolve() if options.data else settled(say)
         with only_one(options.data):
             if options.fresh and not options.yes and not asked(question):
                 print("Nothing was deleted.")
                 return 1
-            run(options, lambda text: print(text, flush=True))
+            run(options, say)
     except KeyboardInterrupt:
         print("\nStopped.")
         return 0
