@@ -140,6 +140,17 @@ def test_two_windows_on_one_machine(window, empty_shop):
     expect(mine.get_by_label("Running torque", exact=True)).to_have_value("100 N·m")
 
 
+def test_two_windows_on_different_fields_keep_both(window, empty_shop):
+    path = keep(empty_shop) + "?at=need"
+    mine, theirs = window(path), window(path)
+    fill(theirs, "Running torque", "100")
+    fill(mine, "Breakaway torque", "155")
+    expect(mine.get_by_label("Running torque", exact=True)).to_have_value("100 N·m")
+    mine.reload()
+    expect(mine.get_by_label("Running torque", exact=True)).to_have_value("100 N·m")
+    expect(mine.get_by_label("Breakaway torque", exact=True)).to_have_value("155 N·m")
+
+
 def test_units_are_a_matter_of_the_person(window, empty_shop):
     page = window(keep(empty_shop) + "?at=link-1")
     expect(page.get_by_label("Driver diameter, step 1", exact=True)).to_have_value("86.36 mm")

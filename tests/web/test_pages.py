@@ -120,6 +120,54 @@ def test_a_machine_changed_elsewhere_is_not_overwritten(client: TestClient):
     assert client.app.state.machines.get(machine_id).machine.name == "Theirs"
 
 
+SHAPE = "v_belt,reducer,roller_chain"
+BELTS, TEETH = "plans.0.links.0.belts", "plans.0.links.2.driven_teeth"
+
+
+def late(client: TestClient, machine_id: str, path: str, value: str, was: str, **more: str):
+    """An edit made for version 1, which has passed, by a page that says what it saw."""
+    fields = {"version": "1", f"set:{path}": value, f"was:{path}": was, "shape": SHAPE, **more}
+    return post(client, f"/machines/{machine_id}/edit", **fields)
+
+
+def test_an_edit_of_what_nobody_else_touched_is_applied_to_the_newer_machine(client: TestClient):
+    machine_id = keep(client)
+    set_value(client, machine_id, "name", "Theirs")
+    assert late(client, machine_id, BELTS, "2", "1").status_code == 200
+    machine = client.app.state.machines.get(machine_id).machine
+    assert (machine.name, machine.plans[0].links[0].belts) == ("Theirs", 2)
+    # sent again, because its answer was lost: it is there already
+    assert late(client, machine_id, BELTS, "2", "1").status_code == 200
+    assert client.app.state.machines.get(machine_id).version == 3
+
+
+@pytest.mark.parametrize(
+    ("theirs", "mine"),
+    [
+        ((BELTS, "3"), {}),
+        (("name", "Theirs"), {"was": "4"}),
+        (("name", "Theirs"), {"shape": "v_belt,reducer"}),
+        (("name", "Theirs"), {"operation": "remove_link", "index": "0"}),
+        (("name", "Theirs"), {"json:duty": "{}"}),
+        (("name", "Theirs"), {"set:no.such.field": "1", "was:no.such.field": "1"}),
+        (("name", "Theirs"), {"set:need.running_torque_nm": "9"}),
+    ],
+)
+def test_an_edit_that_may_mean_something_else_by_now_is_refused(client: TestClient, theirs: tuple, mine: dict):
+    machine_id = keep(client)
+    set_value(client, machine_id, *theirs)
+    before = client.app.state.machines.get(machine_id)
+    answer = late(client, machine_id, BELTS, "2", **{"was": "1", **mine})
+    assert answer.status_code == 409
+    assert client.app.state.machines.get(machine_id) == before
+
+
+def test_a_stage_that_another_window_moved_takes_no_entry_meant_for_its_neighbor(client: TestClient):
+    machine_id = keep(client)
+    post(client, f"/machines/{machine_id}/edit", version="1", operation="remove_link", index="1")
+    assert late(client, machine_id, TEETH.replace(".2.", ".1."), "60", "46").status_code == 409
+
+
 def test_undo_and_redo(client: TestClient):
     machine_id = keep(client)
     set_value(client, machine_id, "name", "Changed")

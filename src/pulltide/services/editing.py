@@ -25,7 +25,7 @@ from pulltide.core.needs import NEED_KINDS, need_kind
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.core.sources.stock import SOURCE
-from pulltide.quantities import Units, reader_for
+from pulltide.quantities import Units, reader_for, show_for_edit
 from pulltide.services.documents import upgraded
 from pulltide.services.fields import NoSuchField, describe, find_field, parse_path
 from pulltide.services.texts import unusable_texts
@@ -45,7 +45,10 @@ NAMED = "is not a set of named values"
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """One edit: values to set by path, and at most one operation on links, steps or plans."""
+    """One edit: values to set by path, and at most one operation on links, steps or plans.
+
+    ``seen`` are the texts that stood at those paths when they were changed, and ``shape`` what the plans were made of.
+    """
 
     sets: Mapping[str, str] = field(default_factory=dict)
     replacements: Mapping[str, str] = field(default_factory=dict)
@@ -54,6 +57,43 @@ class Change:
     index: int = 0
     kind: str = ""
     label: str = ""
+    seen: Mapping[str, str] = field(default_factory=dict)
+    shape: str = ""
+
+
+def shape_of(machine: Machine) -> str:
+    """What every plan is made of, by kinds: the same where paths mean the same places."""
+    return "|".join(",".join(link.kind for link in plan.links) for plan in machine.plans)
+
+
+def touches_nothing_new(machine: Machine, change: Change, units: Units) -> bool:
+    """Whether a change made for an older version means the same for this one.
+
+    It only sets fields, the machine is made of the same parts, and each field still holds what was seen when it was
+    changed, or already what it is to hold.
+    """
+    if change.operation or change.replacements or not change.sets or change.shape != shape_of(machine):
+        return False
+    document = machine.model_dump(mode="json")
+    try:
+        return all(
+            text_at(document, path, units) in (change.seen[path], value.strip()) for path, value in change.sets.items()
+        )
+    except (LookupError, TypeError, ValueError, AttributeError):
+        return False
+
+
+def text_at(document: Document, path: str, units: Units) -> str:
+    """The value at a path as its input shows it. Raises LookupError where there is no such field."""
+    described = describe(document, path)
+    value: Any = document
+    for part in parse_path(path):
+        value = None if value is None else value[part]
+    if described.kind == "yes_no":
+        return "yes" if value else "no"
+    if value is None:
+        return ""
+    return show_for_edit(value, described.unit, units) if described.kind == "quantity" else str(value)
 
 
 def read_machine(raw: object, units: Units, catalog: Catalog | None = None) -> Machine:

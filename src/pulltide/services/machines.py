@@ -11,7 +11,7 @@ from pulltide.core.catalog import Catalog
 from pulltide.core.errors import PulltideError
 from pulltide.core.machine import Machine
 from pulltide.quantities import Units
-from pulltide.services.editing import Change, apply_change
+from pulltide.services.editing import Change, apply_change, touches_nothing_new
 
 
 class NoSuchMachine(PulltideError, LookupError):
@@ -100,12 +100,14 @@ def edit(
 ) -> StoredMachine:
     """Apply a change to the version it was made for, and keep it. Parts come out of the catalog.
 
+    Where the machine has moved on meanwhile, a change of fields that nobody else touched is applied to what it is now.
+
     Raises InputErrors (nothing saved), ChangedElsewhere or NoSuchMachine.
     """
     stored = store.get(machine_id)
-    if stored.version != version:
+    if stored.version != version and not touches_nothing_new(stored.machine, change, units):
         raise ChangedElsewhere(version, stored.version)
     machine, label = apply_change(stored.machine, change, units, catalog)
     if machine == stored.machine:
         return stored
-    return replace(store.save(machine_id, version, machine, label), before=stored.machine)
+    return replace(store.save(machine_id, stored.version, machine, label), before=stored.machine)

@@ -7,6 +7,7 @@ from typing import Any
 
 from pulltide.core.machine import Machine, Plan
 from pulltide.presentation.words import LAST_CAUTION
+from pulltide.services.editing import shape_of
 from pulltide.services.machines import StoredMachine
 from pulltide.web.places import PLACES, Context, Place, place_of
 from pulltide.web.selection import Selection
@@ -58,7 +59,7 @@ def page_view(context: Context, saved_at: str) -> PageView:
         tuple(_item(other, context, place) for other in PLACES),
         place.view(context),
         selection.to("train", at=selection.at, show=f"shaft-{len(context.plan.links) + 1}/speed"),
-        " ".join(link.kind for link in context.plan.links),
+        shape_of(context.machine),
     )
 
 

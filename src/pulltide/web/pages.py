@@ -148,6 +148,8 @@ def change_from(form: FormData) -> Change:
         _whole(values, "index"),
         values.get("kind", ""),
         "".join(char for char in values.get("label", "")[:120] if char.isprintable()),
+        part("was:"),
+        values.get("shape", ""),
     )
 
 

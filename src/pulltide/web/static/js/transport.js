@@ -35,8 +35,17 @@ window.pulltide.transport = {
     const data = new FormData();
     for (const input of form.querySelectorAll("input, select, textarea")) {
       if (input.type === "hidden" || (alone ? input === alone : input.dataset.unsaved)) data.append(input.name, input.value);
+      if (input.type !== "hidden" && data.has(input.name)) data.append(input.name.replace(/^set:/, "was:"), this.drawnValue(input));
     }
+    data.append("shape", this.root().dataset.shape);
     return data;
+  },
+
+  // What the server drew in a field: a change made elsewhere is only in the way where it changed that.
+  drawnValue(input) {
+    if (input.tagName !== "SELECT") return input.defaultValue;
+    const drawn = [...input.options].find((option) => option.defaultSelected) || input.options[0];
+    return drawn ? drawn.value : "";
   },
 
   submitted(event) {
