@@ -8,7 +8,7 @@ from builders import build_belt, build_machine
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
-from pulltide.core.remedies import with_remedies
+from pulltide.core.remedies import MOST_WORK, with_remedies
 
 
 def offers(machine: Machine, code: str) -> list[str]:
@@ -82,3 +82,17 @@ def test_at_most_three_are_offered_each_of_its_own_kind():
     labels = offers(machine, "v_belt.rating")
     assert 1 <= len(labels) <= 3
     assert len(set(labels)) == len(labels)
+
+
+def test_a_plan_of_many_stages_and_steps_is_not_searched_without_end():
+    """Eight belts of six steps: every change would be solved at 36 settings. The work is bounded, and that is said."""
+    step = {"driver_diameter_mm": 80.0, "driven_diameter_mm": 200.0}
+    steps = [{**step, "driver_diameter_mm": 80.0 + 2 * k} for k in range(6)]
+    belts = [build_belt(measured_as="pitch", steps=steps)] * 8
+    machine = build_machine(links=belts, need={"running_torque_nm": 50.0, "peak_torque_nm": 80.0})
+    plan = machine.plans[0]
+    found = with_remedies(machine, plan, solve_plan(machine, plan))
+    assert found.stopped
+    assert 0 < found.changes_tried * len(plan.links) <= MOST_WORK + 36 * len(plan.links)
+    usual = build_machine()
+    assert not with_remedies(usual, usual.plans[0], solve_plan(usual, usual.plans[0])).stopped

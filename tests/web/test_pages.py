@@ -14,7 +14,9 @@ from pulltide.demo import demo_machines
 from pulltide.quantities import Units
 from pulltide.services.editing import read_machine
 from pulltide.services.proof import proofs
+from pulltide.web import api, pages
 from pulltide.web.guard import MOST_BYTES, POLICY
+from pulltide.web.room import SEATS, room
 
 
 def keep(client: TestClient, machine=None) -> str:
@@ -321,3 +323,23 @@ def test_the_methods_page_shows_published_figures_beside_ours(client: TestClient
     assert "disagrees" not in page
     for proof in proofs()[::7]:
         assert html.escape(proof.example) in page
+
+
+def test_what_takes_long_waits_for_a_seat_and_reading_does_not(client: TestClient):
+    """Routes that solve or draw a machine share a few seats; lists, files and health are answered beside them."""
+    seated = {
+        (method, route.path)
+        for router in (pages.router, api.router)
+        for route in router.routes
+        for method in route.methods
+        if any(dependency.dependency is room for dependency in route.dependencies)
+    }
+    assert {
+        ("POST", "/machines/{machine_id}/edit"),
+        ("GET", "/machines/{machine_id}/{place}"),
+        ("POST", "/api/v1/solve"),
+        ("GET", "/api/v1/machines/{machine_id}/result"),
+    } <= seated
+    assert not seated & {("GET", "/healthz"), ("GET", "/api/v1/machines"), ("GET", "/machines/{machine_id}/file")}
+    assert client.app.state.room.total_tokens == SEATS
+    assert client.app.state.room.borrowed_tokens == 0

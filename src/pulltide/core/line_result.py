@@ -79,13 +79,18 @@ class LineResult:
 
 @dataclass(frozen=True, slots=True)
 class PlanResult:
-    """A plan at the setting in use, every setting, and all findings, worst first."""
+    """A plan at the setting in use, every setting, and all findings, worst first.
+
+    ``changes_tried`` were tried as remedies; ``stopped`` where not all of them were.
+    """
 
     chosen: LineResult
     settings: tuple[LineResult, ...]
     findings: tuple[Finding, ...]
     step_counts: tuple[int, ...] = ()
     positions: tuple[str, ...] = ()
+    changes_tried: int = 0
+    stopped: bool = False
 
     def count(self, severity: Severity) -> int:
         """How many findings have a severity."""

@@ -26,6 +26,9 @@ OFFERED = 3
 PATIENCE = 8
 #: How many plans are solved for one page, whatever it finds.
 MOST_TRIALS = 160
+#: Work for one page: stages solved, over all settings of all changes that are tried. Not a time, so that the same plan
+#: gets the same remedies on any machine.
+MOST_WORK = 1500
 #: How much worse a finding may get by a change that clears another: so many per cent of its limit, and of its excess.
 NO_WORSE, NO_WORSE_OF_EXCESS = 0.02, 1.02
 #: Findings that say that too much torque comes through: less of it is the first cure.
@@ -166,6 +169,8 @@ class Trial:
         self.stronger = self._stronger(plan)
         self.solved: dict[int, PlanResult | None] = {}
         self.alone: dict[int, dict[tuple[Setting, int], LineResult]] = {}
+        self.work = 0
+        self.stopped = False
 
     @staticmethod
     def _stronger(plan: Plan) -> list[Change]:
@@ -177,8 +182,10 @@ class Trial:
         """The whole plan that a change gives: every setting, the need, the end, what gives first."""
         if id(change) not in self.solved:
             if len(self.solved) >= MOST_TRIALS:
+                self.stopped = True
                 return None
             known = self.alone.get(id(change))
+            self.work += len(change.plan.links) * max(len(self.result.settings) - len(known or ()), 0)
             self.solved[id(change)] = solve_plan(self.machine, change.plan, known, catalog=self.catalog)
         return self.solved[id(change)]
 
@@ -197,7 +204,7 @@ class Trial:
                 vain = 0 if remedy else vain + 1
                 if remedy is not None:
                     taken[(name, change.direction)] = remedy
-                if len(taken) == OFFERED or (taken and vain > PATIENCE):
+                if len(taken) == OFFERED or (taken and vain > PATIENCE) or self.stopped:
                     return tuple(taken.values())
             if taken and name != "limit":
                 break
@@ -228,6 +235,7 @@ class Trial:
             place = (line.setting, line.position)
             if place not in lines:
                 solved = solve_line(self.machine, change.plan, *place) if self._has(change.plan, place) else None
+                self.work += len(change.plan.links)
                 if solved is None:
                     continue
                 lines[place] = solved
@@ -279,6 +287,9 @@ class Trial:
         return not low / SLIPS <= speed <= high * SLIPS
 
     def _remedy(self, change: Change, finding: Finding) -> Remedy | None:
+        if self.work > MOST_WORK:
+            self.stopped = True
+            return None
         if self._stays_off(change, finding) or self._fails_still(change, finding):
             return None
         result = self.outcome(change)
@@ -315,7 +326,8 @@ def with_remedies(machine: Machine, plan: Plan, result: PlanResult, catalog: Cat
     The part that the finding is about is changed first; other parts only if nothing there helps. Too much torque is
     first limited, before anything is made stronger. A change is judged on the whole plan: the finding is gone from
     every place, and nothing else is new or worse, but for a note that does not call the part too large. What no stock
-    part cures has none; its advice says what does. Parts come out of ``catalog``, the shipped lists by default.
+    part cures has none; its advice says what does. Where it would be more work than a page is worth, the rest is not
+    tried, and the result says so. Parts come out of ``catalog``, the shipped lists by default.
     """
     wanting = [finding for finding in result.findings if may_be_cured(finding)]
     if not wanting:
@@ -326,4 +338,4 @@ def with_remedies(machine: Machine, plan: Plan, result: PlanResult, catalog: Cat
         replace(finding, remedies=found[id(finding)]) if id(finding) in found else finding
         for finding in result.findings
     )
-    return replace(result, findings=findings)
+    return replace(result, findings=findings, changes_tried=len(trial.alone | trial.solved), stopped=trial.stopped)

@@ -19,7 +19,9 @@ from pulltide.services.machines import MachineStore, StoredMachine, UnreadableMa
 from pulltide.services.reporting import solve_report
 from pulltide.web.errors import fault
 from pulltide.web.pages import catalog_of, machines_of
+from pulltide.web.room import room
 
+HEAVY = [Depends(room)]
 router = APIRouter(prefix="/api/v1", tags=["v1"])
 Machines = Annotated[MachineStore, Depends(machines_of)]
 
@@ -133,13 +135,13 @@ def remove_machine(
     return Response(status_code=204)
 
 
-@router.get("/machines/{machine_id}/result", responses=REFUSED)
+@router.get("/machines/{machine_id}/result", responses=REFUSED, dependencies=HEAVY)
 def machine_result(request: Request, machine_id: str, machines: Machines) -> dict[str, Any]:
     """Solve every plan of a kept machine."""
     return solve_report(machines.get(machine_id).machine, catalog_of(request))
 
 
-@router.post("/solve", responses=REFUSED, openapi_extra=MACHINE_BODY)
+@router.post("/solve", responses=REFUSED, openapi_extra=MACHINE_BODY, dependencies=HEAVY)
 def solve(request: Request, body: JsonBody) -> dict[str, Any]:
     """Solve a machine file without keeping it; the same result as ``pulltide solve``."""
     catalog = catalog_of(request)
@@ -166,7 +168,7 @@ def method_schema(method: str) -> Response:
     return JSONResponse(schema_of(METHODS[method]))
 
 
-@router.post("/calc/{method}", responses=REFUSED, openapi_extra=MACHINE_BODY)
+@router.post("/calc/{method}", responses=REFUSED, openapi_extra=MACHINE_BODY, dependencies=HEAVY)
 def calculate(method: str, body: JsonBody) -> Response:
     """Evaluate a formula; answers with the result and its working."""
     if method not in METHODS:

@@ -31,6 +31,7 @@ from pulltide.web import api, errors, keeping, pages
 from pulltide.web.guard import Guard
 from pulltide.web.page_view import page_view
 from pulltide.web.places import PLACES, Context
+from pulltide.web.room import seats
 from pulltide.web.selection import Selection
 from pulltide.web.settings import Settings, from_environment
 
@@ -75,6 +76,7 @@ def create_app(settings: Settings) -> FastAPI:
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         await anyio.to_thread.run_sync(lambda: prepare(engine, settings.demo))
+        app.state.room = seats()
         anyio.to_thread.current_default_thread_limiter().total_tokens = pool_size(settings.workers)
         Thread(target=warm, daemon=True).start()
         yield

@@ -32,10 +32,12 @@ from pulltide.web.palette import Destination, destinations
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.places import Context, place_of
 from pulltide.web.places.need.need_view import kind_groups
+from pulltide.web.room import room
 from pulltide.web.selection import FIRST_PLACE, Selection
 from pulltide.web.shop_view import floor_card, removed_rows
 from pulltide.web.templating import render
 
+HEAVY = [Depends(room)]
 router = APIRouter(include_in_schema=False)
 #: Longest name on the shelf.
 MOST_NAME = 60
@@ -105,7 +107,7 @@ def methods(request: Request, person: AnyPerson) -> Response:
     return render(request, "pages/methods.html", {"person": person, "chapters": handbook_view(), **menu(person)})
 
 
-@router.get("/find")
+@router.get("/find", dependencies=HEAVY)
 def find(
     request: Request, machines: Machines, person: AnyPerson, selection: Selected, machine: str = ""
 ) -> list[Destination]:
@@ -160,7 +162,7 @@ def _whole(values: dict[str, str], name: str) -> int:
     return int(written)
 
 
-@router.post("/machines/{machine_id}/edit")
+@router.post("/machines/{machine_id}/edit", dependencies=HEAVY)
 def edit_machine(
     request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
 ) -> Response:
@@ -170,7 +172,7 @@ def edit_machine(
     return _answer(request, stored, _after(selection, change, stored), person)
 
 
-@router.post("/machines/{machine_id}/history/undo")
+@router.post("/machines/{machine_id}/history/undo", dependencies=HEAVY)
 def undo(
     request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
 ) -> Response:
@@ -178,7 +180,7 @@ def undo(
     return _answer(request, machines.step(machine_id, _version(form), -1), selection, person)
 
 
-@router.post("/machines/{machine_id}/history/redo")
+@router.post("/machines/{machine_id}/history/redo", dependencies=HEAVY)
 def redo(
     request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
 ) -> Response:
@@ -373,7 +375,7 @@ def former_address(machine_id: str, selection: Selected) -> Response:
     return RedirectResponse(replace(selection, machine_id=machine_id).to(), 307)
 
 
-@router.get("/machines/{machine_id}/{place}")
+@router.get("/machines/{machine_id}/{place}", dependencies=HEAVY)
 def machine_page(
     request: Request, machine_id: str, place: str, machines: Machines, person: AnyPerson, selection: Selected
 ) -> Response:

@@ -131,6 +131,7 @@ class Findings:
     clear: tuple[FindingView, ...]
     clear_count: int
     remedies_later: bool = False
+    stopped: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -208,7 +209,12 @@ def _findings(context: Context) -> Findings:
         tuple(view for view in seen if view.state == "clear"),
         result.count(Severity.CLEAR),
         any(view.remedies_later for view in seen),
+        STOPPED.format(result.changes_tried) if result.stopped else "",
     )
+
+
+#: What is said where not every remedy was tried.
+STOPPED = "Stopped after {} changes: this plan has so many stages and steps that not every remedy was tried."
 
 
 def _wants(machine: Machine, units: Units) -> str:
