@@ -68,18 +68,21 @@ def server_programs(major: int | None = None) -> Path:
 
     Raises ClusterError where it is not installed: data of one version is opened by no other.
     """
-    found = [path.parent for path in SERVERS.glob("*/bin/initdb")]
-    fitting = [path for path in found if path.parent.name.isdecimal() and int(path.parent.name) >= OLDEST_SERVER]
-    if major is not None:
-        fitting = [path for path in fitting if int(path.parent.name) == major]
-        if not fitting:
-            raise ClusterError(
-                f"The shop's data is of PostgreSQL {major}, which is not installed here. Install postgresql-{major}, "
-                "or put a backup in its place with script/restore. Nothing was changed."
-            )
-    if not fitting:
+    fitting = [path for path, version in _installed() if version >= OLDEST_SERVER and major in (None, version)]
+    if fitting:
+        return fitting[-1]
+    if major is None:
         raise ClusterError("PostgreSQL 15 or later is not installed.")
-    return max(fitting, key=lambda path: int(path.parent.name))
+    raise ClusterError(
+        f"The shop's data is of PostgreSQL {major}, which is not installed here. Install postgresql-{major}, "
+        "or put a backup in its place with script/restore. Nothing was changed."
+    )
+
+
+def _installed() -> list[tuple[Path, int]]:
+    """Folders of the installed servers with their versions, oldest first."""
+    found = [path.parent for path in SERVERS.glob("*/bin/initdb") if path.parents[1].name.isdecimal()]
+    return sorted(((path, int(path.parent.name)) for path in found), key=lambda pair: pair[1])
 
 
 def free_port(first: int) -> int:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from pathlib import Path
 
 from pulltide.ops.cluster import Cluster, home_for
@@ -41,11 +41,16 @@ def moved(former: Path, folder: Path, say: Callable[[str], None]) -> Path:
     try:
         folder.mkdir(parents=True, exist_ok=True, mode=0o700)
         new.parent.mkdir(parents=True, exist_ok=True)
-        for source, target in ((old, new), *((former / name, folder / name) for name in (*BESIDE, MARK))):
-            if source.exists() and not target.exists():
-                source.rename(target)
+        _renamed(((old, new), *((former / name, folder / name) for name in (*BESIDE, MARK))))
     except OSError as error:
         say(f"The data stays in {former}: it could not be moved to {folder} ({error.strerror}).")
         return former
     say(f"The shop's data was moved from {former} to {folder}, out of the program's own folder.")
     return folder
+
+
+def _renamed(pairs: Iterable[tuple[Path, Path]]) -> None:
+    """Rename what is still there and has not been."""
+    for source, target in pairs:
+        if source.exists() and not target.exists():
+            source.rename(target)
