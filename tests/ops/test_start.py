@@ -277,6 +277,36 @@ def test_a_first_start_killed_midway_is_made_good_by_the_next(folder: Path, star
     started.stop()
 
 
+def owners(folder: Path) -> set[tuple[str, bool]]:
+    """Roles that own tables of the shop, and whether they may do everything."""
+    cluster = Cluster(home_for(folder, "pg"))
+    lines = (cluster.data / "postmaster.pid").read_text().splitlines()
+    cluster.port = int(lines[3])
+    tables = "pg_tables t JOIN pg_roles r ON r.rolname = t.tableowner"
+    query = f"SELECT DISTINCT t.tableowner, r.rolsuper FROM {tables} WHERE t.schemaname = 'public'"
+    with psycopg.connect(cluster.url().replace("+psycopg", "")) as connection:
+        return set(connection.execute(query).fetchall())
+
+
+def test_the_program_works_as_a_role_that_owns_its_tables_and_no_more(folder: Path, start):
+    """Also where an earlier version made them as the server's own role: nothing of them is lost."""
+    port = free_port(21_500)
+    started = start(folder, port)
+    kept = {item["id"] for item in started.call("/api/v1/machines")}
+    assert owners(folder) == {("shop", False)}
+    cluster = Cluster(home_for(folder, "pg"))
+    cluster.port = int((cluster.data / "postmaster.pid").read_text().splitlines()[3])
+    with psycopg.connect(cluster.url().replace("+psycopg", ""), autocommit=True) as connection:
+        for (table,) in connection.execute("SELECT tablename FROM pg_tables WHERE schemaname = 'public'").fetchall():
+            connection.execute(f'ALTER TABLE public."{table}" OWNER TO pulltide')
+    started.stop()
+    again = start(folder, port)
+    assert owners(folder) == {("shop", False)}
+    assert {item["id"] for item in again.call("/api/v1/machines")} == kept
+    again.call("/api/v1/machines", "POST", {"name": "One more"})
+    again.stop()
+
+
 def test_data_of_a_newer_program_is_refused_in_a_sentence(folder: Path, start):
     port = free_port(21_350)
     first = start(folder, port)

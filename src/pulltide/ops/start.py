@@ -99,7 +99,7 @@ def asked(question: str) -> bool:
 def start_server(cluster: Cluster, options: argparse.Namespace) -> subprocess.Popen[bytes]:
     """Start the web server as a child."""
     environment = os.environ | {
-        "PULLTIDE_DATABASE_URL": cluster.url(),
+        "PULLTIDE_DATABASE_URL": cluster.shop_url(),
         "PULLTIDE_SECRET": secret(options.data),
         "PULLTIDE_DEMO": "1",
         "PULLTIDE_WORKERS": str(options.workers),
@@ -207,7 +207,8 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
             say(f"What was there is backed up in {dump(cluster, options.data, 'before-fresh')}")
             cluster.drop_database()
         cluster.create_database()
-        if to_migrate(cluster.url()):
+        cluster.hand_over()
+        if to_migrate(cluster.shop_url()):
             say(f"The data is brought up to this version; backed up in {dump(cluster, options.data, 'before-upgrade')}")
         server = start_server(cluster, options)
         wait_until_ready(options, server)
