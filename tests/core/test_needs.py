@@ -22,7 +22,10 @@ from pulltide.core.needs.assess import Requirement, assess
 from pulltide.core.needs.axis import rmc, rms
 from pulltide.core.needs.drum import half_angle_rad
 from pulltide.core.needs.frame import Worksheet
-from pulltide.core.needs.hammer import peak_crank_torque_nm
+from pulltide.core.needs.hammer import HammerSheet, peak_crank_torque_nm
+from pulltide.core.needs.hammer import work as work_hammer
+from pulltide.core.needs.press import PressSheet
+from pulltide.core.needs.press import work as work_press
 from pulltide.core.sketch import Dimension, arc
 from worksheets import WORKSHEETS
 
@@ -418,6 +421,8 @@ TRIPS: dict[str, tuple[str, dict[str, Any], Severity]] = {
     ),
     "hammer.rigid": ("hammer", {"linkage": "rigid"}, Severity.ERROR),
     "hammer.rate": ("hammer", {"speed_ideal_rpm": 380, "speed_max_rpm": 400}, Severity.WARNING),
+    "hammer.wheel": ("hammer", {"wheel_diameter_mm": 400, "wheel_mass_kg": 10}, Severity.WARNING),
+    "press.wheel": ("press", {"wheel_diameter_mm": 400, "wheel_mass_kg": 5}, Severity.WARNING),
     "press.reach": ("press", {"thickness_mm": 30}, Severity.ERROR),
     "lathe.span": ("lathe", {"speeds": 3}, Severity.NOTE),
     "wood_lathe.blank": ("wood_lathe", {"speed_min_rpm": 600}, Severity.WARNING),
@@ -496,3 +501,30 @@ def test_torque_follows_speed_by_the_load_law():
     assert fan.torque_at(1.1 * fan.speed_ideal_rpm) == pytest.approx(1.21 * fan.running_torque_nm)
     drum = Need.model_validate({"worksheet": {"kind": "drum", **WORKSHEETS["drum"]}})
     assert drum.torque_at(5.0) == drum.running_torque_nm
+
+
+def test_a_flywheel_is_told_as_a_disc_and_the_wheel_at_hand_is_judged():
+    """J = m D² / 8 both ways; a wheel of just the weight told swings just as much as wanted. By hand."""
+    sheet = {**WORKSHEETS["hammer"], "wheel_diameter_mm": 500}
+    told = work_hammer(HammerSheet.model_validate(sheet), "typical")
+    said = {item.label: item.value for item in told.own}
+    mass = said["Flywheel as a steel disc, weight"]
+    assert mass == pytest.approx(8 * told.inertia_kgm2 / 0.5**2)
+    assert said["and thickness"] == pytest.approx(1000 * mass / (7850 * pi * 0.25**2))
+    same = work_hammer(HammerSheet.model_validate({**sheet, "wheel_mass_kg": mass * 1.0001}), "typical")
+    assert same.inertia_kgm2 == pytest.approx(told.inertia_kgm2, rel=1e-3)
+    assert same.fluctuation == pytest.approx(0.20, rel=1e-3)
+    assert {f.code: f.severity for f in same.findings}["need.hammer.wheel"] is Severity.CLEAR
+    heavy = work_hammer(HammerSheet.model_validate({**sheet, "wheel_mass_kg": mass * 2}), "typical")
+    assert heavy.fluctuation == pytest.approx(0.10)
+
+
+def test_a_press_slows_by_what_its_wheel_at_hand_leaves():
+    """Energy out of the wheel: J ω² (1 - (1 - s)²) / 2 = E, with half the wheel more than half as slow again."""
+    press = work_press(PressSheet.model_validate({**WORKSHEETS["press"], "wheel_diameter_mm": 600}), "typical")
+    mass = {item.label: item.value for item in press.own}["Flywheel as a steel disc, weight"]
+    sheet = {**WORKSHEETS["press"], "wheel_diameter_mm": 600, "wheel_mass_kg": mass / 2}
+    half = work_press(PressSheet.model_validate(sheet), "typical")
+    energy = (1 - 0.9**2) / 2 * press.inertia_kgm2
+    assert (1 - (1 - half.fluctuation) ** 2) / 2 * half.inertia_kgm2 == pytest.approx(energy)
+    assert half.fluctuation == pytest.approx(1 - (1 - 2 * 0.19) ** 0.5)

@@ -22,6 +22,7 @@ from pulltide.core.findings import (
 )
 from pulltide.core.model import Kg, Mm, Plain
 from pulltide.core.needs.drop import FALLS, drop, falls
+from pulltide.core.needs.flywheel import DIAMETER, MASS, told_as_disc, too_light
 from pulltide.core.needs.frame import (
     Built,
     Corner,
@@ -76,8 +77,13 @@ class HammerSheet(Worksheet):
     energy_share: Plain = Field(
         0.9, title="Share of the blow from the flywheel", ge=0.3, le=1.5, description="common practice"
     )
+    wheel_diameter_mm: Mm | None = Field(None, title=DIAMETER, ge=100, le=3000)
+    wheel_mass_kg: Kg | None = Field(
+        None, title=MASS, gt=0.5, le=5000, description="weighed; counted as a solid disc of that diameter"
+    )
 
 
+WHEEL = too_light("hammer")
 RIGID = Remark(
     code="need.hammer.rigid",
     severity=Severity.ERROR,
@@ -240,6 +246,9 @@ def _swing(sheet: HammerSheet, out: Outcome, energy: float, blows: float) -> Non
             C_s=sheet.fluctuation,
             ω=rad_per_s(blows),
         )
+    at_hand = told_as_disc(out, sheet.wheel_diameter_mm, sheet.wheel_mass_kg, WHEEL)
+    if at_hand is not None:
+        out.fluctuation = sheet.fluctuation * value / at_hand
 
 
 def say(sheet: HammerSheet, speed_rpm: float) -> tuple[Saying, ...]:
@@ -285,7 +294,8 @@ def hides(sheet: HammerSheet) -> frozenset[str]:
     """What only a crank, or only a lift, has."""
     if sheet.drive == "crank":
         return frozenset({"lobes", "lift_share"})
-    return frozenset({"linkage", "whip", "whip_low", "whip_high", "energy_share"})
+    wheel = {"wheel_diameter_mm", "wheel_mass_kg"}
+    return frozenset({"linkage", "whip", "whip_low", "whip_high", "energy_share", *wheel})
 
 
 HAMMER = NeedKind(
@@ -302,7 +312,7 @@ HAMMER = NeedKind(
     caution="A flywheel hits on after the power is off. Guard it, key and retain it, and lock the ram before "
     "hands go near the dies.",
     advice="Lifting the ram is not added: it comes back in the blow. Impact speed from a video settles the whip.",
-    rules=(RIGID, RATE, SLOW, FALLS),
+    rules=(RIGID, RATE, SLOW, FALLS, WHEEL),
     hides=hides,
     judge_built=judge_built,
 )

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from math import acos, pi, sin
+from math import acos, pi, sin, sqrt
 from typing import Literal
 
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, Source, judge
-from pulltide.core.model import Mm, Mpa, Newton, Plain
+from pulltide.core.model import Kg, Mm, Mpa, Newton, Plain
+from pulltide.core.needs.flywheel import DIAMETER, MASS, told_as_disc, too_light
 from pulltide.core.needs.frame import (
     Corner,
     NeedKind,
@@ -51,8 +52,13 @@ class PressSheet(Worksheet):
     slow_down: Plain = Field(
         0.10, title="Flywheel may slow by", ge=0.02, le=0.3, description="0.1 working on, 0.2 now and then"
     )
+    wheel_diameter_mm: Mm | None = Field(None, title=DIAMETER, ge=100, le=3000)
+    wheel_mass_kg: Kg | None = Field(
+        None, title=MASS, gt=0.5, le=5000, description="weighed; counted as a solid disc of that diameter"
+    )
 
 
+WHEEL = too_light("press")
 REACH = Check(
     code="need.press.reach",
     severity=Severity.ERROR,
@@ -127,6 +133,10 @@ def work(sheet: PressSheet, corner: Corner) -> Outcome:
                 ω=rad_per_s(strokes),
                 k=ratio,
             )
+        at_hand = told_as_disc(out, sheet.wheel_diameter_mm, sheet.wheel_mass_kg, WHEEL)
+        if at_hand is not None:
+            left = 1 - 2 * energy / (at_hand * rad_per_s(strokes) ** 2)
+            out.fluctuation = 1 - sqrt(left) if left > 0 else 1.0
         _peak(sheet, out, force)
     return out
 
@@ -193,5 +203,5 @@ PRESS = NeedKind(
     caution="A press takes fingers. Two-hand control, a fixed guard or a light curtain by local code; the "
     "flywheel runs on after the stop.",
     advice="Sized on mean power with no flywheel, a press stalls on its first heavy stroke.",
-    rules=(REACH,),
+    rules=(REACH, WHEEL),
 )
