@@ -85,3 +85,32 @@ def test_a_phone_needs_no_sideways_scrolling(window, empty_shop):
     for path in ("/", f"/machines/{kept.id}?plan=1&at=link-1", f"/machines/{kept.id}?at=need"):
         page.goto(path)
         assert page.evaluate("document.documentElement.scrollWidth") <= 390, path
+
+
+#: What a finger is aimed at, and the least it may be high [px]; a link within a sentence is no such thing.
+AIMED_AT = "button, .btn, .pill, a.step, .form-control, .form-select, summary, .remedy, .quiet"
+FINGER, NO_ZOOM = 44, 16
+TOO_SMALL = """([selector, least]) => [...document.querySelectorAll(selector)]
+  .filter((one) => one.checkVisibility() && one.type !== "hidden" && one.getClientRects().length)
+  .filter((one) => one.getBoundingClientRect().height < least - 0.5)
+  .map((one) => `${one.outerHTML.slice(0, 90)} ${one.getBoundingClientRect().height}`)"""
+SMALL_TEXT = """(least) => [...document.querySelectorAll("input, select, textarea")]
+  .filter((one) => one.checkVisibility() && one.type !== "hidden")
+  .filter((one) => !["range", "file"].includes(one.type) && parseFloat(getComputedStyle(one).fontSize) < least)
+  .map((one) => one.outerHTML.slice(0, 90))"""
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_a_phone_is_fit_for_fingers(window, empty_shop, scheme: str):
+    """Every view at 390 px: no violation, no sideways scrolling, targets a finger hits, inputs that are not zoomed."""
+    kept = PostgresMachines(empty_shop).create(demo_machines()[0])
+    page = window(is_mobile=True, has_touch=True, color_scheme=scheme)
+    page.set_viewport_size({"width": 390, "height": 844})
+    views = ("need", "duty", "source", "train", "train?plan=1&at=link-1", "train?plan=1&at=link-2&pick=designation")
+    for path in ("/", "/keeping", *(f"/machines/{kept.id}/{view}" for view in views)):
+        page.goto(path)
+        assert page.evaluate("document.documentElement.scrollWidth") <= 390, path
+        assert page.evaluate(TOO_SMALL, [AIMED_AT, FINGER]) == [], path
+        assert page.evaluate(SMALL_TEXT, NO_ZOOM) == [], path
+        violations = Axe().run(page).response["violations"]
+        assert not violations, (path, [(v["id"], v["nodes"][0]["html"][:160]) for v in violations])
