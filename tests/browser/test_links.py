@@ -158,3 +158,22 @@ def test_a_drum_on_the_last_shaft_says_its_pull_and_wants_a_brake(window, empty_
     page.locator("#end").get_by_role("button", name="Take it off").click()
     settled(page)
     expect(page.locator("#end")).to_contain_text("What it moves")
+
+
+def test_a_reducer_is_taken_from_the_list_and_put_back(window, empty_shop):
+    """≡ opens what every unit would do; Take changes the plan and leaves the list open; undo brings the old one back."""
+    kept = PostgresMachines(empty_shop).create(build_machine())
+    page = window(f"/machines/{kept.id}/train?at=link-2")
+    field = page.get_by_label("Reducer", exact=True)
+    before = field.input_value()
+    page.get_by_role("link", name="Reducer: list").click()
+    expect(page.get_by_role("heading", name="Reducer for stage 2")).to_be_visible()
+    first = page.locator(".pick-list tbody tr", has=page.get_by_role("button")).first
+    name = first.locator("th").inner_text().split("\n")[0]
+    first.get_by_role("button").click()
+    expect(field).to_have_value(name)
+    expect(page.locator(".pick-list tr.chosen th")).to_contain_text(name)
+    page.locator("#undo").click()
+    expect(field).to_have_value(before)
+    page.get_by_role("link", name="Close the list").click()
+    expect(page.locator("#picker")).to_have_count(0)

@@ -77,3 +77,16 @@ def test_a_value_that_makes_no_stage_is_left_out():
     names = [row.value for row in listed(machine, 0, "belt")]
     assert names
     assert all(str(name).startswith("A") for name in names)
+
+
+def test_the_list_of_a_step_that_is_not_in_use_is_worked_out_on_that_step():
+    sizes = ((80.0, 200.0), (100.0, 180.0))
+    steps = [{"driver_diameter_mm": small, "driven_diameter_mm": large} for small, large in sizes]
+    belt = build_belt(measured_as="pitch", steps=steps, chosen_step=1)
+    machine = build_machine(links=[belt, *build_machine().model_dump(mode="json")["plans"][0]["links"][1:]])
+    rows = listed(machine, 0, "steps.1.driven_diameter_mm")
+    assert len({round(row.ratio, 6) for row in rows}) == len(rows)
+    assert all(row.ratio == pytest.approx(float(row.value) / 100.0) for row in rows)
+    line = solve_line(machine, machine.plans[0], (2, 1, 1))
+    now = next((row for row in rows if row.chosen), None) or min(rows, key=lambda row: abs(float(row.value) - 180.0))
+    assert now.last_speed_rpm == pytest.approx(line.last_shaft.speed_rpm, rel=0.03)

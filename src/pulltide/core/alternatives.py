@@ -58,13 +58,25 @@ def alternatives(
     """Every listed value of a field of a stage, nearest to the ideal speed first.
 
     Of those as near to 1 %, the smallest that carries the load comes first; the first ``solved`` are solved. ``at`` is
-    the stage (from 0) and a field of its link, or ``steps.N.name`` of one of its steps. A value that makes no stage is
-    left out.
+    the stage (from 0) and a field of its link, or ``steps.N.name`` of one of its steps, which the line is then run on.
+    A value that makes no stage is left out.
     """
     index, _ = at
+    plan, line = _at_step(machine, plan, line, at)
     found = _all(machine, plan, line, at, catalog)
     ordered = sorted(found, key=_order)
     return (*(_solved(machine, plan, index, one) for one in ordered[:solved]), *ordered[solved:])
+
+
+def _at_step(machine: Machine, plan: Plan, line: LineResult, at: Place) -> tuple[Plan, LineResult]:
+    """The plan run on the step that a field belongs to, solved there; as it is for a field of no step."""
+    index, field = at
+    link, (first, *rest) = plan.links[index], field.split(".")
+    if first != "steps" or int(rest[0]) + 1 == getattr(link, "chosen_step", 1):
+        return plan, line
+    there = link.model_copy(update={"chosen_step": int(rest[0]) + 1})
+    plan = plan.model_copy(update={"links": (*plan.links[:index], there, *plan.links[index + 1 :])})
+    return plan, solve_line(machine, plan) or line
 
 
 def _solved(machine: Machine, plan: Plan, index: int, one: Alternative) -> Alternative:

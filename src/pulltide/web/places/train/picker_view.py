@@ -43,6 +43,7 @@ class Picker:
     more: int
     by_speed: bool
     index: int
+    is_step: bool
 
 
 def picker_for(context: Context) -> Picker | None:
@@ -67,7 +68,8 @@ def picker_for(context: Context) -> Picker | None:
         return None
     rows = tuple(_row(one, context.units) for one in found[:SHOWN])
     by_speed = context.machine.need.aimed_rpm is not None
-    return Picker(path, title, rows, max(len(found) - SHOWN, 0), by_speed, index)
+    is_step = selection.pick.startswith("steps.")
+    return Picker(path, title, rows, max(len(found) - SHOWN, 0), by_speed, index, is_step)
 
 
 def _row(one: Alternative, units: Units) -> PickRow:
