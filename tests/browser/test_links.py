@@ -161,7 +161,7 @@ def test_a_drum_on_the_last_shaft_says_its_pull_and_wants_a_brake(window, empty_
 
 
 def test_a_reducer_is_taken_from_the_list_and_put_back(window, empty_shop):
-    """≡ opens what every unit would do; Take changes the plan and leaves the list open; undo brings the old one back."""
+    """≡ opens what every unit would do; Take changes the plan, the list stays open; undo brings the old one back."""
     kept = PostgresMachines(empty_shop).create(build_machine())
     page = window(f"/machines/{kept.id}/train?at=link-2")
     field = page.get_by_label("Reducer", exact=True)
