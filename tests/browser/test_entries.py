@@ -46,6 +46,26 @@ def test_one_refused_field_holds_up_no_other_and_is_kept_over_places_and_reload(
     expect(line).to_be_hidden()
 
 
+def test_what_is_typed_over_a_refused_entry_outlives_an_answer_that_comes_late(window, empty_shop):
+    """The remedies of an earlier edit arrive while a refused field is being typed in: the typing stands."""
+    page = window(f"{keep(empty_shop)}/train?at=link-1")
+    refuse(page, BELTS, "77")
+    field = page.get_by_label(BELTS, exact=True)
+    field.click()
+    field.press("ControlOrMeta+a")
+    field.press_sequentially("3")
+    page.evaluate("""async () => {
+      const shell = document.querySelector("[x-data]")._x_dataStack[0];
+      const answer = await fetch(shell.root().dataset.address, { headers: { "X-Fragment": "1" } });
+      shell.swap(await answer.text());
+    }""")
+    expect(field).to_have_value("3")
+    field.press("Tab")
+    expect(page.locator("#unsaved")).to_be_hidden()
+    page.reload()
+    expect(page.get_by_label(BELTS, exact=True)).to_have_value("3")
+
+
 def fill_settled(page: Page, label: str, text: str) -> None:
     field = page.get_by_label(label, exact=True)
     field.fill(text)

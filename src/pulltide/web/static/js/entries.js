@@ -41,7 +41,7 @@ window.pulltide.entries = {
     this.drawEntries();
     for (const entry of this.entries) {
       const input = entry.path && this.input(`set:${entry.path}`);
-      if (!input) continue;
+      if (!input || input.dataset.typing) continue; // what is being typed now is newer than what was refused
       input.value = entry.text;
       input.dataset.unsaved = "yes";
       input.setAttribute("aria-invalid", "true");

@@ -221,7 +221,12 @@ window.pulltide.transport = {
     for (const area of this.root().querySelectorAll("textarea:not([data-typing])")) area.value = area.textContent;
     for (const list of this.root().querySelectorAll("select")) for (const option of list.options) option.selected = option.hasAttribute("selected");
     for (const id of open) { const item = document.getElementById(id); if (item) item.open = true; }
-    for (const [name, value] of kept) { const input = this.input(name); if (input) { input.value = value; input.dataset.unsaved = "yes"; } }
+    for (const [name, value] of kept) {
+      const input = this.input(name);
+      if (!input) continue;
+      input.dataset.unsaved = "yes";
+      if (!input.dataset.typing) input.value = value;
+    }
     this.putEntriesBack();
     if (focus && document.activeElement === document.body) { const item = document.getElementById(focus); if (item) item.focus({ preventScroll: true }); }
     this.showSaved();
