@@ -7,8 +7,9 @@ import pytest
 from builders import SHIPPED, build_belt, build_machine
 from pulltide.core.alternatives import FULL, alternatives
 from pulltide.core.findings import Severity
-from pulltide.core.line import solve_line
+from pulltide.core.line import solve_line, solve_plan
 from pulltide.core.machine import Machine
+from pulltide.demo import demo_machines
 
 FIELDS = [(0, "steps.0.driven_diameter_mm"), (0, "belt"), (1, "designation"), (2, "driven_teeth")]
 
@@ -18,8 +19,8 @@ def listed(machine: Machine, index: int, field: str):
     return alternatives(machine, plan, solve_line(machine, plan), (index, field), SHIPPED, solved=40)
 
 
-def taken(machine: Machine, index: int, field: str, value: float | str):
-    """The plan with a value in a field of a stage, solved."""
+def plan_with(machine: Machine, index: int, field: str, value: float | str):
+    """The plan with a value in a field of a stage."""
     raw = machine.model_dump(mode="json")
     holder, (*way, last) = raw["plans"][0]["links"][index], field.split(".")
     for part in way:
@@ -27,8 +28,7 @@ def taken(machine: Machine, index: int, field: str, value: float | str):
     holder[last] = value
     if last == "designation":
         raw["plans"][0]["links"][index]["data"] = SHIPPED.find("reducer", value).data.model_dump(mode="json")
-    new = Machine.model_validate(raw)
-    return solve_line(new, new.plans[0])
+    return Machine.model_validate(raw).plans[0]
 
 
 @pytest.mark.parametrize(("index", "field"), FIELDS)
@@ -40,7 +40,7 @@ def test_a_row_says_what_the_solved_plan_says(index: int, field: str):
     for row in rows[:40:5]:
         if row.value == "own":
             continue
-        line = taken(machine, index, field, row.value)
+        line = solve_line(machine, plan_with(machine, index, field, row.value))
         link = line.links[index]
         assert link.ratio == pytest.approx(row.ratio)
         assert line.last_shaft.speed_rpm == pytest.approx(row.last_speed_rpm, rel=1e-9)
@@ -48,7 +48,9 @@ def test_a_row_says_what_the_solved_plan_says(index: int, field: str):
             None if row.center_distance_mm is None else pytest.approx(row.center_distance_mm)
         )
         uses = [x.use for x in link.limits if x.use is not None and (x.is_load or x.use > 1)]
-        assert row.problems == sum(finding.severity is Severity.ERROR for finding in line.findings)
+        plan = plan_with(machine, index, field, row.value)
+        result = solve_plan(machine, plan, catalog=SHIPPED)
+        assert (row.problems, row.warnings) == (result.count(Severity.ERROR), result.count(Severity.WARNING))
         assert max(uses, default=None) == (None if row.use is None else pytest.approx(row.use))
         checked += 1
     assert checked >= 4
@@ -90,3 +92,14 @@ def test_the_list_of_a_step_that_is_not_in_use_is_worked_out_on_that_step():
     line = solve_line(machine, machine.plans[0], (2, 1, 1))
     now = next((row for row in rows if row.chosen), None) or min(rows, key=lambda row: abs(float(row.value) - 180.0))
     assert now.last_speed_rpm == pytest.approx(line.last_shaft.speed_rpm, rel=0.03)
+
+
+def test_the_row_in_use_counts_what_the_page_counts():
+    """The lathe of the demo: a warning of its worksheet and those of other steps are counted, as on the page."""
+    machine = next(machine for machine in demo_machines() if "lathe" in machine.name)
+    plan = machine.plans[0]
+    result = solve_plan(machine, plan, catalog=SHIPPED)
+    rows = alternatives(machine, plan, result.chosen, (0, "belt"), SHIPPED, solved=40)
+    now = next(row for row in rows if row.chosen)
+    assert (now.problems, now.warnings) == (result.count(Severity.ERROR), result.count(Severity.WARNING))
+    assert now.warnings > 0

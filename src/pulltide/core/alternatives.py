@@ -1,12 +1,11 @@
 """What each listed value of a stage's field would make of it: for picking a part by what it does, not by its name.
 
 The whole list is ordered by what is cheap: ratio, and capacity at the speed and the load of today. The first of it are
-then solved as whole lines, so that what is said of them is so.
+then solved as whole plans, so that what is said of them is so.
 """
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from math import inf, log
@@ -18,8 +17,8 @@ from pulltide.core.advantage import ratio_asked
 from pulltide.core.catalog import CATALOG, Catalog
 from pulltide.core.errors import PulltideError
 from pulltide.core.findings import Severity
-from pulltide.core.line import solve_line
-from pulltide.core.line_result import LineResult
+from pulltide.core.line import chosen_setting, solve_line, solve_plan
+from pulltide.core.line_result import LineResult, Setting
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.transmission import AnyResult, AnyTransmission, Bound
@@ -30,8 +29,8 @@ from pulltide.core.units import power_kw, torque_nm
 class Alternative:
     """One listed value of a field, and the stage with it. None where the load is not known, or no rating is.
 
-    ``use`` is the greatest share used of a load limit, ``limit_code`` which that is. ``problems`` and ``warnings`` are
-    counted in the whole line with it, None while it is not solved.
+    ``use`` is the greatest share used of a load limit. ``problems`` and ``warnings`` are counted in the whole plan with
+    it, None while that is not solved.
     """
 
     value: float | str
@@ -40,7 +39,6 @@ class Alternative:
     last_speed_rpm: float
     off: float
     use: float | None
-    limit_code: str
     center_distance_mm: float | None
     chosen: bool
     link: Any
@@ -58,44 +56,44 @@ def alternatives(
     """Every listed value of a field of a stage, nearest to the ideal speed first.
 
     Of those as near to 1 %, the smallest that carries the load comes first; the first ``solved`` are solved. ``at`` is
-    the stage (from 0) and a field of its link, or ``steps.N.name`` of one of its steps, which the line is then run on.
+    the stage (from 0) and a field of its link, or ``steps.N.name`` of a step, at which speed and use are told.
     A value that makes no stage is left out.
     """
     index, _ = at
-    plan, line = _at_step(machine, plan, line, at)
-    found = _all(machine, plan, line, at, catalog)
-    ordered = sorted(found, key=_order)
-    return (*(_solved(machine, plan, index, one) for one in ordered[:solved]), *ordered[solved:])
+    setting = _setting(plan, at)
+    if setting != line.setting:
+        line = solve_line(machine, plan, setting, line.position) or line
+    ordered = sorted(_all(machine, plan, line, at, catalog), key=_order)
+    there = (setting, line.position)
+    return (*(_solved(machine, plan, index, one, there, catalog) for one in ordered[:solved]), *ordered[solved:])
 
 
-def _at_step(machine: Machine, plan: Plan, line: LineResult, at: Place) -> tuple[Plan, LineResult]:
-    """The plan run on the step that a field belongs to, solved there; as it is for a field of no step."""
-    index, field = at
-    link, (first, *rest) = plan.links[index], field.split(".")
-    if first != "steps" or int(rest[0]) + 1 == getattr(link, "chosen_step", 1):
-        return plan, line
-    there = link.model_copy(update={"chosen_step": int(rest[0]) + 1})
-    plan = plan.model_copy(update={"links": (*plan.links[:index], there, *plan.links[index + 1 :])})
-    return plan, solve_line(machine, plan) or line
+def _setting(plan: Plan, at: Place) -> Setting:
+    """The setting in use, with the stage on the step that a field belongs to."""
+    index, (first, *rest) = at[0], at[1].split(".")
+    chosen = chosen_setting(plan)
+    return chosen if first != "steps" else (*chosen[:index], int(rest[0]) + 1, *chosen[index + 1 :])
 
 
-def _solved(machine: Machine, plan: Plan, index: int, one: Alternative) -> Alternative:
-    """The same as its whole line says, at the setting in use."""
+def _solved(
+    machine: Machine, plan: Plan, index: int, one: Alternative, there: tuple[Setting, int], catalog: Catalog
+) -> Alternative:
+    """The same as its whole plan says, findings of every step and of the plan counted."""
     links = (*plan.links[:index], one.link, *plan.links[index + 1 :])
-    line = solve_line(machine, plan.model_copy(update={"links": links}))
-    if line is None:
+    changed = plan.model_copy(update={"links": links})
+    result = solve_plan(machine, changed, catalog=catalog)
+    if result is None:
         return one
-    link = line.links[index]
-    tightest = link.tightest
-    counts = Counter(finding.severity for finding in line.findings)
+    lines = {(line.setting, line.position): line for line in result.settings}
+    line = lines.get(there) or solve_line(machine, changed, *there) or result.chosen
+    tightest = line.links[index].tightest
     return replace(
         one,
-        ratio=link.ratio,
+        ratio=line.links[index].ratio,
         last_speed_rpm=line.last_shaft.speed_rpm,
         use=None if tightest is None else tightest.use,
-        limit_code="" if tightest is None else tightest.code,
-        problems=counts[Severity.ERROR],
-        warnings=counts[Severity.WARNING],
+        problems=result.count(Severity.ERROR),
+        warnings=result.count(Severity.WARNING),
     )
 
 
@@ -117,20 +115,18 @@ def _all(machine: Machine, plan: Plan, line: LineResult, at: Place, catalog: Cat
     asked = ratio_asked(machine, line)
     name = field.rsplit(".", 1)[-1]
     for value in family.stock(link, catalog).get(name, ()):
-        made = _with(link, field, value, catalog)
+        made = _with(link, field, value, line.setting[index], catalog)
         if made is None:
             continue
         new, transmission = made
         speed = line.last_shaft.speed_rpm * solved.ratio / transmission.ratio
-        use, code = _use(machine, transmission, solved)
         yield Alternative(
             value=value,
-            words=family.words(new, getattr(new, "chosen_step", 1)).chips,
+            words=family.words(new, line.setting[index]).chips,
             ratio=transmission.ratio,
             last_speed_rpm=speed,
             off=0.0 if asked is None else abs(log(line.shafts[0].speed_rpm / asked / speed)),
-            use=use,
-            limit_code=code,
+            use=_use(transmission, solved),
             center_distance_mm=transmission.center_distance_mm,
             link=new,
             chosen=str(_raw(link, field)) == str(value),
@@ -144,7 +140,7 @@ def _raw(link: Any, field: str) -> Any:
     return value
 
 
-def _with(link: Any, field: str, value: float | str, catalog: Catalog) -> tuple[Any, AnyTransmission] | None:
+def _with(link: Any, field: str, value: float | str, step: int, catalog: Catalog) -> tuple[Any, AnyTransmission] | None:
     """The stage with another value in a field, made consistent as an edit would; None where it cannot be."""
     family = family_of(link.kind)
     raw: Any = link.model_dump(mode="json")
@@ -154,16 +150,16 @@ def _with(link: Any, field: str, value: float | str, catalog: Catalog) -> tuple[
     holder[last] = value
     try:
         new = family.model.model_validate(family.reconcile(link, raw, catalog), context={CATALOG: catalog})
-        return new, family.prepare(new, getattr(new, "chosen_step", 1))
+        return new, family.prepare(new, step)
     except (ValidationError, PulltideError, ValueError):
         return None
 
 
-def _use(machine: Machine, made: AnyTransmission, solved: AnyResult) -> tuple[float | None, str]:
+def _use(made: AnyTransmission, solved: AnyResult) -> float | None:
     """Greatest use of a load limit with the delivered torque as it is; nothing while the load is not known."""
     flow, sizing = solved.flow, solved.load.sizing
     if not solved.load_known or not flow.driven_torque_nm:
-        return None, ""
+        return None
     speed = flow.driver_speed_rpm
     out_kw = power_kw(flow.driven_torque_nm, speed / made.ratio)
     running = torque_nm(made.transmit(speed, out_kw).power_in_kw, speed)
@@ -175,15 +171,11 @@ def _use(machine: Machine, made: AnyTransmission, solved: AnyResult) -> tuple[fl
         "peak": None if flow.driver_peak_torque_nm is None else flow.driver_peak_torque_nm * scale,
         "driven_peak": flow.driven_peak_torque_nm,
     }
-    uses = [
-        (used, bound.code)
-        for bound in made.capacity(speed, sizing)
-        if (used := _share(demands[bound.basis], bound)) is not None
-    ]
+    uses = [_share(demands[bound.basis], bound) for bound in made.capacity(speed, sizing)]
     fastest = made.max_driver_rpm
     if fastest is not None and speed > fastest:
-        uses.append((speed / fastest, f"{made.kind}.speed"))
-    return max(uses, default=(None, ""))
+        uses.append(speed / fastest)
+    return max((use for use in uses if use is not None), default=None)
 
 
 def _share(demand_nm: float | None, bound: Bound) -> float | None:

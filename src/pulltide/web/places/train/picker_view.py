@@ -13,8 +13,8 @@ from pulltide.web.places.frame import Context
 from pulltide.web.tiles import use_state
 from pulltide.words import filled
 
-#: So many rows are shown; the rest of a list is further off.
-SHOWN = 40
+#: So many rows are shown at most, and at least; between them as many as this number of solved lines is enough for.
+MOST_SHOWN, LEAST_SHOWN, MOST_LINES = 40, 4, 120
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,28 +48,29 @@ class Picker:
 
 def picker_for(context: Context) -> Picker | None:
     """The list that is open, or None where none is, or nothing is solved yet."""
-    selection, line = context.selection, context.line
+    selection, line, result = context.selection, context.line, context.result
     kind, _, number = selection.at.partition("-")
-    if line is None or not selection.pick or kind != "link" or not number.isdecimal():
+    if line is None or result is None or not selection.pick or kind != "link" or not number.isdecimal():
         return None
     index = int(number) - 1
     if not 0 <= index < len(context.plan.links):
         return None
     path = f"plans.{selection.plan}.links.{index}.{selection.pick}"
     document = context.machine.model_dump(mode="json")
+    shown = min(max(MOST_LINES // len(result.settings), LEAST_SHOWN), MOST_SHOWN)
     try:
         title = describe(document, path).title
         found = alternatives(
-            context.machine, context.plan, line, (index, selection.pick), context.catalog, solved=SHOWN
+            context.machine, context.plan, line, (index, selection.pick), context.catalog, solved=shown
         )
     except (NoSuchField, KeyError, IndexError, TypeError, ValueError, AttributeError):
         return None
     if not found:
         return None
-    rows = tuple(_row(one, context.units) for one in found[:SHOWN])
+    rows = tuple(_row(one, context.units) for one in found[:shown])
     by_speed = context.machine.need.aimed_rpm is not None
     is_step = selection.pick.startswith("steps.")
-    return Picker(path, title, rows, max(len(found) - SHOWN, 0), by_speed, index, is_step)
+    return Picker(path, title, rows, max(len(found) - shown, 0), by_speed, index, is_step)
 
 
 def _row(one: Alternative, units: Units) -> PickRow:
