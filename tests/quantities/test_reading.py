@@ -102,3 +102,4 @@ def test_fractions_are_still_fractions():
     assert read_quantity("1/2 hp", "kW") == pytest.approx(0.37285, rel=1e-4)
     assert read_quantity("1 13/64 in", "mm") == pytest.approx(30.559, rel=1e-4)
     assert read_quantity("1/2 A", "A") == 0.5
+    assert read_quantity("1450/150", "") == pytest.approx(9.6667, rel=1e-4)

@@ -198,7 +198,7 @@ ANOTHER = re.compile(r"\s*/\s*\d")
 def _several(fraction: re.Match[str], wanted: str) -> bool:
     """Whether what looks like a fraction is two values of a plate: 115/230 V, 60/50 Hz."""
     top, bottom = int(fraction["top"]), int(fraction["bottom"])
-    return bottom > FINEST or (wanted in LISTED and top >= bottom)
+    return (bottom > FINEST and wanted != "") or (wanted in LISTED and top >= bottom)
 
 
 def _number(text: str, wanted: str) -> tuple[float, str]:
