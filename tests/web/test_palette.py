@@ -12,7 +12,13 @@ def test_every_destination_of_a_machine_leads_somewhere(client: TestClient):
     machine_id, other = keep(client), keep(client)
     found = client.get(f"/find?machine={machine_id}&plan=0").json()
     names = {(item["kind"], item["name"]) for item in found}
-    assert {("place", "Need"), ("place", "Shop floor"), ("plan", "Plan A"), ("stage", "Stage 3 · Chain 50")} <= names
+    assert {
+        ("place", "Need"),
+        ("place", "Shop floor"),
+        ("place", "Keeping"),
+        ("plan", "Plan A"),
+        ("stage", "Stage 3 · Chain 50"),
+    } <= names
     assert {("shaft", "Shaft 1 · Motor"), ("figure", "Center distance, stage 3")} <= names
     assert {item["address"] for item in found if item["kind"] == "machine"} == {f"/machines/{other}"}
     assert sum(item["kind"] == "methods" for item in found) == len(chapters())

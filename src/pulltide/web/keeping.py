@@ -54,13 +54,14 @@ def _page(request: Request, machines: Machines, person: AnyPerson, **more: Any) 
 
 
 def _row(dump: Dump) -> dict[str, str]:
+    whole = dump.is_whole
     return {
         "name": dump.file.name,
         "when": _when(dump.made_at),
         "size": _size(dump.size_bytes),
         "reason": REASONS.get(dump.reason, dump.reason),
-        "state": "clear" if dump.is_whole else "fix",
-        "told": "whole" if dump.is_whole else "changed since it was made: do not rely on it",
+        "state": "clear" if whole else "fix",
+        "told": "whole" if whole else "changed since it was made: do not rely on it",
     }
 
 
@@ -107,7 +108,7 @@ def all_machines(machines: Machines) -> Response:
 
 @router.post("/keeping/read-in")
 def read_in(request: Request, machines: Machines, person: SurePerson, file: Annotated[UploadFile, File()]) -> Response:
-    """Read every machine of an archive; one that stands on the floor just so is passed over, any other is added."""
+    """Read every machine of an archive; one already on the floor exactly so is skipped, any other is added."""
     catalog = catalog_of(request)
     floor = list(machines.all())
     added, there, refused = [], [], []

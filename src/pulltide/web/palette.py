@@ -30,6 +30,7 @@ def destinations(floor: Iterable[StoredMachine | UnreadableMachine], context: Co
         if isinstance(stored, StoredMachine) and stored.id != here:
             found.append(Destination("machine", stored.machine.name, "", f"/machines/{stored.id}"))
     found.append(Destination("place", "Shop floor", "all machines", "/"))
+    found.append(Destination("place", "Keeping", "backup, archive", "/keeping"))
     found += [Destination("methods", chapter.title, "", f"/methods#{chapter.key}") for chapter in chapters()]
     for chapter in chapters():
         found += [Destination("formula", m.title, chapter.title, f"/methods#{chapter.key}") for m in chapter.methods]
