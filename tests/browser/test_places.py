@@ -102,7 +102,7 @@ def test_a_stock_motor_is_taken_and_put_on_the_shelf(window, empty_shop):
         ),
         (
             "Brushless motor",
-            {"Voltage at the motor": "36", "Winding resistance": "0.045", "Speed a volt": "60 kV"},
+            {"Voltage at the motor": "36", "Winding resistance": "0.045", "Speed per volt": "60 kV"},
             "Stall",
         ),
         ("Universal motor", {"Input on its plate": "900 W", "No-load speed": "20000"}, "Unloaded"),

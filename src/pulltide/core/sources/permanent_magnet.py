@@ -56,7 +56,7 @@ class DcMotor(SourceModel):
     kind: Literal["dc"] = "dc"
     volts: Volt | None = Field(None, title="Voltage at the motor", gt=1, le=400)
     kv_rpm_v: RpmPerVolt | None = Field(
-        None, title="Speed a volt", gt=0.5, le=5000, description="kV, rpm per volt; or the no-load speed below"
+        None, title="Speed per volt", gt=0.5, le=5000, description="kV, rpm per volt; or the no-load speed below"
     )
     no_load_rpm: Rpm | None = Field(None, title="No-load speed", gt=5, le=30_000, description="at that voltage")
     resistance_ohm: Ohm | None = Field(
@@ -70,7 +70,7 @@ class DcMotor(SourceModel):
         None, title="Power on the plate", gt=0.001, le=20, description="W or hp that its shaft gives, at that current"
     )
     plate_rpm: Rpm | None = Field(None, title="Speed on the plate", gt=5, le=30_000, description="under that load")
-    driver_limit_a: Ampere | None = Field(None, title="Driver lets through", gt=0, le=1000)
+    driver_limit_a: Ampere | None = Field(None, title="Driver current limit", gt=0, le=1000)
     most_rpm: Rpm | None = Field(None, title="Fastest it may turn", gt=0, le=60_000)
     rectified: bool = Field(False, title="Fed by a rectifier without smoothing", description="heats twice as much")
     controlled: bool = Field(False, title="Speed set by a pedal or controller", description="from slow up to full")

@@ -134,7 +134,7 @@ CENTER_NEAR = Check(
     unit="mm",
     fact="The center distance is short",
     clear="The center distance is long enough",
-    base="larger pulley; at least half of it and three small ones",
+    base="larger pulley; at least (larger + 3 × smaller) ÷ 2",
     advice="Use a longer belt.",
 )
 TOUCH = Check(
