@@ -19,6 +19,7 @@ from pulltide.ops.cluster import (
     free_port,
     home_for,
     open_log,
+    put_aside_when_large,
     server_programs,
     why,
 )
@@ -71,6 +72,13 @@ def test_a_log_is_private_and_put_aside_when_it_is_large(tmp_path: Path, monkeyp
     assert path.stat().st_mode & 0o777 == 0o600
     assert path.read_bytes() == b"c" * 60
     assert path.with_suffix(".old.log").read_bytes() == b"a" * 60 + b"b" * 60
+    with open_log(path) as log:
+        log.write(b"d" * 60)
+        log.flush()
+        put_aside_when_large(path)
+        log.write(b"e" * 10)
+    assert path.read_bytes() == b"e" * 10
+    assert path.with_suffix(".old.log").read_bytes() == b"c" * 60 + b"d" * 60
 
 
 def test_what_a_broken_first_start_left_is_made_anew(home: Path):

@@ -12,6 +12,9 @@ from sqlalchemy import text
 from sqlalchemy.exc import OperationalError
 
 from builders import build_machine
+from pulltide.web.app import create_app
+from pulltide.web.guard import POLICY
+from pulltide.web.settings import Settings
 from web.test_pages import keep, post, set_value
 
 BROKEN = [
@@ -168,3 +171,31 @@ def test_nothing_waits_on_the_database_for_ever(client: TestClient):
         connection.execute(text("SET statement_timeout = 50"))
         with pytest.raises(OperationalError, match="statement timeout"):
             connection.execute(text("SELECT pg_sleep(5)"))
+
+
+def test_a_fault_of_the_program_is_answered_in_plain_words_and_logged_as_data(
+    database_url: str, capsys: pytest.CaptureFixture[str]
+):
+    app = create_app(Settings(database_url, "test-secret"))
+
+    def broken() -> None:
+        secret = "the text somebody typed"
+        raise RuntimeError(f"{len(secret)} went wrong")
+
+    app.add_api_route("/broken", broken)
+    app.add_api_route("/api/v1/broken", broken)
+    with TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=True) as client:
+        page, data = client.get("/broken"), client.get("/api/v1/broken")
+    for answer in (page, data):
+        assert answer.status_code == 500
+        assert answer.headers["content-security-policy"] == POLICY
+        assert "fault here" in answer.text
+        assert answer.headers["x-request-id"] in answer.text
+        assert "went wrong" not in answer.text
+    records = [json.loads(line) for line in capsys.readouterr().err.splitlines() if line.startswith("{")]
+    faults = [record for record in records if record["event"] == "fault"]
+    assert [fault["id"] for fault in faults] == [page.headers["x-request-id"], data.headers["x-request-id"]]
+    told = faults[0]["exception"][0]
+    assert (told["exc_type"], told["exc_value"]) == ("RuntimeError", "23 went wrong")
+    assert told["frames"][-1]["name"] == "broken"
+    assert "the text somebody typed" not in json.dumps(records)

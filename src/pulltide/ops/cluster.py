@@ -415,6 +415,15 @@ def open_log(path: Path) -> BinaryIO:
     return log
 
 
+def put_aside_when_large(path: Path) -> None:
+    """Do the same with a log that is being written: its writers append, so what they write next begins it anew."""
+    with contextlib.suppress(OSError):
+        if path.stat().st_size > LOG_BYTES:
+            shutil.copyfile(path, path.with_suffix(".old.log"))
+            path.with_suffix(".old.log").chmod(0o600)
+            os.truncate(path, 0)
+
+
 #: The role that the program itself connects as, and the tables that are not its own. Sequences go with their tables.
 SHOP = "shop"
 NOT_THE_SHOPS = "SELECT tablename FROM pg_tables WHERE schemaname = 'public' AND tableowner <> %s"

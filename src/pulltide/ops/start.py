@@ -21,7 +21,7 @@ from urllib.error import URLError
 from urllib.request import urlopen
 
 from pulltide.ops.backup import dump, folder_of
-from pulltide.ops.cluster import Cluster, ClusterError, home_for, open_log
+from pulltide.ops.cluster import Cluster, ClusterError, home_for, open_log, put_aside_when_large
 from pulltide.ops.holder import holder_of
 from pulltide.ops.home import FORMER, data_folder, holds_a_shop, moved
 from pulltide.store.database import connect, current_revision, newest_revision, revisions
@@ -31,7 +31,11 @@ PORT = 8420
 READY_SECONDS = 60.0
 PORT_SECONDS = 3.0
 #: How long a request in flight is given when the program is stopped.
-GRACE_SECONDS = "2"
+GRACE_SECONDS = "1"
+#: How long the web server is then given to end; whatever was acknowledged is saved by then.
+END_SECONDS = 1.5
+#: So many connections a process answers at once; more are told to come again.
+MOST_CONNECTIONS = "400"
 #: How often the database server is looked after.
 WATCH_SECONDS = 0.5
 
@@ -118,6 +122,10 @@ def start_server(cluster: Cluster, options: argparse.Namespace) -> subprocess.Po
         str(options.port),
         "--workers",
         str(options.workers),
+        "--http",
+        "pulltide.web.patience:PatientProtocol",
+        "--limit-concurrency",
+        MOST_CONNECTIONS,
         "--no-access-log",
         "--timeout-graceful-shutdown",
         GRACE_SECONDS,
@@ -166,12 +174,13 @@ def to_migrate(url: str) -> bool:
     return revision not in (None, newest_revision())
 
 
-def watch(cluster: Cluster, server: subprocess.Popen[bytes], say: Callable[[str], None]) -> None:
-    """Until the web server ends: a database server that was killed is started again; pages then go on."""
+def watch(cluster: Cluster, server: subprocess.Popen[bytes], log: Path, say: Callable[[str], None]) -> None:
+    """Until the web server ends: a database server that was killed is started again, and no log grows for ever."""
     while server.poll() is None:
         try:
             server.wait(WATCH_SECONDS)
         except subprocess.TimeoutExpired:
+            put_aside_when_large(log)
             if cluster.revive():
                 say("The database server had ended and was started again.")
 
@@ -190,7 +199,7 @@ def _end(server: subprocess.Popen[bytes] | None) -> None:
         return
     server.terminate()
     try:
-        server.wait(10)
+        server.wait(END_SECONDS)
     except subprocess.TimeoutExpired:
         server.kill()
         server.wait(10)
@@ -215,7 +224,7 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
         address = f"http://127.0.0.1:{options.port}/"
         (options.data / "address").write_text(address)
         say(f"Pulltide Gear runs at {address}  (Ctrl-C stops it)")
-        watch(cluster, server, say)
+        watch(cluster, server, options.data / "server.log", say)
         raise StartError(f"The web server stopped by itself. Its last words: {_tail(options.data / 'server.log')}")
     finally:
         for number in (signal.SIGINT, signal.SIGTERM):

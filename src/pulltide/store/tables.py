@@ -15,7 +15,7 @@ class Base(DeclarativeBase):
 
 
 class MachineRow(Base):
-    """A machine on the shop floor: which state of its history is the current one, and its optimiztic version."""
+    """A machine on the shop floor: which state of its history is the current one, and its optimistic version."""
 
     __tablename__ = "machine"
 

@@ -49,14 +49,33 @@ class UnfailingLogger:
     log = debug = info = warning = error = critical = exception = msg
 
 
+class UnfailingHandler(logging.Handler):
+    """The web server's own messages, as the same kind of records."""
+
+    def emit(self, record: logging.LogRecord) -> None:
+        """Write one record."""
+        log = structlog.get_logger("pulltide.server")
+        log.log(max(record.levelno, logging.INFO), record.getMessage(), exc_info=record.exc_info, by=record.name)
+
+
 def configure_log() -> None:
-    """One JSON object a line on standard error."""
+    """One JSON object a line on standard error; a traceback is data in its record, without the values of variables."""
+    tracebacks = structlog.tracebacks.ExceptionDictTransformer(show_locals=False, max_frames=30)
     structlog.configure(
-        processors=[structlog.processors.TimeStamper(fmt="iso", utc=True), structlog.processors.JSONRenderer()],
+        processors=[
+            structlog.contextvars.merge_contextvars,
+            structlog.processors.add_log_level,
+            structlog.processors.TimeStamper(fmt="iso", utc=True),
+            structlog.processors.ExceptionRenderer(tracebacks),
+            structlog.processors.JSONRenderer(),
+        ],
         wrapper_class=structlog.make_filtering_bound_logger(logging.INFO),
         logger_factory=lambda *_: UnfailingLogger(),
         cache_logger_on_first_use=False,
     )
+    for name in ("uvicorn", "uvicorn.error"):
+        logging.getLogger(name).handlers = []
+    logging.getLogger("uvicorn").handlers = [UnfailingHandler()]
 
 
 def warm() -> None:

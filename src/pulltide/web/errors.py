@@ -7,7 +7,7 @@ from typing import Any
 import structlog
 from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
-from fastapi.responses import JSONResponse
+from fastapi.responses import JSONResponse, PlainTextResponse
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.exceptions import HTTPException
 
@@ -39,9 +39,21 @@ def wants_json(request: Request) -> bool:
 
 def refuse(request: Request, status: int, sentence: str, faults: list[dict[str, Any]] | None = None) -> Response:
     """A refusal as JSON or as a page."""
+    number = getattr(request.state, "request_id", "")
     if wants_json(request):
-        return JSONResponse({"error": sentence, "faults": faults or []}, status)
-    return render(request, "pages/refused.html", {"sentence": sentence, "faults": faults or []}, status)
+        return JSONResponse({"error": sentence, "faults": faults or [], "id": number}, status)
+    values = {"sentence": sentence, "faults": faults or [], "number": number}
+    return render(request, "pages/refused.html", values, status)
+
+
+def unexpected(request: Request) -> Response:
+    """What is said when the program itself is at fault: nothing of the fault, and the number it is logged under."""
+    sentence = "The program has a fault here. What was saved before is as it was."
+    try:
+        return refuse(request, 500, sentence)
+    except Exception:  # the page of the fault may fail from the same cause
+        log.exception("fault of the fault page")
+        return PlainTextResponse(f"{sentence} Number {request.state.request_id}.", 500)
 
 
 def install(app: FastAPI) -> None:

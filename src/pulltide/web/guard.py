@@ -1,4 +1,4 @@
-"""What stands before every request: size limit, same-origin check, security headers, request log."""
+"""What stands before every request: size limit, same-origin check, security headers, request log, the last net."""
 
 from __future__ import annotations
 
@@ -7,10 +7,15 @@ from typing import Any
 from urllib.parse import urlsplit
 from uuid import uuid4
 
+import anyio
 import structlog
 from starlette.datastructures import Headers, MutableHeaders
+from starlette.requests import ClientDisconnect, Request
 from starlette.responses import PlainTextResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
+from structlog.contextvars import bound_contextvars
+
+from pulltide.web.errors import unexpected
 
 MOST_BYTES = 1_000_000
 #: Names that this server goes by.
@@ -54,6 +59,27 @@ def names_us(host: str) -> bool:
         return False
 
 
+class Answer:
+    """An answer on its way out: marked with our headers, without its body where only the head is asked for."""
+
+    def __init__(self, scope: Scope, send: Send, only_head: bool) -> None:
+        self.status = 0
+        self._scope, self._send, self._only_head = scope, send, only_head
+
+    async def __call__(self, message: Message) -> None:
+        """Pass one message on."""
+        if message["type"] == "http.response.start":
+            self.status = message["status"]
+            headers = MutableHeaders(scope=message)
+            headers.update(HEADERS)
+            headers["x-request-id"] = self._scope["state"]["request_id"]
+            if not self._scope["path"].startswith("/static/"):
+                headers["cache-control"] = "no-store"
+        elif self._only_head:
+            message = {**message, "body": b""}
+        await self._send(message)
+
+
 class Guard:
     """ASGI middleware round the whole application."""
 
@@ -65,37 +91,27 @@ class Guard:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
-        started, status, request_id = time.perf_counter(), 500, uuid4().hex[:12]
-        only_head = scope["method"] == "HEAD"
-        if only_head:
-            scope = {**scope, "method": "GET"}
-
-        async def marked(message: Message) -> None:
-            nonlocal status
-            if message["type"] == "http.response.start":
-                status = message["status"]
-                headers = MutableHeaders(scope=message)
-                for name, value in HEADERS.items():
-                    headers[name] = value
-                headers["x-request-id"] = request_id
-                if not scope["path"].startswith("/static/"):
-                    headers["cache-control"] = "no-store"
-            elif only_head:
-                message = {**message, "body": b""}
-            await send(message)
-
-        try:
-            await self._checked(scope, receive, marked)
-        finally:
+        started, method, request_id = time.perf_counter(), scope["method"], uuid4().hex[:12]
+        scope = {**scope, "state": {**scope.get("state", {}), "request_id": request_id}}
+        scope["method"] = "GET" if method == "HEAD" else method
+        answer = Answer(scope, send, method == "HEAD")
+        with bound_contextvars(id=request_id):
+            await self._answered(scope, receive, answer)
             if not scope["path"].startswith("/static/"):
-                log.info(
-                    "request",
-                    id=request_id,
-                    method="HEAD" if only_head else scope["method"],
-                    path=scope["path"],
-                    status=status,
-                    ms=round((time.perf_counter() - started) * 1000, 1),
-                )
+                taken_ms = round((time.perf_counter() - started) * 1000, 1)
+                log.info("request", method=method, path=scope["path"], status=answer.status, ms=taken_ms)
+
+    async def _answered(self, scope: Scope, receive: Receive, answer: Answer) -> None:
+        """Whatever happens is answered: a fault of ours in plain words, and logged under the request's number."""
+        try:
+            await self._checked(scope, receive, answer)
+        except ClientDisconnect:
+            log.info("left", path=scope["path"])
+        except Exception:
+            log.exception("fault", method=scope["method"], path=scope["path"])
+            if not answer.status:
+                told = await anyio.to_thread.run_sync(unexpected, Request(scope))
+                await told(scope, receive, answer)
 
     async def _checked(self, scope: Scope, receive: Receive, send: Send) -> None:
         headers = Headers(scope=scope)
