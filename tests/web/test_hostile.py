@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import os
+import signal
 
 import pytest
 from fastapi.testclient import TestClient
@@ -12,6 +14,8 @@ from sqlalchemy import text
 from sqlalchemy.exc import OperationalError
 
 from builders import build_machine
+from pulltide.ops.cluster import Cluster
+from pulltide.store.database import connect
 from pulltide.web.app import create_app
 from pulltide.web.guard import POLICY
 from pulltide.web.settings import Settings
@@ -98,7 +102,7 @@ JSON = {"content-type": "application/json"}
     ids=["half", "zero", "mark", "source", "field", "deep"],
 )
 def test_a_file_that_cannot_be_kept_is_refused_by_every_door(client: TestClient, body: str):
-    for path in ("/api/v1/machines", "/api/v1/solve"):
+    for path in ("/api/v1/machines", "/api/v1/solve", "/api/v1/calc/need_drum"):
         answer = client.post(path, content=body, headers=JSON)
         assert answer.status_code == 422, (path, answer.text[:200])
 
@@ -199,3 +203,20 @@ def test_a_fault_of_the_program_is_answered_in_plain_words_and_logged_as_data(
     assert (told["exc_type"], told["exc_value"]) == ("RuntimeError", "23 went wrong")
     assert told["frames"][-1]["name"] == "broken"
     assert "the text somebody typed" not in json.dumps(records)
+
+
+def test_a_database_server_that_hangs_is_given_up(cluster: Cluster, monkeypatch: pytest.MonkeyPatch):
+    """Its own limits do not help then: the wait ends on this side, and the next connection is a new one."""
+    monkeypatch.setattr("pulltide.store.patient.ANSWER_S", 0.3)
+    engine = connect(cluster.url("postgres"))
+    with engine.connect() as connection:
+        backend = connection.execute(text("SELECT pg_backend_pid()")).scalar_one()
+        os.kill(backend, signal.SIGSTOP)
+        try:
+            with pytest.raises(OperationalError, match="does not answer"):
+                connection.execute(text("SELECT 1"))
+        finally:
+            os.kill(backend, signal.SIGCONT)
+    with engine.connect() as connection:
+        assert connection.execute(text("SELECT pg_backend_pid()")).scalar_one() != backend
+    engine.dispose()

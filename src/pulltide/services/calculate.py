@@ -17,6 +17,7 @@ from pulltide.core.working import Step
 from pulltide.quantities import DEFAULT_UNITS, Units, reader_for
 from pulltide.services.editing import reason
 from pulltide.services.fields import described
+from pulltide.services.texts import unusable_texts
 from pulltide.words import filled_throughout
 
 
@@ -60,6 +61,9 @@ def published() -> list[dict[str, Any]]:
 
 def run_method(method: Method, raw: object, units: Units) -> dict[str, Any]:
     """Result and working of a formula as plain data. Raises InputErrors naming every fault."""
+    unusable = unusable_texts(raw)
+    if unusable:
+        raise InputErrors(unusable)
     try:
         inputs = method.inputs.model_validate(raw, context={READ_QUANTITY: reader_for(units)})
     except ValidationError as error:

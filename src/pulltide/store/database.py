@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
-from sqlalchemy import Engine, create_engine, inspect, text
+from sqlalchemy import Engine, create_engine, event, inspect, text
+
+from pulltide.store.patient import PatientConnection
 
 #: Any number; it only has to be the same in every worker, so that one of them migrates at a time.
 MIGRATION_LOCK = 7_320_114
@@ -15,7 +18,7 @@ POOL = 20
 #: Connections that all web workers together may hold; the server allows some more.
 MOST_CONNECTIONS = 100
 #: How long is waited to be let in [s], for a statement and a lock, and with a transaction left open [ms].
-CONNECT_S, STATEMENT_MS, LOCK_MS, IDLE_MS = 5, 20_000, 8_000, 30_000
+CONNECT_S, STATEMENT_MS, LOCK_MS, IDLE_MS = 5, 10_000, 8_000, 30_000
 
 
 def pool_size(workers: int) -> int:
@@ -35,7 +38,7 @@ def connect(url: str, workers: int = 1) -> Engine:
         "idle_in_transaction_session_timeout": IDLE_MS,
     }
     options = " ".join(f"-c {name}={value}" for name, value in limits.items())
-    return create_engine(
+    engine = create_engine(
         url,
         pool_size=pool_size(workers),
         max_overflow=0,
@@ -43,6 +46,12 @@ def connect(url: str, workers: int = 1) -> Engine:
         pool_pre_ping=True,
         connect_args={"connect_timeout": CONNECT_S, "options": options},
     )
+
+    @event.listens_for(engine, "do_connect")
+    def patiently(_dialect: Any, _record: Any, arguments: Any, named: dict[str, Any]) -> PatientConnection:
+        return PatientConnection.connect(*arguments, **named)
+
+    return engine
 
 
 def revisions() -> tuple[str, ...]:

@@ -25,7 +25,7 @@ def fault(error: InputError) -> dict[str, Any]:
     return {
         "path": error.path,
         "field": error.field,
-        "given": str(error.given)[:LONGEST_ECHO],
+        "given": str(error.given)[:LONGEST_ECHO].encode("utf-8", "replace").decode(),
         "reason": error.reason,
         "accepted": error.accepted,
         "sentence": error.sentence,

@@ -1,0 +1,60 @@
+"""Attack the program on loopback, by hand, in a shop of its own that is deleted afterwards.
+
+    .venv/bin/python bench/attack [kills|fuzz|imports|editors|soak|database|disk]... [--size 0.01]
+
+``--size 1`` is the full attack: 1,000 kills, 100,000 fuzzed calls, 10,000 hostile files, 50 editors, 200,000 edits.
+"""
+
+from __future__ import annotations
+
+import argparse
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+import calls
+import kills
+import load
+from shop import Shop
+
+ATTACKS: dict[str, Callable[[Shop, float, int], list[str]]] = {
+    "kills": lambda shop, size, seed: kills.attack(shop, round(1_000 * size), seed),
+    "fuzz": lambda shop, size, seed: calls.attack(shop, round(100_000 * size), seed),
+    "imports": lambda shop, size, seed: calls.attack(shop, round(10_000 * size), seed, hostile_files=True),
+    "editors": lambda shop, size, _: load.editors(shop, 50, max(2, round(60 * size))),
+    "soak": lambda shop, size, _: load.soak(shop, round(200_000 * size)),
+    "database": lambda shop, *_: load.database(shop),
+    "disk": lambda shop, *_: load.disk(shop),
+}
+
+
+def main() -> int:
+    parser = argparse.ArgumentParser(prog="bench/attack", description="Attack the program on loopback.")
+    parser.add_argument("attacks", nargs="*", default=list(ATTACKS), help=", ".join(ATTACKS))
+    parser.add_argument("--size", type=float, default=0.01, help="share of the full attack (0.01)")
+    parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--port", type=int, default=19_300)
+    options = parser.parse_args()
+    unknown = set(options.attacks) - set(ATTACKS)
+    if unknown:
+        parser.error(f"{', '.join(sorted(unknown))}: there are {', '.join(ATTACKS)}")
+    found: list[str] = []
+    with tempfile.TemporaryDirectory(prefix="attack-") as folder:
+        Path(folder).chmod(0o711)
+        for name in options.attacks:
+            print(f"{name}:", flush=True)
+            shop = Shop(Path(folder) / name, options.port)
+            try:
+                faults = ATTACKS[name](shop, options.size, options.seed)
+            finally:
+                shop.delete()
+            for fault in faults[:20]:
+                print(f"  FAULT {fault}", flush=True)
+            found += faults
+    print(f"{len(found)} faults")
+    return 1 if found else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
