@@ -10,6 +10,7 @@ import threading
 import time
 import zipfile
 from collections import Counter
+from copy import deepcopy
 from http.client import HTTPConnection, HTTPException
 from typing import Any
 from urllib.parse import quote, urlencode
@@ -97,7 +98,7 @@ class Caller:
             elif isinstance(at, dict) and self.chance.random() < 0.2:
                 at[str(self.chance.choice(ODD))] = at.pop(key)
             else:
-                at[key] = self.chance.choice(ODD)
+                at[key] = deepcopy(self.chance.choice(ODD))
             return
 
     def one(self) -> None:
