@@ -36,6 +36,8 @@ def _starts(item: pytest.Item) -> bool:
 
 
 PROJECT = Path(__file__).resolve().parents[1]
+#: What is rated once is kept between runs and shared by all workers.
+os.environ["PULLTIDE_CACHE"] = str(PROJECT / ".run" / "rows")
 
 
 @pytest.fixture(scope="session")

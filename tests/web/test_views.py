@@ -136,7 +136,7 @@ def test_clear_checks_are_listed_only_when_asked_for():
 
 
 def test_an_address_keeps_what_is_not_changed():
-    selection = Selection(1, "link-2", "line/ratio")
+    selection = Selection(plan=1, at="link-2", figure="line/ratio")
     turned = selection.within("id", 2)
     assert turned.to(at="link-3") == "/machines/id/train?plan=1&at=link-3&show=line/ratio"
     assert turned.to("need") == "/machines/id/need?plan=1"

@@ -12,10 +12,13 @@ import typer
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
+from pulltide.core.shipped import shipped_catalog
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.editing import read_machine
 from pulltide.services.reporting import solve_report
+from pulltide.services.searching import Searcher, ways_report, wish_from
+from pulltide.store.row_file import RowFile, cache_folder
 
 MOST_BYTES = 1_000_000
 app = typer.Typer(add_completion=False, no_args_is_help=True, help="Sizes the drive line of shop-built machines.")
@@ -50,6 +53,30 @@ def solve(file: Annotated[str, typer.Argument(help="Machine file, or - for stand
         text = sys.stdin.read() if file == "-" else Path(file).read_text("utf-8")
         _print(solve_report(read_machine(_json(text, file), DEFAULT_UNITS)))
     except (InputErrors, OSError) as error:
+        raise _fail(error) from error
+
+
+@app.command()
+def search(
+    file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")],
+    plan: Annotated[int, typer.Option(help="Plan whose motor is taken, from 1.")] = 1,
+    wish: Annotated[
+        str, typer.Option(help="What is allowed, as JSON: never, must, stages, price, turn, rank, motor.")
+    ] = "{}",
+) -> None:
+    """Search the lists for drives of a machine and print the best kinds as JSON."""
+    try:
+        text = sys.stdin.read() if file == "-" else Path(file).read_text("utf-8")
+        machine = read_machine(_json(text, file), DEFAULT_UNITS)
+        if not 1 <= plan <= len(machine.plans):
+            raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(machine.plans)}")])
+        said = _json(wish, "--wish")
+        if not isinstance(said, dict):
+            raise InputErrors([InputError("--wish", wish[:40], "is not a JSON object")])
+        allowed = wish_from(said, shipped_catalog())
+        searcher = Searcher(RowFile(cache_folder()))
+        _print(ways_report(searcher.ways(machine, machine.plans[plan - 1], allowed)))
+    except (InputErrors, InputError, OSError) as error:
         raise _fail(error) from error
 
 

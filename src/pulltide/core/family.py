@@ -22,6 +22,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from pulltide.core.candidates import Stages
 from pulltide.core.catalog import Catalog, Item, Use
 from pulltide.core.findings import Check, Rule
 from pulltide.core.model import CoreModel
@@ -112,7 +113,8 @@ class Family:
     fields that mean nothing as the link stands; ``empty`` says what a field left empty means, where it is not unknown.
     ``by_length`` finds, for a field that names a part, the listed one nearest to a length [mm] for a link's raw data.
     ``usual_ratios`` are the ratios that one stage is commonly built for, ``seeds`` links near a ratio to begin from
-    where the neighbors of its plain start do not lead there. ``parts`` says what the data of each kind of part on its
+    where the neighbors of its plain start do not lead there. ``stages`` is what a search may take of it, None where its
+    parts are on no list. ``parts`` says what the data of each kind of part on its
     lists look like; ``kept`` is the part that a link puts on the shelf under a name.
     """
 
@@ -142,6 +144,7 @@ class Family:
     by_length: Mapping[str, Callable[[Any, float, Catalog], str | None]] = field(default_factory=dict)
     usual_ratios: tuple[float, float] = (0.2, 5.0)
     seeds: Callable[[Catalog, float], Iterable[CoreModel]] = no_seeds
+    stages: Stages | None = None
     caution: str = ""
     housing: str = ""
     samples: tuple[CoreModel, ...] = ()

@@ -58,12 +58,12 @@ def tables_of(package: str) -> tuple[Table, ...]:
 
 
 @cache
-def load_table(package: str, name: str) -> Table:
-    """Read a packaged table.
+def load_table(package: str, name: str, folder: str = "data") -> Table:
+    """Read a packaged table, or a list of parts out of another folder.
 
     Raises TableError if a header line, a cell or a column is missing.
     """
-    text = resources.files(package).joinpath("data", f"{name}.csv").read_text("utf-8")
+    text = resources.files(package).joinpath(folder, f"{name}.csv").read_text("utf-8")
     head, body = _split(text)
     missing = [key for key in REQUIRED if not head.get(key)]
     if missing:

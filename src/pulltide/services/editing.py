@@ -48,6 +48,7 @@ class Change:
     """One edit: values to set by path, and at most one operation on links, steps or plans.
 
     ``seen`` are the texts that stood at those paths when they were changed, and ``shape`` what the plans were made of.
+    ``part`` is what an operation adds, as JSON.
     """
 
     sets: Mapping[str, str] = field(default_factory=dict)
@@ -59,6 +60,7 @@ class Change:
     label: str = ""
     seen: Mapping[str, str] = field(default_factory=dict)
     shape: str = ""
+    part: str = ""
 
 
 def shape_of(machine: Machine) -> str:
@@ -430,15 +432,30 @@ def _remove_step(document: Document, change: Change, catalog: Catalog) -> None:
         link["steps"] = link["steps"][:-1]
 
 
-def _duplicate_plan(document: Document, change: Change, catalog: Catalog) -> None:
+def _room_for_a_plan(document: Document) -> None:
     if len(document["plans"]) >= MOST_PLANS:
         raise InputErrors(
             [InputError("Plans", len(document["plans"]) + 1, "are too many", accepted=f"up to {MOST_PLANS}")]
         )
+
+
+def _duplicate_plan(document: Document, change: Change, catalog: Catalog) -> None:
+    _room_for_a_plan(document)
     copy = deepcopy(_plan(document, change))
     taken = {plan["name"] for plan in document["plans"]}
     copy["name"] = next(name for name in (f"Plan {letter}" for letter in "BCDEFGHIJ") if name not in taken)
     document["plans"].append(copy)
+
+
+def _add_plan(document: Document, change: Change, catalog: Catalog) -> None:
+    """A whole plan beside the others, as a search made it; one of a name that is there is numbered."""
+    _room_for_a_plan(document)
+    added = _json("Plan", change.part)
+    if not isinstance(added, dict):
+        raise InputErrors([InputError("Plan", change.part[:40], NAMED)])
+    taken, name = {plan["name"] for plan in document["plans"]}, str(added.get("name", "Plan"))[:56]
+    added["name"] = next(each for each in (name, *(f"{name} {k}" for k in range(2, 20))) if each not in taken)
+    document["plans"].append(added)
 
 
 def _remove_plan(document: Document, change: Change, catalog: Catalog) -> None:
@@ -531,6 +548,7 @@ OPERATIONS: dict[str, Callable[[Document, Change, Catalog], None]] = {
     "add_step": _add_step,
     "remove_step": _remove_step,
     "duplicate_plan": _duplicate_plan,
+    "add_plan": _add_plan,
     "remove_plan": _remove_plan,
     "choose_worksheet": _choose_worksheet,
     "choose_end": _choose_end,
@@ -551,6 +569,7 @@ LABELS = {
     "add_step": "Step added",
     "remove_step": "Step removed",
     "duplicate_plan": "Plan duplicated",
+    "add_plan": "Plan added from the search",
     "remove_plan": "Plan removed",
     "choose_worksheet": "Worksheet chosen",
     "choose_end": "End of the line changed",

@@ -17,6 +17,7 @@ from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.editing import read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, UnreadableMachine
 from pulltide.services.reporting import solve_report
+from pulltide.services.searching import Searcher, ways_report, wish_from
 from pulltide.web.errors import fault
 from pulltide.web.pages import catalog_of, machines_of
 from pulltide.web.room import room
@@ -146,6 +147,22 @@ def solve(request: Request, body: JsonBody) -> dict[str, Any]:
     """Solve a machine file without keeping it; the same result as ``pulltide solve``."""
     catalog = catalog_of(request)
     return solve_report(read_machine(body, DEFAULT_UNITS, catalog), catalog)
+
+
+@router.post("/machines/{machine_id}/search", responses=REFUSED, openapi_extra=MACHINE_BODY, dependencies=HEAVY)
+def search(request: Request, machine_id: str, machines: Machines, body: JsonBody, plan: int = 1) -> dict[str, Any]:
+    """Search the lists for drives of a kept machine behind a plan's motor.
+
+    The body says what is allowed: ``never`` and ``must`` families, ``stages``, ``price``, ``turn``, ``rank`` and
+    ``motor``, a group of listed ones.
+    """
+    machine, catalog = machines.get(machine_id).machine, catalog_of(request)
+    if not isinstance(body, dict):
+        raise InputErrors([InputError("Body", "", "is not a set of named values")])
+    if not 1 <= plan <= len(machine.plans):
+        raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(machine.plans)}")])
+    searcher: Searcher = request.app.state.searcher
+    return ways_report(searcher.ways(machine, machine.plans[plan - 1], wish_from(body, catalog), catalog))
 
 
 @router.get("/schema/machine")

@@ -20,12 +20,14 @@ from pulltide.quantities import DEFAULT_UNITS
 from pulltide.quantities.reading import read_quantity
 from pulltide.services.editing import read_machine
 from pulltide.services.machines import StoredMachine
+from pulltide.services.searching import Searcher
 from pulltide.store.database import connect, pool_size
 from pulltide.store.dumps import Dumps
 from pulltide.store.machines import PostgresMachines
 from pulltide.store.people import PostgresPeople
 from pulltide.store.prepare import prepare
 from pulltide.store.process import end_with_parent
+from pulltide.store.row_file import RowFile, cache_folder
 from pulltide.store.shelf import PostgresShelf
 from pulltide.web import api, errors, keeping, pages
 from pulltide.web.guard import Guard
@@ -78,13 +80,14 @@ def configure_log() -> None:
     logging.getLogger("uvicorn").handlers = [UnfailingHandler()]
 
 
-def warm() -> None:
-    """Read a quantity and draw a page once, so that the first person does not wait for tables and units to load."""
+def warm(searcher: Searcher) -> None:
+    """Read a quantity, draw a page and rate the lists once, so that the first person does not wait for it."""
     machine = read_machine({**demo_machines()[0].model_dump(mode="json"), "name": "warm-up"}, DEFAULT_UNITS)
     read_quantity("1 in", "mm")
     stored = StoredMachine("", 1, machine, datetime.now(UTC), None, None)
     for place in PLACES:
         page_view(Context(stored, Selection(place=place.key), DEFAULT_UNITS), "")
+    searcher.prepare()
 
 
 def create_app(settings: Settings) -> FastAPI:
@@ -97,7 +100,7 @@ def create_app(settings: Settings) -> FastAPI:
         await anyio.to_thread.run_sync(lambda: prepare(engine, settings.demo))
         app.state.room = seats()
         anyio.to_thread.current_default_thread_limiter().total_tokens = pool_size(settings.workers)
-        Thread(target=warm, daemon=True).start()
+        Thread(target=warm, args=(app.state.searcher,), daemon=True).start()
         yield
         engine.dispose()
 
@@ -114,6 +117,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.people = PostgresPeople(engine)
     app.state.shelf = PostgresShelf(engine)
     app.state.engine = engine
+    app.state.searcher = Searcher(RowFile(cache_folder()))
     app.state.dumps = None
     if settings.backups is not None and settings.database_programs is not None:
         app.state.dumps = Dumps(settings.database_url, settings.backups, settings.database_programs)

@@ -8,7 +8,7 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, File, Form, HTTPException, Query, Request, Response, UploadFile
 from fastapi.responses import JSONResponse, PlainTextResponse, RedirectResponse
-from pydantic import ValidationError
+from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy import text
 from starlette.datastructures import FormData
 
@@ -22,6 +22,7 @@ from pulltide.services.documents import UnreadableDocument, name_of
 from pulltide.services.editing import Change, apply_change, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
 from pulltide.services.matching import same_named
+from pulltide.services.searching import Searcher
 from pulltide.services.shelf import Shelf, kept_part, shop_catalog
 from pulltide.services.texts import why_unusable
 from pulltide.store.people import Preferences
@@ -67,18 +68,26 @@ async def form_of(request: Request) -> FormData:
 Posted = Annotated[FormData, Depends(form_of)]
 
 
-def selection_of(
-    plan: Annotated[int, Query(ge=0, le=20)] = 0,
-    at: Annotated[str, Query(max_length=20)] = "",
-    show: Annotated[str, Query(max_length=60)] = "",
-    clear: Annotated[int, Query(ge=0, le=1)] = 0,
-    turned_to: Annotated[str, Query(alias="in", max_length=20)] = "",
-    pick: Annotated[str, Query(max_length=60)] = "",
-) -> Selection:
+class Turned(BaseModel):
+    """What an address says of where a page is turned to."""
+
+    plan: int = Field(0, ge=0, le=20)
+    at: str = Field("", max_length=20)
+    show: str = Field("", max_length=60)
+    clear: int = Field(0, ge=0, le=1)
+    turned_to: str = Field("", alias="in", max_length=20)
+    pick: str = Field("", max_length=60)
+    wish: str = Field("", max_length=300)
+
+
+def selection_of(said: Annotated[Turned, Query()]) -> Selection:
     """What the page is turned to, from its address; a former address names its place where a part stands now."""
+    turned_to, at = said.turned_to, said.at
     if place_of(turned_to) is None:
         turned_to, at = (at, "") if place_of(at) is not None else (FIRST_PLACE, at)
-    return Selection(plan, at, show, bool(clear), turned_to, pick=pick)
+    return Selection(
+        plan=said.plan, at=at, figure=said.show, clear=bool(said.clear), place=turned_to, pick=said.pick, wish=said.wish
+    )
 
 
 Selected = Annotated[Selection, Depends(selection_of)]
@@ -128,7 +137,8 @@ def _page(request: Request, stored: StoredMachine, selection: Selection, person:
     saved_at = stored.updated_at.astimezone().strftime("%H:%M")
     shelf: Shelf = request.app.state.shelf
     later = request.headers.get("x-remedies") == "later"
-    context = Context(stored, selection, person.units, shelf, remedies_later=later)
+    searcher: Searcher = request.app.state.searcher
+    context = Context(stored, selection, person.units, shelf, remedies_later=later, searcher=searcher)
     view = page_view(context, saved_at)
     name = "partials/_machine.html" if request.headers.get("x-fragment") == "1" else "pages/machine.html"
     return render(request, name, {"person": person, "view": view, **menu(person)})
@@ -152,6 +162,7 @@ def change_from(form: FormData) -> Change:
         "".join(char for char in values.get("label", "")[:120] if char.isprintable()),
         part("was:"),
         values.get("shape", ""),
+        values.get("part", ""),
     )
 
 
@@ -206,7 +217,7 @@ def _after(selection: Selection, change: Change, stored: StoredMachine) -> Selec
         step = 1 if change.kind == "later" else -1
         place = min(max(change.index + step, 0), len(stored.machine.plans[change.plan].links) - 1)
         return replace(selection, at=f"link-{place + 1}", figure="")
-    if change.operation == "duplicate_plan":
+    if change.operation in ("duplicate_plan", "add_plan"):
         return replace(selection, plan=len(stored.machine.plans) - 1, figure="")
     if change.operation in ("remove_link", "swap_link"):
         return replace(selection, at="" if change.operation == "remove_link" else selection.at, figure="")
@@ -320,7 +331,7 @@ def put_on_shelf(request: Request, machine_id: str, machines: Machines, person: 
     use = kept_part(machine, plan, _whole(texts, "stage") if stage else None, name)
     request.app.state.shelf.put(use.part, name, use.data.model_dump(mode="json"))
     place, at = ("train", f"link-{stage}") if stage else ("source", "")
-    return RedirectResponse(Selection(plan, at, place=place, machine_id=machine_id).to(), 303)
+    return RedirectResponse(Selection(plan=plan, at=at, place=place, machine_id=machine_id).to(), 303)
 
 
 @router.post("/shelf/{item_id}/remove")

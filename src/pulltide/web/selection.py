@@ -12,11 +12,11 @@ from pulltide.quantities import Shown
 FIRST_PLACE = "train"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Selection:
     """What the page is turned to: its place, which plan, which part is open for editing, which figure is explained.
 
-    ``pick`` is the field of the open part that a list is shown for.
+    ``pick`` is the field of the open part that a list is shown for, ``wish`` what a search may use.
     """
 
     plan: int = 0
@@ -26,6 +26,7 @@ class Selection:
     place: str = FIRST_PLACE
     machine_id: str = ""
     pick: str = ""
+    wish: str = ""
 
     def within(self, machine_id: str, plans: int) -> Selection:
         """The same on a machine with so many plans."""
@@ -44,12 +45,12 @@ class Selection:
     @property
     def _kept(self) -> dict[str, Any]:
         state = {"plan": self.plan, "at": self.at, "show": self.figure, "clear": int(self.clear), "pick": self.pick}
-        return state
+        return {**state, "wish": self.wish}
 
 
 def _query(state: dict[str, Any]) -> str:
     said = {name: value for name, value in state.items() if value not in ("", 0)}
-    return f"?{urlencode(said, safe='/')}" if said else ""
+    return f"?{urlencode(said, safe='/:;,')}" if said else ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -80,3 +80,15 @@ def _direct(row: Row) -> Item:
     name = row["type"].replace("PMDC brushed ", "").replace("BLDC ", "")
     words = f"{row['id']} · {name}, {row['volts']} V, {row['no_load_rpm']} rpm unloaded, {row['continuous_a']} A"
     return Item(SOURCE, row["id"], source, group="Brushless" if brushless else "Brushed, direct current", words=words)
+
+
+#: Price of a direct-current motor in price units: 12 + 90 P^0.7, P [kW] = 0.00075 V x continuous A. Invented.
+DC_FIXED, DC_PER_KW, DC_EXPONENT = 12.0, 90.0, 0.7
+
+
+@cache
+def prices() -> dict[str, float]:
+    """Price of each listed source in price units, 100 for a 0.75 kW four-pole three-phase motor. Made up."""
+    induction = {row["id"]: 100 * float(row["price_index"]) for row in rows("stock_motors")}
+    power = {row["id"]: 0.00075 * float(row["volts"]) * float(row["continuous_a"]) for row in rows("stock_dc_motors")}
+    return induction | {name: round(DC_FIXED + DC_PER_KW * kw**DC_EXPONENT, 1) for name, kw in power.items()}

@@ -17,6 +17,7 @@ from pulltide.core.sources import drive_of
 from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units
 from pulltide.services.machines import StoredMachine
+from pulltide.services.searching import Searcher
 from pulltide.services.shelf import ShelfItem, ShelfItems, shop_catalog
 from pulltide.web.changes_view import ChangesView, changes_view
 from pulltide.web.selection import Selection
@@ -44,6 +45,7 @@ class Context:
         shelf: ShelfItems = EMPTY_SHELF,
         *,
         remedies_later: bool = False,
+        searcher: Searcher | None = None,
     ) -> None:
         self.stored = stored
         self.machine = stored.machine
@@ -52,6 +54,7 @@ class Context:
         self.units = units
         self.shelf = shelf
         self.remedies_later = remedies_later
+        self.searcher = searcher
 
     @cached_property
     def catalog(self) -> Catalog:

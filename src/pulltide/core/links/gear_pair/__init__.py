@@ -3,6 +3,7 @@
 from pulltide.core.catalog import Catalog, Teeth, counts, wheels
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.gear_pair import checks
+from pulltide.core.links.gear_pair.candidates import STAGES
 from pulltide.core.links.gear_pair.checks import RULES
 from pulltide.core.links.gear_pair.failure import failure_points
 from pulltide.core.links.gear_pair.inputs import GearPair
@@ -50,6 +51,7 @@ FAMILY = Family(
     failure_points=failure_points,
     jam=checks.TEETH.stall,
     rules=RULES,
+    stages=STAGES,
     samples=(
         GearPair(mesh="internal", module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0),
         GearPair(module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0, idlers=1, idler_teeth=25),

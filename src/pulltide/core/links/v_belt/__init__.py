@@ -7,6 +7,7 @@ from pulltide.core.catalog import Catalog, Use
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.v_belt import tables
+from pulltide.core.links.v_belt.candidates import STAGES
 from pulltide.core.links.v_belt.checks import RULES
 from pulltide.core.links.v_belt.failure import failure_points
 from pulltide.core.links.v_belt.inputs import IdlerSide, PulleyStep, VBelt
@@ -107,6 +108,7 @@ FAMILY = Family(
     failure_points=failure_points,
     fuses=fuses,
     rules=RULES,
+    stages=STAGES,
     samples=tuple(_samples()),
     explains={
         "rating": "capacity",

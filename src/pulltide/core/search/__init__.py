@@ -1,0 +1,1 @@
+"""From what a machine needs to the best drives that listed parts allow."""

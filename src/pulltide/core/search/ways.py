@@ -1,0 +1,156 @@
+"""The best kinds of train as plans: each is solved as a whole before it is shown."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from pulltide.core.catalog import Catalog
+from pulltide.core.findings import Severity
+from pulltide.core.line import solve_plan
+from pulltide.core.line_result import PlanResult
+from pulltide.core.machine import Machine, Plan
+from pulltide.core.search.engine import (
+    Asked,
+    Group,
+    Kind,
+    Motors,
+    Reach,
+    Search,
+    Stock,
+    Train,
+    Weights,
+    best_kinds,
+    order,
+)
+from pulltide.core.search.rows import Rows, under_duty
+from pulltide.core.search.wish import Source
+from pulltide.core.transmission import Sizing
+
+#: Kinds of train on a list, trains of a kind that are looked at, and solved before the kind is given up.
+KINDS, EACH, TRIES = 6, 12, 8
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """One kind of train: the best of it that has no problem as a plan, solved, and others like it."""
+
+    train: Train
+    plan: Plan
+    result: PlanResult
+    parts: tuple[str, ...]
+    alike: tuple[Train, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Ways:
+    """The best kinds of train; ``refused`` were found and had a problem as plans; ``stopped``: the work ran out."""
+
+    ways: tuple[Way, ...]
+    refused: int
+    stopped: bool
+    looked_at: int
+
+
+def stocks_for(rows: tuple[Rows, ...], sizing: Sizing, peak: float, catalog: Catalog) -> dict[str, Stock]:
+    """The rows of every family under a duty."""
+    made = {}
+    for family in rows:
+        stages = family.family.stages
+        if stages is None or not len(family):
+            continue
+        made[family.family.kind] = Stock(
+            kind=family.family.kind,
+            rank=stages.rank,
+            most=stages.most,
+            id=np.arange(len(family)),
+            ln_ratio=family.ln_ratio,
+            ln_capacity=under_duty(family, sizing, peak, catalog),
+            ln_efficiency=family.ln_efficiency,
+            ln_max=np.log(family.max_rpm),
+            pull_in=family.pull_in,
+            pull_out=family.pull_out,
+            rating_in=family.rating_in,
+            rating_out=family.rating_out,
+            bore_in=family.bore_in,
+            bore_out=family.bore_out,
+            shaft_in=family.shaft_in,
+            shaft_out=family.shaft_out,
+            outside_mm=family.outside_mm,
+            turn=family.turn,
+            price=family.price,
+            parts=family.parts,
+        )
+    return made
+
+
+def groups_for(stocks: Mapping[str, Stock], weights: Weights) -> dict[str, Group]:
+    """The stocks made ready for some weights."""
+    return {kind: Group(stock, weights) for kind, stock in stocks.items()}
+
+
+def reach_of(motors: Motors, groups: Mapping[str, Group], never: frozenset[str], weights: Weights) -> Reach:
+    """The bounds for some motors and the families that are allowed."""
+    return Reach(motors, {kind: group for kind, group in groups.items() if kind not in never}, weights)
+
+
+class Builder:
+    """Makes plans of trains and solves them."""
+
+    def __init__(
+        self, machine: Machine, plan: Plan, sources: tuple[Source, ...], rows: tuple[Rows, ...], catalog: Catalog
+    ) -> None:
+        self.machine, self.plan, self.sources, self.catalog = machine, plan, sources, catalog
+        self.rows = {family.family.kind: family for family in rows}
+        bare = solve_plan(machine, plan.model_copy(update={"links": (), "shafts": ()}), catalog=catalog)
+        self.known = frozenset() if bare is None else _problems(bare)
+
+    def plan_of(self, train: Train) -> Plan:
+        """The plan that a train makes."""
+        links, words = [], []
+        for kind, row in zip(train.word, train.stages, strict=True):
+            family = self.rows[kind].family
+            assert family.stages is not None
+            links.append(family.stages.build(self.rows[kind].candidates[row].shape, self.catalog))
+            words.append(family.title)
+        name = ", ".join(words)[:60]
+        update = {"name": name, "links": tuple(links), "shafts": (), "source": self.sources[train.motor].model}
+        return self.plan.model_copy(update=update)
+
+    def parts_of(self, train: Train) -> tuple[str, ...]:
+        """Names of what must be bought, motor first."""
+        source = self.sources[train.motor].name
+        bought = [source] if source else []
+        for kind, row in zip(train.word, train.stages, strict=True):
+            bought += self.rows[kind].candidates[row].parts
+        return tuple(bought)
+
+    def way(self, kind: Kind) -> tuple[Way | None, int]:
+        """The best train of a kind that brings no problem of its own, and how many before it did."""
+        for refused, train in enumerate(kind.trains[:TRIES]):
+            plan = self.plan_of(train)
+            result = solve_plan(self.machine, plan, catalog=self.catalog)
+            if result is not None and _problems(result) <= self.known:
+                alike = tuple(other for other in kind.trains if other is not train)
+                return Way(train, plan, result, self.parts_of(train), alike), refused
+        return None, len(kind.trains[:TRIES])
+
+
+def _problems(result: PlanResult) -> frozenset[str]:
+    return frozenset(finding.rule.code for finding in result.findings if finding.severity is Severity.ERROR)
+
+
+def find_ways(reach: Reach, asked: Asked, builder: Builder) -> Ways:
+    """The best kinds of train for what is asked, each shown to have no problem as a plan."""
+    search = Search(reach, asked)
+    kinds, stopped = best_kinds(search, KINDS, EACH)
+    found, refused = [], 0
+    for kind in kinds:
+        way, before = builder.way(kind)
+        refused += before
+        if way is not None:
+            found.append(way)
+    found.sort(key=lambda way: order(way.train))
+    return Ways(tuple(found), refused, stopped, search.looked_at)

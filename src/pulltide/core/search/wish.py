@@ -1,0 +1,148 @@
+"""What a machine's need, duty and motor mean for a search, and what a person allows."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, Literal
+
+import numpy as np
+
+from pulltide.core.catalog import Catalog
+from pulltide.core.errors import InputError
+from pulltide.core.line_checks import least_motor_pulley_mm
+from pulltide.core.machine import Machine, Plan
+from pulltide.core.search.engine import LEAST_NM, Asked, Motors, Weights
+from pulltide.core.search.rows import Floats
+from pulltide.core.sources import Drive, SourceModel, drive_of
+from pulltide.core.sources.stock import SOURCE, prices
+from pulltide.core.transmission import Sizing
+from pulltide.core.units import torque_nm
+
+RankBy = Literal["balance", "price", "parts", "speed", "loss", "margin"]
+#: What the list is ranked by: price units that a bought part, an e-fold of loss or error, and use beyond plenty count.
+RANKINGS: dict[RankBy, Weights] = {
+    "balance": Weights(),
+    "price": Weights(part=0.5, loss=5.0, error=10.0, use=2.0),
+    "parts": Weights(price=0.1, part=40.0, loss=5.0, error=10.0, use=5.0),
+    "speed": Weights(price=0.2, part=0.5, loss=5.0, error=2000.0, use=5.0),
+    "loss": Weights(price=0.2, part=0.5, loss=600.0, error=20.0, use=5.0),
+    "margin": Weights(price=0.3, part=0.5, loss=5.0, error=20.0, use=150.0),
+}
+#: A band is opened so far around an ideal speed that has none [-]. Common practice, no source.
+OPEN = 0.1
+#: Stages of a train at most.
+MOST_STAGES = 4
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Wish:
+    """What is allowed: families never used or to be used, most stages and price, sense, what to rank by.
+
+    ``motor`` is empty for the plan's own, which is at hand and costs nothing; else a group of listed ones, by supply.
+    """
+
+    never: frozenset[str] = frozenset()
+    must: frozenset[str] = frozenset()
+    most_stages: int = 3
+    most_price: float | None = None
+    turn: Literal["either", "same", "opposite"] = "either"
+    rank_by: RankBy = "balance"
+    motor: str = ""
+
+
+def what_is_asked(machine: Machine, wish: Wish) -> Asked:
+    """Speed band and torque at the last shaft. Raises InputError where the need does not say them yet."""
+    need = machine.need
+    known = [speed for speed in (need.speed_min_rpm, need.speed_ideal_rpm, need.speed_max_rpm) if speed]
+    if not known:
+        raise InputError("Speed", "", "is needed before drives can be searched for", accepted="a speed under Need")
+    if not need.running_torque_nm:
+        raise InputError("Torque", "", "is needed before drives can be searched for", accepted="a torque under Need")
+    ideal = need.speed_ideal_rpm or sum(known) / len(known)
+    low = need.speed_min_rpm or ideal / (1 + OPEN)
+    high = need.speed_max_rpm or ideal * (1 + OPEN)
+    sense = wish.turn if wish.turn != "either" else need.turn
+    return Asked(
+        low_rpm=low,
+        ideal_rpm=min(max(ideal, low), high),
+        high_rpm=max(high, low),
+        torque_nm=need.running_torque_nm,
+        turn={"same": 1, "opposite": -1}.get(sense, 0),
+        most_stages=wish.most_stages,
+        most_price=wish.most_price,
+        must=wish.must,
+        weights=RANKINGS[wish.rank_by],
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """A source that a search may take: its name on the lists, empty for the plan's own, and what it costs."""
+
+    name: str
+    model: SourceModel
+    drive: Drive
+    price: float
+
+
+def sources_for(plan: Plan, wish: Wish, catalog: Catalog) -> tuple[Source, ...]:
+    """The plan's own motor at no cost, or the listed ones of a group. Raises InputError where there is none."""
+    found: list[Source] = []
+    listed: Any
+    if not wish.motor:
+        drive = drive_of(plan.source)
+        if plan.source is not None and drive is not None:
+            found.append(Source("", plan.source, drive, 0.0))
+    else:
+        listed = ((item, drive_of(item.data)) for item in catalog.of(SOURCE) if item.group == wish.motor)
+        for item, drive in listed:
+            if drive is not None:
+                price = 0.0 if item.origin == "shelf" else prices().get(item.id, 0.0)
+                found.append(Source(item.id, item.data, drive, price))
+    if not found:
+        raise InputError(
+            "Motor", wish.motor, "is needed before drives can be searched for", accepted="a motor under Source"
+        )
+    return tuple(found)
+
+
+def motor_groups(catalog: Catalog) -> tuple[str, ...]:
+    """Groups of listed sources, by supply."""
+    return tuple(dict.fromkeys(item.group for item in catalog.of(SOURCE) if item.group))
+
+
+def motors_of(sources: tuple[Source, ...], ambient_c: float) -> Motors:
+    """The sources as a search sees them: what they give all day in such air, at the speed of their plate."""
+    drives = [source.drive for source in sources]
+
+    def column(of: Callable[[Drive], float | None]) -> Floats:
+        return np.array([of(drive) or 0.0 for drive in drives])
+
+    def all_day(drive: Drive) -> float:
+        return max(torque_nm(drive.continuous_kw(drive.speed_rpm, ambient_c), drive.speed_rpm), LEAST_NM)
+
+    return Motors(
+        id=np.arange(len(sources)),
+        ln_speed=np.log(column(lambda drive: drive.speed_rpm)),
+        ln_torque=np.log(column(all_day)),
+        price=np.array([source.price for source in sources]),
+        parts=np.array([bool(source.name) for source in sources], dtype=np.int64),
+        shaft_mm=column(lambda drive: drive.shaft_diameter_mm),
+        least_mm=column(least_motor_pulley_mm),
+    )
+
+
+def sizing_for(machine: Machine, sources: tuple[Source, ...]) -> Sizing:
+    """By which rule stages are sized: as the machine's duty has it, behind the roughest of the sources."""
+    movers = [source.drive.prime_mover for source in sources]
+    rough = next((mover for mover in ("single_cylinder", "engine", "high_torque_motor") if mover in movers), "motor")
+    return Sizing(machine.duty, rough, machine.duty.cycle)  # type: ignore[arg-type]
+
+
+def peak_over_running(machine: Machine) -> float:
+    """Peak over running torque at the last shaft; 1 where no peak is known."""
+    need = machine.need
+    if not need.peak_torque_nm or not need.running_torque_nm:
+        return 1.0
+    return max(need.peak_torque_nm / need.running_torque_nm, 1.0)

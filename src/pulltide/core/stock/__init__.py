@@ -1,0 +1,39 @@
+"""Generic lists of parts with sizes, made-up prices and lead times, for a search where a shop has no list of its own.
+
+Prices are in price units: 100 is a 0.75 kW four-pole three-phase motor. Nothing of them is a real price.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import product
+from typing import Any
+
+from pulltide.core.tables import Row, load_table, number
+
+PACKAGE = "pulltide.core.stock"
+#: Wheels farther apart in size make no stage of listed pairs: driver over driven speed.
+MOST_RATIO = 7.0
+
+
+def stock_rows(name: str) -> tuple[Row, ...]:
+    """The rows of one list. Raises TableError where it is damaged."""
+    return load_table(PACKAGE, name, "lists").rows
+
+
+def cheapest(rows: list[Row], column: str) -> dict[float, Row]:
+    """Of each size in a column the cheapest row that comes without a bushing of its own price."""
+    found: dict[float, Row] = {}
+    for row in rows:
+        size = float(row[column])
+        plain = row["bushing"] == "na" if "bushing" in row else True
+        if plain and (size not in found or number(row, "price") < number(found[size], "price")):
+            found[size] = row
+    return found
+
+
+def pairs(wheels: dict[float, Row], least_ratio: float = 1.0) -> Iterator[tuple[Any, Row, Any, Row]]:
+    """Driver and driven wheels of one kind whose ratio is one of a stage, smallest driver first."""
+    for (driver, first), (driven, second) in product(sorted(wheels.items()), repeat=2):
+        if least_ratio <= driven / driver <= MOST_RATIO:
+            yield driver, first, driven, second

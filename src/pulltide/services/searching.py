@@ -1,0 +1,221 @@
+"""Searches for a machine's drive, with what many searches share made once: the rows of the lists, and their bounds."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from threading import Lock
+from typing import Any, Protocol, TypeVar
+
+from pulltide.core.catalog import Catalog
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.findings import Severity
+from pulltide.core.links import FAMILIES, family_of
+from pulltide.core.machine import Machine, Plan
+from pulltide.core.search.rows import Rows, all_rows
+from pulltide.core.search.ways import Builder, Way, Ways, find_ways, groups_for, reach_of, stocks_for
+from pulltide.core.search.wish import (
+    MOST_STAGES,
+    RANKINGS,
+    Wish,
+    motor_groups,
+    motors_of,
+    peak_over_running,
+    sizing_for,
+    sources_for,
+    what_is_asked,
+)
+from pulltide.core.shipped import shipped_catalog
+from pulltide.quantities import DEFAULT_UNITS
+from pulltide.words import filled
+
+#: What of each kind is kept in memory: rows of lists, bounds under a duty, answers.
+KEPT = {"rows": 2, "groups": 3, "reach": 6, "ways": 40}
+T = TypeVar("T")
+
+
+class RowStore(Protocol):
+    """Keeps the rows of lists from one start of the program to the next."""
+
+    def rows(self, catalog: Catalog, make: Callable[[Catalog], tuple[Rows, ...]]) -> tuple[Rows, ...]:
+        """The rows of a catalog, made where they are not kept."""
+
+
+@dataclass
+class MadeAnew:
+    """Keeps nothing."""
+
+    def rows(self, catalog: Catalog, make: Callable[[Catalog], tuple[Rows, ...]]) -> tuple[Rows, ...]:
+        """Made anew."""
+        return make(catalog)
+
+
+class Searcher:
+    """Finds ways; safe to share between threads, of which one searches at a time."""
+
+    def __init__(self, store: RowStore | None = None) -> None:
+        self._store = store or MadeAnew()
+        self._kept: dict[str, OrderedDict[Any, Any]] = {name: OrderedDict() for name in KEPT}
+        self._lock = Lock()
+
+    @property
+    def ready(self) -> bool:
+        """Whether the rows of the shipped lists are at hand: else a first search makes them, which takes long."""
+        return bool(self._kept["rows"])
+
+    def prepare(self) -> None:
+        """Make the rows of the shipped lists."""
+        with self._lock:
+            self.rows(shipped_catalog())
+
+    def ways(self, machine: Machine, plan: Plan, wish: Wish, catalog: Catalog | None = None) -> Ways:
+        """The best kinds of train for a machine behind a plan's motor, as a wish allows them.
+
+        Raises InputError where need or motor do not say enough.
+        """
+        lists = catalog or shipped_catalog()
+        asked, sources = what_is_asked(machine, wish), sources_for(plan, wish, lists)
+        document = machine.model_dump_json(exclude={"plans", "name", "note"})
+        with self._lock:
+            key = (_mark(lists), document, plan.model_dump_json(include={"source"}), wish)
+            return self._known("ways", key, lambda: self._search(machine, plan, wish, lists, asked, sources))
+
+    def _search(self, machine: Machine, plan: Plan, wish: Wish, lists: Catalog, asked: Any, sources: Any) -> Ways:
+        rows = self.rows(lists)
+        sizing, peak = sizing_for(machine, sources), peak_over_running(machine)
+        weights = RANKINGS[wish.rank_by]
+        under = (_mark(lists), machine.duty.model_dump_json(), sizing.prime_mover, round(peak, 6), wish.rank_by)
+        groups = self._known("groups", under, lambda: groups_for(stocks_for(rows, sizing, peak, lists), weights))
+        motors = motors_of(sources, machine.duty.ambient_c)
+        behind = (under, wish.never, wish.motor, plan.model_dump_json(include={"source"}))
+        reach = self._known("reach", behind, lambda: reach_of(motors, groups, wish.never, weights))
+        return find_ways(reach, asked, Builder(machine, plan, sources, rows, lists))
+
+    def rows(self, catalog: Catalog) -> tuple[Rows, ...]:
+        """The rows of a catalog."""
+        return self._known("rows", _mark(catalog), lambda: self._store.rows(catalog, all_rows))
+
+    def _known(self, name: str, key: Any, make: Callable[[], T]) -> T:
+        kept = self._kept[name]
+        if key not in kept:
+            kept[key] = make()
+            while len(kept) > KEPT[name]:
+                kept.popitem(last=False)
+        kept.move_to_end(key)
+        found: T = kept[key]
+        return found
+
+
+def _mark(catalog: Catalog) -> tuple[tuple[str, str, str], ...]:
+    """What tells a catalog from the shipped lists alone."""
+    added = (item for item in catalog.items if item.origin != "shipped")
+    return tuple((item.part, item.id, item.data.model_dump_json()) for item in added)
+
+
+#: What a wish may say, with its values; families and motors are looked up.
+TURNS = ("either", "same", "opposite")
+SEARCHED = tuple(family.kind for family in FAMILIES if family.stages is not None)
+
+
+class _Said:
+    """Values of a wish as they were said, and what is wrong with them."""
+
+    def __init__(self, said: Mapping[str, Any]) -> None:
+        self.said = said
+        self.faults: list[InputError] = []
+
+    def one_of(self, name: str, default: str, accepted: tuple[str, ...]) -> Any:
+        """One of some words."""
+        value = self.said.get(name) or default
+        if value not in accepted:
+            self._fault(name, value, "is not offered", ", ".join(accepted))
+        return value
+
+    def number(self, name: str, least: float, most: float) -> float | None:
+        """A number in a range, None where nothing is said."""
+        value = self.said.get(name)
+        if value in (None, ""):
+            return None
+        try:
+            read = float("nan") if isinstance(value, bool) else float(value)
+        except (TypeError, ValueError):
+            read = float("nan")
+        if not least <= read <= most:
+            self._fault(name, value, "is out of range", f"{least:g} to {most:g}")
+            return None
+        return read
+
+    def kinds(self, name: str) -> frozenset[str]:
+        """Families, as a list or with commas between."""
+        value = self.said.get(name) or ()
+        named = value.split(",") if isinstance(value, str) else value if isinstance(value, list | tuple) else [value]
+        wrong = [kind for kind in named if kind not in SEARCHED]
+        if wrong:
+            self._fault(name, wrong[0], "is not searched", ", ".join(SEARCHED))
+        return frozenset(map(str, named))
+
+    def _fault(self, name: str, value: object, reason: str, accepted: str) -> None:
+        self.faults.append(InputError(name, str(value)[:40], reason, accepted=accepted))
+
+
+def wish_from(said: Mapping[str, Any], catalog: Catalog) -> Wish:
+    """A wish from plain values, as an address or a JSON body has them. Raises InputErrors naming every fault."""
+    read = _Said(said)
+    wish = Wish(
+        never=read.kinds("never"),
+        must=read.kinds("must"),
+        most_stages=int(read.number("stages", 1, MOST_STAGES) or Wish().most_stages),
+        most_price=read.number("price", 0, 1_000_000),
+        turn=read.one_of("turn", "either", TURNS),
+        rank_by=read.one_of("rank", "balance", tuple(RANKINGS)),
+        motor=read.one_of("motor", "", ("", *motor_groups(catalog))),
+    )
+    unknown = sorted(set(said) - NAMES)
+    for name in unknown:
+        read.faults.append(
+            InputError(str(name)[:40], "", "is nothing that a search can be told", accepted=", ".join(sorted(NAMES)))
+        )
+    if read.faults:
+        raise InputErrors(read.faults)
+    return wish
+
+
+#: What a search can be told.
+NAMES = frozenset({"never", "must", "stages", "price", "turn", "rank", "motor"})
+
+
+def ways_report(found: Ways) -> dict[str, Any]:
+    """What a search found as plain data: the same for the command line and the API."""
+    return {
+        "ways": [_way(way) for way in found.ways],
+        "refused": found.refused,
+        "complete": not found.stopped,
+        "looked_at": found.looked_at,
+    }
+
+
+def _way(way: Way) -> dict[str, Any]:
+    line, tightest = way.result.chosen, way.result.chosen.tightest
+    return {
+        "name": way.plan.name,
+        "stages": [words_of(link) for link in way.plan.links],
+        "score": way.train.score / 1000,
+        "last_speed_rpm": line.last_shaft.speed_rpm,
+        "ratio": line.ratio,
+        "efficiency": line.efficiency,
+        "price": round(way.train.price, 1),
+        "parts": list(way.parts),
+        "tightest": None
+        if tightest is None
+        else {"stage": tightest[0], "name": tightest[1].name, "use": tightest[1].use},
+        "warnings": way.result.count(Severity.WARNING),
+        "more_like_it": len(way.alike),
+        "plan": way.plan.model_dump(mode="json"),
+    }
+
+
+def words_of(link: Any) -> str:
+    """A stage in a few words."""
+    words = family_of(link.kind).words(link, 1)
+    return " ".join(filled(text, DEFAULT_UNITS) for text in (words.title, *words.chips))

@@ -1,0 +1,284 @@
+"""The kinds of drive that the lists allow, and the switches of what is allowed, as words, figures and addresses."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.findings import Severity
+from pulltide.core.links import family_of
+from pulltide.core.search.ways import Way, Ways
+from pulltide.core.search.wish import MOST_STAGES, RankBy, Wish, motor_groups
+from pulltide.presentation.painting import Picture
+from pulltide.presentation.sheet import sheet
+from pulltide.presentation.words import counted
+from pulltide.quantities import Units, show
+from pulltide.services.searching import SEARCHED, TURNS, wish_from
+from pulltide.web.places.frame import Context
+from pulltide.web.tiles import use_number, use_state
+from pulltide.words import filled
+
+RANKED: dict[RankBy, str] = {
+    "balance": "a balance of all",
+    "price": "price",
+    "parts": "fewest parts",
+    "speed": "speed",
+    "loss": "least loss",
+    "margin": "margin",
+}
+#: Most to spend, in price units, to choose from.
+SPENDS = (25, 50, 100, 200, 400)
+TURN_WORDS = {"either": "either way", "same": "as the motor", "opposite": "against the motor"}
+LETTERS = "ABCDEFGH"
+MANY = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Switch:
+    """One choice: its words, whether it is on, and the address at which it is."""
+
+    words: str
+    state: str
+    address: str
+    told: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class SwitchRow:
+    """Choices that belong together."""
+
+    label: str
+    switches: tuple[Switch, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WayRow:
+    """One kind of drive."""
+
+    letter: str
+    name: str
+    stages: tuple[str, ...]
+    drawing: Picture
+    speed: str
+    off: str
+    tightest: str
+    tightest_use: str
+    tightest_state: str
+    width: int
+    price: str
+    bought: str
+    parts: tuple[str, ...]
+    arrives: str
+    findings: str
+    findings_state: str
+    more: int
+    remark: str
+    plan: str
+
+
+@dataclass(frozen=True, slots=True)
+class WaysView:
+    """The place; ``why_not`` says what is missing, or why nothing was found."""
+
+    asked: str
+    switches: tuple[SwitchRow, ...]
+    rows: tuple[WayRow, ...]
+    counted: str
+    why_not: str
+    hints: tuple[str, ...]
+    preparing: bool
+    stopped: bool
+
+
+def said_of(wish: str) -> dict[str, str]:
+    """The wish in an address, ``rank:price;stages:2``, by name.
+
+    >>> said_of("rank:price;stages:2;;x")
+    {'rank': 'price', 'stages': '2'}
+    """
+    pairs = (pair.partition(":") for pair in wish.split(";"))
+    return {name: value for name, mark, value in pairs if mark}
+
+
+def ways_view(context: Context) -> WaysView:
+    """Search and show; what cannot be searched says what is missing."""
+    said = said_of(context.selection.wish)
+    groups = motor_groups(context.catalog)
+    number = said.get("motor", "")
+    named = {**said, "motor": groups[int(number)] if number.isdecimal() and int(number) < len(groups) else ""}
+    try:
+        wish = wish_from(named, context.catalog)
+    except InputErrors:
+        wish, said = Wish(), {}
+    switches = tuple(_switches(context, wish, said, groups))
+    asked = _asked(context)
+    blank = WaysView(asked, switches, (), "", "", (), False, False)
+    if context.searcher is None or not context.searcher.ready:
+        return replace(blank, preparing=True)
+    try:
+        found = context.searcher.ways(context.machine, context.plan, wish, context.catalog)
+    except (InputError, InputErrors) as error:
+        return replace(blank, why_not=str(error))
+    rows = tuple(_rows(found, context))
+    more = sum(row.more for row in rows)
+    told = f"{counted(len(rows), 'kind')} of drive, {more} more like them" if rows else "no drive"
+    if rows:
+        return replace(blank, rows=rows, counted=told, stopped=found.stopped)
+    return replace(blank, counted=told, why_not=_why_not(found), hints=tuple(_hints(wish)), stopped=found.stopped)
+
+
+def _asked(context: Context) -> str:
+    need, units = context.machine.need, context.units
+    speeds = [speed for speed in (need.speed_min_rpm, need.speed_max_rpm) if speed]
+    band = " to ".join(show(speed, "rpm", units).number for speed in speeds)
+    parts = [f"{band} rpm" if band else "no speed yet"]
+    if need.speed_ideal_rpm:
+        parts.append(f"best {show(need.speed_ideal_rpm, 'rpm', units).number}")
+    if need.running_torque_nm:
+        parts.append(f"{show(need.running_torque_nm, 'N·m', units)} running")
+    if need.peak_torque_nm:
+        parts.append(f"{show(need.peak_torque_nm, 'N·m', units)} peak")
+    return ", ".join(parts)
+
+
+# -- switches -------------------------------------------------------------------------------------------------------
+
+
+def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[str, ...]) -> Iterable[SwitchRow]:
+    def to(**changed: str) -> str:
+        text = ";".join(f"{key}:{item}" for key, item in {**said, **changed}.items() if item)
+        return context.selection.to(wish=text)
+
+    def row(label: str, name: str, now: str, choices: Iterable[tuple[str, str]]) -> SwitchRow:
+        made = (Switch(words, "on" if value == now else "", to(**{name: value})) for value, words in choices)
+        return SwitchRow(label, tuple(made))
+
+    yield SwitchRow("Families", tuple(_family(kind, wish, to) for kind in SEARCHED))
+    own = "this plan's motor" if context.plan.source is not None else "none yet"
+    alike = _alike(context, groups)
+    listed = ((str(k), f"any listed, {group}") for k, group in enumerate(groups) if group in alike)
+    yield row("Motor", "motor", said.get("motor", ""), [("", own), *listed])
+    yield row("Stages", "stages", str(wish.most_stages), [(str(k), f"up to {k}") for k in range(1, MOST_STAGES + 1)])
+    spend = "" if wish.most_price is None else f"{wish.most_price:g}"
+    yield row("Spend", "price", spend, [("", "what it takes"), *((str(k), f"up to {k}") for k in SPENDS)])
+    yield row("Turning", "turn", wish.turn, [(turn, TURN_WORDS[turn]) for turn in TURNS])
+    yield row("Ranked by", "rank", wish.rank_by, list(RANKED.items()))
+
+
+def _alike(context: Context, groups: tuple[str, ...]) -> tuple[str, ...]:
+    """The groups of listed motors that run on the supply of the plan's own; all where it says none."""
+    source = context.plan.source
+    volts, hertz = getattr(source, "volts", None), getattr(source, "frequency_hz", None)
+    if not volts or not hertz:
+        return groups
+    phases = "three-phase" if getattr(source, "start", "") == "three_phase" else "one-phase"
+    return tuple(group for group in groups if group == f"{volts:g} V, {phases}, {hertz:g} Hz") or groups
+
+
+def _family(kind: str, wish: Wish, to: Callable[..., str]) -> Switch:
+    """May, must, never: each press leads to the next."""
+    if kind in wish.never:
+        never, must = wish.never - {kind}, wish.must
+        state, told = "never", "never used; press to allow it"
+    elif kind in wish.must:
+        never, must = wish.never | {kind}, wish.must - {kind}
+        state, told = "must", "must be in the drive; press to rule it out"
+    else:
+        never, must = wish.never, wish.must | {kind}
+        state, told = "", "may be used; press to demand it"
+    return Switch(family_of(kind).title, state, to(never=",".join(sorted(never)), must=",".join(sorted(must))), told)
+
+
+# -- rows -----------------------------------------------------------------------------------------------------------
+
+
+def _rows(found: Ways, context: Context) -> Iterable[WayRow]:
+    best = _best_at(found.ways)
+    for letter, way in zip(LETTERS, found.ways, strict=False):
+        yield _row(letter, way, context, best.get(id(way), ()))
+
+
+def _best_at(ways: tuple[Way, ...]) -> dict[int, tuple[str, ...]]:
+    """What each way is the best of the list at."""
+    if len(ways) < MANY:
+        return {}
+    measures: dict[str, Callable[[Way], float]] = {
+        "cheapest": lambda way: way.train.price,
+        "fewest parts to buy": lambda way: way.train.parts,
+        "most in hand": lambda way: way.train.use,
+        "loses least": lambda way: -(way.result.chosen.efficiency or 0.0),
+    }
+    told: dict[int, tuple[str, ...]] = {}
+    for words, measure in measures.items():
+        first = min(ways, key=measure)
+        told[id(first)] = (*told.get(id(first), ()), words)
+    return told
+
+
+def _row(letter: str, way: Way, context: Context, best: tuple[str, ...]) -> WayRow:
+    units, line, need = context.units, way.result.chosen, context.machine.need
+    speed, tightest = line.last_shaft.speed_rpm, line.tightest
+    use = None if tightest is None else tightest[1].use
+    warnings = way.result.count(Severity.WARNING)
+    return WayRow(
+        letter=letter,
+        name=way.plan.name,
+        stages=tuple(_stage(link, units) for link in way.plan.links),
+        drawing=sheet(way.plan, line, units, small=True),
+        speed=str(show(speed, "rpm", units)),
+        off=_off(speed, need.speed_ideal_rpm),
+        tightest="" if tightest is None else f"stage {tightest[0]}, {tightest[1].name}",
+        tightest_use="unknown" if use is None else use_number(use, units),
+        tightest_state=use_state(use),
+        width=0 if use is None else min(round(100 * use), 100),
+        price=f"{way.train.price:.0f}",
+        bought=counted(way.train.parts, "part"),
+        parts=_folded(way.parts),
+        arrives="" if line.efficiency is None else str(show(line.efficiency, "share", units)),
+        findings=counted(warnings, "warning") if warnings else "no warnings",
+        findings_state="weigh" if warnings else "clear",
+        more=len(way.alike),
+        remark=", ".join(best),
+        plan=way.plan.model_dump_json(),
+    )
+
+
+def _stage(link: object, units: Units) -> str:
+    words = family_of(getattr(link, "kind", "")).words(link, 1)
+    return " ".join(filled(text, units) for text in (words.title, *words.chips[:1]))
+
+
+def _off(speed: float, ideal: float | None) -> str:
+    if not ideal:
+        return ""
+    off = 100 * (speed / ideal - 1)
+    return "at the best speed" if abs(off) < 0.05 else f"{off:+.1f} % of the best"
+
+
+def _folded(parts: tuple[str, ...]) -> tuple[str, ...]:
+    """Each part once, with how many."""
+    counts = {part: parts.count(part) for part in parts}
+    return tuple(f"{count} × {part}" if count > 1 else part for part, count in counts.items())
+
+
+def _why_not(found: Ways) -> str:
+    if found.stopped:
+        return "The search stopped before all was tried, and nothing it found was free of problems."
+    if found.refused:
+        return "Drives were found, but each has a problem as a whole plan."
+    return "No drive of listed parts does this with what is allowed."
+
+
+def _hints(wish: Wish) -> Iterable[str]:
+    """What would allow more."""
+    if wish.most_stages < MOST_STAGES:
+        yield "Allow one more stage."
+    if wish.most_price is not None:
+        yield "Allow more to be spent."
+    if wish.never or wish.must:
+        yield "Let every family be used."
+    if wish.turn != "either":
+        yield "Let it turn either way."
+    if not wish.motor:
+        yield "Take any listed motor of your supply."

@@ -1,0 +1,241 @@
+"""The search against trying every train one by one, and what must hold of it for whatever stock it is given."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from itertools import product
+from math import log
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from pulltide.core.search.engine import (
+    UNIT,
+    Asked,
+    Group,
+    Motors,
+    Reach,
+    Search,
+    Stock,
+    Train,
+    Weights,
+    best_kinds,
+    order,
+    words,
+)
+from pulltide.core.search.rows import GRID_RPM
+
+KINDS = {"belt": (1, 2), "reducer": (2, 1), "chain": (3, 2)}
+ENOUGH = 5
+
+
+def stock(kind: str, rows: int, chance: np.random.Generator) -> Stock:
+    """Made-up stages: the larger, the dearer; capacity falls with speed, and some have no overhung rating."""
+    rank, most = KINDS[kind]
+    ratio = chance.uniform(5, 40, rows) if kind == "reducer" else chance.uniform(0.6, 5, rows)
+    size = chance.uniform(0.2, 3, rows)
+    fall = np.outer(chance.uniform(0, 0.4, rows), np.log(GRID_RPM / 100))
+    unlimited = np.full(rows, np.inf)
+    return Stock(
+        kind=kind,
+        rank=rank,
+        most=most,
+        id=np.arange(rows),
+        ln_ratio=np.log(ratio),
+        ln_capacity=np.log(20 * size)[:, None] - fall,
+        ln_efficiency=np.log(chance.uniform(0.7, 0.98, (rows, len(GRID_RPM)))),
+        ln_max=np.log(chance.choice([1000.0, 2500.0, np.inf], rows)),
+        pull_in=chance.uniform(5, 40, rows),
+        pull_out=chance.uniform(5, 40, rows),
+        rating_in=np.where(chance.random(rows) < 0.5, chance.uniform(100, 3000, rows), np.inf),
+        rating_out=np.where(chance.random(rows) < 0.5, chance.uniform(500, 9000, rows), np.inf),
+        bore_in=chance.uniform(15, 60, rows),
+        bore_out=chance.uniform(15, 60, rows),
+        shaft_in=chance.choice([0.0, 19.0, 24.0], rows),
+        shaft_out=chance.choice([0.0, 24.0, 30.0], rows),
+        outside_mm=unlimited if kind != "belt" else chance.uniform(50, 200, rows),
+        turn=chance.choice([1, -1], rows),
+        price=np.round(10 * size + chance.uniform(0, 5, rows), 1),
+        parts=chance.integers(1, 4, rows),
+    )
+
+
+def motors(chance: np.random.Generator, count: int = 3) -> Motors:
+    power = chance.uniform(0.5, 3, count)
+    speed = chance.choice([950.0, 1430.0, 2850.0], count)
+    return Motors(
+        id=np.arange(count),
+        ln_speed=np.log(speed),
+        ln_torque=np.log(9549.3 * power / speed),
+        price=np.round(60 * power, 1),
+        parts=np.ones(count, dtype=np.int64),
+        shaft_mm=chance.choice([0.0, 19.0, 28.0], count),
+        least_mm=chance.choice([0.0, 70.0], count),
+    )
+
+
+def at(column: np.ndarray, rpm: float) -> float:
+    """Value of one row at a speed, by numpy's own interpolation on logarithmic speed."""
+    return float(np.interp(log(rpm), np.log(GRID_RPM), column))
+
+
+def carried(train: list[tuple[Stock, int]], speeds: list[float], torque: float) -> tuple[bool, float, float]:
+    """Whether every shaft and speed will do, the greatest use, and the torque at the motor."""
+    use, fits = 0.0, True
+    for place in range(len(train) - 1, -1, -1):
+        s, row = train[place]
+        if place < len(train) - 1:
+            after, a = train[place + 1]
+            use = max(use, torque * after.pull_in[a] / s.rating_out[row])
+            use = max(use, torque * s.pull_out[row] / after.rating_in[a])
+            fits &= after.bore_in[a] >= s.shaft_out[row] and s.bore_out[row] >= after.shaft_in[a]
+        torque /= float(np.exp(s.ln_ratio[row] + at(s.ln_efficiency[row], speeds[place])))
+        capacity = np.minimum.accumulate(s.ln_capacity[row])
+        use = max(use, torque / float(np.exp(at(capacity, speeds[place]))))
+        fits &= speeds[place] <= float(np.exp(s.ln_max[row])) * (1 + 1e-9)
+    return fits, use, torque
+
+
+def judged(
+    sources: Motors, m: int, word: tuple[str, ...], train: list[tuple[Stock, int]], asked: Asked
+) -> Train | None:
+    """One train, or None where it does not fit."""
+    speeds = [float(np.exp(sources.ln_speed[m]))]
+    for s, row in train:
+        speeds.append(speeds[-1] / float(np.exp(s.ln_ratio[row])))
+    fits, use, torque = carried(train, speeds, asked.torque_nm)
+    use = max(use, torque / float(np.exp(sources.ln_torque[m])))
+    first, f = train[0]
+    fits &= first.bore_in[f] >= sources.shaft_mm[m] and first.outside_mm[f] >= sources.least_mm[m]
+    fits &= asked.low_rpm * (1 - 1e-9) <= speeds[-1] <= asked.high_rpm * (1 + 1e-9)
+    price = float(sources.price[m]) + sum(float(s.price[row]) for s, row in train)
+    turn = int(np.prod([s.turn[row] for s, row in train]))
+    wrong = (asked.turn and turn != asked.turn) or (asked.most_price is not None and price > asked.most_price + 1e-9)
+    if not fits or use > 1 + 1e-9 or wrong:
+        return None
+    w = asked.weights
+    score = round(UNIT * (w.price * sources.price[m] + w.part * sources.parts[m]))
+    for s, row in train:
+        loss = -min(float(s.ln_efficiency[row, 5]), 0.0)
+        score += round(UNIT * (w.price * s.price[row] + w.part * s.parts[row] + w.loss * loss))
+    error = abs(log(speeds[-1] / asked.ideal_rpm))
+    score += round(UNIT * (w.error * error + w.use * max(log(max(use, 1e-12)) - log(0.6), 0.0)))
+    parts = int(sources.parts[m]) + sum(int(s.parts[row]) for s, row in train)
+    return Train(word, score, m, tuple(row for _, row in train), speeds[-1], use, price, parts)
+
+
+def one_by_one(sources: Motors, stocks: dict[str, Stock], asked: Asked) -> list[Train]:
+    """Every train of every order, each tested by plain arithmetic."""
+    found = []
+    for word in words(stocks.values(), asked):
+        for picked in product(*(range(len(stocks[kind])) for kind in word)):
+            train = [(stocks[kind], row) for kind, row in zip(word, picked, strict=True)]
+            every = (judged(sources, m, word, train, asked) for m in range(len(sources.id)))
+            found += [one for one in every if one is not None]
+    return sorted(found, key=order)
+
+
+def searched(sources: Motors, stocks: dict[str, Stock], asked: Asked, kinds: int = 99) -> dict[tuple[str, ...], list]:
+    groups = {kind: Group(one, asked.weights) for kind, one in stocks.items()}
+    found, stopped = best_kinds(Search(Reach(sources, groups, asked.weights), asked), kinds, ENOUGH)
+    assert not stopped
+    return {kind.word: list(kind.trains) for kind in found}
+
+
+needs = st.builds(
+    lambda low, span, torque, stages, turn, price: Asked(
+        low_rpm=low,
+        ideal_rpm=low * (1 + span / 3),
+        high_rpm=low * (1 + span),
+        torque_nm=torque,
+        most_stages=stages,
+        turn=turn,
+        most_price=price,
+    ),
+    st.floats(8, 900),
+    st.floats(0.02, 0.6),
+    st.floats(2, 400),
+    st.integers(1, 3),
+    st.sampled_from([0, 0, 1, -1]),
+    st.sampled_from([None, None, 120.0, 200.0]),
+)
+
+
+@settings(max_examples=60, deadline=None)
+@given(seed=st.integers(0, 10**6), asked=needs)
+def test_the_best_of_every_kind_are_those_found_one_by_one(seed: int, asked: Asked):
+    """Rows and not only scores, in the same order; where none fits, none is found."""
+    chance = np.random.default_rng(seed)
+    stocks = {kind: stock(kind, rows, chance) for kind, rows in (("belt", 9), ("reducer", 6), ("chain", 8))}
+    sources = motors(chance)
+    every, found = one_by_one(sources, stocks, asked), searched(sources, stocks, asked)
+    assert set(found) == {train.word for train in every}
+    for word, trains in found.items():
+        best = [train for train in every if train.word == word]
+        # a kind is complete up to the ceiling under which it was found, and that holds its best
+        assert [t.stages for t in trains] == [t.stages for t in best[: len(trains)]]
+        assert [t.motor for t in trains] == [t.motor for t in best[: len(trains)]]
+        for mine, theirs in zip(trains, best, strict=False):
+            assert mine.score == pytest.approx(theirs.score, abs=len(mine.stages) + 3)
+            assert mine.use == pytest.approx(theirs.use, rel=1e-9)
+            assert mine.speed_rpm == pytest.approx(theirs.speed_rpm, rel=1e-9)
+            assert (mine.price, mine.parts) == (pytest.approx(theirs.price), theirs.parts)
+
+
+@settings(max_examples=25, deadline=None)
+@given(seed=st.integers(0, 10**6), asked=needs)
+def test_more_stock_never_worsens_and_tighter_limits_never_better_the_best(seed: int, asked: Asked):
+    chance = np.random.default_rng(seed)
+    stocks = {kind: stock(kind, 12, chance) for kind in KINDS}
+    sources = motors(chance)
+
+    def best(stocks: dict[str, Stock], asked: Asked) -> float:
+        found = searched(sources, stocks, asked, kinds=1)
+        return min((trains[0].score for trains in found.values()), default=float("inf"))
+
+    now = best(stocks, asked)
+    fewer = {kind: one.taken(np.arange(0, 12, 2)) for kind, one in stocks.items()}
+    assert best(fewer, asked) >= now
+    assert best(stocks, replace(asked, torque_nm=1.3 * asked.torque_nm)) >= now
+    assert best(stocks, replace(asked, most_price=0.8 * (asked.most_price or 300.0))) >= now
+    assert best(stocks, replace(asked, most_stages=max(asked.most_stages - 1, 1))) >= now
+
+
+@settings(max_examples=15, deadline=None)
+@given(seed=st.integers(0, 10**6), asked=needs)
+def test_the_order_of_the_lists_does_not_matter(seed: int, asked: Asked):
+    chance = np.random.default_rng(seed)
+    stocks = {kind: stock(kind, 14, chance) for kind in KINDS}
+    shuffled = {kind: stocks[kind].taken(chance.permutation(14)) for kind in reversed(KINDS)}
+    sources = motors(chance)
+    assert searched(sources, stocks, asked) == searched(sources, shuffled, asked)
+
+
+def test_two_stages_by_hand():
+    """Speeds, torques, pull and use of one train worked out by hand: 1440 rpm, belt 2.01, reducer 20.2, 400 N·m."""
+    chance = np.random.default_rng(1)
+    flat = np.zeros((1, len(GRID_RPM)))
+    belt, reducer = stock("belt", 1, chance), stock("reducer", 1, chance)
+    belt = replace(belt, ln_ratio=np.log([2.01]), ln_efficiency=flat + log(0.95), ln_capacity=flat + log(100.0))
+    belt = replace(belt, ln_max=np.array([np.inf]), bore_in=np.array([60.0]), bore_out=np.array([60.0]))
+    belt = replace(belt, outside_mm=np.array([100.0]), pull_out=np.array([2 * 1.5 / 0.160]))
+    reducer = replace(reducer, ln_ratio=np.log([20.2]), ln_efficiency=flat + log(0.90), ln_capacity=flat + log(100.0))
+    reducer = replace(reducer, ln_max=np.array([np.inf]), bore_in=np.array([60.0]), rating_in=np.array([500.0]))
+    belt = replace(belt, rating_out=np.array([np.inf]))
+    motor = Motors(
+        id=np.arange(1),
+        ln_speed=np.log([1440.0]),
+        ln_torque=np.log([9549.3 * 2.2 / 1440]),
+        price=np.zeros(1),
+        parts=np.zeros(1, dtype=np.int64),
+        shaft_mm=np.zeros(1),
+        least_mm=np.zeros(1),
+    )
+    asked = Asked(low_rpm=34.0, ideal_rpm=35.0, high_rpm=36.0, torque_nm=400.0, most_stages=2, weights=Weights())
+    (trains,) = searched(motor, {"belt": belt, "reducer": reducer}, asked).values()
+    assert trains[0].word == ("belt", "reducer")
+    assert trains[0].speed_rpm == pytest.approx(35.466, abs=1e-3)
+    # motor 11.523 of 14.589 N·m is 0.790; the belt's pull of 412.5 N on a shaft rated 500 N is 0.825
+    assert trains[0].use == pytest.approx(0.825, abs=1e-3)

@@ -1,0 +1,140 @@
+"""What a search of the shipped lists shows, against the whole plans that it stands for; its doors and its refusals."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from builders import build_machine
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.findings import Severity
+from pulltide.core.line import solve_plan
+from pulltide.core.machine import Machine
+from pulltide.core.search.wish import Wish
+from pulltide.core.shipped import shipped_catalog
+from pulltide.demo import demo_machines
+from pulltide.services.searching import SEARCHED, Searcher, ways_report, wish_from
+from pulltide.store.row_file import RowFile
+
+PROJECT = Path(__file__).resolve().parents[2]
+QUICK = Wish(most_stages=2)
+
+
+@pytest.fixture(scope="module")
+def searcher() -> Searcher:
+    return Searcher(RowFile(PROJECT / ".run" / "rows"))
+
+
+@pytest.mark.parametrize("machine", demo_machines(), ids=lambda machine: machine.name)
+def test_what_is_shown_has_no_problem_as_a_plan_and_is_what_was_promised(searcher: Searcher, machine: Machine):
+    plan = machine.plans[0]
+    bare = solve_plan(machine, plan.model_copy(update={"links": (), "shafts": ()}))
+    before = {f.rule.code for f in bare.findings if f.severity is Severity.ERROR}
+    found = searcher.ways(machine, plan, QUICK)
+    assert len(found.ways) >= 2
+    assert [way.train.score for way in found.ways] == sorted(way.train.score for way in found.ways)
+    assert len({tuple(link.kind for link in way.plan.links) for way in found.ways}) == len(found.ways)
+    for way in found.ways:
+        solved = solve_plan(machine, way.plan)
+        assert {f.rule.code for f in solved.findings if f.severity is Severity.ERROR} <= before
+        assert not any("speed_low" in code or "speed_high" in code for code in before)
+        speed, tightest = solved.chosen.last_shaft.speed_rpm, solved.chosen.tightest[1].use
+        # a motor under less than full load turns faster than its plate says
+        assert way.train.speed_rpm * 0.99 <= speed <= way.train.speed_rpm * 1.08
+        assert tightest <= 1.0
+        assert len(way.parts) == way.train.parts
+
+
+def test_what_is_allowed_holds(searcher: Searcher):
+    (machine,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
+    plan = machine.plans[0]
+
+    def ways(**wish):
+        return searcher.ways(machine, plan, Wish(**{"most_stages": 2, **wish})).ways
+
+    assert all("roller_chain" not in way.train.word for way in ways(never=frozenset({"roller_chain"})))
+    assert all("reducer" in way.train.word for way in ways(must=frozenset({"reducer"})))
+    assert all(way.train.price <= 160 for way in ways(most_price=160.0))
+    for sense, turn in (("same", 1), ("opposite", -1)):
+        found = ways(turn=sense)
+        assert found
+        assert all(way.result.chosen.last_shaft.turn == turn for way in found)
+    cheapest, nearest = ways(rank_by="price")[0], ways(rank_by="speed")[0]
+    assert cheapest.train.price <= nearest.train.price
+    ideal = machine.need.speed_ideal_rpm
+    assert abs(nearest.train.speed_rpm - ideal) <= abs(cheapest.train.speed_rpm - ideal)
+
+
+def test_a_listed_motor_is_bought(searcher: Searcher):
+    machine = demo_machines()[0]
+    group = "400 V, three-phase, 50 Hz"
+    found = searcher.ways(machine, machine.plans[0], Wish(most_stages=1, motor=group))
+    assert found.ways
+    assert all(way.parts[0].startswith("M") and way.plan.source != machine.plans[0].source for way in found.ways)
+
+
+def test_rows_kept_in_a_file_are_those_that_were_made(searcher: Searcher, tmp_path: Path):
+    catalog = shipped_catalog()
+    rows = searcher.rows(catalog)
+    file = RowFile(tmp_path)
+    assert file.rows(catalog, lambda _: rows) is rows
+    again = file.rows(catalog, lambda _: pytest.fail("they were kept"))
+    for one, other in zip(rows, again, strict=True):
+        assert one.candidates == other.candidates
+        assert (one.price == other.price).all()
+        assert all((a[2] == b[2]).all() for a, b in zip(one.ln_limit, other.ln_limit, strict=True))
+    (kept,) = tmp_path.glob("rows-*.npz")
+    kept.write_bytes(kept.read_bytes()[:1000])
+    assert file.rows(catalog, lambda _: rows) is rows, "a damaged file is made anew"
+
+
+def test_a_need_that_says_too_little_is_refused_by_name(searcher: Searcher):
+    with pytest.raises(InputError, match="Torque"):
+        searcher.ways(build_machine(need={"running_torque_nm": None}), build_machine().plans[0], Wish())
+    blank = {"speed_min_rpm": None, "speed_ideal_rpm": None, "speed_max_rpm": None}
+    with pytest.raises(InputError, match="Speed"):
+        searcher.ways(build_machine(need=blank), build_machine().plans[0], Wish())
+
+
+@pytest.mark.parametrize(
+    ("said", "named"),
+    [
+        ({"never": "wings"}, "never"),
+        ({"must": 5}, "must"),
+        ({"stages": 9}, "stages"),
+        ({"stages": True}, "stages"),
+        ({"price": "much"}, "price"),
+        ({"turn": "sideways"}, "turn"),
+        ({"rank": "beauty"}, "rank"),
+        ({"motor": "steam"}, "motor"),
+        ({"color": "red"}, "color"),
+    ],
+)
+def test_a_wish_that_cannot_be_is_refused_by_name(said: dict[str, object], named: str):
+    with pytest.raises(InputErrors) as refused:
+        wish_from(said, shipped_catalog())
+    assert refused.value.errors[0].field == named
+    assert refused.value.errors[0].accepted
+
+
+def test_a_wish_is_read_from_text_and_from_data_alike():
+    text = {"never": "v_belt,reducer", "stages": "2", "price": "150", "rank": "price"}
+    data = {"never": ["reducer", "v_belt"], "stages": 2, "price": 150.0, "rank": "price"}
+    assert wish_from(text, shipped_catalog()) == wish_from(data, shipped_catalog())
+    assert wish_from({}, shipped_catalog()) == Wish()
+    assert set(SEARCHED) == {"v_belt", "toothed_belt", "roller_chain", "gear_pair", "reducer"}
+
+
+def test_the_command_line_finds_the_same(searcher: Searcher, tmp_path: Path):
+    machine = demo_machines()[2]
+    file = tmp_path / "machine.json"
+    file.write_text(machine.model_dump_json())
+    command = [sys.executable, "-m", "pulltide.cli.main", "search", str(file), "--wish", '{"stages": 1}']
+    environment = {"PULLTIDE_CACHE": str(PROJECT / ".run" / "rows"), "PATH": "/usr/bin:/bin"}
+    told = subprocess.run(command, capture_output=True, text=True, check=True, env=environment)
+    expected = ways_report(searcher.ways(machine, machine.plans[0], Wish(most_stages=1)))
+    assert json.loads(told.stdout) == json.loads(json.dumps(expected))
