@@ -30,6 +30,7 @@ def test_no_violation(window, empty_shop, scheme: str):
         f"/machines/{kept[3].id}",
     ]
     paths += [f"/machines/{kept[0].id}{view}" for view in VIEWS]
+    paths += [f"/machines/{kept[0].id}/ways?wish=stages:1"]
     page = window(color_scheme=scheme)
     for path in paths:
         page.goto(path)
