@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import io
 import json
+import os
 import random
 import re
+import tempfile
 import threading
 import time
 import zipfile
 from collections import Counter
 from copy import deepcopy
 from http.client import HTTPConnection, HTTPException
+from pathlib import Path
 from typing import Any
 from urllib.parse import quote, urlencode
 
@@ -60,7 +63,15 @@ class Caller:
         self.slowest = max(self.slowest, taken)
         if answer.status >= 500 or taken > SLOW_SECONDS:
             self.faults.append(f"{method} {path[:80]} {answer.status} {taken:.2f} s: {body[:300]!r}")
+            self.keep(answer.status, body)
         return content
+
+    def keep(self, status: int, body: bytes) -> None:
+        """What made a fault, whole, to be sent again."""
+        if status >= 500:
+            kept = Path(tempfile.gettempdir()) / f"attack-fault-{os.getpid()}-{len(self.faults)}.txt"
+            kept.write_bytes(body)
+            self.faults[-1] += f" (whole in {kept})"
 
     def form(self, path: str, fields: dict[str, str]) -> None:
         encoded = urlencode({"form_token": self.token, **fields}, errors="surrogatepass").encode()

@@ -81,6 +81,8 @@ def attack(shop: Shop, rounds: int, seed: int) -> list[str]:
         found += [f"round {number}, {target}: {fault}" for fault in editor.faults()]
         edits += editor.edits
         shop.sure(f"/api/v1/machines/{editor.machine['id']}", "DELETE")
+        if (number + 1) % 100 == 0:
+            print(f"  {number + 1} rounds, {edits} acknowledged edits, {len(found)} faults", flush=True)
     for target, taken in times.items():
         print(f"  {target}: {len(taken)} kills, ready again after {median(taken):.2f} s, at most {max(taken):.2f} s")
     print(f"  {edits} acknowledged edits in {rounds} rounds; {len(found)} faults")

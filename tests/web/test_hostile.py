@@ -97,9 +97,10 @@ JSON = {"content-type": "application/json"}
         r'{"name":"\u202e"}',
         '{"name":"x","plans":[{"source":5}]}',
         r'{"name":"x","\ud800":1}',
+        r'{"name":"x","\ud800":"\u0000"}',
         DEEP,
     ],
-    ids=["half", "zero", "mark", "source", "field", "deep"],
+    ids=["half", "zero", "mark", "source", "field", "both", "deep"],
 )
 def test_a_file_that_cannot_be_kept_is_refused_by_every_door(client: TestClient, body: str):
     for path in ("/api/v1/machines", "/api/v1/solve", "/api/v1/calc/need_drum"):

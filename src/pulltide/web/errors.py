@@ -21,15 +21,16 @@ log = structlog.get_logger("pulltide.error")
 
 
 def fault(error: InputError) -> dict[str, Any]:
-    """One fault as data."""
-    return {
+    """One fault as data, in text that can be sent: half a character is shown as a question mark."""
+    told = {
         "path": error.path,
         "field": error.field,
-        "given": str(error.given)[:LONGEST_ECHO].encode("utf-8", "replace").decode(),
+        "given": str(error.given)[:LONGEST_ECHO],
         "reason": error.reason,
         "accepted": error.accepted,
         "sentence": error.sentence,
     }
+    return {name: text.encode("utf-8", "replace").decode() for name, text in told.items()}
 
 
 def wants_json(request: Request) -> bool:
