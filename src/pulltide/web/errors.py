@@ -30,7 +30,12 @@ def fault(error: InputError) -> dict[str, Any]:
         "accepted": error.accepted,
         "sentence": error.sentence,
     }
-    return {name: text.encode("utf-8", "replace").decode() for name, text in told.items()}
+    return {name: sendable(text) for name, text in told.items()}
+
+
+def sendable(text: str) -> str:
+    """A text that can be encoded."""
+    return text.encode("utf-8", "replace").decode()
 
 
 def wants_json(request: Request) -> bool:
@@ -40,7 +45,7 @@ def wants_json(request: Request) -> bool:
 
 def refuse(request: Request, status: int, sentence: str, faults: list[dict[str, Any]] | None = None) -> Response:
     """A refusal as JSON or as a page."""
-    number = getattr(request.state, "request_id", "")
+    number, sentence = getattr(request.state, "request_id", ""), sendable(sentence)
     if wants_json(request):
         return JSONResponse({"error": sentence, "faults": faults or [], "id": number}, status)
     values = {"sentence": sentence, "faults": faults or [], "number": number}
