@@ -81,21 +81,23 @@ def at(column: np.ndarray, rpm: float) -> float:
     return float(np.interp(log(rpm), np.log(GRID_RPM), column))
 
 
-def carried(train: list[tuple[Stock, int]], speeds: list[float], torque: float) -> tuple[bool, float, float]:
-    """Whether every shaft and speed will do, the greatest use, and the torque at the motor."""
-    use, fits = 0.0, True
+def carried(
+    train: list[tuple[Stock, int]], speeds: list[float], torque: float
+) -> tuple[bool, list[float], float, float]:
+    """Whether every shaft and speed will do, the use of every stage, of the shafts, and the torque at the motor."""
+    shafts, uses, fits = 0.0, list[float](), True
     for place in range(len(train) - 1, -1, -1):
         s, row = train[place]
         if place < len(train) - 1:
             after, a = train[place + 1]
-            use = max(use, torque * after.pull_in[a] / s.rating_out[row])
-            use = max(use, torque * s.pull_out[row] / after.rating_in[a])
+            shafts = max(shafts, torque * after.pull_in[a] / s.rating_out[row])
+            shafts = max(shafts, torque * s.pull_out[row] / after.rating_in[a])
             fits &= after.bore_in[a] >= s.shaft_out[row] and s.bore_out[row] >= after.shaft_in[a]
         torque /= float(np.exp(s.ln_ratio[row] + at(s.ln_efficiency[row], speeds[place])))
         capacity = np.minimum.accumulate(s.ln_capacity[row])
-        use = max(use, torque / float(np.exp(at(capacity, speeds[place]))))
+        uses.append(torque / float(np.exp(at(capacity, speeds[place]))))
         fits &= speeds[place] <= float(np.exp(s.ln_max[row])) * (1 + 1e-9)
-    return fits, use, torque
+    return fits, uses, shafts, torque
 
 
 def judged(
@@ -105,8 +107,9 @@ def judged(
     speeds = [float(np.exp(sources.ln_speed[m]))]
     for s, row in train:
         speeds.append(speeds[-1] / float(np.exp(s.ln_ratio[row])))
-    fits, use, torque = carried(train, speeds, asked.torque_nm)
-    use = max(use, torque / float(np.exp(sources.ln_torque[m])))
+    fits, uses, shafts, torque = carried(train, speeds, asked.torque_nm)
+    uses.append(torque / float(np.exp(sources.ln_torque[m])))
+    use = max(*uses, shafts)
     first, f = train[0]
     fits &= first.bore_in[f] >= sources.shaft_mm[m] and first.outside_mm[f] >= sources.least_mm[m]
     fits &= asked.low_rpm * (1 - 1e-9) <= speeds[-1] <= asked.high_rpm * (1 + 1e-9)
@@ -121,7 +124,8 @@ def judged(
         loss = -min(float(s.ln_efficiency[row, 5]), 0.0)
         score += round(UNIT * (w.price * s.price[row] + w.part * s.parts[row] + w.loss * loss))
     error = abs(log(speeds[-1] / asked.ideal_rpm))
-    score += round(UNIT * (w.error * error + w.use * max(log(max(use, 1e-12)) - log(0.6), 0.0)))
+    score += round(UNIT * w.error * error)
+    score += sum(int(UNIT * w.use * max(log(max(one, 1e-12) / 0.6), 0.0)) for one in uses)
     parts = int(sources.parts[m]) + sum(int(s.parts[row]) for s, row in train)
     return Train(word, score, m, tuple(row for _, row in train), speeds[-1], use, price, parts)
 

@@ -17,7 +17,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field, replace
 from itertools import product
-from math import ceil, log
+from math import ceil, floor, log
 from typing import Any
 
 import numpy as np
@@ -28,7 +28,7 @@ from pulltide.core.search.rows import LN_GRID, MIDDLE, Floats, Ints
 Flags = npt.NDArray[np.bool_]
 
 #: Bucket of ln speed and ln ratio, and step of ln torque, of the tables; the speeds and torques that they span.
-WIDTH, STEP = 0.05, 0.2
+WIDTH, STEP = 0.05, 0.1
 SLOWEST_RPM, FASTEST_RPM = 0.5, 20_000.0
 LEAST_NM, MOST_NM = 0.02, 100_000.0
 LN_SLOWEST, LN_LEAST = log(SLOWEST_RPM), log(LEAST_NM)
@@ -45,7 +45,7 @@ EQUAL = 1e-9
 
 @dataclass(frozen=True, slots=True)
 class Weights:
-    """What a price unit is worth: a bought part, an e-fold of loss and of speed error, of use above a plenty.
+    """What a price unit is worth: a bought part, an e-fold of loss, of speed error, of each stage's use above plenty.
 
     Invented so that none drowns the others; a person chooses among them by what the list is ranked by.
     """
@@ -59,6 +59,14 @@ class Weights:
 
 #: Capacity beyond what leaves this use earns no more credit.
 LN_PLENTY = log(0.6)
+#: A speed band is searched in pieces of about so much in ln n, those near the ideal speed first.
+PIECE = 0.06
+
+
+def penalty(weights: Weights, use: Floats) -> Ints:
+    """What a use costs [score], ln in; nothing where there is plenty."""
+    worth = weights.use * np.clip(use - LN_PLENTY, 0.0, -LN_PLENTY)
+    return np.asarray(np.floor(UNIT * worth), dtype=np.int64)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -185,6 +193,48 @@ def at_speed(table: Floats, rows: Ints, ln_speed: Floats) -> Floats:
     return np.where(share <= 0, low, np.where(share >= 1, high, between))
 
 
+def at_least(by_level: Ints) -> Ints:
+    """Least scores by level (last axis but one) of what stands that level or more."""
+    return np.minimum.accumulate(by_level[..., ::-1, :], axis=-2)[..., ::-1, :]
+
+
+def loaded(by_level: Ints, weights: Weights) -> Ints:
+    """The same with what the use costs under that level: little in hand is dear, plenty is free."""
+    free = ceil(-LN_PLENTY / STEP)
+    found = np.full_like(by_level, FAR)
+    found[..., : LEVELS - free, :] = at_least(by_level)[..., free:, :]
+    for over in range(free):
+        cost = int(penalty(weights, np.array([-over * STEP]))[0])
+        under = found[..., : LEVELS - over, :]
+        np.minimum(under, by_level[..., over:, :] + cost, out=under)
+    # what stands more than the highest level has plenty in hand near it
+    np.minimum(found[..., LEVELS - free :, :], by_level[..., -1:, :], out=found[..., LEVELS - free :, :])
+    return np.minimum(found, FAR)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shafts:
+    """What the wheels of a family's rows do on their shafts, ln of pulls and ratings."""
+
+    pull_in: Floats
+    pull_out: Floats
+    rating_in: Floats
+    rating_out: Floats
+    bore_in: Floats
+    bore_out: Floats
+    shaft_in: Floats
+    shaft_out: Floats
+
+    @staticmethod
+    def of(stock: Stock) -> Shafts:
+        """The columns of a stock, those that are multiplied as logarithms."""
+        with np.errstate(divide="ignore"):
+            logs = {name: np.log(getattr(stock, name)) for name in ("pull_in", "pull_out", "rating_in", "rating_out")}
+        return Shafts(
+            **logs, bore_in=stock.bore_in, bore_out=stock.bore_out, shaft_in=stock.shaft_in, shaft_out=stock.shaft_out
+        )
+
+
 class Group:
     """One family made ready for some weights: rows in order of bucket of ratio and score, and its table of bounds."""
 
@@ -201,13 +251,16 @@ class Group:
         self.count = int(self.bucket[-1]) - self.first + 1
         self.start = np.searchsorted(self.bucket, self.first + np.arange(self.count + 1))
         self.key = (self.bucket - self.first) * (4 * FAR) + self.score
-        self.most_efficient = self.stock.ln_efficiency.max(axis=1)
+        self.shafts = Shafts.of(self.stock)
+        self.ln_gain = self.stock.ln_ratio + self.stock.ln_efficiency.max(axis=1)
         self.gain = np.full(self.count, -np.inf)
-        np.maximum.at(self.gain, self.bucket - self.first, self.stock.ln_ratio + self.most_efficient)
-        self.cheapest = self._cheapest()
+        np.maximum.at(self.gain, self.bucket - self.first, self.ln_gain)
+        by_level = self._cheapest()
+        self.cheapest = at_least(by_level)
+        self.with_use = loaded(by_level, weights)
 
     def _cheapest(self) -> Ints:
-        """Least score of a row, by bucket of ratio, level of torque that it stands at least, bucket of driver speed.
+        """Least score of a row, by bucket of ratio, level of torque that it stands, bucket of driver speed.
 
         A capacity counts at the slow edge of a bucket and is rounded up to a level, to the safe side.
         """
@@ -220,27 +273,32 @@ class Group:
             can = (level >= 0) & (speed <= self.stock.ln_max + EQUAL)
             places = (self.bucket - self.first)[can], np.minimum(level[can], LEVELS - 1).astype(np.int64)
             np.minimum.at(found[:, :, at], places, self.score[can])
-        return np.minimum.accumulate(found[:, ::-1, :], axis=1)[:, ::-1, :]
+        return found
 
-    def within(self, budget: Ints, rows: Flags) -> tuple[Ints, Ints]:
-        """Of each partial (P x buckets of ratio, what a row may cost) the rows to try: partials and rows, in pairs."""
-        bases = np.arange(self.count, dtype=np.int64) * (4 * FAR)
-        ends = np.searchsorted(self.key, (bases + np.clip(budget, -1, FAR)).ravel(), "right").reshape(budget.shape)
-        counts = np.maximum(ends - self.start[:-1], 0)
-        partials, buckets = np.nonzero(counts)
-        chosen = counts[partials, buckets]
+    def within(self, budget: Ints, levels: Ints, speeds: Ints, rows: Flags) -> tuple[Ints, Ints]:
+        """The rows to try before each partial, as pairs of partial and row.
+
+        All P x buckets of ratio: what a row may cost, torque and speed at its driver. Rows cheaper than the cheapest
+        that stands the torque are passed over.
+        """
+        every = np.arange(self.count, dtype=np.int64)[None, :]
+        least = _at(self.cheapest, (every, levels), speeds)
+        partials, buckets = np.nonzero(_at(self.with_use, (every, levels), speeds) <= budget)
+        bases, least, most = buckets * (4 * FAR), least[partials, buckets], budget[partials, buckets]
+        starts = np.searchsorted(self.key, bases + least, "left")
+        chosen = np.searchsorted(self.key, bases + np.minimum(most, FAR), "right") - starts
         which = np.repeat(np.arange(len(chosen)), chosen)
         offset = np.arange(len(which)) - np.repeat(np.cumsum(chosen) - chosen, chosen)
-        found = self.start[:-1][buckets[which]] + offset
+        found = starts[which] + offset
         kept = rows[found]
-        return partials[which][kept], found[kept]
+        return partials[which[kept]], found[kept]
 
 
 class Reach:
     """Least scores of a motor and first stages by family: LEVELS x BUCKETS for each word, made when first asked for."""
 
     def __init__(self, motors: Motors, groups: dict[str, Group], weights: Weights) -> None:
-        self.motors, self.groups = motors, groups
+        self.motors, self.groups, self.weights = motors, groups, weights
         worth = weights.price * motors.price + weights.part * motors.parts
         self.motor_score = np.round(UNIT * worth).astype(np.int64)
         self._tables: dict[Word, Ints] = {}
@@ -256,7 +314,7 @@ class Reach:
         speed = np.clip(_bucket(self.motors.ln_speed), 0, BUCKETS - 1)
         level = np.clip(np.ceil((self.motors.ln_torque - LN_LEAST) / STEP), 0, LEVELS - 1).astype(np.int64)
         np.minimum.at(found, (level, speed), self.motor_score)
-        return np.minimum.accumulate(found[::-1], axis=0)[::-1]
+        return loaded(found, self.weights)
 
     def _after(self, word: Word) -> Ints:
         before, group = self.table(word[:-1]), self.groups[word[-1]]
@@ -269,7 +327,7 @@ class Reach:
                 continue
             step = group.first + place
             level = np.clip(np.arange(LEVELS) - ceil(group.gain[place] / STEP), 0, LEVELS - 1)
-            total = group.cheapest[place][level] + near[level]
+            total = group.with_use[place][level] + near[level]
             low, high = max(step, 0), min(BUCKETS, BUCKETS + step)
             here = slice(low - step, high - step)
             found[:, here] = np.minimum(found[:, here], total[:, low:high])
@@ -294,15 +352,14 @@ class OutOfWork(Exception):
 class Part:
     """Trains from some stage to the last shaft, P of them, those with the lowest bound on their score first.
 
-    ``ln_speed`` [rpm] at their open end with the last shaft at its slowest, ``ln_torque`` the least they need there
-    [N·m], ``use`` ln of the greatest use at least, ``rows`` P x stages.
+    ``score`` of their rows and of their use at least, ``ln_speed`` [rpm] at their open end with the last shaft at its
+    slowest, ``ln_torque`` the least they need there [N·m], ``rows`` P x stages.
     """
 
     bound: Ints
     score: Ints
     ln_speed: Floats
     ln_torque: Floats
-    use: Floats
     rows: Ints
 
     def __len__(self) -> int:
@@ -332,101 +389,111 @@ class Search:
     def __init__(self, reach: Reach, asked: Asked) -> None:
         self.reach, self.asked = reach, asked
         self.groups = reach.groups
-        self.low, self.high = log(asked.low_rpm), log(asked.high_rpm)
+        self.bands = _bands(log(asked.low_rpm), log(asked.ideal_rpm), log(asked.high_rpm))
         self.ideal, self.torque = log(asked.ideal_rpm), log(asked.torque_nm)
         motors = reach.motors
         self.power = float((motors.ln_speed + motors.ln_torque).max(initial=-np.inf))
-        self.span = ceil((self.high - self.low) / WIDTH) + 1
         self.allowed = {kind: self._allowed(group.stock) for kind, group in self.groups.items()}
         self.words = words((group.stock for group in self.groups.values()), asked)
         self.looked_at = 0
-        self._windows: dict[Word, Ints] = {}
+        self._windows: dict[tuple[Word, int], Ints] = {}
 
     def _allowed(self, stock: Stock) -> Flags:
         """Rows that can pass the power of the last shaft at some speed, and cost no more than there is."""
         power = (stock.ln_capacity + LN_GRID).max(axis=1)
-        fits: Flags = power >= self.torque + self.low - EQUAL
+        fits: Flags = power >= self.torque + log(self.asked.low_rpm) - EQUAL
         return fits if self.asked.most_price is None else fits & (stock.price <= self.asked.most_price + EQUAL)
 
-    def _window(self, word: Word) -> Ints:
-        """The table of a word, the best of every speed that the band may mean for the slowest."""
-        if word not in self._windows:
+    def _window(self, word: Word, band: Band) -> Ints:
+        """The table of a word, the best of every speed that a band may mean for its slowest."""
+        span = min(ceil((band.high - band.low) / WIDTH) + 1, BUCKETS - 1)
+        if (word, span) not in self._windows:
             table = self.reach.table(word)
             found = table.copy()
-            for by in range(1, min(self.span, BUCKETS - 1) + 1):
+            for by in range(1, span + 1):
                 np.minimum(found[:, :-by], table[:, by:], out=found[:, :-by])
-            self._windows[word] = found
-        return self._windows[word]
+            self._windows[word, span] = found
+        return self._windows[word, span]
 
     def bound(self, word: Word) -> int:
         """A score that no train of these families is under; FAR where the table alone shows that none fits."""
-        place, level = int(_bucket(np.array([self.low]))[0]), int(_level(np.array([self.torque]))[0])
-        return int(self._window(word)[level, max(place, 0)])
+        return min(self._band_bound(word, band) for band in self.bands)
+
+    def _band_bound(self, word: Word, band: Band) -> int:
+        place, level = int(_bucket(np.array([band.low]))[0]), int(_level(np.array([self.torque]))[0])
+        return min(int(self._window(word, band)[level, max(place, 0)]) + self._error(band), FAR)
+
+    def _error(self, band: Band) -> int:
+        """What the speed error costs in a band at least [score]."""
+        return floor(UNIT * self.asked.weights.error * band.off)
 
     # -- growing ----------------------------------------------------------------------------------------------------
 
     def under(self, word: Word, limit: int, enough: int) -> list[Train]:
         """All trains of these families up to a score, the best ``enough`` of them. Raises OutOfWork."""
-        none, low, torque = np.zeros(1, dtype=np.int64), np.array([self.low]), np.array([self.torque])
-        last = Part(none, none, low, torque, np.array([-np.inf]), np.empty((1, 0), dtype=np.int64))
         top = _Top(limit, enough)
-        self._grow(word, len(word), last, top)
+        none = np.zeros(1, dtype=np.int64)
+        for band in self.bands:
+            least = self._band_bound(word, band)
+            if least <= top.limit:
+                start = np.array([self._error(band)])
+                nothing = np.empty((1, 0), dtype=np.int64)
+                last = Part(none, start, np.array([band.low]), np.array([self.torque]), nothing)
+                self._grow((word, band), len(word), last, top)
         return top.trains
 
-    def _grow(self, word: Word, place: int, part: Part, top: _Top) -> None:
+    def _grow(self, where: tuple[Word, Band], place: int, part: Part, top: _Top) -> None:
         """The most promising first, and to the end, so that what is found shortens what is left."""
         for piece in _pieces(part):
             if int(piece.bound[0]) > top.limit:
                 return
             if place:
-                self._grow(word, place - 1, self._before(word, place - 1, piece, top.limit), top)
+                self._grow(where, place - 1, self._before(where, place - 1, piece, top.limit), top)
             else:
-                top.add(self._whole(word, piece, top.limit))
+                top.add(self._whole(where, piece, top.limit))
 
-    def _before(self, word: Word, place: int, after: Part, limit: int) -> Part:
+    def _before(self, where: tuple[Word, Band], place: int, after: Part, limit: int) -> Part:
         """Each partial with every row of the family before it."""
-        group, table = self.groups[word[place]], self._window(word[:place])
+        word, band = where
+        group, table = self.groups[word[place]], self._window(word[:place], band)
         steps = group.first + np.arange(group.count)
         speeds = _bucket(after.ln_speed)[:, None] + steps[None, :]
         levels = _level(after.ln_torque[:, None] - group.gain[None, :])
-        rest = np.minimum(_at(table, levels, speeds), _at(table, levels, speeds + 1))
-        left = limit - after.score - self._penalty(after.use)
-        partials, rows = group.within(left[:, None] - rest, self.allowed[word[place]])
+        rest = np.minimum(_at(table, (levels,), speeds), _at(table, (levels,), speeds + 1))
+        left = limit - after.score[:, None] - rest
+        partials, rows = group.within(left, levels, speeds, self.allowed[word[place]])
         self._count(len(rows))
-        stock, later = group.stock, after.taken(partials)
-        speed = later.ln_speed + stock.ln_ratio[rows]
-        torque = later.ln_torque - stock.ln_ratio[rows] - group.most_efficient[rows]
-        total = later.score + group.score[rows]
-        use = np.maximum(later.use, torque - at_speed(stock.ln_capacity, rows, speed))
-        fits = speed <= stock.ln_max[rows] + EQUAL
+        stock, weights = group.stock, self.asked.weights
+        speed = after.ln_speed[partials] + stock.ln_ratio[rows]
+        torque = after.ln_torque[partials] - group.ln_gain[rows]
+        rest = _at(table, (_level(torque),), _bucket(speed))
+        fits = (after.score[partials] + group.score[rows] + rest <= limit) & (torque + speed <= self.power + EQUAL)
+        near = np.flatnonzero(fits & (speed <= stock.ln_max[rows] + EQUAL))
+        partials, rows, speed, torque, rest = partials[near], rows[near], speed[near], torque[near], rest[near]
+        use = torque - at_speed(stock.ln_capacity, rows, speed)
+        fits = use <= EQUAL
         if place < len(word) - 1:
-            following = self.groups[word[place + 1]].stock, later.rows[:, 0]
-            fits &= _bores((stock, rows), following)
-            use = np.maximum(use, _shared((stock, rows), following, later.ln_torque))
-        bound = total + self._penalty(use) + _at(table, _level(torque), _bucket(speed))
-        fits &= (use <= EQUAL) & (bound <= limit) & (torque + speed <= self.power + EQUAL)
-        kept = np.flatnonzero(fits)
-        kept = kept[np.argsort(bound[kept], kind="stable")]
-        made = np.concatenate([rows[kept, None], later.rows[kept]], axis=1)
-        return Part(bound[kept], total[kept], speed[kept], torque[kept], use[kept], made)
-
-    def _penalty(self, use: Floats) -> Ints:
-        """What a use costs [score]; nothing where there is plenty."""
-        worth = self.asked.weights.use * np.maximum(use - LN_PLENTY, 0.0)
-        return np.asarray(np.floor(UNIT * np.minimum(worth, 1e6)), dtype=np.int64)
+            following = self.groups[word[place + 1]].shafts, after.rows[partials, 0]
+            fits &= _bores((group.shafts, rows), following)
+            fits &= _shared((group.shafts, rows), following, after.ln_torque[partials]) <= EQUAL
+        score = after.score[partials] + group.score[rows] + penalty(weights, use)
+        kept = np.flatnonzero(fits & (score + rest <= limit))
+        kept = kept[np.argsort((score + rest)[kept], kind="stable")]
+        made = np.concatenate([rows[kept, None], after.rows[partials[kept]]], axis=1)
+        return Part((score + rest)[kept], score[kept], speed[kept], torque[kept], made)
 
     def _count(self, looked_at: int) -> None:
         self.looked_at += looked_at
         if self.looked_at > WORK:
             raise OutOfWork
 
-    def _whole(self, word: Word, part: Part, limit: int) -> Iterator[Train]:
+    def _whole(self, where: tuple[Word, Band], part: Part, limit: int) -> Iterator[Train]:
         """Each train behind every motor, each limit tested at its own speed."""
+        word, band = where
         count = len(self.reach.motors.id)
         which, motor = np.repeat(np.arange(len(part)), count), np.tile(np.arange(count), len(part))
-        speed = self.reach.motors.ln_speed[motor]
-        near = (speed >= part.ln_speed[which] - EQUAL) & (speed <= part.ln_speed[which] + self.high - self.low + EQUAL)
-        near &= part.score[which] + self.reach.motor_score[motor] <= limit
+        out = band.low + self.reach.motors.ln_speed[motor] - part.ln_speed[which]
+        near = band.holds(out) & (part.score[which] + self.reach.motor_score[motor] <= limit)
         self._count(int(near.sum()))
         which, motor = which[near], motor[near]
         if len(motor):
@@ -436,20 +503,20 @@ class Search:
         """Those of some trains that fit and whose score is no more than a limit: motors, and rows x stages."""
         motors, groups = self.reach.motors, [self.groups[kind] for kind in word]
         stages = [(group.stock, rows[:, place]) for place, group in enumerate(groups)]
+        shafts = [(group.shafts, rows[:, place]) for place, group in enumerate(groups)]
         speeds = [motors.ln_speed[motor]]
         for stock, row in stages:
             speeds.append(speeds[-1] - stock.ln_ratio[row])
-        fits, use = self._carried(stages, speeds, motor)
+        fits, use, costs = self._carried(stages, shafts, speeds, motor)
         out = speeds[-1]
         price, parts = motors.price[motor], motors.parts[motor]
-        score, turn = self.reach.motor_score[motor], np.ones(len(motor), dtype=np.int64)
+        score, turn = self.reach.motor_score[motor] + costs, np.ones(len(motor), dtype=np.int64)
         for group, (stock, row) in zip(groups, stages, strict=True):
             price, parts = price + stock.price[row], parts + stock.parts[row]
             score, turn = score + group.score[row], turn * stock.turn[row]
-        w = self.asked.weights
-        worth = w.error * np.abs(out - self.ideal) + w.use * np.maximum(use - LN_PLENTY, 0.0)
-        score = score + np.round(UNIT * np.where(fits, worth, 0.0)).astype(np.int64)
-        fits &= (out >= self.low - EQUAL) & (out <= self.high + EQUAL) & (score <= limit)
+        error = np.round(UNIT * self.asked.weights.error * np.abs(out - self.ideal)).astype(np.int64)
+        score = score + error
+        fits &= (out >= log(self.asked.low_rpm) - EQUAL) & (out <= log(self.asked.high_rpm) + EQUAL) & (score <= limit)
         if self.asked.most_price is not None:
             fits &= price <= self.asked.most_price + EQUAL
         if self.asked.turn:
@@ -467,22 +534,53 @@ class Search:
                 int(parts[k]),
             )
 
-    def _carried(self, stages: list[tuple[Stock, Ints]], speeds: list[Floats], motor: Ints) -> tuple[Flags, Floats]:
-        """Whether every stage and shaft stands its load and speed, and ln of the greatest use."""
-        motors = self.reach.motors
+    def _carried(
+        self, stages: list[tuple[Stock, Ints]], shafts: list[tuple[Shafts, Ints]], speeds: list[Floats], motor: Ints
+    ) -> tuple[Flags, Floats, Ints]:
+        """Whether every stage and shaft stands its load and speed, ln of the greatest use, and what use costs."""
+        motors, weights = self.reach.motors, self.asked.weights
         fits = motors.shaft_mm[motor] <= stages[0][0].bore_in[stages[0][1]] + EQUAL
         fits &= stages[0][0].outside_mm[stages[0][1]] >= motors.least_mm[motor] - EQUAL
         torque, use = np.full(len(motor), self.torque), np.full(len(motor), -np.inf)
+        costs = np.zeros(len(motor), dtype=np.int64)
         for place in range(len(stages) - 1, -1, -1):
             stock, row = stages[place]
             if place < len(stages) - 1:
-                fits &= _bores(stages[place], stages[place + 1])
-                use = np.maximum(use, _shared(stages[place], stages[place + 1], torque))
+                fits &= _bores(shafts[place], shafts[place + 1])
+                use = np.maximum(use, _shared(shafts[place], shafts[place + 1], torque))
             torque = torque - stock.ln_ratio[row] - at_speed(stock.ln_efficiency, row, speeds[place])
-            use = np.maximum(use, torque - at_speed(stock.ln_capacity, row, speeds[place]))
+            here = torque - at_speed(stock.ln_capacity, row, speeds[place])
+            use, costs = np.maximum(use, here), costs + penalty(weights, here)
             fits &= speeds[place] <= stock.ln_max[row] + EQUAL
-        use = np.maximum(use, torque - motors.ln_torque[motor])
-        return fits & (use <= EQUAL), use
+        here = torque - motors.ln_torque[motor]
+        use, costs = np.maximum(use, here), costs + penalty(weights, here)
+        return fits & (use <= EQUAL), use, costs
+
+
+@dataclass(frozen=True, slots=True)
+class Band:
+    """A piece of the speed band, ln n, and how far its nearest speed is off the ideal; the last one holds its end."""
+
+    low: float
+    high: float
+    off: float
+    last: bool
+
+    def holds(self, ln_speed: Floats) -> Flags:
+        """Whether speeds lie in it."""
+        inside: Flags = ln_speed >= self.low - EQUAL
+        return inside & (ln_speed <= self.high + EQUAL if self.last else ln_speed < self.high - EQUAL)
+
+
+def _bands(low: float, ideal: float, high: float) -> tuple[Band, ...]:
+    """The speed band in pieces, those nearest to the ideal first."""
+    count = max(ceil((high - low) / PIECE), 1)
+    edges = [low + (high - low) * k / count for k in range(count + 1)]
+    made = [
+        Band(edges[k], edges[k + 1], max(edges[k] - ideal, ideal - edges[k + 1], 0.0), k == count - 1)
+        for k in range(count)
+    ]
+    return tuple(sorted(made, key=lambda band: (band.off, band.low)))
 
 
 def _pieces(part: Part) -> Iterator[Part]:
@@ -491,29 +589,29 @@ def _pieces(part: Part) -> Iterator[Part]:
         yield part.taken(slice(start, start + CHUNK))
 
 
-def _at(table: Ints, levels: Ints, speeds: Ints) -> Ints:
+def _at(table: Ints, places: tuple[Ints, ...], speeds: Ints) -> Ints:
+    """A table at some places and buckets of speed; FAR beyond its speeds."""
     inside = (speeds >= 0) & (speeds < BUCKETS)
-    return np.asarray(np.where(inside, table[levels, np.clip(speeds, 0, BUCKETS - 1)], FAR))
+    return np.asarray(np.where(inside, table[(*places, np.clip(speeds, 0, BUCKETS - 1))], FAR))
 
 
-def _shared(before: tuple[Stock, Ints], after: tuple[Stock, Ints], ln_torque: Floats) -> Floats:
+def _shared(before: tuple[Shafts, Ints], after: tuple[Shafts, Ints], ln_torque: Floats) -> Floats:
     """Ln of the greater share used of the overhung ratings at the shaft that two stages share."""
     (first, i), (second, j) = before, after
-    with np.errstate(divide="ignore"):
-        on_first = np.log(second.pull_in[j]) - np.log(first.rating_out[i])
-        on_second = np.log(first.pull_out[i]) - np.log(second.rating_in[j])
+    on_first = second.pull_in[j] - first.rating_out[i]
+    on_second = first.pull_out[i] - second.rating_in[j]
     return np.asarray(np.maximum(on_first, on_second) + ln_torque)
 
 
-def _bores(before: tuple[Stock, Ints], after: tuple[Stock, Ints]) -> Flags:
+def _bores(before: tuple[Shafts, Ints], after: tuple[Shafts, Ints]) -> Flags:
     """Whether the wheels on the shaft that two stages share may be bored to it."""
     (first, i), (second, j) = before, after
-    fits: Flags = (second.bore_in[j] >= first.shaft_out[i] - EQUAL) & (first.bore_out[i] >= second.shaft_in[j] - EQUAL)
-    return fits
+    on_first: Flags = second.bore_in[j] >= first.shaft_out[i] - EQUAL
+    return on_first & (first.bore_out[i] >= second.shaft_in[j] - EQUAL)
 
 
 #: A ceiling begins this far above what no train is under, and its distance grows by this each round.
-BEGIN, GROW = 0.02, 1.3
+BEGIN, GROW = 0.03, 1.18
 
 
 def order(train: Train) -> tuple[int, int, Word, int, tuple[int, ...]]:
@@ -524,8 +622,9 @@ def order(train: Train) -> tuple[int, int, Word, int, tuple[int, ...]]:
 def highest(search: Search) -> int:
     """No train has a higher score."""
     rows = sum(int(group.score.max()) * group.stock.most for group in search.groups.values())
-    w = search.asked.weights
-    span = w.error * (search.high - search.low) + -w.use * LN_PLENTY
+    w, asked = search.asked.weights, search.asked
+    uses = -w.use * LN_PLENTY * (asked.most_stages + 1)
+    span = w.error * log(asked.high_rpm / asked.low_rpm) + uses
     return int(search.reach.motor_score.max(initial=0)) + rows + int(UNIT * span) + UNIT
 
 
@@ -544,7 +643,7 @@ def best_kinds(search: Search, kinds: int, each: int) -> tuple[tuple[Kind, ...],
     while len(found) < kinds:
         ceiling = min(bounds[0][0] + step, most)
         try:
-            _add_under(search, [word for bound, word in bounds if bound <= ceiling], ceiling, each, found)
+            _add_under(search, [word for bound, word in bounds if bound <= ceiling], ceiling, (kinds, each), found)
         except OutOfWork:
             return _ranked(found), True
         if ceiling >= most:
@@ -553,10 +652,20 @@ def best_kinds(search: Search, kinds: int, each: int) -> tuple[tuple[Kind, ...],
     return _ranked(found)[:kinds], False
 
 
-def _add_under(search: Search, open_words: list[Word], ceiling: int, each: int, found: dict[Word, Kind]) -> None:
-    """Add the orders that have trains under a ceiling; one found before is complete."""
+def _add_under(
+    search: Search, open_words: list[Word], ceiling: int, enough: tuple[int, int], found: dict[Word, Kind]
+) -> None:
+    """Add the orders that have trains under a ceiling; one found before is complete. ``enough`` kinds, trains of each.
+
+    Once there are enough, an order that cannot better the last of them is not looked into.
+    """
+    kinds, each = enough
     for word in open_words:
-        trains = [] if word in found else search.under(word, ceiling, each)
+        if word in found:
+            continue
+        firsts = sorted(kind.trains[0].score for kind in found.values())
+        limit = ceiling if len(firsts) < kinds else min(ceiling, firsts[kinds - 1])
+        trains = search.under(word, limit, each) if search.bound(word) <= limit else []
         if trains:
             found[word] = Kind(word, tuple(trains))
 

@@ -30,7 +30,7 @@ from pulltide.core.search.wish import Source
 from pulltide.core.transmission import Sizing
 
 #: Kinds of train on a list, trains of a kind that are looked at, and solved before the kind is given up.
-KINDS, EACH, TRIES = 6, 12, 8
+KINDS, EACH, TRIES = 6, 8, 8
 
 
 @dataclass(frozen=True, slots=True)

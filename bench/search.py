@@ -1,0 +1,115 @@
+"""Measures the search of the lists, in one run: cold and again, against trying every two-stage train by arrays.
+
+    .venv/bin/python bench/search.py
+
+The baseline tests the speed band of every pair of listed stages first, and all else on what is left, a block of numpy
+arrays at a time. It is run on a slice and extrapolated to all pairs. Ratios are what to compare; times vary.
+"""
+
+from __future__ import annotations
+
+import resource
+import sys
+import time
+from math import log
+from statistics import median
+
+import numpy as np
+
+from pulltide.core.duty import Duty
+from pulltide.core.search.engine import Asked, Motors, Reach, Search, Weights, at_speed, best_kinds
+from pulltide.core.search.rows import Floats
+from pulltide.core.search.ways import EACH, KINDS, groups_for, stocks_for
+from pulltide.core.shipped import shipped_catalog
+from pulltide.core.transmission import Sizing
+from pulltide.services.searching import Searcher
+from pulltide.store.row_file import RowFile, cache_folder
+
+#: Slowest, ideal and fastest speed [rpm], torque [N·m]: drum, mixer, mill, conveyor, saw, hoist, feed, table, lathe.
+NEEDS = (
+    (14, 17, 20, 261),
+    (27, 28, 29, 260),
+    (60, 65, 70, 90),
+    (75, 80, 85, 40),
+    (280, 300, 330, 29),
+    (900, 1000, 1100, 8),
+    (2800, 3000, 3200, 3),
+    (9, 10, 11, 700),
+    (4, 5, 6, 400),
+    (180, 200, 220, 30),
+    (9, 10, 11, 2200),
+)
+SLICE = 20_000_000
+
+
+def motors() -> Motors:
+    """One motor at hand and two to buy."""
+    return Motors(
+        id=np.arange(3),
+        ln_speed=np.log([1425.0, 1440.0, 2850.0]),
+        ln_torque=np.log([7.37, 14.6, 7.4]),
+        price=np.array([0.0, 60.0, 50.0]),
+        parts=np.array([0, 1, 1]),
+        shaft_mm=np.array([24.0, 24.0, 24.0]),
+        least_mm=np.array([60.0, 60.0, 60.0]),
+    )
+
+
+def every_pair(stocks: dict, asked: Asked) -> tuple[float, float]:
+    """Seconds a candidate of the baseline takes, and how many candidates all pairs make."""
+    first, second = stocks["v_belt"], stocks["roller_chain"]
+    start = float(motors().ln_speed[0])
+    rows = max(SLICE // len(second), 1)
+    began = time.perf_counter()
+    for low in range(0, min(rows, len(first)), 200):
+        part = np.arange(low, min(low + 200, rows, len(first)))
+        out = start - first.ln_ratio[part][:, None] - second.ln_ratio[None, :]
+        i, j = np.nonzero((out >= log(asked.low_rpm)) & (out <= log(asked.high_rpm)))
+        middle: Floats = start - first.ln_ratio[part[i]]
+        torque = log(asked.torque_nm) - second.ln_ratio[j] - at_speed(second.ln_efficiency, j, middle)
+        fits = torque <= at_speed(second.ln_capacity, j, middle)
+        torque = torque - first.ln_ratio[part[i]]
+        fits &= torque <= at_speed(first.ln_capacity, part[i], np.full(len(i), start))
+        np.argsort((first.price[part[i]] + second.price[j])[fits])[:20]
+    taken = time.perf_counter() - began
+    all_rows = [len(one) for one in stocks.values()]
+    pairs = sum(a * b for a in all_rows for b in all_rows) / 2 * len(motors().id)
+    return taken / (min(rows, len(first)) * len(second)), pairs
+
+
+def main() -> None:
+    catalog, sizing = shipped_catalog(), Sizing(Duty(shock="moderate", hours_per_day=8))
+    began = time.perf_counter()
+    rows = Searcher(RowFile(cache_folder())).rows(catalog)
+    print(f"{sum(map(len, rows))} rows, rated or read in {time.perf_counter() - began:.1f} s")
+    began = time.perf_counter()
+    stocks = stocks_for(rows, sizing, 1.5, catalog)
+    groups = groups_for(stocks, Weights())
+    print(f"made ready for a duty in {1000 * (time.perf_counter() - began):.0f} ms")
+    for stages in (2, 3):
+        reach, cold, again, looked, cut = Reach(motors(), groups, Weights()), [], [], [], 0
+        for low, ideal, high, torque in NEEDS:
+            asked = Asked(low_rpm=low, ideal_rpm=ideal, high_rpm=high, torque_nm=torque, most_stages=stages)
+            for times, bounds in ((cold, Reach(motors(), groups, Weights())), (again, reach)):
+                began = time.perf_counter()
+                search = Search(bounds, asked)
+                _, stopped = best_kinds(search, KINDS, EACH)
+                times.append(time.perf_counter() - began)
+            looked.append(search.looked_at)
+            cut += stopped
+        print(
+            f"up to {stages} stages: cold median {1000 * median(cold):.0f} ms, worst {1000 * max(cold):.0f} ms; with "
+            f"bounds kept {median(a / b for a, b in zip(again, cold, strict=True)):.2f} of that; looked at "
+            f"{median(looked):.0f} rows in the median, {max(looked)} at most; {cut} of {len(NEEDS)} stopped"
+        )
+        if stages == 2:
+            each, pairs = every_pair(stocks, Asked(low_rpm=14, ideal_rpm=17, high_rpm=20, torque_nm=261))
+            ratio = each * pairs / median(cold)
+            print(
+                f"every pair by arrays: {1e9 * each:.1f} ns each, {each * pairs:.0f} s for {pairs:.1e}; x {ratio:.0f}"
+            )
+    print(f"peak memory {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")
+
+
+if __name__ == "__main__":
+    sys.exit(main())
