@@ -69,6 +69,26 @@ def test_what_is_allowed_holds(searcher: Searcher):
     assert abs(nearest.train.speed_rpm - ideal) <= abs(cheapest.train.speed_rpm - ideal)
 
 
+def test_what_would_have_to_give_is_searched_and_each_alone_is_enough(searcher: Searcher):
+    (machine,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
+    plan, tight = machine.plans[0], Wish(most_stages=1)
+    assert not searcher.ways(machine, plan, tight).ways
+    found = searcher.nearest(machine, plan, tight)
+    assert {one.name for one in found} <= {"stages", "families", "motor", "speed"}
+    assert "stages" in {one.name for one in found}
+    for one in found:
+        assert searcher.ways(machine, plan, one.wish).ways
+        changed = [
+            name
+            for name in ("most_stages", "never", "motor", "widen")
+            if getattr(one.wish, name) != getattr(tight, name)
+        ]
+        assert len(changed) == 1
+    poor = Wish(most_stages=2, most_price=30.0)
+    assert not searcher.ways(machine, plan, poor).ways
+    assert "price" in {one.name for one in searcher.nearest(machine, plan, poor)}
+
+
 def test_a_listed_motor_is_bought(searcher: Searcher):
     machine = demo_machines()[0]
     group = "400 V, three-phase, 50 Hz"

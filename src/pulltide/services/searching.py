@@ -14,7 +14,7 @@ from pulltide.core.findings import Severity
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.search.rows import Rows, all_rows
-from pulltide.core.search.ways import Builder, Way, Ways, find_ways, groups_for, reach_of, stocks_for
+from pulltide.core.search.ways import KINDS, Builder, Way, Ways, find_ways, groups_for, reach_of, stocks_for
 from pulltide.core.search.wish import (
     MOST_STAGES,
     RANKINGS,
@@ -22,8 +22,10 @@ from pulltide.core.search.wish import (
     motor_groups,
     motors_of,
     peak_over_running,
+    relaxed,
     sizing_for,
     sources_for,
+    supply_of,
     what_is_asked,
 )
 from pulltide.core.shipped import shipped_catalog
@@ -51,6 +53,15 @@ class MadeAnew:
         return make(catalog)
 
 
+@dataclass(frozen=True, slots=True)
+class Relaxed:
+    """One thing let go, by its name, the wish with it, and the best way that it allows."""
+
+    name: str
+    wish: Wish
+    way: Way
+
+
 class Searcher:
     """Finds ways; safe to share between threads, of which one searches at a time."""
 
@@ -69,19 +80,32 @@ class Searcher:
         with self._lock:
             self.rows(shipped_catalog())
 
-    def ways(self, machine: Machine, plan: Plan, wish: Wish, catalog: Catalog | None = None) -> Ways:
-        """The best kinds of train for a machine behind a plan's motor, as a wish allows them.
+    def nearest(self, machine: Machine, plan: Plan, wish: Wish, catalog: Catalog | None = None) -> tuple[Relaxed, ...]:
+        """What lets something be found where a wish finds nothing: each one thing alone, searched, what helps kept."""
+        lists = catalog or shipped_catalog()
+        found = []
+        for name, other in relaxed(wish, supply_of(plan.source, motor_groups(lists))):
+            ways = self.ways(machine, plan, other, lists, most=1).ways
+            if ways:
+                found.append(Relaxed(name, other, ways[0]))
+        return tuple(found)
+
+    def ways(
+        self, machine: Machine, plan: Plan, wish: Wish, catalog: Catalog | None = None, *, most: int = KINDS
+    ) -> Ways:
+        """The best kinds of train for a machine behind a plan's motor, as a wish allows them, ``most`` of them.
 
         Raises InputError where need or motor do not say enough.
         """
         lists = catalog or shipped_catalog()
-        asked, sources = what_is_asked(machine, wish), sources_for(plan, wish, lists)
+        what_is_asked(machine, wish)
         document = machine.model_dump_json(exclude={"plans", "name", "note"})
         with self._lock:
-            key = (_mark(lists), document, plan.model_dump_json(include={"source"}), wish)
-            return self._known("ways", key, lambda: self._search(machine, plan, wish, lists, asked, sources))
+            key = (_mark(lists), document, plan.model_dump_json(include={"source"}), wish, most)
+            return self._known("ways", key, lambda: self._search(machine, plan, wish, lists, most))
 
-    def _search(self, machine: Machine, plan: Plan, wish: Wish, lists: Catalog, asked: Any, sources: Any) -> Ways:
+    def _search(self, machine: Machine, plan: Plan, wish: Wish, lists: Catalog, most: int) -> Ways:
+        asked, sources = what_is_asked(machine, wish), sources_for(plan, wish, lists)
         rows = self.rows(lists)
         sizing, peak = sizing_for(machine, sources), peak_over_running(machine)
         weights = RANKINGS[wish.rank_by]
@@ -90,7 +114,8 @@ class Searcher:
         motors = motors_of(sources, machine.duty.ambient_c)
         behind = (under, wish.never, wish.motor, plan.model_dump_json(include={"source"}))
         reach = self._known("reach", behind, lambda: reach_of(motors, groups, wish.never, weights))
-        return find_ways(reach, asked, Builder(machine, plan, sources, rows, lists))
+        builder = Builder(machine, plan, sources, rows, lists, any_speed=wish.widen > 0)
+        return find_ways(reach, asked, builder, most)
 
     def rows(self, catalog: Catalog) -> tuple[Rows, ...]:
         """The rows of a catalog."""

@@ -11,6 +11,7 @@ from pulltide.core.catalog import Catalog
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.line_result import PlanResult
+from pulltide.core.line_rules import SPEED_HIGH, SPEED_LOW
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.search.engine import (
     Asked,
@@ -97,15 +98,24 @@ def reach_of(motors: Motors, groups: Mapping[str, Group], never: frozenset[str],
 
 
 class Builder:
-    """Makes plans of trains and solves them."""
+    """Makes plans of trains and solves them; ``any_speed`` where the band was opened beyond what the need says."""
 
     def __init__(
-        self, machine: Machine, plan: Plan, sources: tuple[Source, ...], rows: tuple[Rows, ...], catalog: Catalog
+        self,
+        machine: Machine,
+        plan: Plan,
+        sources: tuple[Source, ...],
+        rows: tuple[Rows, ...],
+        catalog: Catalog,
+        *,
+        any_speed: bool = False,
     ) -> None:
         self.machine, self.plan, self.sources, self.catalog = machine, plan, sources, catalog
         self.rows = {family.family.kind: family for family in rows}
         bare = solve_plan(machine, plan.model_copy(update={"links": (), "shafts": ()}), catalog=catalog)
         self.known = frozenset() if bare is None else _problems(bare)
+        if any_speed:
+            self.known |= {SPEED_LOW.code, SPEED_HIGH.code}
 
     def plan_of(self, train: Train) -> Plan:
         """The plan that a train makes."""
@@ -127,12 +137,17 @@ class Builder:
             bought += self.rows[kind].candidates[row].parts
         return tuple(bought)
 
+    def _will_do(self, result: PlanResult) -> bool:
+        """Whether a plan has no problem of its own, and uses none of its limits up."""
+        tightest = result.chosen.tightest
+        return _problems(result) <= self.known and (tightest is None or (tightest[1].use or 0.0) <= 1.0)
+
     def way(self, kind: Kind) -> tuple[Way | None, int]:
         """The best train of a kind that brings no problem of its own, and how many before it did."""
         for refused, train in enumerate(kind.trains[:TRIES]):
             plan = self.plan_of(train)
             result = solve_plan(self.machine, plan, catalog=self.catalog)
-            if result is not None and _problems(result) <= self.known:
+            if result is not None and self._will_do(result):
                 alike = tuple(other for other in kind.trains if other is not train)
                 return Way(train, plan, result, self.parts_of(train), alike), refused
         return None, len(kind.trains[:TRIES])
@@ -142,10 +157,10 @@ def _problems(result: PlanResult) -> frozenset[str]:
     return frozenset(finding.rule.code for finding in result.findings if finding.severity is Severity.ERROR)
 
 
-def find_ways(reach: Reach, asked: Asked, builder: Builder) -> Ways:
+def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS) -> Ways:
     """The best kinds of train for what is asked, each shown to have no problem as a plan."""
     search = Search(reach, asked)
-    kinds, stopped = best_kinds(search, KINDS, EACH)
+    kinds, stopped = best_kinds(search, most, EACH)
     found, refused = [], 0
     for kind in kinds:
         way, before = builder.way(kind)

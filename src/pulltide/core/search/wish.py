@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 import numpy as np
@@ -40,6 +40,7 @@ class Wish:
     """What is allowed: families never used or to be used, most stages and price, sense, what to rank by.
 
     ``motor`` is empty for the plan's own, which is at hand and costs nothing; else a group of listed ones, by supply.
+    ``widen`` opens the speed band at both ends by a share.
     """
 
     never: frozenset[str] = frozenset()
@@ -49,6 +50,29 @@ class Wish:
     turn: Literal["either", "same", "opposite"] = "either"
     rank_by: RankBy = "balance"
     motor: str = ""
+    widen: float = 0.0
+
+
+def relaxed(wish: Wish, supply: str) -> Iterator[tuple[str, Wish]]:
+    """The wish with one thing let go at a time, by its name; ``supply`` is the group that the plan's motor is of."""
+    if wish.most_stages < MOST_STAGES:
+        yield "stages", replace(wish, most_stages=wish.most_stages + 1)
+    if wish.most_price is not None:
+        yield "price", replace(wish, most_price=None)
+    if wish.never or wish.must:
+        yield "families", replace(wish, never=frozenset(), must=frozenset())
+    if wish.turn != "either":
+        yield "turn", replace(wish, turn="either")
+    if not wish.motor and supply:
+        yield "motor", replace(wish, motor=supply)
+    for share in WIDER:
+        if share > wish.widen:
+            yield "speed", replace(wish, widen=share)
+            break
+
+
+#: By how much a speed band is opened at both ends to see what would do nearly. Common practice, no source.
+WIDER = (0.25,)
 
 
 def what_is_asked(machine: Machine, wish: Wish) -> Asked:
@@ -64,9 +88,9 @@ def what_is_asked(machine: Machine, wish: Wish) -> Asked:
     high = need.speed_max_rpm or ideal * (1 + OPEN)
     sense = wish.turn if wish.turn != "either" else need.turn
     return Asked(
-        low_rpm=low,
+        low_rpm=low / (1 + wish.widen),
         ideal_rpm=min(max(ideal, low), high),
-        high_rpm=max(high, low),
+        high_rpm=max(high, low) * (1 + wish.widen),
         torque_nm=need.running_torque_nm,
         turn={"same": 1, "opposite": -1}.get(sense, 0),
         most_stages=wish.most_stages,
@@ -110,6 +134,16 @@ def sources_for(plan: Plan, wish: Wish, catalog: Catalog) -> tuple[Source, ...]:
 def motor_groups(catalog: Catalog) -> tuple[str, ...]:
     """Groups of listed sources, by supply."""
     return tuple(dict.fromkeys(item.group for item in catalog.of(SOURCE) if item.group))
+
+
+def supply_of(source: SourceModel | None, groups: tuple[str, ...]) -> str:
+    """The group of listed motors that run on the supply of a source; empty where it says none, or none is listed."""
+    volts, hertz = getattr(source, "volts", None), getattr(source, "frequency_hz", None)
+    if not volts or not hertz:
+        return ""
+    phases = "three-phase" if getattr(source, "start", "") == "three_phase" else "one-phase"
+    group = f"{volts:g} V, {phases}, {hertz:g} Hz"
+    return group if group in groups else ""
 
 
 def motors_of(sources: tuple[Source, ...], ambient_c: float) -> Motors:

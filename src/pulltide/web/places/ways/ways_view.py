@@ -9,12 +9,12 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
 from pulltide.core.links import family_of
 from pulltide.core.search.ways import Way, Ways
-from pulltide.core.search.wish import MOST_STAGES, RankBy, Wish, motor_groups
+from pulltide.core.search.wish import MOST_STAGES, RankBy, Wish, motor_groups, supply_of
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import sheet
 from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
-from pulltide.services.searching import SEARCHED, TURNS, wish_from
+from pulltide.services.searching import SEARCHED, TURNS, Relaxed, wish_from
 from pulltide.web.places.frame import Context
 from pulltide.web.tiles import use_number, use_state
 from pulltide.words import filled
@@ -78,6 +78,15 @@ class WayRow:
 
 
 @dataclass(frozen=True, slots=True)
+class Hint:
+    """What would have to give, what it would allow, and where it is changed."""
+
+    words: str
+    told: str
+    address: str
+
+
+@dataclass(frozen=True, slots=True)
 class WaysView:
     """The place; ``why_not`` says what is missing, or why nothing was found."""
 
@@ -86,7 +95,7 @@ class WaysView:
     rows: tuple[WayRow, ...]
     counted: str
     why_not: str
-    hints: tuple[str, ...]
+    hints: tuple[Hint, ...]
     preparing: bool
     stopped: bool
 
@@ -125,7 +134,8 @@ def ways_view(context: Context) -> WaysView:
     told = f"{counted(len(rows), 'kind')} of drive, {more} more like them" if rows else "no drive"
     if rows:
         return replace(blank, rows=rows, counted=told, stopped=found.stopped)
-    return replace(blank, counted=told, why_not=_why_not(found), hints=tuple(_hints(wish)), stopped=found.stopped)
+    hints = tuple(_nearest(context, wish, said, groups))
+    return replace(blank, counted=told, why_not=_why_not(found, hints), hints=hints, stopped=found.stopped)
 
 
 def _asked(context: Context) -> str:
@@ -156,24 +166,14 @@ def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[
 
     yield SwitchRow("Families", tuple(_family(kind, wish, to) for kind in SEARCHED))
     own = "this plan's motor" if context.plan.source is not None else "none yet"
-    alike = _alike(context, groups)
-    listed = ((str(k), f"any listed, {group}") for k, group in enumerate(groups) if group in alike)
+    supply = supply_of(context.plan.source, groups)
+    listed = ((str(k), f"any listed, {group}") for k, group in enumerate(groups) if supply in ("", group))
     yield row("Motor", "motor", said.get("motor", ""), [("", own), *listed])
     yield row("Stages", "stages", str(wish.most_stages), [(str(k), f"up to {k}") for k in range(1, MOST_STAGES + 1)])
     spend = "" if wish.most_price is None else f"{wish.most_price:g}"
     yield row("Spend", "price", spend, [("", "what it takes"), *((str(k), f"up to {k}") for k in SPENDS)])
     yield row("Turning", "turn", wish.turn, [(turn, TURN_WORDS[turn]) for turn in TURNS])
     yield row("Ranked by", "rank", wish.rank_by, list(RANKED.items()))
-
-
-def _alike(context: Context, groups: tuple[str, ...]) -> tuple[str, ...]:
-    """The groups of listed motors that run on the supply of the plan's own; all where it says none."""
-    source = context.plan.source
-    volts, hertz = getattr(source, "volts", None), getattr(source, "frequency_hz", None)
-    if not volts or not hertz:
-        return groups
-    phases = "three-phase" if getattr(source, "start", "") == "three_phase" else "one-phase"
-    return tuple(group for group in groups if group == f"{volts:g} V, {phases}, {hertz:g} Hz") or groups
 
 
 def _family(kind: str, wish: Wish, to: Callable[..., str]) -> Switch:
@@ -262,23 +262,42 @@ def _folded(parts: tuple[str, ...]) -> tuple[str, ...]:
     return tuple(f"{count} × {part}" if count > 1 else part for part, count in counts.items())
 
 
-def _why_not(found: Ways) -> str:
+def _why_not(found: Ways, hints: tuple[Hint, ...]) -> str:
     if found.stopped:
-        return "The search stopped before all was tried, and nothing it found was free of problems."
-    if found.refused:
-        return "Drives were found, but each has a problem as a whole plan."
-    return "No drive of listed parts does this with what is allowed."
+        told = "The search stopped before all was tried, and nothing it found was free of problems."
+    elif found.refused:
+        told = "Drives were found, but each has a problem as a whole plan."
+    else:
+        told = "No drive of listed parts does this with what is allowed."
+    return f"{told} {'Any one of these would allow one:' if hints else 'No single change of what is allowed helps.'}"
 
 
-def _hints(wish: Wish) -> Iterable[str]:
-    """What would allow more."""
-    if wish.most_stages < MOST_STAGES:
-        yield "Allow one more stage."
-    if wish.most_price is not None:
-        yield "Allow more to be spent."
-    if wish.never or wish.must:
-        yield "Let every family be used."
-    if wish.turn != "either":
-        yield "Let it turn either way."
-    if not wish.motor:
-        yield "Take any listed motor of your supply."
+#: What is let go, in words.
+LET_GO = {
+    "stages": "Allow one more stage",
+    "price": "Spend what it takes",
+    "families": "Let every family be used",
+    "turn": "Let it turn either way",
+    "motor": "Buy a listed motor",
+    "speed": "Let it turn faster or slower than the need says",
+}
+
+
+def _nearest(context: Context, wish: Wish, said: dict[str, str], groups: tuple[str, ...]) -> Iterable[Hint]:
+    """What would have to give, each one thing alone, as it was searched."""
+    assert context.searcher is not None
+    for one in context.searcher.nearest(context.machine, context.plan, wish, context.catalog):
+        changed = {**said, **_let_go(one, groups)}
+        text = ";".join(f"{key}:{item}" for key, item in changed.items() if item)
+        address = context.selection.to("need") if one.name == "speed" else context.selection.to(wish=text)
+        speed = show(one.way.result.chosen.last_shaft.speed_rpm, "rpm", context.units)
+        told = f"{one.way.plan.name} at {speed}, {one.way.train.price:.0f} to buy"
+        yield Hint(LET_GO[one.name], told, address)
+
+
+def _let_go(one: Relaxed, groups: tuple[str, ...]) -> dict[str, str]:
+    if one.name == "stages":
+        return {"stages": str(one.wish.most_stages)}
+    if one.name == "motor":
+        return {"motor": str(groups.index(one.wish.motor))}
+    return {"families": {"never": "", "must": ""}, "price": {"price": ""}, "turn": {"turn": ""}}.get(one.name, {})
