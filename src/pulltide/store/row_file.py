@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import fcntl
 import os
+import subprocess
+import sys
 import zlib
 from collections.abc import Callable, Iterator
 from contextlib import ExitStack, contextmanager, suppress
@@ -21,7 +23,9 @@ from pulltide.core.candidates import Candidate
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Family
 from pulltide.core.links import FAMILIES
-from pulltide.core.search.rows import Rows
+from pulltide.core.search.rows import Rows, all_rows
+from pulltide.core.shipped import shipped_catalog
+from pulltide.store.process import end_with_parent
 
 #: What of a row is an array of its own in the file.
 COLUMNS = tuple(field.name for field in fields(Rows) if field.name not in ("family", "candidates", "ln_limit"))
@@ -35,8 +39,8 @@ class RowFile:
 
     def rows(self, catalog: Catalog, make: Callable[[Catalog], tuple[Rows, ...]]) -> tuple[Rows, ...]:
         """The rows of a catalog, read where they are kept, else made and kept; also where the file cannot be read."""
-        listed = {f.kind: tuple(f.stages.candidates(catalog)) for f in FAMILIES if f.stages is not None}
-        file = self.folder / f"rows-{_mark(listed)}.npz"
+        listed = _listed(catalog)
+        file = self._file(listed)
         with self._alone():
             with suppress(OSError, ValueError, KeyError, EOFError, BadZipFile, zlib.error):
                 return _read(file, listed)
@@ -44,6 +48,25 @@ class RowFile:
             with suppress(OSError):
                 self._write(file, made, listed)
         return made
+
+    def _file(self, listed: dict[str, tuple[Candidate, ...]]) -> Path:
+        return self.folder / f"rows-{_mark(listed)}.npz"
+
+    def make_beside(self) -> None:
+        """Have the rows of the shipped lists made by a process of low priority, so that pages do not wait for it."""
+        if self._file(_listed(shipped_catalog())).exists():
+            return
+        environment = os.environ | {"PULLTIDE_CACHE": str(self.folder)}
+        command = ["nice", "-n", "10", sys.executable, "-m", "pulltide.store.row_file"]
+        with suppress(OSError):
+            subprocess.run(
+                command,
+                env=environment,
+                stdin=subprocess.DEVNULL,
+                stdout=subprocess.DEVNULL,
+                preexec_fn=end_with_parent,
+                check=False,
+            )
 
     @contextmanager
     def _alone(self) -> Iterator[None]:
@@ -94,6 +117,10 @@ def _rows(family: Family, kept: Any, candidates: tuple[Candidate, ...]) -> Rows:
     return Rows(family=family, candidates=taken, ln_limit=limits, **columns)
 
 
+def _listed(catalog: Catalog) -> dict[str, tuple[Candidate, ...]]:
+    return {f.kind: tuple(f.stages.candidates(catalog)) for f in FAMILIES if f.stages is not None}
+
+
 def _mark(listed: dict[str, tuple[Candidate, ...]]) -> str:
     """What tells lists and ratings apart: every candidate, and every file of the engineering."""
     digest = sha256(repr(listed).encode())
@@ -110,3 +137,7 @@ def _files(folder: Traversable) -> list[Traversable]:
         elif entry.name.endswith((".py", ".csv", ".json")):
             found.append(entry)
     return found
+
+
+if __name__ == "__main__":
+    RowFile(cache_folder()).rows(shipped_catalog(), all_rows)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from itertools import groupby
 
 import numpy as np
 
@@ -12,6 +13,7 @@ from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.line_result import PlanResult
 from pulltide.core.line_rules import SPEED_HIGH, SPEED_LOW
+from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.search.engine import (
     Asked,
@@ -23,6 +25,7 @@ from pulltide.core.search.engine import (
     Stock,
     Train,
     Weights,
+    Word,
     best_kinds,
     order,
 )
@@ -119,13 +122,12 @@ class Builder:
 
     def plan_of(self, train: Train) -> Plan:
         """The plan that a train makes."""
-        links, words = [], []
+        links = []
         for kind, row in zip(train.word, train.stages, strict=True):
             family = self.rows[kind].family
             assert family.stages is not None
             links.append(family.stages.build(self.rows[kind].candidates[row].shape, self.catalog))
-            words.append(family.title)
-        name = ", ".join(words)[:60]
+        name = ", ".join(_named(train.word))[:60]
         update = {"name": name, "links": tuple(links), "shafts": (), "source": self.sources[train.motor].model}
         return self.plan.model_copy(update=update)
 
@@ -151,6 +153,13 @@ class Builder:
                 alike = tuple(other for other in kind.trains if other is not train)
                 return Way(train, plan, result, self.parts_of(train), alike), refused
         return None, len(kind.trains[:TRIES])
+
+
+def _named(word: Word) -> Iterator[str]:
+    """The stages of an order of families in words, equal ones that follow each other together."""
+    for kind, alike in groupby(word):
+        times = len(tuple(alike))
+        yield family_of(kind).title + (f" × {times}" if times > 1 else "")
 
 
 def _problems(result: PlanResult) -> frozenset[str]:
