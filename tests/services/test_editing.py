@@ -11,7 +11,7 @@ from pulltide.core.errors import InputErrors
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.quantities import Units
-from pulltide.services.editing import Change, apply_change, read_machine
+from pulltide.services.editing import MOST_PLANS, Change, apply_change, read_machine
 from pulltide.services.fields import describe
 
 INCH_UNITS = Units(length="in")
@@ -273,3 +273,24 @@ def test_a_stage_is_copied_behind_itself_and_the_shafts_move_on():
     assert kinds == ["v_belt", "v_belt", "reducer", "roller_chain"]
     assert copied.plans[0].links[0] == copied.plans[0].links[1]
     assert [part.shaft for part in copied.plans[0].shafts] == [4]
+
+
+def test_a_plan_that_a_search_found_is_added_beside_the_others():
+    machine = build_machine()
+    plan = machine.plans[0].model_copy(update={"name": machine.plans[0].name})
+    added, label = apply_change(machine, Change(operation="add_plan", part=plan.model_dump_json()), Units())
+    assert label == "Plan added from the search"
+    assert [one.name for one in added.plans] == [plan.name, f"{plan.name} 2"]
+    assert added.plans[1].links == plan.links
+    while len(added.plans) < MOST_PLANS:
+        added, _ = apply_change(added, Change(operation="add_plan", part=plan.model_dump_json()), Units())
+    with pytest.raises(InputErrors, match="too many"):
+        apply_change(added, Change(operation="add_plan", part=plan.model_dump_json()), Units())
+
+
+@pytest.mark.parametrize(
+    "part", ["", "[]", "5", "null", "{", '{"links": 5}', '{"name": 5, "wings": 2}', '{"name": "\\u0000"}']
+)
+def test_what_is_no_plan_is_not_added(part: str):
+    with pytest.raises(InputErrors):
+        apply_change(build_machine(), Change(operation="add_plan", part=part), Units())
