@@ -15,7 +15,7 @@ What is returned is complete below it: nothing is sampled, and the order of the 
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field, fields, replace
 from itertools import product
 from math import ceil, floor, log
 from typing import Any
@@ -23,7 +23,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from pulltide.core.search.rows import LN_GRID, MIDDLE, Floats, Ints
+from pulltide.core.search.rows import LN_GRID, MIDDLE, Columns, Floats, Ints
 
 Flags = npt.NDArray[np.bool_]
 
@@ -70,40 +70,26 @@ def penalty(weights: Weights, use: Floats) -> Ints:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Stock:
-    """Stages of one family, R rows; columns as in :class:`~pulltide.core.search.rows.Rows`.
+class Stock(Columns):
+    """Stages of one family under a duty.
 
-    ``ln_capacity`` R x G has the duty in it. ``id`` tells rows apart in every order of the lists. ``rank`` is where the
-    family commonly stands in a train, ``most`` how many of its rank follow each other.
+    ``ln_capacity`` R x G [N·m at the driver] has the duty in it. ``id`` tells rows apart in every order of the lists.
+    ``rank`` is where the family commonly stands in a train, ``most`` how many of its rank follow each other.
     """
 
     kind: str
     rank: int
     most: int
     id: Ints
-    ln_ratio: Floats
     ln_capacity: Floats
-    ln_efficiency: Floats
     ln_max: Floats
-    pull_in: Floats
-    pull_out: Floats
-    rating_in: Floats
-    rating_out: Floats
-    bore_in: Floats
-    bore_out: Floats
-    shaft_in: Floats
-    shaft_out: Floats
-    outside_mm: Floats
-    turn: Ints
-    price: Floats
-    parts: Ints
 
     def __len__(self) -> int:
         return len(self.id)
 
     def taken(self, rows: Ints) -> Stock:
         """Some of the rows."""
-        columns = {name: getattr(self, name) for name in self.__slots__}
+        columns = {one.name: getattr(self, one.name) for one in fields(self)}
         taken: Any = {name: column[rows] for name, column in columns.items() if isinstance(column, np.ndarray)}
         return replace(self, **taken)
 

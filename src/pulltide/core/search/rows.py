@@ -7,7 +7,7 @@ efficiency are taken straight on logarithmic scales; what a search finds is solv
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from math import inf, log
 from typing import Any
 
@@ -36,24 +36,18 @@ NEUTRAL = Sizing(Duty())
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Rows:
-    """The stages of one family, one row each; R rows, G speeds.
+class Columns:
+    """What a search sees of stages, whatever their family: R rows, G speeds.
 
-    ``ln_ratio`` [-]; ``ln_limit`` by bound (code, basis, R x G array) ln [N·m] at the driver, minus infinity where
-    nothing is known; ``ln_efficiency`` R x G; ``max_rpm`` at the driver; ``pull_in``, ``pull_out`` overhung load per
-    newton meter on driver and driven shaft [1/m]; ``rating_in``, ``rating_out`` overhung ratings [N]; ``bore_in``,
-    ``bore_out`` greatest bores and ``shaft_in``, ``shaft_out`` own shafts [mm]; ``outside_mm`` of a belt pulley on the
-    driver shaft, else infinite; ``turn`` +1, -1 or 0 where only the part can tell; ``price``; ``parts`` to buy.
-    Infinite stands for no limit, 0 for a shaft that is not known.
+    ``ln_ratio`` [-]; ``ln_efficiency`` R x G; ``pull_in``, ``pull_out`` overhung load per newton meter on driver and
+    driven shaft [1/m]; ``rating_in``, ``rating_out`` overhung ratings [N]; ``bore_in``, ``bore_out`` greatest bores and
+    ``shaft_in``, ``shaft_out`` own shafts [mm]; ``outside_mm`` of a belt pulley on the driver shaft, else infinite;
+    ``turn`` +1, -1 or 0 where only the part can tell; ``price``; ``parts`` to buy. Infinite stands for no limit, 0 for
+    a shaft that is not known.
     """
 
-    family: Family
-    candidates: tuple[Candidate, ...]
-    alike: Ints
     ln_ratio: Floats
-    ln_limit: tuple[tuple[str, str, Floats], ...]
     ln_efficiency: Floats
-    max_rpm: Floats
     pull_in: Floats
     pull_out: Floats
     rating_in: Floats
@@ -66,6 +60,25 @@ class Rows:
     turn: Ints
     price: Floats
     parts: Ints
+
+
+#: Names of those columns.
+SHARED = tuple(field.name for field in fields(Columns))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rows(Columns):
+    """The stages of one family, one row each.
+
+    ``alike`` tells which rows share their kind; ``ln_limit`` by bound (code, basis, R x G array) ln [N·m] at the
+    driver, minus infinity where nothing is known; ``max_rpm`` at the driver.
+    """
+
+    family: Family
+    candidates: tuple[Candidate, ...]
+    alike: Ints
+    ln_limit: tuple[tuple[str, str, Floats], ...]
+    max_rpm: Floats
 
     def __len__(self) -> int:
         return len(self.candidates)

@@ -29,7 +29,7 @@ from pulltide.core.search.engine import (
     best_kinds,
     order,
 )
-from pulltide.core.search.rows import Rows, under_duty
+from pulltide.core.search.rows import SHARED, Rows, under_duty
 from pulltide.core.search.wish import Source
 from pulltide.core.transmission import Sizing
 
@@ -70,22 +70,9 @@ def stocks_for(rows: tuple[Rows, ...], sizing: Sizing, peak: float, catalog: Cat
             rank=stages.rank,
             most=stages.most,
             id=np.arange(len(family)),
-            ln_ratio=family.ln_ratio,
             ln_capacity=under_duty(family, sizing, peak, catalog),
-            ln_efficiency=family.ln_efficiency,
             ln_max=np.log(family.max_rpm),
-            pull_in=family.pull_in,
-            pull_out=family.pull_out,
-            rating_in=family.rating_in,
-            rating_out=family.rating_out,
-            bore_in=family.bore_in,
-            bore_out=family.bore_out,
-            shaft_in=family.shaft_in,
-            shaft_out=family.shaft_out,
-            outside_mm=family.outside_mm,
-            turn=family.turn,
-            price=family.price,
-            parts=family.parts,
+            **{name: getattr(family, name) for name in SHARED},
         )
     return made
 
