@@ -26,11 +26,11 @@ def _edits(shop: Shop, machine: dict[str, Any], count: int, pause_s: float, time
             version = shop.call(address, "PUT", {"version": version, "machine": named})["version"]
             saved += 1
             times.append(time.monotonic() - began)
+            time.sleep(pause_s)
         except HTTPError as error:
             if error.code != 409:
                 raise
             version = shop.call(address)["version"]
-        time.sleep(pause_s)
     return saved
 
 
