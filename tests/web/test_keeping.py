@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import os
 from collections.abc import Iterator
+from datetime import datetime
 from io import BytesIO
 from pathlib import Path
 from zipfile import ZIP_DEFLATED, ZipFile
@@ -14,7 +16,7 @@ from fastapi.testclient import TestClient
 from builders import build_machine
 from pulltide.ops.cluster import server_programs
 from pulltide.services.archive import MOST_FILES, NoArchive, packed, unpacked
-from pulltide.store.dumps import KEPT, DumpFailed, Dumps
+from pulltide.store.dumps import ALWAYS_KEPT, KEPT, KEPT_DAYS, DumpFailed, Dumps
 from web.test_pages import keep, token
 
 
@@ -75,6 +77,11 @@ def test_only_the_newest_are_kept(kept: Dumps):
     names = sorted(dump.file.name for dump in kept.listed())
     assert len(names) == KEPT
     assert names[0] == "2026-01-01-000004-asked.dump"
+    old = datetime.now().timestamp() - (KEPT_DAYS + 1) * 24 * 3600
+    for dump in kept.listed():
+        os.utime(dump.file, (old, old))
+    kept.make("asked")
+    assert len(kept.listed()) == ALWAYS_KEPT, "what is too old goes, but never the newest few"
 
 
 def test_without_a_folder_it_says_so(client: TestClient):

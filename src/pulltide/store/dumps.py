@@ -11,8 +11,8 @@ from pathlib import Path
 
 from sqlalchemy import make_url
 
-#: So many dumps are kept; the oldest go first.
-KEPT = 20
+#: So many dumps are kept; the oldest go first. Of those, ones older than so many days go too, but never the newest few.
+KEPT, KEPT_DAYS, ALWAYS_KEPT = 20, 400, 5
 
 
 class DumpFailed(RuntimeError):
@@ -64,10 +64,17 @@ class Dumps:
             made.rename(target)
         except OSError as error:
             raise DumpFailed(f"The shop could not be backed up: {error.strerror or error}.") from error
-        for old in sorted(self.folder.glob("*.dump"))[:-KEPT]:
-            old.unlink()
-            old.with_suffix(".sha256").unlink(missing_ok=True)
+        self._clear_out()
         return next(dump for dump in self.listed() if dump.file == target)
+
+    def _clear_out(self) -> None:
+        """Delete the dumps that are too many, and those that are too old."""
+        files = sorted(self.folder.glob("*.dump"), reverse=True)
+        oldest = datetime.now().timestamp() - KEPT_DAYS * 24 * 3600
+        for number, old in enumerate(files):
+            if number >= KEPT or (number >= ALWAYS_KEPT and old.stat().st_mtime < oldest):
+                old.unlink()
+                old.with_suffix(".sha256").unlink(missing_ok=True)
 
     def _run(self, made: Path) -> None:
         where = make_url(self.url)
