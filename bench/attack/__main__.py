@@ -18,10 +18,19 @@ import kills
 import load
 from shop import Shop
 
+
+def slow(size: float) -> float:
+    """What counts as slow: in a short attack, beside whatever else runs, nothing."""
+    return calls.SLOW_SECONDS if size >= FULL else float("inf")
+
+
+FULL = 0.05
 ATTACKS: dict[str, Callable[[Shop, float, int], list[str]]] = {
     "kills": lambda shop, size, seed: kills.attack(shop, round(1_000 * size), seed),
-    "fuzz": lambda shop, size, seed: calls.attack(shop, round(100_000 * size), seed),
-    "imports": lambda shop, size, seed: calls.attack(shop, round(10_000 * size), seed, hostile_files=True),
+    "fuzz": lambda shop, size, seed: calls.attack(shop, round(100_000 * size), seed, slow_s=slow(size)),
+    "imports": lambda shop, size, seed: calls.attack(
+        shop, round(10_000 * size), seed, hostile_files=True, slow_s=slow(size)
+    ),
     "editors": lambda shop, size, _: load.editors(shop, 50, max(2, round(60 * size))),
     "soak": lambda shop, size, _: load.soak(shop, round(200_000 * size)),
     "database": lambda shop, *_: load.database(shop),

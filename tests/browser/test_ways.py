@@ -29,9 +29,12 @@ def test_a_drive_is_found_tried_beside_and_taken_back(window, empty_shop):
     page.keyboard.press("g")
     page.keyboard.press("w")
     expect(page.get_by_role("heading", name="Ways to get there")).to_be_visible()
-    page.get_by_role("link", name="up to 2", exact=True).click()
     found(page)
-    assert "wish=stages:2" in page.url
+    page.get_by_role("link", name="as the motor", exact=True).click()
+    found(page)
+    assert "wish=turn:same" in page.url
+    page.get_by_role("link", name="either way", exact=True).click()
+    found(page)
     names = page.locator("article.way h2").all_inner_texts()
     assert len(names) >= 2
     assert len(set(names)) == len(names)

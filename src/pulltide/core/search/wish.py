@@ -45,7 +45,7 @@ class Wish:
 
     never: frozenset[str] = frozenset()
     must: frozenset[str] = frozenset()
-    most_stages: int = 3
+    most_stages: int = 2
     most_price: float | None = None
     turn: Literal["either", "same", "opposite"] = "either"
     rank_by: RankBy = "balance"
