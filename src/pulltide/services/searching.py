@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from threading import Lock
+from threading import Lock, Thread
 from typing import Any, Protocol, TypeVar
 
 from pulltide.core.catalog import Catalog
@@ -40,6 +40,9 @@ T = TypeVar("T")
 class RowStore(Protocol):
     """Keeps the rows of lists from one start of the program to the next."""
 
+    def prepare(self) -> None:
+        """Have those of the shipped lists made, without holding up anything else."""
+
     def rows(self, catalog: Catalog, make: Callable[[Catalog], tuple[Rows, ...]]) -> tuple[Rows, ...]:
         """The rows of a catalog, made where they are not kept."""
 
@@ -47,6 +50,9 @@ class RowStore(Protocol):
 @dataclass
 class MadeAnew:
     """Keeps nothing."""
+
+    def prepare(self) -> None:
+        """Nothing to do."""
 
     def rows(self, catalog: Catalog, make: Callable[[Catalog], tuple[Rows, ...]]) -> tuple[Rows, ...]:
         """Made anew."""
@@ -69,14 +75,25 @@ class Searcher:
         self._store = store or MadeAnew()
         self._kept: dict[str, OrderedDict[Any, Any]] = {name: OrderedDict() for name in KEPT}
         self._lock = Lock()
+        self._starting = Lock()
+        self._preparing: Thread | None = None
 
     @property
     def ready(self) -> bool:
         """Whether the rows of the shipped lists are at hand: else a first search makes them, which takes long."""
         return bool(self._kept["rows"])
 
-    def prepare(self) -> None:
-        """Make the rows of the shipped lists."""
+    def prepared(self, within_s: float) -> bool:
+        """Have the rows of the shipped lists made ready in the background; whether they are within some seconds."""
+        with self._starting:
+            if self._preparing is None:
+                self._preparing = Thread(target=self._prepare, daemon=True)
+                self._preparing.start()
+        self._preparing.join(within_s)
+        return self.ready
+
+    def _prepare(self) -> None:
+        self._store.prepare()
         with self._lock:
             self.rows(shipped_catalog())
 

@@ -52,7 +52,7 @@ class RowFile:
     def _file(self, listed: dict[str, tuple[Candidate, ...]]) -> Path:
         return self.folder / f"rows-{_mark(listed)}.npz"
 
-    def make_beside(self) -> None:
+    def prepare(self) -> None:
         """Have the rows of the shipped lists made by a process of low priority, so that pages do not wait for it."""
         if self._file(_listed(shipped_catalog())).exists():
             return

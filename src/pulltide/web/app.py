@@ -80,15 +80,13 @@ def configure_log() -> None:
     logging.getLogger("uvicorn").handlers = [UnfailingHandler()]
 
 
-def warm(searcher: Searcher, rows: RowFile) -> None:
-    """Read a quantity, draw a page and rate the lists once, so that the first person does not wait for it."""
+def warm() -> None:
+    """Read a quantity and draw a page once, so that the first person does not wait for tables and units to load."""
     machine = read_machine({**demo_machines()[0].model_dump(mode="json"), "name": "warm-up"}, DEFAULT_UNITS)
     read_quantity("1 in", "mm")
     stored = StoredMachine("", 1, machine, datetime.now(UTC), None, None)
     for place in PLACES:
         page_view(Context(stored, Selection(place=place.key), DEFAULT_UNITS), "")
-    rows.make_beside()
-    searcher.prepare()
 
 
 def create_app(settings: Settings) -> FastAPI:
@@ -101,7 +99,7 @@ def create_app(settings: Settings) -> FastAPI:
         await anyio.to_thread.run_sync(lambda: prepare(engine, settings.demo))
         app.state.room = seats()
         anyio.to_thread.current_default_thread_limiter().total_tokens = pool_size(settings.workers)
-        Thread(target=warm, args=(app.state.searcher, app.state.rows), daemon=True).start()
+        Thread(target=warm, daemon=True).start()
         yield
         engine.dispose()
 
@@ -118,8 +116,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.people = PostgresPeople(engine)
     app.state.shelf = PostgresShelf(engine)
     app.state.engine = engine
-    app.state.rows = RowFile(cache_folder())
-    app.state.searcher = Searcher(app.state.rows)
+    app.state.searcher = Searcher(RowFile(cache_folder()))
     app.state.dumps = None
     if settings.backups is not None and settings.database_programs is not None:
         app.state.dumps = Dumps(settings.database_url, settings.backups, settings.database_programs)

@@ -32,6 +32,8 @@ SPENDS = (25, 50, 100, 200, 400)
 TURN_WORDS = {"either": "either way", "same": "as the motor", "opposite": "against the motor"}
 LETTERS = "ABCDEFGH"
 MANY = 3
+#: How long a page waits for the lists: they are read in that time where they were rated before.
+PATIENCE_S = 4.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,7 +125,7 @@ def ways_view(context: Context) -> WaysView:
     switches = tuple(_switches(context, wish, said, groups))
     asked = _asked(context)
     blank = WaysView(asked, switches, (), "", "", (), False, False)
-    if context.searcher is None or not context.searcher.ready:
+    if context.searcher is None or not context.searcher.prepared(PATIENCE_S):
         return replace(blank, preparing=True)
     try:
         found = context.searcher.ways(context.machine, context.plan, wish, context.catalog)
