@@ -11,21 +11,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from pulltide.core.search.engine import (
-    UNIT,
-    Asked,
-    Group,
-    Motors,
-    Reach,
-    Search,
-    Stock,
-    Train,
-    Weights,
-    best_kinds,
-    order,
-    words,
-)
+from pulltide.core.search.engine import Asked, Search, Train, best_kinds, order, words
 from pulltide.core.search.rows import GRID_RPM
+from pulltide.core.search.tables import UNIT, Group, Motors, Reach, Stock, Weights
 
 KINDS = {"belt": (1, 2), "reducer": (2, 1), "chain": (3, 2)}
 ENOUGH = 5

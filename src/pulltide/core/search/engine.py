@@ -3,10 +3,9 @@ r"""The best trains of listed stages for every order of families, without lookin
 A train is a motor and up to four stages. Speeds run forward: ln n_k = ln n_(k-1) - ln i_k; torque runs back:
 ln T_(k-1) = ln T_k - ln i_k - ln η_k. Trains are grown from the last shaft back to the motor.
 
-Bounds. For every choice of a motor and first stages by family a table tells the least score that reaches a speed
-[buckets of ``WIDTH`` in ln n] and delivers a torque there [levels of ``STEP`` in ln T]. It is rounded to the safe side,
-so that it never excludes a train that fits; a partial train is dropped only where its score and the table's are over
-the ceiling. Capacities fall with speed, so that the slow edge of the speed band is a safe place to test them.
+Bounds (``tables.py``). For every choice of a motor and first stages by family a table tells the least score that
+reaches a speed and delivers a torque there; a partial train is dropped only where its score and the table's are over
+the ceiling.
 
 Rounds. For each order of families everything under a ceiling is found; the ceiling is raised until there are enough.
 What is returned is complete below it: nothing is sampled, and the order of the lists does not matter.
@@ -15,99 +14,37 @@ What is returned is complete below it: nothing is sampled, and the order of the 
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, field, fields, replace
+from dataclasses import dataclass, field
 from itertools import product
 from math import ceil, floor, log
-from typing import Any
 
 import numpy as np
-import numpy.typing as npt
 
-from pulltide.core.search.rows import LN_GRID, MIDDLE, Columns, Floats, Ints
+from pulltide.core.search.rows import LN_GRID, Floats, Ints
+from pulltide.core.search.tables import (
+    BUCKETS,
+    EQUAL,
+    FAR,
+    LN_PLENTY,
+    UNIT,
+    WIDTH,
+    Flags,
+    Reach,
+    Shafts,
+    Stock,
+    Weights,
+    Word,
+    at_speed,
+    bucket_of,
+    level_of,
+    penalty,
+    table_at,
+)
 
-Flags = npt.NDArray[np.bool_]
-
-#: Bucket of ln speed and ln ratio, and step of ln torque, of the tables; the speeds and torques that they span.
-WIDTH, STEP = 0.05, 0.1
-SLOWEST_RPM, FASTEST_RPM = 0.5, 20_000.0
-LEAST_NM, MOST_NM = 0.02, 100_000.0
-LN_SLOWEST, LN_LEAST = log(SLOWEST_RPM), log(LEAST_NM)
-BUCKETS = ceil(log(FASTEST_RPM / SLOWEST_RPM) / WIDTH)
-LEVELS = ceil(log(MOST_NM / LEAST_NM) / STEP)
-#: Scores are whole numbers of a thousandth of a price unit, so that ties are exact on every machine.
-UNIT = 1000
-FAR = 1 << 50
 #: So many partial trains are grown at a time, and so many are looked at in one search at most.
-CHUNK, WORK = 512, 12_000_000
-#: How equal two logarithms are.
-EQUAL = 1e-9
-
-
-@dataclass(frozen=True, slots=True)
-class Weights:
-    """What a price unit is worth: a bought part, an e-fold of loss, of speed error, of each stage's use above plenty.
-
-    Invented so that none drowns the others; a person chooses among them by what the list is ranked by.
-    """
-
-    price: float = 1.0
-    part: float = 2.0
-    loss: float = 60.0
-    error: float = 80.0
-    use: float = 30.0
-
-
-#: Capacity beyond what leaves this use earns no more credit.
-LN_PLENTY = log(0.6)
+CHUNK, WORK = 512, 4_000_000
 #: A speed band is searched in pieces of about so much in ln n, those near the ideal speed first.
 PIECE = 0.06
-
-
-def penalty(weights: Weights, use: Floats) -> Ints:
-    """What a use costs [score], ln in; nothing where there is plenty."""
-    worth = weights.use * np.clip(use - LN_PLENTY, 0.0, -LN_PLENTY)
-    return np.asarray(np.floor(UNIT * worth), dtype=np.int64)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Stock(Columns):
-    """Stages of one family under a duty.
-
-    ``ln_capacity`` R x G [N·m at the driver] has the duty in it. ``id`` tells rows apart in every order of the lists.
-    ``rank`` is where the family commonly stands in a train, ``most`` how many of its rank follow each other.
-    """
-
-    kind: str
-    rank: int
-    most: int
-    id: Ints
-    ln_capacity: Floats
-    ln_max: Floats
-
-    def __len__(self) -> int:
-        return len(self.id)
-
-    def taken(self, rows: Ints) -> Stock:
-        """Some of the rows."""
-        columns = {one.name: getattr(self, one.name) for one in fields(self)}
-        taken: Any = {name: column[rows] for name, column in columns.items() if isinstance(column, np.ndarray)}
-        return replace(self, **taken)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Motors:
-    """Sources, one row each: ln speed at full load [rpm], ln running torque they may give [N·m], and what they cost.
-
-    ``shaft_mm`` 0 where unknown; ``least_mm`` the smallest belt pulley allowed, 0 where none is set.
-    """
-
-    id: Ints
-    ln_speed: Floats
-    ln_torque: Floats
-    price: Floats
-    parts: Ints
-    shaft_mm: Floats
-    least_mm: Floats
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,10 +64,6 @@ class Asked:
     most_price: float | None = None
     must: frozenset[str] = frozenset()
     weights: Weights = field(default_factory=Weights)
-
-
-#: Families of the stages of a train, the one next to the motor first.
-Word = tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -166,168 +99,6 @@ def words(stocks: Iterable[Stock], asked: Asked) -> list[Word]:
             if ranks == sorted(ranks) and seldom and asked.must <= set(word):
                 found.append(word)
     return found
-
-
-def at_speed(table: Floats, rows: Ints, ln_speed: Floats) -> Floats:
-    """A column over the speed grid at any speed: straight between grid points, level beyond them."""
-    place = np.clip(np.searchsorted(LN_GRID, ln_speed, "right") - 1, 0, len(LN_GRID) - 2)
-    share = np.clip((ln_speed - LN_GRID[place]) / (LN_GRID[place + 1] - LN_GRID[place]), 0.0, 1.0)
-    low, high = table[rows, place], table[rows, place + 1]
-    with np.errstate(invalid="ignore"):
-        between = low + share * (high - low)
-    between = np.where(np.isnan(between), np.minimum(low, high), between)
-    return np.where(share <= 0, low, np.where(share >= 1, high, between))
-
-
-def at_least(by_level: Ints) -> Ints:
-    """Least scores by level (last axis but one) of what stands that level or more."""
-    return np.minimum.accumulate(by_level[..., ::-1, :], axis=-2)[..., ::-1, :]
-
-
-def loaded(by_level: Ints, weights: Weights) -> Ints:
-    """The same with what the use costs under that level: little in hand is dear, plenty is free."""
-    free = ceil(-LN_PLENTY / STEP)
-    found = np.full_like(by_level, FAR)
-    found[..., : LEVELS - free, :] = at_least(by_level)[..., free:, :]
-    for over in range(free):
-        cost = int(penalty(weights, np.array([-over * STEP]))[0])
-        under = found[..., : LEVELS - over, :]
-        np.minimum(under, by_level[..., over:, :] + cost, out=under)
-    # what stands more than the highest level has plenty in hand near it
-    np.minimum(found[..., LEVELS - free :, :], by_level[..., -1:, :], out=found[..., LEVELS - free :, :])
-    return np.minimum(found, FAR)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Shafts:
-    """What the wheels of a family's rows do on their shafts, ln of pulls and ratings."""
-
-    pull_in: Floats
-    pull_out: Floats
-    rating_in: Floats
-    rating_out: Floats
-    bore_in: Floats
-    bore_out: Floats
-    shaft_in: Floats
-    shaft_out: Floats
-
-    @staticmethod
-    def of(stock: Stock) -> Shafts:
-        """The columns of a stock, those that are multiplied as logarithms."""
-        with np.errstate(divide="ignore"):
-            logs = {name: np.log(getattr(stock, name)) for name in ("pull_in", "pull_out", "rating_in", "rating_out")}
-        return Shafts(
-            **logs, bore_in=stock.bore_in, bore_out=stock.bore_out, shaft_in=stock.shaft_in, shaft_out=stock.shaft_out
-        )
-
-
-class Group:
-    """One family made ready for some weights: rows in order of bucket of ratio and score, and its table of bounds."""
-
-    def __init__(self, stock: Stock, weights: Weights) -> None:
-        stock = replace(stock, ln_capacity=np.minimum.accumulate(stock.ln_capacity, axis=1))
-        worth = weights.price * stock.price + weights.part * stock.parts
-        worth = worth - weights.loss * np.minimum(stock.ln_efficiency[:, MIDDLE], 0.0)
-        score = np.round(UNIT * worth).astype(np.int64)
-        bucket = np.floor(stock.ln_ratio / WIDTH).astype(np.int64)
-        order = np.lexsort((stock.id, score, bucket))
-        self.stock = stock.taken(order)
-        self.score, self.bucket = score[order], bucket[order]
-        self.first = int(self.bucket[0])
-        self.count = int(self.bucket[-1]) - self.first + 1
-        self.start = np.searchsorted(self.bucket, self.first + np.arange(self.count + 1))
-        self.key = (self.bucket - self.first) * (4 * FAR) + self.score
-        self.shafts = Shafts.of(self.stock)
-        self.ln_gain = self.stock.ln_ratio + self.stock.ln_efficiency.max(axis=1)
-        self.gain = np.full(self.count, -np.inf)
-        np.maximum.at(self.gain, self.bucket - self.first, self.ln_gain)
-        by_level = self._cheapest()
-        self.cheapest = at_least(by_level)
-        self.with_use = loaded(by_level, weights)
-
-    def _cheapest(self) -> Ints:
-        """Least score of a row, by bucket of ratio, level of torque that it stands, bucket of driver speed.
-
-        A capacity counts at the slow edge of a bucket and is rounded up to a level, to the safe side.
-        """
-        found = np.full((self.count, LEVELS, BUCKETS), FAR, dtype=np.int64)
-        every = np.arange(len(self.stock))
-        for at in range(BUCKETS):
-            speed = LN_SLOWEST + WIDTH * at
-            stands = at_speed(self.stock.ln_capacity, every, np.full(len(every), speed))
-            level = np.ceil((np.clip(stands, LN_LEAST - STEP, LN_LEAST + STEP * LEVELS) - LN_LEAST) / STEP)
-            can = (level >= 0) & (speed <= self.stock.ln_max + EQUAL)
-            places = (self.bucket - self.first)[can], np.minimum(level[can], LEVELS - 1).astype(np.int64)
-            np.minimum.at(found[:, :, at], places, self.score[can])
-        return found
-
-    def within(self, budget: Ints, levels: Ints, speeds: Ints, rows: Flags) -> tuple[Ints, Ints]:
-        """The rows to try before each partial, as pairs of partial and row.
-
-        All P x buckets of ratio: what a row may cost, torque and speed at its driver. Rows cheaper than the cheapest
-        that stands the torque are passed over.
-        """
-        every = np.arange(self.count, dtype=np.int64)[None, :]
-        least = _at(self.cheapest, (every, levels), speeds)
-        partials, buckets = np.nonzero(_at(self.with_use, (every, levels), speeds) <= budget)
-        bases, least, most = buckets * (4 * FAR), least[partials, buckets], budget[partials, buckets]
-        starts = np.searchsorted(self.key, bases + least, "left")
-        chosen = np.searchsorted(self.key, bases + np.minimum(most, FAR), "right") - starts
-        which = np.repeat(np.arange(len(chosen)), chosen)
-        offset = np.arange(len(which)) - np.repeat(np.cumsum(chosen) - chosen, chosen)
-        found = starts[which] + offset
-        kept = rows[found]
-        return partials[which[kept]], found[kept]
-
-
-class Reach:
-    """Least scores of a motor and first stages by family: LEVELS x BUCKETS for each word, made when first asked for."""
-
-    def __init__(self, motors: Motors, groups: dict[str, Group], weights: Weights) -> None:
-        self.motors, self.groups, self.weights = motors, groups, weights
-        worth = weights.price * motors.price + weights.part * motors.parts
-        self.motor_score = np.round(UNIT * worth).astype(np.int64)
-        self._tables: dict[Word, Ints] = {}
-
-    def table(self, word: Word) -> Ints:
-        """Least score that reaches a bucket of speed and delivers at least a level of torque there."""
-        if word not in self._tables:
-            self._tables[word] = self._after(word) if word else self._alone()
-        return self._tables[word]
-
-    def _alone(self) -> Ints:
-        found = np.full((LEVELS, BUCKETS), FAR, dtype=np.int64)
-        speed = np.clip(_bucket(self.motors.ln_speed), 0, BUCKETS - 1)
-        level = np.clip(np.ceil((self.motors.ln_torque - LN_LEAST) / STEP), 0, LEVELS - 1).astype(np.int64)
-        np.minimum.at(found, (level, speed), self.motor_score)
-        return loaded(found, self.weights)
-
-    def _after(self, word: Word) -> Ints:
-        before, group = self.table(word[:-1]), self.groups[word[-1]]
-        found = np.full((LEVELS, BUCKETS), FAR, dtype=np.int64)
-        wide = np.full((LEVELS, BUCKETS + 1), FAR, dtype=np.int64)
-        wide[:, :-1] = before
-        near = np.minimum(wide[:, :-1], wide[:, 1:])
-        for place in range(group.count):
-            if group.gain[place] == -np.inf:
-                continue
-            step = group.first + place
-            level = np.clip(np.arange(LEVELS) - ceil(group.gain[place] / STEP), 0, LEVELS - 1)
-            total = group.with_use[place][level] + near[level]
-            low, high = max(step, 0), min(BUCKETS, BUCKETS + step)
-            here = slice(low - step, high - step)
-            found[:, here] = np.minimum(found[:, here], total[:, low:high])
-        return np.minimum(found, FAR)
-
-
-def _bucket(ln_speed: Floats) -> Ints:
-    return np.asarray(np.floor((ln_speed - LN_SLOWEST) / WIDTH), dtype=np.int64)
-
-
-def _level(ln_torque: Floats) -> Ints:
-    """The level at or below a torque: what is needed counts as a little less, to the safe side."""
-    level = np.floor((ln_torque - LN_LEAST) / STEP + EQUAL)
-    return np.asarray(np.clip(level, 0, LEVELS - 1), dtype=np.int64)
 
 
 class OutOfWork(Exception):
@@ -372,8 +143,8 @@ class _Top:
 class Search:
     """One search; groups and reach may be shared by searches for other needs under the same duty and weights."""
 
-    def __init__(self, reach: Reach, asked: Asked) -> None:
-        self.reach, self.asked = reach, asked
+    def __init__(self, reach: Reach, asked: Asked, work: int = WORK) -> None:
+        self.reach, self.asked, self.work = reach, asked, work
         self.groups = reach.groups
         self.bands = _bands(log(asked.low_rpm), log(asked.ideal_rpm), log(asked.high_rpm))
         self.ideal, self.torque = log(asked.ideal_rpm), log(asked.torque_nm)
@@ -406,7 +177,7 @@ class Search:
         return min(self._band_bound(word, band) for band in self.bands)
 
     def _band_bound(self, word: Word, band: Band) -> int:
-        place, level = int(_bucket(np.array([band.low]))[0]), int(_level(np.array([self.torque]))[0])
+        place, level = int(bucket_of(np.array([band.low]))[0]), int(level_of(np.array([self.torque]))[0])
         return min(int(self._window(word, band)[level, max(place, 0)]) + self._error(band), FAR)
 
     def _error(self, band: Band) -> int:
@@ -443,16 +214,16 @@ class Search:
         word, band = where
         group, table = self.groups[word[place]], self._window(word[:place], band)
         steps = group.first + np.arange(group.count)
-        speeds = _bucket(after.ln_speed)[:, None] + steps[None, :]
-        levels = _level(after.ln_torque[:, None] - group.gain[None, :])
-        rest = np.minimum(_at(table, (levels,), speeds), _at(table, (levels,), speeds + 1))
+        speeds = bucket_of(after.ln_speed)[:, None] + steps[None, :]
+        levels = level_of(after.ln_torque[:, None] - group.gain[None, :])
+        rest = np.minimum(table_at(table, (levels,), speeds), table_at(table, (levels,), speeds + 1))
         left = limit - after.score[:, None] - rest
         partials, rows = group.within(left, levels, speeds, self.allowed[word[place]])
         self._count(len(rows))
         stock, weights = group.stock, self.asked.weights
         speed = after.ln_speed[partials] + stock.ln_ratio[rows]
         torque = after.ln_torque[partials] - group.ln_gain[rows]
-        rest = _at(table, (_level(torque),), _bucket(speed))
+        rest = table_at(table, (level_of(torque),), bucket_of(speed))
         fits = (after.score[partials] + group.score[rows] + rest <= limit) & (torque + speed <= self.power + EQUAL)
         near = np.flatnonzero(fits & (speed <= stock.ln_max[rows] + EQUAL))
         partials, rows, speed, torque, rest = partials[near], rows[near], speed[near], torque[near], rest[near]
@@ -470,7 +241,7 @@ class Search:
 
     def _count(self, looked_at: int) -> None:
         self.looked_at += looked_at
-        if self.looked_at > WORK:
+        if self.looked_at > self.work:
             raise OutOfWork
 
     def _whole(self, where: tuple[Word, Band], part: Part, limit: int) -> Iterator[Train]:
@@ -573,12 +344,6 @@ def _pieces(part: Part) -> Iterator[Part]:
     """In pieces that are grown one at a time."""
     for start in range(0, len(part), CHUNK):
         yield part.taken(slice(start, start + CHUNK))
-
-
-def _at(table: Ints, places: tuple[Ints, ...], speeds: Ints) -> Ints:
-    """A table at some places and buckets of speed; FAR beyond its speeds."""
-    inside = (speeds >= 0) & (speeds < BUCKETS)
-    return np.asarray(np.where(inside, table[(*places, np.clip(speeds, 0, BUCKETS - 1))], FAR))
 
 
 def _shared(before: tuple[Shafts, Ints], after: tuple[Shafts, Ints], ln_torque: Floats) -> Floats:

@@ -15,21 +15,9 @@ from pulltide.core.line_result import PlanResult
 from pulltide.core.line_rules import SPEED_HIGH, SPEED_LOW
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
-from pulltide.core.search.engine import (
-    Asked,
-    Group,
-    Kind,
-    Motors,
-    Reach,
-    Search,
-    Stock,
-    Train,
-    Weights,
-    Word,
-    best_kinds,
-    order,
-)
+from pulltide.core.search.engine import Asked, Kind, Search, Train, best_kinds, order
 from pulltide.core.search.rows import SHARED, Rows, under_duty
+from pulltide.core.search.tables import Group, Motors, Reach, Stock, Weights, Word
 from pulltide.core.search.wish import Source
 from pulltide.core.transmission import Sizing
 
