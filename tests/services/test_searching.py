@@ -3,19 +3,25 @@
 from __future__ import annotations
 
 import json
+import math
 import subprocess
 import sys
 from pathlib import Path
 
 import pytest
+from scipy.optimize import brentq
 
 from builders import build_machine
+from pulltide.core.duty import Duty
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
+from pulltide.core.search.rows import GRID_RPM, under_duty
 from pulltide.core.search.wish import Wish
 from pulltide.core.shipped import shipped_catalog
+from pulltide.core.transmission import Flow, Sizing
+from pulltide.core.units import power_kw, torque_nm
 from pulltide.demo import demo_machines
 from pulltide.services.searching import SEARCHED, Searcher, ways_report, wish_from
 from pulltide.store.row_file import RowFile
@@ -158,3 +164,44 @@ def test_the_command_line_finds_the_same(searcher: Searcher, tmp_path: Path):
     told = subprocess.run(command, capture_output=True, text=True, check=True, env=environment)
     expected = ways_report(searcher.ways(machine, machine.plans[0], Wish(most_stages=1)))
     assert json.loads(told.stdout) == json.loads(json.dumps(expected))
+
+
+def delivered_kw(stage, speed_rpm: float, taken_kw: float) -> float:
+    """What a stage delivers of a power that it takes in."""
+    return brentq(lambda out: stage.transmit(speed_rpm, out).power_in_kw - taken_kw, 0.0, taken_kw)
+
+
+@pytest.mark.parametrize("kind", SEARCHED)
+def test_a_row_carries_what_its_link_is_loaded_to_the_full_with(searcher: Searcher, kind: str):
+    """Rows of every family, at grid speeds: under the torque that a row may take, the link itself is just used up."""
+    catalog = shipped_catalog()
+    (rows,) = (one for one in searcher.rows(catalog) if one.family.kind == kind)
+    sizing, peak = Sizing(Duty(shock="moderate", hours_per_day=8)), 1.8
+    capacity = under_duty(rows, sizing, peak, catalog)
+    checked = 0
+    for row in range(0, len(rows), max(len(rows) // 40, 1)):
+        stage = rows.family.prepare(rows.family.stages.build(rows.candidates[row].shape, catalog), 1)
+        for place, speed in enumerate(GRID_RPM.tolist()):
+            if not math.isfinite(capacity[row, place]) or speed > rows.max_rpm[row]:
+                continue
+            torque = math.exp(capacity[row, place])
+            taken = power_kw(torque, speed)
+            out_kw = delivered_kw(stage, speed, taken)
+            driven = stage.transmit(speed, out_kw).driven_speed_rpm
+            out_nm = torque_nm(out_kw, driven)
+            flow = Flow(
+                driver_speed_rpm=speed,
+                driven_speed_rpm=driven,
+                driver_torque_nm=torque,
+                driven_torque_nm=out_nm,
+                driver_peak_torque_nm=torque * peak,
+                driven_peak_torque_nm=out_nm * peak,
+                driver_nameplate_torque_nm=torque,
+                power_in_kw=taken,
+                power_out_kw=out_kw,
+            )
+            limits = stage.rate(flow, sizing, "link-1").limits
+            use = max(limit.use for limit in limits if limit.is_load and limit.use is not None)
+            assert use == pytest.approx(1.0, abs=0.03), (rows.candidates[row], speed, limits)
+            checked += 1
+    assert checked > 100

@@ -15,7 +15,8 @@ class Candidate:
     """One stage off the lists.
 
     ``parts`` are the names of what must be bought, a name as often as it is needed. ``price`` is in price units. The
-    family makes the link of ``shape``. ``alike`` is what neighbors in size share: section, chain, size of unit.
+    family makes the link of ``shape``. Of candidates that are ``alike`` a duty takes the same share: of one section,
+    chain or pitch; a reducer stands for itself.
     """
 
     parts: tuple[str, ...]

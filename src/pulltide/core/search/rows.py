@@ -133,11 +133,8 @@ def _limits(said: list[_Asked]) -> tuple[tuple[str, str, Floats], ...]:
     return tuple((code, at, np.array([asked.limits.get(code, blank) for asked in said])) for code, at in basis.items())
 
 
-def all_rows(catalog: Catalog) -> tuple[Rows, ...]:
-    """The rows of every family that offers stages."""
-    return tuple(
-        rows_of(family, family.stages.candidates(catalog), catalog) for family in FAMILIES if family.stages is not None
-    )
+#: Families whose parts are on lists.
+SEARCHED: tuple[Family, ...] = tuple(family for family in FAMILIES if family.stages is not None)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -166,16 +163,18 @@ def _ask(stage: AnyTransmission) -> _Asked:
     basis: dict[str, str] = {}
     efficiency, middle = [], (0.0, 0.0)
     for place, speed in enumerate(GRID_RPM.tolist()):
-        most = inf
-        for bound in stage.capacity(speed, NEUTRAL):
-            torque = bound.torque_nm
-            limits.setdefault(bound.code, []).append(log(torque) if torque else -inf)
-            basis[bound.code] = bound.basis
-            most = min(most, torque or 0.0)
-        half = 0.5 * most if 0 < most < inf else 1.0
+        bounds = stage.capacity(speed, NEUTRAL)
+        at_driver = [bound.torque_nm or 0.0 for bound in bounds if bound.basis != "driven_peak"]
+        half = 0.5 * min(at_driver, default=0.0) or 1.0
         delivered = power_kw(half, speed)
         passed = stage.transmit(speed, delivered)
         efficiency.append(log(delivered / passed.power_in_kw) if passed.power_in_kw > 0 else -inf)
+        multiplied = speed / passed.driven_speed_rpm * delivered / passed.power_in_kw
+        for bound in bounds:
+            # what is rated at the output counts as what brings it there
+            torque = (bound.torque_nm or 0.0) / (multiplied if bound.basis == "driven_peak" else 1.0)
+            limits.setdefault(bound.code, []).append(log(torque) if torque > 0 else -inf)
+            basis[bound.code] = bound.basis
         if place == MIDDLE:
             middle = half, passed.driven_speed_rpm
     return _Asked(
@@ -226,16 +225,16 @@ def _on_shafts(stage: AnyTransmission, torque_nm: float, driven_rpm: float) -> d
 def under_duty(rows: Rows, sizing: Sizing, peak_over_running: float, catalog: Catalog) -> Floats:
     """Running torque at the driver that uses up the first limit of each row, R x G, ln [N·m].
 
-    How much a duty takes off each limit is asked of one row of those that are alike: a service factor goes by section,
-    chain or kind of unit, not by size.
+    How much a duty takes off each limit is asked of one row of those that are alike: a service factor goes by section
+    or chain, not by size.
     """
     found: Floats = np.full(rows.ln_efficiency.shape, inf)
     over = log(max(peak_over_running, 1.0))
+    firsts = [_taken_off(rows, first, sizing, catalog) for first in _firsts(rows)]
     for code, basis, values in rows.ln_limit:
-        share = np.array([_share(rows, first, code, sizing, catalog) for first in _firsts(rows)])
+        share = np.array([taken[code] for taken in firsts]).reshape(len(firsts), len(GRID_RPM))
         peak = over if basis in ("peak", "driven_peak") else 0.0
-        by_row = share[rows.alike] if len(rows) else share
-        np.minimum(found, values + by_row[:, None] - peak, out=found)
+        np.minimum(found, values + share[rows.alike] - peak, out=found)
     return found
 
 
@@ -245,11 +244,23 @@ def _firsts(rows: Rows) -> Iterator[int]:
     yield from places.tolist()
 
 
-def _share(rows: Rows, first: int, code: str, sizing: Sizing, catalog: Catalog) -> float:
-    """Ln of what a duty leaves of a limit of one row."""
+def _taken_off(rows: Rows, first: int, sizing: Sizing, catalog: Catalog) -> dict[str, Floats]:
+    """Ln of what a duty leaves of each limit of one row, at every speed of the grid.
+
+    Where a limit is not known at a speed, what is left on average at the others; all of it where none ever is.
+    """
     assert rows.family.stages is not None
     stage = rows.family.prepare(rows.family.stages.build(rows.candidates[first].shape, catalog), 1)
-    speed = float(GRID_RPM[MIDDLE])
-    told = [{b.code: b.torque_nm for b in stage.capacity(speed, one)}.get(code) for one in (NEUTRAL, sizing)]
-    plain, asked = told
-    return log(asked / plain) if plain and asked else 0.0
+    told: dict[str, Floats] = {code: np.full(len(GRID_RPM), np.nan) for code, _, _ in rows.ln_limit}
+    for place, speed in enumerate(GRID_RPM.tolist()):
+        plain, asked = ({b.code: b.torque_nm for b in stage.capacity(speed, one)} for one in (NEUTRAL, sizing))
+        for code, values in told.items():
+            before, after = plain.get(code), asked.get(code)
+            if before and after:
+                values[place] = log(after / before)
+    return {code: _filled(values) for code, values in told.items()}
+
+
+def _filled(values: Floats) -> Floats:
+    known = values[np.isfinite(values)]
+    return np.where(np.isfinite(values), values, known.mean() if len(known) else 0.0)
