@@ -6,6 +6,7 @@ import json
 import math
 import subprocess
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -17,7 +18,7 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
-from pulltide.core.search.rows import GRID_RPM, under_duty
+from pulltide.core.search.rows import GRID_RPM, rows_of, under_duty
 from pulltide.core.search.wish import Wish
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.transmission import Flow, Sizing
@@ -103,19 +104,38 @@ def test_a_listed_motor_is_bought(searcher: Searcher):
     assert all(way.parts[0].startswith("M") and way.plan.source != machine.plans[0].source for way in found.ways)
 
 
-def test_rows_kept_in_a_file_are_those_that_were_made(searcher: Searcher, tmp_path: Path):
+def test_rows_kept_in_files_are_those_that_were_made(searcher: Searcher, tmp_path: Path):
     catalog = shipped_catalog()
-    rows = searcher.rows(catalog)
-    file = RowFile(tmp_path)
-    assert file.rows(catalog, lambda _: rows) is rows
-    again = file.rows(catalog, lambda _: pytest.fail("they were kept"))
-    for one, other in zip(rows, again, strict=True):
+    rows = {one.family.kind: one for one in searcher.rows(catalog)}
+    file, asked = RowFile(tmp_path), []
+
+    def make(family, listed, lists):
+        asked.append(family.kind)
+        return rows_of(family, listed, lists) if family.kind == "reducer" else rows[family.kind]
+
+    file.rows(catalog, make)
+    assert asked == list(SEARCHED)
+    asked.clear()
+    for other in file.rows(catalog, make):
+        one = rows[other.family.kind]
         assert one.candidates == other.candidates
         assert (one.price == other.price).all()
         assert all((a[2] == b[2]).all() for a, b in zip(one.ln_limit, other.ln_limit, strict=True))
-    (kept,) = tmp_path.glob("rows-*.npz")
+    assert asked == [], "they were kept"
+    (kept,) = tmp_path.glob("rows-v_belt-*.npz")
     kept.write_bytes(kept.read_bytes()[:1000])
-    assert file.rows(catalog, lambda _: rows) is rows, "a damaged file is made anew"
+    file.rows(catalog, make)
+    assert asked == ["v_belt"], "a damaged file is made anew"
+    asked.clear()
+    unit = catalog.find("reducer", "PW-3 15:1") or next(item for item in catalog.items if item.id == "PW-3 15:1")
+    shelf = catalog.with_items(
+        [replace(unit, id="Mine", origin="shelf", data=unit.data.model_copy(update={"designation": "Mine"}))]
+    )
+    found = file.rows(shelf, make)
+    assert asked == ["reducer"], "a unit on the shelf has nothing else rated anew"
+    (reducers,) = (one for one in found if one.family.kind == "reducer")
+    (place,) = (k for k, one in enumerate(reducers.candidates) if one.shape == ("Mine",))
+    assert (reducers.price[place], reducers.parts[place]) == (0, 0)
 
 
 def test_a_need_that_says_too_little_is_refused_by_name(searcher: Searcher):

@@ -11,9 +11,10 @@ from typing import Any, Protocol, TypeVar
 from pulltide.core.catalog import Catalog
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
-from pulltide.core.links import FAMILIES, family_of
+from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
-from pulltide.core.search.rows import Rows, all_rows
+from pulltide.core.search import rows as stages
+from pulltide.core.search.rows import Rows
 from pulltide.core.search.ways import KINDS, Builder, Way, Ways, find_ways, groups_for, reach_of, stocks_for
 from pulltide.core.search.wish import (
     MOST_STAGES,
@@ -43,20 +44,8 @@ class RowStore(Protocol):
     def prepare(self) -> None:
         """Have those of the shipped lists made, without holding up anything else."""
 
-    def rows(self, catalog: Catalog, make: Callable[[Catalog], tuple[Rows, ...]]) -> tuple[Rows, ...]:
+    def rows(self, catalog: Catalog) -> tuple[Rows, ...]:
         """The rows of a catalog, made where they are not kept."""
-
-
-@dataclass
-class MadeAnew:
-    """Keeps nothing."""
-
-    def prepare(self) -> None:
-        """Nothing to do."""
-
-    def rows(self, catalog: Catalog, make: Callable[[Catalog], tuple[Rows, ...]]) -> tuple[Rows, ...]:
-        """Made anew."""
-        return make(catalog)
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,8 +60,8 @@ class Relaxed:
 class Searcher:
     """Finds ways; safe to share between threads, of which one searches at a time."""
 
-    def __init__(self, store: RowStore | None = None) -> None:
-        self._store = store or MadeAnew()
+    def __init__(self, store: RowStore) -> None:
+        self._store = store
         self._kept: dict[str, OrderedDict[Any, Any]] = {name: OrderedDict() for name in KEPT}
         self._lock = Lock()
         self._starting = Lock()
@@ -86,7 +75,7 @@ class Searcher:
     def prepared(self, within_s: float) -> bool:
         """Have the rows of the shipped lists made ready in the background; whether they are within some seconds."""
         with self._starting:
-            if self._preparing is None:
+            if self._preparing is None or not (self.ready or self._preparing.is_alive()):
                 self._preparing = Thread(target=self._prepare, daemon=True)
                 self._preparing.start()
         self._preparing.join(within_s)
@@ -136,7 +125,7 @@ class Searcher:
 
     def rows(self, catalog: Catalog) -> tuple[Rows, ...]:
         """The rows of a catalog."""
-        return self._known("rows", _mark(catalog), lambda: self._store.rows(catalog, all_rows))
+        return self._known("rows", _mark(catalog), lambda: self._store.rows(catalog))
 
     def _known(self, name: str, key: Any, make: Callable[[], T]) -> T:
         kept = self._kept[name]
@@ -157,7 +146,7 @@ def _mark(catalog: Catalog) -> tuple[tuple[str, str, str], ...]:
 
 #: What a wish may say, with its values; families and motors are looked up.
 TURNS = ("either", "same", "opposite")
-SEARCHED = tuple(family.kind for family in FAMILIES if family.stages is not None)
+SEARCHED = tuple(family.kind for family in stages.SEARCHED)
 
 
 class _Said:

@@ -7,7 +7,7 @@ import os
 import subprocess
 import sys
 import zlib
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import ExitStack, contextmanager, suppress
 from dataclasses import dataclass, fields
 from hashlib import sha256
@@ -22,39 +22,47 @@ import numpy as np
 from pulltide.core.candidates import Candidate
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Family
-from pulltide.core.links import FAMILIES
-from pulltide.core.search.rows import Rows, all_rows
+from pulltide.core.search.rows import SEARCHED, Rows, rows_of
 from pulltide.core.shipped import shipped_catalog
 from pulltide.store.process import end_with_parent
 
 #: What of a row is an array of its own in the file.
 COLUMNS = tuple(field.name for field in fields(Rows) if field.name not in ("family", "candidates", "ln_limit"))
+#: So many files of a family are kept: a shelf that changes makes another.
+KEPT = 3
+Make = Callable[[Family, Sequence[Candidate], Catalog], Rows]
 
 
 @dataclass(frozen=True, slots=True)
 class RowFile:
-    """Keeps rows in a folder, under a name that follows from the parts and from the program that rated them."""
+    """Keeps the rows of each family in a file, named after its parts and the program that rated them."""
 
     folder: Path
 
-    def rows(self, catalog: Catalog, make: Callable[[Catalog], tuple[Rows, ...]]) -> tuple[Rows, ...]:
-        """The rows of a catalog, read where they are kept, else made and kept; also where the file cannot be read."""
-        listed = _listed(catalog)
-        file = self._file(listed)
+    def rows(self, catalog: Catalog, make: Make = rows_of) -> tuple[Rows, ...]:
+        """The rows of a catalog: of each family read where they are kept, else made and kept."""
+        program = _program()
         with self._alone():
-            with suppress(OSError, ValueError, KeyError, EOFError, BadZipFile, zlib.error):
-                return _read(file, listed)
-            made = make(catalog)
-            with suppress(OSError):
-                self._write(file, made, listed)
+            return tuple(self._rows(family, catalog, program, make) for family in SEARCHED)
+
+    def _rows(self, family: Family, catalog: Catalog, program: bytes, make: Make) -> Rows:
+        listed = _listed(family, catalog)
+        file = self._file(family, listed, program)
+        with suppress(OSError, ValueError, KeyError, EOFError, BadZipFile, zlib.error):
+            return _read(file, family, listed)
+        made = make(family, listed, catalog)
+        with suppress(OSError):
+            self._write(file, made, listed)
         return made
 
-    def _file(self, listed: dict[str, tuple[Candidate, ...]]) -> Path:
-        return self.folder / f"rows-{_mark(listed)}.npz"
+    def _file(self, family: Family, listed: Sequence[Candidate], program: bytes) -> Path:
+        mark = sha256(program + repr(listed).encode()).hexdigest()[:16]
+        return self.folder / f"rows-{family.kind}-{mark}.npz"
 
     def prepare(self) -> None:
         """Have the rows of the shipped lists made by a process of low priority, so that pages do not wait for it."""
-        if self._file(_listed(shipped_catalog())).exists():
+        program, catalog = _program(), shipped_catalog()
+        if all(self._file(family, _listed(family, catalog), program).exists() for family in SEARCHED):
             return
         environment = os.environ | {"PULLTIDE_CACHE": str(self.folder)}
         command = ["nice", "-n", "10", sys.executable, "-m", "pulltide.store.row_file"]
@@ -78,21 +86,20 @@ class RowFile:
                 fcntl.flock(lock, fcntl.LOCK_EX)
             yield
 
-    def _write(self, file: Path, rows: tuple[Rows, ...], listed: dict[str, tuple[Candidate, ...]]) -> None:
-        arrays: dict[str, Any] = {}
-        for family in rows:
-            kind, place = family.family.kind, {one: k for k, one in enumerate(listed[family.family.kind])}
-            arrays[f"{kind}/kept"] = np.array([place[one] for one in family.candidates], dtype=np.int64)
-            arrays[f"{kind}/limits"] = np.array([f"{code} {basis}" for code, basis, _ in family.ln_limit])
-            for number, (_, _, values) in enumerate(family.ln_limit):
-                arrays[f"{kind}/limit {number}"] = values
-            arrays |= {f"{kind}/{name}": getattr(family, name) for name in COLUMNS}
+    def _write(self, file: Path, rows: Rows, listed: Sequence[Candidate]) -> None:
+        place = {one: k for k, one in enumerate(listed)}
+        arrays: dict[str, Any] = {name: getattr(rows, name) for name in COLUMNS}
+        arrays["kept"] = np.array([place[one] for one in rows.candidates], dtype=np.int64)
+        arrays["limits"] = np.array([f"{code} {basis}" for code, basis, _ in rows.ln_limit])
+        for number, (_, _, values) in enumerate(rows.ln_limit):
+            arrays[f"limit {number}"] = values
         beside = file.with_name(f".{os.getpid()}-{file.name}")
         with beside.open("wb") as target:
             np.savez_compressed(target, **arrays)
-        for old in self.folder.glob("rows-*.npz"):
-            old.unlink(missing_ok=True)
         beside.rename(file)
+        files = sorted(self.folder.glob(f"rows-{rows.family.kind}-*.npz"), key=lambda one: one.stat().st_mtime)
+        for old in files[:-KEPT]:
+            old.unlink(missing_ok=True)
 
 
 def cache_folder() -> Path:
@@ -103,30 +110,27 @@ def cache_folder() -> Path:
     return Path(os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache") / "pulltide-gear"
 
 
-def _read(file: Path, listed: dict[str, tuple[Candidate, ...]]) -> tuple[Rows, ...]:
+def _read(file: Path, family: Family, listed: Sequence[Candidate]) -> Rows:
     with file.open("rb") as source, np.load(source, allow_pickle=False) as kept:
-        return tuple(_rows(family, kept, listed[family.kind]) for family in FAMILIES if family.stages is not None)
+        names = [str(name).split(" ") for name in kept["limits"]]
+        return Rows(
+            family=family,
+            candidates=tuple(listed[k] for k in kept["kept"].tolist()),
+            ln_limit=tuple((code, basis, kept[f"limit {number}"]) for number, (code, basis) in enumerate(names)),
+            **{name: kept[name] for name in COLUMNS},
+        )
 
 
-def _rows(family: Family, kept: Any, candidates: tuple[Candidate, ...]) -> Rows:
-    kind = family.kind
-    names = [str(name).split(" ") for name in kept[f"{kind}/limits"]]
-    limits = tuple((code, basis, kept[f"{kind}/limit {number}"]) for number, (code, basis) in enumerate(names))
-    taken = tuple(candidates[k] for k in kept[f"{kind}/kept"].tolist())
-    columns = {name: kept[f"{kind}/{name}"] for name in COLUMNS}
-    return Rows(family=family, candidates=taken, ln_limit=limits, **columns)
+def _listed(family: Family, catalog: Catalog) -> tuple[Candidate, ...]:
+    return () if family.stages is None else tuple(family.stages.candidates(catalog))
 
 
-def _listed(catalog: Catalog) -> dict[str, tuple[Candidate, ...]]:
-    return {f.kind: tuple(f.stages.candidates(catalog)) for f in FAMILIES if f.stages is not None}
-
-
-def _mark(listed: dict[str, tuple[Candidate, ...]]) -> str:
-    """What tells lists and ratings apart: every candidate, and every file of the engineering."""
-    digest = sha256(repr(listed).encode())
+def _program() -> bytes:
+    """What tells ratings apart: every file of the engineering."""
+    digest = sha256()
     for file in _files(resources.files("pulltide.core")):
         digest.update(file.read_bytes())
-    return digest.hexdigest()[:16]
+    return digest.digest()
 
 
 def _files(folder: Traversable) -> list[Traversable]:
@@ -140,4 +144,4 @@ def _files(folder: Traversable) -> list[Traversable]:
 
 
 if __name__ == "__main__":
-    RowFile(cache_folder()).rows(shipped_catalog(), all_rows)
+    RowFile(cache_folder()).rows(shipped_catalog())
