@@ -343,3 +343,17 @@ def test_what_takes_long_waits_for_a_seat_and_reading_does_not(client: TestClien
     assert not seated & {("GET", "/healthz"), ("GET", "/api/v1/machines"), ("GET", "/machines/{machine_id}/file")}
     assert client.app.state.room.total_tokens == SEATS
     assert client.app.state.room.borrowed_tokens == 0
+
+
+def test_a_page_that_searches_leaves_the_other_seats_free(client: TestClient, monkeypatch: pytest.MonkeyPatch):
+    machine_id, state, taken = keep(client), client.app.state, []
+
+    def not_ready(within_s: float) -> bool:
+        taken.append((state.room.borrowed_tokens, state.search_room.borrowed_tokens))
+        return False
+
+    monkeypatch.setattr(state.searcher, "prepared", not_ready)
+    assert "The lists are being read" in client.get(f"/machines/{machine_id}/ways").text
+    post(client, f"/machines/{machine_id}/edit?in=ways", version="1", **{"set:name": "Renamed"})
+    assert taken == [(0, 1), (0, 1)]
+    assert state.search_room.total_tokens == 1

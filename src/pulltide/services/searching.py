@@ -15,6 +15,7 @@ from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.search import rows as stages
 from pulltide.core.search.rows import Rows
+from pulltide.core.search.tables import UNIT
 from pulltide.core.search.ways import KINDS, Builder, Way, Ways, find_ways, groups_for, reach_of, stocks_for
 from pulltide.core.search.wish import (
     MOST_STAGES,
@@ -90,7 +91,7 @@ class Searcher:
         """What lets something be found where a wish finds nothing: each one thing alone, searched, what helps kept."""
         lists = catalog or shipped_catalog()
         found = []
-        for name, other in relaxed(wish, supply_of(plan.source, motor_groups(lists))):
+        for name, other in relaxed(wish, supply_of(plan.source, lists)):
             ways = self.ways(machine, plan, other, lists, most=1).ways
             if ways:
                 found.append(Relaxed(name, other, ways[0]))
@@ -231,7 +232,7 @@ def _way(way: Way) -> dict[str, Any]:
     return {
         "name": way.plan.name,
         "stages": [words_of(link) for link in way.plan.links],
-        "score": way.train.score / 1000,
+        "score": way.train.score / UNIT,
         "last_speed_rpm": line.last_shaft.speed_rpm,
         "ratio": line.ratio,
         "efficiency": line.efficiency,
@@ -241,7 +242,7 @@ def _way(way: Way) -> dict[str, Any]:
         if tightest is None
         else {"stage": tightest[0], "name": tightest[1].name, "use": tightest[1].use},
         "warnings": way.result.count(Severity.WARNING),
-        "more_like_it": len(way.alike),
+        "at_least_more_like_it": len(way.alike),
         "plan": way.plan.model_dump(mode="json"),
     }
 

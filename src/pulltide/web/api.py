@@ -20,9 +20,9 @@ from pulltide.services.reporting import solve_report
 from pulltide.services.searching import Searcher, ways_report, wish_from
 from pulltide.web.errors import fault
 from pulltide.web.pages import catalog_of, machines_of
-from pulltide.web.room import room
+from pulltide.web.room import room, search_room
 
-HEAVY = [Depends(room)]
+HEAVY, SEARCH = [Depends(room)], [Depends(search_room)]
 router = APIRouter(prefix="/api/v1", tags=["v1"])
 Machines = Annotated[MachineStore, Depends(machines_of)]
 
@@ -149,7 +149,7 @@ def solve(request: Request, body: JsonBody) -> dict[str, Any]:
     return solve_report(read_machine(body, DEFAULT_UNITS, catalog), catalog)
 
 
-@router.post("/machines/{machine_id}/search", responses=REFUSED, openapi_extra=MACHINE_BODY, dependencies=HEAVY)
+@router.post("/machines/{machine_id}/search", responses=REFUSED, openapi_extra=MACHINE_BODY, dependencies=SEARCH)
 def search(request: Request, machine_id: str, machines: Machines, body: JsonBody, plan: int = 1) -> dict[str, Any]:
     """Search the lists for drives of a kept machine behind a plan's motor.
 

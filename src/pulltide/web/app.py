@@ -97,7 +97,7 @@ def create_app(settings: Settings) -> FastAPI:
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         await anyio.to_thread.run_sync(lambda: prepare(engine, settings.demo))
-        app.state.room = seats()
+        app.state.room, app.state.search_room = seats(), seats(1)
         anyio.to_thread.current_default_thread_limiter().total_tokens = pool_size(settings.workers)
         Thread(target=warm, daemon=True).start()
         yield

@@ -59,7 +59,7 @@ def unexpected(request: Request) -> Response:
         return refuse(request, 500, sentence)
     except Exception:  # the page of the fault may fail from the same cause
         log.exception("fault of the fault page")
-        return PlainTextResponse(f"{sentence} Number {request.state.request_id}.", 500)
+        return PlainTextResponse(f"{sentence} Reference number {request.state.request_id}.", 500)
 
 
 def install(app: FastAPI) -> None:

@@ -7,17 +7,30 @@ from collections.abc import AsyncIterator
 import anyio
 from fastapi import Request
 
+from pulltide.web.places import place_of
+
 #: So many requests of one process solve, draw or search at a time. Python computes one thing at a time anyway; two
 #: keep it busy while one waits for the database.
 SEATS = 2
 
 
 async def room(request: Request) -> AsyncIterator[None]:
-    """A seat for as long as the request takes. Who waits holds no thread: lists and files are still answered."""
-    async with request.app.state.room:
+    """A seat for as long as the request takes. Who waits holds no thread: lists and files are still answered.
+
+    A page of a place that searches takes the seat kept for searches, so that the others are free meanwhile.
+    """
+    place = place_of(request.path_params.get("place") or request.query_params.get("in", ""))
+    searches = place is not None and place.searches
+    async with request.app.state.search_room if searches else request.app.state.room:
         yield
 
 
-def seats() -> anyio.CapacityLimiter:
+async def search_room(request: Request) -> AsyncIterator[None]:
+    """The seat for a search: one at a time."""
+    async with request.app.state.search_room:
+        yield
+
+
+def seats(count: int = SEATS) -> anyio.CapacityLimiter:
     """The seats of one process."""
-    return anyio.CapacityLimiter(SEATS)
+    return anyio.CapacityLimiter(count)

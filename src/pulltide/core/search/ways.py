@@ -15,7 +15,7 @@ from pulltide.core.line_result import PlanResult
 from pulltide.core.line_rules import SPEED_HIGH, SPEED_LOW
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
-from pulltide.core.search.engine import Asked, Kind, Search, Train, best_kinds, order
+from pulltide.core.search.engine import WORK, Asked, Kind, Search, Train, best_kinds, order
 from pulltide.core.search.rows import SHARED, Rows, under_duty
 from pulltide.core.search.tables import Group, Motors, Reach, Stock, Weights, Word
 from pulltide.core.search.wish import Source
@@ -142,8 +142,11 @@ def _problems(result: PlanResult) -> frozenset[str]:
 
 
 def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS) -> Ways:
-    """The best kinds of train for what is asked, each shown to have no problem as a plan."""
-    search = Search(reach, asked)
+    """The best kinds of train for what is asked, each shown to have no problem as a plan.
+
+    A search for fewer kinds may look at fewer rows.
+    """
+    search = Search(reach, asked, WORK * most // KINDS)
     kinds, stopped = best_kinds(search, most, EACH)
     found, refused = [], 0
     for kind in kinds:

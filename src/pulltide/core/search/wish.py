@@ -66,14 +66,12 @@ def relaxed(wish: Wish, supply: str) -> Iterator[tuple[str, Wish]]:
         yield "turn", replace(wish, turn="either")
     if not wish.motor and supply:
         yield "motor", replace(wish, motor=supply)
-    for share in WIDER:
-        if share > wish.widen:
-            yield "speed", replace(wish, widen=share)
-            break
+    if not wish.widen:
+        yield "speed", replace(wish, widen=WIDER)
 
 
-#: By how much a speed band is opened at both ends to see what would do nearly. Common practice, no source.
-WIDER = (0.25,)
+#: By how much a speed band is opened at both ends to see what would nearly do. Common practice, no source.
+WIDER = 0.25
 
 
 def what_is_asked(machine: Machine, wish: Wish) -> Asked:
@@ -122,8 +120,8 @@ def sources_for(plan: Plan, wish: Wish, catalog: Catalog) -> tuple[Source, ...]:
     else:
         listed = ((item, drive_of(item.data)) for item in catalog.of(SOURCE) if item.group == wish.motor)
         for item, drive in listed:
-            if drive is not None:
-                price = 0.0 if item.origin == "shelf" else prices().get(item.id, 0.0)
+            price = 0.0 if item.origin == "shelf" else prices().get(item.id)
+            if drive is not None and price is not None:
                 found.append(Source(item.id, item.data, drive, price))
     if not found:
         raise InputError(
@@ -137,14 +135,18 @@ def motor_groups(catalog: Catalog) -> tuple[str, ...]:
     return tuple(dict.fromkeys(item.group for item in catalog.of(SOURCE) if item.group))
 
 
-def supply_of(source: SourceModel | None, groups: tuple[str, ...]) -> str:
+def supply_of(source: SourceModel | None, catalog: Catalog) -> str:
     """The group of listed motors that run on the supply of a source; empty where it says none, or none is listed."""
-    volts, hertz = getattr(source, "volts", None), getattr(source, "frequency_hz", None)
-    if not volts or not hertz:
+    asked = _supply(source)
+    if None in asked:
         return ""
-    phases = "three-phase" if getattr(source, "start", "") == "three_phase" else "one-phase"
-    group = f"{volts:g} V, {phases}, {hertz:g} Hz"
-    return group if group in groups else ""
+    return next((item.group for item in catalog.of(SOURCE) if _supply(item.data) == asked), "")
+
+
+def _supply(source: object) -> tuple[float | None, float | None, bool]:
+    """Volts, hertz, and whether it has three phases."""
+    three = getattr(source, "start", "") == "three_phase"
+    return getattr(source, "volts", None), getattr(source, "frequency_hz", None), three
 
 
 def motors_of(sources: tuple[Source, ...], ambient_c: float) -> Motors:

@@ -113,7 +113,8 @@ class Summary:
 class Place:
     """One place of a machine, at ``/machines/{id}/{key}``: its key after ``g``, its words on the rail, its view.
 
-    Its templates ``main.html`` and ``side.html`` lie in its folder and are given the view as ``body``.
+    Its templates ``main.html`` and ``side.html`` lie in its folder and are given the view as ``body``. ``searches``
+    says that its view may take seconds; it waits for others that do.
     """
 
     key: str
@@ -121,3 +122,4 @@ class Place:
     shortcut: str
     summary: Callable[[Context], Summary]
     view: Callable[[Context], Any]
+    searches: bool = False

@@ -18,4 +18,4 @@ def view(context: Context) -> WaysView:
     return ways_view(context)
 
 
-PLACE = Place("ways", "Ways", "w", summary, view)
+PLACE = Place("ways", "Ways", "w", summary, view, searches=True)

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
 from pulltide.core.links import family_of
-from pulltide.core.search.ways import Way, Ways
+from pulltide.core.search.ways import EACH, Way, Ways
 from pulltide.core.search.wish import MOST_STAGES, RankBy, Wish, motor_groups, supply_of
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import sheet
@@ -74,7 +74,7 @@ class WayRow:
     arrives: str
     findings: str
     findings_state: str
-    more: int
+    more: str
     remark: str
     plan: str
 
@@ -100,6 +100,7 @@ class WaysView:
     hints: tuple[Hint, ...]
     preparing: bool
     stopped: bool
+    left_out: str = ""
 
 
 def said_of(wish: str) -> dict[str, str]:
@@ -132,10 +133,10 @@ def ways_view(context: Context) -> WaysView:
     except (InputError, InputErrors) as error:
         return replace(blank, why_not=str(error))
     rows = tuple(_rows(found, context))
-    more = sum(row.more for row in rows)
-    told = f"{counted(len(rows), 'kind')} of drive, {more} more like them" if rows else "no drive"
+    told = f"{counted(len(rows), 'kind')} of drive" if rows else "no drive found"
+    left_out = counted(found.refused, "drive") if found.refused else ""
     if rows:
-        return replace(blank, rows=rows, counted=told, stopped=found.stopped)
+        return replace(blank, rows=rows, counted=told, left_out=left_out, stopped=found.stopped)
     hints = tuple(_nearest(context, wish, said, groups))
     return replace(blank, counted=told, why_not=_why_not(found, hints), hints=hints, stopped=found.stopped)
 
@@ -168,7 +169,7 @@ def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[
 
     yield SwitchRow("Families", tuple(_family(kind, wish, to) for kind in SEARCHED))
     own = "this plan's motor" if context.plan.source is not None else "none yet"
-    supply = supply_of(context.plan.source, groups)
+    supply = supply_of(context.plan.source, context.catalog)
     listed = ((str(k), f"any listed, {group}") for k, group in enumerate(groups) if supply in ("", group))
     yield row("Motor", "motor", said.get("motor", ""), [("", own), *listed])
     yield row("Stages", "stages", str(wish.most_stages), [(str(k), f"up to {k}") for k in range(1, MOST_STAGES + 1)])
@@ -240,10 +241,17 @@ def _row(letter: str, way: Way, context: Context, best: tuple[str, ...]) -> WayR
         arrives="" if line.efficiency is None else str(show(line.efficiency, "share", units)),
         findings=counted(warnings, "warning") if warnings else "no warnings",
         findings_state="weigh" if warnings else "clear",
-        more=len(way.alike),
+        more=_more(len(way.alike)),
         remark=", ".join(best),
         plan=way.plan.model_dump_json(),
     )
+
+
+def _more(alike: int) -> str:
+    """How many others like it there are: no more are looked for than fill a list."""
+    if not alike:
+        return ""
+    return f"at least {alike} more like this" if alike >= EACH - 1 else f"{alike} more like this"
 
 
 def _stage(link: object, units: Units) -> str:
