@@ -21,6 +21,8 @@ from pulltide.core.search.tables import Group, Motors, Reach, Stock, Weights, Wo
 from pulltide.core.search.wish import Source
 from pulltide.core.transmission import Sizing
 
+#: What says that the last shaft runs out of its band.
+OUT_OF_BAND = frozenset({SPEED_LOW.code, SPEED_HIGH.code})
 #: Kinds of train on a list, trains of a kind that are looked at, and solved before the kind is given up.
 KINDS, EACH, TRIES = 6, 8, 8
 
@@ -92,8 +94,8 @@ class Builder:
         self.rows = {family.family.kind: family for family in rows}
         bare = solve_plan(machine, plan.model_copy(update={"links": (), "shafts": ()}), catalog=catalog)
         self.known = frozenset() if bare is None else _problems(bare)
-        if any_speed:
-            self.known |= {SPEED_LOW.code, SPEED_HIGH.code}
+        self.banned = frozenset[str]() if any_speed else OUT_OF_BAND
+        self.known |= OUT_OF_BAND if any_speed else frozenset()
 
     def plan_of(self, train: Train) -> Plan:
         """The plan that a train makes."""
@@ -115,9 +117,11 @@ class Builder:
         return tuple(bought)
 
     def _will_do(self, result: PlanResult) -> bool:
-        """Whether a plan has no problem of its own, and uses none of its limits up."""
+        """Whether a plan has no problem of its own, runs in the band asked for, and uses up none of its limits."""
         tightest = result.chosen.tightest
-        return _problems(result) <= self.known and (tightest is None or (tightest[1].use or 0.0) <= 1.0)
+        found = {finding.rule.code for finding in result.findings if finding.severity is not Severity.CLEAR}
+        fits = tightest is None or (tightest[1].use or 0.0) <= 1.0
+        return fits and _problems(result) <= self.known and not found & self.banned
 
     def way(self, kind: Kind) -> tuple[Way | None, int]:
         """The best train of a kind that brings no problem of its own, and how many before it did."""
