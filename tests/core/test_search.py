@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 from itertools import product
 from math import log
@@ -26,6 +27,11 @@ def stock(kind: str, rows: int, chance: np.random.Generator) -> Stock:
     size = chance.uniform(0.2, 3, rows)
     fall = np.outer(chance.uniform(0, 0.4, rows), np.log(GRID_RPM / 100))
     unlimited = np.full(rows, np.inf)
+
+    def rating(low: float, high: float) -> np.ndarray:
+        limited = np.where(chance.random(rows) < 0.5, chance.uniform(low, high, rows), np.inf)
+        return np.outer(limited, (GRID_RPM / 1000) ** -0.2)
+
     return Stock(
         kind=kind,
         rank=rank,
@@ -37,8 +43,8 @@ def stock(kind: str, rows: int, chance: np.random.Generator) -> Stock:
         ln_max=np.log(chance.choice([1000.0, 2500.0, np.inf], rows)),
         pull_in=chance.uniform(5, 40, rows),
         pull_out=chance.uniform(5, 40, rows),
-        rating_in=np.where(chance.random(rows) < 0.5, chance.uniform(100, 3000, rows), np.inf),
-        rating_out=np.where(chance.random(rows) < 0.5, chance.uniform(500, 9000, rows), np.inf),
+        rating_in=rating(100, 3000),
+        rating_out=rating(500, 9000),
         bore_in=chance.uniform(15, 60, rows),
         bore_out=chance.uniform(15, 60, rows),
         shaft_in=chance.choice([0.0, 19.0, 24.0], rows),
@@ -69,6 +75,11 @@ def at(column: np.ndarray, rpm: float) -> float:
     return float(np.interp(log(rpm), np.log(GRID_RPM), column))
 
 
+def rated(column: np.ndarray, rpm: float) -> float:
+    """An overhung rating at a speed; infinite where there is none."""
+    return math.exp(at(np.log(column), rpm)) if np.isfinite(column).all() else math.inf
+
+
 def carried(
     train: list[tuple[Stock, int]], speeds: list[float], torque: float
 ) -> tuple[bool, list[float], float, float]:
@@ -78,8 +89,8 @@ def carried(
         s, row = train[place]
         if place < len(train) - 1:
             after, a = train[place + 1]
-            shafts = max(shafts, torque * after.pull_in[a] / s.rating_out[row])
-            shafts = max(shafts, torque * s.pull_out[row] / after.rating_in[a])
+            shafts = max(shafts, torque * after.pull_in[a] / rated(s.rating_out[row], speeds[place]))
+            shafts = max(shafts, torque * s.pull_out[row] / rated(after.rating_in[a], speeds[place + 1]))
             fits &= after.bore_in[a] >= s.shaft_out[row] and s.bore_out[row] >= after.shaft_in[a]
         torque /= float(np.exp(s.ln_ratio[row] + at(s.ln_efficiency[row], speeds[place])))
         capacity = np.minimum.accumulate(s.ln_capacity[row])
@@ -214,8 +225,8 @@ def test_two_stages_by_hand():
     belt = replace(belt, ln_max=np.array([np.inf]), bore_in=np.array([60.0]), bore_out=np.array([60.0]))
     belt = replace(belt, outside_mm=np.array([100.0]), pull_out=np.array([2 * 1.5 / 0.160]))
     reducer = replace(reducer, ln_ratio=np.log([20.2]), ln_efficiency=flat + log(0.90), ln_capacity=flat + log(100.0))
-    reducer = replace(reducer, ln_max=np.array([np.inf]), bore_in=np.array([60.0]), rating_in=np.array([500.0]))
-    belt = replace(belt, rating_out=np.array([np.inf]))
+    reducer = replace(reducer, ln_max=np.array([np.inf]), bore_in=np.array([60.0]), rating_in=flat + 500.0)
+    belt = replace(belt, rating_out=flat + np.inf)
     motor = Motors(
         id=np.arange(1),
         ln_speed=np.log([1440.0]),

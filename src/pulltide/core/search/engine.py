@@ -230,9 +230,9 @@ class Search:
         use = torque - at_speed(stock.ln_capacity, rows, speed)
         fits = use <= EQUAL
         if place < len(word) - 1:
-            following = self.groups[word[place + 1]].shafts, after.rows[partials, 0]
-            fits &= _bores((group.shafts, rows), following)
-            fits &= _shared((group.shafts, rows), following, after.ln_torque[partials]) <= EQUAL
+            here = group.shafts, rows, speed
+            following = self.groups[word[place + 1]].shafts, after.rows[partials, 0], after.ln_speed[partials]
+            fits &= _bores(here, following) & (_shared(here, following, after.ln_torque[partials]) <= EQUAL)
         score = after.score[partials] + group.score[rows] + penalty(weights, use)
         kept = np.flatnonzero(fits & (score + rest <= limit))
         kept = kept[np.argsort((score + rest)[kept], kind="stable")]
@@ -260,10 +260,10 @@ class Search:
         """Those of some trains that fit and whose score is no more than a limit: motors, and rows x stages."""
         motors, groups = self.reach.motors, [self.groups[kind] for kind in word]
         stages = [(group.stock, rows[:, place]) for place, group in enumerate(groups)]
-        shafts = [(group.shafts, rows[:, place]) for place, group in enumerate(groups)]
         speeds = [motors.ln_speed[motor]]
         for stock, row in stages:
             speeds.append(speeds[-1] - stock.ln_ratio[row])
+        shafts = [(group.shafts, rows[:, place], speeds[place]) for place, group in enumerate(groups)]
         fits, use, costs = self._carried(stages, shafts, speeds, motor)
         out = speeds[-1]
         price, parts = motors.price[motor], motors.parts[motor]
@@ -292,7 +292,7 @@ class Search:
             )
 
     def _carried(
-        self, stages: list[tuple[Stock, Ints]], shafts: list[tuple[Shafts, Ints]], speeds: list[Floats], motor: Ints
+        self, stages: list[tuple[Stock, Ints]], shafts: list[OnShaft], speeds: list[Floats], motor: Ints
     ) -> tuple[Flags, Floats, Ints]:
         """Whether every stage and shaft stands its load and speed, ln of the greatest use, and what use costs."""
         motors, weights = self.reach.motors, self.asked.weights
@@ -346,17 +346,21 @@ def _pieces(part: Part) -> Iterator[Part]:
         yield part.taken(slice(start, start + CHUNK))
 
 
-def _shared(before: tuple[Shafts, Ints], after: tuple[Shafts, Ints], ln_torque: Floats) -> Floats:
+#: Rows of one family, what they do on their shafts, and ln of the speeds of their drivers [rpm].
+OnShaft = tuple[Shafts, Ints, Floats]
+
+
+def _shared(before: OnShaft, after: OnShaft, ln_torque: Floats) -> Floats:
     """Ln of the greater share used of the overhung ratings at the shaft that two stages share."""
-    (first, i), (second, j) = before, after
-    on_first = second.pull_in[j] - first.rating_out[i]
-    on_second = first.pull_out[i] - second.rating_in[j]
+    (first, i, first_rpm), (second, j, second_rpm) = before, after
+    on_first = second.pull_in[j] - at_speed(first.rating_out, i, first_rpm)
+    on_second = first.pull_out[i] - at_speed(second.rating_in, j, second_rpm)
     return np.asarray(np.maximum(on_first, on_second) + ln_torque)
 
 
-def _bores(before: tuple[Shafts, Ints], after: tuple[Shafts, Ints]) -> Flags:
+def _bores(before: OnShaft, after: OnShaft) -> Flags:
     """Whether the wheels on the shaft that two stages share may be bored to it."""
-    (first, i), (second, j) = before, after
+    (first, i, _), (second, j, _) = before, after
     on_first: Flags = second.bore_in[j] >= first.shaft_out[i] - EQUAL
     return on_first & (first.bore_out[i] >= second.shaft_in[j] - EQUAL)
 

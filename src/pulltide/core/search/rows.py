@@ -9,7 +9,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, fields
 from math import inf, log
-from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -21,7 +20,7 @@ from pulltide.core.errors import PulltideError
 from pulltide.core.family import Family
 from pulltide.core.links import FAMILIES
 from pulltide.core.transmission import AnyTransmission, Flow, Sizing
-from pulltide.core.units import power_kw
+from pulltide.core.units import power_kw, torque_nm
 
 Floats = npt.NDArray[np.float64]
 Ints = npt.NDArray[np.int64]
@@ -40,10 +39,10 @@ class Columns:
     """What a search sees of stages, whatever their family: R rows, G speeds.
 
     ``ln_ratio`` [-]; ``ln_efficiency`` R x G; ``pull_in``, ``pull_out`` overhung load per newton meter on driver and
-    driven shaft [1/m]; ``rating_in``, ``rating_out`` overhung ratings [N]; ``bore_in``, ``bore_out`` greatest bores and
-    ``shaft_in``, ``shaft_out`` own shafts [mm]; ``outside_mm`` of a belt pulley on the driver shaft, else infinite;
-    ``turn`` +1, -1 or 0 where only the part can tell; ``price``; ``parts`` to buy. Infinite stands for no limit, 0 for
-    a shaft that is not known.
+    driven shaft [1/m]; ``rating_in``, ``rating_out`` R x G overhung ratings [N] by driver speed; ``bore_in``,
+    ``bore_out`` greatest bores and ``shaft_in``, ``shaft_out`` own shafts [mm]; ``outside_mm`` of a belt pulley on the
+    driver shaft, else infinite; ``turn`` +1, -1 or 0 where only the part can tell; ``price``; ``parts`` to buy.
+    Infinite stands for no limit, 0 for a shaft that is not known.
     """
 
     ln_ratio: Floats
@@ -97,12 +96,13 @@ def rows_of(family: Family, candidates: Iterable[Candidate], catalog: Catalog) -
     said = [asked for _, asked in made]
     names = sorted({candidate.alike for candidate, _ in made})
     columns = {name: np.array([getattr(asked, name) for asked in said], dtype=np.float64) for name in FIGURES}
+    shape = len(made), len(GRID_RPM)
     return Rows(
         family=family,
         candidates=tuple(candidate for candidate, _ in made),
         alike=np.array([names.index(candidate.alike) for candidate, _ in made], dtype=np.int64),
         ln_limit=_limits(said),
-        ln_efficiency=np.array([asked.ln_efficiency for asked in said]).reshape(len(made), len(GRID_RPM)),
+        **{name: np.array([getattr(asked, name) for asked in said]).reshape(shape) for name in BY_SPEED},
         turn=np.array([asked.turn for asked in said], dtype=np.int64),
         price=np.array([candidate.price for candidate, _ in made]),
         parts=np.array([len(candidate.parts) for candidate, _ in made], dtype=np.int64),
@@ -110,20 +110,10 @@ def rows_of(family: Family, candidates: Iterable[Candidate], catalog: Catalog) -
     )
 
 
-#: What a transmission says of itself in one number each.
-FIGURES = (
-    "ln_ratio",
-    "max_rpm",
-    "pull_in",
-    "pull_out",
-    "rating_in",
-    "rating_out",
-    "bore_in",
-    "bore_out",
-    "shaft_in",
-    "shaft_out",
-    "outside_mm",
-)
+#: What a transmission says of itself at every speed of the grid.
+BY_SPEED = ("ln_efficiency", "rating_in", "rating_out")
+#: What it says in one number each.
+FIGURES = ("ln_ratio", "max_rpm", "pull_in", "pull_out", "bore_in", "bore_out", "shaft_in", "shaft_out", "outside_mm")
 
 
 def _limits(said: list[_Asked]) -> tuple[tuple[str, str, Floats], ...]:
@@ -145,11 +135,11 @@ class _Asked:
     limits: dict[str, list[float]]
     basis: dict[str, str]
     ln_efficiency: list[float]
+    rating_in: list[float]
+    rating_out: list[float]
     max_rpm: float
     pull_in: float
     pull_out: float
-    rating_in: float
-    rating_out: float
     bore_in: float
     bore_out: float
     shaft_in: float
@@ -158,84 +148,96 @@ class _Asked:
     turn: int
 
 
+def _flow(stage: AnyTransmission, speed_rpm: float, peak_over_running: float | None = None) -> Flow:
+    """A stage under half of what it can carry at a speed, without service factor, losses in."""
+    bounds = stage.capacity(speed_rpm, NEUTRAL)
+    most = min((bound.torque_nm or 0.0 for bound in bounds if bound.basis != "driven_peak"), default=0.0)
+    delivered = power_kw(0.5 * most or 1.0, speed_rpm)
+    passed = stage.transmit(speed_rpm, delivered)
+    taken, passed_on = torque_nm(passed.power_in_kw, speed_rpm), torque_nm(delivered, passed.driven_speed_rpm)
+    return Flow(
+        driver_speed_rpm=speed_rpm,
+        driven_speed_rpm=passed.driven_speed_rpm,
+        driver_torque_nm=taken,
+        driven_torque_nm=passed_on,
+        driver_peak_torque_nm=None if peak_over_running is None else peak_over_running * taken,
+        driven_peak_torque_nm=None if peak_over_running is None else peak_over_running * passed_on,
+        driver_nameplate_torque_nm=taken,
+        power_in_kw=passed.power_in_kw,
+        power_out_kw=delivered,
+    )
+
+
 def _ask(stage: AnyTransmission) -> _Asked:
+    flows = [_flow(stage, speed) for speed in GRID_RPM.tolist()]
     limits: dict[str, list[float]] = {}
     basis: dict[str, str] = {}
-    efficiency, middle = [], (0.0, 0.0)
-    for place, speed in enumerate(GRID_RPM.tolist()):
-        bounds = stage.capacity(speed, NEUTRAL)
-        at_driver = [bound.torque_nm or 0.0 for bound in bounds if bound.basis != "driven_peak"]
-        half = 0.5 * min(at_driver, default=0.0) or 1.0
-        delivered = power_kw(half, speed)
-        passed = stage.transmit(speed, delivered)
-        efficiency.append(log(delivered / passed.power_in_kw) if passed.power_in_kw > 0 else -inf)
-        multiplied = speed / passed.driven_speed_rpm * delivered / passed.power_in_kw
-        for bound in bounds:
+    for flow in flows:
+        multiplied = flow.driven_torque_nm / flow.driver_torque_nm
+        for bound in stage.capacity(flow.driver_speed_rpm, NEUTRAL):
             # what is rated at the output counts as what brings it there
             torque = (bound.torque_nm or 0.0) / (multiplied if bound.basis == "driven_peak" else 1.0)
             limits.setdefault(bound.code, []).append(log(torque) if torque > 0 else -inf)
             basis[bound.code] = bound.basis
-        if place == MIDDLE:
-            middle = half, passed.driven_speed_rpm
+    shafts = [stage.rate(flow, NEUTRAL, "").shafts for flow in flows]
+    middle, at_middle = flows[MIDDLE], shafts[MIDDLE]
+    pull_in, pull_out = _pulls(stage, middle, NEUTRAL)
     return _Asked(
-        ln_ratio=log(float(GRID_RPM[MIDDLE]) / middle[1]),
+        ln_ratio=log(middle.driver_speed_rpm / middle.driven_speed_rpm),
         limits=limits,
         basis=basis,
-        ln_efficiency=efficiency,
-        max_rpm=stage.max_driver_rpm or inf,
+        ln_efficiency=[log(flow.power_out_kw / flow.power_in_kw) for flow in flows],
+        rating_in=[_no_limit(one.driver_overhung_n) / one.driver_overhang_factor for one in shafts],
+        rating_out=[_no_limit(one.driven_overhung_n) / one.driven_overhang_factor for one in shafts],
+        max_rpm=_no_limit(stage.max_driver_rpm),
+        pull_in=pull_in,
+        pull_out=pull_out,
+        bore_in=_no_limit(at_middle.driver_bore_max_mm),
+        bore_out=_no_limit(at_middle.driven_bore_max_mm),
+        shaft_in=at_middle.driver_shaft_mm or 0.0,
+        shaft_out=at_middle.driven_shaft_mm or 0.0,
+        outside_mm=_no_limit(at_middle.driver_outside_mm) if at_middle.is_belt else inf,
         turn=stage.turn or 0,
-        **_on_shafts(stage, *middle),
     )
 
 
-def _on_shafts(stage: AnyTransmission, torque_nm: float, driven_rpm: float) -> dict[str, Any]:
-    """Pulls and what its shafts allow, under a reference load."""
-    speed = float(GRID_RPM[MIDDLE])
-    out_nm = torque_nm * speed / driven_rpm
-    flow = Flow(
-        driver_speed_rpm=speed,
-        driven_speed_rpm=driven_rpm,
-        driver_torque_nm=torque_nm,
-        driven_torque_nm=out_nm,
-        driver_peak_torque_nm=None,
-        driven_peak_torque_nm=None,
-        driver_nameplate_torque_nm=torque_nm,
-        power_in_kw=power_kw(torque_nm, speed),
-        power_out_kw=power_kw(torque_nm, speed),
-    )
-    result = stage.rate(flow, NEUTRAL, "")
-    shafts = result.shafts
-
-    def no_limit(value: float | None) -> float:
-        return value or inf
-
-    return {
-        "pull_in": result.driver_pull_n / torque_nm,
-        "pull_out": result.driven_pull_n / out_nm,
-        "rating_in": no_limit(shafts.driver_overhung_n) / shafts.driver_overhang_factor,
-        "rating_out": no_limit(shafts.driven_overhung_n) / shafts.driven_overhang_factor,
-        "bore_in": no_limit(shafts.driver_bore_max_mm),
-        "bore_out": no_limit(shafts.driven_bore_max_mm),
-        "shaft_in": shafts.driver_shaft_mm or 0.0,
-        "shaft_out": shafts.driven_shaft_mm or 0.0,
-        "outside_mm": no_limit(shafts.driver_outside_mm) if shafts.is_belt else inf,
-    }
+def _no_limit(value: float | None) -> float:
+    """A limit, infinite where there is none."""
+    return value or inf
 
 
-def under_duty(rows: Rows, sizing: Sizing, peak_over_running: float, catalog: Catalog) -> Floats:
-    """Running torque at the driver that uses up the first limit of each row, R x G, ln [N·m].
+def _pulls(stage: AnyTransmission, flow: Flow, sizing: Sizing) -> tuple[float, float]:
+    """Overhung load per newton meter on driver and driven shaft [1/m]."""
+    result = stage.rate(flow, sizing, "")
+    return result.driver_pull_n / flow.driver_torque_nm, result.driven_pull_n / flow.driven_torque_nm
 
-    How much a duty takes off each limit is asked of one row of those that are alike: a service factor goes by section
-    or chain, not by size.
+
+@dataclass(frozen=True, slots=True)
+class UnderDuty:
+    """What a duty makes of rows: ln of the running torque at the driver that uses up the first limit [N·m], R x G, and
+    the overhung loads per newton meter [1/m].
+    """
+
+    ln_capacity: Floats
+    pull_in: Floats
+    pull_out: Floats
+
+
+def under_duty(rows: Rows, sizing: Sizing, peak_over_running: float, catalog: Catalog) -> UnderDuty:
+    """Rows under a duty.
+
+    How much a duty takes off each limit, and adds to a pull, is asked of one row of those that are alike: a service
+    factor goes by section or chain, not by size.
     """
     found: Floats = np.full(rows.ln_efficiency.shape, inf)
-    over = log(max(peak_over_running, 1.0))
-    firsts = [_taken_off(rows, first, sizing, catalog) for first in _firsts(rows)]
+    peak_over_running = max(peak_over_running, 1.0)
+    probes = [_probe(rows, first, sizing, peak_over_running, catalog) for first in _firsts(rows)]
     for code, basis, values in rows.ln_limit:
-        share = np.array([taken[code] for taken in firsts]).reshape(len(firsts), len(GRID_RPM))
-        peak = over if basis in ("peak", "driven_peak") else 0.0
-        np.minimum(found, values + share[rows.alike] - peak, out=found)
-    return found
+        share = np.array([probe.left[code] for probe in probes])
+        over = log(peak_over_running) if basis in ("peak", "driven_peak") else 0.0
+        np.minimum(found, values + share[rows.alike] - over, out=found)
+    more = np.array([probe.pulls for probe in probes])[rows.alike]
+    return UnderDuty(found, rows.pull_in * more[:, 0], rows.pull_out * more[:, 1])
 
 
 def _firsts(rows: Rows) -> Iterator[int]:
@@ -244,21 +246,30 @@ def _firsts(rows: Rows) -> Iterator[int]:
     yield from places.tolist()
 
 
-def _taken_off(rows: Rows, first: int, sizing: Sizing, catalog: Catalog) -> dict[str, Floats]:
-    """Ln of what a duty leaves of each limit of one row, at every speed of the grid.
+@dataclass(frozen=True, slots=True)
+class _Probe:
+    """What a duty does to one row: ln of what it leaves of each limit at every speed, and times how much it pulls."""
 
-    Where a limit is not known at a speed, what is left on average at the others; all of it where none ever is.
-    """
+    left: dict[str, Floats]
+    pulls: tuple[float, float]
+
+
+def _probe(rows: Rows, first: int, sizing: Sizing, peak_over_running: float, catalog: Catalog) -> _Probe:
+    """Where a limit is not known at a speed, what is left on average at the others; all of it where none ever is."""
     assert rows.family.stages is not None
     stage = rows.family.prepare(rows.family.stages.build(rows.candidates[first].shape, catalog), 1)
-    told: dict[str, Floats] = {code: np.full(len(GRID_RPM), np.nan) for code, _, _ in rows.ln_limit}
+    left: dict[str, Floats] = {code: np.full(len(GRID_RPM), np.nan) for code, _, _ in rows.ln_limit}
     for place, speed in enumerate(GRID_RPM.tolist()):
         plain, asked = ({b.code: b.torque_nm for b in stage.capacity(speed, one)} for one in (NEUTRAL, sizing))
-        for code, values in told.items():
+        for code, values in left.items():
             before, after = plain.get(code), asked.get(code)
             if before and after:
                 values[place] = log(after / before)
-    return {code: _filled(values) for code, values in told.items()}
+    speed = float(GRID_RPM[MIDDLE])
+    before_in, before_out = _pulls(stage, _flow(stage, speed), NEUTRAL)
+    after_in, after_out = _pulls(stage, _flow(stage, speed, peak_over_running), sizing)
+    pulls = (after_in / before_in if before_in else 1.0, after_out / before_out if before_out else 1.0)
+    return _Probe({code: _filled(values) for code, values in left.items()}, pulls)
 
 
 def _filled(values: Floats) -> Floats:

@@ -132,7 +132,7 @@ def loaded(by_level: Ints, weights: Weights) -> Ints:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Shafts:
-    """What the wheels of a family's rows do on their shafts, ln of pulls and ratings."""
+    """What the wheels of a family's rows do on their shafts, ln of pulls and ratings, R x G and falling with speed."""
 
     pull_in: Floats
     pull_out: Floats
@@ -147,7 +147,9 @@ class Shafts:
     def of(stock: Stock) -> Shafts:
         """The columns of a stock, those that are multiplied as logarithms."""
         with np.errstate(divide="ignore"):
-            logs = {name: np.log(getattr(stock, name)) for name in ("pull_in", "pull_out", "rating_in", "rating_out")}
+            logs = {name: np.log(getattr(stock, name)) for name in ("pull_in", "pull_out")}
+        for name in ("rating_in", "rating_out"):
+            logs[name] = np.minimum.accumulate(np.log(getattr(stock, name)), axis=1)
         return Shafts(
             **logs, bore_in=stock.bore_in, bore_out=stock.bore_out, shaft_in=stock.shaft_in, shaft_out=stock.shaft_out
         )

@@ -55,14 +55,16 @@ def stocks_for(rows: tuple[Rows, ...], sizing: Sizing, peak: float, catalog: Cat
         stages = family.family.stages
         if stages is None or not len(family):
             continue
+        loaded = under_duty(family, sizing, peak, catalog)
+        pulls = {"pull_in": loaded.pull_in, "pull_out": loaded.pull_out}
         made[family.family.kind] = Stock(
             kind=family.family.kind,
             rank=stages.rank,
             most=stages.most,
             id=np.arange(len(family)),
-            ln_capacity=under_duty(family, sizing, peak, catalog),
+            ln_capacity=loaded.ln_capacity,
             ln_max=np.log(family.max_rpm),
-            **{name: getattr(family, name) for name in SHARED},
+            **{name: getattr(family, name) for name in SHARED} | pulls,
         )
     return made
 

@@ -8,10 +8,14 @@ from typing import Any
 
 from pulltide.core.candidates import Candidate, Stages
 from pulltide.core.catalog import Catalog
+from pulltide.core.links.toothed_belt import tables
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
 from pulltide.core.open_belt import compact_length_mm
 from pulltide.core.stock import cheapest, pairs, stock_rows
 from pulltide.core.tables import Row, number
+
+#: A pulley has the teeth that its belt needs behind a four-pole motor.
+FASTEST_RPM = 1800.0
 
 
 def candidates(catalog: Catalog) -> Iterator[Candidate]:
@@ -25,7 +29,9 @@ def candidates(catalog: Catalog) -> Iterator[Candidate]:
     for (profile, width), rows in kinds.items():
         listed = sorted(belts.get((profile, width), ()), key=lambda row: number(row, "pitch_length_mm"))
         lengths = [number(row, "pitch_length_mm") for row in listed]
-        for driver, first, driven, second in pairs(cheapest(rows, "teeth")):
+        least = tables.profiles()[profile].least_teeth_at(FASTEST_RPM)
+        large = [row for row in rows if number(row, "teeth") >= least]
+        for driver, first, driven, second in pairs(cheapest(large, "teeth")):
             wanted = compact_length_mm(number(first, "pitch_mm"), number(second, "pitch_mm"))
             at = bisect_left(lengths, wanted)
             if at == len(listed):
