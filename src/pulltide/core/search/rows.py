@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, fields
-from math import inf, log
+from math import inf, log, nan
 
 import numpy as np
 import numpy.typing as npt
@@ -19,7 +19,7 @@ from pulltide.core.duty import Duty
 from pulltide.core.errors import PulltideError
 from pulltide.core.family import Family
 from pulltide.core.links import FAMILIES
-from pulltide.core.transmission import AnyTransmission, Flow, Sizing
+from pulltide.core.transmission import AnyTransmission, Bound, Flow, Sizing
 from pulltide.core.units import power_kw, torque_nm
 
 Floats = npt.NDArray[np.float64]
@@ -173,11 +173,8 @@ def _ask(stage: AnyTransmission) -> _Asked:
     limits: dict[str, list[float]] = {}
     basis: dict[str, str] = {}
     for flow in flows:
-        multiplied = flow.driven_torque_nm / flow.driver_torque_nm
         for bound in stage.capacity(flow.driver_speed_rpm, NEUTRAL):
-            # what is rated at the output counts as what brings it there
-            torque = (bound.torque_nm or 0.0) / (multiplied if bound.basis == "driven_peak" else 1.0)
-            limits.setdefault(bound.code, []).append(log(torque) if torque > 0 else -inf)
+            limits.setdefault(bound.code, []).append(_at_driver(bound, flow))
             basis[bound.code] = bound.basis
     shafts = [stage.rate(flow, NEUTRAL, "").shafts for flow in flows]
     middle, at_middle = flows[MIDDLE], shafts[MIDDLE]
@@ -199,6 +196,12 @@ def _ask(stage: AnyTransmission) -> _Asked:
         outside_mm=_no_limit(at_middle.driver_outside_mm) if at_middle.is_belt else inf,
         turn=stage.turn or 0,
     )
+
+
+def _at_driver(bound: Bound, flow: Flow) -> float:
+    """Ln of a bound's torque [N·m] at the driver: what is rated at the output counts as what brings it there."""
+    multiplied = flow.driven_torque_nm / flow.driver_torque_nm if bound.basis == "driven_peak" else 1.0
+    return log(bound.torque_nm / multiplied) if bound.torque_nm else -inf
 
 
 def _no_limit(value: float | None) -> float:
@@ -258,18 +261,24 @@ def _probe(rows: Rows, first: int, sizing: Sizing, peak_over_running: float, cat
     """Where a limit is not known at a speed, what is left on average at the others; all of it where none ever is."""
     assert rows.family.stages is not None
     stage = rows.family.prepare(rows.family.stages.build(rows.candidates[first].shape, catalog), 1)
-    left: dict[str, Floats] = {code: np.full(len(GRID_RPM), np.nan) for code, _, _ in rows.ln_limit}
-    for place, speed in enumerate(GRID_RPM.tolist()):
-        plain, asked = ({b.code: b.torque_nm for b in stage.capacity(speed, one)} for one in (NEUTRAL, sizing))
-        for code, values in left.items():
-            before, after = plain.get(code), asked.get(code)
-            if before and after:
-                values[place] = log(after / before)
+    plain, asked = _capacities(stage, NEUTRAL), _capacities(stage, sizing)
+    left = {}
+    for code, _, _ in rows.ln_limit:
+        left[code] = np.array([_left(at.get(code), then.get(code)) for at, then in zip(plain, asked, strict=True)])
     speed = float(GRID_RPM[MIDDLE])
     before_in, before_out = _pulls(stage, _flow(stage, speed), NEUTRAL)
     after_in, after_out = _pulls(stage, _flow(stage, speed, peak_over_running), sizing)
     pulls = (after_in / before_in if before_in else 1.0, after_out / before_out if before_out else 1.0)
     return _Probe({code: _filled(values) for code, values in left.items()}, pulls)
+
+
+def _capacities(stage: AnyTransmission, sizing: Sizing) -> list[dict[str, float | None]]:
+    """Torque of every bound at every speed of the grid [N·m]."""
+    return [{bound.code: bound.torque_nm for bound in stage.capacity(speed, sizing)} for speed in GRID_RPM.tolist()]
+
+
+def _left(before: float | None, after: float | None) -> float:
+    return log(after / before) if before and after else nan
 
 
 def _filled(values: Floats) -> Floats:
