@@ -15,6 +15,7 @@ from pulltide.core.methods import METHODS
 from pulltide.core.shipped import shipped_catalog
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
+from pulltide.services.comparing import compare_report
 from pulltide.services.editing import read_machine
 from pulltide.services.reporting import solve_report
 from pulltide.services.searching import Searcher, ways_report, wish_from
@@ -52,6 +53,16 @@ def solve(file: Annotated[str, typer.Argument(help="Machine file, or - for stand
     try:
         text = sys.stdin.read() if file == "-" else Path(file).read_text("utf-8")
         _print(solve_report(read_machine(_json(text, file), DEFAULT_UNITS)))
+    except (InputErrors, OSError) as error:
+        raise _fail(error) from error
+
+
+@app.command()
+def compare(file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")]) -> None:
+    """Print the plans of a machine file side by side, with what each is made of, as JSON."""
+    try:
+        text = sys.stdin.read() if file == "-" else Path(file).read_text("utf-8")
+        _print(compare_report(read_machine(_json(text, file), DEFAULT_UNITS), shipped_catalog()))
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
 

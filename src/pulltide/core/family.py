@@ -14,6 +14,7 @@
 11. ``factors(sizing)``: what its table of service factors says, by name.
 12. ``rules``: its checks.
 13. ``failure_points(result)``: what wears, slips or breaks as the load rises, and at which torque.
+14. ``bill(link, catalog)``: the pieces to get, with what the lists say of them; left out, it is one unlisted piece.
 """
 
 from __future__ import annotations
@@ -26,6 +27,7 @@ from pulltide.core.candidates import Stages
 from pulltide.core.catalog import Catalog, Item, Use
 from pulltide.core.findings import Check, Rule
 from pulltide.core.model import CoreModel
+from pulltide.core.piece import Piece
 from pulltide.core.transmission import AnyResult, FailurePoint, ServiceFactor, Sizing, Transmission
 from pulltide.core.working import Working
 
@@ -145,6 +147,7 @@ class Family:
     usual_ratios: tuple[float, float] = (0.2, 5.0)
     seeds: Callable[[Catalog, float], Iterable[CoreModel]] = no_seeds
     stages: Stages | None = None
+    bill: Callable[[Any, Catalog], Iterable[Piece]] | None = None
     caution: str = ""
     housing: str = ""
     samples: tuple[CoreModel, ...] = ()

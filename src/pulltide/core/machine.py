@@ -23,6 +23,7 @@ class Plan(CoreModel):
     """One way to drive the machine: a motor and links in order, motor side first."""
 
     name: str = Field("Plan A", title="Plan", min_length=1, max_length=60)
+    note: str = Field("", title="Why, or why not", max_length=400)
     source: AnySource | None = Field(None, title="Source")
     shafts: tuple[ShaftPart, ...] = Field((), title="Shafts", max_length=MOST_SHAFTS)
     links: tuple[Link, ...] = Field((), title="Stages", max_length=MOST_LINKS)

@@ -35,10 +35,18 @@ SMALL_CASE, SMALL_TURN, NARROW = 60.0, 9.0, 40.0
 CROSS = 13.0
 
 
-def sheet(plan: Plan, line: LineResult, units: Units, *, small: bool = False) -> Picture:
-    """The elevation of a solved line, to scale; a small one without words, measures and squares."""
+def scale_of(plan: Plan, line: LineResult) -> float:
+    """Units of the sheet a millimeter at which a line fills it."""
+    return _frame(elevation(plan, line)).scale
+
+
+def sheet(plan: Plan, line: LineResult, units: Units, *, small: bool = False, scale: float | None = None) -> Picture:
+    """The elevation of a solved line, to scale; a small one without words, measures and squares.
+
+    ``scale``, in units of the sheet a millimeter, is the same for drawings that stand side by side.
+    """
     drawing = elevation(plan, line)
-    frame = _frame(drawing)
+    frame = _frame(drawing, scale)
     made = Picture(_summary(line, units), WIDTH, HEIGHT)
     if not small:
         made.marks.append(grid(WIDTH, HEIGHT, SQUARE))
@@ -57,13 +65,14 @@ def sheet(plan: Plan, line: LineResult, units: Units, *, small: bool = False) ->
     return made
 
 
-def _frame(drawing: Sketch) -> Frame:
-    """As large as the sheet allows, the lowest point on the floor."""
+def _frame(drawing: Sketch, most: float | None = None) -> Frame:
+    """As large as the sheet and a greatest scale allow, the lowest point on the floor."""
     solid = [shape for shape in drawing.shapes if not isinstance(shape, Text | Dimension)]
     xs, ys = zip(*(point for shape in solid for point in points_of(shape)), strict=True)
     left, low, right, high = min(xs), min(ys), max(xs), max(ys)
     room_x, room_y = WIDTH - 2 * MARGIN_X, HEIGHT - ABOVE - BELOW
     scale = min(room_x / max(right - left, 1.0), room_y / max(high - low, 1.0))
+    scale = scale if most is None else min(scale, most)
     start = left - (room_x / scale - (right - left)) / 2
     return Frame(scale, MARGIN_X - start * scale, FLOOR + low * scale)
 

@@ -3,12 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
+from typing import Any
 
+from pulltide.core.bill import bill_of
+from pulltide.core.catalog import Catalog
+from pulltide.core.comparison import Merit, PlanFigures, best_at, compare
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.line_result import PlanResult
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.piece import Piece
+from pulltide.quantities import DEFAULT_UNITS
+from pulltide.words import filled
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,3 +72,45 @@ def plan_changes(
         )
         for index, plan in enumerate(machine.plans)
     )
+
+
+def compare_report(machine: Machine, catalog: Catalog) -> dict[str, Any]:
+    """Every plan's figures beside each other, what each is the best at, and what it is made of, as plain data."""
+    plans = compare(machine, catalog)
+    best = best_at(plans)
+    return {
+        "plans": [
+            _row(one, bill_of(one.plan, catalog), [merit for merit, at in best.items() if at == index])
+            for index, one in enumerate(plans)
+        ]
+    }
+
+
+#: Figures of a plan that are told by their own names.
+FIGURES = (
+    "last_speed_rpm",
+    "off_ideal",
+    "motor_load",
+    "tightest_use",
+    "loss_kw",
+    "lost_kwh",
+    "envelope_mm",
+    "noise",
+    "holds",
+    "problems",
+    "warnings",
+)
+
+
+def _row(one: PlanFigures, pieces: tuple[Piece, ...], best: list[Merit]) -> dict[str, Any]:
+    first = one.first
+    return {
+        "name": one.plan.name,
+        "note": one.plan.note,
+        "solved": one.result is not None,
+        "best_at": best,
+        **{name: getattr(one, name) for name in FIGURES},
+        "first": None if first is None else {"name": first.point.name, "subject": first.subject, "times": first.times},
+        "cost": asdict(one.cost),
+        "pieces": [{**asdict(piece), "what": filled(piece.what, DEFAULT_UNITS)} for piece in pieces],
+    }

@@ -465,6 +465,15 @@ def _remove_plan(document: Document, change: Change, catalog: Catalog) -> None:
     del document["plans"][change.plan]
 
 
+def _pick_plan(document: Document, change: Change, catalog: Catalog) -> None:
+    """The plan at ``index`` stands first: it is the one that the floor shows."""
+    if not 0 <= change.index < len(document["plans"]):
+        raise InputErrors(
+            [InputError("Plan", change.index + 1, "does not exist", accepted=f"1 to {len(document['plans'])}")]
+        )
+    document["plans"].insert(0, document["plans"].pop(change.index))
+
+
 def _choose_worksheet(document: Document, change: Change, catalog: Catalog) -> None:
     """Another worksheet, or none. What was entered for the former one is set aside and comes back with it; a new one
     takes the speeds along, and without a worksheet the figures stay as entries.
@@ -550,6 +559,7 @@ OPERATIONS: dict[str, Callable[[Document, Change, Catalog], None]] = {
     "duplicate_plan": _duplicate_plan,
     "add_plan": _add_plan,
     "remove_plan": _remove_plan,
+    "pick_plan": _pick_plan,
     "choose_worksheet": _choose_worksheet,
     "choose_end": _choose_end,
     "choose_source": _choose_source,
@@ -571,6 +581,7 @@ LABELS = {
     "duplicate_plan": "Plan duplicated",
     "add_plan": "Plan added from the search",
     "remove_plan": "Plan removed",
+    "pick_plan": "Plan picked",
     "choose_worksheet": "Worksheet chosen",
     "choose_end": "End of the line changed",
     "choose_source": "Source chosen",

@@ -14,6 +14,7 @@ from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
+from pulltide.services.comparing import compare_report
 from pulltide.services.editing import read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, UnreadableMachine
 from pulltide.services.reporting import solve_report
@@ -140,6 +141,12 @@ def remove_machine(
 def machine_result(request: Request, machine_id: str, machines: Machines) -> dict[str, Any]:
     """Solve every plan of a kept machine."""
     return solve_report(machines.get(machine_id).machine, catalog_of(request))
+
+
+@router.get("/machines/{machine_id}/compare", responses=REFUSED, dependencies=HEAVY)
+def compare_plans(request: Request, machine_id: str, machines: Machines) -> dict[str, Any]:
+    """The plans of a kept machine side by side; the same as ``pulltide compare``."""
+    return compare_report(machines.get(machine_id).machine, catalog_of(request))
 
 
 @router.post("/solve", responses=REFUSED, openapi_extra=MACHINE_BODY, dependencies=HEAVY)

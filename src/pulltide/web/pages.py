@@ -219,6 +219,8 @@ def _after(selection: Selection, change: Change, stored: StoredMachine) -> Selec
         return replace(selection, at=f"link-{place + 1}", figure="")
     if change.operation in ("duplicate_plan", "add_plan"):
         return replace(selection, plan=len(stored.machine.plans) - 1, figure="")
+    if change.operation == "pick_plan":
+        return replace(selection, plan=0, at="", figure="")
     if change.operation in ("remove_link", "swap_link"):
         return replace(selection, at="" if change.operation == "remove_link" else selection.at, figure="")
     return replace(selection, plan=0, at="", figure="") if change.operation == "remove_plan" else selection

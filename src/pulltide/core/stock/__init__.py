@@ -5,7 +5,7 @@ Prices are in price units: 100 is a 0.75 kW four-pole three-phase motor. Nothing
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from itertools import product
 from typing import Any
 
@@ -37,3 +37,16 @@ def pairs(wheels: dict[float, Row], least_ratio: float = 1.0) -> Iterator[tuple[
     for (driver, first), (driven, second) in product(sorted(wheels.items()), repeat=2):
         if least_ratio <= driven / driver <= MOST_RATIO:
             yield driver, first, driven, second
+
+
+def listed(name: str, cells: Mapping[str, str], sizes: Mapping[str, float], within: float = 0.15) -> Row | None:
+    """The cheapest row of a list with these cells and, to within a little, these sizes; a part without a bushing of its
+    own price before one with. None where the list has none.
+    """
+    rows = [
+        row
+        for row in stock_rows(name)
+        if all(row[column] == cell for column, cell in cells.items())
+        and all(abs(number(row, column) - size) <= within for column, size in sizes.items())
+    ]
+    return min(rows, key=lambda row: (row.get("bushing", "na") != "na", number(row, "price")), default=None)

@@ -4,6 +4,7 @@ from pulltide.core.catalog import Catalog, Use
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.coupling import checks, tables
+from pulltide.core.links.coupling.bill import bill
 from pulltide.core.links.coupling.checks import RULES
 from pulltide.core.links.coupling.failure import failure_points
 from pulltide.core.links.coupling.inputs import OWN, Coupling
@@ -52,6 +53,7 @@ FAMILY = Family(
     jam=checks.STALL,
     fuses=fuses,
     limiter=with_limiter,
+    bill=bill,
     rules=RULES,
     samples=(
         Coupling(designation="CJ-65", data=tables.unit("CJ-65"), angle_off_deg=0.3, parallel_off_mm=0.1),

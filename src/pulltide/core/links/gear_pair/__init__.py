@@ -3,6 +3,7 @@
 from pulltide.core.catalog import Catalog, Teeth, counts, wheels
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.gear_pair import checks
+from pulltide.core.links.gear_pair.bill import bill
 from pulltide.core.links.gear_pair.candidates import STAGES
 from pulltide.core.links.gear_pair.checks import RULES
 from pulltide.core.links.gear_pair.failure import failure_points
@@ -52,6 +53,7 @@ FAMILY = Family(
     jam=checks.TEETH.stall,
     rules=RULES,
     stages=STAGES,
+    bill=bill,
     samples=(
         GearPair(mesh="internal", module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0),
         GearPair(module_mm=3.0, driver_teeth=20, driven_teeth=61, face_width_mm=30.0, idlers=1, idler_teeth=25),

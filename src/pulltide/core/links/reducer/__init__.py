@@ -3,6 +3,7 @@
 from pulltide.core.catalog import Catalog, Use
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.reducer import checks, tables
+from pulltide.core.links.reducer.bill import bill
 from pulltide.core.links.reducer.candidates import STAGES
 from pulltide.core.links.reducer.checks import RULES
 from pulltide.core.links.reducer.failure import failure_points
@@ -67,6 +68,7 @@ FAMILY = Family(
     jam=checks.STALL,
     rules=RULES,
     stages=STAGES,
+    bill=bill,
     samples=(
         Reducer(designation="PS-1 5:1", data=tables.unit("PS-1 5:1"), torque_arm_mm=300.0),
         Reducer(designation=OWN, own=ReducerPlate(ratio=20.0)),

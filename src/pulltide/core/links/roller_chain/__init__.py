@@ -3,6 +3,7 @@
 from pulltide.core.catalog import Catalog, Teeth, counts, wheels
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.roller_chain import checks, tables
+from pulltide.core.links.roller_chain.bill import bill
 from pulltide.core.links.roller_chain.candidates import STAGES
 from pulltide.core.links.roller_chain.checks import RULES
 from pulltide.core.links.roller_chain.failure import failure_points
@@ -48,6 +49,7 @@ FAMILY = Family(
     jam_safety=STALL_SAFETY_WANTED,
     rules=RULES,
     stages=STAGES,
+    bill=bill,
     explains={
         "rating": "capacity",
         "stall_safety": "static_safety",

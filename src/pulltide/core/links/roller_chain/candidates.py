@@ -9,6 +9,7 @@ from typing import Any, get_args
 from pulltide.core.candidates import Candidate, Stages
 from pulltide.core.catalog import Catalog
 from pulltide.core.links.roller_chain import geometry
+from pulltide.core.links.roller_chain.bill import price_of_chain
 from pulltide.core.links.roller_chain.inputs import ChainNumber, RollerChain
 from pulltide.core.stock import cheapest, pairs, stock_rows
 from pulltide.core.tables import Row, number
@@ -34,8 +35,7 @@ def candidates(catalog: Catalog) -> Iterator[Candidate]:
         for driver, first, driven, second in pairs(cheapest(hubs, "teeth")):
             center = max(CENTER_PITCHES, 0.65 * (driver + driven) / 3.1416 + 2)
             links = 2 * ceil(geometry.length_pitches(center, int(driver), int(driven)) / 2)
-            meters = links * number(sold, "pitch_mm") / 1000
-            bought = meters * number(sold, "price_per_m") + number(sold, "price_connecting_link")
+            bought = price_of_chain(sold, links)
             yield Candidate(
                 parts=(first["designation"], second["designation"], sold["designation"]),
                 price=round(number(first, "price") + number(second, "price") + bought, 1),

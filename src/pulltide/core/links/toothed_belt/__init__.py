@@ -3,6 +3,7 @@
 from pulltide.core.catalog import Catalog, Teeth, Use, counts
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.links.toothed_belt import checks, tables
+from pulltide.core.links.toothed_belt.bill import bill
 from pulltide.core.links.toothed_belt.candidates import STAGES
 from pulltide.core.links.toothed_belt.checks import RULES
 from pulltide.core.links.toothed_belt.failure import failure_points
@@ -64,6 +65,7 @@ FAMILY = Family(
     jam=checks.JAM,
     rules=RULES,
     stages=STAGES,
+    bill=bill,
     samples=(ToothedBelt(profile="8M", driver_teeth=28, driven_teeth=56, belt_teeth=100, width_mm=20.0),),
     explains={
         "rating": "capacity",

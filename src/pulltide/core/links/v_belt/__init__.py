@@ -7,6 +7,7 @@ from pulltide.core.catalog import Catalog, Use
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.v_belt import tables
+from pulltide.core.links.v_belt.bill import bill
 from pulltide.core.links.v_belt.candidates import STAGES
 from pulltide.core.links.v_belt.checks import RULES
 from pulltide.core.links.v_belt.failure import failure_points
@@ -109,6 +110,7 @@ FAMILY = Family(
     fuses=fuses,
     rules=RULES,
     stages=STAGES,
+    bill=bill,
     samples=tuple(_samples()),
     explains={
         "rating": "capacity",

@@ -11,7 +11,7 @@ from pulltide.core.links import family_of
 from pulltide.core.search.ways import EACH, Way, Ways
 from pulltide.core.search.wish import MOST_STAGES, RankBy, Wish, motor_groups, supply_of
 from pulltide.presentation.painting import Picture
-from pulltide.presentation.sheet import sheet
+from pulltide.presentation.sheet import scale_of, sheet
 from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
 from pulltide.services.searching import SEARCHED, TURNS, Relaxed, wish_from
@@ -198,8 +198,9 @@ def _family(kind: str, wish: Wish, to: Callable[..., str]) -> Switch:
 
 def _rows(found: Ways, context: Context) -> Iterable[WayRow]:
     best = _best_at(found.ways)
+    scale = min((scale_of(way.plan, way.result.chosen) for way in found.ways), default=None)
     for letter, way in zip(LETTERS, found.ways, strict=False):
-        yield _row(letter, way, context, best.get(id(way), ()))
+        yield _row(letter, way, context, scale, best.get(id(way), ()))
 
 
 def _best_at(ways: tuple[Way, ...]) -> dict[int, tuple[str, ...]]:
@@ -219,7 +220,7 @@ def _best_at(ways: tuple[Way, ...]) -> dict[int, tuple[str, ...]]:
     return told
 
 
-def _row(letter: str, way: Way, context: Context, best: tuple[str, ...]) -> WayRow:
+def _row(letter: str, way: Way, context: Context, scale: float | None, best: tuple[str, ...]) -> WayRow:
     units, line, need = context.units, way.result.chosen, context.machine.need
     speed, tightest = line.last_shaft.speed_rpm, line.tightest
     use = None if tightest is None else tightest[1].use
@@ -228,7 +229,7 @@ def _row(letter: str, way: Way, context: Context, best: tuple[str, ...]) -> WayR
         letter=letter,
         name=way.plan.name,
         stages=tuple(_stage(link, units) for link in way.plan.links),
-        drawing=sheet(way.plan, line, units, small=True),
+        drawing=sheet(way.plan, line, units, small=True, scale=scale),
         speed=str(show(speed, "rpm", units)),
         off=_off(speed, need.speed_ideal_rpm),
         tightest="" if tightest is None else f"stage {tightest[0]}, {tightest[1].name}",

@@ -1,0 +1,51 @@
+"""The pieces of a roller chain stage."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from pulltide.core.catalog import Catalog
+from pulltide.core.links.roller_chain.inputs import RollerChain
+from pulltide.core.piece import Piece, piece_of
+from pulltide.core.stock import stock_rows
+from pulltide.core.tables import Row, number
+
+
+def chain_row(chain: str, strands: int) -> Row | None:
+    """The row of a chain on the list, None where it has none."""
+    rows = (row for row in stock_rows("chain") if row["chain"] == chain and row["strands"] == str(strands))
+    return next(rows, None)
+
+
+def sprocket_row(chain: str, strands: int, teeth: int) -> Row | None:
+    """The cheapest listed sprocket with a hub, one without a bushing of its own price first."""
+    wanted = {"chain": chain, "strands": str(strands), "teeth": str(teeth)}
+    rows = [row for row in stock_rows("sprockets") if row["kind"] != "plate" and wanted.items() <= row.items()]
+    return min(rows, key=lambda row: (row["bushing"] != "na", number(row, "price")), default=None)
+
+
+def price_of_chain(row: Row, links: int) -> float:
+    """So many links off the roll, with one connecting link [price units]."""
+    meters = links * number(row, "pitch_mm") / 1000
+    return meters * number(row, "price_per_m") + number(row, "price_connecting_link")
+
+
+def bill(link: RollerChain, catalog: Catalog) -> Iterator[Piece]:
+    """Two sprockets, and chain with its connecting link."""
+    size = f"{link.chain}{f'-{link.strands}' if link.strands > 1 else ''}"
+    for side, teeth in (("Driver", link.driver_teeth), ("Driven", link.driven_teeth)):
+        yield piece_of(f"{side} sprocket {size}, {teeth} t", sprocket_row(link.chain, link.strands, teeth))
+    row = chain_row(link.chain, link.strands)
+    if link.pitches is None:
+        yield Piece(what=f"Chain {size}", missing="its number of links")
+    elif row is None:
+        yield Piece(what=f"Chain {size}, {link.pitches} links, with a connecting link")
+    else:
+        meters = link.pitches * number(row, "pitch_mm") / 1000
+        yield Piece(
+            what=f"Chain {size}, {link.pitches} links, with a connecting link",
+            designation=row["designation"],
+            price=round(price_of_chain(row, link.pitches), 1),
+            mass_kg=meters * number(row, "mass_kg_per_m"),
+            lead=row["lead"],
+        )

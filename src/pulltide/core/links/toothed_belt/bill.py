@@ -1,0 +1,23 @@
+"""The pieces of a timing belt stage."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from pulltide.core.catalog import Catalog
+from pulltide.core.links.toothed_belt.inputs import ToothedBelt
+from pulltide.core.piece import Piece, piece_of
+from pulltide.core.stock import listed
+
+
+def bill(link: ToothedBelt, catalog: Catalog) -> Iterator[Piece]:
+    """Two toothed pulleys and the belt."""
+    wide = {"profile": link.profile}
+    for side, teeth in (("Driver", link.driver_teeth), ("Driven", link.driven_teeth)):
+        row = listed("toothed_pulleys", {**wide, "teeth": str(teeth)}, {"belt_width_mm": link.width_mm})
+        yield piece_of(f"{side} pulley {link.profile}, {teeth} t, for a belt {{{link.width_mm}|mm}} wide", row)
+    if link.belt_teeth is None:
+        yield Piece(what=f"Timing belt {link.profile}, {{{link.width_mm}|mm}} wide", missing="its length")
+        return
+    row = listed("toothed_belts", {**wide, "teeth": str(link.belt_teeth)}, {"width_mm": link.width_mm})
+    yield piece_of(f"Timing belt {link.profile}, {link.belt_teeth} t, {{{link.width_mm}|mm}} wide", row)

@@ -1,0 +1,40 @@
+"""The pieces of a V-belt stage."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from pulltide.core.catalog import Catalog
+from pulltide.core.links.v_belt import tables
+from pulltide.core.links.v_belt.inputs import VBelt
+from pulltide.core.links.v_belt.layout import layout
+from pulltide.core.piece import Piece, piece_of
+from pulltide.core.stock import listed
+
+
+def bill(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
+    """Two pulleys, the belts, and an idler where there is one."""
+    grooves = f"{link.belts} groove{'s' if link.belts > 1 else ''}"
+    if len(link.steps) > 1:
+        for side in ("Driver", "Driven"):
+            yield Piece(what=f"{side} step pulley {link.section}, {len(link.steps)} steps")
+    else:
+        place = layout(link, 1)
+        yield _pulley(link, f"Driver pulley, {grooves},", place.driver_outside_mm)
+        if place.drum:
+            yield Piece(what=f"Flat drum {{{place.driven_outside_mm}|mm}}")
+        else:
+            yield _pulley(link, f"Driven pulley, {grooves},", place.driven_outside_mm)
+    if link.belt is None:
+        yield Piece(what=f"V-belt {link.section}", count=link.belts, missing="its length")
+    else:
+        row = listed("v_belts", {"section": link.section, "designation": link.belt}, {})
+        yield piece_of(f"V-belt {link.belt}", row, link.belts)
+    if link.idler_diameter_mm is not None and link.idler != "none":
+        yield Piece(what=f"Idler {{{link.idler_diameter_mm}|mm}}")
+
+
+def _pulley(link: VBelt, what: str, outside_mm: float) -> Piece:
+    groove = tables.section(link.section).plain
+    row = listed("v_pulleys", {"section": groove, "grooves": str(link.belts)}, {"outside_mm": outside_mm})
+    return piece_of(f"{what} {groove} {{{outside_mm}|mm}} outside", row)

@@ -1,0 +1,41 @@
+"""One thing that a plan is made of."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from pulltide.core.tables import Row, number
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Piece:
+    """What it is in words (quantities are written ``{value|unit}``), how many, and what its list says.
+
+    ``designation`` is its name on a list, empty where no list has it. ``price`` in price units and ``mass_kg`` are for
+    all of them together, None while unknown. ``lead`` is how soon it comes; ``owned`` says that it is on the shelf;
+    ``missing`` what must still be decided before it can be bought.
+    """
+
+    what: str
+    count: int = 1
+    designation: str = ""
+    price: float | None = None
+    mass_kg: float | None = None
+    lead: str = ""
+    owned: bool = False
+    missing: str = ""
+    subject: str = ""
+
+
+def piece_of(what: str, row: Row | None, count: int = 1) -> Piece:
+    """A piece with what its row on a list says, or as no list has it."""
+    if row is None:
+        return Piece(what=what, count=count)
+    return Piece(
+        what=what,
+        count=count,
+        designation=row["designation"],
+        price=round(count * number(row, "price"), 1),
+        mass_kg=count * number(row, "mass_kg"),
+        lead=row["lead"],
+    )

@@ -1,0 +1,271 @@
+"""Plans side by side: a column each, a row for each figure, differences marked."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+
+from pulltide.core.bill import bill_of
+from pulltide.core.comparison import DAYS_A_YEAR, Merit, PlanFigures, best_at, compare
+from pulltide.core.links import family_of
+from pulltide.core.machine import MOST_PLANS
+from pulltide.core.piece import Piece
+from pulltide.presentation.painting import Picture
+from pulltide.presentation.sheet import scale_of, sheet
+from pulltide.presentation.words import counted
+from pulltide.quantities import Units, show
+from pulltide.web import forms
+from pulltide.web.places.frame import Context
+from pulltide.web.tiles import use_number, use_state
+from pulltide.words import filled
+
+DIFFERENCES = "differences"
+UNKNOWN = "not known"
+LETTERS = "ABCDEFGH"[:MOST_PLANS]
+NOISE = {"quiet": "quiet", "plain": "usual", "loud": "loud"}
+BEST: dict[Merit, str] = {
+    "speed": "is nearest to the best speed",
+    "margin": "has most in hand",
+    "loss": "loses least",
+    "price": "costs least to buy",
+    "size": "takes up least room",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """One figure of one plan; ``state`` marks a limit, ``best`` the best of the row."""
+
+    text: str
+    state: str = ""
+    best: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One row of the table."""
+
+    label: str
+    cells: tuple[Cell, ...]
+    merit: Merit | None = None
+
+    @property
+    def differs(self) -> bool:
+        """Whether the plans are told apart by it."""
+        return len({cell.text for cell in self.cells}) > 1
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Column:
+    """The head of one plan, its drawing and what is done with it."""
+
+    letter: str
+    name: str
+    address: str
+    drawing: Picture | None
+    current: bool
+    first: bool
+    index: int
+    note: forms.FormField
+    pieces: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class CompareView:
+    """The place; ``toggle`` leads to the differences alone or back."""
+
+    columns: tuple[Column, ...]
+    lines: tuple[Line, ...]
+    sentence: str
+    hidden: int
+    only_differences: bool
+    toggle: str
+
+
+def compare_view(context: Context) -> CompareView:
+    """Solve every plan and set them side by side."""
+    plans = compare(context.machine, context.catalog, {context.selection.plan: context.result})
+    best = best_at(plans)
+    lines = [_marked(line, best) for line in _lines(context, plans)]
+    only = context.selection.wish == DIFFERENCES
+    kept = tuple(line for line in lines if line.differs or not only)
+    return CompareView(
+        tuple(_columns(context, plans)),
+        kept,
+        _sentence(best),
+        len(lines) - len(kept),
+        only,
+        context.selection.to(wish="" if only else DIFFERENCES),
+    )
+
+
+def _marked(line: Line, best: dict[Merit, int]) -> Line:
+    at = best.get(line.merit) if line.merit else None
+    return replace(line, cells=tuple(replace(cell, best=place == at) for place, cell in enumerate(line.cells)))
+
+
+def _columns(context: Context, plans: tuple[PlanFigures, ...]) -> Iterator[Column]:
+    drawn = [(one.plan, one.result.chosen) for one in plans if one.result is not None and one.plan.links]
+    scale = min((scale_of(plan, line) for plan, line in drawn), default=None)
+    document = context.machine.model_dump(mode="json")
+    for index, one in enumerate(plans):
+        yield Column(
+            letter=LETTERS[index],
+            name=one.plan.name,
+            address=context.selection.to("train", plan=index, at="", show="", wish=""),
+            drawing=_drawing(one, context.units, scale),
+            current=index == context.selection.plan,
+            first=index == 0,
+            index=index,
+            note=forms.form_field(document, f"plans.{index}.note", context.units),
+            pieces=tuple(_piece(piece, context.units) for piece in bill_of(one.plan, context.catalog)),
+        )
+
+
+def _drawing(one: PlanFigures, units: Units, scale: float | None) -> Picture | None:
+    if one.result is None or not one.plan.links:
+        return None
+    return sheet(one.plan, one.result.chosen, units, small=True, scale=scale)
+
+
+def _piece(piece: Piece, units: Units) -> str:
+    count = f"{piece.count} × " if piece.count > 1 else ""
+    if piece.owned:
+        price = "on the shelf"
+    elif piece.missing:
+        price = f"{piece.missing} is not chosen"
+    else:
+        price = "no list price" if piece.price is None else f"{piece.price:g}"
+    name = f" ({piece.designation})" if piece.designation else ""
+    return f"{count}{filled(piece.what, units)}{name}: {price}"
+
+
+def _lines(context: Context, plans: tuple[PlanFigures, ...]) -> Iterator[Line]:
+    units, hours = context.units, context.machine.duty.hours_per_day
+    for label, cell, merit in FIRST_ROWS:
+        yield Line(label or context.machine.need.last_shaft, tuple(cell(one, units) for one in plans), merit)
+    if hours is not None:
+        yield Line(f"Lost in {DAYS_A_YEAR} days of {hours:g} h", tuple(_lost(one, units) for one in plans))
+    for label, cell, merit in LAST_ROWS:
+        yield Line(label, tuple(cell(one, units) for one in plans), merit)
+
+
+def _speed(one: PlanFigures, units: Units) -> Cell:
+    return Cell(UNKNOWN if one.last_speed_rpm is None else str(show(one.last_speed_rpm, "rpm", units)))
+
+
+def _off(one: PlanFigures, units: Units) -> Cell:
+    share = one.off_ideal
+    if share is None:
+        return Cell(UNKNOWN)
+    return Cell("at it" if abs(share) < 0.0005 else f"{100 * share:+.1f} %".replace("-", "−"))
+
+
+def _motor(one: PlanFigures, units: Units) -> Cell:
+    use = one.motor_load
+    return Cell(UNKNOWN) if use is None else Cell(use_number(use, units), use_state(use))
+
+
+def _tightest(one: PlanFigures, units: Units) -> Cell:
+    tightest = one.result.chosen.tightest if one.result is not None else None
+    if tightest is None:
+        return Cell(UNKNOWN)
+    number, limit = tightest
+    use = limit.use or 0.0
+    return Cell(f"stage {number}, {limit.name} {use_number(use, units)}", use_state(use))
+
+
+def _first(one: PlanFigures, units: Units) -> Cell:
+    if one.first is None:
+        return Cell(UNKNOWN)
+    times = "" if one.first.times is None else f" at {one.first.times:.2f} × running load"
+    return Cell(f"{one.first.point.name}{times}")
+
+
+def _price(one: PlanFigures, units: Units) -> Cell:
+    cost = one.cost
+    told = f"{cost.price:.0f} for {counted(cost.to_buy, 'item')}"
+    return Cell(told if not cost.unpriced else f"{told}, {cost.unpriced} without a price")
+
+
+def _mass(one: PlanFigures, units: Units) -> Cell:
+    if not one.cost.mass_kg:
+        return Cell(UNKNOWN)
+    told = str(show(one.cost.mass_kg, "kg", units))
+    return Cell(told if not one.cost.unweighed else f"{told} and {one.cost.unweighed} not listed")
+
+
+def _envelope(one: PlanFigures, units: Units) -> Cell:
+    if one.envelope_mm is None:
+        return Cell(UNKNOWN)
+    wide, high = (show(value, "mm", units) for value in one.envelope_mm)
+    return Cell(f"{wide.number} × {high}")
+
+
+def _loss(one: PlanFigures, units: Units) -> Cell:
+    return Cell(UNKNOWN if one.loss_kw is None else f"{1000 * one.loss_kw:.0f} W")
+
+
+def _lost(one: PlanFigures, units: Units) -> Cell:
+    return Cell(UNKNOWN if one.lost_kwh is None else f"{one.lost_kwh:.0f} kWh")
+
+
+def _noise(one: PlanFigures, units: Units) -> Cell:
+    return Cell(UNKNOWN if one.noise is None else NOISE[one.noise])
+
+
+def _holds(one: PlanFigures, units: Units) -> Cell:
+    return Cell("not to be relied on" if one.holds else "no")
+
+
+def _stages(one: PlanFigures, units: Units) -> Cell:
+    kinds = [family_of(link.kind).title for link in one.plan.links]
+    told = (f"{kinds.count(kind)} × {kind}" if kinds.count(kind) > 1 else kind for kind in kinds)
+    return Cell(", ".join(dict.fromkeys(told)) or "none yet")
+
+
+def _findings(one: PlanFigures, units: Units) -> Cell:
+    if one.result is None:
+        return Cell("no motor yet", "note")
+    told = [counted(count, what) for count, what in ((one.problems, "problem"), (one.warnings, "warning")) if count]
+    state = "fix" if one.problems else "weigh" if one.warnings else "clear"
+    return Cell(", ".join(told) or "no problems, no warnings", state)
+
+
+Row = tuple[str, Callable[[PlanFigures, Units], Cell], Merit | None]
+#: The first is named by the last shaft.
+FIRST_ROWS: tuple[Row, ...] = (
+    ("", _speed, None),
+    ("Against the best speed", _off, "speed"),
+    ("Motor load", _motor, None),
+    ("Tightest part", _tightest, "margin"),
+    ("First to slip or break", _first, None),
+    ("Lost at running load", _loss, "loss"),
+)
+LAST_ROWS: tuple[Row, ...] = (
+    ("To buy, price units", _price, "price"),
+    ("Drive takes up, W × H", _envelope, "size"),
+    ("Parts weigh", _mass, None),
+    ("Noise", _noise, None),
+    ("Holds when stopped", _holds, None),
+    ("Stages", _stages, None),
+    ("Findings", _findings, None),
+)
+
+
+def _sentence(best: dict[Merit, int]) -> str:
+    """What each is best at, among those without a problem."""
+    by_plan: dict[int, list[str]] = {}
+    for merit, index in best.items():
+        by_plan.setdefault(index, []).append(BEST[merit])
+    told = (f"{LETTERS[index]} {_listed(words)}" for index, words in sorted(by_plan.items()))
+    return "; ".join(told) + "." if by_plan else ""
+
+
+def _listed(words: list[str]) -> str:
+    """Several things in one sentence.
+
+    >>> _listed(["loses least"]), _listed(["a", "b", "c"])
+    ('loses least', 'a, b and c')
+    """
+    return " and ".join(part for part in (", ".join(words[:-1]), words[-1]) if part)
