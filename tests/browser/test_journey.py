@@ -41,9 +41,9 @@ def keep(engine, machine=None) -> str:
 
 
 def test_a_machine_from_nothing(window, empty_shop, tmp_path: Path):
-    page = window()
+    page = window("/new")
     page.get_by_label("Name").fill("Mixer of ours")
-    page.get_by_role("button", name="Make it").click()
+    page.get_by_role("button", name="Begin without a picture").click()
     for label, text in (
         ("Slowest useful speed", "14"),
         ("Fastest useful speed", "20 rpm"),

@@ -13,6 +13,7 @@ from pulltide.core.ends import end_at, end_findings, end_kind
 from pulltide.core.findings import MEASURED_TO_MM, Finding, judge, judge_two, state
 from pulltide.core.line_result import LineResult
 from pulltide.core.line_rules import (
+    ASSUMED,
     BORE,
     BREAKAWAY,
     HIGH_LOAD,
@@ -189,6 +190,8 @@ def _speed(need: Need, speed: float) -> Iterator[Finding]:
 def _need(machine: Machine, line: LineResult) -> Iterator[Finding]:
     need, duty = machine.need, machine.duty
     yield from _speed(need, line.last_shaft.speed_rpm)
+    if need.worksheet is not None and need.worksheet.assumed:
+        yield state(ASSUMED, "need")
     if need.running_torque_nm is None:
         yield state(NO_TORQUE, "need")
     elif need.peak_torque_nm is None:

@@ -64,6 +64,15 @@ NO_TORQUE = Remark(
     source=NEED,
     curable=False,
 )
+ASSUMED = Remark(
+    code="need.assumed",
+    severity=N,
+    quantity="starting values",
+    fact="Some figures of the need are starting values, not yours",
+    advice="Go through them on Need: correct what you know, measure what decides.",
+    source=NEED,
+    curable=False,
+)
 NO_PEAK = Remark(
     code="need.no_peak",
     severity=N,
@@ -296,6 +305,7 @@ RULES = (
     SPEED_ERROR,
     NO_SPEED,
     NO_TORQUE,
+    ASSUMED,
     NO_PEAK,
     NO_DUTY,
     NO_REASON,

@@ -136,6 +136,14 @@ def picture(sketch: Sketch, units: Units) -> Picture:
     return made
 
 
+def icon(sketch: Sketch, units: Units) -> Picture:
+    """A drawing without words, measures and squared paper, to be known at the size of a thumb."""
+    shapes: list[Shape] = [shape for shape in sketch.shapes if not isinstance(shape, Text | Dimension | Arrow)]
+    made = picture(Sketch(sketch.caption, shapes), units)
+    made.marks = made.marks[1:]
+    return made
+
+
 def grid(width: float, height: float, step: float) -> Mark:
     """Squared paper."""
     lines = [path([(x, 0.0), (x, height)]) for x in _steps(width, step)]

@@ -209,6 +209,7 @@ def apply_change(machine: Machine, change: Change, units: Units, catalog: Catalo
     for path, text in change.replacements.items():
         _set(document, path, _json(path, text))
     try:
+        _corrected(document, change)
         if change.operation:
             OPERATIONS[_known(change.operation)](document, change, lists)
         _settle(machine, document, lists)
@@ -285,6 +286,14 @@ def _set(document: Document, path_text: str, value: Any) -> None:
         holder[path[-1]] = value
     except (NoSuchField, IndexError, KeyError, TypeError) as error:
         raise InputErrors([InputError(path_text, value, "is not a field of this machine")]) from error
+
+
+def _corrected(document: Document, change: Change) -> None:
+    """Starting values that were touched are the person's own from now on."""
+    sheet = document["need"].get("worksheet")
+    if isinstance(sheet, dict) and sheet.get("assumed"):
+        touched = {path.removeprefix("need.worksheet.") for path in (*change.sets, *change.replacements)}
+        sheet["assumed"] = [name for name in sheet["assumed"] if name not in touched]
 
 
 def _settle(before: Machine, document: Document, catalog: Catalog) -> None:
@@ -449,11 +458,16 @@ def _duplicate_plan(document: Document, change: Change, catalog: Catalog) -> Non
 
 def _add_plan(document: Document, change: Change, catalog: Catalog) -> None:
     """A whole plan beside the others, as a search made it; one of a name that is there is numbered."""
-    _room_for_a_plan(document)
     added = _json("Plan", change.part)
     if not isinstance(added, dict):
         raise InputErrors([InputError("Plan", change.part[:40], NAMED)])
     taken, name = {plan["name"] for plan in document["plans"]}, str(added.get("name", "Plan"))[:56]
+    bare = _plan(document, change)
+    if bare["source"] is None and not bare["links"]:
+        # nothing is lost in a plan that nothing is in
+        document["plans"].remove(bare)
+        taken.discard(bare["name"])
+    _room_for_a_plan(document)
     added["name"] = next(each for each in (name, *(f"{name} {k}" for k in range(2, 20))) if each not in taken)
     document["plans"].append(added)
 
@@ -498,6 +512,28 @@ def _choose_worksheet(document: Document, change: Change, catalog: Catalog) -> N
         speeds = {name: (before or need)[name] for name in OWN_SPEEDS}
         need["worksheet"] = kept.pop(change.kind, None) or {"kind": change.kind, **speeds}
     need["set_aside"] = list(kept.values())
+
+
+def _fill_typical(document: Document, change: Change, catalog: Catalog) -> None:
+    """Plausible values for every input of the worksheet that is still empty, marked as starting values."""
+    sheet = document["need"]["worksheet"]
+    if sheet is None:
+        raise InputErrors([InputError("Worksheet", "", "is not chosen yet, so it has no typical values")])
+    plain = need_kind(sheet["kind"]).model().model_dump(mode="json")
+    filled = {
+        name: value
+        for name, value in need_kind(sheet["kind"]).starter.items()
+        if sheet.get(name) in (None, plain[name])
+    }
+    sheet |= filled
+    sheet["assumed"] = [*sheet["assumed"], *(name for name in filled if name not in sheet["assumed"])]
+
+
+def _take_as_own(document: Document, change: Change, catalog: Catalog) -> None:
+    """Starting values that were looked at and are right as they are."""
+    sheet = document["need"]["worksheet"]
+    if sheet is not None:
+        sheet["assumed"] = []
 
 
 def _choose_end(document: Document, change: Change, catalog: Catalog) -> None:
@@ -561,6 +597,8 @@ OPERATIONS: dict[str, Callable[[Document, Change, Catalog], None]] = {
     "remove_plan": _remove_plan,
     "pick_plan": _pick_plan,
     "choose_worksheet": _choose_worksheet,
+    "fill_typical": _fill_typical,
+    "take_as_own": _take_as_own,
     "choose_end": _choose_end,
     "choose_source": _choose_source,
     "take_stock": _take_stock,
@@ -583,6 +621,8 @@ LABELS = {
     "remove_plan": "Plan removed",
     "pick_plan": "Plan picked",
     "choose_worksheet": "Worksheet chosen",
+    "fill_typical": "Starting values filled in",
+    "take_as_own": "Starting values taken as right",
     "choose_end": "End of the line changed",
     "choose_source": "Source chosen",
     "take_stock": "Motor taken from stock",

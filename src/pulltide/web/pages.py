@@ -18,8 +18,9 @@ from pulltide.core.machine import Machine
 from pulltide.presentation.handbook_view import handbook_view
 from pulltide.quantities import UNIT_CHOICES, Units
 from pulltide.services.archive import file_name
+from pulltide.services.beginning import Begin, begun
 from pulltide.services.documents import UnreadableDocument, name_of
-from pulltide.services.editing import Change, apply_change, read_machine
+from pulltide.services.editing import Change, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
 from pulltide.services.matching import same_named
 from pulltide.services.searching import Searcher
@@ -28,11 +29,11 @@ from pulltide.services.texts import why_unusable
 from pulltide.store.people import Preferences
 from pulltide.web.guard import MOST_BYTES
 from pulltide.web.import_view import import_view
+from pulltide.web.new_view import TROUBLES, gallery
 from pulltide.web.page_view import page_view
 from pulltide.web.palette import Destination, destinations
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.places import Context, place_of
-from pulltide.web.places.need.need_view import kind_groups
 from pulltide.web.room import room
 from pulltide.web.selection import FIRST_PLACE, Selection
 from pulltide.web.shop_view import floor_card, removed_rows
@@ -99,15 +100,15 @@ def shop_floor(request: Request, machines: Machines, person: AnyPerson, removed:
     found = machines.all()
     cards = [floor_card(stored, person.units) for stored in found]
     gone = removed_rows(machines.removed())
-    values = {
-        "person": person,
-        "cards": cards,
-        "removed": removed,
-        "gone": gone,
-        "kinds": kind_groups(""),
-        **menu(person),
-    }
+    values = {"person": person, "cards": cards, "removed": removed, "gone": gone, **menu(person)}
     return render(request, "pages/shop.html", values)
+
+
+@router.get("/new")
+def new_page(request: Request, person: AnyPerson) -> Response:
+    """Three ways to begin a machine, and a gallery of what it does."""
+    values = {"person": person, "gallery": gallery(), "troubles": TROUBLES, **menu(person)}
+    return render(request, "pages/new.html", values)
 
 
 @router.get("/methods")
@@ -232,18 +233,26 @@ def _answer(request: Request, stored: StoredMachine, selection: Selection, perso
     return RedirectResponse(selection.within(stored.id, len(stored.machine.plans)).to(), 303)
 
 
+class Beginning(BaseModel):
+    """How a person begins a machine."""
+
+    name: str = Field("", max_length=200)
+    kind: str = Field("", max_length=40)
+    begin: Begin = "know"
+    trouble: list[str] = Field(default_factory=list, max_length=len(TROUBLES))
+
+
 @router.post("/machines")
 def new_machine(
-    machines: Machines,
-    person: SurePerson,
-    name: Annotated[str, Form(max_length=200)] = "",
-    kind: Annotated[str, Form(max_length=40)] = "",
+    request: Request, machines: Machines, person: SurePerson, asked: Annotated[Beginning, Form()]
 ) -> Response:
-    """A machine with the worksheet of its kind, or a blank one."""
-    machine = read_machine({"name": name.strip() or "New machine"}, person.units)
-    if kind:
-        machine, _ = apply_change(machine, Change(operation="choose_worksheet", kind=kind), person.units)
-    return RedirectResponse(f"/machines/{machines.create(machine).id}/need", 303)
+    """A machine with the worksheet of its kind, or a blank one; starting values only where it is still to be built."""
+    troubles = [one for one in asked.trouble if one in TROUBLES]
+    machine = begun(asked.name.strip(), asked.kind, asked.begin, troubles, person.units)
+    searcher: Searcher = request.app.state.searcher
+    searcher.prepared(0)
+    place = "need" if asked.begin == "know" else "source"
+    return RedirectResponse(f"/machines/{machines.create(machine).id}/{place}", 303)
 
 
 @router.post("/machines/import")

@@ -244,4 +244,6 @@ AGITATOR = NeedKind(
     caution="Flammable liquids need a rated motor and earthing; that is for a licensed designer.",
     advice="Twice the speed takes eight times the power.",
     rules=(SIZE, SMALL, TRANSITION, LAMINAR_UNKNOWN),
+    words="stirrer tank impeller liquid dye glaze brew vat",
+    starter={"impeller_diameter_mm": 150, "vessel_diameter_mm": 450, "viscosity_pa_s": 0.5},
 )

@@ -119,4 +119,6 @@ BATCH_MIXER = NeedKind(
     duty="mortar or pan mixer",
     caution="A mixer catches hands and tools. Interlock the lid or grid; a set batch is dug out, not powered through.",
     advice="A rule of thumb from like machines, good to half or twice. A measured pull on the loaded mixer is surer.",
+    words="cement concrete mortar dough plaster paint mixer",
+    starter={"batch_kg": 90, "tip_diameter_mm": 500},
 )

@@ -337,4 +337,15 @@ BELT_CONVEYOR = NeedKind(
     "blocked before work on its drive.",
     advice="A helical unit runs back freely; only a backstop or a brake holds a slope.",
     rules=(BACK_RUN, STEEP),
+    words="parcels boxes pieces conveyor belt steep",
+    starter={
+        "length_mm": 7000,
+        "incline_deg": 14,
+        "piece_mass_kg": 11,
+        "pitch_mm": 1400,
+        "belt_kg_m": 3.2,
+        "extra_n": 60,
+        "drum_diameter_mm": 108,
+        "belt_ideal_m_s": 0.45,
+    },
 )

@@ -117,4 +117,6 @@ BELT_GRINDER = NeedKind(
     caution="Belts part at the splice: keep under the speed printed inside the belt, guard the return run, and "
     "keep dust and sparks apart.",
     advice="Knife makers fit 0.5 to 0.75 kW for each 25 mm of belt.",
+    words="knife belt sander 2 x 72 grinder",
+    starter={"drive_wheel_mm": 150, "contact_force_n": 60, "belt_width_mm": 50},
 )

@@ -200,4 +200,6 @@ BUCKET_ELEVATOR = NeedKind(
     advice="",
     rules=(BACKSTOP, DISCHARGE),
     judge_built=judge_built,
+    words="grain sand cups elevator leg",
+    starter={"throughput_t_h": 4, "lift_mm": 6000, "head_diameter_mm": 300},
 )

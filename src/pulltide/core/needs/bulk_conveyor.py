@@ -283,4 +283,15 @@ BULK_CONVEYOR = NeedKind(
     "belt is blocked before work on its drive.",
     advice="A slope runs back with the power off unless a backstop or a brake holds it.",
     rules=(BACK_RUN, STEEP),
+    words="gravel sand grain coal chips conveyor belt bulk",
+    starter={
+        "length_mm": 12000,
+        "incline_deg": 12,
+        "throughput_t_h": 30,
+        "belt_kg_m": 5.0,
+        "top_idlers_kg_m": 8.0,
+        "return_idlers_kg_m": 3.0,
+        "drum_diameter_mm": 220,
+        "belt_ideal_m_s": 1.2,
+    },
 )

@@ -221,4 +221,13 @@ CHAIN_CONVEYOR = NeedKind(
     caution="A drag chain takes an arm with it: cover the trough, interlock the lids, lock out before clearing a jam.",
     advice="",
     rules=(BACK_RUN,),
+    words="drag slats manure logs scraper apron chain",
+    starter={
+        "length_mm": 5000,
+        "incline_deg": 10,
+        "chain_kg_m": 4,
+        "load_kg_m": 18,
+        "sprocket_diameter_mm": 150,
+        "travel_m_s": 0.3,
+    },
 )

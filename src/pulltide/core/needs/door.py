@@ -206,4 +206,6 @@ DOOR = NeedKind(
     advice="Weigh the door at its edge, closed and open, after it is clad.",
     rules=(BALANCE, SPEED, SPRING_LOST, CLOSING),
     judge_built=judge_built,
+    words="hangar overhead bifold door counterweight",
+    starter={"mass_kg": 80, "travel_mm": 2100, "drum_radius_mm": 60, "balance_closed_n": 740, "balance_open_n": 730},
 )

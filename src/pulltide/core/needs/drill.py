@@ -147,4 +147,6 @@ DRILL = NeedKind(
     duty="drill press",
     caution="Clamp the work: when the drill breaks through, it spins what is held by hand.",
     advice="The largest drill asks for torque, the smallest for speed.",
+    words="drill press auger bore post",
+    starter={"least_drill_mm": 3, "drill_mm": 13},
 )

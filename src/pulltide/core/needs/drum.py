@@ -495,4 +495,18 @@ DRUM = NeedKind(
     rules=(SPEED, SLIDES, OVERFULL, ROLLER_GRIP),
     hides=hides,
     judge_built=judge_built,
+    words="washer tumbler trommel barrel mill kiln dryer composter raw hide seaweed rock polish sieve",
+    starter={
+        "inside_diameter_mm": 900,
+        "length_mm": 2400,
+        "fill": 0.18,
+        "bulk_density_kg_m3": 550,
+        "bed_angle_deg": 45,
+        "bed_angle_low_deg": 35,
+        "bed_angle_high_deg": 55,
+        "tilt_deg": 5,
+        "shell_mass_kg": 145,
+        "tread_diameter_mm": 930,
+        "roller_diameter_mm": 150,
+    },
 )

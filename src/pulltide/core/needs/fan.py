@@ -151,4 +151,6 @@ FAN = NeedKind(
     advice="Choose the nearest slower ratio: power goes with the cube of speed.",
     rules=(WHEEL,),
     judge_built=judge_built,
+    words="blower forge bellows extractor dust air",
+    starter={"flow_m3_h": 3000, "pressure_kpa": 0.5, "at_rpm": 1400, "wheel_diameter_mm": 400},
 )

@@ -17,7 +17,7 @@ from dataclasses import dataclass, field
 from math import pi
 from typing import Any, ClassVar, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from pulltide.core.duty import Segment
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Rule, Source
@@ -53,6 +53,7 @@ class Worksheet(CoreModel):
     #: Pairs of inputs of which the first is never above the second.
     ORDER: ClassVar[tuple[tuple[str, str], ...]] = ()
 
+    assumed: tuple[str, ...] = Field((), title="Starting values not corrected yet", max_length=60)
     speed_min_rpm: Rpm | None = Field(None, title="Slowest useful speed", gt=0, le=20_000)
     speed_ideal_rpm: Rpm | None = Field(None, title="Ideal speed", gt=0, le=20_000)
     speed_max_rpm: Rpm | None = Field(None, title="Fastest useful speed", gt=0, le=20_000)
@@ -70,6 +71,14 @@ class Worksheet(CoreModel):
             return float(entered)
         low, middle, high = self.BANDS[name]
         return typical * (low if corner == "low" else high) / middle
+
+    @field_validator("assumed")
+    @classmethod
+    def _of_inputs(cls, assumed: tuple[str, ...]) -> tuple[str, ...]:
+        unknown = sorted(set(assumed) - set(cls.model_fields))
+        if unknown:
+            raise ValueError(f"{', '.join(unknown)} is no input of this worksheet")
+        return tuple(dict.fromkeys(assumed))
 
     @model_validator(mode="after")
     def _bands_in_order(self) -> Worksheet:
@@ -229,6 +238,8 @@ class NeedKind:
 
     ``judge_built`` judges the plan's own figures in place of what the sheet assumes, by the same rules. ``held`` says
     whether a brake is planned; ``pull_per_metre`` gives newtons across the last shaft for each newton meter on it.
+    ``words`` are those by which a person looks for it; ``starter`` are plausible values to begin from, made up, none
+    where it is all about measuring.
     """
 
     kind: str
@@ -249,6 +260,8 @@ class NeedKind:
     judge_built: Callable[[Any, Built], Iterable[Finding]] = as_planned
     held: Callable[[Any], bool] = not_held
     pull_per_metre: Callable[[Any], float | None] = no_pull
+    words: str = ""
+    starter: Mapping[str, Any] = field(default_factory=dict)
 
     def duty_of(self, sheet: Any) -> str:
         """Its row in the table of duty classes, which may depend on what the sheet says."""

@@ -202,4 +202,6 @@ GATE = NeedKind(
     rules=(EDGE,),
     hides=hides,
     judge_built=judge_built,
+    words="sliding swinging driveway farm gate opener",
+    starter={"mass_kg": 110, "width_mm": 3000, "height_mm": 1500, "closed_share": 0.3, "travel_s": 18},
 )

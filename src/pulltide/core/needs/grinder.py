@@ -146,4 +146,6 @@ GRINDER = NeedKind(
     advice="",
     rules=(RIM, UNMARKED),
     judge_built=judge_built,
+    words="bench grinder stone sharpening wheel knife",
+    starter={"wheel_diameter_mm": 200, "wheel_width_mm": 25, "marked_speed_m_s": 33},
 )

@@ -315,4 +315,6 @@ HAMMER = NeedKind(
     rules=(RIGID, RATE, SLOW, FALLS, WHEEL),
     hides=hides,
     judge_built=judge_built,
+    words="forge smith trip spring helve power hammer blacksmith",
+    starter={"ram_mass_kg": 17, "stroke_mm": 190},
 )

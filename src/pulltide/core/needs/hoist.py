@@ -220,4 +220,13 @@ HOIST = NeedKind(
     rules=(BRAKE, DRUM_SIZE, NO_PEOPLE),
     held=lambda sheet: sheet.load_holding == "brake",
     pull_per_metre=pull_per_metre,
+    words="winch crane lift rope engine hoist",
+    starter={
+        "load_kg": 200,
+        "falls": 2,
+        "drum_diameter_mm": 140,
+        "rope_diameter_mm": 6,
+        "lift_m_s": 0.12,
+        "load_holding": "brake",
+    },
 )

@@ -167,4 +167,6 @@ LATHE = NeedKind(
     advice="A general lathe asks a span of 16 to 40 between slowest and fastest; the belt on its small step "
     "sets the depth of cut.",
     rules=(SPAN,),
+    words="metal turning engine lathe spindle",
+    starter={"least_diameter_mm": 10, "work_diameter_mm": 40, "most_diameter_mm": 160},
 )

@@ -185,4 +185,6 @@ LIFT_ARM = NeedKind(
     "stops at both ends.",
     advice="",
     rules=(SPRING_LOST, TRAVEL),
+    words="boom tipper flap ramp tailgate crane arm",
+    starter={"mass_kg": 45, "gravity_radius_mm": 700, "spring_start_nm": 250, "spring_end_nm": 30, "travel_s": 12},
 )

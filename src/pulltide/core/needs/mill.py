@@ -180,4 +180,6 @@ MILL = NeedKind(
     caution="A cutter throws chips and breaks: guard it, and clamp the work, never hold it by hand.",
     advice="Cutting speeds are those of turning; slot milling runs at the low end.",
     rules=(WIDTH,),
+    words="milling spindle cutter router mill",
+    starter={"cutter_diameter_mm": 16, "width_mm": 8, "depth_mm": 3},
 )

@@ -138,4 +138,6 @@ MULLER = NeedKind(
     caution="Nothing stops a muller wheel but its drive. Interlock the crib door and fit a stop within reach.",
     advice="Torque rises through 3 to 5 % water: measure at the wettest clay temper, not dry.",
     rules=(THROWN,),
+    words="sand foundry clay mortar wheels pan grinding edge runner",
+    starter={"wheel_load_kg": 60, "path_radius_mm": 350, "wheel_width_mm": 120, "pan_diameter_mm": 1000},
 )

@@ -175,4 +175,5 @@ OLD_MOTOR = NeedKind(
     "three-phase motor; slip is good to 20 to 30 %.",
     rules=(PHASE, RANGE),
     hides=hides,
+    words="old motor amps replace existing drive",
 )

@@ -187,4 +187,14 @@ PADDLE = NeedKind(
     "stone stops it dead.",
     advice="Material strength is a guess within half to twice. Measure with a bar and a luggage scale when you can.",
     rules=(BURIED,),
+    words="plow stirrer bed muck compost turner paddle",
+    starter={
+        "tip_diameter_mm": 700,
+        "blade_radius_mm": 260,
+        "blade_width_mm": 120,
+        "bed_depth_mm": 140,
+        "bulk_density_kg_m3": 2000,
+        "friction_angle_deg": 20,
+        "cohesion_kpa": 0.8,
+    },
 )

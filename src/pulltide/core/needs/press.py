@@ -204,4 +204,12 @@ PRESS = NeedKind(
     "flywheel runs on after the stop.",
     advice="Sized on mean power with no flywheel, a press stalls on its first heavy stroke.",
     rules=(REACH, WHEEL),
+    words="punch cider brick screw toggle flywheel shear press",
+    starter={
+        "shear_strength_mpa": 350,
+        "cut_length_mm": 62.83,
+        "thickness_mm": 6,
+        "stroke_mm": 40,
+        "speed_ideal_rpm": 40,
+    },
 )

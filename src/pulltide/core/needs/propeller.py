@@ -130,4 +130,6 @@ PROPELLER = NeedKind(
     "vented box.",
     advice="Size for the dock, where torque is 1.2 to 1.6 times that under way; the unit’s bearings must take "
     "the thrust.",
+    words="boat launch canoe screw outboard",
+    starter={"diameter_mm": 400, "pitch_mm": 300, "waterline_mm": 6000, "speed_ideal_rpm": 600},
 )

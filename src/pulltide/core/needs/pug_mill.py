@@ -126,4 +126,6 @@ PUG_MILL = NeedKind(
     "in reach.",
     advice="A bar and a luggage scale on the loaded auger tell more than any formula: use the pull at a radius.",
     rules=(HAND_FED,),
+    words="clay brick extruder pottery",
+    starter={"barrel_diameter_mm": 150, "pitch_mm": 100, "speed_ideal_rpm": 22},
 )

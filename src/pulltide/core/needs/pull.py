@@ -251,4 +251,5 @@ PULL = NeedKind(
     "write 24 kg and it is taken as the weight of 24 kg.",
     rules=(ANGLE, SWAPPED, BINDING, BY_HAND),
     hides=hides,
+    words="measured pull rope lever scale unknown torque",
 )

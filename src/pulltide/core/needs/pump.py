@@ -114,4 +114,6 @@ PUMP = NeedKind(
     duty="fan or centrifugal pump",
     caution="Never run a pump dry or past its rated speed.",
     advice="Choose the nearest slower ratio: power goes with the cube of speed.",
+    words="piston centrifugal water irrigation well",
+    starter={"flow_m3_h": 20, "head_mm": 15000, "at_rpm": 1450},
 )

@@ -128,4 +128,6 @@ ROLLER_CONVEYOR = NeedKind(
     duty="belt conveyor unit loads or bulk unevenly fed",
     caution="Guard the chain loops their whole length; fingers are drawn in between roller and frame.",
     advice="Loops near the drive carry the pull of all the loops behind them: rate the first chain on it.",
+    words="crates logs pallets rollers",
+    starter={"load_kg": 220, "roller_diameter_mm": 50, "travel_m_s": 0.3},
 )

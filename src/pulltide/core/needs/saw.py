@@ -194,4 +194,6 @@ SAW = NeedKind(
     advice="A wood saw’s speed on steel kills the blade in one cut.",
     rules=(BEND, RIM),
     judge_built=judge_built,
+    words="band circular sawmill table saw wood metal",
+    starter={"wheel_diameter_mm": 400, "band_thickness_mm": 0.4, "kerf_mm": 1.1, "depth_mm": 120, "feed_m_min": 2},
 )

@@ -208,4 +208,13 @@ SCREW_CONVEYOR = NeedKind(
     caution="A screw draws in a hand in a second. Bolt the covers down, lock out before opening, and fit a shear pin.",
     advice="",
     rules=(STEEP,),
+    words="auger flighting grain pellets feed",
+    starter={
+        "screw_diameter_mm": 200,
+        "pitch_mm": 200,
+        "length_mm": 6000,
+        "lift_mm": 1000,
+        "bulk_density_kg_m3": 750,
+        "throughput_t_h": 5,
+    },
 )

@@ -331,4 +331,17 @@ TROLLEY = NeedKind(
     rules=(BALANCE, SLACK, SPRING_LOST, EDGE, CLOSING),
     hides=hides,
     judge_built=judge_built,
+    words="garage sectional roller door spring track",
+    starter={
+        "mass_kg": 60,
+        "travel_mm": 2200,
+        "drive_diameter_mm": 60,
+        "slope_start_deg": 90,
+        "slope_end_deg": 0,
+        "in_sections": True,
+        "spring": "torsion",
+        "wound_turns": 7.4,
+        "turn_torque_nm": 4.0,
+        "cable_drum_mm": 100,
+    },
 )

@@ -239,4 +239,16 @@ TURNTABLE = NeedKind(
     caution="Off-center work falls round when the drive lets go. Welding current must not return through the bearings.",
     advice="Speeds span 20 to 1 and more: plan a variable speed with two stages of reduction.",
     rules=(LURCH, RING),
+    words="welding positioner rotary table stage carousel",
+    starter={
+        "mass_kg": 120,
+        "offset_mm": 30,
+        "height_mm": 150,
+        "tilt_deg": 45,
+        "bearing_outside_mm": 300,
+        "bearing_inside_mm": 200,
+        "seam_least_mm": 100,
+        "seam_most_mm": 500,
+        "travel_m_min": 0.3,
+    },
 )

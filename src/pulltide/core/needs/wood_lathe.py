@@ -182,4 +182,6 @@ WOOD_LATHE = NeedKind(
     advice="Bench lathes carry 0.4 to 0.8 kW for 300 mm of swing.",
     rules=(BLANK, SPAN),
     judge_built=judge_built,
+    words="bowl turning wood lathe",
+    starter={"swing_mm": 300, "least_blank_mm": 40, "most_blank_mm": 280, "chip_force_n": 60},
 )

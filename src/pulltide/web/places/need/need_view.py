@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import groupby
 from typing import Any
 
@@ -26,6 +26,7 @@ from pulltide.web.tiles import KindChoice, Row, Tile
 DIRECT_TITLE = "Entered directly"
 DIRECT_ADVICE = "A worksheet works these figures out, shows how certain they are, and can be reopened."
 OWN_SPEEDS = ("speed_min_rpm", "speed_ideal_rpm", "speed_max_rpm")
+STARTING = "starting value"
 #: Worksheets offered first, before the whole list.
 MEASURED = "pull"
 
@@ -50,6 +51,9 @@ class NeedView:
     advice: str
     caution: str
     offers_measured: bool
+    assumed: int
+    offers_typical: bool
+    searchable: bool
 
 
 def need_view(machine: Machine, result: PlanResult | None, figure: str, units: Units) -> NeedView:
@@ -75,6 +79,9 @@ def need_view(machine: Machine, result: PlanResult | None, figure: str, units: U
         kind.advice if kind else DIRECT_ADVICE,
         kind.caution if kind else "",
         sheet is not None and sheet.kind != MEASURED,
+        len(sheet.assumed) if sheet is not None else 0,
+        kind is not None and bool(kind.starter) and need.running_torque_nm is None,
+        bool(need.running_torque_nm and need.aimed_rpm),
     )
 
 
@@ -98,7 +105,7 @@ def _direct_rows(document: Any, units: Units) -> tuple[Row, ...]:
 
 def _sheet_rows(document: Any, sheet: Any, asked: Requirement | None, units: Units) -> tuple[Row, ...]:
     """Every input in use, ends of a band with their typical value."""
-    hidden = {"kind", *OWN_SPEEDS} | (asked.kind.hides(sheet) if asked else frozenset())
+    hidden = {"kind", "assumed", *OWN_SPEEDS} | (asked.kind.hides(sheet) if asked else frozenset())
     fields = type(sheet).model_fields
     ends = {end_name(name, corner) for name in sheet.BANDS for corner in ("low", "high")}
     rows = []
@@ -106,7 +113,10 @@ def _sheet_rows(document: Any, sheet: Any, asked: Requirement | None, units: Uni
         if name in hidden or name in ends:
             continue
         low, high = end_name(name, "low"), end_name(name, "high")
-        rows.append(Row(_input(document, name, units), *_ends(document, sheet, name, (low, high), units)))
+        field = _input(document, name, units)
+        if name in sheet.assumed:
+            field = replace(field, note=STARTING)
+        rows.append(Row(field, *_ends(document, sheet, name, (low, high), units)))
     whole = (Row(forms.form_field(document, f"need.{name}", units)) for name in ("last_shaft", "turn"))
     return (*whole, *rows)
 
@@ -188,7 +198,7 @@ def _missing(document: Any, sheet: Worksheet | None, asked: Requirement | None) 
     """Titles of empty inputs while the running torque is unknown."""
     if sheet is None or asked is None or asked.running_nm[1] is not None:
         return ""
-    hidden = asked.kind.hides(sheet) | {"friction", "power_number", "cutting_speed_m_min", "own_force_n"}
+    hidden = asked.kind.hides(sheet) | {"assumed", "friction", "power_number", "cutting_speed_m_min", "own_force_n"}
     names = [
         name
         for name, info in type(sheet).model_fields.items()

@@ -100,6 +100,7 @@ class WaysView:
     hints: tuple[Hint, ...]
     preparing: bool
     stopped: bool
+    bare: bool
     left_out: str = ""
 
 
@@ -125,7 +126,19 @@ def ways_view(context: Context) -> WaysView:
         wish, said = Wish(), {}
     switches = tuple(_switches(context, wish, said, groups))
     asked = _asked(context)
-    blank = WaysView(asked, switches, (), "", "", (), False, False)
+    blank = WaysView(
+        asked, switches, (), "", "", (), False, False, context.plan.source is None and not context.plan.links
+    )
+    if context.plan.source is None and not wish.motor:
+        supplies = tuple(
+            Hint(f"Any motor on the list for {group}", "", _with(context, said, motor=str(number)))
+            for number, group in enumerate(groups)
+        )
+        return replace(
+            blank,
+            why_not="This plan has no motor yet. Enter it under Source, or say what there is to plug one into:",
+            hints=supplies,
+        )
     if context.searcher is None or not context.searcher.prepared(PATIENCE_S):
         return replace(blank, preparing=True)
     try:
@@ -155,13 +168,18 @@ def _asked(context: Context) -> str:
     return ", ".join(parts)
 
 
+def _with(context: Context, said: dict[str, str], **changed: str) -> str:
+    """The address at which something else is allowed."""
+    text = ";".join(f"{key}:{item}" for key, item in {**said, **changed}.items() if item)
+    return context.selection.to(wish=text)
+
+
 # -- switches -------------------------------------------------------------------------------------------------------
 
 
 def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[str, ...]) -> Iterable[SwitchRow]:
     def to(**changed: str) -> str:
-        text = ";".join(f"{key}:{item}" for key, item in {**said, **changed}.items() if item)
-        return context.selection.to(wish=text)
+        return _with(context, said, **changed)
 
     def row(label: str, name: str, now: str, choices: Iterable[tuple[str, str]]) -> SwitchRow:
         made = (Switch(words, "on" if value == now else "", to(**{name: value})) for value, words in choices)

@@ -1,5 +1,27 @@
 // Screen state only: what a machine's page does is in transport, turning, keyboard and slider.
 document.addEventListener("alpine:init", () => {
+  window.Alpine.data("gallery", () => ({
+    // Every word must begin one of a tile's words; groups without a tile go too.
+    narrow(event) {
+      const words = event.target.value.toLowerCase().split(/\s+/).filter(Boolean);
+      let left = 0;
+      for (const group of this.$root.querySelectorAll(".gallery-group")) {
+        let here = 0;
+        for (const tile of group.querySelectorAll(".gallery-tile")) {
+          tile.hidden = !words.every((word) => ` ${tile.dataset.words}`.includes(` ${word}`));
+          here += Number(!tile.hidden);
+        }
+        group.hidden = here === 0;
+        left += here;
+      }
+      this.$root.querySelector(".gallery-none").hidden = left > 0;
+    },
+
+    takeFirst() {
+      const tile = this.$root.querySelector(".gallery-group:not([hidden]) .gallery-tile:not([hidden])");
+      if (tile) tile.click();
+    },
+  }));
   const { transport, entries, turning, keyboard, palette, slider } = window.pulltide;
   window.Alpine.data("train", () => ({
     state: "",
