@@ -73,7 +73,9 @@ def engine(database_url: str) -> Iterator[Engine]:
 def empty_shop(engine: Engine) -> Engine:
     """The test database without machines, people or anything on the shelf."""
     with engine.begin() as connection:
-        connection.execute(text("TRUNCATE machine, machine_state, person, shelf_item RESTART IDENTITY CASCADE"))
+        connection.execute(
+            text("TRUNCATE machine, machine_state, person, shelf_item, holding, upload, column_match CASCADE")
+        )
     return engine
 
 

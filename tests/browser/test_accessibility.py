@@ -9,8 +9,10 @@ from builders import SHIPPED, build_machine
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine
 from pulltide.core.shafts import ShaftPart
-from pulltide.demo import demo_machines
+from pulltide.demo import demo_machines, demo_shelf
+from pulltide.services.stock import SHELF
 from pulltide.store.machines import PostgresMachines
+from pulltide.store.stock import PostgresStock
 
 pytestmark = pytest.mark.browser
 VIEWS = ("?at=need", "?at=duty", "?at=source", "?at=link-1&show=shaft-2/torque", "?at=link-2", "?plan=1&at=link-3")
@@ -24,13 +26,18 @@ def test_no_violation(window, empty_shop, scheme: str):
     paths = [
         "/",
         "/methods",
+        "/new",
+        "/stock",
+        "/stock?list=empty",
         f"/machines/{blank.id}",
         f"/machines/{blank.id}?at=source",
         f"/machines/{kept[1].id}",
         f"/machines/{kept[3].id}",
     ]
     paths += [f"/machines/{kept[0].id}{view}" for view in VIEWS]
-    paths += [f"/machines/{kept[0].id}/ways?wish=stages:1"]
+    paths += [f"/machines/{kept[0].id}/ways?wish=stages:1", f"/machines/{kept[0].id}/compare"]
+    stock = PostgresStock(empty_shop)
+    stock.put(SHELF, demo_shelf())
     page = window(color_scheme=scheme)
     for path in paths:
         page.goto(path)

@@ -79,6 +79,9 @@ def test_another_name_brings_other_data_and_an_unknown_one_is_refused_with_those
 
 def test_what_cannot_be_read_on_the_shelf_stays_there_unused():
     class Odd:
+        def own(self) -> tuple[Item, ...]:
+            return ()
+
         def items(self, family: str = "") -> list[ShelfItem]:
             good = SHIPPED.find("reducer", "PW-5 15:1").data.model_dump(mode="json")
             return [

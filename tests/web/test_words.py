@@ -16,6 +16,7 @@ from builders import SHIPPED, build_machine
 from pulltide.core.ends import END_KINDS
 from pulltide.core.family import Family
 from pulltide.core.findings import judge, judge_two
+from pulltide.core.holding import Holding
 from pulltide.core.links import FAMILIES
 from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
@@ -62,7 +63,7 @@ def every_model(model: type[BaseModel], seen: dict[type[BaseModel], None]) -> No
 
 def all_models() -> list[type[BaseModel]]:
     seen: dict[type[BaseModel], None] = {}
-    for model in (Machine, *(method.inputs for method in METHODS.values())):
+    for model in (Machine, Holding, *(method.inputs for method in METHODS.values())):
         every_model(model, seen)
     return list(seen)
 

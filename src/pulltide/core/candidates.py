@@ -30,10 +30,12 @@ class Stages:
     """How a family offers stages to a search. ``rank`` is where they commonly stand, 1 next to the motor: speed falls
     and torque climbs toward the last shaft, so that belts come first and open gears last. Common practice, no source.
 
-    ``most`` is how many of one rank follow each other. ``build`` makes the link of a candidate's shape.
+    ``most`` is how many of one rank follow each other. ``build`` makes the link of a candidate's shape. ``by_shape``
+    says that the shape is all that the link is made of; else it names a part that a list may change.
     """
 
     rank: int
     candidates: Callable[[Catalog], Iterator[Candidate]]
     build: Callable[[tuple[Any, ...], Catalog], CoreModel]
     most: int = 2
+    by_shape: bool = True

@@ -6,14 +6,15 @@ is needed to choose a part, to offer neighbors, and to say where a plan and the 
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from difflib import get_close_matches
-from typing import Any, Literal
+from typing import Any, Literal, TypeVar
 
 from pulltide.core.errors import UnknownName
 from pulltide.core.model import CoreModel
 
+T = TypeVar("T")
 #: Where an item comes from: the lists that ship with the program, the shop's own lists, the shop's shelf.
 Origin = Literal["shipped", "own_list", "shelf"]
 #: Validation context key under which the edge passes the catalog that named parts are looked up in.
@@ -43,12 +44,20 @@ class Catalog:
 
     items: tuple[Item, ...]
     _by_part: Mapping[str, Mapping[str, Item]] = field(init=False, repr=False, compare=False)
+    _known: dict[str, Any] = field(init=False, repr=False, compare=False, default_factory=dict)
 
     def __post_init__(self) -> None:
         found: dict[str, dict[str, Item]] = {}
         for item in self.items:
             found.setdefault(item.part, {})[item.id] = item
         object.__setattr__(self, "_by_part", found)
+
+    def once(self, name: str, make: Callable[[], T]) -> T:
+        """What follows from the items, by its name, made when it is first needed."""
+        if name not in self._known:
+            self._known[name] = make()
+        found: T = self._known[name]
+        return found
 
     def of(self, part: str) -> tuple[Item, ...]:
         """Every item of a kind of part."""

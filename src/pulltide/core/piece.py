@@ -31,11 +31,15 @@ def piece_of(what: str, row: Row | None, count: int = 1) -> Piece:
     """A piece with what its row on a list says, or as no list has it."""
     if row is None:
         return Piece(what=what, count=count)
+    known_mass = row["mass_kg"] != "na"
+    if row.get("owned") == "yes":
+        mass = count * number(row, "mass_kg") if known_mass else None
+        return Piece(what=what, count=count, designation=row["designation"], mass_kg=mass, owned=True)
     return Piece(
         what=what,
         count=count,
         designation=row["designation"],
         price=round(count * number(row, "price"), 1),
-        mass_kg=count * number(row, "mass_kg"),
+        mass_kg=count * number(row, "mass_kg") if known_mass else None,
         lead=row["lead"],
     )

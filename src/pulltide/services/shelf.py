@@ -33,6 +33,9 @@ class ShelfItems(Protocol):
     def items(self, family: str = "") -> Sequence[ShelfItem]:
         """Everything of a kind of part, or everything, by name."""
 
+    def own(self) -> tuple[Item, ...]:
+        """Parts of the shop's lists and shelf that can stand beside those of the generic lists."""
+
 
 class Shelf(ShelfItems, Protocol):
     """Keeps what the shop owns."""
@@ -53,7 +56,8 @@ READERS: dict[str, TypeAdapter[Any]] = {
 
 def shop_catalog(shelf: ShelfItems) -> Catalog:
     """The shipped lists with what lies on the shelf. What this program cannot read stays on the shelf, unused."""
-    return shipped_catalog().with_items(item for thing in shelf.items() if (item := _readable(thing)) is not None)
+    units = (item for thing in shelf.items() if (item := _readable(thing)) is not None)
+    return shipped_catalog().with_items((*units, *shelf.own()))
 
 
 def _readable(thing: ShelfItem) -> Item | None:

@@ -7,7 +7,7 @@ import os
 import subprocess
 import sys
 import zlib
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from contextlib import ExitStack, contextmanager, suppress
 from dataclasses import dataclass, fields
 from hashlib import sha256
@@ -22,28 +22,36 @@ import numpy as np
 from pulltide.core.candidates import Candidate
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Family
-from pulltide.core.search.rows import SEARCHED, Rows, rows_of
+from pulltide.core.search.rows import SEARCHED, Make, Rows, rows_again, rows_of
 from pulltide.core.shipped import shipped_catalog
 from pulltide.store.process import end_with_parent
 
 #: What of a row is an array of its own in the file.
 COLUMNS = tuple(field.name for field in fields(Rows) if field.name not in ("family", "candidates", "ln_limit"))
-#: So many files of a family are kept: a shelf that changes makes another.
+#: So many files of a family are kept: another program makes another.
 KEPT = 3
-Make = Callable[[Family, Sequence[Candidate], Catalog], Rows]
 
 
 @dataclass(frozen=True, slots=True)
 class RowFile:
-    """Keeps the rows of each family in a file, named after its parts and the program that rated them."""
+    """Keeps the rows of each family's shipped parts in a file, named after them and the program that rated them."""
 
     folder: Path
 
     def rows(self, catalog: Catalog, make: Make = rows_of) -> tuple[Rows, ...]:
-        """The rows of a catalog: of each family read where they are kept, else made and kept."""
+        """The rows of a catalog: of each family read where they are kept, else made and kept; what the shop's own lists
+        add is made on top.
+        """
         program = _program()
         with self._alone():
-            return tuple(self._rows(family, catalog, program, make) for family in SEARCHED)
+            return tuple(self._with_own(family, catalog, program, make) for family in SEARCHED)
+
+    def _with_own(self, family: Family, catalog: Catalog, program: bytes, make: Make) -> Rows:
+        listed = _listed(family, catalog)
+        if family.stages is not None and not family.stages.by_shape and listed != _listed(family, shipped_catalog()):
+            return make(family, listed, catalog)
+        shipped = self._rows(family, shipped_catalog(), program, make)
+        return shipped if listed == _listed(family, shipped_catalog()) else rows_again(shipped, listed, catalog, make)
 
     def _rows(self, family: Family, catalog: Catalog, program: bytes, make: Make) -> Rows:
         listed = _listed(family, catalog)

@@ -10,7 +10,10 @@ from sqlalchemy import Engine, delete, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
+from pulltide.core.catalog import Item
 from pulltide.services.shelf import ShelfItem
+from pulltide.services.stock import own_items
+from pulltide.store.stock import PostgresStock
 from pulltide.store.tables import ShelfItemRow
 
 
@@ -19,6 +22,15 @@ class PostgresShelf:
 
     def __init__(self, engine: Engine) -> None:
         self.engine = engine
+        self._stock = PostgresStock(engine)
+        self._own: tuple[int, tuple[Item, ...]] = (-1, ())
+
+    def own(self) -> tuple[Item, ...]:
+        """Parts of the shop's lists and shelf that can stand beside the generic ones, read again when they change."""
+        mark = self._stock.mark()
+        if self._own[0] != mark:
+            self._own = mark, own_items(self._stock.everything())
+        return self._own[1]
 
     def items(self, family: str = "") -> Sequence[ShelfItem]:
         """Everything of a kind of part, or everything, by name."""

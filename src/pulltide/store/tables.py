@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import DateTime, ForeignKey, Index, Integer, String, func
+from sqlalchemy import DateTime, ForeignKey, Index, Integer, LargeBinary, String, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -59,6 +59,43 @@ class SettingRow(Base):
 
     name: Mapped[str] = mapped_column(String(40), primary_key=True)
     value: Mapped[str] = mapped_column(String(200))
+
+
+class HoldingRow(Base):
+    """A part on one of the shop's lists. Kind, name and condition tell parts of a list apart."""
+
+    __tablename__ = "holding"
+    __table_args__ = (Index("holding_identity", "list_name", "family", "designation", "condition", unique=True),)
+
+    id: Mapped[str] = mapped_column(String(36), primary_key=True)
+    list_name: Mapped[str] = mapped_column(String(60))
+    family: Mapped[str] = mapped_column(String(20))
+    designation: Mapped[str] = mapped_column(String(60))
+    condition: Mapped[str] = mapped_column(String(12))
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    updated_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class UploadRow(Base):
+    """A list that was sent and is looked at before anything of it is kept."""
+
+    __tablename__ = "upload"
+
+    id: Mapped[str] = mapped_column(String(36), primary_key=True)
+    name: Mapped[str] = mapped_column(String(200))
+    list_name: Mapped[str] = mapped_column(String(60))
+    content: Mapped[bytes] = mapped_column(LargeBinary)
+    state: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class ColumnMatchRow(Base):
+    """What a person said of the headers of a list, remembered for the next time."""
+
+    __tablename__ = "column_match"
+
+    list_name: Mapped[str] = mapped_column(String(60), primary_key=True)
+    said: Mapped[dict[str, Any]] = mapped_column(JSONB)
 
 
 class ShelfItemRow(Base):

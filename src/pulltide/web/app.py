@@ -29,7 +29,8 @@ from pulltide.store.prepare import prepare
 from pulltide.store.process import end_with_parent
 from pulltide.store.row_file import RowFile, cache_folder
 from pulltide.store.shelf import PostgresShelf
-from pulltide.web import api, errors, keeping, pages
+from pulltide.store.stock import PostgresStock
+from pulltide.web import api, errors, keeping, pages, stock
 from pulltide.web.guard import Guard
 from pulltide.web.page_view import page_view
 from pulltide.web.places import PLACES, Context
@@ -115,6 +116,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.machines = PostgresMachines(engine)
     app.state.people = PostgresPeople(engine)
     app.state.shelf = PostgresShelf(engine)
+    app.state.stock = PostgresStock(engine)
     app.state.engine = engine
     app.state.searcher = Searcher(RowFile(cache_folder()))
     app.state.dumps = None
@@ -124,6 +126,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     app.include_router(pages.router)
     app.include_router(keeping.router)
+    app.include_router(stock.router)
     app.include_router(api.router)
     errors.install(app)
     app.add_middleware(Guard)

@@ -18,6 +18,8 @@ from structlog.contextvars import bound_contextvars
 from pulltide.web.errors import unexpected
 
 MOST_BYTES = 1_000_000
+#: A list of parts may be larger than anything else that is sent.
+LISTS, MOST_LIST_BYTES = "/stock/import", 8_200_000
 #: Names that this server goes by.
 HOSTS = frozenset({"127.0.0.1", "localhost", "::1"})
 CHANGING = {"POST", "PUT", "PATCH", "DELETE"}
@@ -120,9 +122,9 @@ class Guard:
             await refusal(scope, receive, send)
             return
         try:
-            await self.app(scope, _limited(receive), send)
+            await self.app(scope, _limited(receive, _most(scope)), send)
         except TooLarge:
-            await _too_large()(scope, receive, send)
+            await _too_large(_most(scope))(scope, receive, send)
 
     def _refusal(self, scope: Scope, headers: Headers) -> PlainTextResponse | None:
         if not names_us(headers.get("host", "")):
@@ -132,23 +134,28 @@ class Guard:
         if scope["method"] in CHANGING and is_foreign(headers, scope["scheme"]):
             return PlainTextResponse("This change came from another site and was refused.", 403)
         length = headers.get("content-length", "0")
-        if not length.isdecimal() or int(length) > MOST_BYTES:
-            return _too_large()
+        if not length.isdecimal() or int(length) > _most(scope):
+            return _too_large(_most(scope))
         return None
 
 
-def _too_large() -> PlainTextResponse:
-    return PlainTextResponse(f"What was sent is larger than {MOST_BYTES:,} bytes and was refused.", 413)
+def _most(scope: Scope) -> int:
+    """How much may be sent to an address [bytes]."""
+    return MOST_LIST_BYTES if scope["path"] == LISTS else MOST_BYTES
 
 
-def _limited(receive: Receive) -> Receive:
+def _too_large(most: int) -> PlainTextResponse:
+    return PlainTextResponse(f"What was sent is larger than {most:,} bytes and was refused.", 413)
+
+
+def _limited(receive: Receive, most: int) -> Receive:
     read = 0
 
     async def limited() -> Message:
         nonlocal read
         message: Any = await receive()
         read += len(message.get("body", b""))
-        if read > MOST_BYTES:
+        if read > most:
             raise TooLarge
         return dict(message)
 

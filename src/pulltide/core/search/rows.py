@@ -6,7 +6,7 @@ efficiency are taken straight on logarithmic scales; what a search finds is solv
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, fields
 from math import inf, log, nan
 
@@ -83,7 +83,7 @@ class Rows(Columns):
         return len(self.candidates)
 
 
-def rows_of(family: Family, candidates: Iterable[Candidate], catalog: Catalog) -> Rows:
+def rows_of(family: Family, candidates: Sequence[Candidate], catalog: Catalog) -> Rows:
     """Ask every candidate's transmission; one that cannot be made is left out."""
     assert family.stages is not None
     made: list[tuple[Candidate, _Asked]] = []
@@ -110,10 +110,44 @@ def rows_of(family: Family, candidates: Iterable[Candidate], catalog: Catalog) -
     )
 
 
+def rows_again(known: Rows, candidates: Sequence[Candidate], catalog: Catalog, make: Make = rows_of) -> Rows:
+    """Rows of other candidates of a family, asking only those of a shape that is not among the known ones."""
+    place = {one.shape: at for at, one in enumerate(known.candidates)}
+    fresh = make(known.family, [one for one in candidates if one.shape not in place], catalog)
+    place |= {one.shape: len(known) + at for at, one in enumerate(fresh.candidates)}
+    made = tuple(one for one in candidates if one.shape in place)
+    take = np.array([place[one.shape] for one in made], dtype=np.int64)
+    names = sorted({one.alike for one in made})
+    both = {name: np.concatenate([getattr(known, name), getattr(fresh, name)])[take] for name in (*SHARED, "max_rpm")}
+    both["price"] = np.array([one.price for one in made])
+    both["parts"] = np.array([len(one.parts) for one in made], dtype=np.int64)
+    return Rows(
+        family=known.family,
+        candidates=made,
+        alike=np.array([names.index(one.alike) for one in made], dtype=np.int64),
+        ln_limit=tuple(_joined(known, fresh, take)),
+        **both,
+    )
+
+
+def _joined(known: Rows, fresh: Rows, take: Ints) -> Iterator[tuple[str, str, Floats]]:
+    """The limits of both; one that only some rows have does not limit the others."""
+    limits = [{code: values for code, _, values in rows.ln_limit} for rows in (known, fresh)]
+    basis = {code: at for rows in (known, fresh) for code, at, _ in rows.ln_limit}
+    blanks = [np.full((len(rows), len(GRID_RPM)), inf) for rows in (known, fresh)]
+    for code, at in basis.items():
+        parts = [found.get(code, blank) for found, blank in zip(limits, blanks, strict=True)]
+        yield code, at, np.concatenate(parts)[take]
+
+
 #: What a transmission says of itself at every speed of the grid.
 BY_SPEED = ("ln_efficiency", "rating_in", "rating_out")
 #: What it says in one number each.
 FIGURES = ("ln_ratio", "max_rpm", "pull_in", "pull_out", "bore_in", "bore_out", "shaft_in", "shaft_out", "outside_mm")
+
+
+#: What makes rows of the candidates of a family.
+Make = Callable[[Family, Sequence[Candidate], Catalog], Rows]
 
 
 def _limits(said: list[_Asked]) -> tuple[tuple[str, str, Floats], ...]:

@@ -9,6 +9,8 @@ from collections.abc import Iterator, Mapping
 from itertools import product
 from typing import Any
 
+from pulltide.core.catalog import Catalog
+from pulltide.core.model import CoreModel
 from pulltide.core.tables import Row, load_table, number
 
 PACKAGE = "pulltide.core.stock"
@@ -39,14 +41,54 @@ def pairs(wheels: dict[float, Row], least_ratio: float = 1.0) -> Iterator[tuple[
             yield driver, first, driven, second
 
 
-def listed(name: str, cells: Mapping[str, str], sizes: Mapping[str, float], within: float = 0.15) -> Row | None:
-    """The cheapest row of a list with these cells and, to within a little, these sizes; a part without a bushing of its
-    own price before one with. None where the list has none.
+def listed(
+    catalog: Catalog,
+    name: str,
+    cells: Mapping[str, str],
+    sizes: Mapping[str, float],
+    *,
+    within: float = 0.15,
+    count: int = 1,
+) -> Row | None:
+    """The cheapest row of a list, the shop's own included, with these cells and, to within a little, these sizes; a
+    part without a bushing of its own price before one with, one on the shelf only where there are so many. None where
+    the list has none.
     """
     rows = [
         row
-        for row in stock_rows(name)
-        if all(row[column] == cell for column, cell in cells.items())
+        for row in list_rows(catalog, name)
+        if (not is_owned(row) or int(row["on_hand"]) >= count)
+        and all(row.get(column) == cell for column, cell in cells.items())
         and all(abs(number(row, column) - size) <= within for column, size in sizes.items())
     ]
     return min(rows, key=lambda row: (row.get("bushing", "na") != "na", number(row, "price")), default=None)
+
+
+def is_owned(row: Row) -> bool:
+    """Whether a row is a part on the shop's shelf."""
+    return row.get(OWNED) == "yes"
+
+
+def to_buy(*rows: Row) -> tuple[str, ...]:
+    """Names of those parts that are not owned."""
+    return tuple(row["designation"] for row in rows if not is_owned(row))
+
+
+#: The cell that marks a part on the shelf, and what a catalog calls a part of a list.
+OWNED, PART = "owned", "stock."
+
+
+def list_rows(catalog: Catalog, name: str) -> tuple[Row, ...]:
+    """The rows of a generic list with those of the shop's own lists and shelf that can stand beside them."""
+
+    def make() -> tuple[Row, ...]:
+        own = (item.data for item in catalog.of(PART + name))
+        return stock_rows(name) + tuple(dict(data.cells) for data in own if isinstance(data, OwnRow))
+
+    return catalog.once(PART + name, make)
+
+
+class OwnRow(CoreModel):
+    """A part of the shop's own as a row of a generic list: cells by column."""
+
+    cells: tuple[tuple[str, str], ...]

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
-from pulltide.core.catalog import Catalog
+from pulltide.core.catalog import Catalog, Item
 from pulltide.core.findings import Finding
 from pulltide.core.line import shaft_names, solve_plan
 from pulltide.core.line_result import LineResult, PlanResult
@@ -27,6 +27,10 @@ class EmptyShelf:
     """A shelf that nothing lies on."""
 
     def items(self, family: str = "") -> Sequence[ShelfItem]:
+        """Nothing."""
+        return ()
+
+    def own(self) -> tuple[Item, ...]:
         """Nothing."""
         return ()
 

@@ -20,4 +20,4 @@ def bill(link: Coupling, catalog: Catalog) -> Iterator[Piece]:
     if item is not None and item.origin == "shelf":
         yield Piece(what="Coupling", designation=link.designation, owned=True)
         return
-    yield piece_of("Coupling", listed("couplings", {"designation": link.designation}, {}))
+    yield piece_of("Coupling", listed(catalog, "couplings", {"designation": link.designation}, {}))

@@ -29,5 +29,5 @@ def bill(link: GearPair, catalog: Catalog) -> Iterator[Piece]:
     plain = link.mesh == "external" and not link.driver_shift and not link.driven_shift
     for name, teeth, material in wheels:
         cells = {**system, "teeth": str(teeth), "material": LISTED_AS.get(material, "")}
-        row = listed("spur_gears", cells, {"face_mm": link.face_width_mm}, within=1.0) if plain else None
+        row = listed(catalog, "spur_gears", cells, {"face_mm": link.face_width_mm}, within=1.0) if plain else None
         yield piece_of(f"{name} {pitch}, {teeth} t", row)

@@ -8,7 +8,7 @@ from typing import Any
 from pulltide.core.candidates import Candidate, Stages
 from pulltide.core.catalog import Catalog
 from pulltide.core.links.gear_pair.inputs import GearPair
-from pulltide.core.stock import cheapest, pairs, stock_rows
+from pulltide.core.stock import cheapest, list_rows, pairs, to_buy
 from pulltide.core.tables import Row, number
 
 #: What the list calls a material, and its code.
@@ -21,7 +21,7 @@ LEAST_TEETH = {"14.5": 32, "20": 18}
 def candidates(catalog: Catalog) -> Iterator[Candidate]:
     """Every pair of listed gears of one pitch and pressure angle without undercut."""
     kinds: dict[tuple[str, str, str], list[Row]] = {}
-    for row in stock_rows("spur_gears"):
+    for row in list_rows(catalog, "spur_gears"):
         kinds.setdefault((row["module_mm"], row["diametral_pitch"], row["pressure_angle"]), []).append(row)
     for (module, pitch, angle), rows in kinds.items():
         true = [row for row in rows if number(row, "teeth") >= LEAST_TEETH[angle]]
@@ -30,7 +30,7 @@ def candidates(catalog: Catalog) -> Iterator[Candidate]:
             faces = min(number(first, "face_mm"), number(second, "face_mm"))
             sizes = (float(module), None, angle) if pitch == "na" else (None, float(pitch), angle)
             yield Candidate(
-                parts=(first["designation"], second["designation"]),
+                parts=to_buy(first, second),
                 price=number(first, "price") + number(second, "price"),
                 shape=(*sizes, int(driver), int(driven), faces, *materials),
                 alike=f"m {module}" if pitch == "na" else f"{pitch} DP",

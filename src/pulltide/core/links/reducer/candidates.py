@@ -28,4 +28,4 @@ def build(shape: tuple[Any, ...], catalog: Catalog) -> Reducer:
     return Reducer(designation=name, data=catalog.named(tables.PART, name, "Reducer").data)
 
 
-STAGES = Stages(2, candidates, build, most=1)
+STAGES = Stages(2, candidates, build, most=1, by_shape=False)

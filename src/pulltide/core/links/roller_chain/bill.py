@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from pulltide.core.catalog import Catalog
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.piece import Piece, piece_of
-from pulltide.core.stock import stock_rows
+from pulltide.core.stock import OWNED, list_rows, listed, stock_rows
 from pulltide.core.tables import Row, number
 
 
@@ -17,11 +17,18 @@ def chain_row(chain: str, strands: int) -> Row | None:
     return next(rows, None)
 
 
-def sprocket_row(chain: str, strands: int, teeth: int) -> Row | None:
+def sprocket_row(catalog: Catalog, chain: str, strands: int, teeth: int) -> Row | None:
     """The cheapest listed sprocket with a hub, one without a bushing of its own price first."""
     wanted = {"chain": chain, "strands": str(strands), "teeth": str(teeth)}
-    rows = [row for row in stock_rows("sprockets") if row["kind"] != "plate" and wanted.items() <= row.items()]
+    rows = [row for row in list_rows(catalog, "sprockets") if row["kind"] != "plate" and wanted.items() <= row.items()]
     return min(rows, key=lambda row: (row["bushing"] != "na", number(row, "price")), default=None)
+
+
+def long_enough(row: Row | None, links: int) -> Row | None:
+    """A length of chain on the shelf, where it makes so many links."""
+    if row is None or number(row, "length_mm") < links * number(row, "pitch_mm"):
+        return None
+    return row
 
 
 def price_of_chain(row: Row, links: int) -> float:
@@ -34,10 +41,13 @@ def bill(link: RollerChain, catalog: Catalog) -> Iterator[Piece]:
     """Two sprockets, and chain with its connecting link."""
     size = f"{link.chain}{f'-{link.strands}' if link.strands > 1 else ''}"
     for side, teeth in (("Driver", link.driver_teeth), ("Driven", link.driven_teeth)):
-        yield piece_of(f"{side} sprocket {size}, {teeth} t", sprocket_row(link.chain, link.strands, teeth))
+        yield piece_of(f"{side} sprocket {size}, {teeth} t", sprocket_row(catalog, link.chain, link.strands, teeth))
     row = chain_row(link.chain, link.strands)
+    lying = listed(catalog, "chain", {"chain": link.chain, "strands": str(link.strands), OWNED: "yes"}, {})
     if link.pitches is None:
         yield Piece(what=f"Chain {size}", missing="its number of links")
+    elif (at_hand := long_enough(lying, link.pitches)) is not None:
+        yield Piece(what=f"Chain {size}, {link.pitches} links", designation=at_hand["designation"], owned=True)
     elif row is None:
         yield Piece(what=f"Chain {size}, {link.pitches} links, with a connecting link")
     else:

@@ -14,10 +14,10 @@ def bill(link: ToothedBelt, catalog: Catalog) -> Iterator[Piece]:
     """Two toothed pulleys and the belt."""
     wide = {"profile": link.profile}
     for side, teeth in (("Driver", link.driver_teeth), ("Driven", link.driven_teeth)):
-        row = listed("toothed_pulleys", {**wide, "teeth": str(teeth)}, {"belt_width_mm": link.width_mm})
+        row = listed(catalog, "toothed_pulleys", {**wide, "teeth": str(teeth)}, {"belt_width_mm": link.width_mm})
         yield piece_of(f"{side} pulley {link.profile}, {teeth} t, for a belt {{{link.width_mm}|mm}} wide", row)
     if link.belt_teeth is None:
         yield Piece(what=f"Timing belt {link.profile}, {{{link.width_mm}|mm}} wide", missing="its length")
         return
-    row = listed("toothed_belts", {**wide, "teeth": str(link.belt_teeth)}, {"width_mm": link.width_mm})
+    row = listed(catalog, "toothed_belts", {**wide, "teeth": str(link.belt_teeth)}, {"width_mm": link.width_mm})
     yield piece_of(f"Timing belt {link.profile}, {link.belt_teeth} t, {{{link.width_mm}|mm}} wide", row)

@@ -11,7 +11,7 @@ from pulltide.core.catalog import Catalog
 from pulltide.core.links.toothed_belt import tables
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
 from pulltide.core.open_belt import compact_length_mm
-from pulltide.core.stock import cheapest, pairs, stock_rows
+from pulltide.core.stock import cheapest, list_rows, pairs, to_buy
 from pulltide.core.tables import Row, number
 
 #: A pulley has the teeth that its belt needs behind a four-pole motor.
@@ -21,13 +21,14 @@ FASTEST_RPM = 1800.0
 def candidates(catalog: Catalog) -> Iterator[Candidate]:
     """Every pair of listed pulleys of one profile and width, with the next belt that fits."""
     kinds: dict[tuple[str, str], list[Row]] = {}
-    for row in stock_rows("toothed_pulleys"):
+    for row in list_rows(catalog, "toothed_pulleys"):
         kinds.setdefault((row["profile"], row["belt_width_mm"]), []).append(row)
     belts: dict[tuple[str, str], list[Row]] = {}
-    for row in stock_rows("toothed_belts"):
+    for row in list_rows(catalog, "toothed_belts"):
         belts.setdefault((row["profile"], row["width_mm"]), []).append(row)
     for (profile, width), rows in kinds.items():
-        listed = sorted(belts.get((profile, width), ()), key=lambda row: number(row, "pitch_length_mm"))
+        by_teeth = cheapest(belts.get((profile, width), []), "teeth")
+        listed = sorted(by_teeth.values(), key=lambda row: number(row, "pitch_length_mm"))
         lengths = [number(row, "pitch_length_mm") for row in listed]
         least = tables.profiles()[profile].least_teeth_at(FASTEST_RPM)
         large = [row for row in rows if number(row, "teeth") >= least]
@@ -38,7 +39,7 @@ def candidates(catalog: Catalog) -> Iterator[Candidate]:
                 continue
             belt = listed[at]
             yield Candidate(
-                parts=(first["designation"], second["designation"], belt["designation"]),
+                parts=to_buy(first, second, belt),
                 price=number(first, "price") + number(second, "price") + number(belt, "price"),
                 shape=(profile, float(width), int(driver), int(driven), int(belt["teeth"])),
                 alike=profile,

@@ -20,21 +20,21 @@ def bill(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
             yield Piece(what=f"{side} step pulley {link.section}, {len(link.steps)} steps")
     else:
         place = layout(link, 1)
-        yield _pulley(link, f"Driver pulley, {grooves},", place.driver_outside_mm)
+        yield _pulley(catalog, link, f"Driver pulley, {grooves},", place.driver_outside_mm)
         if place.drum:
             yield Piece(what=f"Flat drum {{{place.driven_outside_mm}|mm}}")
         else:
-            yield _pulley(link, f"Driven pulley, {grooves},", place.driven_outside_mm)
+            yield _pulley(catalog, link, f"Driven pulley, {grooves},", place.driven_outside_mm)
     if link.belt is None:
         yield Piece(what=f"V-belt {link.section}", count=link.belts, missing="its length")
     else:
-        row = listed("v_belts", {"section": link.section, "designation": link.belt}, {})
+        row = listed(catalog, "v_belts", {"section": link.section, "designation": link.belt}, {}, count=link.belts)
         yield piece_of(f"V-belt {link.belt}", row, link.belts)
     if link.idler_diameter_mm is not None and link.idler != "none":
         yield Piece(what=f"Idler {{{link.idler_diameter_mm}|mm}}")
 
 
-def _pulley(link: VBelt, what: str, outside_mm: float) -> Piece:
+def _pulley(catalog: Catalog, link: VBelt, what: str, outside_mm: float) -> Piece:
     groove = tables.section(link.section).plain
-    row = listed("v_pulleys", {"section": groove, "grooves": str(link.belts)}, {"outside_mm": outside_mm})
+    row = listed(catalog, "v_pulleys", {"section": groove, "grooves": str(link.belts)}, {"outside_mm": outside_mm})
     return piece_of(f"{what} {groove} {{{outside_mm}|mm}} outside", row)

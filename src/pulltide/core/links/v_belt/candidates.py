@@ -10,17 +10,28 @@ from pulltide.core.candidates import Candidate, Stages
 from pulltide.core.catalog import Catalog
 from pulltide.core.links.v_belt.inputs import PulleyStep, VBelt
 from pulltide.core.open_belt import compact_length_mm
-from pulltide.core.stock import cheapest, pairs, stock_rows
+from pulltide.core.stock import cheapest, is_owned, list_rows, pairs, to_buy
 from pulltide.core.tables import Row, number
 
 #: A belt may also speed up: a lathe or a saw turns faster than its motor.
 FASTEST = 0.5
 
 
-def _belts(section: str) -> list[tuple[float, str, float]]:
-    """Pitch length, name and price of the plain belts of a section, shortest first."""
-    rows = [row for row in stock_rows("v_belts") if row["section"] == section and row["cogged"] == "no"]
-    return sorted((number(row, "pitch_length_mm"), row["designation"], number(row, "price")) for row in rows)
+def _belts(catalog: Catalog, section: str, count: int) -> list[tuple[float, str, float, int]]:
+    """Pitch length, name, price of all and number to buy of the plain belts of a section, shortest first; of one name
+    the cheapest. Owned ones count where there are enough of them.
+    """
+    found: dict[str, tuple[float, str, float, int]] = {}
+    for row in list_rows(catalog, "v_belts"):
+        if row["section"] != section or row["cogged"] != "no":
+            continue
+        owned = is_owned(row) and int(row["on_hand"]) >= count
+        if is_owned(row) and not owned:
+            continue
+        belt = (number(row, "pitch_length_mm"), row["designation"], count * number(row, "price"), 0 if owned else count)
+        if belt[1] not in found or belt[2] < found[belt[1]][2]:
+            found[belt[1]] = belt
+    return sorted(found.values())
 
 
 def _measured(section: str) -> str:
@@ -31,21 +42,22 @@ def _measured(section: str) -> str:
 def candidates(catalog: Catalog) -> Iterator[Candidate]:
     """Every pair of listed pulleys of one section and one number of grooves, with the next belt that fits."""
     kinds: dict[tuple[str, str], list[Row]] = {}
-    for row in stock_rows("v_pulleys"):
+    for row in list_rows(catalog, "v_pulleys"):
         kinds.setdefault((row["section"], row["grooves"]), []).append(row)
     for (section, grooves), rows in kinds.items():
-        belts, count = _belts(section), int(grooves)
-        lengths = [length for length, _, _ in belts]
+        count = int(grooves)
+        belts = _belts(catalog, section, count)
+        lengths = [belt[0] for belt in belts]
         column = f"{_measured(section)}_mm"
         for driver, first, driven, second in pairs(cheapest(rows, column), FASTEST):
             wanted = compact_length_mm(number(first, "pitch_mm"), number(second, "pitch_mm"))
             at = bisect_left(lengths, wanted)
             if at == len(belts):
                 continue
-            _, belt, price = belts[at]
+            _, belt, price, bought = belts[at]
             yield Candidate(
-                parts=(first["designation"], second["designation"], *((belt,) * count)),
-                price=number(first, "price") + number(second, "price") + count * price,
+                parts=(*to_buy(first, second), *((belt,) * bought)),
+                price=number(first, "price") + number(second, "price") + price,
                 shape=(section, count, driver, driven, belt),
                 alike=section,
             )

@@ -28,7 +28,7 @@ RANKED: dict[RankBy, str] = {
     "margin": "margin",
 }
 #: Most to spend, in price units, to choose from.
-SPENDS = (25, 50, 100, 200, 400)
+SPENDS = (0, 25, 50, 100, 200, 400)
 TURN_WORDS = {"either": "either way", "same": "as the motor", "opposite": "against the motor"}
 LETTERS = "ABCDEFGH"
 MANY = 3
@@ -192,7 +192,12 @@ def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[
     yield row("Motor", "motor", said.get("motor", ""), [("", own), *listed])
     yield row("Stages", "stages", str(wish.most_stages), [(str(k), f"up to {k}") for k in range(1, MOST_STAGES + 1)])
     spend = "" if wish.most_price is None else f"{wish.most_price:g}"
-    yield row("Spend", "price", spend, [("", "what it takes"), *((str(k), f"up to {k}") for k in SPENDS)])
+    yield row(
+        "Spend",
+        "price",
+        spend,
+        [("", "what it takes"), *((str(k), f"up to {k}" if k else "buy nothing") for k in SPENDS)],
+    )
     yield row("Turning", "turn", wish.turn, [(turn, TURN_WORDS[turn]) for turn in TURNS])
     yield row("Ranked by", "rank", wish.rank_by, list(RANKED.items()))
 

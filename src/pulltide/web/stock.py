@@ -1,0 +1,308 @@
+"""The pages of the shelf and of the shop's own lists: look through, add by measuring, read in, write out."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from threading import Thread
+from typing import Annotated, Any
+from urllib.parse import quote
+
+from fastapi import APIRouter, Depends, File, HTTPException, Query, Request, UploadFile
+from pydantic import BaseModel, Field, ValidationError
+from starlette.responses import RedirectResponse, Response
+
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.holding import Holding
+from pulltide.core.model import READ_QUANTITY
+from pulltide.quantities import Units
+from pulltide.quantities.reading import reader_for
+from pulltide.services.editing import reason
+from pulltide.services.lists.columns import FIELDS
+from pulltide.services.lists.taking import Upload, looked_at, taken
+from pulltide.services.lists.writing import as_csv, as_workbook
+from pulltide.services.stock import SHELF, StockItem
+from pulltide.services.texts import why_unusable
+from pulltide.store.stock import PostgresStock
+from pulltide.web.pages import Machines, Posted, catalog_of, menu
+from pulltide.web.person import AnyPerson, SurePerson
+from pulltide.web.stock_view import MOST_ON_PAGE, address, claims_of, part_form, spoken, stock_view, title_of
+from pulltide.web.stock_view import kinds as part_kinds
+from pulltide.web.templating import render
+
+router = APIRouter(include_in_schema=False)
+#: How long a page waits for a list to be looked at before it shows how far it is [s].
+PATIENCE_S = 3.0
+MOST_WRITTEN = 60_000
+
+
+def stock_of(request: Request) -> PostgresStock:
+    """The parts of this application."""
+    stock: PostgresStock = request.app.state.stock
+    return stock
+
+
+class Asked(BaseModel):
+    """Which parts are to be shown."""
+
+    list_name: str = Field(SHELF, alias="list", max_length=60, min_length=1)
+    find: str = Field("", max_length=60)
+    family: str = Field("", max_length=20)
+    start: int = Field(0, ge=0, le=1_000_000)
+    part: str = Field("", max_length=36)
+
+
+Shown = Annotated[Asked, Query()]
+PLAIN = {"typed": {}, "fault": "", "told": "", "gone": ""}
+
+
+@router.get("/stock")
+def stock_page(request: Request, machines: Machines, person: AnyPerson, asked: Shown) -> Response:
+    """A page of a list, with the form of a part."""
+    return _page(request, machines, person, asked)
+
+
+def _page(request: Request, machines: Machines, person: AnyPerson, asked: Asked, **more: Any) -> Response:
+    stock = stock_of(request)
+    page = stock.page(asked.list_name, asked.find, asked.family, asked.start, MOST_ON_PAGE)
+    claims = claims_of(machines.all(), catalog_of(request)) if asked.list_name == SHELF else {}
+    said = {"list": asked.list_name, "find": asked.find, "family": asked.family}
+    chosen = stock.get(asked.part) if asked.part else None
+    values = {**PLAIN, **more}
+    raw = values["typed"] or (chosen.holding.model_dump() if chosen else {"on_hand": 1, "family": asked.family})
+    view = stock_view(page, said, asked.start, stock.lists(), claims, person.units)
+    values |= {"person": person, "view": view, "chosen": chosen, "fields": part_form(raw, person.units), **menu(person)}
+    return render(request, "pages/stock.html", values)
+
+
+def _texts(form: Mapping[str, Any]) -> dict[str, str]:
+    return {name: value for name, value in form.items() if isinstance(value, str)}
+
+
+def _list_name(texts: Mapping[str, str]) -> str:
+    name = (texts.get("list") or "").strip() or SHELF
+    if name.lower() == SHELF:
+        return SHELF
+    unusable = why_unusable(name, is_name=True)
+    if len(name) > 60 or unusable:
+        raise InputErrors([InputError("List", name[:80], unusable or "is too long", accepted="1 to 60 letters")])
+    return name
+
+
+@router.post("/stock/part")
+def keep_part(request: Request, machines: Machines, person: SurePerson, form: Posted) -> Response:
+    """Add a part, or change one; a refused one keeps what was typed."""
+    texts, stock = _texts(form), stock_of(request)
+    list_name, item_id = _list_name(texts), texts.get("id", "")
+    typed = {name: texts.get(name, "").strip() for name in FIELDS if texts.get(name, "").strip()}
+    try:
+        holding = part_from(typed, person.units)
+    except InputErrors as refused:
+        asked = Asked.model_validate({"list": list_name, "part": item_id})
+        answer = _page(request, machines, person, asked, typed=typed, fault=str(refused))
+        answer.status_code = 422
+        return answer
+    if item_id and stock.get(item_id) is not None:
+        stock.change(item_id, holding)
+    else:
+        stock.put(list_name, [holding])
+    return RedirectResponse(address(list_name), 303)
+
+
+def part_from(typed: Mapping[str, str], units: Units) -> Holding:
+    """A part out of typed values. Raises InputErrors with every field that is wrong."""
+    raw: dict[str, Any] = dict(typed)
+    if raw.get("rating", "").lower() in ("unknown", "not known", "?"):
+        del raw["rating"]
+    if "ratio" in raw:
+        raw["ratio"] = raw["ratio"].removesuffix(":1").removesuffix(": 1").strip()
+    try:
+        return Holding.model_validate(raw, context={READ_QUANTITY: reader_for(units)})
+    except ValidationError as error:
+        raise InputErrors([_error(item) for item in error.errors()]) from error
+
+
+def _error(item: Any) -> InputError:
+    field = str(item["loc"][0]) if item["loc"] else ""
+    title = Holding.model_fields[field].title if field in Holding.model_fields else "Part"
+    inner, given = item.get("ctx", {}).get("error"), item.get("input")
+    limits = {"gt": "over", "ge": "at least", "lt": "under", "le": "at most"}
+    accepted = ", ".join(f"{limits[key]} {value:g}" for key, value in item.get("ctx", {}).items() if key in limits)
+    return InputError(
+        title or field, "" if isinstance(given, dict) else given, reason(dict(item), inner), accepted=accepted
+    )
+
+
+@router.post("/stock/part/remove")
+def remove_part(request: Request, machines: Machines, person: SurePerson, form: Posted) -> Response:
+    """Take a part off its list; the page then offers to put it back."""
+    texts = _texts(form)
+    gone = stock_of(request).remove(texts.get("id", ""))
+    asked = Asked.model_validate({"list": _list_name(texts)})
+    kept = "" if gone is None else gone.model_dump_json(exclude_none=True)
+    return _page(
+        request, machines, person, asked, gone=kept, told=f"{gone.designation} is off the list." if gone else ""
+    )
+
+
+@router.post("/stock/part/put-back")
+def put_part_back(request: Request, person: SurePerson, form: Posted) -> Response:
+    """Undo a removal."""
+    texts = _texts(form)
+    try:
+        holding = Holding.model_validate_json(texts.get("part", ""))
+    except ValidationError as error:
+        raise InputErrors([InputError("Part", "", "cannot be read")]) from error
+    stock_of(request).put(_list_name(texts), [holding])
+    return RedirectResponse(address(_list_name(texts)), 303)
+
+
+@router.post("/stock/clear")
+def clear_list(request: Request, person: SurePerson, form: Posted) -> Response:
+    """Take every part off a list; only with the list's name typed, since it cannot be taken back."""
+    texts = _texts(form)
+    name = _list_name(texts)
+    if texts.get("sure", "").strip().lower() != title_of(name).lower():
+        raise InputErrors(
+            [InputError("Name of the list", texts.get("sure", ""), "does not match", accepted=title_of(name))]
+        )
+    stock_of(request).clear(name)
+    return RedirectResponse(address(SHELF), 303)
+
+
+@router.get("/stock/list.csv")
+def written_csv(request: Request, asked: Shown) -> Response:
+    """A list as CSV."""
+    return _file(as_csv(_holdings(request, asked)), "text/csv; charset=utf-8", asked, "csv")
+
+
+@router.get("/stock/list.xlsx")
+def written_workbook(request: Request, asked: Shown) -> Response:
+    """A list as a workbook."""
+    kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+    return _file(as_workbook(_holdings(request, asked)), kind, asked, "xlsx")
+
+
+def _holdings(request: Request, asked: Asked) -> list[Holding]:
+    items: tuple[StockItem, ...] = stock_of(request).page(asked.list_name, "", "", 0, MOST_WRITTEN).items
+    return [item.holding for item in items]
+
+
+def _file(body: bytes, kind: str, asked: Asked, ending: str) -> Response:
+    name = f"filename*=UTF-8''{quote(title_of(asked.list_name), safe='')}.{ending}"
+    return Response(body, media_type=kind, headers={"content-disposition": f"attachment; {name}"})
+
+
+# -- lists that are read in -------------------------------------------------------------------------------------------
+
+
+@router.post("/stock/import")
+def receive_list(request: Request, person: SurePerson, file: Annotated[UploadFile, File()], form: Posted) -> Response:
+    """Take a list to look at it; nothing of it is kept yet."""
+    texts, stock = _texts(form), stock_of(request)
+    list_name = _list_name(texts)
+    upload_id = stock.receive(file.filename or "", list_name, file.file.read())
+    family = texts.get("family", "")
+    _look(stock, upload_id, stock.said_of(list_name), family if family in part_kinds() else "")
+    return RedirectResponse(f"/stock/import/{upload_id}", 303)
+
+
+def _beside(work: Callable[[], None]) -> None:
+    """Do something beside the pages, and wait a little for it: most lists are short."""
+    thread = Thread(target=work, daemon=True)
+    thread.start()
+    thread.join(PATIENCE_S)
+
+
+def _look(stock: PostgresStock, upload_id: str, said: Mapping[str, str], family: str) -> None:
+    upload = stock.received(upload_id)
+    if upload is None:
+        return
+    stock.progress(upload_id, {"stage": "reading", "done": 0, "total": 0})
+
+    def work() -> None:
+        looked_at(upload, said, family, lambda state: stock.progress(upload_id, state))
+
+    _beside(work)
+
+
+def _waiting(request: Request, upload_id: str) -> Upload:
+    upload = stock_of(request).received(upload_id)
+    if upload is None:
+        raise HTTPException(404)
+    return upload
+
+
+Waiting = Annotated[Upload, Depends(_waiting)]
+
+
+@router.get("/stock/import/{upload_id}")
+def look_page(request: Request, person: AnyPerson, upload: Waiting) -> Response:
+    """How far it is with a list, or what was found in it."""
+    fields = [(name, Holding.model_fields[name].title or name) for name in FIELDS]
+    kinds = [(kind, spoken(kind)) for kind in part_kinds()]
+    sample = [(line, spoken(raw["family"]), raw) for line, raw in upload.state.get("sample", ())[:20]]
+    values = {
+        "person": person,
+        "upload": upload,
+        "title": title_of(upload.list_name),
+        "back": address(upload.list_name),
+        "state": upload.state,
+        "fields": fields,
+        "kinds": kinds,
+        "sample": sample,
+        **menu(person),
+    }
+    answer = render(request, "pages/stock_import.html", values)
+    if upload.state.get("stage") in ("reading", "storing"):
+        answer.headers["refresh"] = "1"
+    return answer
+
+
+@router.post("/stock/import/{upload_id}/match")
+def match_again(request: Request, person: SurePerson, upload: Waiting, form: Posted) -> Response:
+    """Look again, with the columns as the person says; what was said is remembered for this list."""
+    texts, stock = _texts(form), stock_of(request)
+    headers = [header for header, *_ in upload.state.get("columns", ())] + list(upload.state.get("unused", ()))
+    said = {header: texts.get(f"column:{at}", "") for at, header in enumerate(headers)} or dict(
+        upload.state.get("said", {})
+    )
+    stock.remember(upload.list_name, said)
+    family = texts.get("family", "")
+    _look(stock, upload.id, said, family if family in part_kinds() else "")
+    return RedirectResponse(f"/stock/import/{upload.id}", 303)
+
+
+@router.post("/stock/import/{upload_id}/take")
+def take_list(request: Request, person: SurePerson, upload: Waiting, form: Posted) -> Response:
+    """Keep a list that was looked at: all of it or nothing. Rows with a fault go only where that is said."""
+    texts, stock = _texts(form), stock_of(request)
+    if upload.state.get("stage") != "read":
+        raise InputErrors([InputError("List", upload.name, "is not ready to be taken")])
+    if upload.state.get("refused") and texts.get("rest") != "yes":
+        raise InputErrors(
+            [
+                InputError(
+                    "Rows", upload.state["refused"], "cannot be read: mend the file, or say that they may be left out"
+                )
+            ]
+        )
+
+    def work() -> None:
+        taken(
+            upload,
+            stock,
+            twice="add" if texts.get("twice") == "add" else "first",
+            afresh=texts.get("afresh") == "yes",
+            tell=lambda state: stock.progress(upload.id, state),
+        )
+
+    stock.progress(upload.id, {**upload.state, "stage": "storing", "done": 0, "total": upload.state.get("good", 0)})
+    _beside(work)
+    return RedirectResponse(f"/stock/import/{upload.id}", 303)
+
+
+@router.post("/stock/import/{upload_id}/forget")
+def forget_list(request: Request, person: SurePerson, upload: Waiting) -> Response:
+    """A list that is not wanted after all."""
+    stock_of(request).forget(upload.id)
+    return RedirectResponse(address(upload.list_name), 303)

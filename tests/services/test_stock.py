@@ -1,0 +1,134 @@
+"""What the shop owns in search and bill: at no cost, counted, sound, and never worse than without it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from pulltide.core.bill import bill_of, total
+from pulltide.core.holding import Holding
+from pulltide.core.line import solve_plan
+from pulltide.core.machine import Plan
+from pulltide.core.search.rows import SEARCHED, rows_again, rows_of
+from pulltide.core.search.wish import Wish
+from pulltide.core.shipped import shipped_catalog
+from pulltide.core.stock import stock_rows
+from pulltide.demo import demo_machines, demo_shelf
+from pulltide.services.searching import Searcher
+from pulltide.services.stock import SHELF, StockItem, own_items, used_designations
+from pulltide.store.row_file import RowFile
+
+PROJECT = Path(__file__).resolve().parents[2]
+SHIPPED = shipped_catalog()
+
+
+def owned(*holdings: Holding, list_name: str = SHELF):
+    return own_items(StockItem(str(at), list_name, holding) for at, holding in enumerate(holdings))
+
+
+def pulley(outside_mm: float, **changes) -> Holding:
+    sizes = {"family": "v_pulley", "designation": f"A {outside_mm:g}", "section": "A", "outside_mm": outside_mm}
+    return Holding.model_validate({**sizes, "grooves": 1, "on_hand": 1, "condition": "new", **changes})
+
+
+@pytest.fixture(scope="module")
+def searcher() -> Searcher:
+    return Searcher(RowFile(PROJECT / ".run" / "rows"))
+
+
+def windrow():
+    return next(machine for machine in demo_machines() if machine.name.startswith("Windrow"))
+
+
+def test_only_sound_parts_that_are_there_take_part():
+    assert len(owned(pulley(88.9))) == 1
+    assert owned(pulley(88.9, condition="used_worn")) == ()
+    assert owned(pulley(88.9, condition="unknown")) == ()
+    assert owned(pulley(88.9, on_hand=0)) == ()
+    assert owned(Holding(family="motor", designation="old", on_hand=1, condition="new")) == ()
+    assert owned(Holding(family="chain", designation="box", section="40", on_hand=1, condition="new")) == ()
+
+
+def test_a_list_of_the_shop_gives_its_price_to_a_listed_size_and_to_no_other():
+    (priced,) = owned(pulley(88.9, price=3.3), list_name="Yard")
+    assert dict(priced.data.cells)["price"] == "3.3"
+    assert owned(pulley(88.9), list_name="Yard") == ()
+    assert owned(pulley(91.23, price=3.3), list_name="Yard") == ()
+
+
+def test_rows_made_on_top_of_known_ones_are_those_made_anew():
+    """A pulley of a size that no list has, and one that is listed: equal to rating every candidate again."""
+    (family,) = (one for one in SEARCHED if one.kind == "v_belt")
+    few = [one for one in family.stages.candidates(SHIPPED) if one.shape[0] == "A" and one.shape[1] == 1][::40]
+    known = rows_of(family, few, SHIPPED)
+    catalog = SHIPPED.with_items(owned(pulley(91.23), pulley(88.9)))
+    more = [one for one in family.stages.candidates(catalog) if one.shape[0] == "A" and 91.23 in one.shape][:12]
+    wanted = [*few[3:9], *more]
+    again, anew = rows_again(known, wanted, catalog), rows_of(family, wanted, catalog)
+    assert again.candidates == anew.candidates
+    assert len(again) > 12
+    for name in ("ln_ratio", "ln_efficiency", "pull_in", "rating_out", "max_rpm", "price", "parts", "alike"):
+        assert np.array_equal(getattr(again, name), getattr(anew, name)), name
+    assert {code: at.tolist() for code, _, at in again.ln_limit} == {code: at.tolist() for code, _, at in anew.ln_limit}
+
+
+def test_a_shelf_never_makes_the_best_worse_and_lets_a_drive_be_made_without_buying(searcher: Searcher):
+    machine = windrow()
+    plan = machine.plans[0]
+    wish = Wish(most_stages=2, rank_by="price")
+    before = searcher.ways(machine, plan, wish, SHIPPED).ways[0]
+    cheapest = before.plan
+    shelf = []
+    for piece in bill_of(cheapest, SHIPPED):
+        for name in ("v_pulleys", "v_belts", "sprockets", "chain", "toothed_pulleys", "toothed_belts"):
+            row = next((row for row in stock_rows(name) if row["designation"] == piece.designation), None)
+            if row is not None:
+                shelf.append(_as_holding(name, row, piece.count))
+    catalog = SHIPPED.with_items(owned(*shelf))
+    after = searcher.ways(machine, plan, wish, catalog).ways[0]
+    assert shelf
+    assert after.train.price < before.train.price
+    assert after.train.score <= before.train.score
+    pieces = bill_of(after.plan, catalog)
+    assert any(piece.owned for piece in pieces)
+    assert total([piece for piece in pieces if piece.subject != "motor"]).price == pytest.approx(
+        after.train.price, abs=0.3
+    )
+    assert solve_plan(machine, after.plan, catalog=catalog).chosen.tightest[1].use <= 1.0
+
+
+def _as_holding(name: str, row: dict, count: int) -> Holding:
+    families = {"v_pulleys": "v_pulley", "v_belts": "v_belt", "sprockets": "sprocket", "chain": "chain"} | {
+        "toothed_pulleys": "toothed_pulley",
+        "toothed_belts": "toothed_belt",
+    }
+    section = row.get("section") or row.get("profile") or row["chain"]
+    length = {"length_mm": 20_000.0} if name == "chain" else {}
+    return Holding(
+        family=families[name], designation=row["designation"], section=section, on_hand=count, condition="new", **length
+    )
+
+
+def test_belts_count_only_where_there_are_enough_of_them():
+    (family,) = (one for one in SEARCHED if one.kind == "v_belt")
+    one = next(c for c in family.stages.candidates(SHIPPED) if c.shape[0] == "A" and c.shape[1] == 2)
+    link = family.stages.build(one.shape, SHIPPED)
+    for count, to_buy in ((1, True), (2, False)):
+        belt = Holding(family="v_belt", designation=link.belt, section="A", on_hand=count, condition="new")
+        pieces = bill_of(Plan(links=(link,)), SHIPPED.with_items(owned(belt)))
+        (found,) = (piece for piece in pieces if piece.what.startswith("V-belt"))
+        assert found.owned is not to_buy
+        assert (found.price is None) is not to_buy
+
+
+def test_the_demo_shelf_is_whole_and_plans_that_count_on_it_are_known():
+    shelf = demo_shelf()
+    assert len(shelf) == 43
+    assert sum(holding.rating is None and holding.family in ("motor", "reducer") for holding in shelf) >= 5
+    catalog = SHIPPED.with_items(owned(*shelf))
+    (family,) = (one for one in SEARCHED if one.kind == "roller_chain")
+    shape = ("40", 1, 15, 15, 60)
+    pieces = bill_of(Plan(links=(family.stages.build(shape, catalog),)), catalog)
+    assert list(used_designations(pieces)).count("40, 15 teeth") == 2
