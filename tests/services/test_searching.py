@@ -26,6 +26,7 @@ from pulltide.core.units import power_kw, torque_nm
 from pulltide.demo import demo_machines
 from pulltide.services.searching import SEARCHED, Searcher, ways_report, wish_from
 from pulltide.store.row_file import RowFile
+from pulltide.web.places.ways.chart import chart_of
 
 PROJECT = Path(__file__).resolve().parents[2]
 QUICK = Wish(most_stages=2)
@@ -74,6 +75,35 @@ def test_what_is_allowed_holds(searcher: Searcher):
     assert cheapest.train.price <= nearest.train.price
     ideal = machine.need.speed_ideal_rpm
     assert abs(nearest.train.speed_rpm - ideal) <= abs(cheapest.train.speed_rpm - ideal)
+
+
+def test_a_part_that_must_be_used_is_in_one_stage_of_every_drive(searcher: Searcher):
+    (machine,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
+    plan = machine.plans[0]
+    free = searcher.ways(machine, plan, Wish(most_stages=2)).ways
+    part = next(name for way in free[1:] for name in way.parts if name.startswith("VP-"))
+    held = searcher.ways(machine, plan, Wish(most_stages=2, use=part)).ways
+    assert held
+    for way in held:
+        assert part in way.parts
+        assert way.train.word.count("v_belt") == 1
+    assert held[0].train.score >= free[0].train.score, "a part that must be used never makes the best better"
+    with pytest.raises(InputError, match="is in no stage"):
+        searcher.ways(machine, plan, Wish(use="no such part"))
+
+
+def test_the_chart_shows_every_drive_and_its_line_never_falls(searcher: Searcher):
+    (machine,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
+    ways = searcher.ways(machine, machine.plans[0], QUICK).ways
+    chart = chart_of(ways, "ABCDEFGH")
+    assert len(chart.dots) == sum(1 + len(way.alike) for way in ways)
+    assert [dot.letter for dot in chart.dots if dot.is_best] == list("ABCDEFGH"[: len(ways)])
+    corners = [tuple(map(float, corner.split())) for corner in chart.front.removeprefix("M").split("L")]
+    assert corners == sorted(corners, key=lambda corner: (corner[0], -corner[1]))
+    for dot in chart.dots:
+        cheaper = [y for x, y in corners if x <= dot.at[0]]
+        assert min(cheaper) <= dot.at[1] + 0.1, "nothing stands above the line"
+    assert chart_of((), "ABC") is None
 
 
 def test_what_would_have_to_give_is_searched_and_each_alone_is_enough(searcher: Searcher):

@@ -14,15 +14,16 @@ from pulltide.core.model import CoreModel
 class Candidate:
     """One stage off the lists.
 
-    ``parts`` are the names of what must be bought, a name as often as it is needed. ``price`` is in price units. The
-    family makes the link of ``shape``. Of candidates that are ``alike`` a duty takes the same share: of one section,
-    chain or pitch; a reducer stands for itself.
+    ``parts`` are the names of what must be bought, a name as often as it is needed, ``made_of`` those of all of it,
+    each once. ``price`` is in price units. The family makes the link of ``shape``. Of candidates that are ``alike`` a
+    duty takes the same share: of one section, chain or pitch; a reducer stands for itself.
     """
 
     parts: tuple[str, ...]
     price: float
     shape: tuple[Any, ...]
     alike: str
+    made_of: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from threading import Lock, Thread
 from typing import Any, Protocol, TypeVar
 
@@ -16,7 +16,18 @@ from pulltide.core.machine import Machine, Plan
 from pulltide.core.search import rows as stages
 from pulltide.core.search.rows import Rows
 from pulltide.core.search.tables import UNIT
-from pulltide.core.search.ways import KINDS, Builder, Way, Ways, find_ways, groups_for, reach_of, stocks_for
+from pulltide.core.search.ways import (
+    KINDS,
+    Builder,
+    Way,
+    Ways,
+    find_ways,
+    groups_for,
+    holding,
+    reach_of,
+    stocks_for,
+    with_part,
+)
 from pulltide.core.search.wish import (
     MOST_STAGES,
     RANKINGS,
@@ -116,8 +127,21 @@ class Searcher:
         rows = self.rows(lists)
         sizing, peak = sizing_for(machine, sources), peak_over_running(machine)
         weights = RANKINGS[wish.rank_by]
-        under = (_mark(lists), machine.duty.model_dump_json(), sizing.prime_mover, round(peak, 6), wish.rank_by)
-        groups = self._known("groups", under, lambda: groups_for(stocks_for(rows, sizing, peak, lists), weights))
+        under = (
+            _mark(lists),
+            machine.duty.model_dump_json(),
+            sizing.prime_mover,
+            round(peak, 6),
+            wish.rank_by,
+            wish.use,
+        )
+        held = holding(rows, wish.use) if wish.use else {}
+        if wish.use and not held:
+            raise InputError("Part", wish.use, "is in no stage that a search may take")
+        asked = replace(asked, must=asked.must | held.keys())
+        groups = self._known(
+            "groups", under, lambda: groups_for(with_part(stocks_for(rows, sizing, peak, lists), held), weights)
+        )
         motors = motors_of(sources, machine.duty.ambient_c)
         behind = (under, wish.never, wish.motor, plan.model_dump_json(include={"source"}))
         reach = self._known("reach", behind, lambda: reach_of(motors, groups, wish.never, weights))
@@ -202,6 +226,7 @@ def wish_from(said: Mapping[str, Any], catalog: Catalog) -> Wish:
         turn=read.one_of("turn", "either", TURNS),
         rank_by=read.one_of("rank", "balance", tuple(RANKINGS)),
         motor=read.one_of("motor", "", ("", *motor_groups(catalog))),
+        use=str(said.get("use") or "")[:60],
     )
     unknown = sorted(set(said) - NAMES)
     for name in unknown:
@@ -214,7 +239,7 @@ def wish_from(said: Mapping[str, Any], catalog: Catalog) -> Wish:
 
 
 #: What a search can be told.
-NAMES = frozenset({"never", "must", "stages", "price", "turn", "rank", "motor"})
+NAMES = frozenset({"never", "must", "stages", "price", "turn", "rank", "motor", "use"})
 
 
 def ways_report(found: Ways) -> dict[str, Any]:

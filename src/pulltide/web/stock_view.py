@@ -238,8 +238,13 @@ def _field(name: str, raw: Mapping[str, Any], units: Units) -> PartField:
         return PartField(
             name, label, "", tuple((state, choice(state), state == (value or "unknown")) for state in states)
         )
-    if isinstance(value, int | float) and name in UNITS:
-        text = show_for_edit(float(value), UNITS[name], units)
-    else:
-        text = "" if value is None else f"{value:g}" if isinstance(value, float) else str(value)
-    return PartField(name, label, text, hint=HINTS.get(name, ""))
+    return PartField(name, label, _typed(value, UNITS.get(name, ""), units), hint=HINTS.get(name, ""))
+
+
+def _typed(value: object, unit: str, units: Units) -> str:
+    """A value as a person types it."""
+    if isinstance(value, int | float) and unit:
+        return show_for_edit(float(value), unit, units)
+    if value is None:
+        return ""
+    return f"{value:g}" if isinstance(value, float) else str(value)

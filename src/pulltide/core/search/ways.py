@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import groupby
 
 import numpy as np
@@ -16,7 +16,7 @@ from pulltide.core.line_rules import SPEED_HIGH, SPEED_LOW
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.search.engine import WORK, Asked, Kind, Search, Train, best_kinds, order
-from pulltide.core.search.rows import SHARED, Rows, under_duty
+from pulltide.core.search.rows import SHARED, Ints, Rows, under_duty
 from pulltide.core.search.tables import Group, Motors, Reach, Stock, Weights, Word
 from pulltide.core.search.wish import Source
 from pulltide.core.transmission import Sizing
@@ -46,6 +46,21 @@ class Ways:
     refused: int
     stopped: bool
     looked_at: int
+
+
+def holding(rows: tuple[Rows, ...], part: str) -> dict[str, Ints]:
+    """By family the rows that a part is in; nothing where no stage is made of it."""
+    found = {}
+    for family in rows:
+        at = [row for row, one in enumerate(family.candidates) if part in one.made_of]
+        if at:
+            found[family.family.kind] = np.array(at, dtype=np.int64)
+    return found
+
+
+def with_part(stocks: dict[str, Stock], at: Mapping[str, Ints]) -> dict[str, Stock]:
+    """Stocks in which the families of a part have only stages with it, one of them in a train."""
+    return {kind: replace(stock.taken(at[kind]), most=1) if kind in at else stock for kind, stock in stocks.items()}
 
 
 def stocks_for(rows: tuple[Rows, ...], sizing: Sizing, peak: float, catalog: Catalog) -> dict[str, Stock]:

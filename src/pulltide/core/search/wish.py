@@ -41,7 +41,8 @@ class Wish:
     """What is allowed: families never used or to be used, most stages and price, sense, what to rank by.
 
     ``motor`` is empty for the plan's own, which is at hand and costs nothing; else a group of listed ones, by supply.
-    ``widen`` opens the speed band at both ends by a share.
+    ``widen`` opens the speed band at both ends by a share. ``use`` names a part that must be in the train, which then
+    has one stage of that part's family.
     """
 
     never: frozenset[str] = frozenset()
@@ -52,6 +53,7 @@ class Wish:
     rank_by: RankBy = "balance"
     motor: str = ""
     widen: float = 0.0
+    use: str = ""
 
 
 def relaxed(wish: Wish, supply: str) -> Iterator[tuple[str, Wish]]:
@@ -62,6 +64,8 @@ def relaxed(wish: Wish, supply: str) -> Iterator[tuple[str, Wish]]:
         yield "price", replace(wish, most_price=None)
     if wish.never or wish.must:
         yield "families", replace(wish, never=frozenset(), must=frozenset())
+    if wish.use:
+        yield "use", replace(wish, use="")
     if wish.turn != "either":
         yield "turn", replace(wish, turn="either")
     if not wish.motor and supply:

@@ -74,6 +74,11 @@ def to_buy(*rows: Row) -> tuple[str, ...]:
     return tuple(row["designation"] for row in rows if not is_owned(row))
 
 
+def names(*rows: Row) -> tuple[str, ...]:
+    """Names of parts, owned or not, each once."""
+    return tuple(dict.fromkeys(row["designation"] for row in rows))
+
+
 #: The cell that marks a part on the shelf, and what a catalog calls a part of a list.
 OWNED, PART = "owned", "stock."
 

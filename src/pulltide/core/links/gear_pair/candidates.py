@@ -8,7 +8,7 @@ from typing import Any
 from pulltide.core.candidates import Candidate, Stages
 from pulltide.core.catalog import Catalog
 from pulltide.core.links.gear_pair.inputs import GearPair
-from pulltide.core.stock import cheapest, list_rows, pairs, to_buy
+from pulltide.core.stock import cheapest, list_rows, names, pairs, to_buy
 from pulltide.core.tables import Row, number
 
 #: What the list calls a material, and its code.
@@ -34,6 +34,7 @@ def candidates(catalog: Catalog) -> Iterator[Candidate]:
                 price=number(first, "price") + number(second, "price"),
                 shape=(*sizes, int(driver), int(driven), faces, *materials),
                 alike=f"m {module}" if pitch == "na" else f"{pitch} DP",
+                made_of=names(first, second),
             )
 
 

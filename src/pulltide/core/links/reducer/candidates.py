@@ -19,7 +19,7 @@ def candidates(catalog: Catalog) -> Iterator[Candidate]:
         if price is None:
             continue
         bought = () if item.origin == "shelf" else (item.id,)
-        yield Candidate(parts=bought, price=price, shape=(item.id,), alike=item.id)
+        yield Candidate(parts=bought, price=price, shape=(item.id,), alike=item.id, made_of=(item.id,))
 
 
 def build(shape: tuple[Any, ...], catalog: Catalog) -> Reducer:

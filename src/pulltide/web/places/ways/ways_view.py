@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 
+from pulltide.core.catalog import Item
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
 from pulltide.core.links import family_of
@@ -16,6 +17,7 @@ from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
 from pulltide.services.searching import SEARCHED, TURNS, Relaxed, wish_from
 from pulltide.web.places.frame import Context
+from pulltide.web.places.ways.chart import Chart, chart_of
 from pulltide.web.tiles import use_number, use_state
 from pulltide.words import filled
 
@@ -32,6 +34,8 @@ SPENDS = (0, 25, 50, 100, 200, 400)
 TURN_WORDS = {"either": "either way", "same": "as the motor", "opposite": "against the motor"}
 LETTERS = "ABCDEFGH"
 MANY = 3
+#: Parts of the shelf that are offered to be demanded.
+MOST_PARTS = 24
 #: How long a page waits for the lists: they are read in that time where they were rated before.
 PATIENCE_S = 4.0
 
@@ -102,6 +106,7 @@ class WaysView:
     stopped: bool
     bare: bool
     left_out: str = ""
+    chart: Chart | None = None
 
 
 def said_of(wish: str) -> dict[str, str]:
@@ -149,7 +154,8 @@ def ways_view(context: Context) -> WaysView:
     told = f"{counted(len(rows), 'kind')} of drive" if rows else "no drive found"
     left_out = counted(found.refused, "drive") if found.refused else ""
     if rows:
-        return replace(blank, rows=rows, counted=told, left_out=left_out, stopped=found.stopped)
+        chart = chart_of(found.ways, LETTERS)
+        return replace(blank, rows=rows, counted=told, left_out=left_out, stopped=found.stopped, chart=chart)
     hints = tuple(_nearest(context, wish, said, groups))
     return replace(blank, counted=told, why_not=_why_not(found, hints), hints=hints, stopped=found.stopped)
 
@@ -190,6 +196,7 @@ def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[
     supply = supply_of(context.plan.source, context.catalog)
     listed = ((str(k), f"any listed, {group}") for k, group in enumerate(groups) if supply in ("", group))
     yield row("Motor", "motor", said.get("motor", ""), [("", own), *listed])
+    yield from _parts(context, said, to)
     yield row("Stages", "stages", str(wish.most_stages), [(str(k), f"up to {k}") for k in range(1, MOST_STAGES + 1)])
     spend = "" if wish.most_price is None else f"{wish.most_price:g}"
     yield row(
@@ -200,6 +207,24 @@ def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[
     )
     yield row("Turning", "turn", wish.turn, [(turn, TURN_WORDS[turn]) for turn in TURNS])
     yield row("Ranked by", "rank", wish.rank_by, list(RANKED.items()))
+
+
+def _parts(context: Context, said: dict[str, str], to: Callable[..., str]) -> Iterable[SwitchRow]:
+    """Parts of the shelf that may be demanded, and the one that is."""
+    now = said.get("use", "")
+    lying = list(dict.fromkeys(_name(item) for item in context.catalog.items if item.origin == "shelf"))
+    names = [name for name in lying if not set(name) & set(";:")][:MOST_PARTS]
+    if now and now not in names:
+        names.append(now)
+    if names:
+        choices = [("", "any part"), *((name, name) for name in names)]
+        made = (Switch(words, "on" if value == now else "", to(use=value)) for value, words in choices)
+        yield SwitchRow("Must use", tuple(made))
+
+
+def _name(item: Item) -> str:
+    cells = dict(getattr(item.data, "cells", ()))
+    return str(cells.get("designation", item.id))
 
 
 def _family(kind: str, wish: Wish, to: Callable[..., str]) -> Switch:
@@ -308,6 +333,7 @@ def _why_not(found: Ways, hints: tuple[Hint, ...]) -> str:
 
 #: What is let go, in words.
 LET_GO = {
+    "use": "Do without that part",
     "stages": "Allow one more stage",
     "price": "Spend what it takes",
     "families": "Let every family be used",
@@ -334,4 +360,9 @@ def _let_go(one: Relaxed, groups: tuple[str, ...]) -> dict[str, str]:
         return {"stages": str(one.wish.most_stages)}
     if one.name == "motor":
         return {"motor": str(groups.index(one.wish.motor))}
-    return {"families": {"never": "", "must": ""}, "price": {"price": ""}, "turn": {"turn": ""}}.get(one.name, {})
+    return {
+        "families": {"never": "", "must": ""},
+        "use": {"use": ""},
+        "price": {"price": ""},
+        "turn": {"turn": ""},
+    }.get(one.name, {})

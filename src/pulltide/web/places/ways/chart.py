@@ -1,0 +1,95 @@
+"""What more money buys: every drive found, by price and by what is left in hand, motor and shaft loads
+included."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import ceil
+
+from pulltide.core.search.engine import Train
+from pulltide.core.search.ways import Way
+
+WIDTH, HEIGHT = 286.0, 190.0
+LEFT, RIGHT, TOP, FOOT = 34.0, 12.0, 12.0, 28.0
+WIDE, HIGH = WIDTH - LEFT - RIGHT, HEIGHT - TOP - FOOT
+#: Steps of the price scale.
+NICE = (5, 10, 20, 25, 50, 100, 200, 250, 500, 1000, 2000, 5000)
+
+
+@dataclass(frozen=True, slots=True)
+class Dot:
+    """One drive: its place, the letter of its kind, what it says, and where it leads. Lettered ones are on the list."""
+
+    at: tuple[float, float]
+    letter: str
+    title: str
+    href: str
+    is_best: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Tick:
+    """A mark of a scale."""
+
+    at: float
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Chart:
+    """Dots, the line that nothing cheaper is stronger than, and the scales."""
+
+    dots: tuple[Dot, ...]
+    front: str
+    prices: tuple[Tick, ...]
+    shares: tuple[Tick, ...]
+
+
+def chart_of(ways: tuple[Way, ...], letters: str) -> Chart | None:
+    """The chart of what was found; nothing where fewer than two drives can be compared."""
+    drives = [
+        (train, letter, train is way.train)
+        for letter, way in zip(letters, ways, strict=False)
+        for train in (*way.alike, way.train)
+    ]
+    if len(drives) < 2:
+        return None
+    dearest = max(train.price for train, *_ in drives)
+    step = _step(dearest)
+    steps = max(ceil(dearest / step), 1)
+    places = [_place(train, steps * step) for train, *_ in drives]
+    dots = tuple(
+        Dot(at, letter, _title(train, letter), f"#way-{letter}", is_best)
+        for at, (train, letter, is_best) in zip(places, drives, strict=True)
+    )
+    prices = tuple(Tick(round(LEFT + k / steps * WIDE, 1), f"{k * step}") for k in range(steps + 1))
+    shares = tuple(Tick(round(HEIGHT - FOOT - share * HIGH, 1), f"{100 * share:.0f}") for share in (0.0, 0.5, 1.0))
+    return Chart(dots, _front(places), prices, shares)
+
+
+def _place(train: Train, most: float) -> tuple[float, float]:
+    in_hand = min(max(1 - train.use, 0.0), 1.0)
+    return round(LEFT + train.price / most * WIDE, 1), round(HEIGHT - FOOT - in_hand * HIGH, 1)
+
+
+def _step(most: float) -> int:
+    """A step of the scale that gives at most five marks.
+
+    >>> _step(38.0), _step(420.0)
+    (10, 100)
+    """
+    return next((step for step in NICE if most / step <= 5), 10_000)
+
+
+def _title(train: Train, letter: str) -> str:
+    return f"{letter}: {train.price:.0f} to buy, {100 * (1 - train.use):.0f} % in hand, {train.speed_rpm:.4g} rpm"
+
+
+def _front(places: list[tuple[float, float]]) -> str:
+    """Along those of which nothing cheaper has more in hand."""
+    best, path = HEIGHT, []
+    for x, y in sorted(places):
+        if y < best:
+            path += [f"{x:.1f} {min(best, HEIGHT - FOOT):.1f}", f"{x:.1f} {y:.1f}"]
+            best = y
+    return "M" + "L".join(path)
