@@ -14,7 +14,8 @@
 11. ``factors(sizing)``: what its table of service factors says, by name.
 12. ``rules``: its checks.
 13. ``failure_points(result)``: what wears, slips or breaks as the load rises, and at which torque.
-14. ``bill(link, catalog)``: the pieces to get, with what the lists say of them; left out, it is one unlisted piece.
+14. ``lengths(link, catalog)``: the same stage on the next shorter and longer belts or chains, by their names.
+15. ``bill(link, catalog)``: the pieces to get, with what the lists say of them; left out, it is one unlisted piece.
 """
 
 from __future__ import annotations
@@ -93,6 +94,11 @@ def no_limiter(torque_nm: float, catalog: Catalog) -> Iterable[Variant]:
     return ()
 
 
+def no_lengths(link: Any, catalog: Catalog) -> Iterable[tuple[str, CoreModel]]:
+    """A link that nothing of a stock length runs round."""
+    return ()
+
+
 def all_shown(link: Any) -> frozenset[str]:
     """A link whose every field means something."""
     return frozenset()
@@ -148,6 +154,7 @@ class Family:
     seeds: Callable[[Catalog, float], Iterable[CoreModel]] = no_seeds
     stages: Stages | None = None
     bill: Callable[[Any, Catalog], Iterable[Piece]] | None = None
+    lengths: Callable[[Any, Catalog], Iterable[tuple[str, CoreModel]]] = no_lengths
     caution: str = ""
     housing: str = ""
     samples: tuple[CoreModel, ...] = ()

@@ -12,6 +12,7 @@ from pulltide.core.duty_advice import RULES as DUTY_RULES
 from pulltide.core.ends import END_RULES
 from pulltide.core.family import Family, Method
 from pulltide.core.findings import Rule
+from pulltide.core.fit.checks import RULES as FIT_RULES
 from pulltide.core.links import FAMILIES
 from pulltide.core.methods import METHODS
 from pulltide.core.model import CoreModel
@@ -100,6 +101,7 @@ def chapters() -> tuple[Chapter, ...]:
             (*line_rules.RULES, *ladder.RULES, *catalog_checks.RULES),
             (),
         ),
+        Chapter("fit", "Shafts and their bearings", (), tables_of("pulltide.core.fit"), FIT_RULES, ()),
         Chapter("need", "Need", (), tables_of("pulltide.core.needs"), need_rules, asked),
         Chapter("end", "Simple machines at either end", (), (), END_RULES, ends),
         Chapter("duty", "Duty", (), (), DUTY_RULES, ()),

@@ -15,6 +15,7 @@ from math import prod
 from pulltide.core import catalog_checks, line_checks
 from pulltide.core.catalog import Catalog
 from pulltide.core.findings import Finding, gathered, judge, state
+from pulltide.core.fit.shaft import findings as fit_findings
 from pulltide.core.ladder import JAM_SHAFT, Ladder, heavy_times, ladder
 from pulltide.core.ladder import findings as fuse_findings
 from pulltide.core.line_result import LineResult, PlanResult, Setting, Shaft
@@ -348,6 +349,7 @@ def solve_plan(
     if plan.source is not None and source_kind(plan.source.kind).control(plan.source):
         findings = controlled(machine, chosen, lines, findings)
     findings += asked if chosen.unbridged else as_built(machine, chosen, lines, asked)
+    findings += tuple(fit_findings(machine, plan, chosen))
     findings += tuple(catalog_checks.findings(plan, catalog or shipped_catalog()))
     told = _ordered(gathered(consistent(findings)))
     return PlanResult(chosen, lines, told, step_counts(plan), tuple(words for words, _ in positions))

@@ -9,7 +9,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from pulltide.core.findings import Source
-from pulltide.core.model import CoreModel, Mm, Nm, Rpm
+from pulltide.core.model import CoreModel, Degrees, Mm, Newton, Nm, Rpm
 from pulltide.core.tables import Table, load_table, number
 from pulltide.core.transmission import FailurePoint
 
@@ -24,6 +24,37 @@ TakeOffLaw = Literal["steady", "speed_squared"]
 STEADY: TakeOffLaw = "steady"
 
 
+class Span(CoreModel):
+    """Where things stand along a shaft, measured from one of its ends, and how its wheels are fixed."""
+
+    length_mm: Mm | None = Field(None, title="Length", ge=10, le=6000)
+    bearing_1_mm: Mm | None = Field(None, title="First bearing at", ge=0, le=6000, description="middle of the bearing")
+    bearing_2_mm: Mm | None = Field(None, title="Second bearing at", ge=0, le=6000)
+    bearing_3_mm: Mm | None = Field(None, title="Third bearing at", ge=0, le=6000, description="most shafts have two")
+    driven_at_mm: Mm | None = Field(
+        None, title="Wheel of the stage before at", ge=0, le=6000, description="middle of its face"
+    )
+    driver_at_mm: Mm | None = Field(None, title="Wheel of the stage after at", ge=0, le=6000)
+    load_n: Newton | None = Field(
+        None, title="Other load across the shaft", ge=0, le=500_000, description="a drum's weight, a cutting force"
+    )
+    load_at_mm: Mm | None = Field(None, title="It acts at", ge=0, le=6000)
+    load_deg: Degrees = Field(-90.0, title="Its direction", ge=-180, le=180, description="0 right, 90 up, -90 down")
+    fixing: Literal["keyseat", "sled_keyseat", "set_screw"] = Field("keyseat", title="Wheels are fixed by")
+
+    @model_validator(mode="after")
+    def _load_has_a_place(self) -> Span:
+        if self.load_n and self.load_at_mm is None:
+            raise ValueError("a load across the shaft needs the place where it acts")
+        return self
+
+    @property
+    def bearings_mm(self) -> tuple[float, ...]:
+        """Stations of the bearings that are placed [mm]."""
+        found = (self.bearing_1_mm, self.bearing_2_mm, self.bearing_3_mm)
+        return tuple(sorted(at for at in found if at is not None))
+
+
 class ShaftPart(CoreModel):
     """Size, steel and key of one shaft of a plan, counted from the motor at 1."""
 
@@ -33,6 +64,7 @@ class ShaftPart(CoreModel):
     key_width_mm: Mm | None = Field(None, title="Key width", ge=1, le=60)
     key_length_mm: Mm | None = Field(None, title="Effective key length", ge=2, le=400)
     key_steel: Steel = Field("not_known", title="Key steel")
+    span: Span | None = Field(None, title="Along the shaft")
     brake_nm: Nm | None = Field(
         None, title="Brake torque on this shaft", gt=0, le=50_000, description="sets with the power off"
     )

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from pulltide.web.places import compare, duty, need, source, train, ways
+from pulltide.web.places import compare, duty, fit, need, source, train, ways
 from pulltide.web.places.frame import Context, Place, Summary
 
 __all__ = ["PLACES", "Context", "Place", "Summary", "place_of"]
 
-PLACES: tuple[Place, ...] = (need.PLACE, duty.PLACE, source.PLACE, train.PLACE, ways.PLACE, compare.PLACE)
+PLACES: tuple[Place, ...] = (need.PLACE, duty.PLACE, source.PLACE, train.PLACE, ways.PLACE, fit.PLACE, compare.PLACE)
 
 
 def place_of(key: str) -> Place | None:

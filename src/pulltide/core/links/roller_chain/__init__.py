@@ -8,6 +8,7 @@ from pulltide.core.links.roller_chain.candidates import STAGES
 from pulltide.core.links.roller_chain.checks import RULES
 from pulltide.core.links.roller_chain.failure import failure_points
 from pulltide.core.links.roller_chain.inputs import RollerChain
+from pulltide.core.links.roller_chain.lengths import lengths
 from pulltide.core.links.roller_chain.methods import METHODS
 from pulltide.core.links.roller_chain.transmission import STALL_SAFETY_WANTED, ChainTransmission, service_factor
 from pulltide.core.links.roller_chain.variants import reconcile, starter, variants
@@ -50,6 +51,7 @@ FAMILY = Family(
     rules=RULES,
     stages=STAGES,
     bill=bill,
+    lengths=lengths,
     explains={
         "rating": "capacity",
         "stall_safety": "static_safety",

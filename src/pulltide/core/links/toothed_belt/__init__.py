@@ -8,6 +8,7 @@ from pulltide.core.links.toothed_belt.candidates import STAGES
 from pulltide.core.links.toothed_belt.checks import RULES
 from pulltide.core.links.toothed_belt.failure import failure_points
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
+from pulltide.core.links.toothed_belt.lengths import lengths
 from pulltide.core.links.toothed_belt.methods import METHODS
 from pulltide.core.links.toothed_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.toothed_belt.variants import reconcile, starter, variants
@@ -66,6 +67,7 @@ FAMILY = Family(
     rules=RULES,
     stages=STAGES,
     bill=bill,
+    lengths=lengths,
     samples=(ToothedBelt(profile="8M", driver_teeth=28, driven_teeth=56, belt_teeth=100, width_mm=20.0),),
     explains={
         "rating": "capacity",

@@ -12,6 +12,7 @@ from pulltide.core.links.v_belt.candidates import STAGES
 from pulltide.core.links.v_belt.checks import RULES
 from pulltide.core.links.v_belt.failure import failure_points
 from pulltide.core.links.v_belt.inputs import IdlerSide, PulleyStep, VBelt
+from pulltide.core.links.v_belt.lengths import lengths
 from pulltide.core.links.v_belt.methods import METHODS
 from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.v_belt.variants import fuses, reconcile, starter, variants
@@ -111,6 +112,7 @@ FAMILY = Family(
     rules=RULES,
     stages=STAGES,
     bill=bill,
+    lengths=lengths,
     samples=tuple(_samples()),
     explains={
         "rating": "capacity",

@@ -101,7 +101,7 @@ def _shaft_editor(machine: Machine, document: Any, result: PlanResult, place: tu
     if part is None:
         return Editor(f"shaft-{index + 1}", heading, (), index=index, offers_shaft=True)
     base = f"plans.{plan_index}.shafts.{plan.shafts.index(part)}"
-    names = [name for name in type(part).model_fields if name != "shaft"]
+    names = [name for name in type(part).model_fields if name not in ("shaft", "span")]
     usual = usual_key_mm(part.diameter_mm) if part.diameter_mm else None
     hints = {"key_width_mm": f"usual: {show(usual[0], 'mm', units)}"} if usual else {}
     fields = tuple(forms.form_field(document, f"{base}.{name}", units, hints.get(name, "")) for name in names)

@@ -1,0 +1,109 @@
+"""What is checked of a shaft between its bearings."""
+
+from __future__ import annotations
+
+from pulltide.core.findings import COMMON_PRACTICE, Check, Remark, Severity, Source
+
+SHIGLEY = Source("Shigley's Mechanical Engineering Design", "chapters 6 and 7", "formula")
+BALL = Source("ISO 281", "basic rating life", "formula")
+FATIGUE = Check(
+    code="fit.fatigue",
+    severity=Severity.WARNING,
+    quantity="fatigue stress over what the shaft stands",
+    unit="share",
+    fact="The shaft may break by fatigue",
+    clear="The shaft stands the bending at every turn",
+    limits=(0.5, 1.0),
+    advice="Take a thicker bar, move a bearing nearer to the wheel, or use a stronger steel.",
+    source=SHIGLEY,
+    needs_load=True,
+)
+YIELD = Check(
+    code="fit.yield",
+    severity=Severity.WARNING,
+    quantity="stress at the peak over yield",
+    unit="share",
+    fact="A peak bends or twists the shaft for good",
+    clear="The shaft springs back after a peak",
+    limits=(0.83, 1.0),
+    advice="Take a thicker bar, move a bearing nearer to the wheel, or use a stronger steel.",
+    source=SHIGLEY,
+    needs_load=True,
+)
+CRITICAL = Check(
+    code="fit.critical_speed",
+    severity=Severity.WARNING,
+    quantity="speed over the first critical speed",
+    unit="share",
+    fact="The shaft runs near the speed at which it whips",
+    clear="The shaft runs well below the speed at which it whips",
+    limits=(0.7, 0.8),
+    advice="Shorten the span between bearings, take a thicker bar, or move heavy wheels to a bearing.",
+    source=SHIGLEY,
+)
+SAG = Check(
+    code="fit.deflection",
+    severity=Severity.WARNING,
+    quantity="bending of the shaft at a wheel, for each meter between bearings",
+    unit="mm",
+    fact="A wheel runs out of line because the shaft bends",
+    clear="Wheels stay in line",
+    limits=(0.5,),
+    advice="Take a thicker bar, or move a bearing nearer to the wheel.",
+    source=COMMON_PRACTICE,
+    needs_load=True,
+)
+TILT = Check(
+    code="fit.bearing_slope",
+    severity=Severity.WARNING,
+    quantity="slope of the shaft in a bearing",
+    unit="deg",
+    fact="The shaft tilts in its bearing at every turn",
+    clear="The shaft runs straight in its bearings",
+    limits=(0.17,),
+    advice="Take a thicker bar, or move the bearings apart.",
+    source=Source("Shigley's Mechanical Engineering Design", "Table 7-2, deep-groove ball", "quoted from memory"),
+    needs_load=True,
+)
+LIFE = Check(
+    code="fit.bearing_life",
+    severity=Severity.WARNING,
+    quantity="life of the shortest-lived bearing",
+    unit="h",
+    relation=">=",
+    fact="A bearing wears out before its time",
+    clear="The bearings last",
+    base="wanted life under Duty, 10,000 h where none is entered",
+    advice="Take a larger insert with a thicker shaft, or move the bearing so that it carries less.",
+    source=BALL,
+    needs_load=True,
+)
+HEAVY = Check(
+    code="fit.insert_load",
+    severity=Severity.WARNING,
+    quantity="load of a bearing over its dynamic rating",
+    unit="share",
+    fact="An insert locked by set screws creeps on the shaft under this load",
+    clear="Set screws hold the inserts",
+    limits=(0.1,),
+    advice="Use an eccentric collar or a taper sleeve, or a larger insert.",
+    source=COMMON_PRACTICE,
+    needs_load=True,
+)
+NO_INSERT = Remark(
+    code="fit.no_insert",
+    severity=Severity.NOTE,
+    quantity="bore of the bearings",
+    unit="mm",
+    fact="No ball insert is made for this shaft",
+    advice="Turn the ends down to the next insert, or take a bar that one is made for.",
+)
+IMPOSSIBLE = Remark(
+    code="fit.impossible",
+    severity=Severity.ERROR,
+    quantity="places along the shaft",
+    fact="A bearing or wheel stands beyond the ends of the shaft, or both bearings at one place",
+    advice="Enter two bearings at different places, and everything within the length of the shaft.",
+    curable=False,
+)
+RULES = (IMPOSSIBLE, FATIGUE, YIELD, CRITICAL, SAG, TILT, LIFE, HEAVY, NO_INSERT)

@@ -1,0 +1,226 @@
+"""The Fit place: centers that stock lengths allow, and one shaft at a time between its bearings."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from pulltide.core.errors import ImpossibleGeometry, PulltideError
+from pulltide.core.fit.bearings import MOST_HOURS, insert_for
+from pulltide.core.fit.checks import RULES
+from pulltide.core.fit.shaft import SAFETY, ShaftAnswer, case_of, is_free, missing, solve, wheels_of
+from pulltide.core.fit.strength import next_bar_mm, steel
+from pulltide.core.links import family_of
+from pulltide.core.shafts import Span, is_inch_shaft
+from pulltide.presentation.painting import Picture
+from pulltide.presentation.sheet import sheet
+from pulltide.presentation.words import FindingLine, finding_line
+from pulltide.quantities import Units, show
+from pulltide.web import forms
+from pulltide.web.places.fit.strips import strips
+from pulltide.web.places.frame import Context
+from pulltide.words import filled
+
+SPAN = tuple(Span.model_fields)
+PART = ("diameter_mm", "steel")
+CODES = frozenset(rule.code for rule in RULES)
+
+
+@dataclass(frozen=True, slots=True)
+class Length:
+    """A stock length, the center distance it makes, and how far that is from the present one."""
+
+    name: str
+    center: str
+    moved: str
+    now: bool
+    set_path: str
+    set_value: str
+
+
+@dataclass(frozen=True, slots=True)
+class LengthCard:
+    """One stage that something of a stock length runs round."""
+
+    number: int
+    title: str
+    center: str
+    lengths: tuple[Length, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class ShaftTab:
+    """One shaft to choose."""
+
+    number: int
+    name: str
+    address: str
+    current: bool
+    free: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """One figure of a shaft."""
+
+    name: str
+    value: str
+    under: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FitView:
+    """The place."""
+
+    elevation: Picture | None
+    cards: tuple[LengthCard, ...]
+    tabs: tuple[ShaftTab, ...]
+    number: int
+    name: str
+    is_free: bool
+    exists: bool
+    fields: tuple[forms.FormField, ...]
+    missing: str
+    fault: str
+    drawing: Picture | None
+    told: tuple[Told, ...]
+    findings: tuple[FindingLine, ...]
+
+
+def fit_view(context: Context) -> FitView:
+    """Work out the chosen shaft, or say what is missing."""
+    plan, line, units = context.plan, context.line, context.units
+    shafts = len(line.shafts) if line is not None else 0
+    free = [number for number in range(1, shafts + 1) if is_free(plan, number)]
+    number = _chosen(context.selection.at, shafts, free)
+    answer, lacks, fault = _solved(context, number) if number in free else (None, (), "")
+    part = plan.shaft_part(number)
+    return FitView(
+        elevation=sheet(plan, line, units) if line is not None and plan.links else None,
+        cards=tuple(_cards(context)),
+        tabs=tuple(_tabs(context, number, free)),
+        number=number,
+        name=context.names[number - 1] if number else "",
+        is_free=number in free,
+        exists=part is not None,
+        fields=tuple(_fields(context, number)) if part is not None else (),
+        missing=", ".join(lacks),
+        fault=fault,
+        drawing=None if answer is None else strips(answer, units),
+        told=() if answer is None else tuple(_told(answer, units)),
+        findings=tuple(_found(context, number)),
+    )
+
+
+def _solved(context: Context, number: int) -> tuple[ShaftAnswer | None, tuple[str, ...], str]:
+    """The shaft solved, or what is missing, or why it cannot stand so."""
+    line = context.line
+    assert line is not None
+    driven, driver = wheels_of(line, number)
+    lacks = missing(context.plan.shaft_part(number), driven=driven, driver=driver)
+    case = case_of(context.machine, context.plan, line, number)
+    if case is None:
+        return None, lacks or ("the running torque, under Need",), ""
+    try:
+        return solve(case), (), ""
+    except ImpossibleGeometry as error:
+        return None, (), str(error)
+
+
+def _tabs(context: Context, number: int, free: list[int]) -> Iterator[ShaftTab]:
+    for place, shaft in enumerate(context.line.shafts if context.line is not None else (), start=1):
+        address = context.selection.to(at=f"shaft-{place}")
+        yield ShaftTab(place, shaft.name, address, place == number, place in free)
+
+
+def _found(context: Context, number: int) -> Iterator[FindingLine]:
+    for finding in context.result.findings if context.result is not None else ():
+        if finding.rule.code in CODES and f"shaft-{number}" in (finding.subject, *finding.also):
+            yield finding_line(finding, context.units)
+
+
+def _chosen(at: str, shafts: int, free: list[int]) -> int:
+    kind, _, number = at.partition("-")
+    if kind == "shaft" and number.isdecimal() and 1 <= int(number) <= shafts:
+        return int(number)
+    return free[0] if free else min(shafts, 1)
+
+
+def _cards(context: Context) -> Iterator[LengthCard]:
+    line, units = context.line, context.units
+    if line is None:
+        return
+    for index, (link, result) in enumerate(zip(context.plan.links, line.links, strict=True)):
+        family, now = family_of(link.kind), result.center_distance_mm
+        lengths = []
+        for name, other in family.lengths(link, context.catalog):
+            center = _center_mm(family.prepare, other, result.step)
+            if center is None or now is None:
+                continue
+            field = "belt" if hasattr(link, "belt") else "pitches" if hasattr(link, "pitches") else "belt_teeth"
+            moved = "" if abs(center - now) < 0.05 else f"{center - now:+.1f} mm".replace("-", "−")
+            path = f"plans.{context.selection.plan}.links.{index}.{field}"
+            lengths.append(
+                Length(name, str(show(center, "mm", units)), moved, not moved, path, str(getattr(other, field)))
+            )
+        if lengths and now is not None:
+            title = filled(family.words(link, result.step).title, units)
+            yield LengthCard(index + 1, title, str(show(now, "mm", units)), tuple(lengths))
+
+
+def _center_mm(prepare: object, link: object, step: int) -> float | None:
+    try:
+        center: float | None = prepare(link, step).center_distance_mm  # type: ignore[operator]
+    except PulltideError:
+        return None
+    return center
+
+
+def _fields(context: Context, number: int) -> Iterator[forms.FormField]:
+    document = context.machine.model_dump(mode="json")
+    part = context.plan.shaft_part(number)
+    assert part is not None
+    base = f"plans.{context.selection.plan}.shafts.{context.plan.shafts.index(part)}"
+    for name in PART:
+        yield forms.form_field(document, f"{base}.{name}", context.units)
+    absent = {"driven_at_mm"} if number == 1 else set()
+    absent |= {"driver_at_mm"} if number > len(context.plan.links) else set()
+    for name in SPAN:
+        if name in absent:
+            continue
+        yield forms.form_field(document, f"{base}.span.{name}", context.units)
+
+
+def _told(answer: ShaftAnswer, units: Units) -> Iterator[Told]:
+    weakest, case = answer.weakest, answer.case
+    guessed = "" if steel(case.steel).known else "; steel not known: the weakest bar that is sold"
+    yield Told("Safety against fatigue", f"{weakest.goodman:.2f}", f"at the {weakest.name}, by Goodman{guessed}")
+    yield Told("The same by the ASME ellipse", f"{weakest.elliptic:.2f}", "nearer to what tests show")
+    yields = min(section.yields for section in answer.sections)
+    yield Told("Safety against yield at the peak", f"{yields:.2f}")
+    inch = is_inch_shaft(case.pieces[0].diameter_mm)
+    bar = next_bar_mm(answer.goodman_mm, inch=inch)
+    least = str(show(answer.goodman_mm, "mm", units))
+    yield Told(
+        f"Least diameter for a safety of {SAFETY:g}",
+        least,
+        f"next bar {show(bar, 'mm', units)}" if bar is not None else "above the listed bars",
+    )
+    yield Told("Least diameter by the older code", str(show(answer.code_mm, "mm", units)), "ASME B17c, steel not known")
+    for number, bearing in enumerate(answer.bearings, start=1):
+        yield Told(f"Bearing {number}", str(show(bearing.radial_n, "N", units)), _life(bearing.life_h, case.speed_rpm))
+    for wheel, bends in zip(case.wheels, answer.wheels_mm, strict=True):
+        yield Told(f"Bends at the {wheel.name}", str(show(bends, "mm", units)))
+    critical = f"{answer.critical_rpm:,.0f} rpm".replace(",", " ")
+    yield Told("First critical speed", critical, f"the shaft turns at {show(case.speed_rpm, 'rpm', units)}")
+    insert = insert_for(case.pieces[0].diameter_mm)
+    if insert is not None:
+        yield Told("Insert", f"C {show(insert.dynamic_n, 'N', units)}", "as series 62, from memory, within 10 %")
+
+
+def _life(life_h: float | None, speed_rpm: float) -> str:
+    if life_h is None:
+        return "no insert is made for this bore"
+    return (
+        f"{life_h:,.0f} h or more".replace(",", " ") if life_h >= MOST_HOURS else f"{life_h:,.0f} h".replace(",", " ")
+    )

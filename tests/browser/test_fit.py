@@ -1,0 +1,65 @@
+"""A shaft placed between its bearings in the real interface, and a belt exchanged for the next length."""
+
+from __future__ import annotations
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from browser.test_places import demo, keep, put, settled
+
+pytestmark = pytest.mark.browser
+
+
+def told(page: Page, name: str) -> str:
+    return page.locator(".shaft-told div", has=page.locator(f"dt:text-is('{name}')")).locator("dd").first.inner_text()
+
+
+def test_a_shaft_is_described_judged_and_mended(window, empty_shop):
+    machine = demo("Windrow")
+    bare = machine.model_copy(update={"plans": tuple(plan.model_copy(update={"shafts": ()}) for plan in machine.plans)})
+    page = window(keep(empty_shop, bare) + "/train")
+    page.keyboard.press("g")
+    page.keyboard.press("f")
+    expect(page.get_by_role("heading", name="Fit", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Describe this shaft").click()
+    settled(page)
+    expect(page.get_by_text("Still needed: its diameter, where two bearings stand")).to_be_visible()
+    for label, text in (
+        ("Least diameter", "25 mm"),
+        ("First bearing at", "4 1/2 in"),
+        ("Second bearing at", "380"),
+        ("Wheel of the stage before at", "30 mm"),
+    ):
+        put(page, label, text)
+    expect(page.locator("svg.strips")).to_be_visible()
+    expect(page.locator("#side .finding-fix")).not_to_have_count(0)
+    weak = float(told(page, "Safety against fatigue"))
+    put(page, "Least diameter", "50 mm")
+    expect(page.locator("#side .finding-fix")).to_have_count(0)
+    assert float(told(page, "Safety against fatigue")) > 2 * weak
+    put(page, "Second bearing at", "4 1/2 in")
+    expect(page.get_by_text("A shaft needs two bearings at different places")).to_be_visible()
+    page.keyboard.press("Escape")
+    page.locator("h1").click()
+    page.keyboard.press("u")
+    settled(page)
+    expect(page.locator("svg.strips")).to_be_visible()
+
+
+def test_the_next_belt_is_one_press_and_moves_the_centers(window, empty_shop):
+    page = window(keep(empty_shop, demo("Windrow")) + "/fit")
+    card = page.locator(".length-card").first
+    before = card.locator(".big").inner_text()
+    promised = card.locator("li", has_not=page.locator("b")).last
+    name, center = promised.get_by_role("button").inner_text(), promised.locator(".num").inner_text()
+    promised.get_by_role("button").click()
+    settled(page)
+    expect(card.locator("li.now b")).to_have_text(name)
+    assert card.locator(".big").inner_text().startswith(center)
+    assert card.locator(".big").inner_text() != before
+
+
+def test_fit_on_a_phone(window, empty_shop):
+    page = window(keep(empty_shop, demo("Windrow")) + "/fit")
+    page.set_viewport_size({"width": 390, "height": 844})
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390

@@ -1,0 +1,129 @@
+"""Shafts of a plan between their bearings: what pulls them, what is found, and what is missing."""
+
+from __future__ import annotations
+
+from math import hypot
+
+import pytest
+
+from builders import build_belt, build_machine
+from pulltide.core.findings import Severity
+from pulltide.core.fit import checks
+from pulltide.core.fit.shaft import case_of, is_free, missing, solve
+from pulltide.core.line import solve_plan
+from pulltide.core.machine import Machine
+from pulltide.core.shafts import ShaftPart, Span
+from pulltide.demo import demo_machines
+
+JACK = 4
+CHAIN = {"kind": "roller_chain", "chain": "50", "driver_teeth": 17, "driven_teeth": 46, "pitches": 90}
+PLACED = {"length_mm": 500, "bearing_1_mm": 100, "bearing_2_mm": 400, "driven_at_mm": 250}
+
+
+def rig(diameter: float = 40.0, steel: str = "steel_1045", need: dict | None = None, **span) -> Machine:
+    """The usual rig with its last shaft described."""
+    machine = build_machine(need=need or {})
+    part = ShaftPart(shaft=JACK, diameter_mm=diameter, steel=steel, span=Span(**{**PLACED, **span}))
+    plan = machine.plans[0].model_copy(update={"shafts": (part,)})
+    return machine.model_copy(update={"plans": (plan,)})
+
+
+def fast() -> Machine:
+    """A long thin spindle behind one belt."""
+    machine = build_machine(links=[build_belt()], need={"running_torque_nm": 3.0, "peak_torque_nm": 4.0})
+    span = Span(length_mm=2600, bearing_1_mm=100, bearing_2_mm=2500, driven_at_mm=1300)
+    plan = machine.plans[0].model_copy(update={"shafts": (ShaftPart(shaft=2, diameter_mm=20.0, span=span),)})
+    return machine.model_copy(update={"plans": (plan,)})
+
+
+def found(machine: Machine) -> dict:
+    result = solve_plan(machine, machine.plans[0])
+    told = (*result.findings, *result.chosen.remarks)
+    return {one.code: one for one in told if one.code.startswith("fit.")}
+
+
+def answer(machine: Machine):
+    plan = machine.plans[0]
+    return solve(case_of(machine, plan, solve_plan(machine, plan).chosen, JACK))
+
+
+def test_shafts_of_motors_and_cases_are_not_the_builders():
+    plan = build_machine().plans[0]
+    assert [is_free(plan, number) for number in (1, 2, 3, 4)] == [False, False, False, True]
+
+
+def test_what_is_missing_is_named_and_nothing_is_judged_until_then():
+    assert missing(None, driven=True, driver=False) == (
+        "its diameter", "where two bearings stand", "where the wheel of the stage before stands",
+    )  # fmt: skip
+    assert found(rig(bearing_2_mm=None)) == {}
+    assert found(build_machine()) == {}
+
+
+def test_reactions_carry_the_pull_of_the_chain_and_the_weight_of_its_sprocket():
+    """In the middle between both bearings each carries half; the moment is F L / 4."""
+    solved = answer(rig())
+    (wheel,) = solved.case.wheels
+    pull = hypot(wheel.force.x_n, wheel.force.y_n - 9.80665 * wheel.mass_kg)
+    assert [bearing.radial_n for bearing in solved.bearings] == pytest.approx([pull / 2, pull / 2], rel=1e-9)
+    assert solved.weakest.moment_nmm == pytest.approx(pull * 300 / 4, rel=1e-9)
+    chain = solve_plan(rig(), rig().plans[0]).chosen.links[-1]
+    assert hypot(wheel.force.x_n, wheel.force.y_n) == pytest.approx(chain.details.pull_n)
+
+
+def test_an_other_load_is_carried_too():
+    plain, loaded = answer(rig()), answer(rig(load_n=2000, load_at_mm=250))
+    down = [b.y_n - a.y_n for a, b in zip(plain.bearings, loaded.bearings, strict=True)]
+    assert down == pytest.approx([1000, 1000], rel=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("code", "severity", "machine"),
+    [
+        ("fit.fatigue", Severity.WARNING, rig(25.0)),
+        ("fit.fatigue", Severity.ERROR, rig(17.0)),
+        ("fit.yield", Severity.ERROR, rig(15.0)),
+        ("fit.yield", Severity.WARNING, rig(24.8)),
+        ("fit.critical_speed", Severity.ERROR, fast()),
+        ("fit.deflection", Severity.WARNING, rig(20.0)),
+        ("fit.bearing_slope", Severity.WARNING, rig(20.0, length_mm=900, bearing_2_mm=850)),
+        ("fit.bearing_life", Severity.WARNING, rig(40.0, load_n=60_000, load_at_mm=110)),
+        ("fit.insert_load", Severity.WARNING, rig(40.0, load_n=8_000, load_at_mm=250)),
+        ("fit.no_insert", Severity.NOTE, rig(33.0)),
+        ("fit.impossible", Severity.ERROR, rig(driven_at_mm=700)),
+        ("fit.impossible", Severity.ERROR, rig(bearing_2_mm=100)),
+    ],
+    ids=lambda value: value if isinstance(value, str) else "",
+)  # fmt: skip
+def test_every_check_of_a_shaft_can_fail(code: str, severity: Severity, machine: Machine):
+    assert found(machine)[code].severity is severity, found(machine)
+
+
+def test_no_check_of_a_shaft_is_left_out():
+    tripped = {parameter[0] for mark in test_every_check_of_a_shaft_can_fail.pytestmark for parameter in mark.args[1]}
+    assert tripped == {rule.code for rule in checks.RULES}
+
+
+def test_a_thicker_bar_is_safer_in_everything_but_never_lighter():
+    thin, thick = answer(rig(25.0)), answer(rig(35.0))
+    assert thick.weakest.goodman > thin.weakest.goodman
+    assert max(thick.wheels_mm) < max(thin.wheels_mm)
+    assert thick.critical_rpm > thin.critical_rpm
+    assert thin.goodman_mm == pytest.approx(thick.goodman_mm, rel=1e-3)
+    bar = answer(rig(thin.goodman_mm))
+    wheel = next(section for section in bar.sections if "stage" in section.name)
+    assert wheel.goodman == pytest.approx(2.0, rel=0.02)
+
+
+def test_shafts_of_the_demo_shop_are_placed_and_sound():
+    placed = [
+        (machine, plan)
+        for machine in demo_machines()
+        for plan in machine.plans
+        if any(part.span is not None for part in plan.shafts)
+    ]
+    assert len(placed) >= 4
+    for machine, plan in placed:
+        told = [one for one in solve_plan(machine, plan).findings if one.code.startswith("fit.")]
+        assert told
+        assert all(one.severity is Severity.CLEAR for one in told)
