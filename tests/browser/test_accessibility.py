@@ -36,7 +36,11 @@ def test_no_violation(window, empty_shop, scheme: str):
     ]
     paths += [f"/machines/{kept[0].id}{view}" for view in VIEWS]
     paths += [f"/machines/{kept[0].id}/ways?wish=stages:1", f"/machines/{kept[0].id}/compare"]
-    paths += [f"/machines/{kept[4].id}/fit?at=shaft-4", f"/machines/{kept[4].id}/fit?at=shaft-2"]
+    paths += [
+        f"/machines/{kept[4].id}/fit?at=shaft-4",
+        f"/machines/{kept[4].id}/fit?at=shaft-2",
+        f"/machines/{kept[4].id}/sheet",
+    ]
     stock = PostgresStock(empty_shop)
     stock.put(SHELF, demo_shelf())
     page = window(color_scheme=scheme)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Depends, File, Form, HTTPException, Query, Request, Response, UploadFile
 from fastapi.responses import JSONResponse, PlainTextResponse, RedirectResponse
@@ -12,10 +12,13 @@ from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy import text
 from starlette.datastructures import FormData
 
+from pulltide.core.bill import bill_of
 from pulltide.core.catalog import Catalog
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
+from pulltide.presentation.build_sheet import part_line
 from pulltide.presentation.handbook_view import handbook_view
+from pulltide.presentation.parts_file import CSV, WORKBOOK, parts_csv, parts_workbook
 from pulltide.quantities import UNIT_CHOICES, Units
 from pulltide.services.archive import file_name
 from pulltide.services.beginning import Begin, begun
@@ -305,6 +308,27 @@ def export_machine(machine_id: str, machines: Machines) -> Response:
     body = json.dumps(document, indent=2, ensure_ascii=False) + "\n"
     headers = {"content-disposition": f'attachment; filename="{file_name(name_of(document))}"'}
     return Response(body, media_type="application/json", headers=headers)
+
+
+@router.get("/machines/{machine_id}/parts.{kind}")
+def parts_list(
+    request: Request,
+    machine_id: str,
+    kind: Literal["csv", "xlsx"],
+    machines: Machines,
+    person: AnyPerson,
+    plan: int = 0,
+) -> Response:
+    """The parts list of a plan as a file."""
+    machine = machines.get(machine_id).machine
+    if not 0 <= plan < len(machine.plans):
+        raise HTTPException(404)
+    pieces = bill_of(machine.plans[plan], catalog_of(request))
+    rows = [part_line(piece, person.units) for piece in pieces]
+    body, media = (parts_csv(rows), CSV) if kind == "csv" else (parts_workbook(rows), WORKBOOK)
+    name = file_name(machine.name).removesuffix(".pulltide.json")
+    headers = {"content-disposition": f'attachment; filename="{name}-parts.{kind}"'}
+    return Response(body, media_type=media, headers=headers)
 
 
 @router.post("/machines/{machine_id}/duplicate")

@@ -65,10 +65,11 @@ class ShaftCase:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Section:
-    """One place that may break: what stands there, and its safety against fatigue and first yield."""
+    """One place that may break: what stands there with its notch, and its safety against fatigue and first yield."""
 
     at_mm: float
     name: str
+    notch: str
     moment_nmm: float
     torque_nmm: float
     goodman: float
@@ -235,7 +236,7 @@ def solve(case: ShaftCase) -> ShaftAnswer:
             case.pieces, case.bearings_mm, [(wheel.at_mm, wheel.mass_kg) for wheel in case.wheels if wheel.mass_kg]
         ),
         code_mm=code_diameter_mm(moment, 1000 * case.torque_nm),
-        goodman_mm=goodman_diameter_mm(moment, 1000 * case.torque_nm, of, SAFETY, case.fixing),
+        goodman_mm=max(goodman_diameter_mm(one.moment_nmm, one.torque_nmm, of, SAFETY, one.notch) for one in sections),
         strip=strip,
         findings=(),
     )
@@ -276,6 +277,7 @@ def _sections(case: ShaftCase, planes: Sequence[Bent], diameter: float) -> Itera
         yield Section(
             at_mm=at,
             name=name,
+            notch=notched,
             moment_nmm=moment,
             torque_nmm=torque,
             goodman=section.goodman(endurance, of.sut_mpa),

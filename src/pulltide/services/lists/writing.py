@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import csv
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from io import BytesIO, StringIO
 from typing import Any
 
@@ -30,28 +30,34 @@ def _cells(holding: Holding) -> list[Any]:
 
 def as_csv(holdings: Iterable[Holding]) -> bytes:
     """A list as CSV, UTF-8, decimal points."""
-    made = StringIO()
-    writer = csv.writer(made, lineterminator="\n")
-    writer.writerow(FIELDS)
-    for holding in holdings:
-        writer.writerow([safe(cell) if isinstance(cell, str) else f"{cell:.12g}" for cell in _cells(holding)])
-    return made.getvalue().encode("utf-8")
+    return table_csv(FIELDS, map(_cells, holdings))
 
 
 def as_workbook(holdings: Iterable[Holding]) -> bytes:
     """A list as a workbook; text is text, whatever it begins with."""
+    return table_workbook("Parts", FIELDS, map(_cells, holdings))
+
+
+def table_csv(header: Sequence[str], rows: Iterable[Sequence[Any]]) -> bytes:
+    """Any table as CSV, UTF-8, decimal points."""
+    made = StringIO()
+    writer = csv.writer(made, lineterminator="\n")
+    writer.writerow(header)
+    for row in rows:
+        writer.writerow([safe(cell) if isinstance(cell, str) else f"{cell:.12g}" for cell in row])
+    return made.getvalue().encode("utf-8")
+
+
+def table_workbook(title: str, header: Sequence[str], rows: Iterable[Sequence[Any]]) -> bytes:
+    """Any table as a workbook of one sheet."""
     from openpyxl import Workbook
     from openpyxl.cell import WriteOnlyCell
 
     book = Workbook(write_only=True)
-    sheet = book.create_sheet("Parts")
-    sheet.append(list(FIELDS))
-    for holding in holdings:
-        row = []
-        for value in _cells(holding):
-            cell = WriteOnlyCell(sheet, value=safe(value) if isinstance(value, str) else value)
-            row.append(cell)
-        sheet.append(row)
+    sheet = book.create_sheet(title)
+    sheet.append(list(header))
+    for row in rows:
+        sheet.append([WriteOnlyCell(sheet, value=safe(cell) if isinstance(cell, str) else cell) for cell in row])
     made = BytesIO()
     book.save(made)
     return made.getvalue()

@@ -2,12 +2,21 @@
 
 from __future__ import annotations
 
-from pulltide.web.places import compare, duty, fit, need, source, train, ways
+from pulltide.web.places import compare, duty, fit, need, sheet, source, train, ways
 from pulltide.web.places.frame import Context, Place, Summary
 
 __all__ = ["PLACES", "Context", "Place", "Summary", "place_of"]
 
-PLACES: tuple[Place, ...] = (need.PLACE, duty.PLACE, source.PLACE, train.PLACE, ways.PLACE, fit.PLACE, compare.PLACE)
+PLACES: tuple[Place, ...] = (
+    need.PLACE,
+    duty.PLACE,
+    source.PLACE,
+    train.PLACE,
+    ways.PLACE,
+    fit.PLACE,
+    compare.PLACE,
+    sheet.PLACE,
+)
 
 
 def place_of(key: str) -> Place | None:

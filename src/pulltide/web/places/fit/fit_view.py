@@ -12,6 +12,7 @@ from pulltide.core.fit.shaft import SAFETY, ShaftAnswer, case_of, is_free, missi
 from pulltide.core.fit.strength import next_bar_mm, steel
 from pulltide.core.links import family_of
 from pulltide.core.shafts import Span, is_inch_shaft
+from pulltide.presentation.build_sheet import setup_figures
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import sheet
 from pulltide.presentation.words import FindingLine, finding_line
@@ -39,6 +40,15 @@ class Length:
 
 
 @dataclass(frozen=True, slots=True)
+class Told:
+    """One figure of a shaft."""
+
+    name: str
+    value: str
+    under: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class LengthCard:
     """One stage that something of a stock length runs round."""
 
@@ -46,6 +56,7 @@ class LengthCard:
     title: str
     center: str
     lengths: tuple[Length, ...]
+    setup: tuple[Told, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,15 +68,6 @@ class ShaftTab:
     address: str
     current: bool
     free: bool
-
-
-@dataclass(frozen=True, slots=True)
-class Told:
-    """One figure of a shaft."""
-
-    name: str
-    value: str
-    under: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -165,7 +167,8 @@ def _cards(context: Context) -> Iterator[LengthCard]:
             )
         if lengths and now is not None:
             title = filled(family.words(link, result.step).title, units)
-            yield LengthCard(index + 1, title, str(show(now, "mm", units)), tuple(lengths))
+            setup = tuple(Told(f.label, str(show(f.value, f.unit, units))) for f in setup_figures(result))
+            yield LengthCard(index + 1, title, str(show(now, "mm", units)), tuple(lengths), setup)
 
 
 def _center_mm(prepare: object, link: object, step: int) -> float | None:

@@ -1,0 +1,197 @@
+"""What a builder takes to the shop: one plan as tables and lists of words, in a person's units.
+
+Screen, print and files are made of this one thing, so that none of them says anything else.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from pulltide.core.bill import bill_of, total
+from pulltide.core.catalog import Catalog
+from pulltide.core.findings import Severity
+from pulltide.core.line_result import LineResult, PlanResult
+from pulltide.core.links import family_of
+from pulltide.core.machine import Machine, Plan
+from pulltide.core.piece import Piece
+from pulltide.core.transmission import AnyResult, Figure
+from pulltide.presentation.words import LAST_CAUTION, TURN, FindingLine, finding_line
+from pulltide.quantities import Units, show
+from pulltide.words import filled
+
+#: Figures that a stage is set up and checked by, where its family has them.
+SETUP = ("wrap", "tension", "deflection_force", "deflection", "frequency", "shaft_load", "pull", "contact_ratio")
+#: A tachometer that reads this close to what is expected reads right. Common practice, no source.
+TACHOMETER = 0.03
+#: Before first power. Common practice, no source.
+CHECKS = (
+    "Supply locked off; turned by hand through one whole turn, nothing touches",
+    "Keys in, set screws tight and locked where they must not move",
+    "Belts and chains in line within the tolerance, tension set as above",
+    "Reducer filled to the level of its mounting position, breather open",
+    "Guards on every nip, coupling and shaft end; no loose sleeve, no gloves",
+    "Stop button reached from where it is loaded; overload set to the plate current",
+    "Jogged: every shaft turns the way the arrows say",
+    "Run empty ten minutes and listened to; locked off again, bearings felt for heat, screws and belts tightened",
+)
+
+
+@dataclass(frozen=True, slots=True)
+class PartLine:
+    """One line of the parts list. ``state`` is ``shelf``, ``buy`` or ``open``: to be made, or found."""
+
+    count: int
+    what: str
+    designation: str
+    where: str
+    state: str
+    price: str
+    lead: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShaftLine:
+    """One shaft: what it does, and what a tachometer reads on it."""
+
+    number: int
+    name: str
+    speed: str
+    tachometer: str
+    torque: str
+    power: str
+    turn: str
+
+
+@dataclass(frozen=True, slots=True)
+class StageLine:
+    """One stage: what it is, center distance, and by what it is set up."""
+
+    number: int
+    title: str
+    chips: str
+    center: str
+    setup: tuple[tuple[str, str], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BuildSheet:
+    """The whole sheet."""
+
+    need: tuple[tuple[str, str], ...]
+    shafts: tuple[ShaftLine, ...]
+    stages: tuple[StageLine, ...]
+    parts: tuple[PartLine, ...]
+    cost: str
+    spans: tuple[tuple[str, str], ...]
+    findings: tuple[FindingLine, ...]
+    checks: tuple[str, ...]
+    cautions: tuple[str, ...]
+
+
+def setup_figures(result: AnyResult) -> Iterator[Figure]:
+    """Figures that a stage is set up and checked by."""
+    for figure in result.figures:
+        if figure.key in SETUP and figure.value is not None:
+            yield figure
+
+
+def build_sheet(machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog, units: Units) -> BuildSheet:
+    """The sheet of a solved plan."""
+    line, pieces = result.chosen, bill_of(plan, catalog)
+    cost = total(pieces)
+    unpriced = f", {cost.unpriced} without a list price" if cost.unpriced else ""
+    return BuildSheet(
+        need=tuple(_need(machine, line, units)),
+        shafts=tuple(_shafts(line, units)),
+        stages=tuple(_stages(plan, line, units)),
+        parts=tuple(part_line(piece, units) for piece in pieces),
+        cost=f"{cost.price:.1f} price units for {cost.to_buy} lines to buy{unpriced}",
+        spans=tuple(_spans(plan, line, units)),
+        findings=tuple(
+            finding_line(one, units) for one in result.findings if one.severity in (Severity.ERROR, Severity.WARNING)
+        ),
+        checks=CHECKS,
+        cautions=tuple(_cautions(machine, plan)),
+    )
+
+
+def _need(machine: Machine, line: LineResult, units: Units) -> Iterator[tuple[str, str]]:
+    need, duty = machine.need, machine.duty
+    band = [show(speed, "rpm", units).number for speed in (need.speed_min_rpm, need.speed_max_rpm) if speed]
+    if band:
+        best = f", best {show(need.speed_ideal_rpm, 'rpm', units).number}" if need.speed_ideal_rpm else ""
+        yield f"{need.last_shaft} speed", f"{' to '.join(band)} rpm{best}"
+    torques = (("Running torque", need.running_torque_nm), ("Peak torque", need.peak_torque_nm))
+    for name, value in (*torques, ("Breakaway torque", need.breakaway_torque_nm)):
+        if value is not None:
+            yield name, str(show(value, "N*m", units))
+    if need.worksheet is not None and need.worksheet.assumed:
+        yield "Not confirmed yet", f"{len(need.worksheet.assumed)} starting values of the worksheet"
+    yield "Shock, hours", f"{duty.shock or 'not entered'}, {_hours(duty.hours_per_day)}"
+    if line.motor_load is not None:
+        yield "Motor load", str(show(line.motor_load, "share", units))
+    if line.efficiency is not None:
+        yield "Line efficiency", str(show(line.efficiency, "share", units))
+
+
+def _hours(hours: float | None) -> str:
+    return "hours not entered" if hours is None else f"{hours:g} h a day"
+
+
+def _shafts(line: LineResult, units: Units) -> Iterator[ShaftLine]:
+    for shaft in line.shafts:
+        ends = [show(shaft.speed_rpm * (1 + side * TACHOMETER), "rpm", units).number for side in (-1, 1)]
+        yield ShaftLine(
+            number=shaft.number,
+            name=shaft.name,
+            speed=str(show(shaft.speed_rpm, "rpm", units)),
+            tachometer=" to ".join(ends),
+            torque=str(show(shaft.running_torque_nm, "N*m", units)),
+            power=str(show(shaft.power_kw, "kW", units)),
+            turn=TURN[shaft.turn],
+        )
+
+
+def _stages(plan: Plan, line: LineResult, units: Units) -> Iterator[StageLine]:
+    for number, (link, result) in enumerate(zip(plan.links, line.links, strict=True), start=1):
+        words = family_of(link.kind).words(link, result.step)
+        center = result.center_distance_mm
+        yield StageLine(
+            number,
+            filled(words.title, units),
+            ", ".join(filled(chip, units) for chip in words.chips),
+            "" if center is None else str(show(center, "mm", units)),
+            tuple((figure.label, str(show(figure.value, figure.unit, units))) for figure in setup_figures(result)),
+        )
+
+
+def part_line(piece: Piece, units: Units) -> PartLine:
+    """A piece in words."""
+    where = "Motor" if piece.subject == "motor" else f"Stage {piece.subject.removeprefix('link-')}"
+    price = "" if piece.price is None or piece.owned else f"{piece.price:.1f}"
+    state = "shelf" if piece.owned else "buy" if piece.price is not None else "open"
+    what = filled(piece.what, units) + (f": {piece.missing} is not chosen" if piece.missing else "")
+    return PartLine(piece.count, what, piece.designation, where, state, price, piece.lead)
+
+
+def _spans(plan: Plan, line: LineResult, units: Units) -> Iterator[tuple[str, str]]:
+    """Shafts whose bearings are placed: bar, length, and where everything stands."""
+    for part in sorted(plan.shafts, key=lambda part: part.shaft):
+        span = part.span
+        if span is None or part.diameter_mm is None or part.shaft > len(line.shafts):
+            continue
+        bits = [f"bar {show(part.diameter_mm, 'mm', units)}"]
+        bits += [f"{show(span.length_mm, 'mm', units)} long"] if span.length_mm is not None else []
+        bits += [f"bearing at {show(at, 'mm', units)}" for at in span.bearings_mm]
+        wheels = (span.driven_at_mm, span.driver_at_mm)
+        bits += [f"wheel at {show(at, 'mm', units)}" for at in wheels if at is not None]
+        yield f"Shaft {part.shaft}, {line.shafts[part.shaft - 1].name}", ", ".join(bits)
+
+
+def _cautions(machine: Machine, plan: Plan) -> Iterator[str]:
+    asked = machine.need.requirement()
+    if asked is not None and asked.kind.caution:
+        yield asked.kind.caution
+    yield from dict.fromkeys(family_of(link.kind).caution for link in plan.links if family_of(link.kind).caution)
+    yield LAST_CAUTION
