@@ -37,7 +37,7 @@ CHECKS = (
 )
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PartLine:
     """One line of the parts list. ``state`` is ``shelf``, ``buy`` or ``open``: to be made, or found."""
 
@@ -172,7 +172,15 @@ def part_line(piece: Piece, units: Units) -> PartLine:
     price = "" if piece.price is None or piece.owned else f"{piece.price:.1f}"
     state = "shelf" if piece.owned else "buy" if piece.price is not None else "open"
     what = filled(piece.what, units) + (f": {piece.missing} is not chosen" if piece.missing else "")
-    return PartLine(piece.count, what, piece.designation, where, state, price, piece.lead)
+    return PartLine(
+        count=piece.count,
+        what=what,
+        designation=piece.designation,
+        where=where,
+        state=state,
+        price=price,
+        lead=piece.lead,
+    )
 
 
 def _spans(plan: Plan, line: LineResult, units: Units) -> Iterator[tuple[str, str]]:
