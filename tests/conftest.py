@@ -74,7 +74,7 @@ def empty_shop(engine: Engine) -> Engine:
     """The test database without machines, people or anything on the shelf."""
     with engine.begin() as connection:
         connection.execute(
-            text("TRUNCATE machine, machine_state, person, shelf_item, holding, upload, column_match CASCADE")
+            text("TRUNCATE machine, machine_state, person, shelf_item, holding, upload, column_match, quote CASCADE")
         )
     return engine
 

@@ -24,6 +24,7 @@ from pulltide.ops.backup import dump, folder_of
 from pulltide.ops.cluster import Cluster, ClusterError, home_for, open_log, put_aside_when_large
 from pulltide.ops.holder import holder_of
 from pulltide.ops.home import FORMER, data_folder, holds_a_shop, moved
+from pulltide.ops.price_stand_in import MODES
 from pulltide.store.database import connect, current_revision, newest_revision, revisions
 from pulltide.store.process import end_with_parent
 
@@ -100,9 +101,28 @@ def asked(question: str) -> bool:
         return False
 
 
-def start_server(cluster: Cluster, options: argparse.Namespace) -> subprocess.Popen[bytes]:
+def start_prices(mode: str) -> tuple[subprocess.Popen[bytes] | None, str]:
+    """Start the price service that stands in for a real one, and give its address; nothing where it is off."""
+    if mode == "off":
+        return None, ""
+    command = [sys.executable, "-m", "pulltide.ops.price_stand_in", "--mode", mode]
+    service = subprocess.Popen(
+        command,
+        stdin=subprocess.DEVNULL,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL,
+        start_new_session=True,
+        preexec_fn=end_with_parent,
+    )
+    assert service.stdout is not None
+    port = service.stdout.readline().strip().decode()
+    return service, f"http://127.0.0.1:{port}" if port else ""
+
+
+def start_server(cluster: Cluster, options: argparse.Namespace, prices: str) -> subprocess.Popen[bytes]:
     """Start the web server as a child."""
     environment = os.environ | {
+        "PULLTIDE_PRICES": prices,
         "PULLTIDE_DATABASE_URL": cluster.shop_url(),
         "PULLTIDE_SECRET": secret(options.data),
         "PULLTIDE_DEMO": "1",
@@ -209,7 +229,7 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
     """Start everything, wait for Ctrl-C, stop everything."""
     check_port(options.port)
     cluster = Cluster(home_for(options.data, "pg"))
-    server = None
+    server = service = None
     try:
         cluster.start()
         if options.fresh and cluster.has_database():
@@ -219,7 +239,8 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
         cluster.hand_over()
         if to_migrate(cluster.shop_url()):
             say(f"The data is brought up to this version; backed up in {dump(cluster, options.data, 'before-upgrade')}")
-        server = start_server(cluster, options)
+        service, prices = start_prices(options.prices)
+        server = start_server(cluster, options, prices)
         wait_until_ready(options, server)
         address = f"http://127.0.0.1:{options.port}/"
         (options.data / "address").write_text(address)
@@ -230,6 +251,7 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
         for number in (signal.SIGINT, signal.SIGTERM):
             signal.signal(number, signal.SIG_IGN)
         _end(server)
+        _end(service)
         cluster.stop()
         (options.data / "address").unlink(missing_ok=True)
 
@@ -250,6 +272,12 @@ def main() -> int:
     parser.add_argument("--workers", type=int, default=1, choices=range(1, 9), help="web server processes (1)")
     parser.add_argument("--fresh", action="store_true", help="delete all machines and make the demo shop anew")
     parser.add_argument("--yes", action="store_true", help="with --fresh: do not ask")
+    parser.add_argument(
+        "--prices",
+        choices=("off", *MODES),
+        default="fine",
+        help="made-up price service: well, slow, answering nonsense, dead, or none (fine)",
+    )
     parser.add_argument("--data", type=Path, help=f"folder that holds the data ({data_folder()})")
     options = parser.parse_args()
     say = partial(print, flush=True)

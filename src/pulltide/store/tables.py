@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import DateTime, ForeignKey, Index, Integer, LargeBinary, String, func
+from sqlalchemy import DateTime, Float, ForeignKey, Index, Integer, LargeBinary, String, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -96,6 +96,17 @@ class ColumnMatchRow(Base):
 
     list_name: Mapped[str] = mapped_column(String(60), primary_key=True)
     said: Mapped[dict[str, Any]] = mapped_column(JSONB)
+
+
+class QuoteRow(Base):
+    """The last quote of a part."""
+
+    __tablename__ = "quote"
+
+    name: Mapped[str] = mapped_column(String(60), primary_key=True)
+    price: Mapped[float] = mapped_column(Float)
+    lead_days: Mapped[int] = mapped_column(Integer)
+    fetched_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
 class ShelfItemRow(Base):

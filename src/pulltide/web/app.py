@@ -26,7 +26,9 @@ from pulltide.store.dumps import Dumps
 from pulltide.store.machines import PostgresMachines
 from pulltide.store.people import PostgresPeople
 from pulltide.store.prepare import prepare
+from pulltide.store.price_client import PriceClient
 from pulltide.store.process import end_with_parent
+from pulltide.store.quotes import PostgresQuotes
 from pulltide.store.row_file import RowFile, cache_folder
 from pulltide.store.shelf import PostgresShelf
 from pulltide.store.stock import PostgresStock
@@ -117,6 +119,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.people = PostgresPeople(engine)
     app.state.shelf = PostgresShelf(engine)
     app.state.stock = PostgresStock(engine)
+    app.state.quotes, app.state.prices = PostgresQuotes(engine), PriceClient(settings.prices)
     app.state.engine = engine
     app.state.searcher = Searcher(RowFile(cache_folder()))
     app.state.dumps = None

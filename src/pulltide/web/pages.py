@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
+from threading import Thread
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Depends, File, Form, HTTPException, Query, Request, Response, UploadFile
@@ -26,6 +27,7 @@ from pulltide.services.documents import UnreadableDocument, name_of
 from pulltide.services.editing import Change, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
 from pulltide.services.matching import same_named
+from pulltide.services.quotes import ask
 from pulltide.services.searching import Searcher
 from pulltide.services.shelf import Shelf, kept_part, shop_catalog
 from pulltide.services.texts import why_unusable
@@ -36,12 +38,14 @@ from pulltide.web.new_view import TROUBLES, gallery
 from pulltide.web.page_view import page_view
 from pulltide.web.palette import Destination, destinations
 from pulltide.web.person import AnyPerson, Person, SurePerson
-from pulltide.web.places import Context, place_of
+from pulltide.web.places import Context, Helpers, place_of
 from pulltide.web.room import room
 from pulltide.web.selection import FIRST_PLACE, Selection
 from pulltide.web.shop_view import floor_card, removed_rows
 from pulltide.web.templating import render
 
+#: A price service that is well answers in this time, so that its quotes are there at once [s].
+QUOTES_SOON_S = 0.5
 HEAVY = [Depends(room)]
 router = APIRouter(include_in_schema=False)
 #: Longest name on the shelf.
@@ -141,8 +145,8 @@ def _page(request: Request, stored: StoredMachine, selection: Selection, person:
     saved_at = stored.updated_at.astimezone().strftime("%H:%M")
     shelf: Shelf = request.app.state.shelf
     later = request.headers.get("x-remedies") == "later"
-    searcher: Searcher = request.app.state.searcher
-    context = Context(stored, selection, person.units, shelf, remedies_later=later, searcher=searcher)
+    helpers = Helpers(request.app.state.searcher, request.app.state.quotes)
+    context = Context(stored, selection, person.units, shelf, remedies_later=later, helpers=helpers)
     view = page_view(context, saved_at)
     name = "partials/_machine.html" if request.headers.get("x-fragment") == "1" else "pages/machine.html"
     return render(request, name, {"person": person, "view": view, **menu(person)})
@@ -308,6 +312,21 @@ def export_machine(machine_id: str, machines: Machines) -> Response:
     body = json.dumps(document, indent=2, ensure_ascii=False) + "\n"
     headers = {"content-disposition": f'attachment; filename="{file_name(name_of(document))}"'}
     return Response(body, media_type="application/json", headers=headers)
+
+
+@router.post("/machines/{machine_id}/quotes")
+def ask_for_quotes(request: Request, machine_id: str, machines: Machines, person: SurePerson, form: Posted) -> Response:
+    """Ask the price service for what a plan must buy; the page does not wait for it."""
+    machine, plan = machines.get(machine_id).machine, _whole(_texts(form), "plan")
+    if plan >= len(machine.plans):
+        raise HTTPException(404)
+    pieces = bill_of(machine.plans[plan], catalog_of(request))
+    names = tuple(dict.fromkeys(piece.designation for piece in pieces if piece.designation and not piece.owned))
+    fetch, quotes = request.app.state.prices.fetch, request.app.state.quotes
+    thread = Thread(target=ask, args=(names, fetch, quotes), daemon=True)
+    thread.start()
+    thread.join(QUOTES_SOON_S)
+    return RedirectResponse(Selection(plan=plan, place="sheet", machine_id=machine_id).to(), 303)
 
 
 @router.get("/machines/{machine_id}/parts.{kind}")

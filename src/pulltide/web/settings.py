@@ -12,6 +12,7 @@ class Settings:
     """Where the data is, the key that signs form tokens, whether to load the demo shop once, how many workers share.
 
     ``backups`` is the folder that dumps are kept in, made with ``database_programs``; None where nobody said.
+    ``prices`` is the address of a price service, empty without one.
     """
 
     database_url: str
@@ -20,10 +21,11 @@ class Settings:
     workers: int = 1
     backups: Path | None = None
     database_programs: Path | None = None
+    prices: str = ""
 
 
 def from_environment() -> Settings:
-    """Settings from PULLTIDE_DATABASE_URL, _SECRET, _DEMO, _WORKERS, _BACKUPS and _DATABASE_PROGRAMS."""
+    """Settings from PULLTIDE_DATABASE_URL, _SECRET, _DEMO, _WORKERS, _BACKUPS, _DATABASE_PROGRAMS and _PRICES."""
     workers = os.environ.get("PULLTIDE_WORKERS", "1")
     return Settings(
         os.environ["PULLTIDE_DATABASE_URL"],
@@ -32,6 +34,7 @@ def from_environment() -> Settings:
         int(workers) if workers.isdecimal() else 1,
         _folder("PULLTIDE_BACKUPS"),
         _folder("PULLTIDE_DATABASE_PROGRAMS"),
+        os.environ.get("PULLTIDE_PRICES", ""),
     )
 
 

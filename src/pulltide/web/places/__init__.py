@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from pulltide.web.places import compare, duty, fit, need, sheet, source, train, ways
-from pulltide.web.places.frame import Context, Place, Summary
+from pulltide.web.places.frame import Context, Helpers, Place, Summary
 
-__all__ = ["PLACES", "Context", "Place", "Summary", "place_of"]
+__all__ = ["PLACES", "Context", "Helpers", "Place", "Summary", "place_of"]
 
 PLACES: tuple[Place, ...] = (
     need.PLACE,

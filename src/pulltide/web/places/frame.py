@@ -17,6 +17,7 @@ from pulltide.core.sources import drive_of
 from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units
 from pulltide.services.machines import StoredMachine
+from pulltide.services.quotes import Quotes
 from pulltide.services.searching import Searcher
 from pulltide.services.shelf import ShelfItem, ShelfItems, shop_catalog
 from pulltide.web.changes_view import ChangesView, changes_view
@@ -38,6 +39,14 @@ class EmptyShelf:
 EMPTY_SHELF = EmptyShelf()
 
 
+@dataclass(frozen=True, slots=True)
+class Helpers:
+    """What works beside the pages: the search of the lists, and the quotes that were kept."""
+
+    searcher: Searcher | None = None
+    quotes: Quotes | None = None
+
+
 class Context:
     """A machine and where its page is turned to. Each answer is worked out when a place first needs it, and once."""
 
@@ -49,7 +58,7 @@ class Context:
         shelf: ShelfItems = EMPTY_SHELF,
         *,
         remedies_later: bool = False,
-        searcher: Searcher | None = None,
+        helpers: Helpers = Helpers(),
     ) -> None:
         self.stored = stored
         self.machine = stored.machine
@@ -58,7 +67,7 @@ class Context:
         self.units = units
         self.shelf = shelf
         self.remedies_later = remedies_later
-        self.searcher = searcher
+        self.searcher, self.quotes = helpers.searcher, helpers.quotes
 
     @cached_property
     def catalog(self) -> Catalog:
