@@ -160,3 +160,15 @@ def test_what_is_not_there_is_not_found_and_large_files_are_refused(client: Test
     big = client.post("/stock/import", content=b"x" * 8_300_000, headers={"content-type": "text/csv"})
     assert big.status_code == 413
     assert client.post("/machines/import", content=b"x" * 1_100_000).status_code == 413
+
+
+def test_a_measured_wheel_is_looked_up_and_starts_the_form(client: TestClient):
+    page = client.get("/stock?what=v_pulley&outside=3+1/2+in&second=1/2+in").text
+    assert all(f">{name}</a>" in page for name in ("4L", "A", "SPA"))
+    link = re.search(r'href="([^"]+section=A#part)"', page)[1].replace("&amp;", "&")
+    form = client.get(link.split("#")[0]).text
+    assert 'name="section" value="A"' in re.sub(r"\s+", " ", form)
+    assert 'value="3 1/2 in"' in form
+    assert "write a plain number" in client.get("/stock?what=sprocket&outside=73&second=many").text
+    assert "comes near" in client.get("/stock?what=sprocket&outside=900&second=9").text
+    assert "0 to 5000" in client.get("/stock?what=sprocket&outside=-4&second=9").text

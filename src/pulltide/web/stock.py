@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from threading import Thread
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 from urllib.parse import quote
 
 from fastapi import APIRouter, Depends, File, HTTPException, Query, Request, UploadFile
@@ -13,9 +13,10 @@ from starlette.responses import RedirectResponse, Response
 
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.holding import Holding
+from pulltide.core.identify import identify
 from pulltide.core.model import READ_QUANTITY
-from pulltide.quantities import Units
-from pulltide.quantities.reading import reader_for
+from pulltide.quantities import Units, show
+from pulltide.quantities.reading import NotUnderstood, read_quantity, reader_for
 from pulltide.services.editing import reason
 from pulltide.services.lists.columns import FIELDS
 from pulltide.services.lists.taking import Upload, looked_at, taken
@@ -25,7 +26,7 @@ from pulltide.services.texts import why_unusable
 from pulltide.store.stock import PostgresStock
 from pulltide.web.pages import Machines, Posted, catalog_of, menu
 from pulltide.web.person import AnyPerson, SurePerson
-from pulltide.web.stock_view import MOST_ON_PAGE, address, claims_of, part_form, spoken, stock_view, title_of
+from pulltide.web.stock_view import MOST_ON_PAGE, GuessLine, address, claims_of, part_form, spoken, stock_view, title_of
 from pulltide.web.stock_view import kinds as part_kinds
 from pulltide.web.templating import render
 
@@ -49,6 +50,10 @@ class Asked(BaseModel):
     family: str = Field("", max_length=20)
     start: int = Field(0, ge=0, le=1_000_000)
     part: str = Field("", max_length=36)
+    what: Literal["", "v_pulley", "sprocket", "toothed_pulley", "spur_gear"] = ""
+    outside: str = Field("", max_length=60)
+    second: str = Field("", max_length=60)
+    section: str = Field("", max_length=12)
 
 
 Shown = Annotated[Asked, Query()]
@@ -68,10 +73,47 @@ def _page(request: Request, machines: Machines, person: AnyPerson, asked: Asked,
     said = {"list": asked.list_name, "find": asked.find, "family": asked.family}
     chosen = stock.get(asked.part) if asked.part else None
     values = {**PLAIN, **more}
-    raw = values["typed"] or (chosen.holding.model_dump() if chosen else {"on_hand": 1, "family": asked.family})
+    guessed, refused = _guessed(asked, person.units)
+    raw = values["typed"] or (chosen.holding.model_dump() if chosen else _begun(asked))
+    values |= {"guessed": guessed, "guess_fault": refused, "asked": asked}
     view = stock_view(page, said, asked.start, stock.lists(), claims, person.units)
     values |= {"person": person, "view": view, "chosen": chosen, "fields": part_form(raw, person.units), **menu(person)}
     return render(request, "pages/stock.html", values)
+
+
+def _begun(asked: Asked) -> dict[str, Any]:
+    """What the form of a new part starts with: what was measured, where it was."""
+    begun: dict[str, Any] = {"on_hand": 1, "family": asked.what or asked.family}
+    if asked.what and asked.section:
+        measured = {"outside_mm": asked.outside, "section": asked.section}
+        begun |= measured | ({"grooves": 1} if asked.what == "v_pulley" else {"teeth": asked.second})
+    return begun
+
+
+def _guessed(asked: Asked, units: Units) -> tuple[tuple[GuessLine, ...], str]:
+    """What a measured wheel may be, or why that cannot be told."""
+    if not asked.what or not asked.outside:
+        return (), ""
+    try:
+        outside = read_quantity(asked.outside, "mm", units.unit_for("mm"))
+        length = asked.what == "v_pulley"
+        second = read_quantity(asked.second, "mm" if length else "", units.unit_for("mm") if length else "")
+    except NotUnderstood as error:
+        return (), str(error)
+    if not (0 < outside <= 5000 and 1 <= second <= 2000):
+        return (), "The outside is 0 to 5000 mm, the groove or the number of teeth 1 to 2000."
+    found = identify(asked.what, outside, second)
+    measured = {"what": asked.what, "outside": asked.outside, "second": asked.second}
+    lines = tuple(
+        GuessLine(
+            guess.name,
+            str(show(guess.pitch_mm, "mm", units)),
+            f"{100 * guess.off:.1f} %",
+            address(asked.list_name, **measured, section=guess.name) + "#part",
+        )
+        for guess in found
+    )
+    return lines, "" if lines else "Nothing on the lists comes near: measure again, or enter it as it is."
 
 
 def _texts(form: Mapping[str, Any]) -> dict[str, str]:

@@ -194,6 +194,16 @@ class PartField:
     hint: str = ""
 
 
+@dataclass(frozen=True, slots=True)
+class GuessLine:
+    """One thing that a measured wheel may be."""
+
+    name: str
+    pitch: str
+    off: str
+    address: str
+
+
 #: Fields of the form, in its order.
 FORM = (
     "family",
