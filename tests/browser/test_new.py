@@ -5,7 +5,6 @@ from __future__ import annotations
 import pytest
 from playwright.sync_api import Page, expect
 
-from browser.test_places import settled
 from browser.test_ways import found
 
 pytestmark = pytest.mark.browser
@@ -26,8 +25,7 @@ class Hand:
         self.steps += 1
         self.page.get_by_role(role, name=name, exact=True).first.click()  # type: ignore[arg-type]
         self.page.wait_for_load_state()
-        if self.page.locator("#train").count():
-            settled(self.page)
+        expect(self.page.locator("#train[data-busy]")).to_have_count(0, timeout=30_000)
 
     def type(self, label: str, text: str) -> None:
         """One entry."""

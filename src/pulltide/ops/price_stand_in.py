@@ -95,6 +95,7 @@ def main() -> int:
     end_with_parent()
     server = ThreadingHTTPServer(("127.0.0.1", options.port), partial(Answering, options.mode))
     server.daemon_threads = True
+    listed()
     print(server.server_port, flush=True)
     server.serve_forever()
     return 0

@@ -250,8 +250,9 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
     finally:
         for number in (signal.SIGINT, signal.SIGTERM):
             signal.signal(number, signal.SIG_IGN)
+        if service is not None:
+            service.kill()
         _end(server)
-        _end(service)
         cluster.stop()
         (options.data / "address").unlink(missing_ok=True)
 

@@ -20,8 +20,8 @@ from pulltide.core.errors import ImpossibleGeometry
 Floats = npt.NDArray[np.float64]
 #: Modulus of elasticity and of shear of steel [MPa], and its density [kg/m³]. Source: Shigley Table A-5.
 E_MPA, G_MPA, STEEL_KG_M3 = 207_000.0, 79_300.0, 7850.0
-#: Stations nearer to each other than this are one [mm].
-SAME_MM = 1e-6
+#: Stations nearer to each other than this are one [mm]: elements that are far shorter than others spoil the solution.
+SAME_MM = 0.1
 
 
 @dataclass(frozen=True, slots=True)
@@ -170,9 +170,9 @@ class _System:
         outside = [at for at in stations if not low - SAME_MM <= at <= high + SAME_MM]
         if outside:
             raise ImpossibleGeometry(f"Something stands at {outside[0]:.1f} mm, beyond the ends of the shaft.")
-        if len({round(at, 6) for at in supports_mm}) < 2:
+        if len(_apart(sorted(supports_mm))) < 2:
             raise ImpossibleGeometry("A shaft needs two bearings at different places.")
-        nodes = np.unique(np.round(stations, 6))
+        nodes = np.array(_apart(sorted(stations)))
         lengths = np.diff(nodes)
         middles = nodes[:-1] + lengths / 2
         diameters = np.array([_diameter(pieces, middle) for middle in middles])
@@ -185,6 +185,17 @@ class _System:
     def node(self, station_mm: float) -> int:
         """The node at a station."""
         return int(np.abs(self.nodes - station_mm).argmin())
+
+
+def _apart(stations: Sequence[float]) -> list[float]:
+    """Stations in rising order without those that stand as good as at the one before; the last one stays."""
+    kept = list(stations[:1])
+    for at in stations[1:]:
+        if at - kept[-1] >= SAME_MM:
+            kept.append(at)
+    if len(kept) > 1 and kept[-1] != stations[-1]:
+        kept[-1] = stations[-1]
+    return kept
 
 
 def _diameter(pieces: Sequence[Piece], station_mm: float) -> float:
