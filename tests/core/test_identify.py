@@ -1,4 +1,4 @@
-"""A wheel by calliper and count, against the wheels of the generic lists, whose sizes follow their standards."""
+"""A wheel by caliper and count, against the wheels of the generic lists, whose sizes follow their standards."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ def test_every_listed_gear_is_known_by_its_outside_and_teeth():
 
 
 def test_every_listed_v_pulley_is_known_by_its_groove():
-    """Grooves of one width are told apart by nothing that a calliper reads: all of them are named."""
+    """Grooves of one width are told apart by nothing that a caliper reads: all of them are named."""
     tops = {
         "3L": 9.5,
         "4L": 12.7,

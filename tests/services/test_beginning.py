@@ -55,11 +55,11 @@ def test_what_a_person_enters_is_theirs_and_the_rest_is_said():
 def test_starting_values_never_replace_an_entry_and_travel_with_their_sheet():
     machine = begun("", "drum", "wrong", (), Units())
     machine, _ = apply_change(
-        machine, Change({"need.worksheet.length_mm": "1 m", "need.worksheet.fill": "0.4"}), Units()
+        machine, Change({"need.worksheet.length_mm": "1 m", "need.worksheet.fill": "0.3"}), Units()
     )
     machine, _ = apply_change(machine, Change(operation="fill_typical"), Units())
     assert machine.need.worksheet.length_mm == 1000
-    assert machine.need.worksheet.fill == 0.4
+    assert machine.need.worksheet.fill == 0.3, "as its default, and still an entry"
     assert "inside_diameter_mm" in machine.need.worksheet.assumed
     assert not {"length_mm", "fill"} & set(machine.need.worksheet.assumed)
     away, _ = apply_change(machine, Change(operation="choose_worksheet", kind="hoist"), Units())

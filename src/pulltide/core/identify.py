@@ -1,4 +1,4 @@
-"""What a wheel found in the shop may be, by calliper and count: what comes near of sections, chains and pitches."""
+"""What a wheel found in the shop may be, by caliper and count: what comes near of sections, chains and pitches."""
 
 from __future__ import annotations
 

@@ -20,25 +20,22 @@ from pulltide.core.line import solve_line
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import FORMAT_VERSION, MOST_LINKS, MOST_PLANS, Machine
 from pulltide.core.model import READ_QUANTITY
-from pulltide.core.need import FIGURES
-from pulltide.core.needs import NEED_KINDS, need_kind
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.core.sources.stock import SOURCE
 from pulltide.quantities import Units, reader_for, show_for_edit
+from pulltide.services import need_edits
 from pulltide.services.documents import upgraded
 from pulltide.services.fields import NoSuchField, describe, find_field, parse_path
 from pulltide.services.texts import unusable_texts
 
 Document = dict[str, Any]
 KINDS = tuple(family.kind for family in FAMILIES)
-NEED_NAMES = tuple(kind.kind for kind in NEED_KINDS)
 #: Tags that a validation puts into the place of a fault.
-TAGS = frozenset((*KINDS, *NEED_NAMES, *(kind.kind for kind in SOURCE_KINDS), *(kind.kind for kind in END_KINDS)))
+TAGS = frozenset(
+    (*KINDS, *need_edits.NEED_NAMES, *(kind.kind for kind in SOURCE_KINDS), *(kind.kind for kind in END_KINDS))
+)
 #: The speeds a worksheet keeps when another kind is chosen.
-OWN_SPEEDS = ("speed_min_rpm", "speed_ideal_rpm", "speed_max_rpm")
-DIRECT = "direct"
-NO_END = "nothing"
 MOST_STEPS = 6
 NAMED = "is not a set of named values"
 
@@ -209,7 +206,7 @@ def apply_change(machine: Machine, change: Change, units: Units, catalog: Catalo
     for path, text in change.replacements.items():
         _set(document, path, _json(path, text))
     try:
-        _corrected(document, change)
+        need_edits.corrected(document["need"], (*change.sets, *change.replacements))
         if change.operation:
             OPERATIONS[_known(change.operation)](document, change, lists)
         _settle(machine, document, lists)
@@ -286,14 +283,6 @@ def _set(document: Document, path_text: str, value: Any) -> None:
         holder[path[-1]] = value
     except (NoSuchField, IndexError, KeyError, TypeError) as error:
         raise InputErrors([InputError(path_text, value, "is not a field of this machine")]) from error
-
-
-def _corrected(document: Document, change: Change) -> None:
-    """Starting values that were touched are the person's own from now on."""
-    sheet = document["need"].get("worksheet")
-    if isinstance(sheet, dict) and sheet.get("assumed"):
-        touched = {path.removeprefix("need.worksheet.") for path in (*change.sets, *change.replacements)}
-        sheet["assumed"] = [name for name in sheet["assumed"] if name not in touched]
 
 
 def _settle(before: Machine, document: Document, catalog: Catalog) -> None:
@@ -489,60 +478,19 @@ def _pick_plan(document: Document, change: Change, catalog: Catalog) -> None:
 
 
 def _choose_worksheet(document: Document, change: Change, catalog: Catalog) -> None:
-    """Another worksheet, or none. What was entered for the former one is set aside and comes back with it; a new one
-    takes the speeds along, and without a worksheet the figures stay as entries.
-    """
-    need = document["need"]
-    before = need["worksheet"]
-    if change.kind not in (*NEED_NAMES, DIRECT):
-        raise InputErrors([InputError("Worksheet", change.kind, "is not known", accepted=", ".join(NEED_NAMES))])
-    if change.kind == (before["kind"] if before else DIRECT):
-        return
-    kept = {sheet["kind"]: sheet for sheet in need["set_aside"]}
-    if before is None:
-        need["entered"] = {name: need[name] for name in sorted(FIGURES)}
-    else:
-        kept[before["kind"]] = before
-    if change.kind == DIRECT:
-        need |= {"worksheet": None, "entered": None, **(need["entered"] or {})}
-    else:
-        names = {"Last shaft"} | ({need_kind(before["kind"]).last_shaft} if before else set())
-        if need["last_shaft"] in names:
-            need["last_shaft"] = need_kind(change.kind).last_shaft
-        speeds = {name: (before or need)[name] for name in OWN_SPEEDS}
-        need["worksheet"] = kept.pop(change.kind, None) or {"kind": change.kind, **speeds}
-    need["set_aside"] = list(kept.values())
+    need_edits.choose_worksheet(document["need"], change.kind)
 
 
 def _fill_typical(document: Document, change: Change, catalog: Catalog) -> None:
-    """Plausible values for every input of the worksheet that is still empty, marked as starting values."""
-    sheet = document["need"]["worksheet"]
-    if sheet is None:
-        raise InputErrors([InputError("Worksheet", "", "is not chosen yet, so it has no typical values")])
-    plain = need_kind(sheet["kind"]).model().model_dump(mode="json")
-    filled = {
-        name: value
-        for name, value in need_kind(sheet["kind"]).starter.items()
-        if sheet.get(name) in (None, plain[name])
-    }
-    sheet |= filled
-    sheet["assumed"] = [*sheet["assumed"], *(name for name in filled if name not in sheet["assumed"])]
+    need_edits.fill_typical(document["need"])
 
 
 def _take_as_own(document: Document, change: Change, catalog: Catalog) -> None:
-    """Starting values that were looked at and are right as they are."""
-    sheet = document["need"]["worksheet"]
-    if sheet is not None:
-        sheet["assumed"] = []
+    need_edits.take_as_own(document["need"])
 
 
 def _choose_end(document: Document, change: Change, catalog: Catalog) -> None:
-    """Another simple machine on the last shaft, at its plain sizes, or none."""
-    known = [kind.kind for kind in END_KINDS]
-    if change.kind not in (*known, NO_END):
-        accepted = ", ".join((*known, NO_END))
-        raise InputErrors([InputError("At the last shaft", change.kind, "is not known", accepted=accepted)])
-    document["need"]["end"] = None if change.kind == NO_END else {"kind": change.kind}
+    need_edits.choose_end(document["need"], change.kind)
 
 
 def _choose_source(document: Document, change: Change, catalog: Catalog) -> None:

@@ -27,10 +27,10 @@ def outside_diameter_mm(pitch_mm: float, teeth: int) -> float:
     return pitch_mm * (0.6 + 1.0 / tan(pi / teeth))
 
 
-def calliper_diameter_mm(pitch_mm: float, teeth: int, roller_mm: float) -> float:
+def caliper_diameter_mm(pitch_mm: float, teeth: int, roller_mm: float) -> float:
     """Diameter over two roots [mm]: D - D_r with even teeth, D cos(90 deg / N) - D_r with odd. Source: exact.
 
-    >>> round(calliper_diameter_mm(12.7, 17, 0.312 * 25.4) / 25.4, 4)
+    >>> round(caliper_diameter_mm(12.7, 17, 0.312 * 25.4) / 25.4, 4)
     2.3975
     """
     pitch_diameter = pitch_diameter_mm(pitch_mm, teeth)

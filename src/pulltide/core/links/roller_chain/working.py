@@ -134,11 +134,11 @@ class SprocketInputs(CoreModel):
 
 
 def sprocket_working(inputs: SprocketInputs) -> Working:
-    """Diameters of a sprocket that a calliper measures, its pitch diameter and its greatest bore."""
+    """Diameters of a sprocket that a caliper measures, its pitch diameter and its greatest bore."""
     size, teeth = tables.sizes()[inputs.chain], inputs.teeth
     pitch = geometry.pitch_diameter_mm(size.pitch_mm, teeth)
     outside = geometry.outside_diameter_mm(size.pitch_mm, teeth)
-    calliper = geometry.calliper_diameter_mm(size.pitch_mm, teeth, size.roller_diameter_mm)
+    caliper = geometry.caliper_diameter_mm(size.pitch_mm, teeth, size.roller_diameter_mm)
     bore, hub_mm = geometry.greatest_bore_mm(size.pitch_mm, teeth), geometry.largest_hub_mm(size.pitch_mm, teeth)
     by_teeth = {"p": size.pitch_mm, "N": float(teeth)}
     over = {"PD": pitch, "D_r": size.roller_diameter_mm, "N": float(teeth)}
@@ -149,7 +149,7 @@ def sprocket_working(inputs: SprocketInputs) -> Working:
         (
             Step("Outside diameter", "OD", "p (0.6 + cot(180/N))", by_teeth, outside, "mm", tips),
             Step("Root diameter", "RD", "PD - D_r", over, pitch - size.roller_diameter_mm, "mm", EXACT),
-            Step("Over two roots", "CD", "PD - D_r, odd N: PD cos(90/N) - D_r", over, calliper, "mm", EXACT),
+            Step("Over two roots", "CD", "PD - D_r, odd N: PD cos(90/N) - D_r", over, caliper, "mm", EXACT),
             Step("Largest hub", "MHD", "p (cot(180/N) - 1) - 0.762", by_teeth, hub_mm, "mm", hub),
             Step("Greatest bore", "B", "(MHD - 2 K - 0.02 PD) / (4/3)", {"PD": pitch}, bore, "mm", hub),
             Step("Pitch diameter", "PD", "p / sin(180/N)", by_teeth, pitch, "mm", EXACT),

@@ -31,7 +31,7 @@ FRICTION = Source("Shigley's Mechanical Engineering Design", "belt friction, 0.3
 
 
 class MeasuredInputs(CoreModel):
-    """What a calliper measures on a pulley or a drum."""
+    """What a caliper measures on a pulley or a drum."""
 
     section: Section = Field(title="Section")
     outside_diameter_mm: Mm = Field(title="Outside diameter", ge=20, le=3000)

@@ -67,7 +67,7 @@ class Workings:
         )
 
     def pitch(self, driver: bool) -> Working:
-        """Pitch diameter from what a calliper measures."""
+        """Pitch diameter from what a caliper measures."""
         gap = tables.section(self.d.link.section).outside_minus_pitch_mm
         pitch = self.place.driver_pitch_mm if driver else self.place.driven_pitch_mm
         if self.place.drum and not driver:
