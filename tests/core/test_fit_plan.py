@@ -71,6 +71,22 @@ def test_reactions_carry_the_pull_of_the_chain_and_the_weight_of_its_sprocket():
     assert hypot(wheel.force.x_n, wheel.force.y_n) == pytest.approx(chain.details.pull_n)
 
 
+def test_tooth_forces_on_a_shaft_between_two_meshes_turn_it_opposite_ways():
+    """What drives the shaft and what it drives: both meshes act round it with its torque, one with it, one against."""
+    pair = {"kind": "gear_pair", "module_mm": 3, "driver_teeth": 20, "driven_teeth": 60, "face_width_mm": 40}
+    machine = build_machine(links=[pair, pair], need={"running_torque_nm": 30.0, "peak_torque_nm": 40.0})
+    span = Span(length_mm=300, bearing_1_mm=20, bearing_2_mm=280, driven_at_mm=90, driver_at_mm=200)
+    plan = machine.plans[0].model_copy(update={"shafts": (ShaftPart(shaft=2, diameter_mm=25.0, span=span),)})
+    case = case_of(machine, plan, solve_plan(machine, plan).chosen, 2)
+    first, second = (wheel.force for wheel in case.wheels)
+    assert first.torque_nm == pytest.approx(-second.torque_nm, rel=0.06)
+    assert abs(second.torque_nm) == pytest.approx(case.torque_nm, rel=0.06)
+    # the second shaft turns counterclockwise where the motor is drawn clockwise: it is driven that way
+    assert first.torque_nm > 0
+    apart = [wheel.force.x_n for wheel in case.wheels]
+    assert apart[0] > 0 > apart[1], "both meshes push their shafts apart"
+
+
 def test_an_other_load_is_carried_too():
     plain, loaded = answer(rig()), answer(rig(load_n=2000, load_at_mm=250))
     down = [b.y_n - a.y_n for a, b in zip(plain.bearings, loaded.bearings, strict=True)]

@@ -47,6 +47,19 @@ class ShaftForce:
         """Its moment about the shaft [N·m], counterclockwise positive."""
         return (self.at_mm[0] * self.y_n - self.at_mm[1] * self.x_n) / 1000
 
+    def reversed_turn(self, *, thrust_turns: bool) -> ShaftForce:
+        """The same with everything turning the other way: what acts around changes its sense, what pushes apart stays.
+
+        A belt pulls the same either way; ``thrust_turns`` where the thrust changes its sense too.
+        """
+        x, y = self.at_mm
+        reach = x * x + y * y
+        if not reach:
+            return self
+        along = (self.x_n * x + self.y_n * y) / reach
+        thrust = -self.thrust_n if thrust_turns else self.thrust_n
+        return ShaftForce(2 * along * x - self.x_n, 2 * along * y - self.y_n, thrust, self.at_mm)
+
 
 NO_FORCE = ShaftForce()
 

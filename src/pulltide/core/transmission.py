@@ -256,6 +256,8 @@ class Transmission(ABC, Generic[D]):
     kind: ClassVar[str]
     fatigue_exponent: ClassVar[float | None] = None
     noise: ClassVar[Noise] = "plain"
+    #: Whether the thrust on its shafts changes its sense with the rotation: a helix does, straight bevel teeth do not.
+    thrust_turns: ClassVar[bool] = True
     step: int = 1
 
     # -- speed and power ------------------------------------------------------------------------------------------

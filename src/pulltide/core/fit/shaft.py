@@ -1,6 +1,7 @@
 """A shaft of a solved line between its bearings: forces in two planes, bending, fatigue, whirl and bearing life.
 
-x is to the right and y up in the elevation, for a motor that turns counterclockwise there; stations run from one end.
+x is to the right and y up in the elevation, for a motor that turns clockwise there, as it is drawn; stations run from
+one end.
 """
 
 from __future__ import annotations
@@ -206,6 +207,9 @@ def _wheel(line: LineResult, index: int, side: str, at_mm: float) -> WheelOn:
     link = line.links[index]
     mass = sum(disc.mass_kg for disc in link.transmission.discs if disc.side == side)
     force = link.forces[0 if side == "driver" else 1]
+    if line.shafts[index].turn == 1:
+        # forces are told for a driver that turns counterclockwise; the motor is drawn turning clockwise
+        force = force.reversed_turn(thrust_turns=link.transmission.thrust_turns)
     name = family_of(link.kind).title
     return WheelOn(at_mm, force, mass, f"{name}, stage {index + 1}")
 

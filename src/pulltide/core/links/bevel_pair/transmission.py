@@ -26,6 +26,7 @@ class BevelTransmission(SingleMesh):
     """One pair of straight bevel gears."""
 
     kind = "bevel_pair"
+    thrust_turns = False
     link: BevelPair
     noise = "loud"
 
