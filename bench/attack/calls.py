@@ -22,14 +22,15 @@ from shop import Shop
 
 #: An answer that takes longer is a fault; the short version in the tests times nothing.
 SLOW_SECONDS = 2.0
-PLACES = ("need", "duty", "source", "train", "nowhere")
+PLACES = ("need", "duty", "source", "train", "ways", "compare", "fit", "sheet", "nowhere")
 ODD: tuple[Any, ...] = (
     None, True, -1, 0, 5, 1e308, -1e-308, "", "x", "\u0000", "\ud800", "\u202e", "1/0", "9" * 400, "12 furlongs",
     "=1+1", "<script>", "../..", [], {}, [[]], [None], {"kind": "v_belt"}, {"kind": 5}, "NaN", "1e400", "½ in",
 )  # fmt: skip
 OPERATIONS = ("", "add_link", "remove_link", "move_link", "swap_link", "copy_link", "add_step", "add_shaft",
               "duplicate_plan", "remove_plan", "choose_worksheet", "choose_end", "choose_source", "add_segment",
-              "refresh_link", "\u0000")  # fmt: skip
+              "refresh_link", "fill_typical", "take_as_own", "pick_plan", "adopt", "\u0000")  # fmt: skip
+FURTHER = ("/new?q=", "/stock?list=", "/stock?find=", "/stock/list.csv?list=", "/methods?q=", "/keeping?x=")
 
 
 class Caller:
@@ -42,6 +43,8 @@ class Caller:
         self.cookie, self.token = "", ""
         self.counts: Counter[int] = Counter()
         self.slowest, self.faults = 0.0, []
+        self.methods: list[str] = []
+        self.schemas: dict[str, Any] = {}
         page = self.send("GET", "/").decode()
         self.token = re.search(r'name="form-token" content="([^"]+)"', page)[1]
 
@@ -115,7 +118,8 @@ class Caller:
 
     def one(self) -> None:
         """One call of any kind."""
-        self.chance.choice((self._edit, self._edit, self._api, self._api, self._calc, self._read, self._import))()
+        kinds = (self._edit, self._edit, self._api, self._api, self._calc, self._read, self._read, self._import)
+        self.chance.choice(kinds)()
 
     def _edit(self) -> None:
         machine = self.chance.choice(self.machines)
@@ -140,13 +144,12 @@ class Caller:
             self.send("PUT", f"/api/v1/machines/{machine['id']}", json.dumps(sent).encode(), "application/json")
 
     def _calc(self) -> None:
-        methods = self.__dict__.setdefault("methods", [item["name"] for item in self.shop.call("/api/v1/calc")])
-        method = self.chance.choice(methods)
-        schema = self.__dict__.setdefault("schemas", {})
-        if method not in schema:
-            schema[method] = self.shop.call(f"/api/v1/calc/{method}/schema")
-        example = schema[method].get("examples")
-        names = list(schema[method].get("properties", {})) or ["x"]
+        self.methods = self.methods or [item["name"] for item in self.shop.call("/api/v1/calc")]
+        method = self.chance.choice(self.methods)
+        if method not in self.schemas:
+            self.schemas[method] = self.shop.call(f"/api/v1/calc/{method}/schema")
+        example = self.schemas[method].get("examples")
+        names = list(self.schemas[method].get("properties", {})) or ["x"]
         odd = {name: self.chance.choice((*ODD, 1.0, 20, 0.5, 1440)) for name in names}
         body = self.mutated(example[0]) if example and self.chance.random() < 0.7 else odd
         self.send("POST", f"/api/v1/calc/{method}", json.dumps(body).encode(), "application/json")
@@ -156,7 +159,10 @@ class Caller:
         odd = quote(str(self.chance.choice(ODD)).encode("utf-8", "replace"))
         place = self.chance.choice(PLACES)
         query = f"?plan={odd}&at={self.chance.choice(('link-2', odd))}&show={odd}"
-        paths = (f"/machines/{machine['id']}/{place}{query}", f"/machines/{odd}/train", f"/find?q={odd}", f"/{odd}")
+        held = f"/machines/{machine['id']}"
+        files = (f"{held}/parts.csv?plan={odd}", f"{held}/parts.xlsx", f"{held}/file", f"{held}/{odd}")
+        paths = (f"{held}/{place}{query}", f"/machines/{odd}/{place}", f"/find?q={odd}", f"/{odd}", *files)
+        paths += (f"{held}/{place}{query}", self.chance.choice(FURTHER) + odd)
         self.send("GET", self.chance.choice(paths))
 
     def _import(self) -> None:
