@@ -29,7 +29,7 @@ ODD: tuple[Any, ...] = (
 )  # fmt: skip
 OPERATIONS = ("", "add_link", "remove_link", "move_link", "swap_link", "copy_link", "add_step", "add_shaft",
               "duplicate_plan", "remove_plan", "choose_worksheet", "choose_end", "choose_source", "add_segment",
-              "refresh_link", "fill_typical", "take_as_own", "pick_plan", "adopt", "\u0000")  # fmt: skip
+              "refresh_link", "fill_typical", "take_as_own", "pick_plan", "add_plan", "\u0000")  # fmt: skip
 FURTHER = ("/new?q=", "/stock?list=", "/stock?find=", "/stock/list.csv?list=", "/methods?q=", "/keeping?x=")
 
 

@@ -141,6 +141,8 @@ def test_head_and_strange_addresses_are_answered_as_http_says(client: TestClient
     assert put.status_code == 405
     assert put.headers["allow"] == "GET"
     assert client.get("/machines/a%00b/train").status_code == 404
+    for address in ("/stock?list=%00", "/stock/list.csv?list=a%00", "/stock?find=%00", "/find?q=%00"):
+        assert client.get(address).status_code == 404
     assert client.get("/machines/" + "5" * 5000).status_code in (404, 422)
     ids = {client.get("/").headers["x-request-id"] for _ in range(3)}
     assert len(ids) == 3

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import time
 from typing import Any
-from urllib.parse import urlsplit
+from urllib.parse import unquote_to_bytes, urlsplit
 from uuid import uuid4
 
 import anyio
@@ -129,7 +129,7 @@ class Guard:
     def _refusal(self, scope: Scope, headers: Headers) -> PlainTextResponse | None:
         if not names_us(headers.get("host", "")):
             return PlainTextResponse("This server goes by 127.0.0.1 or localhost only.", 421)
-        if "\0" in scope["path"]:
+        if "\0" in scope["path"] or b"\0" in unquote_to_bytes(scope["query_string"]):
             return PlainTextResponse("There is nothing at this address.", 404)
         if scope["method"] in CHANGING and is_foreign(headers, scope["scheme"]):
             return PlainTextResponse("This change came from another site and was refused.", 403)

@@ -32,7 +32,7 @@ from pulltide.web.templating import render
 
 router = APIRouter(include_in_schema=False)
 #: How long a page waits for a list to be looked at before it shows how far it is [s].
-PATIENCE_S = 3.0
+PATIENCE_S = 1.5
 MOST_WRITTEN = 60_000
 
 

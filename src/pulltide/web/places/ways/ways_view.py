@@ -37,7 +37,7 @@ MANY = 3
 #: Parts of the shelf that are offered to be demanded.
 MOST_PARTS = 24
 #: How long a page waits for the lists: they are read in that time where they were rated before.
-PATIENCE_S = 4.0
+PATIENCE_S = 1.0
 
 
 @dataclass(frozen=True, slots=True)
