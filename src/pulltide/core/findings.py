@@ -107,7 +107,8 @@ class Remedy:
 class Finding:
     """The outcome of one check. ``subject`` is ``need``, ``motor``, ``shaft-N`` or ``link-N`` (from 1).
 
-    ``also`` names the other places where the same check failed; ``subject`` is then the worst of them.
+    ``also`` names the other places where the same check failed; ``subject`` is then the worst of them. ``load`` names
+    the further load of the machine that it is worst for; empty for the leading one.
     """
 
     rule: Rule
@@ -118,6 +119,7 @@ class Finding:
     step: int | None = None
     remedies: tuple[Remedy, ...] = ()
     also: tuple[str, ...] = ()
+    load: str = ""
 
     @property
     def is_remark(self) -> bool:
@@ -244,10 +246,10 @@ def state(rule: Remark, subject: str, measured: float | None = None) -> Finding:
 
 def gathered(findings: Iterable[Finding]) -> tuple[Finding, ...]:
     """The same failed check at several places said once, at the worst of them, naming the others."""
-    groups: dict[tuple[str, str, int | None], list[Finding]] = {}
+    groups: dict[tuple[str, str, int | None, str], list[Finding]] = {}
     for finding in findings:
         apart = finding.subject if finding.severity is Severity.CLEAR else ""
-        groups.setdefault((finding.code, finding.severity + apart, finding.step), []).append(finding)
+        groups.setdefault((finding.code, finding.severity + apart, finding.step, finding.load), []).append(finding)
     found = []
     for group in groups.values():
         worst = max(group, key=lambda finding: finding.excess)

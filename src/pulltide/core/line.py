@@ -21,6 +21,7 @@ from pulltide.core.ladder import findings as fuse_findings
 from pulltide.core.line_result import LineResult, PlanResult, Setting, Shaft
 from pulltide.core.line_rules import NO_STAGE
 from pulltide.core.links import family_of
+from pulltide.core.loads import OtherLoad, hardest, machines_of, nearest
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.model import CoreModel
 from pulltide.core.need import Need
@@ -349,10 +350,29 @@ def solve_plan(
     if plan.source is not None and source_kind(plan.source.kind).control(plan.source):
         findings = controlled(machine, chosen, lines, findings)
     findings += asked if chosen.unbridged else as_built(machine, chosen, lines, asked)
+    further = tuple(_further(machine, plan, lines))
+    for load in further:
+        findings = hardest(findings, load, _found_for(load, lines))
     findings += tuple(fit_findings(machine, plan, chosen))
     findings += tuple(catalog_checks.findings(plan, catalog or shipped_catalog()))
     told = _ordered(gathered(consistent(findings)))
-    return PlanResult(chosen, lines, told, step_counts(plan), tuple(words for words, _ in positions))
+    loads = tuple((load.title, load.line) for load in further)
+    return PlanResult(chosen, lines, told, step_counts(plan), tuple(words for words, _ in positions), further=loads)
+
+
+def _further(machine: Machine, plan: Plan, lines: tuple[LineResult, ...]) -> Iterator[OtherLoad]:
+    """Each further load at the setting that suits it best."""
+    for title, other in machines_of(machine):
+        number = nearest(other, lines)
+        line = solve_line(other, plan, lines[number - 1].setting, lines[number - 1].position)
+        if line is not None and not line.unbridged:
+            yield OtherLoad(title, other, line, number)
+
+
+def _found_for(load: OtherLoad, lines: tuple[LineResult, ...]) -> tuple[Finding, ...]:
+    requirement = load.machine.need.requirement()
+    asked = tuple(f for f in requirement.findings if not f.is_remark) if requirement else ()
+    return (*load.line.findings, *as_built(load.machine, load.line, lines, asked))
 
 
 def _ordered(findings: tuple[Finding, ...]) -> tuple[Finding, ...]:

@@ -81,7 +81,8 @@ class LineResult:
 class PlanResult:
     """A plan at the setting in use, every setting, and all findings, worst first.
 
-    ``changes_tried`` were tried as remedies; ``stopped`` where not all of them were.
+    ``changes_tried`` were tried as remedies; ``stopped`` where not all of them were. ``further`` are the lines in
+    which further loads are worked, by their titles.
     """
 
     chosen: LineResult
@@ -91,6 +92,7 @@ class PlanResult:
     positions: tuple[str, ...] = ()
     changes_tried: int = 0
     stopped: bool = False
+    further: tuple[tuple[str, LineResult], ...] = ()
 
     def count(self, severity: Severity) -> int:
         """How many findings have a severity."""

@@ -11,10 +11,14 @@ from pydantic import Field, field_validator, model_validator
 
 from pulltide.core.ends import AnyEnd
 from pulltide.core.model import CoreModel, KgM2, Nm, Plain, Rpm
-from pulltide.core.needs import NEED_KINDS, AnyWorksheet
+from pulltide.core.needs import NEED_KINDS, AnyWorksheet, need_kind
 from pulltide.core.needs.assess import Requirement, assess
 
 MOST_KINDS = len(NEED_KINDS)
+#: Loads beside the leading one.
+MOST_FURTHER = 4
+#: How figures that were entered directly are named among the further loads.
+DIRECT = "direct"
 FOLLOWS = "follows from the worksheet while there is one"
 
 
@@ -38,6 +42,12 @@ class Need(CoreModel):
         title="Worksheets set aside",
         max_length=MOST_KINDS,
         description="what was entered for other kinds of machine",
+    )
+    also: tuple[str, ...] = Field(
+        (),
+        title="Further loads",
+        max_length=MOST_FURTHER,
+        description="worksheets set aside that the machine must do as well",
     )
     entered: dict[str, float | None] | None = Field(
         None, title="Figures set aside", description="as entered directly, while a worksheet gives the figures"
@@ -69,6 +79,14 @@ class Need(CoreModel):
         if unknown:
             raise ValueError(f"{', '.join(unknown)} is no figure of the need")
         return entered
+
+    @model_validator(mode="after")
+    def _further_are_kept(self) -> Need:
+        kept = {sheet.kind for sheet in self.set_aside} | ({DIRECT} if self.entered else set())
+        missing = sorted(set(self.also) - kept)
+        if missing:
+            raise ValueError(f"{', '.join(missing)} is no worksheet that was set aside")
+        return self
 
     @model_validator(mode="after")
     def _filled(self) -> Need:
@@ -107,6 +125,17 @@ class Need(CoreModel):
         """Findings, workings and the machine's own words, or None without a worksheet."""
         return None if self.worksheet is None else assess(self.worksheet)
 
+    def further(self) -> tuple[tuple[str, Need], ...]:
+        """Title and need of each further load; the last shaft and what it moves are the same."""
+        shared = {"last_shaft": self.last_shaft, "turn": self.turn, "end": self.end}
+        made = []
+        for sheet in self.set_aside:
+            if sheet.kind in self.also:
+                made.append((need_kind(sheet.kind).title, Need(worksheet=sheet, **shared)))
+        if DIRECT in self.also:
+            made.append(("Entered directly", Need(**(self.entered or {}), **shared)))
+        return tuple(made)
+
     def torque_at(self, speed_rpm: float) -> float | None:
         """Running torque at a speed [N·m]: T (n / n_ideal)^k. Constant while k is 0 or the ideal speed is unknown."""
         if self.running_torque_nm is None or self.speed_ideal_rpm is None or self.load_exponent == 0:
@@ -114,4 +143,4 @@ class Need(CoreModel):
         return float(self.running_torque_nm * (speed_rpm / self.speed_ideal_rpm) ** self.load_exponent)
 
 
-FIGURES = frozenset(Need.model_fields) - {"last_shaft", "worksheet", "set_aside", "entered", "end", "turn"}
+FIGURES = frozenset(Need.model_fields) - {"last_shaft", "worksheet", "set_aside", "also", "entered", "end", "turn"}

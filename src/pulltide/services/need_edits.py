@@ -25,6 +25,7 @@ def choose_worksheet(need: Need, kind: str) -> None:
         raise InputErrors([InputError("Worksheet", kind, "is not known", accepted=", ".join(NEED_NAMES))])
     if kind == (before["kind"] if before else DIRECT):
         return
+    former = before["kind"] if before else DIRECT
     kept = {sheet["kind"]: sheet for sheet in need["set_aside"]}
     if before is None:
         need["entered"] = {name: need[name] for name in sorted(FIGURES)}
@@ -39,6 +40,27 @@ def choose_worksheet(need: Need, kind: str) -> None:
         speeds = {name: (before or need)[name] for name in OWN_SPEEDS}
         need["worksheet"] = kept.pop(kind, None) or {"kind": kind, **speeds}
     need["set_aside"] = list(kept.values())
+    need["also"] = [former if name == kind else name for name in need["also"]]
+
+
+def add_load(need: Need, kind: str) -> None:
+    """A further load beside those there are; the new one is open to be described."""
+    here = need["worksheet"]["kind"] if need["worksheet"] else DIRECT
+    if kind == here or kind in need["also"]:
+        raise InputErrors([InputError("Further load", kind, "is among the loads already; choose another kind")])
+    is_new = kind != DIRECT and all(sheet["kind"] != kind for sheet in need["set_aside"])
+    choose_worksheet(need, kind)
+    if is_new:
+        # another load has speeds of its own
+        need["worksheet"] = {"kind": kind}
+    need["also"] = [*need["also"], here]
+
+
+def drop_load(need: Need, kind: str) -> None:
+    """A further load that no longer counts; what was entered for it stays set aside."""
+    if kind not in need["also"]:
+        raise InputErrors([InputError("Further load", kind, "is none of the further loads")])
+    need["also"] = [name for name in need["also"] if name != kind]
 
 
 def fill_typical(need: Need) -> None:

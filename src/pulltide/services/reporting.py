@@ -15,6 +15,7 @@ from pulltide.core.line import ladder_of, solve_plan
 from pulltide.core.line_checks import demand_of
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.own_words import Said, own_words
 from pulltide.core.remedies import with_remedies
 from pulltide.core.sources import drive_of, source_kind
 from pulltide.core.transmission import AnyResult
@@ -99,9 +100,17 @@ def _plan(machine: Machine, plan: Plan, catalog: Catalog | None) -> dict[str, An
         "advantage": _optional(advantage(machine, plan, result.chosen)),
         "settings": [_line(line) for line in result.settings],
         "at_the_end": _end(machine, result.chosen),
+        "further_loads": [{"title": title, **_line(line)} for title, line in result.further],
+        "own_words": [_said(said) for said in own_words(machine.need, result)],
         "gives_first": _ladder(ladder_of(machine, plan, result.chosen)),
         "findings": [_finding(finding) for finding in result.findings],
     }
+
+
+def _said(said: Said) -> dict[str, Any]:
+    words = [{"label": item.label, "value": item.value, "unit": item.unit} for item in said.sayings]
+    setting = None if said.line is None else list(said.line.setting)
+    return {"speed_rpm": said.speed_rpm, "setting": setting, "words": words}
 
 
 def _optional(found: Advantage | None) -> dict[str, Any] | None:
@@ -217,6 +226,7 @@ def _finding(finding: Finding) -> dict[str, Any]:
         "limit": finding.limit,
         "unit": finding.rule.unit,
         "step": finding.step,
+        "load": finding.load,
         "advice": finding.advice,
         "source": {
             "document": finding.rule.source.document,

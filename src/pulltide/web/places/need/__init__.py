@@ -8,6 +8,7 @@ from pulltide.quantities import show
 from pulltide.web.changes_view import ChangesView
 from pulltide.web.end_view import EndView, end_view
 from pulltide.web.places.frame import Context, Place, Summary
+from pulltide.web.places.need.loads_view import LoadsView, loads_view
 from pulltide.web.places.need.need_view import NeedView, need_view
 
 
@@ -17,6 +18,7 @@ class NeedBody:
 
     need: NeedView
     end: EndView
+    loads: LoadsView
     changes: ChangesView
 
 
@@ -31,7 +33,8 @@ def summary(context: Context) -> Summary:
 def view(context: Context) -> NeedBody:
     """The place in words."""
     need = need_view(context.machine, context.result, context.selection.figure, context.units)
-    return NeedBody(need, end_view(context.machine, context.units), context.changes())
+    loads = loads_view(context.machine, context.result, context.units)
+    return NeedBody(need, end_view(context.machine, context.units), loads, context.changes())
 
 
 PLACE = Place("need", "Need", "n", summary, view)

@@ -13,6 +13,7 @@ from pulltide.core.needs import NEED_KINDS
 from pulltide.core.needs.assess import Requirement
 from pulltide.core.needs.frame import Worksheet, end_name
 from pulltide.core.units import power_kw
+from pulltide.presentation.own_words import WordsTable, words_table
 from pulltide.presentation.painting import Picture, picture
 from pulltide.presentation.speed_bar import SpeedBar, speed_bar
 from pulltide.presentation.words import FindingLine, finding_line
@@ -44,7 +45,7 @@ class NeedView:
     picture: Picture | None
     bar: SpeedBar | None
     tiles: tuple[Tile, ...]
-    sayings: tuple[Figured, ...]
+    words: WordsTable | None
     missing: str
     workings: tuple[WorkingView, ...]
     findings: tuple[FindingLine, ...]
@@ -72,7 +73,7 @@ def need_view(machine: Machine, result: PlanResult | None, figure: str, units: U
         picture(kind.sketch(sheet), units) if kind else None,
         speed_bar(need, asked, result.chosen.last_shaft.speed_rpm if result else None, units),
         _tiles(need, units),
-        _sayings(need, asked, units),
+        words_table(need, result, units),
         _missing(document, sheet, asked),
         _workings(asked, figure, units),
         tuple(finding_line(finding, units) for finding in asked.findings) if asked else (),
@@ -180,18 +181,6 @@ def _times(need: Need, value: float | None) -> str:
     if value is None:
         return "not checked without it"
     return f"× {value / need.running_torque_nm:.2g} running" if need.running_torque_nm else ""
-
-
-def _sayings(need: Need, asked: Requirement | None, units: Units) -> tuple[Figured, ...]:
-    """The machine's own words: what the worksheet says, then what the ideal speed means."""
-    if asked is None:
-        return ()
-    at_ideal = asked.kind.say(need.worksheet, need.speed_ideal_rpm) if need.speed_ideal_rpm else ()
-    return tuple(
-        Figured(saying.label[:1].upper() + saying.label[1:], show(saying.value, saying.unit, units), "")
-        for saying in (*at_ideal, *asked.own)
-        if saying.value is not None and saying.label != "Power"
-    )
 
 
 def _missing(document: Any, sheet: Worksheet | None, asked: Requirement | None) -> str:

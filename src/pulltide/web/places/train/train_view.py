@@ -13,6 +13,7 @@ from pulltide.core.line_result import LineResult, PlanResult, Shaft
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.transmission import AnyResult
+from pulltide.presentation.own_words import setting_words
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import sheet
 from pulltide.presentation.words import LAST_CAUTION, SEVERITY, TURN, counted, finding_line, subject_name
@@ -179,7 +180,7 @@ def _strip_view(context: Context) -> Strip:
         _gives_state(result),
         _gives_note(machine, line, units),
         _own_words(machine, line, units),
-        _strip(machine, plan, line, units),
+        _strip(machine, plan, result, units),
         _speeds(result, units),
     )
 
@@ -260,9 +261,10 @@ def _own_words(machine: Machine, line: LineResult | None, units: Units) -> str:
     )
 
 
-def _strip(machine: Machine, plan: Plan, line: LineResult | None, units: Units) -> tuple[Figured, ...]:
-    if line is None:
+def _strip(machine: Machine, plan: Plan, result: PlanResult | None, units: Units) -> tuple[Figured, ...]:
+    if result is None:
         return ()
+    line = result.chosen
     last = line.last_shaft
     wanted, gained = ratio_asked(machine, line), advantage(machine, plan, line)
     if line.unbridged:
@@ -270,7 +272,9 @@ def _strip(machine: Machine, plan: Plan, line: LineResult | None, units: Units) 
     figures = [
         Figured("Ratio", show(line.ratio, "", units), "line/ratio", _left(wanted, line.ratio, units)),
         Figured("Design torque", show(last.design_torque_nm, "N*m", units), f"shaft-{last.number}/design"),
-        Figured("Motor load", show(line.motor_load, "share", units), "line/motor_load"),
+        Figured(
+            "Motor load", show(line.motor_load, "share", units), "line/motor_load", _harder_on_motor(result, units)
+        ),
         Figured(
             "Line efficiency",
             show(line.efficiency, "share", units),
@@ -280,8 +284,28 @@ def _strip(machine: Machine, plan: Plan, line: LineResult | None, units: Units) 
     ]
     if line.tightest is not None:
         number, limit = line.tightest
-        figures.append(Figured("Tightest", show(limit.use, "share", units), "", f"stage {number}, {limit.name}"))
+        under = _tightest_of_all(result, units) or f"stage {number}, {limit.name}"
+        figures.append(Figured("Tightest", show(limit.use, "share", units), "", under))
     return tuple(figures)
+
+
+def _harder_on_motor(result: PlanResult, units: Units) -> str:
+    """The further load that loads the motor more than the leading one."""
+    own = result.chosen.motor_load or 0.0
+    harder = [(line.motor_load, title) for title, line in result.further if (line.motor_load or 0.0) > own]
+    return f"{show(max(harder)[0], 'share', units)} for {max(harder)[1].lower()}" if harder else ""
+
+
+def _tightest_of_all(result: PlanResult, units: Units) -> str:
+    """The further load that uses a part more than the leading one does any."""
+    own = result.chosen.tightest
+    least = (own[1].use or 0.0) if own else 0.0
+    found = [(line.tightest, title) for title, line in result.further]
+    harder = [(pair[1].use, pair[0], title) for pair, title in found if pair and (pair[1].use or 0.0) > least]
+    if not harder:
+        return ""
+    use, number, title = max(harder)
+    return f"{show(use, 'share', units)} for {title.lower()}, stage {number}"
 
 
 def _left(wanted: float | None, ratio: float, units: Units) -> str:
@@ -305,17 +329,10 @@ def _speeds(result: PlanResult | None, units: Units) -> tuple[tuple[str, bool, s
         (
             str(show(line.last_shaft.speed_rpm, "rpm", units).number),
             (line.setting, line.position) == here,
-            _setting_words(result, line),
+            setting_words(result, line),
         )
         for line in result.settings
     )
-
-
-def _setting_words(result: PlanResult, line: LineResult) -> str:
-    """Step of each link that has several, and how the source is set."""
-    steps = [str(step) for step, count in zip(line.setting, result.step_counts, strict=True) if count > 1]
-    source = result.positions[line.position - 1] if len(result.positions) > 1 else ""
-    return ", ".join(part for part in (f"step {'/'.join(steps)}" if steps else "", source) if part)
 
 
 def _tide(line: LineResult) -> Tide | None:
@@ -416,7 +433,7 @@ def _explaining(finding: Finding, context: Context) -> str:
     if finding.code.startswith("need.speed"):
         return f"shaft-{len(context.names)}/speed"
     kind, _, number = finding.subject.partition("-")
-    if kind != "link" or context.line is None:
+    if kind != "link" or context.line is None or finding.load:
         return ""
     solved = context.line.links[int(number) - 1]
     key = family_of(solved.kind).explaining(finding.code, solved)
@@ -427,7 +444,10 @@ def _where(result: PlanResult | None, finding: Finding) -> str:
     """The setting that a finding is about, where it is not the one in use."""
     if result is None or finding.step is None:
         return ""
-    return f"at {_setting_words(result, result.settings[finding.step - 1])}"
+    work = f"for {finding.load.lower()}" if finding.load else ""
+    several = len(result.settings) > 1
+    setting = f"at {setting_words(result, result.settings[finding.step - 1])}" if several else ""
+    return ", ".join(part for part in (work, setting) if part)
 
 
 def _counts(result: PlanResult | None) -> str:

@@ -1,0 +1,79 @@
+"""The machine's own words as a table: a column for the ideal speed and for each setting of the drive."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from pulltide.core.line_result import LineResult, PlanResult
+from pulltide.core.need import Need
+from pulltide.core.needs.frame import Saying
+from pulltide.core.own_words import Said, own_words
+from pulltide.quantities import Units, show
+
+#: Said by the tiles already.
+POWER = "Power"
+
+
+@dataclass(frozen=True, slots=True)
+class Column:
+    """One speed: what gives it, and whether that is in use."""
+
+    title: str
+    in_use: bool
+
+
+@dataclass(frozen=True, slots=True)
+class WordsTable:
+    """Rows of a label and one text a column; ``fixed`` is the same at every speed."""
+
+    columns: tuple[Column, ...]
+    rows: tuple[tuple[str, tuple[str, ...]], ...]
+    fixed: tuple[tuple[str, str], ...]
+
+
+def words_table(need: Need, result: PlanResult | None, units: Units) -> WordsTable | None:
+    """The table; None without a worksheet or where it says nothing."""
+    asked, said = need.requirement(), own_words(need, result)
+    if asked is None:
+        return None
+    labels = dict.fromkeys(item.label for one in said for item in one.sayings if _is_told(item))
+    rows = [(_capital(label), tuple(_text(one, label, units) for one in said)) for label in labels]
+    if rows:
+        rows.insert(0, ("Speed", tuple(str(show(one.speed_rpm, "rpm", units)) for one in said)))
+    fixed = tuple(
+        (_capital(item.label), str(show(item.value, item.unit, units))) for item in asked.own if _is_told(item)
+    )
+    columns = tuple(
+        Column(
+            setting_words(result, one.line) or "Built" if result and one.line else "Ideal", _in_use(result, one.line)
+        )
+        for one in said
+    )
+    return WordsTable(columns, tuple(rows), fixed) if rows or fixed else None
+
+
+def setting_words(result: PlanResult, line: LineResult) -> str:
+    """Step of each link that has several, and how the source is set."""
+    steps = [str(step) for step, count in zip(line.setting, result.step_counts, strict=True) if count > 1]
+    source = result.positions[line.position - 1] if len(result.positions) > 1 else ""
+    return ", ".join(part for part in (f"step {'/'.join(steps)}" if steps else "", source) if part)
+
+
+def _in_use(result: PlanResult | None, line: LineResult | None) -> bool:
+    chosen = result.chosen if result and line else None
+    return (
+        chosen is not None and line is not None and (line.setting, line.position) == (chosen.setting, chosen.position)
+    )
+
+
+def _is_told(item: Saying) -> bool:
+    return item.value is not None and item.label != POWER
+
+
+def _text(said: Said, label: str, units: Units) -> str:
+    values = [item for item in said.sayings if item.label == label and item.value is not None]
+    return str(show(values[0].value, values[0].unit, units)) if values else "–"
+
+
+def _capital(text: str) -> str:
+    return text[:1].upper() + text[1:]

@@ -1,0 +1,91 @@
+"""The loads of a machine side by side: what each asks for, at which step it is worked, and how hard the drive works."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from pulltide.core.line_result import LineResult, PlanResult
+from pulltide.core.machine import Machine
+from pulltide.core.need import DIRECT, MOST_FURTHER, Need
+from pulltide.presentation.own_words import setting_words
+from pulltide.quantities import Units, show
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LoadRow:
+    """One load. ``hardest`` names the columns in which it decides."""
+
+    kind: str
+    title: str
+    leads: bool
+    speed: str
+    torque: str
+    worked: str
+    motor: str
+    tightest: str
+    hardest: frozenset[str]
+
+
+@dataclass(frozen=True, slots=True)
+class LoadsView:
+    """All loads, the open one first, and whether another may be added."""
+
+    rows: tuple[LoadRow, ...]
+    may_add: bool
+
+
+def loads_view(machine: Machine, result: PlanResult | None, units: Units) -> LoadsView:
+    """The loads; one row alone where there is only the leading one."""
+    need = machine.need
+    asked = need.requirement()
+    title = asked.kind.title if asked else "Entered directly"
+    lines = dict(result.further) if result else {}
+    own = None if result is None or result.chosen.unbridged else result.chosen
+    open_kind = need.worksheet.kind if need.worksheet else DIRECT
+    loads = [(open_kind, title, need, own)]
+    loads += [(_kind(other), name, other, lines.get(name)) for name, other in need.further()]
+    rows = tuple(
+        LoadRow(
+            kind=kind,
+            title=name,
+            leads=number == 0,
+            speed=str(show(one.aimed_rpm, "rpm", units)) if one.aimed_rpm else "not known",
+            torque=str(show(one.running_torque_nm, "N*m", units)) if one.running_torque_nm else "not known",
+            worked=_worked(result, line, units),
+            motor=str(show(line.motor_load, "share", units)) if line and line.motor_load is not None else "–",
+            tightest=_tightest(line, units),
+            hardest=frozenset(key for key, top in _tops([row[3] for row in loads]).items() if top == number),
+        )
+        for number, (kind, name, one, line) in enumerate(loads)
+    )
+    return LoadsView(rows, len(loads) <= MOST_FURTHER)
+
+
+def _kind(need: Need) -> str:
+    return need.worksheet.kind if need.worksheet else DIRECT
+
+
+def _worked(result: PlanResult | None, line: LineResult | None, units: Units) -> str:
+    if result is None or line is None:
+        return "no drive yet"
+    speed = show(line.last_shaft.speed_rpm, "rpm", units)
+    setting = setting_words(result, line)
+    return f"{speed}, {setting}" if setting else str(speed)
+
+
+def _tightest(line: LineResult | None, units: Units) -> str:
+    if line is None or line.tightest is None:
+        return "–"
+    number, limit = line.tightest
+    return f"{show(limit.use, 'share', units)}, stage {number}, {limit.name}"
+
+
+def _tops(lines: list[LineResult | None]) -> dict[str, int]:
+    """Number of the load with the greatest motor load and the greatest use of a limit; nothing for one load alone."""
+    uses = {
+        "motor": [(line.motor_load or 0.0) if line else 0.0 for line in lines],
+        "tightest": [(line.tightest[1].use or 0.0) if line and line.tightest else 0.0 for line in lines],
+    }
+    if len(lines) < 2:
+        return {}
+    return {key: values.index(max(values)) for key, values in uses.items() if max(values) > 0}
