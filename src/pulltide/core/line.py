@@ -338,19 +338,14 @@ def solve_plan(
     chosen = solved_at((chosen_setting(plan), position_of(positions, plan.source)))
     if chosen is None:
         return None
-    requirement = machine.need.requirement()
-    asked = tuple(f for f in requirement.findings if not f.is_remark) if requirement else ()
     places = [(setting, position) for position in range(1, len(positions) + 1) for setting in settings][:MOST_SETTINGS]
     here = (chosen.setting, chosen.position)
     if here not in places:
         places = [here, *places[:-1]]
     solved = [chosen if place == here else solved_at(place) for place in places]
     lines = tuple(line for line in solved if line is not None)
-    findings = chosen.findings if len(lines) == 1 else merged(chosen, lines)
-    if plan.source is not None and source_kind(plan.source.kind).control(plan.source):
-        findings = controlled(machine, chosen, lines, findings)
-    findings += asked if chosen.unbridged else as_built(machine, chosen, lines, asked)
     further = tuple(_further(machine, plan, lines))
+    findings = _found(machine, plan, chosen, lines)
     for load in further:
         findings = hardest(findings, load, _found_for(load, lines))
     findings += tuple(fit_findings(machine, plan, chosen))
@@ -358,6 +353,21 @@ def solve_plan(
     told = _ordered(gathered(consistent(findings)))
     loads = tuple((load.title, load.line) for load in further)
     return PlanResult(chosen, lines, told, step_counts(plan), tuple(words for words, _ in positions), further=loads)
+
+
+def _asked(machine: Machine) -> tuple[Finding, ...]:
+    """What its worksheet finds before there is a drive."""
+    requirement = machine.need.requirement()
+    return tuple(f for f in requirement.findings if not f.is_remark) if requirement else ()
+
+
+def _found(machine: Machine, plan: Plan, chosen: LineResult, lines: tuple[LineResult, ...]) -> tuple[Finding, ...]:
+    """What the leading load finds at every setting."""
+    findings = chosen.findings if len(lines) == 1 else merged(chosen, lines)
+    if plan.source is not None and source_kind(plan.source.kind).control(plan.source):
+        findings = controlled(machine, chosen, lines, findings)
+    asked = _asked(machine)
+    return findings + (asked if chosen.unbridged else as_built(machine, chosen, lines, asked))
 
 
 def _further(machine: Machine, plan: Plan, lines: tuple[LineResult, ...]) -> Iterator[OtherLoad]:
@@ -370,9 +380,7 @@ def _further(machine: Machine, plan: Plan, lines: tuple[LineResult, ...]) -> Ite
 
 
 def _found_for(load: OtherLoad, lines: tuple[LineResult, ...]) -> tuple[Finding, ...]:
-    requirement = load.machine.need.requirement()
-    asked = tuple(f for f in requirement.findings if not f.is_remark) if requirement else ()
-    return (*load.line.findings, *as_built(load.machine, load.line, lines, asked))
+    return (*load.line.findings, *as_built(load.machine, load.line, lines, _asked(load.machine)))
 
 
 def _ordered(findings: tuple[Finding, ...]) -> tuple[Finding, ...]:

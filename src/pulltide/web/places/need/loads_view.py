@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.machine import Machine
-from pulltide.core.need import DIRECT, MOST_FURTHER, Need
+from pulltide.core.need import DIRECT, MOST_FURTHER
 from pulltide.presentation.own_words import setting_words
 from pulltide.quantities import Units, show
 
@@ -36,33 +36,31 @@ class LoadsView:
 
 def loads_view(machine: Machine, result: PlanResult | None, units: Units) -> LoadsView:
     """The loads; one row alone where there is only the leading one."""
-    need = machine.need
-    asked = need.requirement()
-    title = asked.kind.title if asked else "Entered directly"
+    need, asked = machine.need, machine.need.requirement()
     lines = dict(result.further) if result else {}
     own = None if result is None or result.chosen.unbridged else result.chosen
-    open_kind = need.worksheet.kind if need.worksheet else DIRECT
-    loads = [(open_kind, title, need, own)]
-    loads += [(_kind(other), name, other, lines.get(name)) for name, other in need.further()]
+    loads = [(asked.kind.title if asked else "Entered directly", need, own)]
+    loads += [(name, other, lines.get(name)) for name, other in need.further()]
+    tops = _tops([line for _, _, line in loads])
     rows = tuple(
         LoadRow(
-            kind=kind,
+            kind=one.worksheet.kind if one.worksheet else DIRECT,
             title=name,
-            leads=number == 0,
-            speed=str(show(one.aimed_rpm, "rpm", units)) if one.aimed_rpm else "not known",
-            torque=str(show(one.running_torque_nm, "N*m", units)) if one.running_torque_nm else "not known",
+            leads=one is need,
+            speed=_shown(one.aimed_rpm, "rpm", units) or "not known",
+            torque=_shown(one.running_torque_nm, "N*m", units) or "not known",
             worked=_worked(result, line, units),
-            motor=str(show(line.motor_load, "share", units)) if line and line.motor_load is not None else "–",
+            motor=_shown(line.motor_load if line else None, "share", units) or "–",
             tightest=_tightest(line, units),
-            hardest=frozenset(key for key, top in _tops([row[3] for row in loads]).items() if top == number),
+            hardest=frozenset(key for key, top in tops.items() if top == number),
         )
-        for number, (kind, name, one, line) in enumerate(loads)
+        for number, (name, one, line) in enumerate(loads)
     )
     return LoadsView(rows, len(loads) <= MOST_FURTHER)
 
 
-def _kind(need: Need) -> str:
-    return need.worksheet.kind if need.worksheet else DIRECT
+def _shown(value: float | None, unit: str, units: Units) -> str:
+    return "" if value is None else str(show(value, unit, units))
 
 
 def _worked(result: PlanResult | None, line: LineResult | None, units: Units) -> str:
