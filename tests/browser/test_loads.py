@@ -26,7 +26,7 @@ def test_a_lathe_that_also_drills_is_judged_by_the_harder_load(window, empty_sho
     assert words.locator("td").count() == 5
     page.keyboard.press("g")
     page.keyboard.press("t")
-    expect(page.locator(".findings")).to_contain_text("for drill press, at step 1")
+    expect(page.locator(".findings")).to_contain_text("Drill press: the motor is overloaded (at step 1)")
     page.goto(page.url.replace("/train", "/need"))
     page.get_by_role("button", name="Take off Drill press").click()
     settled(page)

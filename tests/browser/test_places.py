@@ -76,8 +76,9 @@ def test_the_next_larger_motor_shows_what_it_changes_and_is_taken(window, empty_
 def test_a_stock_motor_is_taken_and_put_on_the_shelf(window, empty_shop):
     where = keep(empty_shop, demo("Lofthook"))
     page = window(where + "?at=source")
-    page.locator("#stock").select_option("M091")
-    page.get_by_role("button", name="Use this motor").click()
+    page.get_by_role("link", name="Open the list of motors").click()
+    page.get_by_role("link", name="any supply").click()
+    page.get_by_role("button", name="Use M091").click()
     settled(page)
     expect(page.get_by_label("Power", exact=True)).to_have_value("0.75 kW")
     assert "230 V" not in page.get_by_label("Circuit", exact=True).input_value(), "the circuit stays as it was"

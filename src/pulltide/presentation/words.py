@@ -37,9 +37,17 @@ class FindingLine:
     advice: str
 
 
+#: Words that a sentence may start with in the middle of another.
+ARTICLES = ("The ", "A ", "An ", "At ", "It ", "Its ", "No ")
+
+
 def finding_line(finding: Finding, units: Units) -> FindingLine:
     """A finding in words."""
     fact, advice = filled(finding.fact, units), filled(finding.advice, units)
+    if finding.load:
+        fact = (
+            f"{finding.load}: {fact[:1].lower()}{fact[1:]}" if fact.startswith(ARTICLES) else f"{finding.load}: {fact}"
+        )
     return FindingLine(SEVERITY[finding.severity], fact, measured_line(finding, units), source_line(finding), advice)
 
 

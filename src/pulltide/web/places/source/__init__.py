@@ -10,7 +10,8 @@ from pulltide.presentation.working_view import WorkingView
 from pulltide.quantities import show
 from pulltide.web.changes_view import ChangesView
 from pulltide.web.places.frame import Context, Place, Summary
-from pulltide.web.places.source.source_view import Lists, SourceView, source_view
+from pulltide.web.places.source.motor_table import MotorTable, motor_table
+from pulltide.web.places.source.source_view import SourceView, source_view
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,6 +19,7 @@ class SourceBody:
     """The source, what the last change did, and the working that is open."""
 
     source: SourceView
+    motors: MotorTable | None
     changes: ChangesView
     working: WorkingView | None
 
@@ -33,9 +35,9 @@ def summary(context: Context) -> Summary:
 def view(context: Context) -> SourceBody:
     """The place in words."""
     plan, units = context.selection.plan, context.units
-    lists = Lists(context.catalog, tuple(context.shelf.items(SOURCE)))
-    source = source_view(context.machine, plan, context.result, lists, units)
-    return SourceBody(source, context.changes(), context.working())
+    shelf = tuple(context.shelf.items(SOURCE))
+    source = source_view(context.machine, plan, context.result, shelf, units)
+    return SourceBody(source, motor_table(context), context.changes(), context.working())
 
 
 PLACE = Place("source", "Source", "o", summary, view)

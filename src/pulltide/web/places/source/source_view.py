@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from itertools import groupby
 from typing import Any
 
-from pulltide.core.catalog import Catalog
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_line
 from pulltide.core.line_checks import demand_of, least_motor_pulley_mm
@@ -25,7 +24,6 @@ from pulltide.core.sources import (
     source_kind,
 )
 from pulltide.core.sources.frame import SourceModel
-from pulltide.core.sources.stock import SOURCE
 from pulltide.presentation.curve import CurvePicture, curve_picture
 from pulltide.presentation.words import FindingLine, finding_line, source_text
 from pulltide.quantities import Units, show
@@ -33,7 +31,7 @@ from pulltide.services.shelf import ShelfItem
 from pulltide.web import forms
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import KindChoice, Row, Tile
-from pulltide.words import filled, reading
+from pulltide.words import reading
 
 SURE = {"read": "read", "follows": "follows", "likely": "likely", "guess": "a guess"}
 
@@ -70,14 +68,6 @@ class Neighbor:
     value: Any
 
 
-@dataclass(frozen=True, slots=True)
-class Lists:
-    """Where a source can be taken from: the catalog, and what lies on the shelf."""
-
-    catalog: Catalog
-    shelf: tuple[ShelfItem, ...]
-
-
 #: What the columns of neighbors are compared by, in the order of their cells.
 COMPARED = ("Power", "Loaded to", "Start over load", "Current", "Frame", "Shaft", "Least pulley")
 
@@ -95,7 +85,6 @@ class SourceView:
     told: tuple[ToldLine, ...]
     facts: tuple[tuple[str, tuple[FactLine, ...]], ...]
     neighbors: tuple[Neighbor, ...]
-    stock: tuple[tuple[str, tuple[tuple[str, str], ...]], ...]
     shelf: tuple[ShelfItem, ...]
     shelf_path: str
     findings: tuple[FindingLine, ...]
@@ -111,7 +100,9 @@ class SourceView:
         ]
 
 
-def source_view(machine: Machine, index: int, result: PlanResult | None, lists: Lists, units: Units) -> SourceView:
+def source_view(
+    machine: Machine, index: int, result: PlanResult | None, shelf: tuple[ShelfItem, ...], units: Units
+) -> SourceView:
     """Everything the place shows for one plan."""
     plan = machine.plans[index]
     document = machine.model_dump(mode="json")
@@ -132,8 +123,7 @@ def source_view(machine: Machine, index: int, result: PlanResult | None, lists: 
         tuple(_told(item, units) for item in told),
         _facts(kind, source, drive, asked, _around(machine, plan, drive), units) if source and drive else (),
         _neighbors(machine, index, kind, result, units) if result else (),
-        _stock(lists.catalog, units),
-        lists.shelf,
+        shelf,
         f"plans.{index}.source",
         _findings(result, units),
         kind.cautions,
@@ -259,14 +249,6 @@ def _neighbor(machine: Machine, plan: Plan, title: str, source: Any, index: int,
 def _start_words(drive: Drive, machine: Machine, line: Any, units: Units) -> str:
     at_rest = demand_of(machine, line).breakaway_at_motor_nm
     return f"{show(drive.start_torque_nm / at_rest, '', units)} ×" if drive.start_torque_nm and at_rest else "unknown"
-
-
-def _stock(catalog: Catalog, units: Units) -> tuple[tuple[str, tuple[tuple[str, str], ...]], ...]:
-    listed = sorted((i for i in catalog.of(SOURCE) if i.origin != "shelf"), key=lambda item: item.group)
-    return tuple(
-        (name, tuple((item.id, filled(item.words, units)) for item in items))
-        for name, items in groupby(listed, key=lambda item: item.group)
-    )
 
 
 def _findings(result: PlanResult | None, units: Units) -> tuple[FindingLine, ...]:

@@ -444,10 +444,8 @@ def _where(result: PlanResult | None, finding: Finding) -> str:
     """The setting that a finding is about, where it is not the one in use."""
     if result is None or finding.step is None:
         return ""
-    work = f"for {finding.load.lower()}" if finding.load else ""
-    several = len(result.settings) > 1
-    setting = f"at {setting_words(result, result.settings[finding.step - 1])}" if several else ""
-    return ", ".join(part for part in (work, setting) if part)
+    setting = setting_words(result, result.settings[finding.step - 1])
+    return f"at {setting}" if setting else ""
 
 
 def _counts(result: PlanResult | None) -> str:

@@ -214,7 +214,8 @@ window.pulltide.transport = {
     const typing = [...this.root().querySelectorAll("[data-typing]")];
     const open = [...this.root().querySelectorAll("details[open]")].map((item) => item.id).filter(Boolean);
     const focus = document.activeElement ? document.activeElement.id : "";
-    window.Alpine.morph(this.root(), html, { updating: (from, to, children, skip) => { if (from.nodeType === 1 && (from.isEqualNode(to) || from.matches("dialog[open]"))) skip(); } });
+    // A row of a list stays the row of its part: data-key tells them apart.
+    window.Alpine.morph(this.root(), html, { key: (item) => item.dataset.key, updating: (from, to, children, skip) => { if (from.nodeType === 1 && (from.isEqualNode(to) || from.matches("dialog[open]"))) skip(); } });
     for (const input of typing) input.dataset.typing = "yes";
     // A field being typed in is not touched at all, or the browser forgets that it was changed.
     for (const input of this.root().querySelectorAll("input:not([type=hidden]):not([type=file]):not([data-typing])")) input.value = input.getAttribute("value") || "";
