@@ -30,7 +30,7 @@ def test_what_a_row_says_is_what_the_plan_says_once_the_motor_is_taken(machine):
 def test_strong_motors_come_first_then_the_nearest_speed_then_the_smallest():
     machine = build_machine()
     found = motor_choices(machine, machine.plans[0], SHIPPED, solved=8)
-    asked = machine.need.running_torque_nm * machine.need.aimed_rpm / 9549.3 / 0.85
+    asked = solve_plan(machine, machine.plans[0]).chosen.shafts[0].power_kw
     weak = [one.drive.power_kw < asked for one in found]
     assert weak == sorted(weak)
     assert not found[0].load > 1
