@@ -164,6 +164,23 @@ CASES: list[tuple[str, dict[str, Any], str, float, str]] = [
     ),
     ("drill", {"drill_mm": 12, "feed_mm": 0.2, "cutting_speed_m_min": 30}, "k_c", 3131, "Kienzle"),
     (
+        # 0.78 hp min/in³ is 0.78 · 2.730 J/mm³ at a chip of 0.012 in
+        "lathe",
+        {"material": "steel_1045", "work_diameter_mm": 50, "feed_mm": 0.3048, "depth_mm": 2},
+        "k_c",
+        0.78 * 2730,
+        "Machinery's Handbook, power constants, from memory",
+    ),
+    # an empty feed follows the tool: 1/80 of a 12 mm drill, 1/240 of a 12 mm cutter. Common practice, no source
+    ("drill", {"drill_mm": 12}, "Feed a turn", 0.15, "common practice"),
+    (
+        "mill",
+        {"cutter_diameter_mm": 12, "width_mm": 6, "depth_mm": 2},
+        "Feed a tooth",
+        0.05,
+        "common practice",
+    ),
+    (
         "wood_lathe",
         {"least_blank_mm": 40, "most_blank_mm": 280, "speed_min_rpm": 600, "speed_max_rpm": 2700},
         "Step from speed to speed",

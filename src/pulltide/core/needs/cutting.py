@@ -7,7 +7,7 @@ from typing import Literal
 
 from pulltide.core.findings import EXACT
 from pulltide.core.needs.frame import ENTERED, Outcome, row_band, table_rows, table_source
-from pulltide.core.tables import load_table
+from pulltide.core.tables import Row, load_table
 
 Material = Literal[
     "E295",
@@ -20,6 +20,12 @@ Material = Literal[
     "free_cutting_brass",
     "stainless_18_10",
     "cast_aluminum",
+    "steel_1018_cold_drawn",
+    "steel_1045",
+    "steel_4140_annealed",
+    "gray_iron_class_30",
+    "stainless_304",
+    "aluminum_6061_t6",
 ]
 Tool = Literal["HSS", "carbide"]
 #: Row of the table of cutting speeds that serves a material.
@@ -38,24 +44,55 @@ SPEED_ROW = {
 #: Unit power constant K_p [hp min/in³] of the other school, where its table knows the material.
 UNIT_POWER = {"C45_normalized": 0.78, "gray_iron_200": 0.60, "cast_aluminum": 0.25, "stainless_18_10": 0.72}
 J_PER_MM3_PER_HP_MIN_IN3 = 2.730
+#: Chip for which unit power constants hold [mm], 0.012 in, and how they fall with the chip.
+UNIT_CHIP_MM, UNIT_EXPONENT = 0.3048, 0.19
+BY_UNIT_POWER = "unit_power_materials"
+
+
+def _by_unit_power() -> dict[str, Row]:
+    """Materials that North American tables list by unit power, by name."""
+    return table_rows(BY_UNIT_POWER, "material")
+
+
+def _speed_row(material: str) -> str:
+    listed = _by_unit_power().get(material)
+    return str(listed["speed_row"]) if listed else SPEED_ROW.get(material, material)
+
+
+def feed_used_mm(own_mm: float | None, diameter_mm: float, share: float, least_mm: float, most_mm: float) -> float:
+    """A feed of one's own, or a share of the tool's diameter within what small tools and machines stand [mm]."""
+    return own_mm if own_mm is not None else min(max(share * diameter_mm, least_mm), most_mm)
 
 
 def cutting_speed_band(operation: str, material: str) -> tuple[float, float, float] | None:
     """Low, typical and high cutting speed [m/min], or None where the table has no row."""
     for row in load_table("pulltide.core.needs", "cutting_speeds").rows:
-        if row["operation"] == operation and row["material"] == SPEED_ROW.get(material, material):
+        if row["operation"] == operation and row["material"] == _speed_row(material):
             scale = 60.0 if row["unit"] == "m/s" else 1.0
             return float(row["low"]) * scale, float(row["typical"]) * scale, float(row["high"]) * scale
     return None
 
 
 def specific_force_n_per_mm2(out: Outcome, material: str, chip_mm: float, own_mpa: float | None = None) -> float:
-    """Specific cutting force k_c = k_c1.1 h^(-m_c) [N/mm²], or one's own. Source: Kienzle.
+    """Specific cutting force k_c = k_c1.1 h^(-m_c) [N/mm²], or one's own. Source: Kienzle; Machinery's Handbook.
 
-    ``chip_mm`` is the chip thickness h, useful from 0.05 to 2.5 mm.
+    ``chip_mm`` is the chip thickness h, useful from 0.05 to 2.5 mm. A material that is listed by its unit power K_p
+    has k_c = 2730 K_p (h / 0.3048)^-0.19, from memory.
     """
     if own_mpa is not None:
         return out.step("Specific cutting force of your own", "k_c = as entered", own_mpa, "MPa", ENTERED)
+    listed = _by_unit_power().get(material)
+    if listed is not None:
+        unit_power = float(listed["Kp_hp_per_in3_min"])
+        return out.step(
+            "Specific cutting force, from unit power",
+            "k_c = 2730 K_p (h / 0.3048)^-0.19",
+            1000 * J_PER_MM3_PER_HP_MIN_IN3 * unit_power * (chip_mm / UNIT_CHIP_MM) ** -UNIT_EXPONENT,
+            "MPa",
+            table_source(BY_UNIT_POWER),
+            K_p=unit_power,
+            h=chip_mm,
+        )
     row = table_rows("kienzle", "material")[material]
     unit_force, exponent = float(row["kc11_N_mm2"]), float(row["mc"])
     value = float(unit_force * chip_mm**-exponent)
@@ -76,10 +113,11 @@ def unit_power_kw(material: str, removal_mm3_s: float, feed_mm: float, wear: flo
 
     P = K_p C Q W / E with C = (f / 0.012 in)^-0.19. Source: Machinery's Handbook, power constants, from memory.
     """
-    constant = UNIT_POWER.get(material)
+    listed = _by_unit_power().get(material)
+    constant = float(listed["Kp_hp_per_in3_min"]) if listed else UNIT_POWER.get(material)
     if constant is None:
         return None
-    feed_factor = (feed_mm / 25.4 / 0.012) ** -0.19
+    feed_factor = (feed_mm / UNIT_CHIP_MM) ** -UNIT_EXPONENT
     return float(constant * J_PER_MM3_PER_HP_MIN_IN3 * feed_factor * removal_mm3_s * wear / efficiency / 1000)
 
 

@@ -9,7 +9,14 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.model import Degrees, Mm, Mpa, MPerMin
-from pulltide.core.needs.cutting import Material, cutting_speed_band, say_series, specific_force_n_per_mm2, spindle_rpm
+from pulltide.core.needs.cutting import (
+    Material,
+    cutting_speed_band,
+    feed_used_mm,
+    say_series,
+    specific_force_n_per_mm2,
+    spindle_rpm,
+)
 from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import rim_speed_m_per_s
@@ -26,13 +33,19 @@ class DrillSheet(Worksheet):
     material: Material = Field("C45_normalized", title="Material")
     least_drill_mm: Mm | None = Field(None, title="Smallest drill", ge=0.3, le=100)
     drill_mm: Mm | None = Field(None, title="Largest drill", ge=0.3, le=100)
-    feed_mm: Mm = Field(0.15, title="Feed a turn", ge=0.01, le=1, description="12 mm drill in steel, common practice")
+    feed_mm: Mm | None = Field(
+        None, title="Feed a turn", ge=0.01, le=1, description="empty: 1/80 of the drill, common practice"
+    )
     point_deg: Degrees = Field(118.0, title="Point angle", ge=60, le=160)
     cutting_speed_m_min: MPerMin | None = Field(None, title="Cutting speed of your own", gt=0, le=400)
     cutting_force_mpa: Mpa | None = Field(
         None, title="Specific cutting force of your own", gt=50, le=10_000, description="N/mm² at this chip"
     )
     speeds: int = Field(1, title="Speeds wanted", ge=1, le=16, description="steps of a cone, in geometric series")
+
+
+def _feed_mm(sheet: DrillSheet, drill_mm: float) -> float:
+    return feed_used_mm(sheet.feed_mm, drill_mm, 1 / 80, 0.02, 0.4)
 
 
 def work(sheet: DrillSheet, corner: Corner) -> Outcome:
@@ -58,30 +71,26 @@ def work(sheet: DrillSheet, corner: Corner) -> Outcome:
         )
     with out.working("running"):
         (diameter,) = known(sheet.drill_mm)
+        feed = _feed_mm(sheet, diameter)
+        out.say("Feed a turn", feed, "mm")
         half = radians(sheet.point_deg / 2)
         chip = out.step(
-            "Chip of one lip",
-            "h = f/2 sin(ε/2)",
-            sheet.feed_mm / 2 * sin(half),
-            "mm",
-            EXACT,
-            f=sheet.feed_mm,
-            ε=sheet.point_deg,
+            "Chip of one lip", "h = f/2 sin(ε/2)", feed / 2 * sin(half), "mm", EXACT, f=feed, ε=sheet.point_deg
         )
         specific = specific_force_n_per_mm2(out, sheet.material, chip, sheet.cutting_force_mpa)
         wear = {"low": 1.0, "typical": 1.15, "high": 1.4}[corner]
         torque = out.step(
             "Torque, sharp drill",
             "T_0 = k_c f d² / 8000",
-            specific * sheet.feed_mm * diameter**2 / 8000,
+            specific * feed * diameter**2 / 8000,
             "N*m",
             TWO_LIPS,
             k_c=specific,
-            f=sheet.feed_mm,
+            f=feed,
             d=diameter,
         )
         out.running_nm = out.step("With wear", "T = w T_0", wear * torque, "N*m", COMMON_PRACTICE, w=wear, T_0=torque)
-        out.say("Thrust", 0.7 * diameter / 2 * sheet.feed_mm * specific * sin(half), "N")
+        out.say("Thrust", 0.7 * diameter / 2 * feed * specific * sin(half), "N")
     if out.running_nm is not None:
         out.times("peak", "Breaking through", 2)
         say_power(sheet, out, "Power at the spindle")
@@ -130,7 +139,7 @@ def sketch(sheet: DrillSheet) -> Sketch:
     for k in range(3):
         drawing.line((-radius, diameter * (1.2 - 0.7 * k)), (radius, diameter * (1.6 - 0.7 * k)), role="thin")
     drawing.measure((-radius, diameter * 1.6), (radius, diameter * 1.6), "drill", sheet.drill_mm, 0.1)
-    drawing.arrow((diameter, diameter * 1.3), (diameter, diameter * 0.2), "feed", sheet.feed_mm, "mm")
+    drawing.arrow((diameter, diameter * 1.3), (diameter, diameter * 0.2), "feed", _feed_mm(sheet, diameter), "mm")
     return drawing
 
 

@@ -13,6 +13,7 @@ from pulltide.core.needs.cutting import (
     Material,
     Tool,
     cutting_speed_band,
+    feed_used_mm,
     say_series,
     specific_force_n_per_mm2,
     spindle_rpm,
@@ -39,7 +40,9 @@ class MillSheet(Worksheet):
     tool: Tool = Field("HSS", title="Cutter")
     cutter_diameter_mm: Mm | None = Field(None, title="Cutter diameter", ge=1, le=400)
     teeth: int = Field(4, title="Teeth", ge=1, le=40)
-    tooth_feed_mm: Mm = Field(0.05, title="Feed a tooth", ge=0.005, le=1, description="small mill, common practice")
+    tooth_feed_mm: Mm | None = Field(
+        None, title="Feed a tooth", ge=0.005, le=1, description="empty: 1/240 of the cutter, common practice"
+    )
     width_mm: Mm | None = Field(None, title="Width of cut", ge=0.1, le=400)
     depth_mm: Mm | None = Field(None, title="Depth of cut", ge=0.05, le=100)
     cutting_speed_m_min: MPerMin | None = Field(None, title="Cutting speed of your own", gt=0, le=2000)
@@ -85,14 +88,16 @@ def work(sheet: MillSheet, corner: Corner) -> Outcome:
         diameter, width, depth, speed = known(
             sheet.cutter_diameter_mm, sheet.width_mm, sheet.depth_mm, sheet.speed_ideal_rpm or out.speeds.ideal_rpm
         )
+        feed_tooth = feed_used_mm(sheet.tooth_feed_mm, diameter, 1 / 240, 0.01, 0.15)
+        out.say("Feed a tooth", feed_tooth, "mm")
         out.findings.append(judge(WIDTH, "need", width, diameter))
         chip = out.step(
             "Mean chip",
             "h = f_z √(a_e / d), at most f_z",
-            sheet.tooth_feed_mm * sqrt(min(width / diameter, 1.0)),
+            feed_tooth * sqrt(min(width / diameter, 1.0)),
             "mm",
             COMMON_PRACTICE,
-            f_z=sheet.tooth_feed_mm,
+            f_z=feed_tooth,
             a_e=width,
             d=diameter,
         )
@@ -100,10 +105,10 @@ def work(sheet: MillSheet, corner: Corner) -> Outcome:
         feed = out.step(
             "Feed, in mm/min",
             "v_f = f_z z n",
-            sheet.tooth_feed_mm * sheet.teeth * speed,
+            feed_tooth * sheet.teeth * speed,
             "",
             EXACT,
-            f_z=sheet.tooth_feed_mm,
+            f_z=feed_tooth,
             z=float(sheet.teeth),
             n=speed,
         )

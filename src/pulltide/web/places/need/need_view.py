@@ -188,6 +188,7 @@ def _missing(document: Any, sheet: Worksheet | None, asked: Requirement | None) 
     if sheet is None or asked is None or asked.running_nm[1] is not None:
         return ""
     hidden = asked.kind.hides(sheet) | {"assumed", "friction", "power_number", "cutting_speed_m_min", "own_force_n"}
+    hidden |= {"feed_mm", "tooth_feed_mm", "cutting_force_mpa"}
     names = [
         name
         for name, info in type(sheet).model_fields.items()
