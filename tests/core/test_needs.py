@@ -173,13 +173,7 @@ CASES: list[tuple[str, dict[str, Any], str, float, str]] = [
     ),
     # an empty feed follows the tool: 1/80 of a 12 mm drill, 1/240 of a 12 mm cutter. Common practice, no source
     ("drill", {"drill_mm": 12}, "Feed a turn", 0.15, "common practice"),
-    (
-        "mill",
-        {"cutter_diameter_mm": 12, "width_mm": 6, "depth_mm": 2},
-        "Feed a tooth",
-        0.05,
-        "common practice",
-    ),
+    ("mill", {"cutter_diameter_mm": 12, "width_mm": 6, "depth_mm": 2}, "Feed a tooth", 0.05, "common practice"),
     (
         "wood_lathe",
         {"least_blank_mm": 40, "most_blank_mm": 280, "speed_min_rpm": 600, "speed_max_rpm": 2700},

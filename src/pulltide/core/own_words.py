@@ -24,16 +24,18 @@ MOST_SAID = 8
 
 def own_words(need: Need, result: PlanResult | None) -> tuple[Said, ...]:
     """At the ideal speed and at every setting of the plan, the one in use among them; empty without a worksheet."""
-    asked = need.requirement()
+    asked, ideal = need.requirement(), need.speed_ideal_rpm
     if asked is None:
         return ()
-    ideal = need.speed_ideal_rpm
-    said = [Said(ideal, asked.kind.say(need.worksheet, ideal))] if ideal else []
-    if result is not None and not result.chosen.unbridged:
-        lines = [line for line in result.settings if line.last_shaft.speed_rpm > 0][:MOST_SAID]
-        if result.chosen not in lines and result.chosen.last_shaft.speed_rpm > 0:
-            lines = [*lines[: MOST_SAID - 1], result.chosen]
-        for line in lines:
-            speed = line.last_shaft.speed_rpm
-            said.append(Said(speed, asked.kind.say(need.worksheet, speed), line))
-    return tuple(said)
+    speeds: list[tuple[float, LineResult | None]] = [(ideal, None)] if ideal else []
+    speeds += [(line.last_shaft.speed_rpm, line) for line in _told(result)]
+    return tuple(Said(speed, asked.kind.say(need.worksheet, speed), line) for speed, line in speeds)
+
+
+def _told(result: PlanResult | None) -> list[LineResult]:
+    """The settings that turn the last shaft, the one in use among them."""
+    if result is None or result.chosen.unbridged:
+        return []
+    lines = [line for line in result.settings if line.last_shaft.speed_rpm > 0]
+    first = lines[:MOST_SAID]
+    return first if result.chosen in first or result.chosen not in lines else [*first[:-1], result.chosen]

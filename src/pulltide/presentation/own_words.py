@@ -37,19 +37,20 @@ def words_table(need: Need, result: PlanResult | None, units: Units) -> WordsTab
     if asked is None:
         return None
     labels = dict.fromkeys(item.label for one in said for item in one.sayings if _is_told(item))
-    rows = [(_capital(label), tuple(_text(one, label, units) for one in said)) for label in labels]
-    if rows:
-        rows.insert(0, ("Speed", tuple(str(show(one.speed_rpm, "rpm", units)) for one in said)))
+    rows = tuple((_capital(label), tuple(_text(one, label, units) for one in said)) for label in labels)
     fixed = tuple(
         (_capital(item.label), str(show(item.value, item.unit, units))) for item in asked.own if _is_told(item)
     )
-    columns = tuple(
-        Column(
-            setting_words(result, one.line) or "Built" if result and one.line else "Ideal", _in_use(result, one.line)
-        )
-        for one in said
-    )
-    return WordsTable(columns, tuple(rows), fixed) if rows or fixed else None
+    if not rows:
+        return WordsTable((), (), fixed) if fixed else None
+    speeds = ("Speed", tuple(str(show(one.speed_rpm, "rpm", units)) for one in said))
+    return WordsTable(tuple(_column(result, one) for one in said), (speeds, *rows), fixed)
+
+
+def _column(result: PlanResult | None, said: Said) -> Column:
+    if result is None or said.line is None:
+        return Column("Ideal", False)
+    return Column(setting_words(result, said.line) or "Built", _is_in_use(result, said.line))
 
 
 def setting_words(result: PlanResult, line: LineResult) -> str:
@@ -59,11 +60,8 @@ def setting_words(result: PlanResult, line: LineResult) -> str:
     return ", ".join(part for part in (f"step {'/'.join(steps)}" if steps else "", source) if part)
 
 
-def _in_use(result: PlanResult | None, line: LineResult | None) -> bool:
-    chosen = result.chosen if result and line else None
-    return (
-        chosen is not None and line is not None and (line.setting, line.position) == (chosen.setting, chosen.position)
-    )
+def _is_in_use(result: PlanResult, line: LineResult) -> bool:
+    return (line.setting, line.position) == (result.chosen.setting, result.chosen.position)
 
 
 def _is_told(item: Saying) -> bool:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from copy import deepcopy
 from dataclasses import dataclass, field
 from typing import Any
@@ -45,7 +45,8 @@ class Change:
     """One edit: values to set by path, and at most one operation on links, steps or plans.
 
     ``seen`` are the texts that stood at those paths when they were changed, and ``shape`` what the plans were made of.
-    ``part`` is what an operation adds, as JSON.
+    ``part`` is what an operation adds, as JSON. ``together`` makes the same change to every stage equal to the one that
+    is set.
     """
 
     sets: Mapping[str, str] = field(default_factory=dict)
@@ -58,6 +59,7 @@ class Change:
     seen: Mapping[str, str] = field(default_factory=dict)
     shape: str = ""
     part: str = ""
+    together: bool = False
 
 
 def shape_of(machine: Machine) -> str:
@@ -201,10 +203,8 @@ def apply_change(machine: Machine, change: Change, units: Units, catalog: Catalo
     """
     document: Document = machine.model_dump(mode="json")
     lists = catalog or shipped_catalog()
-    for path, text in change.sets.items():
-        _set(document, path, _by_length(document, path, _typed(document, path, text), units, lists))
-    for path, text in change.replacements.items():
-        _set(document, path, _json(path, text))
+    twins = _twins(document, change)
+    _put(document, change, twins, units, lists)
     try:
         need_edits.corrected(document["need"], (*change.sets, *change.replacements))
         if change.operation:
@@ -217,7 +217,46 @@ def apply_change(machine: Machine, change: Change, units: Units, catalog: Catalo
     try:
         return read_machine(document, units, lists), change.label or _label(document, change)
     except InputErrors as refused:
-        raise InputErrors([_as_typed(error, change.sets) for error in refused.errors]) from refused
+        raise InputErrors(_told_once(refused.errors, change, twins)) from refused
+
+
+def _put(
+    document: Document, change: Change, twins: Mapping[str, tuple[str, ...]], units: Units, catalog: Catalog
+) -> None:
+    """Put every value of a change in its place and into those of its twins."""
+    for path, text in change.sets.items():
+        value = _by_length(document, path, _typed(document, path, text), units, catalog)
+        for one in (path, *twins.get(path, ())):
+            _set(document, one, value)
+    for path, text in change.replacements.items():
+        for one in (path, *twins.get(path, ())):
+            _set(document, one, _json(path, text))
+
+
+def _told_once(errors: Iterable[InputError], change: Change, twins: Mapping[str, tuple[str, ...]]) -> list[InputError]:
+    """Faults as they were typed, without those of twins that say the same."""
+    paths = tuple(twin for others in twins.values() for twin in others)
+    own = [error for error in errors if not error.path.startswith(paths)]
+    return [_as_typed(error, change.sets) for error in own or errors]
+
+
+OF_A_STAGE = re.compile(r"plans\.(\d{1,2})\.links\.(\d{1,2})(\..+)?")
+
+
+def _twins(document: Document, change: Change) -> dict[str, tuple[str, ...]]:
+    """The same field of every stage of the plan that is equal to the one that is set, by the path that is set."""
+    if not change.together:
+        return {}
+    paths = (*change.sets, *change.replacements)
+    return {path: tuple(_twins_of(document, named)) for path in paths if (named := OF_A_STAGE.fullmatch(path))}
+
+
+def _twins_of(document: Document, named: re.Match[str]) -> Iterator[str]:
+    plan, index, rest = int(named[1]), int(named[2]), named[3] or ""
+    links = document["plans"][plan]["links"] if plan < len(document["plans"]) else []
+    for other, link in enumerate(links):
+        if index < len(links) and other != index and link == links[index]:
+            yield f"plans.{plan}.links.{other}{rest}"
 
 
 #: What code that expects a well-built document meets in one that is not.
@@ -372,10 +411,17 @@ def _remove_link(document: Document, change: Change, catalog: Catalog) -> None:
 
 def _move_link(document: Document, change: Change, catalog: Catalog) -> None:
     links = _link_at(document, change)
-    target = change.index + (1 if change.kind == "later" else -1)
-    if 0 <= target < len(links):
-        links[change.index], links[target] = links[target], links[change.index]
+    links.insert(moved_to(change, len(links)), links.pop(change.index))
     _plan(document, change)["links"] = links
+
+
+def moved_to(change: Change, links: int) -> int:
+    """Place (from 0) of a stage that is moved: one earlier or later, or to a place that is named."""
+    if change.kind.isdecimal() and len(change.kind) <= 2:
+        target = int(change.kind)
+    else:
+        target = change.index + (1 if change.kind == "later" else -1)
+    return min(max(target, 0), links - 1)
 
 
 def _swap_link(document: Document, change: Change, catalog: Catalog) -> None:

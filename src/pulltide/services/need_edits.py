@@ -21,26 +21,37 @@ def choose_worksheet(need: Need, kind: str) -> None:
     takes the speeds along, and without a worksheet the figures stay as entries.
     """
     before = need["worksheet"]
+    former = before["kind"] if before else DIRECT
     if kind not in (*NEED_NAMES, DIRECT):
         raise InputErrors([InputError("Worksheet", kind, "is not known", accepted=", ".join(NEED_NAMES))])
-    if kind == (before["kind"] if before else DIRECT):
+    if kind == former:
         return
-    former = before["kind"] if before else DIRECT
-    kept = {sheet["kind"]: sheet for sheet in need["set_aside"]}
-    if before is None:
-        need["entered"] = {name: need[name] for name in sorted(FIGURES)}
-    else:
-        kept[before["kind"]] = before
+    kept = _set_aside(need)
     if kind == DIRECT:
         need |= {"worksheet": None, "entered": None, **(need["entered"] or {})}
     else:
-        names = {"Last shaft"} | ({need_kind(before["kind"]).last_shaft} if before else set())
-        if need["last_shaft"] in names:
-            need["last_shaft"] = need_kind(kind).last_shaft
+        _rename(need, former, kind)
         speeds = {name: (before or need)[name] for name in OWN_SPEEDS}
         need["worksheet"] = kept.pop(kind, None) or {"kind": kind, **speeds}
     need["set_aside"] = list(kept.values())
     need["also"] = [former if name == kind else name for name in need["also"]]
+
+
+def _set_aside(need: Need) -> dict[str, Any]:
+    """All sheets that are not in use, the present one among them; figures without a sheet are kept as entered."""
+    before, kept = need["worksheet"], {sheet["kind"]: sheet for sheet in need["set_aside"]}
+    if before is None:
+        need["entered"] = {name: need[name] for name in sorted(FIGURES)}
+    else:
+        kept[before["kind"]] = before
+    return kept
+
+
+def _rename(need: Need, former: str, kind: str) -> None:
+    """The last shaft goes by the name of the new worksheet, unless the person gave it one."""
+    names = {"Last shaft"} | (set() if former == DIRECT else {need_kind(former).last_shaft})
+    if need["last_shaft"] in names:
+        need["last_shaft"] = need_kind(kind).last_shaft
 
 
 def add_load(need: Need, kind: str) -> None:

@@ -24,7 +24,7 @@ from pulltide.quantities import UNIT_CHOICES, Units
 from pulltide.services.archive import file_name
 from pulltide.services.beginning import Begin, begun
 from pulltide.services.documents import UnreadableDocument, name_of
-from pulltide.services.editing import Change, read_machine
+from pulltide.services.editing import Change, moved_to, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
 from pulltide.services.matching import same_named
 from pulltide.services.quotes import ask
@@ -86,6 +86,7 @@ class Turned(BaseModel):
     turned_to: str = Field("", alias="in", max_length=20)
     pick: str = Field("", max_length=60)
     wish: str = Field("", max_length=300)
+    together: int = Field(0, ge=0, le=1)
 
 
 def selection_of(said: Annotated[Turned, Query()]) -> Selection:
@@ -94,7 +95,14 @@ def selection_of(said: Annotated[Turned, Query()]) -> Selection:
     if place_of(turned_to) is None:
         turned_to, at = (at, "") if place_of(at) is not None else (FIRST_PLACE, at)
     return Selection(
-        plan=said.plan, at=at, figure=said.show, clear=bool(said.clear), place=turned_to, pick=said.pick, wish=said.wish
+        plan=said.plan,
+        at=at,
+        figure=said.show,
+        clear=bool(said.clear),
+        place=turned_to,
+        pick=said.pick,
+        wish=said.wish,
+        together=bool(said.together),
     )
 
 
@@ -186,7 +194,7 @@ def edit_machine(
     request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
 ) -> Response:
     """Apply a change; answer with the new fragment, or send a plain form back to the page."""
-    change = change_from(form)
+    change = replace(change_from(form), together=selection.together)
     stored = edit(machines, machine_id, _version(form), change, person.units, catalog=catalog_of(request))
     return _answer(request, stored, _after(selection, change, stored), person)
 
@@ -222,8 +230,7 @@ def _after(selection: Selection, change: Change, stored: StoredMachine) -> Selec
     if change.operation == "copy_link":
         return replace(selection, at=f"link-{change.index + 2}", figure="")
     if change.operation == "move_link":
-        step = 1 if change.kind == "later" else -1
-        place = min(max(change.index + step, 0), len(stored.machine.plans[change.plan].links) - 1)
+        place = moved_to(change, len(stored.machine.plans[change.plan].links))
         return replace(selection, at=f"link-{place + 1}", figure="")
     if change.operation in ("duplicate_plan", "add_plan"):
         return replace(selection, plan=len(stored.machine.plans) - 1, figure="")

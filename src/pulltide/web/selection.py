@@ -17,6 +17,7 @@ class Selection:
     """What the page is turned to: its place, which plan, which part is open for editing, which figure is explained.
 
     ``pick`` is the field of the open part that a list is shown for, ``wish`` what a search may use.
+    ``together`` has stages that are equal to the open one edited with it.
     """
 
     plan: int = 0
@@ -27,6 +28,7 @@ class Selection:
     machine_id: str = ""
     pick: str = ""
     wish: str = ""
+    together: bool = False
 
     def within(self, machine_id: str, plans: int) -> Selection:
         """The same on a machine with so many plans."""
@@ -34,7 +36,7 @@ class Selection:
 
     def to(self, place: str = "", **changes: Any) -> str:
         """Address of the page turned elsewhere; another place forgets what was open in this one."""
-        kept = self._kept if "at" not in changes else {**self._kept, "pick": ""}
+        kept = self._kept if "at" not in changes else {**self._kept, "pick": "", "together": 0}
         state = {"plan": self.plan} if place and place != self.place else kept
         return f"/machines/{self.machine_id}/{place or self.place}{_query({**state, **changes})}"
 
@@ -45,7 +47,7 @@ class Selection:
     @property
     def _kept(self) -> dict[str, Any]:
         state = {"plan": self.plan, "at": self.at, "show": self.figure, "clear": int(self.clear), "pick": self.pick}
-        return {**state, "wish": self.wish}
+        return {**state, "wish": self.wish, "together": int(self.together)}
 
 
 def _query(state: dict[str, Any]) -> str:

@@ -42,21 +42,23 @@ def loads_view(machine: Machine, result: PlanResult | None, units: Units) -> Loa
     loads = [(asked.kind.title if asked else "Entered directly", need, own)]
     loads += [(name, other, lines.get(name)) for name, other in need.further()]
     tops = _tops([line for _, _, line in loads])
-    rows = tuple(
-        LoadRow(
-            kind=one.worksheet.kind if one.worksheet else DIRECT,
-            title=name,
-            leads=one is need,
-            speed=_shown(one.aimed_rpm, "rpm", units) or "not known",
-            torque=_shown(one.running_torque_nm, "N*m", units) or "not known",
-            worked=_worked(result, line, units),
-            motor=_shown(line.motor_load if line else None, "share", units) or "–",
-            tightest=_tightest(line, units),
-            hardest=frozenset(key for key, top in tops.items() if top == number),
+    rows = []
+    for number, (name, one, line) in enumerate(loads):
+        hardest = frozenset(key for key, top in tops.items() if top == number)
+        rows.append(
+            LoadRow(
+                kind=one.worksheet.kind if one.worksheet else DIRECT,
+                title=name,
+                leads=number == 0,
+                speed=_shown(one.aimed_rpm, "rpm", units) or "not known",
+                torque=_shown(one.running_torque_nm, "N*m", units) or "not known",
+                worked=_worked(result, line, units),
+                motor=_shown(line.motor_load if line else None, "share", units) or "–",
+                tightest=_tightest(line, units),
+                hardest=hardest,
+            )
         )
-        for number, (name, one, line) in enumerate(loads)
-    )
-    return LoadsView(rows, len(loads) <= MOST_FURTHER)
+    return LoadsView(tuple(rows), len(loads) <= MOST_FURTHER)
 
 
 def _shown(value: float | None, unit: str, units: Units) -> str:
@@ -80,10 +82,15 @@ def _tightest(line: LineResult | None, units: Units) -> str:
 
 def _tops(lines: list[LineResult | None]) -> dict[str, int]:
     """Number of the load with the greatest motor load and the greatest use of a limit; nothing for one load alone."""
-    uses = {
-        "motor": [(line.motor_load or 0.0) if line else 0.0 for line in lines],
-        "tightest": [(line.tightest[1].use or 0.0) if line and line.tightest else 0.0 for line in lines],
-    }
+    uses = {"motor": [_motor(line) for line in lines], "tightest": [_use(line) for line in lines]}
     if len(lines) < 2:
         return {}
     return {key: values.index(max(values)) for key, values in uses.items() if max(values) > 0}
+
+
+def _motor(line: LineResult | None) -> float:
+    return 0.0 if line is None else line.motor_load or 0.0
+
+
+def _use(line: LineResult | None) -> float:
+    return 0.0 if line is None or line.tightest is None else line.tightest[1].use or 0.0

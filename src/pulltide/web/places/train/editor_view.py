@@ -8,7 +8,7 @@ from typing import Any
 from pulltide.core.catalog import Catalog
 from pulltide.core.catalog_checks import differences
 from pulltide.core.line_result import PlanResult
-from pulltide.core.links import FAMILIES, family_of
+from pulltide.core.links import FAMILIES, Link, family_of
 from pulltide.core.machine import Machine
 from pulltide.core.shafts import failure_points as shaft_failure_points
 from pulltide.core.shafts import usual_key_mm
@@ -62,6 +62,7 @@ class Editor:
     origin: str = ""
     differences: tuple[DifferenceRow, ...] = ()
     may_be_shelved: bool = False
+    twins: str = ""
 
 
 def _limit_rows(link: AnyResult, units: Units) -> tuple[LimitRow, ...]:
@@ -119,6 +120,14 @@ def _shaft_editor(machine: Machine, document: Any, result: PlanResult, place: tu
     return Editor(f"shaft-{index + 1}", heading, fields, index=index, limits=limits, is_shaft=True)
 
 
+def _twins(links: tuple[Link, ...], index: int) -> str:
+    """Numbers of the stages that are equal to one, in words; empty without any."""
+    numbers = [
+        str(number) for number, link in enumerate(links, start=1) if number - 1 != index and link == links[index]
+    ]
+    return " and ".join([", ".join(numbers[:-1]), numbers[-1]] if numbers[1:] else numbers)
+
+
 def _link_editor(
     machine: Machine, result: PlanResult | None, opened: tuple[Selection, int], units: Units, catalog: Catalog
 ) -> Editor:
@@ -157,6 +166,7 @@ def _link_editor(
         remarks=tuple(finding_line(f, units) for f in (result.chosen.remarks if result else ()) if f.subject == at),
         origin=_origin(link, catalog),
         differences=_differences(link, units, catalog),
+        twins=_twins(machine.plans[plan_index].links, index),
         may_be_shelved=family.kept(link, family.title) is not None,
     )
 

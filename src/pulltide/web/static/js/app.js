@@ -1,4 +1,4 @@
-// Screen state only: what a machine's page does is in transport, turning, keyboard and slider.
+// Screen state only: what a machine's page does is in transport, turning, keyboard, slider and dragging.
 document.addEventListener("alpine:init", () => {
   window.Alpine.data("gallery", () => ({
     // Every word must begin one of a tile's words; groups without a tile go too.
@@ -22,7 +22,7 @@ document.addEventListener("alpine:init", () => {
       if (tile) tile.click();
     },
   }));
-  const { transport, entries, turning, keyboard, palette, slider } = window.pulltide;
+  const { transport, entries, turning, keyboard, palette, slider, dragging } = window.pulltide;
   window.Alpine.data("train", () => ({
     state: "",
     conflict: false,
@@ -45,5 +45,6 @@ document.addEventListener("alpine:init", () => {
     ...keyboard,
     ...palette,
     ...slider,
+    ...dragging,
   }));
 });

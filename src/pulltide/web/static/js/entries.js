@@ -77,12 +77,13 @@ window.pulltide.entries = {
   },
 
   placeAfter(operation, number, index, kind) {
-    const other = index + (kind === "later" ? 1 : -1);
+    const other = /^\d+$/.test(kind) ? Number(kind) : index + (kind === "later" ? 1 : -1);
+    const between = number > Math.min(index, other) && number < Math.max(index, other);
     const places = {
       add_link: () => (number >= index ? number + 1 : number),
       copy_link: () => (number > index ? number + 1 : number),
       remove_link: () => (number === index ? null : number > index ? number - 1 : number),
-      move_link: () => (number === index ? other : number === other ? index : number),
+      move_link: () => (number === index ? other : number === other || between ? number + (other > index ? -1 : 1) : number),
       swap_link: () => (number === index ? null : number),
       reshaped: () => null,
       remove_plan: () => null,
