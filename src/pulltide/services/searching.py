@@ -38,6 +38,7 @@ from pulltide.core.search.wish import (
     relaxed,
     sizing_for,
     sources_for,
+    start_over_running,
     supply_of,
     what_is_asked,
 )
@@ -142,8 +143,9 @@ class Searcher:
         groups = self._known(
             "groups", under, lambda: groups_for(with_part(stocks_for(rows, sizing, peak, lists), held), weights)
         )
-        motors = motors_of(sources, machine.duty.ambient_c)
-        behind = (under, wish.never, wish.motor, plan.model_dump_json(include={"source"}))
+        motors = motors_of(sources, machine)
+        asked_of = (start_over_running(machine), machine.need.worksheet)
+        behind = (under, wish.never, wish.motor, plan.model_dump_json(include={"source"}), asked_of)
         reach = self._known("reach", behind, lambda: reach_of(motors, groups, wish.never, weights))
         builder = Builder(machine, plan, sources, rows, lists, any_speed=wish.widen > 0)
         return find_ways(reach, asked, builder, most)

@@ -9,7 +9,7 @@ from itertools import groupby
 import numpy as np
 
 from pulltide.core.catalog import Catalog
-from pulltide.core.findings import Severity
+from pulltide.core.findings import Finding, Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.line_result import PlanResult
 from pulltide.core.line_rules import SPEED_HIGH, SPEED_LOW
@@ -40,12 +40,16 @@ class Way:
 
 @dataclass(frozen=True, slots=True)
 class Ways:
-    """The best kinds of train; ``refused`` were found and had a problem as plans; ``stopped``: the work ran out."""
+    """The best kinds of train; ``refused`` were found and had a problem as plans; ``stopped``: the work ran out.
+
+    ``problems`` are what stood in the way of those, each with how many it stood in the way of, the most frequent first.
+    """
 
     ways: tuple[Way, ...]
     refused: int
     stopped: bool
     looked_at: int
+    problems: tuple[tuple[Finding, int], ...] = ()
 
 
 def holding(rows: tuple[Rows, ...], part: str) -> dict[str, Ints]:
@@ -113,6 +117,7 @@ class Builder:
         self.known = frozenset() if bare is None else _problems(bare)
         self.banned = frozenset[str]() if any_speed else OUT_OF_BAND
         self.known |= OUT_OF_BAND if any_speed else frozenset()
+        self.in_the_way: dict[str, list[Finding]] = {}
 
     def plan_of(self, train: Train) -> Plan:
         """The plan that a train makes."""
@@ -145,9 +150,14 @@ class Builder:
         for refused, train in enumerate(kind.trains[:TRIES]):
             plan = self.plan_of(train)
             result = solve_plan(self.machine, plan, catalog=self.catalog)
-            if result is not None and self._will_do(result):
+            if result is None:
+                continue
+            if self._will_do(result):
                 alike = tuple(other for other in kind.trains if other is not train)
                 return Way(train, plan, result, self.parts_of(train), alike), refused
+            for finding in result.findings:
+                if finding.severity is Severity.ERROR and finding.code not in self.known:
+                    self.in_the_way.setdefault(finding.code, []).append(finding)
         return None, len(kind.trains[:TRIES])
 
 
@@ -176,4 +186,6 @@ def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS) -
         if way is not None:
             found.append(way)
     found.sort(key=lambda way: order(way.train))
-    return Ways(tuple(found), refused, stopped, search.looked_at)
+    problems = sorted(builder.in_the_way.values(), key=len, reverse=True)
+    told = tuple((findings[0], len(findings)) for findings in problems)
+    return Ways(tuple(found), refused, stopped, search.looked_at, told)

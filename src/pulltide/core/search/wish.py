@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from math import inf
 from typing import Any, Literal
 
 import numpy as np
@@ -153,15 +154,20 @@ def _supply(source: object) -> tuple[float | None, float | None, bool]:
     return getattr(source, "volts", None), getattr(source, "frequency_hz", None), three
 
 
-def motors_of(sources: tuple[Source, ...], ambient_c: float) -> Motors:
-    """The sources as a search sees them: what they give all day in such air, at the speed of their plate."""
+def motors_of(sources: tuple[Source, ...], machine: Machine) -> Motors:
+    """The sources as a search sees them: the running torque at which they stand the load all day, at the speed of
+    their plate, and its peak and its start as well.
+    """
     drives = [source.drive for source in sources]
 
     def column(of: Callable[[Drive], float | None]) -> Floats:
         return np.array([of(drive) or 0.0 for drive in drives])
 
     def all_day(drive: Drive) -> float:
-        return max(torque_nm(drive.continuous_kw(drive.speed_rpm, ambient_c), drive.speed_rpm), LEAST_NM)
+        power_kw = drive.continuous_kw(drive.speed_rpm, machine.duty.ambient_c)
+        return max(
+            min(torque_nm(power_kw, drive.speed_rpm), _for_peak(machine, drive), _for_start(machine, drive)), LEAST_NM
+        )
 
     return Motors(
         id=np.arange(len(sources)),
@@ -172,6 +178,34 @@ def motors_of(sources: tuple[Source, ...], ambient_c: float) -> Motors:
         shaft_mm=column(lambda drive: drive.shaft_diameter_mm),
         least_mm=column(least_motor_pulley_mm),
     )
+
+
+def _for_peak(machine: Machine, drive: Drive) -> float:
+    """Running torque at which the peak takes all that a source has [N·m]; no limit where that is not known.
+
+    With a flywheel the motor gives only what its slip lets, as ``line.peak_over_running`` has it.
+    """
+    most, asked = drive.most_torque_nm, machine.need.requirement()
+    if most is None:
+        return inf
+    plain = most / peak_over_running(machine)
+    if asked is None or asked.fluctuation is None or not drive.slip:
+        return plain
+    return max(plain, most - drive.torque_nm * asked.fluctuation / (2 * drive.slip))
+
+
+def _for_start(machine: Machine, drive: Drive) -> float:
+    """Running torque at which breaking away takes all that a source has at rest [N·m]."""
+    over = start_over_running(machine)
+    return inf if drive.start_torque_nm is None or over is None else drive.start_torque_nm / over
+
+
+def start_over_running(machine: Machine) -> float | None:
+    """Breakaway over running torque at the last shaft; None where it is not known."""
+    need = machine.need
+    if not need.breakaway_torque_nm or not need.running_torque_nm:
+        return None
+    return need.breakaway_torque_nm / need.running_torque_nm
 
 
 def sizing_for(machine: Machine, sources: tuple[Source, ...]) -> Sizing:

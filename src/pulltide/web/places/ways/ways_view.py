@@ -13,7 +13,7 @@ from pulltide.core.search.ways import EACH, Way, Ways
 from pulltide.core.search.wish import MOST_STAGES, RankBy, Wish, motor_groups, supply_of
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import scale_of, sheet
-from pulltide.presentation.words import counted
+from pulltide.presentation.words import counted, finding_line
 from pulltide.quantities import Units, show
 from pulltide.services.searching import SEARCHED, TURNS, Relaxed, wish_from
 from pulltide.web.places.frame import Context
@@ -157,7 +157,9 @@ def ways_view(context: Context) -> WaysView:
         chart = chart_of(found.ways, LETTERS)
         return replace(blank, rows=rows, counted=told, left_out=left_out, stopped=found.stopped, chart=chart)
     hints = tuple(_nearest(context, wish, said, groups))
-    return replace(blank, counted=told, why_not=_why_not(found, hints), hints=hints, stopped=found.stopped)
+    return replace(
+        blank, counted=told, why_not=_why_not(found, hints, context.units), hints=hints, stopped=found.stopped
+    )
 
 
 def _asked(context: Context) -> str:
@@ -321,14 +323,30 @@ def _folded(parts: tuple[str, ...]) -> tuple[str, ...]:
     return tuple(f"{count} × {part}" if count > 1 else part for part, count in counts.items())
 
 
-def _why_not(found: Ways, hints: tuple[Hint, ...]) -> str:
+def _why_not(found: Ways, hints: tuple[Hint, ...], units: Units) -> str:
     if found.stopped:
-        told = "The search stopped before all was tried, and nothing it found was free of problems."
+        told = (
+            f"The search stopped before all was tried; nothing found was free of problems.{_in_the_way(found, units)}"
+        )
     elif found.refused:
-        told = "Drives were found, but each has a problem as a whole plan."
+        told = f"Drives were found, but each has a problem as a whole plan.{_in_the_way(found, units)}"
     else:
         told = "No drive of listed parts does this with what is allowed."
     return f"{told} {'Any one of these would allow one:' if hints else 'No single change of what is allowed helps.'}"
+
+
+#: So many problems are named.
+MOST_NAMED = 2
+
+
+def _in_the_way(found: Ways, units: Units) -> str:
+    """What the drives that were found fail on most."""
+    named = [
+        f"“{finding_line(finding, units).fact}” ({count} of {found.refused})"
+        for finding, count in found.problems[:MOST_NAMED]
+    ]
+    advice = finding_line(found.problems[0][0], units).advice if named else ""
+    return f" Most often: {' and '.join(named)}. {advice}".rstrip() if named else ""
 
 
 #: What is let go, in words.

@@ -37,6 +37,7 @@ document.addEventListener("alpine:init", () => {
       this.syncHelp();
       this.recallEntries();
       this.showSaved();
+      this.lookAgain();
     },
 
     ...transport,

@@ -115,10 +115,19 @@ window.pulltide.transport = {
     } catch { /* The findings and their advice stand; the next answer tries again. */ }
   },
 
+  // What is still being worked out is asked for again, as long as the person stays and does nothing else.
+  async lookAgain() {
+    const drawn = this.drawn;
+    if (!this.root().querySelector("[data-again]")) return;
+    await new Promise((done) => setTimeout(done, 1500));
+    if (drawn !== this.drawn || this.waiting || !this.root().querySelector("[data-again]")) return;
+    this.go(location.pathname + location.search, false);
+  },
+
   // One thing after the other; a fault in one does not hold up the next.
   next(work) {
     this.busy(1);
-    this.queue = this.queue.then(work).finally(() => { this.busy(-1); if (this.waiting === 0) this.fetchLater(); }).catch((fault) => { this.state = "Something went wrong; load the page again"; console.error(fault); });
+    this.queue = this.queue.then(work).finally(() => { this.busy(-1); if (this.waiting === 0) { this.fetchLater(); this.lookAgain(); } }).catch((fault) => { this.state = "Something went wrong; load the page again"; console.error(fault); });
     return this.queue;
   },
 
