@@ -46,5 +46,6 @@ window.pulltide.turning = {
 
   walked() { this.go(location.pathname + location.search, false); },
   showNewer() { this.conflict = false; this.go(location.pathname + location.search, false); },
+  printOut() { window.print(); },
   help_() { document.getElementById("keys").showModal(); },
 };
