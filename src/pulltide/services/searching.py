@@ -47,7 +47,7 @@ from pulltide.quantities import DEFAULT_UNITS
 from pulltide.words import filled
 
 #: What of each kind is kept in memory: rows of lists, bounds under a duty, answers.
-KEPT = {"rows": 2, "groups": 3, "reach": 6, "ways": 40}
+KEPT = {"rows": 2, "groups": 1, "reach": 1, "ways": 40}
 T = TypeVar("T")
 
 
@@ -157,9 +157,12 @@ class Searcher:
     def _known(self, name: str, key: Any, make: Callable[[], T]) -> T:
         kept = self._kept[name]
         if key not in kept:
-            kept[key] = make()
-            while len(kept) > KEPT[name]:
+            # what is to go goes first: two sets of bounds at a time would be the most memory of the program
+            while len(kept) >= KEPT[name]:
                 kept.popitem(last=False)
+            if name == "groups":
+                self._kept["reach"].clear()
+            kept[key] = make()
         kept.move_to_end(key)
         found: T = kept[key]
         return found
