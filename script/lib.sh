@@ -33,10 +33,17 @@ want_packages() {
   has_postgresql || missing+=(postgresql-15)
   command -v setpriv >/dev/null 2>&1 || missing+=(util-linux)
   [ -e /etc/ssl/certs/ca-certificates.crt ] || missing+=(ca-certificates)
+  # what draws the letters of a PDF
+  local name
+  for name in libpango-1.0-0:libpango-1.0.so.0 libpangoft2-1.0-0:libpangoft2-1.0.so.0 \
+    libharfbuzz-subset0:libharfbuzz-subset.so.0; do
+    compgen -G "/usr/lib/*/${name#*:}" >/dev/null || missing+=("${name%%:*}")
+  done
+  [ -e /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf ] || missing+=(fonts-dejavu-core)
   if [ "$1" = browser ]; then
     command -v chromium >/dev/null 2>&1 || missing+=(chromium)
     compgen -G '/usr/lib/*/libatomic.so.1' >/dev/null || missing+=(libatomic1) # the browser driver needs it
-    [ -e /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf ] || missing+=(fonts-dejavu-core)
+    command -v pdftotext >/dev/null 2>&1 || missing+=(poppler-utils) # the tests read PDF files
   fi
   [ ${#missing[@]} -eq 0 ] && return 0
   command -v apt-get >/dev/null 2>&1 || fail "These are missing and there is no apt-get to install them: ${missing[*]}"

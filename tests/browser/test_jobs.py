@@ -120,7 +120,7 @@ def test_a_requirement_alone_says_power_and_nothing_absurd(window, empty_shop):
     assert hand.steps <= 5
 
 
-def test_plans_are_compared_and_the_sheet_goes_to_paper(window, empty_shop):
+def test_plans_are_compared_and_the_sheet_goes_to_paper_and_files(window, empty_shop):
     hand = Hand(window(keep(empty_shop, demo("Lofthook")) + "/train"))
     page = hand.page
     page.locator(".rail").get_by_role("link", name="Compare").click()
@@ -129,6 +129,10 @@ def test_plans_are_compared_and_the_sheet_goes_to_paper(window, empty_shop):
     page.locator(".rail").get_by_role("link", name="Build sheet").click()
     hand.steps += 1
     expect(page.get_by_role("button", name="Print")).to_be_visible()
+    for words, ending in (("PDF, A4", "pdf"), ("Drawing in true scale, DXF", "dxf"), ("All of them, ZIP", "zip")):
+        with page.expect_download() as download:
+            page.get_by_role("link", name=words, exact=True).click()
+        assert download.value.suggested_filename == f"Lofthook-parcel-conveyor-Belt-and-helical.{ending}"
     page.emulate_media(media="print")
     expect(page.locator(".rail")).to_be_hidden()
     expect(page.locator(".paper-sheet")).to_be_visible()

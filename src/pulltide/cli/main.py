@@ -13,6 +13,8 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
 from pulltide.core.shipped import shipped_catalog
+from pulltide.presentation.paper.bundle import KINDS, taken_of
+from pulltide.presentation.paper.pdf_file import Size
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.comparing import compare_report
@@ -88,6 +90,29 @@ def search(
         searcher = Searcher(RowFile(cache_folder()))
         _print(ways_report(searcher.ways(machine, machine.plans[plan - 1], allowed)))
     except (InputErrors, InputError, OSError) as error:
+        raise _fail(error) from error
+
+
+@app.command()
+def sheet(
+    file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")],
+    to: Annotated[list[str], typer.Option(help="File to write; its ending says what: pdf svg dxf xlsx csv json zip.")],
+    plan: Annotated[int, typer.Option(help="Which plan, from 1.")] = 1,
+    size: Annotated[Size, typer.Option(help="Paper of a PDF.")] = "Letter",
+) -> None:
+    """Write the build sheet of a plan, its drawing, its parts list, or all of them in one archive."""
+    try:
+        text = sys.stdin.read() if file == "-" else Path(file).read_text("utf-8")
+        machine = read_machine(_json(text, file), DEFAULT_UNITS)
+        if not 1 <= plan <= len(machine.plans):
+            raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(machine.plans)}")])
+        taken = taken_of(machine, machine.plans[plan - 1], shipped_catalog(), DEFAULT_UNITS)
+        for target in map(Path, to):
+            kind = next((known for known in KINDS if target.suffix == f".{known}"), None)
+            if kind is None:
+                raise InputErrors([InputError("--to", target.name, "is no kind of file", accepted=", ".join(KINDS))])
+            target.write_bytes(taken.file(kind, size))
+    except (InputErrors, OSError) as error:
         raise _fail(error) from error
 
 

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from pulltide.core.bill import bill_of, total
 from pulltide.core.catalog import Catalog
+from pulltide.core.cut_list import cut_list
 from pulltide.core.findings import Severity
 from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.links import family_of
@@ -18,7 +19,7 @@ from pulltide.core.piece import Piece
 from pulltide.core.transmission import AnyResult, Figure
 from pulltide.presentation.words import LAST_CAUTION, TURN, FindingLine, finding_line
 from pulltide.quantities import Units, show
-from pulltide.words import filled
+from pulltide.words import choice, filled
 
 #: Figures that a stage is set up and checked by, where its family has them.
 SETUP = ("wrap", "tension", "deflection_force", "deflection", "frequency", "shaft_load", "pull", "contact_ratio")
@@ -84,6 +85,8 @@ class BuildSheet:
     parts: tuple[PartLine, ...]
     cost: str
     spans: tuple[tuple[str, str], ...]
+    cuts: tuple[tuple[str, str], ...]
+    spares: str
     findings: tuple[FindingLine, ...]
     checks: tuple[str, ...]
     cautions: tuple[str, ...]
@@ -108,6 +111,8 @@ def build_sheet(machine: Machine, plan: Plan, result: PlanResult, catalog: Catal
         parts=tuple(part_line(piece, units) for piece in pieces),
         cost=f"{cost.price:.1f} price units for {cost.to_buy} lines to buy{unpriced}",
         spans=tuple(_spans(plan, line, units)),
+        cuts=tuple(_cuts(plan, units)),
+        spares=_spares(pieces, units),
         findings=tuple(
             finding_line(one, units) for one in result.findings if one.severity in (Severity.ERROR, Severity.WARNING)
         ),
@@ -194,7 +199,37 @@ def _spans(plan: Plan, line: LineResult, units: Units) -> Iterator[tuple[str, st
         bits += [f"bearing at {show(at, 'mm', units)}" for at in span.bearings_mm]
         wheels = (span.driven_at_mm, span.driver_at_mm)
         bits += [f"wheel at {show(at, 'mm', units)}" for at in wheels if at is not None]
+        if part.key_width_mm is not None:
+            long = f" × {show(part.key_length_mm, 'mm', units)}" if part.key_length_mm is not None else ""
+            bits.append(f"key {show(part.key_width_mm, 'mm', units)}{long}")
         yield f"Shaft {part.shaft}, {line.shafts[part.shaft - 1].name}", ", ".join(bits)
+
+
+def _cuts(plan: Plan, units: Units) -> Iterator[tuple[str, str]]:
+    """Every bar with what is sawn from it, kerf and facing allowed for."""
+    found = cut_list(plan)
+    for bar in found.bars:
+        size = show(bar.diameter_mm, "mm", units)
+        pieces = ", ".join(f"shaft {piece.shaft}: {show(piece.sawn_mm, 'mm', units)}" for piece in bar.pieces)
+        name = f"Bar {size} × {show(bar.length_mm, 'mm', units)}, {_steel(bar.steel)}"
+        yield name, f"{pieces}; {show(bar.left_mm, 'mm', units)} left"
+    for piece in found.too_long:
+        yield f"Shaft {piece.shaft}", f"{show(piece.sawn_mm, 'mm', units)} is longer than a bar: ask for a long one"
+
+
+def _steel(code: str) -> str:
+    return "steel not decided" if code == "not_known" else choice(code)
+
+
+#: What wears first and stops a machine, by how its piece is called. Common practice, no source.
+WEARS = ("V-belt", "Timing belt", "Flat belt", "Round belt", "Chain ")
+
+
+def _spares(pieces: tuple[Piece, ...], units: Units) -> str:
+    """Pieces that wear, as they are ordered."""
+    worn = [piece for piece in pieces if piece.what.startswith(WEARS)]
+    named = [(filled(piece.what, units), piece.designation) for piece in worn]
+    return "; ".join(dict.fromkeys(what if number in what else f"{what} ({number})" for what, number in named))
 
 
 def _cautions(machine: Machine, plan: Plan) -> Iterator[str]:

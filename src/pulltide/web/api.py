@@ -12,6 +12,8 @@ from pydantic import BaseModel, Field
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
+from pulltide.presentation.paper.bundle import KINDS, SheetKind, taken_of
+from pulltide.presentation.paper.pdf_file import Size
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.comparing import compare_report
@@ -147,6 +149,19 @@ def machine_result(request: Request, machine_id: str, machines: Machines) -> dic
 def compare_plans(request: Request, machine_id: str, machines: Machines) -> dict[str, Any]:
     """The plans of a kept machine side by side; the same as ``pulltide compare``."""
     return compare_report(machines.get(machine_id).machine, catalog_of(request))
+
+
+@router.get("/machines/{machine_id}/plans/{plan}/sheet.{kind}", responses=REFUSED, dependencies=HEAVY)
+def plan_sheet(
+    request: Request, machine_id: str, plan: int, kind: SheetKind, machines: Machines, size: Size = "Letter"
+) -> Response:
+    """A plan of a kept machine, counted from 1, as a file; the same as ``pulltide sheet``."""
+    stored, catalog = machines.get(machine_id), catalog_of(request)
+    plans = stored.machine.plans
+    if not 1 <= plan <= len(plans):
+        raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(plans)}")])
+    taken = taken_of(stored.machine, plans[plan - 1], catalog, DEFAULT_UNITS, f"State {stored.version}")
+    return Response(taken.file(kind, size), media_type=KINDS[kind])
 
 
 @router.post("/solve", responses=REFUSED, openapi_extra=MACHINE_BODY, dependencies=HEAVY)

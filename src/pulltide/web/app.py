@@ -32,7 +32,7 @@ from pulltide.store.quotes import PostgresQuotes
 from pulltide.store.row_file import RowFile, cache_folder
 from pulltide.store.shelf import PostgresShelf
 from pulltide.store.stock import PostgresStock
-from pulltide.web import api, errors, keeping, pages, stock
+from pulltide.web import api, errors, keeping, pages, stock, taking
 from pulltide.web.guard import Guard
 from pulltide.web.page_view import page_view
 from pulltide.web.places import PLACES, Context
@@ -127,6 +127,7 @@ def create_app(settings: Settings) -> FastAPI:
         app.state.dumps = Dumps(settings.database_url, settings.backups, settings.database_programs)
     app.state.secret = settings.secret
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
+    app.include_router(taking.router)
     app.include_router(pages.router)
     app.include_router(keeping.router)
     app.include_router(stock.router)

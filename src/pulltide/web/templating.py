@@ -10,6 +10,8 @@ from fastapi import Request, Response
 from fastapi.responses import HTMLResponse
 from jinja2 import ChoiceLoader, Environment, FileSystemLoader, PrefixLoader, StrictUndefined, select_autoescape
 
+from pulltide.presentation.paper import TEMPLATES as PAPER
+
 FOLDER = Path(__file__).parent / "templates"
 #: Every place keeps its templates in its own folder.
 PLACES = Path(__file__).parent / "places"
@@ -23,7 +25,7 @@ def _asset_mark() -> str:
 
 
 environment = Environment(
-    loader=ChoiceLoader([FileSystemLoader(FOLDER), PrefixLoader({"places": FileSystemLoader(PLACES)})]),
+    loader=ChoiceLoader([FileSystemLoader([FOLDER, PAPER]), PrefixLoader({"places": FileSystemLoader(PLACES)})]),
     autoescape=select_autoescape(["html"], default=True),
     undefined=StrictUndefined,
     trim_blocks=True,

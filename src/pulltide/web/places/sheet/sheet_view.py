@@ -1,28 +1,33 @@
-"""The Build sheet place: the sheet, its elevation, and the addresses of its files."""
+"""The Build sheet place: the sheet as it goes to paper, and the addresses of its files."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, replace
 
 from pulltide.core.bill import bill_of
-from pulltide.presentation.build_sheet import BuildSheet, build_sheet
-from pulltide.presentation.painting import Picture
-from pulltide.presentation.sheet import sheet
+from pulltide.presentation.paper.sheet_paper import SheetPaper, sheet_paper
 from pulltide.web.places.frame import Context
 
-STATES = {"shelf": "on the shelf", "buy": "to buy", "open": "make or find"}
+#: Files of a plan, in the order that they are offered in: their words, and what their address ends with.
+FILES = (
+    ("PDF, Letter", "pdf?size=Letter&"),
+    ("PDF, A4", "pdf?size=A4&"),
+    ("Drawing, SVG", "svg?"),
+    ("Drawing in true scale, DXF", "dxf?"),
+    ("Parts, XLSX", "xlsx?"),
+    ("Parts, CSV", "csv?"),
+    ("Machine, JSON", "json?"),
+    ("All of them, ZIP", "zip?"),
+)
 
 
 @dataclass(frozen=True, slots=True)
 class SheetView:
-    """The place; ``sheet`` is None while the plan has no drive."""
+    """The place; ``paper`` is None while the plan has no drive."""
 
-    sheet: BuildSheet | None
-    elevation: Picture | None
-    files: tuple[tuple[str, str], ...]
-    states: dict[str, str]
-    printed: str
-    quoted: dict[str, str] = field(default_factory=dict)
+    paper: SheetPaper | None
+    files: tuple[tuple[str, str], ...] = ()
+    label: str = ""
     asked: str = ""
 
 
@@ -30,17 +35,13 @@ def sheet_view(context: Context) -> SheetView:
     """Put the sheet together."""
     stored, plan, result = context.stored, context.plan, context.result
     if result is None or not plan.links:
-        return SheetView(None, None, (), STATES, "")
-    base = f"/machines/{stored.id}/parts"
-    files = tuple((kind.upper(), f"{base}.{kind}?plan={context.selection.plan}") for kind in ("csv", "xlsx"))
-    return SheetView(
-        build_sheet(context.machine, plan, result, context.catalog, context.units),
-        sheet(plan, result.chosen, context.units),
-        (*files, ("JSON", f"/machines/{stored.id}/file")),
-        STATES,
-        f"State {stored.version} of {stored.updated_at.astimezone():%b %-d, %Y, %H:%M}",
-        *_quotes(context),
-    )
+        return SheetView(None)
+    base = f"/machines/{stored.id}"
+    files = tuple((words, f"{base}/plan.{ending}plan={context.selection.plan}") for words, ending in FILES)
+    printed = f"State {stored.version} of {stored.updated_at.astimezone():%b %-d, %Y, %H:%M}"
+    paper = sheet_paper(context.machine, plan, result, context.catalog, context.units, printed)
+    quoted, asked = _quotes(context)
+    return SheetView(replace(paper, quoted=quoted), files, f"{base}/label.svg", asked)
 
 
 def _quotes(context: Context) -> tuple[dict[str, str], str]:

@@ -1,0 +1,59 @@
+"""Files of a plan to take along: sheet, drawings, parts list, all in one archive, and a label for the machine."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
+from pydantic import BaseModel, Field
+
+from pulltide.presentation.paper.bundle import KINDS, SheetKind, taken_of
+from pulltide.presentation.paper.label import label_svg
+from pulltide.presentation.paper.pdf_file import Size
+from pulltide.services.machines import StoredMachine
+from pulltide.web.pages import Machines, catalog_of
+from pulltide.web.person import AnyPerson
+from pulltide.web.room import room
+
+router = APIRouter()
+
+
+class Wanted(BaseModel):
+    """Which plan, from 0, and on what paper."""
+
+    plan: int = Field(0, ge=0, le=20)
+    size: Size = "Letter"
+
+
+def printed(stored: StoredMachine) -> str:
+    """Which state of a machine a sheet is of."""
+    return f"State {stored.version} of {stored.updated_at.astimezone():%b %-d, %Y, %H:%M}"
+
+
+@router.get("/machines/{machine_id}/plan.{kind}", dependencies=[Depends(room)])
+def plan_file(
+    request: Request,
+    machine_id: str,
+    kind: SheetKind,
+    machines: Machines,
+    person: AnyPerson,
+    wanted: Annotated[Wanted, Query()],
+) -> Response:
+    """A plan as a file of a kind."""
+    stored = machines.get(machine_id)
+    machine, catalog = stored.machine, catalog_of(request)
+    if wanted.plan >= len(machine.plans):
+        raise HTTPException(404)
+    taken = taken_of(machine, machine.plans[wanted.plan], catalog, person.units, printed(stored))
+    headers = {"content-disposition": f'attachment; filename="{taken.name(kind)}"'}
+    return Response(taken.file(kind, wanted.size), media_type=KINDS[kind], headers=headers)
+
+
+@router.get("/machines/{machine_id}/label.svg")
+def label(request: Request, machine_id: str, machines: Machines) -> Response:
+    """A label with a code that opens the machine's page."""
+    stored = machines.get(machine_id)
+    address = f"{request.url.scheme}://{request.headers.get('host', '')}/machines/{stored.id}"
+    headers = {"content-disposition": 'attachment; filename="label.svg"'}
+    body = label_svg(stored.machine.name, stored.machine.plans[0].name, address)
+    return Response(body, media_type="image/svg+xml", headers=headers)
