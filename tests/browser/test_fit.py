@@ -63,3 +63,45 @@ def test_fit_on_a_phone(window, empty_shop):
     page = window(keep(empty_shop, demo("Windrow")) + "/fit")
     page.set_viewport_size({"width": 390, "height": 844})
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_a_ringed_shaft_is_dragged_to_the_next_stock_length_and_back(window, empty_shop):
+    page = window(keep(empty_shop, demo("Windrow")) + "/fit")
+    ring = page.locator("#ring-3")
+    before = ring.get_attribute("aria-valuetext")
+    assert "150 links" in before
+    box = ring.locator("circle").last.bounding_box()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 6, y, steps=3)
+    expect(ring.locator("text")).to_contain_text("152 links")
+    page.mouse.up()
+    settled(page)
+    expect(page.locator(".length-card", has_text="Chain 60").locator("li.now")).to_contain_text("152 links")
+    expect(ring).to_have_attribute("aria-valuetext", page.locator("#ring-3").get_attribute("aria-valuetext"))
+    page.keyboard.press("u")
+    settled(page)
+    expect(page.locator("#ring-3")).to_have_attribute("aria-valuetext", before)
+
+
+def test_a_ring_is_moved_by_keys_and_escape_leaves_it(window, empty_shop):
+    page = window(keep(empty_shop, demo("Windrow")) + "/fit")
+    ring = page.locator("#ring-1")
+    before = ring.get_attribute("aria-valuetext")
+    ring.focus()
+    page.keyboard.press("ArrowRight")
+    settled(page)
+    expect(page.locator(".length-card", has_text="V-belt A").locator("li.now")).to_contain_text("A48")
+    expect(page.locator("#ring-1")).to_be_focused()
+    page.keyboard.press("ArrowLeft")
+    settled(page)
+    expect(page.locator("#ring-1")).to_have_attribute("aria-valuetext", before)
+    box = page.locator("#ring-1 circle").last.bounding_box()
+    page.mouse.move(box["x"] + 10, box["y"] + 10)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 60, box["y"] + 10, steps=3)
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    settled(page)
+    expect(page.locator("#ring-1")).to_have_attribute("aria-valuetext", before)

@@ -96,3 +96,15 @@ def test_it_can_be_used_at_phone_width(window, empty_shop):
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
     for box in page.locator(".switch, article.way .btn").all():
         assert box.bounding_box()["height"] >= 44
+
+
+def test_a_stage_is_searched_for_from_its_bench_and_tried_beside(window, empty_shop):
+    page = window(keep(empty_shop, demo("Windrow")) + "/train?at=link-3")
+    stays = page.locator("li.link h2").all_inner_texts()[:2]
+    page.get_by_role("link", name="Find a better one").click()
+    found(page)
+    expect(page.get_by_text("stage 3 anew", exact=False)).to_be_visible()
+    page.get_by_role("button", name="Try A beside this plan").click()
+    expect(page.locator("nav.plans a")).to_have_count(3)
+    page.goto(page.url.replace("/ways", "/train").split("?")[0] + "?plan=2")
+    assert page.locator("li.link h2").all_inner_texts()[:2] == stays

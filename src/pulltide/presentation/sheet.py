@@ -35,6 +35,11 @@ SMALL_CASE, SMALL_TURN, NARROW = 60.0, 9.0, 40.0
 CROSS = 13.0
 
 
+def frame_of(plan: Plan, line: LineResult) -> Frame:
+    """From millimeters to the sheet, as its elevation is put on it."""
+    return _frame(elevation(plan, line))
+
+
 def scale_of(plan: Plan, line: LineResult) -> float:
     """Units of the sheet a millimeter at which a line fills it."""
     return _frame(elevation(plan, line)).scale

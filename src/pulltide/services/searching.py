@@ -12,8 +12,9 @@ from pulltide.core.catalog import Catalog
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
 from pulltide.core.links import family_of
-from pulltide.core.machine import Machine, Plan
+from pulltide.core.machine import MOST_LINKS, Machine, Plan
 from pulltide.core.search import rows as stages
+from pulltide.core.search.freed import freed
 from pulltide.core.search.rows import Rows
 from pulltide.core.search.tables import UNIT
 from pulltide.core.search.ways import (
@@ -120,7 +121,7 @@ class Searcher:
         what_is_asked(machine, wish)
         document = machine.model_dump_json(exclude={"plans", "name", "note"})
         with self._lock:
-            key = (_mark(lists), document, plan.model_dump_json(include={"source"}), wish, most)
+            key = (_mark(lists), document, _told_of(plan, wish), wish, most)
             return self._known("ways", key, lambda: self._search(machine, plan, wish, lists, most))
 
     def _search(self, machine: Machine, plan: Plan, wish: Wish, lists: Catalog, most: int) -> Ways:
@@ -144,10 +145,20 @@ class Searcher:
             "groups", under, lambda: groups_for(with_part(stocks_for(rows, sizing, peak, lists), held), weights)
         )
         motors = motors_of(sources, machine)
-        asked_of = (start_over_running(machine), machine.need.worksheet)
-        behind = (under, wish.never, wish.motor, plan.model_dump_json(include={"source"}), asked_of)
+        part = freed(machine, plan, wish.free, (asked, motors), lists) if wish.free else None
+        if part is not None:
+            asked, motors = part.asked, part.motors
+        asked_of = (
+            start_over_running(machine),
+            machine.need.worksheet,
+            wish.free,
+            machine.need.model_dump_json() if wish.free else "",
+        )
+        behind = (under, wish.never, wish.motor, _told_of(plan, wish), asked_of)
         reach = self._known("reach", behind, lambda: reach_of(motors, groups, wish.never, weights))
         builder = Builder(machine, plan, sources, rows, lists, any_speed=wish.widen > 0)
+        if part is not None:
+            builder = builder.around(part)
         return find_ways(reach, asked, builder, most)
 
     def rows(self, catalog: Catalog) -> tuple[Rows, ...]:
@@ -166,6 +177,11 @@ class Searcher:
         kept.move_to_end(key)
         found: T = kept[key]
         return found
+
+
+def _told_of(plan: Plan, wish: Wish) -> str:
+    """What a search is told of a plan: its source, and its stages too where they stay."""
+    return plan.model_dump_json(exclude={"name", "note"} if wish.free else {"name", "note", "links", "shafts"})
 
 
 def _mark(catalog: Catalog) -> tuple[tuple[str, str, str], ...]:
@@ -232,7 +248,10 @@ def wish_from(said: Mapping[str, Any], catalog: Catalog) -> Wish:
         rank_by=read.one_of("rank", "balance", tuple(RANKINGS)),
         motor=read.one_of("motor", "", ("", *motor_groups(catalog))),
         use=str(said.get("use") or "")[:60],
+        free=int(read.number("free", 1, MOST_LINKS) or 0),
     )
+    if wish.free and wish.motor:
+        read.faults.append(InputError("free", wish.free, "leaves the motor as it is: take “motor” out"))
     unknown = sorted(set(said) - NAMES)
     for name in unknown:
         read.faults.append(
@@ -244,7 +263,7 @@ def wish_from(said: Mapping[str, Any], catalog: Catalog) -> Wish:
 
 
 #: What a search can be told.
-NAMES = frozenset({"never", "must", "stages", "price", "turn", "rank", "motor", "use"})
+NAMES = frozenset({"never", "must", "stages", "price", "turn", "rank", "motor", "use", "free"})
 
 
 def ways_report(found: Ways) -> dict[str, Any]:

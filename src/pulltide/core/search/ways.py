@@ -16,6 +16,7 @@ from pulltide.core.line_rules import SPEED_HIGH, SPEED_LOW
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.search.engine import WORK, Asked, Kind, Search, Train, best_kinds, order
+from pulltide.core.search.freed import Freed
 from pulltide.core.search.rows import SHARED, Ints, Rows, under_duty
 from pulltide.core.search.tables import Group, Motors, Reach, Stock, Weights, Word
 from pulltide.core.search.wish import Source
@@ -113,11 +114,18 @@ class Builder:
     ) -> None:
         self.machine, self.plan, self.sources, self.catalog = machine, plan, sources, catalog
         self.rows = {family.family.kind: family for family in rows}
+        self.freed: Freed | None = None
         bare = solve_plan(machine, plan.model_copy(update={"links": (), "shafts": ()}), catalog=catalog)
         self.known = frozenset() if bare is None else _problems(bare)
         self.banned = frozenset[str]() if any_speed else OUT_OF_BAND
         self.known |= OUT_OF_BAND if any_speed else frozenset()
         self.in_the_way: dict[str, list[Finding]] = {}
+
+    def around(self, freed: Freed) -> Builder:
+        """The same for one stage between others that stay, whose problems are not laid to it."""
+        self.freed = freed
+        self.known |= freed.known
+        return self
 
     def plan_of(self, train: Train) -> Plan:
         """The plan that a train makes."""
@@ -126,9 +134,13 @@ class Builder:
             family = self.rows[kind].family
             assert family.stages is not None
             links.append(family.stages.build(self.rows[kind].candidates[row].shape, self.catalog))
-        name = ", ".join(_named(train.word))[:60]
-        update = {"name": name, "links": tuple(links), "shafts": (), "source": self.sources[train.motor].model}
-        return self.plan.model_copy(update=update)
+        name, source = ", ".join(_named(train.word))[:60], self.sources[train.motor].model
+        if self.freed is None:
+            return self.plan.model_copy(update={"name": name, "links": tuple(links), "shafts": (), "source": source})
+        kept = self.plan.shafts if len(links) == 1 else ()
+        whole = (*self.freed.before, *links, *self.freed.after)
+        named = f"{name} as stage {len(self.freed.before) + 1}"[:60]
+        return self.plan.model_copy(update={"name": named, "links": whole, "shafts": kept})
 
     def parts_of(self, train: Train) -> tuple[str, ...]:
         """Names of what must be bought, motor first."""
@@ -138,11 +150,14 @@ class Builder:
             bought += self.rows[kind].candidates[row].parts
         return tuple(bought)
 
-    def _will_do(self, result: PlanResult) -> bool:
-        """Whether a plan has no problem of its own, runs in the band asked for, and uses up none of its limits."""
-        tightest = result.chosen.tightest
+    def _will_do(self, result: PlanResult, stages: int) -> bool:
+        """Whether a plan has no problem of its own, runs in the band asked for, and uses up none of the limits of its
+        new stages.
+        """
+        first = 0 if self.freed is None else len(self.freed.before)
         found = {finding.rule.code for finding in result.findings if finding.severity is not Severity.CLEAR}
-        fits = tightest is None or (tightest[1].use or 0.0) <= 1.0
+        tightest = [link.tightest for link in result.chosen.links[first : first + stages]]
+        fits = all(limit is None or (limit.use or 0.0) <= 1.0 for limit in tightest)
         return fits and _problems(result) <= self.known and not found & self.banned
 
     def way(self, kind: Kind) -> tuple[Way | None, int]:
@@ -152,7 +167,7 @@ class Builder:
             result = solve_plan(self.machine, plan, catalog=self.catalog)
             if result is None:
                 continue
-            if self._will_do(result):
+            if self._will_do(result, len(train.stages)):
                 alike = tuple(other for other in kind.trains if other is not train)
                 return Way(train, plan, result, self.parts_of(train), alike), refused
             for finding in result.findings:

@@ -43,7 +43,8 @@ class Wish:
 
     ``motor`` is empty for the plan's own, which is at hand and costs nothing; else a group of listed ones, by supply.
     ``widen`` opens the speed band at both ends by a share. ``use`` names a part that must be in the train, which then
-    has one stage of that part's family.
+    has one stage of that part's family. ``free`` is the stage, from 1, that is searched anew while the others stay; 0
+    for the whole drive.
     """
 
     never: frozenset[str] = frozenset()
@@ -55,6 +56,7 @@ class Wish:
     motor: str = ""
     widen: float = 0.0
     use: str = ""
+    free: int = 0
 
 
 def relaxed(wish: Wish, supply: str) -> Iterator[tuple[str, Wish]]:
@@ -69,7 +71,7 @@ def relaxed(wish: Wish, supply: str) -> Iterator[tuple[str, Wish]]:
         yield "use", replace(wish, use="")
     if wish.turn != "either":
         yield "turn", replace(wish, turn="either")
-    if not wish.motor and supply:
+    if not wish.motor and supply and not wish.free:
         yield "motor", replace(wish, motor=supply)
     if not wish.widen:
         yield "speed", replace(wish, widen=WIDER)

@@ -1,22 +1,37 @@
-"""The elevation of a line as DXF in true scale: millimeters, named layers, closed outlines."""
+"""Elevation and plan of a line as DXF in true scale: millimeters, named layers, closed outlines."""
 
 from __future__ import annotations
 
+from dataclasses import replace
 from io import StringIO
 from math import atan2, degrees, hypot
 from typing import Any
 
 from pulltide.core.elevation import elevation
+from pulltide.core.layout import place
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Plan
+from pulltide.core.plan_view import plan_view
 from pulltide.core.sketch import Axle, Bow, Circle, Dimension, Line, Loop, Point, Shape, Sketch, Text
 from pulltide.quantities import Units, show
 
 #: Layers and their colors by the number of the format.
-LAYERS = {"MOTOR": 8, "CASES": 8, "WHEELS": 7, "BELTS": 5, "CHAINS": 3, "SHAFTS": 1, "DIMENSIONS": 2, "WORDS": 7}
+LAYERS = {
+    "MOTOR": 8,
+    "CASES": 8,
+    "WHEELS": 7,
+    "BELTS": 5,
+    "CHAINS": 3,
+    "SHAFTS": 1,
+    "BEARINGS": 6,
+    "DIMENSIONS": 2,
+    "WORDS": 7,
+}
 #: Height of letters, as a share of the width of the drawing, within what can be read [mm].
 LETTER_SHARE, LEAST_LETTER_MM, MOST_LETTER_MM = 0.012, 3.0, 30.0
 CROSS_MM = 8.0
+#: From the floor of the elevation down to the far side of the plan [mm].
+BETWEEN_MM = 120.0
 
 
 def dxf_file(plan: Plan, line: LineResult, units: Units) -> bytes:
@@ -31,11 +46,26 @@ def dxf_file(plan: Plan, line: LineResult, units: Units) -> bytes:
     drawing = elevation(plan, line)
     space = document.modelspace()
     letter = _letter_mm(drawing)
-    for shape in drawing.shapes:
+    for shape in (*drawing.shapes, *_below(plan, line).shapes):
         _draw(space, shape, letter, units)
     stream = StringIO()
     document.write(stream)
     return stream.getvalue().encode("utf-8", "dxfreplace")
+
+
+def _below(plan: Plan, line: LineResult) -> Sketch:
+    """The plan on the verticals of the elevation, its far side this far under the floor."""
+    drawing, _ = plan_view(plan, line)
+    low = place(plan, line).extent[1]
+    far = max(y for shape in drawing.shapes if isinstance(shape, Line) for _, y in shape.points)
+    down = low - BETWEEN_MM - far
+    moved: list[Shape] = []
+    for shape in drawing.shapes:
+        if isinstance(shape, Line):
+            moved.append(replace(shape, points=tuple((x, y + down) for x, y in shape.points)))
+        elif isinstance(shape, Dimension):
+            moved.append(replace(shape, a=(shape.a[0], shape.a[1] + down), b=(shape.b[0], shape.b[1] + down)))
+    return Sketch(drawing.caption, moved)
 
 
 def _letter_mm(drawing: Sketch) -> float:
@@ -45,9 +75,11 @@ def _letter_mm(drawing: Sketch) -> float:
 
 def _layer(role: str) -> str:
     words = role.split(" ")
-    if words[0] == "loop":
+    if words[0] in ("loop", "band"):
         return "CHAINS" if "chain" in words else "BELTS"
-    return {"motor": "MOTOR", "case": "CASES", "axis": "SHAFTS"}.get(words[0], "WHEELS")
+    return {"motor": "MOTOR", "case": "CASES", "axis": "SHAFTS", "rod": "SHAFTS", "bearing": "BEARINGS"}.get(
+        words[0], "WHEELS"
+    )
 
 
 def _draw(space: Any, shape: Shape, letter_mm: float, units: Units) -> None:

@@ -34,7 +34,8 @@ def sheet_html(paper: SheetPaper, size: Size) -> str:
 
 def _colored(paper: SheetPaper) -> SheetPaper:
     # what writes the PDF styles no drawing from outside of it
-    return replace(paper, svg=Markup(svg_file(paper.elevation).decode()))
+    drawn = (svg_file(picture).decode() for picture in (paper.elevation, paper.from_above))
+    return replace(paper, svgs=tuple(Markup(text) for text in drawn))  # escaped where they are made
 
 
 def sheet_pdf(paper: SheetPaper, size: Size = "Letter") -> bytes:

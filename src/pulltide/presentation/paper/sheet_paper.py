@@ -12,6 +12,7 @@ from pulltide.core.line_result import PlanResult
 from pulltide.core.machine import Machine, Plan
 from pulltide.presentation.build_sheet import BuildSheet, build_sheet
 from pulltide.presentation.painting import Picture
+from pulltide.presentation.plan_sheet import plan_sheet
 from pulltide.presentation.sheet import sheet
 from pulltide.quantities import Units
 
@@ -23,7 +24,7 @@ SEVERITY: Mapping[str, str] = {"fix": "Problem", "weigh": "Warning", "note": "No
 class SheetPaper:
     """One sheet: ``printed`` says which state of the machine it is, ``quoted`` what was asked for a part and when.
 
-    ``svg`` is the elevation with its colors in it, where no style sheet of the screen is at hand.
+    ``svgs`` are the drawings with their colors in them, where no style sheet of the screen is at hand.
     """
 
     machine: str
@@ -31,9 +32,10 @@ class SheetPaper:
     printed: str
     sheet: BuildSheet
     elevation: Picture
+    from_above: Picture
     states: Mapping[str, str] = field(default_factory=lambda: STATES)
     severity: Mapping[str, str] = field(default_factory=lambda: SEVERITY)
-    svg: Markup | None = None
+    svgs: tuple[Markup, ...] = ()
     quoted: Mapping[str, str] = field(default_factory=dict)
 
 
@@ -47,4 +49,5 @@ def sheet_paper(
         printed=printed,
         sheet=build_sheet(machine, plan, result, catalog, units),
         elevation=sheet(plan, result.chosen, units),
+        from_above=plan_sheet(plan, result.chosen, units),
     )

@@ -21,6 +21,9 @@ ROLES: dict[str, tuple[str, str, float]] = {
     "axle-dot": (INK, "none", 0.0),
     "turn": ("none", TIDE, 1.8),
     "dimension": ("none", MUTED, 0.9),
+    "rod": ("#d9ebea", MUTED, 1.0),
+    "band": (INK, "none", 0.0),
+    "bearing": ("#ffffff", INK, 1.3),
     "paper": (CARD, "none", 0.0),
 }
 PLAIN = ("none", INK, 1.0)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from pulltide.core.errors import ImpossibleGeometry, PulltideError
+from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.fit.bearings import MOST_HOURS, insert_for
 from pulltide.core.fit.checks import RULES
 from pulltide.core.fit.shaft import SAFETY, ShaftAnswer, case_of, is_free, missing, solve, wheels_of
@@ -14,10 +14,13 @@ from pulltide.core.links import family_of
 from pulltide.core.shafts import Span, is_inch_shaft
 from pulltide.presentation.build_sheet import setup_figures
 from pulltide.presentation.painting import Picture
+from pulltide.presentation.plan_sheet import plan_sheet
 from pulltide.presentation.sheet import sheet
 from pulltide.presentation.words import FindingLine, finding_line
 from pulltide.quantities import Units, show
 from pulltide.web import forms
+from pulltide.web.places.fit.handles import Handle, handles
+from pulltide.web.places.fit.lengths import Length, lengths_of
 from pulltide.web.places.fit.strips import strips
 from pulltide.web.places.frame import Context
 from pulltide.words import filled
@@ -25,18 +28,6 @@ from pulltide.words import filled
 SPAN = tuple(Span.model_fields)
 PART = ("diameter_mm", "steel")
 CODES = frozenset(rule.code for rule in RULES)
-
-
-@dataclass(frozen=True, slots=True)
-class Length:
-    """A stock length, the center distance it makes, and how far that is from the present one."""
-
-    name: str
-    center: str
-    moved: str
-    now: bool
-    set_path: str
-    set_value: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,7 +66,9 @@ class FitView:
     """The place."""
 
     elevation: Picture | None
+    plan: Picture | None
     cards: tuple[LengthCard, ...]
+    handles: tuple[Handle, ...]
     tabs: tuple[ShaftTab, ...]
     number: int
     name: str
@@ -96,10 +89,12 @@ def fit_view(context: Context) -> FitView:
     free = [number for number in range(1, shafts + 1) if is_free(plan, number)]
     number = _chosen(context.selection.at, shafts, free)
     answer, lacks, fault = _solved(context, number) if number in free else (None, (), "")
-    part = plan.shaft_part(number)
+    part, lengths = plan.shaft_part(number), lengths_of(context)
     return FitView(
         elevation=sheet(plan, line, units) if line is not None and plan.links else None,
-        cards=tuple(_cards(context)),
+        plan=plan_sheet(plan, line, units) if line is not None and plan.links else None,
+        cards=tuple(_cards(context, lengths)),
+        handles=handles(context, lengths),
         tabs=tuple(_tabs(context, number, free)),
         number=number,
         name=context.names[number - 1] if number else "",
@@ -148,35 +143,15 @@ def _chosen(at: str, shafts: int, free: list[int]) -> int:
     return free[0] if free else min(shafts, 1)
 
 
-def _cards(context: Context) -> Iterator[LengthCard]:
-    line, units = context.line, context.units
-    if line is None:
-        return
-    for index, (link, result) in enumerate(zip(context.plan.links, line.links, strict=True)):
-        family, now = family_of(link.kind), result.center_distance_mm
-        lengths = []
-        for name, other in family.lengths(link, context.catalog):
-            center = _center_mm(family.prepare, other, result.step)
-            if center is None or now is None:
-                continue
-            field = "belt" if hasattr(link, "belt") else "pitches" if hasattr(link, "pitches") else "belt_teeth"
-            moved = "" if abs(center - now) < 0.05 else f"{center - now:+.1f} mm".replace("-", "−")
-            path = f"plans.{context.selection.plan}.links.{index}.{field}"
-            lengths.append(
-                Length(name, str(show(center, "mm", units)), moved, not moved, path, str(getattr(other, field)))
-            )
-        if lengths and now is not None:
-            title = filled(family.words(link, result.step).title, units)
-            setup = tuple(Told(f.label, str(show(f.value, f.unit, units))) for f in setup_figures(result))
-            yield LengthCard(index + 1, title, str(show(now, "mm", units)), tuple(lengths), setup)
-
-
-def _center_mm(prepare: object, link: object, step: int) -> float | None:
-    try:
-        center: float | None = prepare(link, step).center_distance_mm  # type: ignore[operator]
-    except PulltideError:
-        return None
-    return center
+def _cards(context: Context, lengths: dict[int, tuple[Length, ...]]) -> Iterator[LengthCard]:
+    units = context.units
+    for index, listed in lengths.items():
+        line = context.line
+        assert line is not None
+        link, result = context.plan.links[index], line.links[index]
+        title = filled(family_of(link.kind).words(link, result.step).title, units)
+        setup = tuple(Told(f.label, str(show(f.value, f.unit, units))) for f in setup_figures(result))
+        yield LengthCard(index + 1, title, str(show(result.center_distance_mm, "mm", units)), listed, setup)
 
 
 def _fields(context: Context, number: int) -> Iterator[forms.FormField]:

@@ -78,6 +78,7 @@ class FindingView:
     figure: str
     remedies: tuple[RemedyView, ...]
     remedies_later: bool = False
+    search: tuple[str, str] = ("", "")
 
 
 @dataclass(frozen=True, slots=True)
@@ -425,7 +426,22 @@ def _finding(finding: Finding, context: Context, at_step: str) -> FindingView:
         figure=_explaining(finding, context),
         remedies=remedies,
         remedies_later=context.awaits_remedies(finding),
+        search=_search(finding, context),
     )
+
+
+def _search(finding: Finding, context: Context) -> tuple[str, str]:
+    """Words and address of a search that answers a finding: of its stage alone, or of the whole drive."""
+    if finding.severity.rank < Severity.WARNING.rank or not finding.rule.curable:
+        return "", ""
+    kind, _, number = finding.subject.partition("-")
+    if kind == "link":
+        return f"Search for another stage {number}", context.selection.to("ways", wish=f"free:{number}")
+    return ("Search for another drive", context.selection.to("ways")) if finding.code in SEARCHED else ("", "")
+
+
+#: What only another drive mends, where no single change does.
+SEARCHED = frozenset({"need.speed_low", "need.speed_high"})
 
 
 def _explaining(finding: Finding, context: Context) -> str:

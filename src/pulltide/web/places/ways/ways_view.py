@@ -130,7 +130,7 @@ def ways_view(context: Context) -> WaysView:
     except InputErrors:
         wish, said = Wish(), {}
     switches = tuple(_switches(context, wish, said, groups))
-    asked = _asked(context)
+    asked = _asked(context, wish)
     blank = WaysView(
         asked, switches, (), "", "", (), False, False, context.plan.source is None and not context.plan.links
     )
@@ -162,8 +162,12 @@ def ways_view(context: Context) -> WaysView:
     )
 
 
-def _asked(context: Context) -> str:
+def _asked(context: Context, wish: Wish) -> str:
     need, units = context.machine.need, context.units
+    if wish.free and context.line is not None and wish.free < len(context.line.shafts):
+        driver, driven = context.line.shafts[wish.free - 1 : wish.free + 1]
+        ends = f"{show(driver.speed_rpm, 'rpm', units)} to about {show(driven.speed_rpm, 'rpm', units)}"
+        return f"as it is; stage {wish.free} anew, {ends}, the other stages stay"
     speeds = [speed for speed in (need.speed_min_rpm, need.speed_max_rpm) if speed]
     band = " to ".join(show(speed, "rpm", units).number for speed in speeds)
     parts = [f"{band} rpm" if band else "no speed yet"]
@@ -193,11 +197,20 @@ def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[
         made = (Switch(words, "on" if value == now else "", to(**{name: value})) for value, words in choices)
         return SwitchRow(label, tuple(made))
 
+    free = str(wish.free) if wish.free else ""
+    if context.line is not None and context.plan.links:
+        stages = range(1, len(context.plan.links) + 1)
+        rows = [
+            ("", "the whole drive", to(free="")),
+            *((str(k), f"stage {k}", to(free=str(k), motor="")) for k in stages),
+        ]
+        yield SwitchRow("Search for", tuple(Switch(words, "on" if key == free else "", at) for key, words, at in rows))
     yield SwitchRow("Families", tuple(_family(kind, wish, to) for kind in SEARCHED))
     own = "this plan's motor" if context.plan.source is not None else "none yet"
     supply = supply_of(context.plan.source, context.catalog)
     listed = ((str(k), f"any listed, {group}") for k, group in enumerate(groups) if supply in ("", group))
-    yield row("Motor", "motor", said.get("motor", ""), [("", own), *listed])
+    if not wish.free:
+        yield row("Motor", "motor", said.get("motor", ""), [("", own), *listed])
     yield from _parts(context, said, to)
     yield row("Stages", "stages", str(wish.most_stages), [(str(k), f"up to {k}") for k in range(1, MOST_STAGES + 1)])
     spend = "" if wish.most_price is None else f"{wish.most_price:g}"

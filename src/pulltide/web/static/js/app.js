@@ -22,7 +22,7 @@ document.addEventListener("alpine:init", () => {
       if (tile) tile.click();
     },
   }));
-  const { transport, entries, turning, keyboard, palette, slider, dragging } = window.pulltide;
+  const { transport, entries, turning, keyboard, palette, slider, dragging, rings } = window.pulltide;
   window.Alpine.data("train", () => ({
     state: "",
     conflict: false,
@@ -47,5 +47,6 @@ document.addEventListener("alpine:init", () => {
     ...palette,
     ...slider,
     ...dragging,
+    ...rings,
   }));
 });

@@ -24,6 +24,7 @@ window.pulltide.keyboard = {
     const field = event.target.closest ? event.target.closest("input, select, textarea, dialog[open]") : null;
     if ((event.metaKey || event.ctrlKey) && !event.altKey) { this.undoKey(event, field); return; }
     if (event.metaKey || event.ctrlKey || event.altKey) return;
+    if (this.ringKey(event)) return;
     if (event.key === "Escape") this.closeMenus();
     if (field) this.fieldKey(event, field);
     else this.command(event);
