@@ -27,6 +27,7 @@ from typing import Any
 from pulltide.core.candidates import Stages
 from pulltide.core.catalog import Catalog, Item, Use
 from pulltide.core.findings import Check, Rule
+from pulltide.core.making import MadeWheel
 from pulltide.core.model import CoreModel
 from pulltide.core.piece import Piece
 from pulltide.core.transmission import AnyResult, FailurePoint, ServiceFactor, Sizing, Transmission
@@ -94,6 +95,11 @@ def no_limiter(torque_nm: float, catalog: Catalog) -> Iterable[Variant]:
     return ()
 
 
+def nothing_made(link: Any) -> Iterable[MadeWheel]:
+    """Wheels of this family are bought."""
+    return ()
+
+
 def no_lengths(link: Any, catalog: Catalog) -> Iterable[tuple[str, CoreModel]]:
     """A link that nothing of a stock length runs round."""
     return ()
@@ -155,6 +161,7 @@ class Family:
     stages: Stages | None = None
     bill: Callable[[Any, Catalog], Iterable[Piece]] | None = None
     lengths: Callable[[Any, Catalog], Iterable[tuple[str, CoreModel]]] = no_lengths
+    makes: Callable[[Any], Iterable[MadeWheel]] = nothing_made
     caution: str = ""
     housing: str = ""
     samples: tuple[CoreModel, ...] = ()

@@ -104,7 +104,7 @@ class Tooth:
         """Whether the tool cuts into the flank: its straight depth is over r sin²φ. Source: exact."""
         return self.straight_depth > self.pitch_radius * sin(self.phi) ** 2
 
-    def _fillet(self, alpha: float) -> tuple[float, float]:
+    def fillet(self, alpha: float) -> tuple[float, float]:
         """Radius and half angle [radians] of a point of the fillet, by the normal of the tool there."""
         depth, rho = self.tool
         eta = depth - rho
@@ -139,19 +139,19 @@ def _form(tooth: Tooth) -> tuple[float, float]:
         return sqrt(rb**2 + inner**2), phi
 
     def gap(alpha: float) -> float:
-        radius, half = tooth._fillet(alpha)
+        radius, half = tooth.fillet(alpha)
         return half - tooth.half_angle(max(radius, rb))
 
     low, high = phi, phi + radians(35)
     steps = [low + (high - low) * k / 240 for k in range(241)]
     least = min(steps, key=gap)
     if gap(least) >= 0 or gap(low) <= 0:
-        return max(tooth._fillet(low)[0], rb), low
+        return max(tooth.fillet(low)[0], rb), low
     a, b = low, least
     for _ in range(60):
         middle = (a + b) / 2
         a, b = (middle, b) if gap(middle) > 0 else (a, middle)
-    return max(tooth._fillet(b)[0], rb), b
+    return max(tooth.fillet(b)[0], rb), b
 
 
 @dataclass(frozen=True, slots=True)
@@ -237,7 +237,7 @@ def bending(tooth: Tooth, load_radius: float) -> Bending:
     vertex = tooth.base_radius / cos(load)
 
     def section(alpha: float) -> tuple[float, float]:
-        radius, half = tooth._fillet(alpha)
+        radius, half = tooth.fillet(alpha)
         return 2 * radius * sin(half), vertex - radius * cos(half)
 
     def weakness(alpha: float) -> float:

@@ -8,6 +8,7 @@ from pulltide.core.links.gear_pair.candidates import STAGES
 from pulltide.core.links.gear_pair.checks import RULES
 from pulltide.core.links.gear_pair.failure import failure_points
 from pulltide.core.links.gear_pair.inputs import GearPair
+from pulltide.core.links.gear_pair.making import makes
 from pulltide.core.links.gear_pair.methods import METHODS
 from pulltide.core.links.gear_pair.transmission import GearTransmission
 from pulltide.core.links.gear_pair.variants import reconcile, starter, variants
@@ -45,6 +46,7 @@ FAMILY = Family(
     stock=_stock,
     shipped=lambda: wheels(GEAR, tables.stock_teeth()),
     parts={GEAR: Teeth},
+    makes=makes,
     words=_words,
     methods=METHODS,
     factors=lambda sizing: (("Open gears", service_factor(sizing)),),

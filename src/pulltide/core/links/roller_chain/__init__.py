@@ -9,6 +9,7 @@ from pulltide.core.links.roller_chain.checks import RULES
 from pulltide.core.links.roller_chain.failure import failure_points
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.lengths import lengths
+from pulltide.core.links.roller_chain.making import makes
 from pulltide.core.links.roller_chain.methods import METHODS
 from pulltide.core.links.roller_chain.transmission import STALL_SAFETY_WANTED, ChainTransmission, service_factor
 from pulltide.core.links.roller_chain.variants import reconcile, starter, variants
@@ -42,6 +43,7 @@ FAMILY = Family(
     stock=_stock,
     shipped=lambda: wheels(tables.SPROCKET, tables.stock_teeth()),
     parts={tables.SPROCKET: Teeth},
+    makes=makes,
     words=_words,
     methods=METHODS,
     factors=lambda sizing: (("Roller chain", service_factor(sizing)),),

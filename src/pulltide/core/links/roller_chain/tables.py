@@ -25,6 +25,7 @@ class ChainSize:
     chain: str
     pitch_mm: float
     roller_diameter_mm: float
+    inner_width_mm: float
     ultimate_strength_n: float
     mass_kg_per_m: float
     plate_constant: float
@@ -41,6 +42,7 @@ def sizes() -> dict[str, ChainSize]:
             chain=row["chain"],
             pitch_mm=number(row, "pitch_mm"),
             roller_diameter_mm=number(row, "roller_diameter_mm"),
+            inner_width_mm=number(row, "inner_width_mm"),
             ultimate_strength_n=number(row, "ultimate_strength_n"),
             mass_kg_per_m=number(row, "mass_kg_per_m"),
             plate_constant=number(row, "plate_constant"),

@@ -13,6 +13,7 @@ from pulltide.core.links.v_belt.checks import RULES
 from pulltide.core.links.v_belt.failure import failure_points
 from pulltide.core.links.v_belt.inputs import IdlerSide, PulleyStep, VBelt
 from pulltide.core.links.v_belt.lengths import lengths
+from pulltide.core.links.v_belt.making import makes
 from pulltide.core.links.v_belt.methods import METHODS
 from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.v_belt.variants import fuses, reconcile, starter, variants
@@ -104,6 +105,7 @@ FAMILY = Family(
     shipped=tables.shipped,
     parts={tables.BELT: tables.Belt, tables.PULLEY: tables.Pulley},
     uses=_uses,
+    makes=makes,
     words=_words,
     methods=METHODS,
     factors=lambda sizing: (("V-belt", service_factor(sizing)),),

@@ -23,6 +23,7 @@ NAMES = (
     "sections",
     "stock_lengths",
     "groove_angles",
+    "grooves_to_cut",
     "length_factor",
     "center_allowance",
     "old_rating",
