@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from dataclasses import dataclass
 from math import ceil
 
@@ -79,20 +78,24 @@ def cut_list(plan: Plan) -> CutList:
     groups: dict[tuple[float, str], list[CutPiece]] = {}
     for piece in pieces_of(plan):
         groups.setdefault((piece.diameter_mm, piece.steel), []).append(piece)
-    bars: list[Bar] = []
-    too_long: list[CutPiece] = []
-    is_least = True
-    for (diameter, steel), pieces in groups.items():
-        length = bar_mm(diameter)
-        too_long += [piece for piece in pieces if piece.sawn_mm > length - TRIM_MM]
-        fitting = [piece for piece in pieces if piece.sawn_mm <= length - TRIM_MM]
-        packed, least = packed_bars([piece.sawn_mm for piece in fitting], length)
-        is_least &= least
-        for numbers in packed:
-            cut = tuple(fitting[number] for number in numbers)
-            left = length - TRIM_MM - sum(piece.sawn_mm + KERF_MM for piece in cut)
-            bars.append(Bar(diameter_mm=diameter, steel=steel, length_mm=length, pieces=cut, left_mm=max(left, 0.0)))
-    return CutList(tuple(bars), is_least, tuple(too_long))
+    cut = [_of_one_size(pieces) for pieces in groups.values()]
+    return CutList(
+        tuple(bar for one in cut for bar in one.bars),
+        all(one.is_least for one in cut),
+        tuple(piece for one in cut for piece in one.too_long),
+    )
+
+
+def _of_one_size(pieces: list[CutPiece]) -> CutList:
+    diameter, steel, length = pieces[0].diameter_mm, pieces[0].steel, bar_mm(pieces[0].diameter_mm)
+    fitting = [piece for piece in pieces if piece.sawn_mm <= length - TRIM_MM]
+    packed, is_least = packed_bars([piece.sawn_mm for piece in fitting], length)
+    bars = []
+    for numbers in packed:
+        cut = tuple(fitting[number] for number in numbers)
+        left = length - TRIM_MM - sum(piece.sawn_mm + KERF_MM for piece in cut)
+        bars.append(Bar(diameter_mm=diameter, steel=steel, length_mm=length, pieces=cut, left_mm=max(left, 0.0)))
+    return CutList(tuple(bars), is_least, tuple(piece for piece in pieces if piece not in fitting))
 
 
 def packed_bars(
@@ -148,11 +151,9 @@ class _Search:
         if len(bars) + ceil((rest - sum(left)) / self.room - 1e-9) >= len(self.best):
             return
         number = self.order[depth]
-        seen = Counter[float]()
-        for at, free in enumerate(left):
-            if self.takes[number] > free + 1e-9 or seen[round(free, 6)]:
-                continue
-            seen[round(free, 6)] += 1
+        # of bars with equal room only the first is tried
+        rooms = {round(free, 6): at for at, free in reversed(list(enumerate(left)))}
+        for at in sorted(at for room, at in rooms.items() if self.takes[number] <= room + 1e-9):
             bars[at].append(number)
             left[at] -= self.takes[number]
             self.place(depth + 1, bars, left)

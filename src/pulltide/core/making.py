@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from math import atan2, cos, hypot, pi, sin
+from math import acos, cos, hypot, pi, sin
 from typing import Literal
 
 from pulltide.core.findings import Source
@@ -84,6 +84,14 @@ def round_the_wheel(one: tuple[Point, ...], count: int) -> tuple[Point, ...]:
     return tuple(points[:MOST_POINTS])
 
 
-def angle_of(point: Point) -> float:
-    """Direction of a point from the origin [radians]."""
-    return atan2(point[1], point[0])
+def bore_outline(wheel: MadeWheel) -> tuple[Point, ...]:
+    """The bore with its keyseat at the top [mm], closed; nothing while no shaft is known, or for a half section."""
+    if wheel.bore_mm is None or wheel.turned:
+        return ()
+    radius = wheel.bore_mm / 2
+    if wheel.key_mm is None or wheel.key_mm[0] / 2 >= radius:
+        return tuple(arc((0.0, 0.0), radius, 0.0, 2 * pi))[:-1]
+    half, deep = wheel.key_mm[0] / 2, radius + wheel.key_mm[1]
+    foot = acos(half / radius)
+    round_part = tuple(arc((0.0, 0.0), radius, pi - foot, 2 * pi + foot))
+    return (*round_part, (half, deep), (-half, deep))

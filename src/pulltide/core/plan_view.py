@@ -171,8 +171,8 @@ def _wheels(drawing: Sketch, placed: Placed, found: Across, index: int) -> None:
         x, at = xs[0] + wheel.at_mm[0], found.ends[index][0]
         _box(drawing, (x - wheel.radius_mm, x + wheel.radius_mm), (at - face / 2, at + face / 2), "wheel idler", part)
     if picture.role in ("belt", "chain"):
-        left = min(x - radius for x, radius in zip(xs, radii, strict=True))
-        right = max(x + radius for x, radius in zip(xs, radii, strict=True))
+        left = min(xs[0] - radii[0], xs[1] - radii[1])
+        right = max(xs[0] + radii[0], xs[1] + radii[1])
         half, at = face * BAND_SHARE / 2, found.ends[index][0]
         _box(drawing, (left, right), (at - half, at + half), f"band {picture.role}", part)
 

@@ -9,7 +9,7 @@ from pulltide.core.shafts import key_height_mm
 
 
 def wheels_of(plan: Plan) -> dict[str, MadeWheel]:
-    """Every wheel that a family tells the outline of, by ``stage-side``: ``1-driver``; bored where its shaft is known."""
+    """Every wheel that a family tells the outline of, by ``1-driver`` and so on; bored where its shaft is known."""
     found = {}
     for number, link in enumerate(plan.links, start=1):
         for wheel in family_of(link.kind).makes(link):

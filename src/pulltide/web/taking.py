@@ -7,9 +7,11 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
 from pydantic import BaseModel, Field
 
-from pulltide.presentation.paper.bundle import KINDS, SheetKind, taken_of
+from pulltide.core.wheels import wheels_of
+from pulltide.presentation.paper.bundle import KINDS, SheetKind, plain_name, taken_of
 from pulltide.presentation.paper.label import label_svg
 from pulltide.presentation.paper.pdf_file import Size
+from pulltide.presentation.paper.wheel_file import WHEEL_KINDS, WheelKind, stage_words, wheel_file, wheel_paper
 from pulltide.services.machines import StoredMachine
 from pulltide.web.pages import Machines, catalog_of
 from pulltide.web.person import AnyPerson
@@ -57,3 +59,25 @@ def label(request: Request, machine_id: str, machines: Machines) -> Response:
     headers = {"content-disposition": 'attachment; filename="label.svg"'}
     body = label_svg(stored.machine.name, stored.machine.plans[0].name, address)
     return Response(body, media_type="image/svg+xml", headers=headers)
+
+
+@router.get("/machines/{machine_id}/wheels/{name}.{kind}", dependencies=[Depends(room)])
+def wheel(
+    machine_id: str,
+    name: str,
+    kind: WheelKind,
+    machines: Machines,
+    person: AnyPerson,
+    wanted: Annotated[Wanted, Query()],
+) -> Response:
+    """A wheel of a plan to make, as a file of a kind."""
+    machine = machines.get(machine_id).machine
+    wheels = wheels_of(machine.plans[wanted.plan]) if wanted.plan < len(machine.plans) else {}
+    if name not in wheels:
+        raise HTTPException(404)
+    plan = machine.plans[wanted.plan]
+    paper = wheel_paper(wheels[name], (machine.name, plan.name, stage_words(name)), person.units, wanted.size)
+    body = wheel_file(wheels[name], kind, paper, wanted.size)
+    file = f"{plain_name(machine.name)}-{name}.{kind}"
+    headers = {"content-disposition": f'attachment; filename="{file}"'}
+    return Response(body, media_type=WHEEL_KINDS[kind], headers=headers)

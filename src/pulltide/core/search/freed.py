@@ -40,10 +40,10 @@ def freed(machine: Machine, plan: Plan, number: int, whole: tuple[Asked, Motors]
     if not 1 <= number <= len(plan.links):
         raise InputError("Stage to free", number, "does not exist", accepted=f"1 to {len(plan.links)}")
     result = solve_plan(machine, plan, catalog=catalog)
-    line = None if result is None else result.chosen
-    driver, driven = (line.shafts[number - 1], line.shafts[number]) if line else (None, None)
-    if result is None or line is None or driver is None or driven is None or not driven.running_torque_nm:
+    if result is None or not result.chosen.shafts[number].running_torque_nm:
         raise InputError("Stage to free", number, "cannot be searched for before the plan is solved")
+    line = result.chosen
+    driver, driven = line.shafts[number - 1 : number + 1]
     down = line.last_shaft.speed_rpm / driven.speed_rpm
     mine = f"link-{number}"
     problems = (finding for finding in result.findings if finding.severity is Severity.ERROR)
@@ -53,7 +53,7 @@ def freed(machine: Machine, plan: Plan, number: int, whole: tuple[Asked, Motors]
             low_rpm=asked.low_rpm / down,
             ideal_rpm=asked.ideal_rpm / down,
             high_rpm=asked.high_rpm / down,
-            torque_nm=driven.running_torque_nm,
+            torque_nm=driven.running_torque_nm or 0.0,
             turn=_turn(line, number, asked.turn),
             most_stages=min(asked.most_stages, MOST_LINKS - len(plan.links) + 1),
         ),

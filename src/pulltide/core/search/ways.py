@@ -160,19 +160,21 @@ class Builder:
         fits = all(limit is None or (limit.use or 0.0) <= 1.0 for limit in tightest)
         return fits and _problems(result) <= self.known and not found & self.banned
 
+    def _note(self, result: PlanResult | None) -> None:
+        """Keep what stood in the way of a plan."""
+        for finding in result.findings if result is not None else ():
+            if finding.severity is Severity.ERROR and finding.code not in self.known:
+                self.in_the_way.setdefault(finding.code, []).append(finding)
+
     def way(self, kind: Kind) -> tuple[Way | None, int]:
         """The best train of a kind that brings no problem of its own, and how many before it did."""
         for refused, train in enumerate(kind.trains[:TRIES]):
             plan = self.plan_of(train)
             result = solve_plan(self.machine, plan, catalog=self.catalog)
-            if result is None:
-                continue
-            if self._will_do(result, len(train.stages)):
+            if result is not None and self._will_do(result, len(train.stages)):
                 alike = tuple(other for other in kind.trains if other is not train)
                 return Way(train, plan, result, self.parts_of(train), alike), refused
-            for finding in result.findings:
-                if finding.severity is Severity.ERROR and finding.code not in self.known:
-                    self.in_the_way.setdefault(finding.code, []).append(finding)
+            self._note(result)
         return None, len(kind.trains[:TRIES])
 
 

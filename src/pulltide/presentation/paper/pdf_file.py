@@ -1,4 +1,4 @@
-"""The build sheet as PDF, on A4 or Letter, from the template of the screen."""
+"""What goes to paper as PDF, on A4 or Letter, from the templates of the screen."""
 
 from __future__ import annotations
 
@@ -27,19 +27,14 @@ def _environment() -> Environment:
     )
 
 
-def sheet_html(paper: SheetPaper, size: Size) -> str:
-    """The whole document, with its style in it."""
-    return _environment().get_template("paper/sheet.html").render(paper=_colored(paper), size=size)
-
-
-def _colored(paper: SheetPaper) -> SheetPaper:
-    # what writes the PDF styles no drawing from outside of it
-    drawn = (svg_file(picture).decode() for picture in (paper.elevation, paper.from_above))
-    return replace(paper, svgs=tuple(Markup(text) for text in drawn))  # escaped where they are made
-
-
 def sheet_pdf(paper: SheetPaper, size: Size = "Letter") -> bytes:
-    """The sheet as PDF. Nothing is fetched: whatever an address in it names is refused."""
+    """The sheet as PDF; what writes it styles no drawing from outside, so that its colors are put into it."""
+    drawn = (svg_file(picture).decode() for picture in (paper.elevation, paper.from_above))
+    return pdf_of("paper/sheet.html", replace(paper, svgs=tuple(Markup(text) for text in drawn)), size)
+
+
+def pdf_of(template: str, paper: Any, size: Size) -> bytes:
+    """A template with its paper as PDF. Nothing is fetched: whatever an address in it names is refused."""
     from weasyprint import HTML
     from weasyprint.urls import URLFetcher
 
@@ -50,5 +45,6 @@ def sheet_pdf(paper: SheetPaper, size: Size = "Letter") -> bytes:
             """Refuse every address."""
             raise ValueError(f"{url[:80]} is not fetched")
 
-    made: bytes = HTML(string=sheet_html(paper, size), url_fetcher=Nothing()).write_pdf()
+    text = _environment().get_template(template).render(paper=paper, size=size)
+    made: bytes = HTML(string=text, url_fetcher=Nothing()).write_pdf()
     return made

@@ -88,11 +88,10 @@ def makes(link: VBelt) -> Iterator[MadeWheel]:
         ("driven", [one.layout.driven_outside_mm for one in made]),
     )
     for side, outsides in sides:
-        if side == "driven" and link.driven_rim == "flat_drum":
-            continue
         grooves = [groove_at(link.section, outside) for outside in outsides]
         known = [groove for groove in grooves if groove is not None]
-        if len(known) == len(outsides):
+        is_drum = side == "driven" and link.driven_rim == "flat_drum"
+        if len(known) == len(outsides) and not is_drum:
             yield _pulley(side, known, (link.belts, section.groove_pitch_mm, edge), source)
 
 
@@ -129,7 +128,7 @@ def _pulley(side: Side, grooves: list[Groove], along: tuple[int, float, float], 
     )
     return MadeWheel(
         side=side,
-        title=f"V-belt pulley, {len(grooves)} steps" if len(grooves) > 1 else f"V-belt pulley, {belts} grooves",
+        title=f"V-belt pulley, {len(grooves)} steps" if len(grooves) > 1 else _title(belts),
         outline=outline,
         face_mm=face,
         turned=True,
@@ -139,6 +138,10 @@ def _pulley(side: Side, grooves: list[Groove], along: tuple[int, float, float], 
         caution="Long sleeves and rags stay away from the lathe; a printed or wooden rim is kept slow.",
         least_mm=floor - 2 * RIM_MM,
     )
+
+
+def _title(belts: int) -> str:
+    return "V-belt pulley, 1 groove" if belts == 1 else f"V-belt pulley, {belts} grooves"
 
 
 def _step(groove: Groove, start: float, belts: int, pitch_mm: float, edge_mm: float) -> list[Point]:

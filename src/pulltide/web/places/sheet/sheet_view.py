@@ -5,7 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from pulltide.core.bill import bill_of
+from pulltide.core.wheels import wheels_of
 from pulltide.presentation.paper.sheet_paper import SheetPaper, sheet_paper
+from pulltide.presentation.paper.wheel_file import WHEEL_KINDS, WheelPaper, stage_words, wheel_paper
 from pulltide.web.places.frame import Context
 
 #: Files of a plan, in the order that they are offered in: their words, and what their address ends with.
@@ -22,6 +24,15 @@ FILES = (
 
 
 @dataclass(frozen=True, slots=True)
+class WheelLine:
+    """A wheel that can be made: its words, the address that opens it, and those of its files."""
+
+    words: str
+    address: str
+    files: tuple[tuple[str, str], ...]
+
+
+@dataclass(frozen=True, slots=True)
 class SheetView:
     """The place; ``paper`` is None while the plan has no drive."""
 
@@ -29,6 +40,8 @@ class SheetView:
     files: tuple[tuple[str, str], ...] = ()
     label: str = ""
     asked: str = ""
+    wheels: tuple[WheelLine, ...] = ()
+    wheel: WheelPaper | None = None
 
 
 def sheet_view(context: Context) -> SheetView:
@@ -41,7 +54,21 @@ def sheet_view(context: Context) -> SheetView:
     printed = f"State {stored.version} of {stored.updated_at.astimezone():%b %-d, %Y, %H:%M}"
     paper = sheet_paper(context.machine, plan, result, context.catalog, context.units, printed)
     quoted, asked = _quotes(context)
-    return SheetView(replace(paper, quoted=quoted), files, f"{base}/label.svg", asked)
+    return SheetView(replace(paper, quoted=quoted), files, f"{base}/label.svg", asked, *_wheels(context))
+
+
+def _wheels(context: Context) -> tuple[tuple[WheelLine, ...], WheelPaper | None]:
+    """Every wheel that can be made, and the one that is open."""
+    machine, plan, selection = context.machine, context.plan, context.selection
+    made = wheels_of(plan)
+    lines = []
+    for name, wheel in made.items():
+        base = f"/machines/{context.stored.id}/wheels/{name}"
+        files = tuple((kind.upper(), f"{base}.{kind}?plan={selection.plan}") for kind in WHEEL_KINDS)
+        lines.append(WheelLine(f"{wheel.title}, {stage_words(name)}", selection.to(at=name), files))
+    open_ = made.get(selection.at)
+    where = (machine.name, plan.name, stage_words(selection.at))
+    return tuple(lines), None if open_ is None else wheel_paper(open_, where, context.units)
 
 
 def _quotes(context: Context) -> tuple[dict[str, str], str]:
