@@ -198,3 +198,15 @@ def test_by_keyboard_alone_and_then_on_a_phone(window, empty_shop):
     settled(phone)
     expect(phone.locator("#bench")).to_be_in_viewport()
     assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_a_pulley_to_make_is_opened_and_its_outline_taken_along(window, empty_shop):
+    page = window(keep(empty_shop, demo("Spindlewood")) + "/sheet")
+    page.get_by_role("link", name="V-belt pulley, 4 steps, stage 1, driver").click()
+    expect(page.get_by_role("heading", name="V-belt pulley, 4 steps")).to_be_visible()
+    expect(page.locator("#wheel")).to_contain_text("Over two pins, step 1")
+    with page.expect_download() as download:
+        page.locator(".files li", has_text="stage 1, driver").get_by_role("link", name="DXF").click()
+    assert download.value.suggested_filename == "Spindlewood-bench-lathe-1-driver.dxf"
+    page.get_by_role("link", name="Back to the sheet").click()
+    expect(page.get_by_role("heading", name="Before first power")).to_be_visible()
