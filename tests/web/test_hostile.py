@@ -223,3 +223,16 @@ def test_a_database_server_that_hangs_is_given_up(cluster: Cluster, monkeypatch:
     with engine.connect() as connection:
         assert connection.execute(text("SELECT pg_backend_pid()")).scalar_one() != backend
     engine.dispose()
+
+
+@pytest.mark.parametrize(
+    ("method", "body"),
+    [
+        ("ratio_asked", {"first_speed_rpm": 1e-308, "last_speed_rpm": 120, "plan_ratio": 15}),
+        ("shaft_torque", {"power_kw": 2, "speed_rpm": 1e-311}),
+    ],
+)
+def test_a_figure_beyond_all_numbers_is_refused_in_words(client, method, body):
+    answer = client.post(f"/api/v1/calc/{method}", json=body)
+    assert answer.status_code == 422
+    assert "too large or too small" in answer.text

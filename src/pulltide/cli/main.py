@@ -12,6 +12,7 @@ import typer
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
+from pulltide.core.run_up.simulate import Conditions
 from pulltide.core.shipped import shipped_catalog
 from pulltide.presentation.paper.bundle import KINDS, taken_of
 from pulltide.presentation.paper.pdf_file import Size
@@ -20,6 +21,7 @@ from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.comparing import compare_report
 from pulltide.services.editing import read_machine
 from pulltide.services.reporting import solve_report
+from pulltide.services.running import run_report
 from pulltide.services.searching import Searcher, ways_report, wish_from
 from pulltide.store.row_file import RowFile, cache_folder
 
@@ -90,6 +92,25 @@ def search(
         searcher = Searcher(RowFile(cache_folder()))
         _print(ways_report(searcher.ways(machine, machine.plans[plan - 1], allowed)))
     except (InputErrors, InputError, OSError) as error:
+        raise _fail(error) from error
+
+
+@app.command()
+def run(
+    file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")],
+    plan: Annotated[int, typer.Option(help="Which plan, from 1.")] = 1,
+    volts: Annotated[float, typer.Option(min=0.5, max=1.2, help="Volts over rated.")] = 1.0,
+    soft: Annotated[float, typer.Option(min=0, max=20, help="Seconds of a soft start's ramp.")] = 0.0,
+    load: Annotated[float, typer.Option(min=0, max=2, help="Share of the load that is on.")] = 1.0,
+) -> None:
+    """Start a plan from rest, run it, switch it off, and print what happened as JSON."""
+    try:
+        text = sys.stdin.read() if file == "-" else Path(file).read_text("utf-8")
+        machine = read_machine(_json(text, file), DEFAULT_UNITS)
+        if not 1 <= plan <= len(machine.plans):
+            raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(machine.plans)}")])
+        _print(run_report(machine, machine.plans[plan - 1], Conditions(volts, soft, load)))
+    except (InputErrors, OSError) as error:
         raise _fail(error) from error
 
 

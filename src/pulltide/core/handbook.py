@@ -17,6 +17,7 @@ from pulltide.core.links import FAMILIES
 from pulltide.core.methods import METHODS
 from pulltide.core.model import CoreModel
 from pulltide.core.needs import NEED_KINDS
+from pulltide.core.run_up.checks import RULES as RUN_RULES
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import SOURCE_RULES
 from pulltide.core.tables import Table, tables_of
@@ -102,6 +103,7 @@ def chapters() -> tuple[Chapter, ...]:
             (),
         ),
         Chapter("fit", "Shafts and their bearings", (), tables_of("pulltide.core.fit"), FIT_RULES, ()),
+        Chapter("run", "The line in time", (), (), RUN_RULES, ()),
         Chapter("need", "Need", (), tables_of("pulltide.core.needs"), need_rules, asked),
         Chapter("end", "Simple machines at either end", (), (), END_RULES, ends),
         Chapter("duty", "Duty", (), (), DUTY_RULES, ()),

@@ -28,7 +28,7 @@ PATIENCE = 8
 MOST_TRIALS = 160
 #: Work for one page: stages solved, over all settings of all changes that are tried. Not a time, so that the same plan
 #: gets the same remedies on any machine.
-MOST_WORK = 1500
+MOST_WORK = 1200
 #: How much worse a finding may get by a change that clears another: so many per cent of its limit, and of its excess.
 NO_WORSE, NO_WORSE_OF_EXCESS = 0.02, 1.02
 #: Findings that say that too much torque comes through: less of it is the first cure.

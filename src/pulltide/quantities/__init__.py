@@ -2,13 +2,14 @@
 
 from pulltide.quantities.preferences import DEFAULT_UNITS, UNIT_CHOICES, Units
 from pulltide.quantities.reading import read_quantity, reader_for
-from pulltide.quantities.showing import Shown, plain_number, show, show_for_edit
+from pulltide.quantities.showing import Shown, in_unit, plain_number, show, show_for_edit
 
 __all__ = [
     "DEFAULT_UNITS",
     "UNIT_CHOICES",
     "Shown",
     "Units",
+    "in_unit",
     "plain_number",
     "read_quantity",
     "reader_for",

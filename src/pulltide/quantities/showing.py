@@ -98,6 +98,12 @@ def show(value: float | None, core_unit: str, units: Units) -> Shown:
     return Shown(number, UNIT_TEXT.get(unit, unit))
 
 
+def in_unit(value: float, core_unit: str, units: Units) -> float:
+    """A core value as the number in a person's unit, for a scale that is drawn."""
+    unit = units.unit_for(core_unit)
+    return value if unit == core_unit else float(factor(unit_name(core_unit), unit)(value))
+
+
 def unit_name(core_unit: str) -> str:
     """The name the unit library knows a core unit by."""
     return core_unit

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import asdict
 from importlib import resources
+from math import isfinite
 from typing import Any
 
 from pydantic import ValidationError
@@ -13,7 +14,7 @@ from pulltide.core.errors import ImpossibleGeometry, InputError, InputErrors, Un
 from pulltide.core.family import Method
 from pulltide.core.findings import Finding
 from pulltide.core.model import READ_QUANTITY, CoreModel
-from pulltide.core.working import Step
+from pulltide.core.working import Step, Working
 from pulltide.quantities import DEFAULT_UNITS, Units, reader_for
 from pulltide.services.editing import reason
 from pulltide.services.fields import described
@@ -74,6 +75,7 @@ def run_method(method: Method, raw: object, units: Units) -> dict[str, Any]:
         raise InputErrors([error]) from error
     except ImpossibleGeometry as error:
         raise InputErrors([InputError(method.title, "", str(error))]) from error
+    _sensible(method, working)
     told: dict[str, Any] = {
         "method": method.name,
         "title": working.title,
@@ -85,6 +87,16 @@ def run_method(method: Method, raw: object, units: Units) -> dict[str, Any]:
         "more": [{"title": more.title, "working": [_step(step) for step in more.steps]} for more in working.others],
     }
     return {key: value if key == "inputs" else filled_throughout(value, units) for key, value in told.items()}
+
+
+def _sensible(method: Method, working: Working) -> None:
+    """Raises InputErrors where what was put in is so large or small that a figure is no number any more."""
+    steps = [step for one in (working, *working.others) for step in one.steps]
+    values = [value for step in steps for value in (step.value, *step.inputs.values())]
+    values += [result.value for result in working.results if result.value is not None]
+    if not all(isfinite(value) for value in values):
+        said = "is too large or too small beside the others to give a number"
+        raise InputErrors([InputError(method.title, "", said)])
 
 
 def _step(step: Step) -> dict[str, Any]:

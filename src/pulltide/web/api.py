@@ -12,6 +12,7 @@ from pydantic import BaseModel, Field
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
+from pulltide.core.run_up.simulate import Conditions
 from pulltide.presentation.paper.bundle import KINDS, SheetKind, taken_of
 from pulltide.presentation.paper.pdf_file import Size
 from pulltide.quantities import DEFAULT_UNITS
@@ -20,6 +21,7 @@ from pulltide.services.comparing import compare_report
 from pulltide.services.editing import read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, UnreadableMachine
 from pulltide.services.reporting import solve_report
+from pulltide.services.running import run_report
 from pulltide.services.searching import Searcher, ways_report, wish_from
 from pulltide.web.errors import fault
 from pulltide.web.pages import catalog_of, machines_of
@@ -103,6 +105,14 @@ def _kept(stored: StoredMachine) -> KeptMachine:
     return KeptMachine(id=stored.id, version=stored.version, name=stored.machine.name, machine=stored.machine)
 
 
+class RunConditions(BaseModel):
+    """Volts over rated, seconds of a soft start's ramp, share of the load that is on."""
+
+    volts: float = Field(1.0, ge=0.5, le=1.2)
+    soft_s: float = Field(0.0, ge=0, le=20)
+    load: float = Field(1.0, ge=0, le=2)
+
+
 @router.get("/machines", responses=REFUSED)
 def list_machines(machines: Machines) -> list[MachineSummary]:
     """Every machine on the shop floor, last changed first."""
@@ -149,6 +159,17 @@ def machine_result(request: Request, machine_id: str, machines: Machines) -> dic
 def compare_plans(request: Request, machine_id: str, machines: Machines) -> dict[str, Any]:
     """The plans of a kept machine side by side; the same as ``pulltide compare``."""
     return compare_report(machines.get(machine_id).machine, catalog_of(request))
+
+
+@router.get("/machines/{machine_id}/plans/{plan}/run", responses=REFUSED, dependencies=HEAVY)
+def plan_run(
+    machine_id: str, plan: int, machines: Machines, conditions: Annotated[RunConditions, Query()]
+) -> dict[str, Any]:
+    """A plan of a kept machine, counted from 1, run in time; the same as ``pulltide run``."""
+    kept = machines.get(machine_id).machine
+    if not 1 <= plan <= len(kept.plans):
+        raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(kept.plans)}")])
+    return run_report(kept, kept.plans[plan - 1], Conditions(conditions.volts, conditions.soft_s, conditions.load))
 
 
 @router.get("/machines/{machine_id}/plans/{plan}/sheet.{kind}", responses=REFUSED, dependencies=HEAVY)

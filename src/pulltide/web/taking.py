@@ -12,9 +12,12 @@ from pulltide.presentation.paper.bundle import KINDS, SheetKind, plain_name, tak
 from pulltide.presentation.paper.label import label_svg
 from pulltide.presentation.paper.pdf_file import Size
 from pulltide.presentation.paper.wheel_file import WHEEL_KINDS, WheelKind, stage_words, wheel_file, wheel_paper
+from pulltide.presentation.run_words import run_csv
 from pulltide.services.machines import StoredMachine
+from pulltide.services.running import run_of
 from pulltide.web.pages import Machines, catalog_of
 from pulltide.web.person import AnyPerson
+from pulltide.web.places.runup.runup_view import conditions_of, said_of
 from pulltide.web.room import room
 
 router = APIRouter()
@@ -59,6 +62,24 @@ def label(request: Request, machine_id: str, machines: Machines) -> Response:
     headers = {"content-disposition": 'attachment; filename="label.svg"'}
     body = label_svg(stored.machine.name, stored.machine.plans[0].name, address)
     return Response(body, media_type="image/svg+xml", headers=headers)
+
+
+class Ran(BaseModel):
+    """Which plan, from 0, under what conditions."""
+
+    plan: int = Field(0, ge=0, le=20)
+    wish: str = Field("", max_length=300)
+
+
+@router.get("/machines/{machine_id}/run.csv", dependencies=[Depends(room)])
+def run_file(request: Request, machine_id: str, machines: Machines, ran: Annotated[Ran, Query()]) -> Response:
+    """A run of a plan, step by step."""
+    machine = machines.get(machine_id).machine
+    if ran.plan >= len(machine.plans):
+        raise HTTPException(404)
+    body = run_csv(run_of(machine, machine.plans[ran.plan], conditions_of(said_of(ran.wish))))
+    headers = {"content-disposition": f'attachment; filename="{plain_name(machine.name)}-run.csv"'}
+    return Response(body, media_type="text/csv; charset=utf-8", headers=headers)
 
 
 @router.get("/machines/{machine_id}/wheels/{name}.{kind}", dependencies=[Depends(room)])

@@ -22,7 +22,7 @@ document.addEventListener("alpine:init", () => {
       if (tile) tile.click();
     },
   }));
-  const { transport, entries, turning, keyboard, palette, slider, dragging, rings } = window.pulltide;
+  const { transport, entries, turning, keyboard, palette, slider, dragging, rings, strips } = window.pulltide;
   window.Alpine.data("train", () => ({
     state: "",
     conflict: false,
@@ -48,5 +48,6 @@ document.addEventListener("alpine:init", () => {
     ...slider,
     ...dragging,
     ...rings,
+    ...strips,
   }));
 });

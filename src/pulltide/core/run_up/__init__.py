@@ -1,0 +1,1 @@
+"""A line in time: how it starts, runs and stops."""

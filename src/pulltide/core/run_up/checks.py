@@ -1,0 +1,61 @@
+"""What a run in time is judged by."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from pulltide.core.findings import Check, Finding, Remark, Severity, judge, state
+from pulltide.core.run_up.drive_train import DriveTrain
+from pulltide.core.run_up.simulate import Run
+
+STALLS = Remark(
+    code="run.stalls",
+    severity=Severity.ERROR,
+    quantity="torque at rest",
+    fact="In the run the machine does not come up to speed",
+    advice="More torque at rest: a larger motor, more ratio, or a load that is put on later.",
+)
+START_SLIP = Check(
+    code="run.start_slip",
+    severity=Severity.WARNING,
+    quantity="time it slips at the start",
+    unit="s",
+    limits=(2.0,),
+    named=True,
+    fact="It slips long at every start, and the heat wears it",
+    clear="It slips little or not at all at the start",
+    advice="Set more tension, use more or wider belts, or start softer.",
+)
+RUN_DOWN = Check(
+    code="run.run_down",
+    severity=Severity.WARNING,
+    quantity="time it turns with the power off",
+    unit="s",
+    limits=(10.0,),
+    named=True,
+    fact="It turns on long after the power is off",
+    clear="It stands soon after the power is off",
+    advice="Guards stay shut until it stands: a brake, or a guard that is opened by tools only.",
+)
+RULES = (STALLS, START_SLIP, RUN_DOWN)
+
+
+def slip_seconds(run: Run) -> float:
+    """Time from the first slip to the grip after it, before the power goes off [s]; 0 without."""
+    began = run.when("slips")
+    if began is None:
+        return 0.0
+    return (run.when("grips") or run.time_s[-1]) - began
+
+
+def findings(train: DriveTrain, run: Run) -> Iterator[Finding]:
+    """What a run shows."""
+    subject = "motor" if train.slip_stage is None else f"link-{train.slip_stage + 1}"
+    if run.when("stalls") is not None:
+        yield state(STALLS, "motor")
+        return
+    if train.slip_stage is not None:
+        yield judge(START_SLIP, subject, slip_seconds(run))
+    for event in run.events:
+        if event.what in ("at_rest", "still_turning"):
+            yield judge(RUN_DOWN, f"shaft-{len(train.running_rpm)}", event.value)

@@ -1,0 +1,113 @@
+"""A solved line as it is run in time: its groups of shafts, what its motor gives and what its load takes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import exp
+
+from pulltide.core.errors import InputError
+from pulltide.core.line_result import LineResult
+from pulltide.core.links import family_of
+from pulltide.core.machine import Machine, Plan
+from pulltide.core.run_up.train import Group, Stage
+from pulltide.core.sources import drive_of
+from pulltide.core.units import RPM_PER_RAD_PER_S
+
+#: Breakaway fades within this share of the running speed. Source: Stribeck's form; number common practice.
+STRIBECK_SHARE = 0.05
+#: A load at constant power takes no more than so many times its running torque at low speed. Common practice.
+MOST_LOAD = 2.0
+#: What is left of the torque that a belt or clutch passes once it slips. Common practice, no source.
+KINETIC_SHARE = 0.8
+#: A stage loses at least so little.
+MOST_EFFICIENCY = 0.999
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DriveTrain:
+    """What is integrated. ``slip_stage`` is the stage, from 0, that slips at ``slip_nm`` at its driver shaft; None
+    where nothing is known to slip.
+    """
+
+    whole: Group
+    slip_stage: int | None
+    slip_nm: float
+    slip_name: str
+    motor_nm: Callable[[float], float]
+    load_nm: Callable[[float], float]
+    running_rpm: tuple[float, ...]
+    names: tuple[str, ...]
+    may_run_back: bool
+
+    @property
+    def before(self) -> Group:
+        """Shafts from the motor to the driver of the stage that slips."""
+        assert self.slip_stage is not None
+        return Group(self.whole.inertias_kgm2[: self.slip_stage + 1], self.whole.stages[: self.slip_stage])
+
+    @property
+    def after(self) -> Group:
+        """Shafts from the driven one of the stage that slips to the last."""
+        assert self.slip_stage is not None
+        return Group(self.whole.inertias_kgm2[self.slip_stage + 1 :], self.whole.stages[self.slip_stage + 1 :])
+
+
+def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
+    """The train of a solved line. Raises InputError naming what has to be known first."""
+    drive = drive_of(plan.source)
+    curve = None if drive is None else drive.curve
+    if drive is None or curve is None:
+        raise InputError("Source", "", "has no torque over speed yet", accepted="a plate that tells it, under Source")
+    if line.last_shaft.running_torque_nm is None:
+        raise InputError("Running torque", "", "is needed before it can be run", accepted="a torque under Need")
+    made = [family_of(link.kind).prepare(link, step) for link, step in zip(plan.links, line.setting, strict=True)]
+    inertias = [0.0] * (len(made) + 1)
+    inertias[0] += drive.rotor_inertia_kgm2 or 0.0
+    for number, one in enumerate(made):
+        inertias[number] += one.inertia_kgm2("driver") or 0.0
+        inertias[number + 1] += one.inertia_kgm2("driven") or 0.0
+    inertias[-1] += machine.need.inertia_kgm2 or 0.0
+    if inertias[0] <= 0:
+        raise InputError("Inertia of the motor", "", "is not known", accepted="its inertia under Source")
+    stages = tuple(
+        Stage(one.ratio, min(result.efficiency, MOST_EFFICIENCY)) for one, result in zip(made, line.links, strict=True)
+    )
+    slips = _first_slip(line)
+    return DriveTrain(
+        whole=Group(tuple(inertias), stages),
+        slip_stage=None if slips is None else slips[0],
+        slip_nm=0.0 if slips is None else slips[1],
+        slip_name="" if slips is None else slips[2],
+        motor_nm=lambda speed: curve.torque_nm(max(speed, 0.0) * RPM_PER_RAD_PER_S),
+        load_nm=_load(machine, line),
+        running_rpm=tuple(shaft.speed_rpm for shaft in line.shafts),
+        names=tuple(shaft.name for shaft in line.shafts),
+        may_run_back=bool(machine.need.holding_torque_nm),
+    )
+
+
+def _first_slip(line: LineResult) -> tuple[int, float, str] | None:
+    """The stage that slips first as the load rises, with the torque at its driver shaft."""
+    found = []
+    for number, result in enumerate(line.links):
+        running = result.flow.driver_torque_nm
+        for point in family_of(result.kind).failure_points(result):
+            if point.mode == "slips" and point.torque_nm and running > 0:
+                found.append((point.torque_nm / running, number, point.torque_nm, point.name))
+    return min(found)[1:] if found else None
+
+
+def _load(machine: Machine, line: LineResult) -> Callable[[float], float]:
+    """Torque of the load at the last shaft [N·m] over its speed [rad/s]; it holds against turning either way."""
+    need, running_nm = machine.need, line.last_shaft.running_torque_nm or 0.0
+    ideal = (need.speed_ideal_rpm or line.last_shaft.speed_rpm) / RPM_PER_RAD_PER_S
+    breakaway = need.breakaway_torque_nm or 0.0
+
+    def load(speed: float) -> float:
+        share = max(abs(speed) / ideal, 1e-6)
+        steady = min(running_nm * share**need.load_exponent, MOST_LOAD * running_nm) if running_nm else 0.0
+        extra = max(breakaway - steady, 0.0) * exp(-((share / STRIBECK_SHARE) ** 2))
+        return steady + extra
+
+    return load

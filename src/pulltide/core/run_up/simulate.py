@@ -1,0 +1,310 @@
+"""A run: started, up to speed, switched off and run down, integrated with events where something slips or holds."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+import numpy as np
+
+from pulltide.core.run_up.drive_train import KINETIC_SHARE, DriveTrain
+from pulltide.core.units import RPM_PER_RAD_PER_S
+
+#: A start is given up after this long, and a run-down is followed so far [s].
+MOST_START_S, MOST_DOWN_S = 60.0, 600.0
+#: Time it runs at speed before it is switched off [s].
+STEADY_S = 1.0
+#: It is up to speed within this of where it settles, and at rest under this share of its running speed.
+NEAR, STILL = 0.02, 1e-3
+#: Mode changes of one run at most: more is chatter, and said.
+MOST_CHANGES = 60
+#: Relative tolerance of the integration, and the longest step [s].
+TOLERANCE, LONGEST_S = 1e-7, 0.5
+
+Happening = Literal["up_to_speed", "slips", "grips", "power_off", "at_rest", "stalls", "still_turning", "chatters"]
+
+
+@dataclass(frozen=True, slots=True)
+class Conditions:
+    """Volts over rated, seconds of a soft start's ramp (0 direct), share of the load that is on."""
+
+    volts: float = 1.0
+    soft_s: float = 0.0
+    load: float = 1.0
+
+
+#: Voltage at which a soft start begins. Common practice, no source.
+SOFT_FROM = 0.4
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """What happened when [s]; ``value`` is seconds of slip, or joules where it grips."""
+
+    at_s: float
+    what: Happening
+    value: float = 0.0
+
+
+@dataclass(slots=True)
+class Run:
+    """Samples over time [s]: speeds of the first and the last shaft [rpm], torque of motor and load [N·m] and of the
+    stage that slips; energies [J]; events in order.
+    """
+
+    time_s: list[float] = field(default_factory=list)
+    first_rpm: list[float] = field(default_factory=list)
+    last_rpm: list[float] = field(default_factory=list)
+    motor_nm: list[float] = field(default_factory=list)
+    load_nm: list[float] = field(default_factory=list)
+    slipping: list[bool] = field(default_factory=list)
+    events: list[Event] = field(default_factory=list)
+    given_j: float = 0.0
+    taken_j: float = 0.0
+    lost_j: float = 0.0
+    slip_j: float = 0.0
+    stored_j: float = 0.0
+    at_speed_j: float = 0.0
+
+    @property
+    def residual_j(self) -> float:
+        """What the energies do not account for: nothing but the error of the integration."""
+        return self.given_j - self.taken_j - self.lost_j - self.slip_j - self.stored_j
+
+    def when(self, what: Happening) -> float | None:
+        """When something happened first [s]."""
+        return next((event.at_s for event in self.events if event.what == what), None)
+
+
+#: State: speed of the first shaft, speed of the first shaft after the slip, then four energies.
+FIRST, SECOND, GIVEN, TAKEN, LOST, SLIPPED = range(6)
+
+
+class Runner:
+    """Runs one train under some conditions."""
+
+    def __init__(self, train: DriveTrain, conditions: Conditions) -> None:
+        self.train, self.conditions = train, conditions
+        self.run = Run()
+        self.off_at: float | None = None
+        self.slips = False
+        self.slip_from = self.slip_from_j = 0.0
+
+    def motor(self, at: float, speed: float) -> float:
+        """Torque of the motor at a time and speed [N·m]."""
+        if self.off_at is not None and at >= self.off_at:
+            return 0.0
+        volts = self.conditions.volts
+        if self.conditions.soft_s > 0:
+            volts *= min(SOFT_FROM + (1 - SOFT_FROM) * at / self.conditions.soft_s, 1.0)
+        return self.train.motor_nm(speed) * volts**2
+
+    def load(self, speed: float) -> float:
+        """Torque of the load at a speed of the last shaft [N·m]."""
+        return self.train.load_nm(speed) * self.conditions.load
+
+    def together(self, at: float, state: Any) -> list[float]:
+        """Everything turns as one."""
+        whole, speed = self.train.whole, max(float(state[FIRST]), 0.0)
+        motor, load = self.motor(at, speed), self.load(speed / whole.ratio)
+        motion = whole.motion(motor, load, speed)
+        if speed <= 0 and motion.acceleration < 0:
+            return [0.0] * 6
+        second = 0.0 if self.train.slip_stage is None else motion.acceleration / self._to_second()
+        return [motion.acceleration, second, motor * speed, load * speed / whole.ratio, motion.lost_w, 0.0]
+
+    def _to_second(self) -> float:
+        assert self.train.slip_stage is not None
+        ratio = 1.0
+        for stage in self.train.whole.stages[: self.train.slip_stage + 1]:
+            ratio *= stage.ratio
+        return ratio
+
+    def apart(self, at: float, state: Any) -> list[float]:
+        """One stage slips: both sides go their own way, joined by its friction."""
+        train = self.train
+        assert train.slip_stage is not None
+        ratio = train.whole.stages[train.slip_stage].ratio
+        first, second = max(float(state[FIRST]), 0.0), max(float(state[SECOND]), 0.0)
+        driver = first / train.before.ratio
+        over = driver - second * ratio
+        friction = KINETIC_SHARE * train.slip_nm * (1.0 if over >= 0 else -1.0)
+        motor, load = self.motor(at, first), self.load(second / train.after.ratio)
+        a = train.before.motion(motor, friction, first)
+        b = train.after.motion(friction * ratio, load, second)
+        held_a = first <= 0 and a.acceleration < 0
+        held_b = second <= 0 and b.acceleration < 0
+        return [
+            0.0 if held_a else a.acceleration,
+            0.0 if held_b else b.acceleration,
+            motor * first,
+            load * second / train.after.ratio,
+            a.lost_w + b.lost_w,
+            abs(friction * over),
+        ]
+
+    def strain(self, at: float, state: Any) -> float:
+        """Torque into the stage that may slip, over what it passes, less one."""
+        train = self.train
+        assert train.slip_stage is not None
+        speed = max(float(state[FIRST]), 0.0)
+        motion = train.whole.motion(self.motor(at, speed), self.load(speed / train.whole.ratio), speed)
+        return abs(motion.into_nm[train.slip_stage]) / train.slip_nm - 1
+
+    def over(self, state: Any) -> float:
+        """Speed of the slip at its driver shaft [rad/s]."""
+        train = self.train
+        assert train.slip_stage is not None
+        return (
+            float(state[FIRST]) / train.before.ratio - float(state[SECOND]) * train.whole.stages[train.slip_stage].ratio
+        )
+
+    def go(self) -> Run:
+        """From rest to rest."""
+        state = np.zeros(6)
+        self.slips = self.train.slip_stage is not None and self.strain(0.0, state) > 0
+        if self.slips:
+            self._note(0.0, "slips")
+        at, state = self._until_settled(0.0, state)
+        if self.run.when("stalls") is None and self.run.when("chatters") is None:
+            self.run.at_speed_j = self._stored(state)
+            self.off_at = at
+            self._note(at, "power_off")
+            at, state = self._run_down(at, state)
+        self.run.given_j, self.run.taken_j, self.run.lost_j, self.run.slip_j = (float(value) for value in state[GIVEN:])
+        self.run.stored_j = self._stored(state)
+        return self.run
+
+    def _stored(self, state: Any) -> float:
+        if self.train.slip_stage is None:
+            return self.train.whole.kinetic_j(float(state[FIRST]))
+        return self.train.before.kinetic_j(float(state[FIRST])) + self.train.after.kinetic_j(float(state[SECOND]))
+
+    def _until_settled(self, at: float, state: Any) -> tuple[float, Any]:
+        """Until nothing accelerates any more, and a while beyond."""
+        settled = self._leg(at, state, MOST_START_S, self._still_gaining)
+        at, state, stopped = settled
+        if float(state[FIRST]) < STILL * self.train.running_rpm[0] / RPM_PER_RAD_PER_S or not stopped:
+            self._note(at, "stalls")
+            return at, state
+        speed = self.run.last_rpm[-1]
+        up = next(t for t, n in zip(self.run.time_s, self.run.last_rpm, strict=True) if n >= (1 - NEAR) * speed)
+        moves = speed > STILL * self.train.running_rpm[-1]
+        self._note(up, "up_to_speed" if moves else "stalls")
+        self.run.events.sort(key=lambda event: event.at_s)
+        at, state, _ = self._leg(at, state, at + STEADY_S, None)
+        return at, state
+
+    def _still_gaining(self, at: float, state: Any) -> float:
+        """Below 0 once what accelerates it would take over ten seconds for another hundredth of its speed."""
+        rates = (self.apart if self.slips else self.together)(at, state)
+        worst = max(abs(rates[FIRST]), abs(rates[SECOND]) if self.slips else 0.0)
+        soft = at < self.conditions.soft_s
+        return 1.0 if soft else worst / (self.train.running_rpm[0] / RPM_PER_RAD_PER_S) - 1e-3
+
+    def _run_down(self, at: float, state: Any) -> tuple[float, Any]:
+        began = at
+        limit = STILL * self.train.running_rpm[0] / RPM_PER_RAD_PER_S
+        last = STILL * self.train.running_rpm[-1] / RPM_PER_RAD_PER_S
+
+        def turning(_: float, now: Any) -> float:
+            tail = self.train.whole.ratio if not self.slips else 1.0
+            last_speed = float(now[FIRST]) / tail if not self.slips else float(now[SECOND]) / self.train.after.ratio
+            return max(float(now[FIRST]) - limit, last_speed - last)
+
+        at, state, stopped = self._leg(at, state, began + MOST_DOWN_S, turning)
+        self._note(at, "at_rest" if stopped else "still_turning", at - began)
+        return at, state
+
+    def _leg(
+        self, at: float, state: Any, until: float, ends: Callable[[float, Any], float] | None
+    ) -> tuple[float, Any, bool]:
+        """Integrate through mode changes until a time, or until ``ends`` falls below 0; whether it did."""
+        from scipy.integrate import solve_ivp
+
+        for _ in range(MOST_CHANGES):
+            events = [self._end_of_mode()] if self.train.slip_stage is not None else []
+            if ends is not None:
+                events.append(_falling(ends))
+            rates = self.apart if self.slips else self.together
+            found = _solved(solve_ivp, rates, (at, until), state, events)
+            self._keep(found.t, found.y)
+            at, state = float(found.t[-1]), found.y[:, -1].copy()
+            if found.status != 1:
+                return at, state, False
+            if ends is not None and len(found.t_events[-1]):
+                return at, state, True
+            state = self._changed(at, state)
+        self._note(at, "chatters")
+        return at, state, False
+
+    def _end_of_mode(self) -> Callable[[float, Any], float]:
+        if self.slips:
+            side = 1.0 if self.over_now >= 0 else -1.0
+            return _falling(lambda _, state: side * self.over(state) - 1e-9)
+        return _falling(lambda at, state: -self.strain(at, state))
+
+    @property
+    def over_now(self) -> float:
+        """Which way it slips: with the motor until something is known."""
+        return 1.0 if self.off_at is None else -1.0
+
+    def _changed(self, at: float, state: Any) -> Any:
+        """From turning as one to slipping, or the other way round."""
+        if not self.slips:
+            self.slips = True
+            self._note(at, "slips")
+            return state
+        self.slips = False
+        state[SECOND] = state[FIRST] / self._to_second()
+        self._note(at, "grips", float(state[SLIPPED]) - self.slip_from_j)
+        self.slip_from_j = float(state[SLIPPED])
+        return state
+
+    def _note(self, at: float, what: Happening, value: float = 0.0) -> None:
+        if what == "slips":
+            self.slip_from = at
+        self.run.events.append(Event(at, what, value))
+
+    def _keep(self, times: Any, states: Any) -> None:
+        """Every step of a leg; a place where two meet is kept once."""
+        run, whole = self.run, self.train.whole
+        for at, state in zip(times, states.T, strict=True):
+            if run.time_s and at <= run.time_s[-1]:
+                continue
+            first = max(float(state[FIRST]), 0.0)
+            last = float(state[SECOND]) / self.train.after.ratio if self.slips else first / whole.ratio
+            run.time_s.append(float(at))
+            run.first_rpm.append(first * RPM_PER_RAD_PER_S)
+            run.last_rpm.append(max(last, 0.0) * RPM_PER_RAD_PER_S)
+            run.motor_nm.append(self.motor(float(at), first))
+            run.load_nm.append(self.load(max(last, 0.0)))
+            run.slipping.append(self.slips)
+
+
+def _solved(solve: Any, rates: Any, times: tuple[float, float], state: Any, events: list[Any]) -> Any:
+    """A leg: a light motor side beside a heavy slipping one is stiff; where a corner of a curve throws the quick method
+    off, a slower one that stays whole does it.
+    """
+    how = {"rtol": TOLERANCE, "atol": 1e-9, "max_step": LONGEST_S, "events": events or None}
+    found = solve(rates, times, state, method="LSODA", **how)
+    if found.status >= 0 and np.isfinite(found.y).all():
+        return found
+    return solve(rates, times, state, method="Radau", **how)
+
+
+def _falling(value: Callable[[float, Any], float]) -> Callable[[float, Any], float]:
+    """An event that ends a leg where a value falls through 0."""
+
+    def event(at: float, state: Any) -> float:
+        return value(at, state)
+
+    event.terminal = True  # type: ignore[attr-defined]
+    event.direction = -1.0  # type: ignore[attr-defined]
+    return event
+
+
+def run_up(train: DriveTrain, conditions: Conditions | None = None) -> Run:
+    """Start a train from rest, let it run a while, switch it off and let it run down."""
+    return Runner(train, conditions or Conditions()).go()

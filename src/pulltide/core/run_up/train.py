@@ -1,0 +1,112 @@
+"""Shafts tied by ratios: their acceleration under a torque at both ends, stage by stage, whichever way power flows."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+#: What a stage still passes back where friction would lock it.
+LEAST_BACK = 0.02
+
+
+@dataclass(frozen=True, slots=True)
+class Stage:
+    """Speed ratio (driver over driven) > 0 and efficiency 0 to 1 of one stage."""
+
+    ratio: float
+    efficiency: float
+
+    @property
+    def back_efficiency(self) -> float:
+        """Efficiency with power flowing backward: 2 - 1/η, the same loss at the same load; little where it locks."""
+        return max(2 - 1 / self.efficiency, LEAST_BACK)
+
+    def to_driver(self, driven_nm: float, forward: bool) -> float:
+        """Torque on its driver shaft that a torque on its driven shaft takes [N·m]."""
+        if forward:
+            return driven_nm / (self.ratio * self.efficiency)
+        return driven_nm * self.back_efficiency / self.ratio
+
+
+@dataclass(frozen=True, slots=True)
+class Motion:
+    """Acceleration of the first shaft [rad/s²], torque into each stage at its driver shaft [N·m], and the power that
+    the stages turn to heat [W].
+    """
+
+    acceleration: float
+    into_nm: tuple[float, ...]
+    lost_w: float
+
+
+@dataclass(frozen=True, slots=True)
+class Group:
+    """Shafts from first to last with their inertias [kg·m²], one more than there are stages."""
+
+    inertias_kgm2: tuple[float, ...]
+    stages: tuple[Stage, ...]
+
+    @property
+    def ratio(self) -> float:
+        """First over last speed."""
+        ratio = 1.0
+        for stage in self.stages:
+            ratio *= stage.ratio
+        return ratio
+
+    def kinetic_j(self, speed: float) -> float:
+        """Energy of all its shafts with the first at a speed [rad/s]."""
+        total, here = 0.0, speed
+        for inertia, stage in zip(self.inertias_kgm2, (*self.stages, None), strict=True):
+            total += 0.5 * inertia * here**2
+            here = here / stage.ratio if stage else here
+        return total
+
+    def motion(self, first_nm: float, last_nm: float, speed: float) -> Motion:
+        """Under a torque that drives the first shaft and one that holds the last back, at a speed of the first [rad/s].
+
+        The sign of the torque in a stage decides which way its power flows, so that it is found by trying: from all
+        forward, whichever stage disagrees is turned round, at most once for each.
+        """
+        flows = [True] * len(self.stages)
+        for _ in range(len(self.stages) + 2):
+            acceleration = self._acceleration(first_nm, last_nm, flows)
+            into = self._into(last_nm, acceleration, flows)
+            agreed = [torque >= 0 for torque in into]
+            if agreed == flows:
+                break
+            flows = agreed
+        return Motion(acceleration, tuple(into), self._lost_w(into, flows, speed))
+
+    def _acceleration(self, first_nm: float, last_nm: float, flows: list[bool]) -> float:
+        """Torque from the load to the first shaft is a + b α: solved for α."""
+        a, b, share = last_nm, self.inertias_kgm2[-1], 1.0
+        shares = [1.0]
+        for stage in self.stages:
+            share /= stage.ratio
+            shares.append(share)
+        b *= shares[-1]
+        for number in range(len(self.stages) - 1, -1, -1):
+            stage, forward = self.stages[number], flows[number]
+            a, b = stage.to_driver(a, forward), stage.to_driver(b, forward)
+            b += self.inertias_kgm2[number] * shares[number]
+        return (first_nm - a) / b if b > 0 else 0.0
+
+    def _into(self, last_nm: float, acceleration: float, flows: list[bool]) -> list[float]:
+        accelerations = [acceleration]
+        for stage in self.stages:
+            accelerations.append(accelerations[-1] / stage.ratio)
+        torque = last_nm + self.inertias_kgm2[-1] * accelerations[-1]
+        into = []
+        for number in range(len(self.stages) - 1, -1, -1):
+            torque = self.stages[number].to_driver(torque, flows[number])
+            into.append(torque)
+            torque += self.inertias_kgm2[number] * accelerations[number]
+        return into[::-1]
+
+    def _lost_w(self, into: list[float], flows: list[bool], speed: float) -> float:
+        lost, here = 0.0, speed
+        for torque, stage, forward in zip(into, self.stages, flows, strict=True):
+            share = 1 - stage.efficiency if forward else 1 / stage.back_efficiency - 1
+            lost += abs(torque * here) * share
+            here /= stage.ratio
+        return lost

@@ -1,0 +1,62 @@
+"""What happened in a run, in words, and as rows of a file."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from pulltide.core.run_up.drive_train import DriveTrain
+from pulltide.core.run_up.simulate import Event, Run
+from pulltide.quantities import Units, show
+from pulltide.services.lists.writing import table_csv
+
+
+def event_words(train: DriveTrain, run: Run) -> Iterator[tuple[str, str]]:
+    """When, and what."""
+    for event in run.events:
+        yield f"{event.at_s:.2f} s", _words(train, run, event)
+
+
+def _words(train: DriveTrain, run: Run, event: Event) -> str:
+    what = train.slip_name.removesuffix(" slips") or "stage"
+    said = {
+        "up_to_speed": f"{train.names[-1]} is up to speed: {run.last_rpm[_at(run, event)]:.4g} rpm.",
+        "slips": f"The {what} slips.",
+        "grips": f"The {what} grips again: {event.value:.3g} J went into it as heat.",
+        "power_off": "Power off.",
+        "at_rest": f"Everything stands, {event.value:.3g} s after the power went off.",
+        "still_turning": f"Still turning {event.value:.3g} s after the power went off.",
+        "stalls": "It does not come up to speed: the motor's torque and the load's meet before.",
+        "chatters": "It slips and grips faster than can be followed: the run ends here.",
+    }
+    return said[event.what]
+
+
+def _at(run: Run, event: Event) -> int:
+    return min(range(len(run.time_s)), key=lambda k: abs(run.time_s[k] - event.at_s))
+
+
+def tiles(run: Run, units: Units) -> Iterator[tuple[str, str, str]]:
+    """Name, value, and what stands under it."""
+    up = run.when("up_to_speed")
+    yield "Up to speed in", f"{up:.2f} s" if up is not None else "never", "last shaft within 2 %"
+    if run.at_speed_j:
+        yield "Energy when it turns", str(show(run.at_speed_j, "J", units)), "in every wheel, motor to last shaft"
+    rest = next((event.value for event in run.events if event.what in ("at_rest", "still_turning")), None)
+    if rest is not None:
+        yield "Stands after", f"{rest:.3g} s", "from power off"
+    share = run.lost_j / run.given_j if run.given_j else 0.0
+    yield (
+        "Lost in the stages",
+        str(show(share, "share", units)),
+        f"of {run.given_j:.3g} J given; slip {run.slip_j:.3g} J",
+    )
+
+
+HEADER = ("seconds", "first shaft, rpm", "last shaft, rpm", "motor torque, N m", "load torque, N m", "slipping")
+
+
+def run_csv(run: Run) -> bytes:
+    """Every step of the run, in SI units."""
+    columns = (run.time_s, run.first_rpm, run.last_rpm, run.motor_nm, run.load_nm, run.slipping)
+    rows = ([*(round(float(value), 6) for value in row[:5]), int(row[5])] for row in zip(*columns, strict=True))
+    return table_csv(HEADER, rows)

@@ -1,0 +1,151 @@
+"""A run as strips over time: speed and torque; start on the left, run-down on the right on a scale of its own."""
+
+from __future__ import annotations
+
+from bisect import bisect_left
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from pulltide.core.run_up.drive_train import DriveTrain
+from pulltide.core.run_up.simulate import Event, Run
+from pulltide.presentation.curve import round_steps
+from pulltide.presentation.painting import Mark, Picture, Word, path, polyline
+from pulltide.quantities import Units, in_unit, show
+
+WIDTH, STRIP, GAP, LEFT, RIGHT, TOP, FOOT = 785.0, 132.0, 26.0, 62.0, 14.0, 22.0, 26.0
+#: Share of the width that the start has.
+START_SHARE = 0.58
+#: Places where the cursor stops.
+FRAMES = 120
+#: Points of a line at most.
+MOST_POINTS = 700
+
+
+@dataclass(frozen=True, slots=True)
+class Frame:
+    """One place of the cursor: across the picture, and what is so there."""
+
+    x: float
+    says: str
+
+
+@dataclass(frozen=True, slots=True)
+class Strips:
+    """The picture, the places of its cursor, and its upper and lower end."""
+
+    picture: Picture
+    frames: tuple[Frame, ...]
+    top: float
+    foot: float
+
+
+@dataclass(frozen=True, slots=True)
+class Across:
+    """From seconds to the picture: the start and the run-down have scales of their own."""
+
+    off_s: float
+    end_s: float
+
+    @property
+    def split(self) -> float:
+        """Where the power goes off."""
+        wide = WIDTH - LEFT - RIGHT
+        return LEFT + wide * (START_SHARE if self.end_s > self.off_s else 1.0)
+
+    def x(self, at: float) -> float:
+        """Across."""
+        if at <= self.off_s or self.end_s <= self.off_s:
+            return round(LEFT + (self.split - LEFT) * at / max(self.off_s, 1e-9), 2)
+        return round(self.split + (WIDTH - RIGHT - self.split) * (at - self.off_s) / (self.end_s - self.off_s), 2)
+
+
+def strip_chart(train: DriveTrain, run: Run, units: Units) -> Strips:
+    """Speed of the last shaft with the motor's over the ratio, and torque of the motor with that of the load."""
+    off = run.when("power_off") or run.time_s[-1]
+    across = Across(off, run.time_s[-1])
+    picture = Picture("Speed and torque over time", WIDTH, TOP + 2 * STRIP + GAP + FOOT)
+    ratio = train.whole.ratio
+    over = [speed / ratio for speed in run.first_rpm]
+    at_motor = [torque / ratio for torque in run.load_nm]
+    _strip(picture, across, (TOP, f"{train.names[-1]}, rpm"), run.time_s, (run.last_rpm, over))
+    unit, factor = show(1.0, "N*m", units).unit, show_factor(units)
+    torques = [[torque * factor for torque in one] for one in (run.motor_nm, at_motor)]
+    _strip(picture, across, (TOP + STRIP + GAP, f"At the motor, {unit}"), run.time_s, (torques[0], torques[1]))
+    for event in run.events:
+        _event(picture, across, event)
+    _times(picture, across)
+    return Strips(picture, tuple(_frames(train, run, across, units)), TOP, TOP + 2 * STRIP + GAP)
+
+
+def show_factor(units: Units) -> float:
+    """What a newton meter is in a person's unit."""
+    return in_unit(1.0, "N*m", units)
+
+
+def _thinned(values: list[float]) -> range:
+    return range(0, len(values), max(len(values) // MOST_POINTS, 1))
+
+
+def _strip(
+    picture: Picture,
+    across: Across,
+    named: tuple[float, str],
+    times: list[float],
+    lines: tuple[list[float], list[float]],
+) -> None:
+    top, name = named
+    most = max(max(lines[0]), max(lines[1]), 1e-9) * 1.08
+    foot = top + STRIP
+
+    def y(value: float) -> float:
+        return round(foot - value / most * STRIP, 1)
+
+    for level in round_steps(most, 4):
+        picture.marks.append(polyline([(LEFT, y(level)), (WIDTH - RIGHT, y(level))], "tick"))
+        picture.words.append(Word(LEFT - 6, y(level), f"{level:g}", "level", None, "end"))
+    for values, role in ((lines[1], "load"), (lines[0], "torque")):
+        points = [(across.x(times[k]), y(values[k])) for k in _thinned(values)]
+        picture.marks.append(polyline([*points, (across.x(times[-1]), y(values[-1]))], role))
+    picture.marks.append(polyline([(LEFT, top), (LEFT, foot), (WIDTH - RIGHT, foot)], "axis"))
+    picture.words.append(Word(WIDTH - RIGHT - 6, top + 9, name, "name", None, "end"))
+
+
+LETTERED = {
+    "slips": "slips",
+    "grips": "grips",
+    "power_off": "power off",
+    "up_to_speed": "up to speed",
+    "at_rest": "stands",
+}
+
+
+def _event(picture: Picture, across: Across, event: Event) -> None:
+    if event.what not in LETTERED:
+        return
+    x, foot = across.x(event.at_s), TOP + 2 * STRIP + GAP
+    corners = ((x, TOP - 6), (x, foot))
+    picture.marks.append(Mark(path([(x, TOP - 6), (x, foot)]), "peak", corners))
+    anchor = "end" if x > WIDTH - 90 else "start"
+    picture.words.append(Word(x + (3 if anchor == "start" else -3), 9, LETTERED[event.what], "note", None, anchor))
+
+
+def _times(picture: Picture, across: Across) -> None:
+    foot = TOP + 2 * STRIP + GAP
+    start = [level for level in round_steps(across.off_s, 5) if level < across.off_s * 0.93]
+    rest = across.end_s - across.off_s
+    down = [across.off_s + level for level in round_steps(rest, 3)[1:] if level <= rest] if rest > 0 else []
+    for at, text in [(at, f"{at:g} s") for at in start] + [(at, f"+{at - across.off_s:g} s") for at in down]:
+        picture.words.append(Word(across.x(at), foot + 13, text, "level"))
+
+
+def _frames(train: DriveTrain, run: Run, across: Across, units: Units) -> Iterator[Frame]:
+    wide = WIDTH - LEFT - RIGHT
+    places = [across.x(at) for at in run.time_s]
+    for number in range(FRAMES + 1):
+        x = LEFT + wide * number / FRAMES
+        k = min(bisect_left(places, x), len(places) - 1)
+        motor, last = (show(value[k], "rpm", units) for value in (run.first_rpm, run.last_rpm))
+        torque = show(run.motor_nm[k], "N*m", units)
+        slip = ", slipping" if run.slipping[k] else ""
+        says = f"{run.time_s[k]:.2f} s: motor {motor}, {train.names[-1].lower()} {last}, motor torque {torque}{slip}"
+        yield Frame(round(places[k], 1), says)

@@ -1,0 +1,118 @@
+"""The Run-up place: conditions as switches, strips over time with a cursor, what happened, what it means."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import asdict, dataclass, replace
+
+from pulltide.core.errors import InputError
+from pulltide.core.run_up.checks import findings
+from pulltide.core.run_up.drive_train import drive_train
+from pulltide.core.run_up.simulate import Conditions, run_up
+from pulltide.presentation.run_words import event_words, tiles
+from pulltide.presentation.strip_chart import Strips, strip_chart
+from pulltide.presentation.words import FindingLine, finding_line
+from pulltide.web.places.frame import Context
+
+#: What can be set, with the words of its choices; the first is taken where nothing is said.
+CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
+    "volts": ("Volts", (("100", "as rated"), ("90", "90 %"), ("80", "80 %"))),
+    "soft": ("Start", (("0", "direct"), ("2", "soft, 2 s"), ("5", "soft, 5 s"))),
+    "load": ("Load", (("100", "full"), ("50", "half"), ("0", "none"))),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class RunChoice:
+    """One condition: its words, the address at which it is, whether it is."""
+
+    words: str
+    address: str
+    on: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RunView:
+    """The place; ``missing`` says what is needed before anything runs."""
+
+    rows: tuple[tuple[str, tuple[RunChoice, ...]], ...]
+    missing: str
+    strips: Strips | None
+    frames: tuple[dict[str, object], ...]
+    tiles: tuple[tuple[str, str, str], ...]
+    events: tuple[tuple[str, str], ...]
+    findings: tuple[FindingLine, ...]
+    slip_known: bool
+    may_run_back: bool
+    csv: str
+
+
+def said_of(wish: str) -> dict[str, str]:
+    """Conditions in an address, ``volts:90;soft:2``; what is not offered is left out.
+
+    >>> said_of("volts:90;soft:9;x:1")
+    {'volts': '90'}
+    """
+    pairs = (pair.partition(":") for pair in wish.split(";"))
+    offered = {(name, value) for name, (_, choices) in CHOICES.items() for value, _ in choices}
+    return {name: value for name, _, value in pairs if (name, value) in offered}
+
+
+def conditions_of(said: dict[str, str]) -> Conditions:
+    """The conditions that an address names."""
+    return Conditions(
+        volts=float(said.get("volts", "100")) / 100,
+        soft_s=float(said.get("soft", "0")),
+        load=float(said.get("load", "100")) / 100,
+    )
+
+
+def runup_view(context: Context) -> RunView:
+    """Run it and say what happened."""
+    said = said_of(context.selection.wish)
+    wish = ";".join(f"{name}:{value}" for name, value in said.items())
+    csv = f"/machines/{context.stored.id}/run.csv?plan={context.selection.plan}&wish={wish}"
+    blank = RunView(
+        rows=tuple(_rows(context, said)),
+        missing="",
+        strips=None,
+        frames=(),
+        tiles=(),
+        events=(),
+        findings=(),
+        slip_known=True,
+        may_run_back=False,
+        csv=csv,
+    )
+    if context.line is None or not context.plan.links:
+        return _with(blank, missing="With a motor and a stage the drive is run here: start, speed, slip, stop.")
+    try:
+        train = drive_train(context.machine, context.plan, context.line)
+    except InputError as error:
+        return _with(blank, missing=str(error))
+    run = run_up(train, conditions_of(said))
+    strips = strip_chart(train, run, context.units)
+    return _with(
+        blank,
+        strips=strips,
+        frames=tuple(asdict(frame) for frame in strips.frames),
+        tiles=tuple(tiles(run, context.units)),
+        events=tuple(event_words(train, run)),
+        findings=tuple(finding_line(finding, context.units) for finding in findings(train, run)),
+        slip_known=train.slip_stage is not None,
+        may_run_back=train.may_run_back,
+    )
+
+
+def _with(view: RunView, **changes: object) -> RunView:
+    return replace(view, **changes)  # type: ignore[arg-type]
+
+
+def _rows(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[RunChoice, ...]]]:
+    for name, (label, choices) in CHOICES.items():
+        now = said.get(name, choices[0][0])
+        made = []
+        for value, words in choices:
+            wish = ";".join(f"{key}:{item}" for key, item in {**said, name: value}.items())
+            made.append(RunChoice(words, context.selection.to(wish=wish), value == now))
+        yield label, tuple(made)

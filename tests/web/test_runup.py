@@ -1,0 +1,98 @@
+"""The Run-up place, its file, and the same run for programs."""
+
+from __future__ import annotations
+
+import csv
+import json
+from io import StringIO
+
+import pytest
+from typer.testing import CliRunner
+
+from builders import build_belt, build_machine
+from pulltide.cli.main import app
+from pulltide.core.run_up.checks import RUN_DOWN, STALLS, START_SLIP, findings
+from pulltide.core.run_up.drive_train import drive_train
+from pulltide.core.run_up.simulate import Conditions, run_up
+from pulltide.demo import demo_machines
+from pulltide.services.running import run_of, run_report
+from pulltide.web.places.runup.runup_view import conditions_of, said_of
+
+DEMO = demo_machines()
+
+
+def kept(client, machine) -> str:
+    return client.post("/api/v1/machines", json=machine.model_dump(mode="json")).json()["id"]
+
+
+@pytest.mark.parametrize("machine", DEMO, ids=lambda machine: machine.name)
+def test_every_demo_machine_is_run_and_says_what_happened(client, machine):
+    where = f"/machines/{kept(client, machine)}/runup"
+    page = client.get(where).text
+    run = run_of(machine, machine.plans[0], Conditions())
+    assert f"{run.when('up_to_speed'):.2f} s" in page
+    assert "Power off." in page
+    low = client.get(f"{where}?wish=volts:80;soft:2").text
+    slower = run_of(machine, machine.plans[0], Conditions(volts=0.8, soft_s=2.0)).when("up_to_speed")
+    assert slower is None or f"{slower:.2f} s" in low
+
+
+def test_what_is_shown_is_what_programs_get_and_what_the_file_holds(client):
+    machine = DEMO[3]
+    identity = kept(client, machine)
+    told = client.get(f"/api/v1/machines/{identity}/plans/1/run?volts=0.9").json()
+    assert told == json.loads(json.dumps(run_report(machine, machine.plans[0], Conditions(volts=0.9))))
+    rows = list(
+        csv.DictReader(StringIO(client.get(f"/machines/{identity}/run.csv?wish=volts:90").content.decode("utf-8-sig")))
+    )
+    run = run_of(machine, machine.plans[0], Conditions(volts=0.9))
+    assert len(rows) == len(run.time_s)
+    assert float(rows[-1]["seconds"]) == pytest.approx(run.time_s[-1], abs=1e-5)
+    assert client.get(f"/api/v1/machines/{identity}/plans/9/run").status_code == 422
+    assert client.get(f"/api/v1/machines/{identity}/plans/1/run?volts=7").status_code == 422
+    assert client.get(f"/machines/{identity}/run.csv?plan=9").status_code == 404
+
+
+def test_what_cannot_be_run_says_what_is_missing(client):
+    bare = build_machine([build_belt()])
+    unknown = bare.model_copy(update={"need": bare.need.model_copy(update={"running_torque_nm": None})})
+    page = client.get(f"/machines/{kept(client, unknown)}/runup").text
+    assert "Nothing to run yet" in page
+    assert "Running torque" in page
+    answer = client.get(f"/api/v1/machines/{kept(client, unknown)}/plans/1/run")
+    assert answer.status_code == 422
+
+
+def test_conditions_that_are_not_offered_are_left_out():
+    assert said_of("volts:12;soft:2;load:<x>") == {"soft": "2"}
+    assert conditions_of(said_of("volts:80;load:50")) == Conditions(volts=0.8, load=0.5)
+
+
+def test_the_command_line_runs_the_same(tmp_path):
+    file = tmp_path / "m.json"
+    file.write_text(DEMO[0].model_dump_json())
+    run = CliRunner().invoke(app, ["run", str(file), "--load", "0.5"])
+    assert json.loads(run.output) == json.loads(json.dumps(run_report(DEMO[0], DEMO[0].plans[0], Conditions(load=0.5))))
+    assert CliRunner().invoke(app, ["run", str(file), "--plan", "7"]).exit_code
+
+
+def judged(machine, **conditions):
+    from dataclasses import replace
+
+    from pulltide.core.line import solve_plan
+
+    made = drive_train(machine, machine.plans[0], solve_plan(machine, machine.plans[0]).chosen)
+    slip = conditions.pop("slip_nm", None)
+    made = made if slip is None else replace(made, slip_stage=0, slip_nm=slip, slip_name="belt slips")
+    return {finding.rule: finding.severity.value for finding in findings(made, run_up(made, Conditions(**conditions)))}
+
+
+def test_each_check_of_a_run_comes_up_and_clears():
+    hammer, trommel = DEMO[3], DEMO[4]
+    assert judged(hammer)[RUN_DOWN] == "warning"
+    assert judged(trommel)[RUN_DOWN] == "clear"
+    assert judged(trommel, volts=0.5)[STALLS] == "error"
+    assert judged(hammer, slip_nm=9.0)[START_SLIP] in ("warning", "clear")
+    assert judged(hammer, slip_nm=80.0)[START_SLIP] == "clear"
+    slow = [judged(hammer, slip_nm=torque).get(START_SLIP) for torque in (5.0, 6.0, 7.0, 8.0)]
+    assert "warning" in slow
