@@ -162,7 +162,7 @@ def test_the_tooth_outline_meets_itself():
     for teeth in (8, 12, 17, 18, 30, 80):
         tooth = form.Tooth(teeth)
         radius, normal = tooth.form
-        at, half = tooth._fillet(normal)
+        at, half = tooth.fillet(normal)
         assert at == pytest.approx(radius, rel=1e-6)
         assert half == pytest.approx(tooth.half_angle(max(radius, tooth.base_radius)), abs=1e-5)
         assert tooth.undercut == (teeth < 18.6)

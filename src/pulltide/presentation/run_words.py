@@ -45,11 +45,8 @@ def tiles(run: Run, units: Units) -> Iterator[tuple[str, str, str]]:
     if rest is not None:
         yield "Stands after", f"{rest:.3g} s", "from power off"
     share = run.lost_j / run.given_j if run.given_j else 0.0
-    yield (
-        "Lost in the stages",
-        str(show(share, "share", units)),
-        f"of {run.given_j:.3g} J given; slip {run.slip_j:.3g} J",
-    )
+    given, slip = show(run.given_j, "J", units), show(run.slip_j, "J", units)
+    yield "Lost in the stages", str(show(share, "share", units)), f"of {given} given; slip {slip}"
 
 
 HEADER = ("seconds", "first shaft, rpm", "last shaft, rpm", "motor torque, N m", "load torque, N m", "slipping")

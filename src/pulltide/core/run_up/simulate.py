@@ -47,7 +47,7 @@ class Event:
     value: float = 0.0
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class Run:
     """Samples over time [s]: speeds of the first and the last shaft [rpm], torque of motor and load [N·m] and of the
     stage that slips; energies [J]; events in order.
