@@ -8,12 +8,17 @@ from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
+from hypothesis import settings
 from sqlalchemy import Engine, text
 
 from pulltide.ops.cluster import Cluster, home_for
 from pulltide.store.database import connect, migrate
 from pulltide.web.app import create_app
 from pulltide.web.settings import Settings
+
+# nothing is timed: the machine may be busy
+settings.register_profile("untimed", deadline=None)
+settings.load_profile("untimed")
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:

