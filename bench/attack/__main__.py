@@ -43,8 +43,13 @@ def main() -> int:
     parser.add_argument("attacks", nargs="*", default=list(ATTACKS), help=", ".join(ATTACKS))
     parser.add_argument("--size", type=float, default=0.01, help="share of the full attack (0.01)")
     parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--callers", type=int, default=2, help="clients of a fuzz at a time (2)")
     parser.add_argument("--port", type=int, default=19_300)
     options = parser.parse_args()
+    if options.callers != 2:
+        ATTACKS["fuzz"] = lambda shop, size, seed: calls.attack(
+            shop, round(100_000 * size), seed, slow_s=slow(size), callers=options.callers
+        )
     unknown = set(options.attacks) - set(ATTACKS)
     if unknown:
         parser.error(f"{', '.join(sorted(unknown))}: there are {', '.join(ATTACKS)}")

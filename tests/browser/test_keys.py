@@ -117,3 +117,12 @@ def test_a_tooth_count_is_changed_with_few_keys(window, empty_shop):
     expect(page.locator(".gives .figure")).not_to_have_text(before)
     assert keys <= 40
     assert focused(page)
+
+
+def test_what_is_typed_in_the_list_of_names_outlives_remedies_that_arrive(window, empty_shop):
+    page = window(f"{keep(empty_shop)}/train")
+    page.keyboard.press("/")
+    name = page.locator("#palette-name")
+    name.fill("shop floor")
+    page.evaluate("document.getElementById('train')._x_dataStack[0].swap(document.getElementById('train').outerHTML)")
+    expect(name).to_have_value("shop floor")

@@ -227,7 +227,8 @@ window.pulltide.transport = {
     window.Alpine.morph(this.root(), html, { key: (item) => item.dataset.key, updating: (from, to, children, skip) => { if (from.nodeType === 1 && (from.isEqualNode(to) || from.matches("dialog[open]"))) skip(); } });
     for (const input of typing) input.dataset.typing = "yes";
     // A field being typed in is not touched at all, or the browser forgets that it was changed.
-    for (const input of this.root().querySelectorAll("input:not([type=hidden]):not([type=file]):not([data-typing])")) input.value = input.getAttribute("value") || "";
+    // So is one in a dialog that is open: what is typed there belongs to no form of the page.
+    for (const input of this.root().querySelectorAll("input:not([type=hidden]):not([type=file]):not([data-typing])")) if (!input.closest("dialog[open]")) input.value = input.getAttribute("value") || "";
     for (const area of this.root().querySelectorAll("textarea:not([data-typing])")) area.value = area.textContent;
     for (const list of this.root().querySelectorAll("select")) for (const option of list.options) option.selected = option.hasAttribute("selected");
     for (const id of open) { const item = document.getElementById(id); if (item) item.open = true; }
