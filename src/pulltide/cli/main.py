@@ -10,7 +10,7 @@ from typing import Annotated, Any
 import typer
 
 from pulltide.core.errors import InputError, InputErrors
-from pulltide.core.machine import Machine
+from pulltide.core.machine import Machine, Plan
 from pulltide.core.methods import METHODS
 from pulltide.core.run_up.simulate import Conditions
 from pulltide.core.shipped import shipped_catalog
@@ -51,12 +51,24 @@ def _json(text: str, name: str) -> Any:
         raise InputErrors([InputError(name, "", f"is not JSON ({error})")]) from error
 
 
+def _machine(file: str) -> Machine:
+    """The machine in a file, or on standard input."""
+    text = sys.stdin.read() if file == "-" else Path(file).read_text("utf-8")
+    return read_machine(_json(text, file), DEFAULT_UNITS)
+
+
+def _plan(machine: Machine, number: int) -> Plan:
+    """A plan of it, counted from 1."""
+    if not 1 <= number <= len(machine.plans):
+        raise InputErrors([InputError("Plan", number, "does not exist", accepted=f"1 to {len(machine.plans)}")])
+    return machine.plans[number - 1]
+
+
 @app.command()
 def solve(file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")]) -> None:
     """Solve every plan of a machine file and print the result as JSON."""
     try:
-        text = sys.stdin.read() if file == "-" else Path(file).read_text("utf-8")
-        _print(solve_report(read_machine(_json(text, file), DEFAULT_UNITS)))
+        _print(solve_report(_machine(file)))
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
 
@@ -65,8 +77,7 @@ def solve(file: Annotated[str, typer.Argument(help="Machine file, or - for stand
 def compare(file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")]) -> None:
     """Print the plans of a machine file side by side, with what each is made of, as JSON."""
     try:
-        text = sys.stdin.read() if file == "-" else Path(file).read_text("utf-8")
-        _print(compare_report(read_machine(_json(text, file), DEFAULT_UNITS), shipped_catalog()))
+        _print(compare_report(_machine(file), shipped_catalog()))
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
 
@@ -81,16 +92,13 @@ def search(
 ) -> None:
     """Search the lists for drives of a machine and print the best kinds as JSON."""
     try:
-        text = sys.stdin.read() if file == "-" else Path(file).read_text("utf-8")
-        machine = read_machine(_json(text, file), DEFAULT_UNITS)
-        if not 1 <= plan <= len(machine.plans):
-            raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(machine.plans)}")])
+        machine = _machine(file)
         said = _json(wish, "--wish")
         if not isinstance(said, dict):
             raise InputErrors([InputError("--wish", wish[:40], "is not a JSON object")])
         allowed = wish_from(said, shipped_catalog())
         searcher = Searcher(RowFile(cache_folder()))
-        _print(ways_report(searcher.ways(machine, machine.plans[plan - 1], allowed)))
+        _print(ways_report(searcher.ways(machine, _plan(machine, plan), allowed)))
     except (InputErrors, InputError, OSError) as error:
         raise _fail(error) from error
 
@@ -105,11 +113,8 @@ def run(
 ) -> None:
     """Start a plan from rest, run it, switch it off, and print what happened as JSON."""
     try:
-        text = sys.stdin.read() if file == "-" else Path(file).read_text("utf-8")
-        machine = read_machine(_json(text, file), DEFAULT_UNITS)
-        if not 1 <= plan <= len(machine.plans):
-            raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(machine.plans)}")])
-        _print(run_report(machine, machine.plans[plan - 1], Conditions(volts, soft, load)))
+        machine = _machine(file)
+        _print(run_report(machine, _plan(machine, plan), Conditions(volts, soft, load)))
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
 
@@ -123,11 +128,8 @@ def sheet(
 ) -> None:
     """Write the build sheet of a plan, its drawing, its parts list, or all of them in one archive."""
     try:
-        text = sys.stdin.read() if file == "-" else Path(file).read_text("utf-8")
-        machine = read_machine(_json(text, file), DEFAULT_UNITS)
-        if not 1 <= plan <= len(machine.plans):
-            raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(machine.plans)}")])
-        taken = taken_of(machine, machine.plans[plan - 1], shipped_catalog(), DEFAULT_UNITS)
+        machine = _machine(file)
+        taken = taken_of(machine, _plan(machine, plan), shipped_catalog(), DEFAULT_UNITS)
         for target in map(Path, to):
             kind = next((known for known in KINDS if target.suffix == f".{known}"), None)
             if kind is None:
