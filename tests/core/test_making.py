@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import atan2, cos, hypot, pi, radians, sin
+from math import atan2, cos, hypot, pi, radians, sin, tan
 
 import pytest
 from shapely import affinity
@@ -17,7 +17,7 @@ from pulltide.core.links.roller_chain.making import gap_form, sprocket_outline
 from pulltide.core.links.v_belt.making import groove_at
 from pulltide.core.machine import Plan
 from pulltide.core.spur.form import Tooth, contact_path, tight_center
-from pulltide.core.spur.making import gear_outline, over_pins_mm, span_mm
+from pulltide.core.spur.making import gear_outline, made_gear, over_pins_mm, span_mm
 from pulltide.core.wheels import wheels_of
 
 INCH = 25.4
@@ -207,3 +207,20 @@ def test_a_ring_is_not_cut_by_the_outline_of_a_gear():
 def test_a_form_that_cannot_be_is_said():
     with pytest.raises(ImpossibleGeometry):
         tight_center(Tooth(6, shift=-3.0), Tooth(6, shift=-3.0))
+
+
+@pytest.mark.parametrize("angle", [14.5, 20.0, 25.0])
+def test_a_deeper_cut_takes_off_the_span_what_the_order_of_work_says(angle):
+    """Cut deeper by d, a tooth is thinner by 2 d tan φ on the pitch circle: the span by that times cos φ."""
+    deeper = 0.05
+    plain, cut = Tooth(30, angle, thinned=0.0), Tooth(30, angle, thinned=2 * deeper * tan(radians(angle)))
+    off = (span_mm(plain, 1.0)[0] - span_mm(cut, 1.0)[0]) / deeper
+    wheel = made_gear("driver", plain, 1.0, 10.0)
+    assert f"takes off {off:.2f} of its depth" in wheel.order[2]
+
+
+def test_a_cone_of_two_groove_angles_names_both_set_overs():
+    (driver, *_) = _pulleys(
+        steps=[{"driver_diameter_mm": d, "driven_diameter_mm": 150.0} for d in (90.0, 180.0)], belt="A60"
+    )
+    assert "17° and 19°" in driver.order[2]

@@ -132,7 +132,7 @@ def test_a_belt_that_slips_at_the_start_drags_the_load_up_at_its_own_torque():
     grips = run.when("grips")
     assert run.when("slips") == 0.0
     assert grips is not None
-    pull = KINETIC_SHARE * 8.0 * 2.0 - 2.0
+    pull = KINETIC_SHARE * 8.0 * 2.0 * 0.97 - 2.0
     second = 102 / 2
     assert grips == pytest.approx(2.0 * second / pull, rel=0.03)
     heat = next(event.value for event in run.events if event.what == "grips")
@@ -197,8 +197,7 @@ def test_energy_is_accounted_for_in_every_case(first, last, ratio, efficiency, l
     )
     run = run_up(made, Conditions(volts=volts))
     balanced(run)
-    # where grip and slip alternate without end the run says so instead of going on
-    assert run.when("chatters") is None or slip_nm
+    assert run.when("chatters") is None
 
 
 def test_what_is_missing_is_named():
@@ -219,4 +218,24 @@ def test_a_tension_that_is_known_lets_the_belt_slip_in_the_run():
     slack = replace(made, slip_stage=0, slip_nm=2.0, slip_name="belt slips")
     run = run_up(slack)
     assert run.when("slips") == 0.0
+    balanced(run)
+
+
+def test_power_off_in_the_middle_of_a_slip_lets_the_two_sides_meet():
+    """The belt passes too little for the load's full speed: it slips on evenly, then both run down as one."""
+    group = Group((0.05, 2.0), (Stage(2.0, 0.97),))
+    made = train(
+        group,
+        lambda w: max(60.0 * (1 - w / 110), 0.0),
+        lambda w: 0.4 * w,
+        rpm=105 * RPM,
+        slip_stage=0,
+        slip_nm=10.0,
+        slip_name="belt slips",
+    )
+    run = run_up(made)
+    # T_k i η = 0.4 ω: 8 · 2 · 0.97 / 0.4
+    assert max(run.last_rpm) == pytest.approx(38.8 * RPM, rel=0.02)
+    off = run.when("power_off")
+    assert any(event.what == "grips" and event.at_s > off for event in run.events)
     balanced(run)

@@ -68,18 +68,13 @@ def strip_chart(train: DriveTrain, run: Run, units: Units) -> Strips:
     over = [speed / ratio for speed in run.first_rpm]
     at_motor = [torque / ratio for torque in run.load_nm]
     _strip(picture, across, (TOP, f"{train.names[-1]}, rpm"), run.time_s, (run.last_rpm, over))
-    unit, factor = show(1.0, "N*m", units).unit, show_factor(units)
+    unit, factor = show(1.0, "N*m", units).unit, in_unit(1.0, "N*m", units)
     torques = [[torque * factor for torque in one] for one in (run.motor_nm, at_motor)]
     _strip(picture, across, (TOP + STRIP + GAP, f"At the motor, {unit}"), run.time_s, (torques[0], torques[1]))
     for event in run.events:
         _event(picture, across, event)
     _times(picture, across)
     return Strips(picture, tuple(_frames(train, run, across, units)), TOP, TOP + 2 * STRIP + GAP)
-
-
-def show_factor(units: Units) -> float:
-    """What a newton meter is in a person's unit."""
-    return in_unit(1.0, "N*m", units)
 
 
 def _thinned(values: list[float]) -> range:

@@ -13,11 +13,11 @@ from pulltide.presentation.paper.label import label_svg
 from pulltide.presentation.paper.pdf_file import Size
 from pulltide.presentation.paper.wheel_file import WHEEL_KINDS, WheelKind, stage_words, wheel_file, wheel_paper
 from pulltide.presentation.run_words import run_csv
-from pulltide.services.machines import StoredMachine
 from pulltide.services.running import run_of
 from pulltide.web.pages import Machines, catalog_of
 from pulltide.web.person import AnyPerson
 from pulltide.web.places.runup.runup_view import conditions_of, said_of
+from pulltide.web.places.sheet.sheet_view import printed
 from pulltide.web.room import room
 
 router = APIRouter(include_in_schema=False)
@@ -28,11 +28,6 @@ class Wanted(BaseModel):
 
     plan: int = Field(0, ge=0, le=20)
     size: Size = "Letter"
-
-
-def printed(stored: StoredMachine) -> str:
-    """Which state of a machine a sheet is of."""
-    return f"State {stored.version} of {stored.updated_at.astimezone():%b %-d, %Y, %H:%M}"
 
 
 @router.get("/machines/{machine_id}/plan.{kind}", dependencies=[Depends(room)])

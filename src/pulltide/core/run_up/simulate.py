@@ -88,8 +88,8 @@ class Runner:
         self.train, self.conditions = train, conditions
         self.run = Run()
         self.off_at: float | None = None
-        self.slips = False
-        self.slip_from = self.slip_from_j = 0.0
+        self.slips, self.leads = False, 1.0
+        self.slip_from_j = 0.0
 
     def motor(self, at: float, speed: float) -> float:
         """Torque of the motor at a time and speed [N·m]."""
@@ -125,14 +125,15 @@ class Runner:
         """One stage slips: both sides go their own way, joined by its friction."""
         train = self.train
         assert train.slip_stage is not None
-        ratio = train.whole.stages[train.slip_stage].ratio
+        stage = train.whole.stages[train.slip_stage]
+        ratio, kept = stage.ratio, stage.efficiency if self.leads > 0 else 1 / stage.back_efficiency
         first, second = max(float(state[FIRST]), 0.0), max(float(state[SECOND]), 0.0)
         driver = first / train.before.ratio
         over = driver - second * ratio
-        friction = KINETIC_SHARE * train.slip_nm * (1.0 if over >= 0 else -1.0)
+        friction = KINETIC_SHARE * train.slip_nm * self.leads
         motor, load = self.motor(at, first), self.load(second / train.after.ratio)
         a = train.before.motion(motor, friction, first)
-        b = train.after.motion(friction * ratio, load, second)
+        b = train.after.motion(friction * ratio * kept, load, second)
         held_a = first <= 0 and a.acceleration < 0
         held_b = second <= 0 and b.acceleration < 0
         return [
@@ -140,17 +141,21 @@ class Runner:
             0.0 if held_b else b.acceleration,
             motor * first,
             load * second / train.after.ratio,
-            a.lost_w + b.lost_w,
-            abs(friction * over),
+            a.lost_w + b.lost_w + friction * ratio * second * (1 - kept),
+            friction * over,
         ]
 
     def strain(self, at: float, state: Any) -> float:
         """Torque into the stage that may slip, over what it passes, less one."""
+        return abs(self.into(at, state)) / self.train.slip_nm - 1
+
+    def into(self, at: float, state: Any) -> float:
+        """Torque into the stage that may slip while all turns as one [N·m]; below 0 where the load drives."""
         train = self.train
         assert train.slip_stage is not None
         speed = max(float(state[FIRST]), 0.0)
         motion = train.whole.motion(self.motor(at, speed), self.load(speed / train.whole.ratio), speed)
-        return abs(motion.into_nm[train.slip_stage]) / train.slip_nm - 1
+        return motion.into_nm[train.slip_stage]
 
     def over(self, state: Any) -> float:
         """Speed of the slip at its driver shaft [rad/s]."""
@@ -185,6 +190,8 @@ class Runner:
         """Until nothing accelerates any more, and a while beyond."""
         settled = self._leg(at, state, MOST_START_S, self._still_gaining)
         at, state, stopped = settled
+        if self.run.when("chatters") is not None:
+            return at, state
         if float(state[FIRST]) < STILL * self.train.running_rpm[0] / RPM_PER_RAD_PER_S or not stopped:
             self._note(at, "stalls")
             return at, state
@@ -241,19 +248,14 @@ class Runner:
 
     def _end_of_mode(self) -> Callable[[float, Any], float]:
         if self.slips:
-            side = 1.0 if self.over_now >= 0 else -1.0
-            return _falling(lambda _, state: side * self.over(state) - 1e-9)
+            return _falling(lambda _, state: self.leads * self.over(state) - 1e-9)
         return _falling(lambda at, state: -self.strain(at, state))
-
-    @property
-    def over_now(self) -> float:
-        """Which way it slips: with the motor until something is known."""
-        return 1.0 if self.off_at is None else -1.0
 
     def _changed(self, at: float, state: Any) -> Any:
         """From turning as one to slipping, or the other way round."""
         if not self.slips:
-            self.slips = True
+            # the side that pushes runs ahead from here on
+            self.slips, self.leads = True, 1.0 if self.into(at, state) >= 0 else -1.0
             self._note(at, "slips")
             return state
         self.slips = False
@@ -263,8 +265,6 @@ class Runner:
         return state
 
     def _note(self, at: float, what: Happening, value: float = 0.0) -> None:
-        if what == "slips":
-            self.slip_from = at
         self.run.events.append(Event(at, what, value))
 
     def _keep(self, times: Any, states: Any) -> None:

@@ -160,8 +160,9 @@ def facts(drive: Drive, demand: Demand, limits: StartLimits) -> Iterator[Fact]:
     if start.margin is not None:
         yield Fact(group, "Least margin on the way up", start.margin, "", "1.2 or more", COMMON_PRACTICE)
     if start.seconds is not None and start.seconds != inf:
-        known = "with the load’s inertia" if demand.inertia_kgm2 else "rotor alone: inertia of the load not known"
-        yield Fact(group, "Time to come up to speed", start.seconds, "s", known, EXACT)
+        known = "rotor and machine" if demand.inertia_kgm2 else "rotor alone: inertia of the load not known"
+        known += "; pulleys and gears are counted under Run-up"
+        yield Fact(group, "Least time to come up to speed", start.seconds, "s", known, EXACT)
     if demand.inertia_kgm2 is not None and drive.curve is not None:
         omega = drive.curve.top_rpm / RPM_PER_RAD_PER_S
         heat = 0.5 * (demand.inertia_kgm2 + (drive.rotor_inertia_kgm2 or 0.0)) * omega**2

@@ -97,7 +97,7 @@ def made_gear(side: Side, tooth: Tooth, module_mm: float, face_mm: float) -> Mad
     order = (
         f"Blank of {{{tip:.5g}|mm}} outside and {{{face_mm:.4g}|mm}} face, bored and faced at one chucking.",
         f"Index {teeth} teeth; cut {{{(tip - root) / 2:.4g}|mm}} deep, a third left for the last pass.",
-        f"Measure over {count} teeth; a deeper cut takes off 0.73 of its depth there.",
+        f"Measure over {count} teeth; a deeper cut takes off {2 * sin(tooth.phi):.2f} of its depth there.",
         "Break the tips; run with its mate by hand through one turn of the larger before it is keyed.",
     )
     return MadeWheel(

@@ -122,8 +122,8 @@ def _pulley(side: Side, grooves: list[Groove], along: tuple[int, float, float], 
     order = (
         f"Round of {{{largest + 4:.4g}|mm}} × {{{face + 6:.4g}|mm}}: face, drill, bore and turn at one chucking.",
         f"Plunge every groove straight to its floor with a tool no wider than {{{tool:.3g}|mm}}.",
-        f"Set the top slide {grooves[0].angle_deg / 2:g}° off square, one flank of all grooves; then the other way.",
-        "Lay two pins in a groove and measure over them; take off until the table is met. Width grows 0.61 mm a mm.",
+        f"Set the top slide {_set_over(grooves)} off square, one flank of all grooves; then the other way.",
+        "Lay two pins in a groove and measure over them; take off until the table is met.",
         "Keyseat or set screws, edges broken, flanks smooth to the fingernail. Turn true on the shaft before the belt.",
     )
     return MadeWheel(
@@ -138,6 +138,12 @@ def _pulley(side: Side, grooves: list[Groove], along: tuple[int, float, float], 
         caution="Long sleeves and rags stay away from the lathe; a printed or wooden rim is kept slow.",
         least_mm=floor - 2 * RIM_MM,
     )
+
+
+def _set_over(grooves: list[Groove]) -> str:
+    """Half of every groove angle there is: a cone's steps may differ."""
+    halves = dict.fromkeys(groove.angle_deg / 2 for groove in grooves)
+    return " and ".join(f"{half:g}°" for half in halves) + (", each for its steps," if len(halves) > 1 else "")
 
 
 def _title(belts: int) -> str:

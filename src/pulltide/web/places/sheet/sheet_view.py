@@ -8,6 +8,7 @@ from pulltide.core.bill import bill_of
 from pulltide.core.wheels import wheels_of
 from pulltide.presentation.paper.sheet_paper import SheetPaper, sheet_paper
 from pulltide.presentation.paper.wheel_file import WHEEL_KINDS, WheelPaper, stage_words, wheel_paper
+from pulltide.services.machines import StoredMachine
 from pulltide.web.places.frame import Context
 
 #: Files of a plan, in the order that they are offered in: their words, and what their address ends with.
@@ -44,6 +45,11 @@ class SheetView:
     wheel: WheelPaper | None = None
 
 
+def printed(stored: StoredMachine) -> str:
+    """Which state of a machine a sheet is of."""
+    return f"State {stored.version} of {stored.updated_at.astimezone():%b %-d, %Y, %H:%M}"
+
+
 def sheet_view(context: Context) -> SheetView:
     """Put the sheet together."""
     stored, plan, result = context.stored, context.plan, context.result
@@ -51,8 +57,7 @@ def sheet_view(context: Context) -> SheetView:
         return SheetView(None)
     base = f"/machines/{stored.id}"
     files = tuple((words, f"{base}/plan.{ending}plan={context.selection.plan}") for words, ending in FILES)
-    printed = f"State {stored.version} of {stored.updated_at.astimezone():%b %-d, %Y, %H:%M}"
-    paper = sheet_paper(context.machine, plan, result, context.catalog, context.units, printed)
+    paper = sheet_paper(context.machine, plan, result, context.catalog, context.units, printed(stored))
     quoted, asked = _quotes(context)
     return SheetView(replace(paper, quoted=quoted), files, f"{base}/label.svg", asked, *_wheels(context))
 
