@@ -333,13 +333,18 @@ def test_data_of_another_database_version_is_refused_in_a_sentence(folder: Path,
 
 
 def test_it_stops_at_once_while_pages_are_asked_for(folder: Path, start):
+    """Two seconds on a calm machine (`docs/reliability.md`); the limit is of a crowded one, where all is slower.
+
+    A stop that waited for those who ask would go on as long as they do, which is 30 s here.
+    """
     port = free_port(21_450)
     started = start(folder, port)
     machines = [item["id"] for item in started.call("/api/v1/machines")]
     over = threading.Event()
 
     def ask(machine: str) -> None:
-        while not over.is_set():
+        until = time.monotonic() + 30
+        while not over.is_set() and time.monotonic() < until:
             with contextlib.suppress(OSError):
                 urlopen(f"{started.address}/machines/{machine}/train", timeout=10).read()
 
@@ -353,7 +358,7 @@ def test_it_stops_at_once_while_pages_are_asked_for(folder: Path, start):
     over.set()
     for thread in asking:
         thread.join(15)
-    assert taken < 3.0
+    assert taken < 12.0
     assert not postmasters(folder)
 
 
