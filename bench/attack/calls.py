@@ -20,16 +20,19 @@ from urllib.parse import quote, urlencode
 
 from shop import Shop
 
+#: So many slow calls of a client are kept whole.
+MOST_KEPT = 12
 #: An answer that takes longer is a fault; the short version in the tests times nothing.
 SLOW_SECONDS = 2.0
-PLACES = ("need", "duty", "source", "train", "ways", "compare", "fit", "sheet", "nowhere")
+PLACES = ("need", "duty", "source", "train", "ways", "compare", "fit", "sheet", "runup", "log", "nowhere")
 ODD: tuple[Any, ...] = (
     None, True, -1, 0, 5, 1e308, -1e-308, "", "x", "\u0000", "\ud800", "\u202e", "1/0", "9" * 400, "12 furlongs",
     "=1+1", "<script>", "../..", [], {}, [[]], [None], {"kind": "v_belt"}, {"kind": 5}, "NaN", "1e400", "½ in",
 )  # fmt: skip
 OPERATIONS = ("", "add_link", "remove_link", "move_link", "swap_link", "copy_link", "add_step", "add_shaft",
               "duplicate_plan", "remove_plan", "choose_worksheet", "choose_end", "choose_source", "add_segment",
-              "refresh_link", "fill_typical", "take_as_own", "pick_plan", "add_plan", "\u0000")  # fmt: skip
+              "refresh_link", "fill_typical", "take_as_own", "pick_plan", "add_plan", "add_visit", "remove_visit",
+              "add_reading", "remove_reading", "toggle_noticed", "upkeep_done", "upkeep_undone", "\u0000")  # fmt: skip
 FURTHER = ("/new?q=", "/stock?list=", "/stock?find=", "/stock/list.csv?list=", "/methods?q=", "/keeping?x=")
 
 
@@ -71,8 +74,8 @@ class Caller:
         return content
 
     def keep(self, status: int, body: bytes) -> None:
-        """What made a fault, whole, to be sent again."""
-        if status >= 500:
+        """What made a fault, whole, to be sent again: errors, and what was as slow as anything before."""
+        if status >= 500 or len(self.faults) <= MOST_KEPT:
             kept = Path(tempfile.gettempdir()) / f"attack-fault-{os.getpid()}-{len(self.faults)}.txt"
             kept.write_bytes(body)
             self.faults[-1] += f" (whole in {kept})"

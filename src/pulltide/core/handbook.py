@@ -104,6 +104,7 @@ def chapters() -> tuple[Chapter, ...]:
         ),
         Chapter("fit", "Shafts and their bearings", (), tables_of("pulltide.core.fit"), FIT_RULES, ()),
         Chapter("run", "The line in time", (), (), RUN_RULES, ()),
+        Chapter("log", "Readings and upkeep", (), tables_of("pulltide.core.run_log"), (), ()),
         Chapter("need", "Need", (), tables_of("pulltide.core.needs"), need_rules, asked),
         Chapter("end", "Simple machines at either end", (), (), END_RULES, ends),
         Chapter("duty", "Duty", (), (), DUTY_RULES, ()),

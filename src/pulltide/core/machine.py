@@ -10,6 +10,7 @@ from pulltide.core.duty import Duty, Segment
 from pulltide.core.links import Link
 from pulltide.core.model import CoreModel
 from pulltide.core.need import Need
+from pulltide.core.run_log.log import Log
 from pulltide.core.shafts import MOST_SHAFTS, ShaftPart
 from pulltide.core.sources import AnySource
 
@@ -50,6 +51,7 @@ class Machine(CoreModel):
     need: Need = Field(default_factory=Need, title="Need")
     duty: Duty = Field(default_factory=Duty, title="Duty")
     plans: tuple[Plan, ...] = Field((Plan(),), title="Plans", min_length=1, max_length=MOST_PLANS)
+    log: Log = Field(default_factory=Log, title="Run log")
 
     @property
     def cycle(self) -> tuple[Segment, ...]:

@@ -74,6 +74,7 @@ Joule = Annotated[float, Measure("J")]
 KjPerKg = Annotated[float, Measure("kJ/kg")]
 RpmPerVolt = Annotated[float, Measure("rpm/V")]
 Arcmin = Annotated[float, Measure("arcmin")]
+MmPerS = Annotated[float, Measure("mm/s")]
 
 
 #: Range marks of a declaration and what JSON Schema calls them.

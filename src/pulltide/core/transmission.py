@@ -17,6 +17,7 @@ from pulltide.core.drawing import LinkPicture
 from pulltide.core.duty import FATIGUE_EXPONENTS, Duty, PrimeMover, Segment, root_mean_power
 from pulltide.core.findings import Finding, Source
 from pulltide.core.forces import NO_FORCE, Disc, ShaftForce
+from pulltide.core.observed import Observed
 from pulltide.core.units import torque_nm
 
 #: +1 same sense as the driver, -1 reversed, None when only the part itself can tell (worm hand).
@@ -321,6 +322,10 @@ class Transmission(ABC, Generic[D]):
     def play_arcmin(self) -> float | None:
         """Backlash at its driven shaft [arcmin]; None while unknown."""
         return None
+
+    def observed(self, result: LinkResult[D]) -> Observed:
+        """What instruments see of it: its play, and whatever else a family adds."""
+        return Observed(play_deg=self.play_arcmin / 60 if self.play_arcmin else None)
 
     # -- under a load ---------------------------------------------------------------------------------------------
 

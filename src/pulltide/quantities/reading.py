@@ -29,6 +29,7 @@ ASKED_FOR = {
     "kg/m": "a mass a length in kg/m or lb/ft",
     "kg/m**3": "a density in kg/m³ or lb/ft³",
     "kg*m**2": "an inertia in kg·m² or lb·ft²",
+    "mm/s": "a speed in mm/s or in/s",
     "m/s": "a speed in m/s, m/min or ft/min",
     "m/min": "a speed in m/min, m/s or ft/min",
     "s": "a time in s or min",

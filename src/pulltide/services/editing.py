@@ -20,11 +20,12 @@ from pulltide.core.line import solve_line
 from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import FORMAT_VERSION, MOST_LINKS, MOST_PLANS, Machine
 from pulltide.core.model import READ_QUANTITY
+from pulltide.core.run_log.instruments import READS
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.core.sources.stock import SOURCE
 from pulltide.quantities import Units, reader_for, show_for_edit
-from pulltide.services import need_edits
+from pulltide.services import log_edits, need_edits
 from pulltide.services.documents import upgraded
 from pulltide.services.fields import NoSuchField, describe, find_field, parse_path
 from pulltide.services.texts import unusable_texts
@@ -141,7 +142,7 @@ MOST_FAULTS = 25
 
 
 def _fault(raw: object, item: dict[str, Any], units: Units) -> InputError:
-    location = [part for part in item["loc"] if part not in TAGS]
+    location = _without_tags(item["loc"])
     path = ".".join(str(part) for part in location)
     inner = (item.get("ctx") or {}).get("error")
     try:
@@ -155,6 +156,13 @@ def _fault(raw: object, item: dict[str, Any], units: Units) -> InputError:
         return _at(InputError(inner.field, inner.given, inner.reason, accepted=inner.accepted), path)
     accepted = described.accepted(units) if described else ""
     return _at(InputError(title, "" if shown is None else shown, reason(item, inner), accepted=accepted), path)
+
+
+def _without_tags(location: tuple[Any, ...]) -> list[Any]:
+    """The place of a fault without the kinds that a validation names; that of a reading follows its number."""
+    kept = [part for part in location if part not in TAGS]
+    where = kept.index("readings") + 2 if "readings" in kept else len(kept)
+    return [part for number, part in enumerate(kept) if number != where or part not in READS]
 
 
 def _at(error: InputError, path: str) -> InputError:
@@ -575,6 +583,10 @@ def _remove_segment(document: Document, change: Change, catalog: Catalog) -> Non
     document["duty"]["cycle"] = document["duty"]["cycle"][:-1]
 
 
+def _log_edit(change_log: Callable[[Document, Change], None]) -> Callable[[Document, Change, Catalog], None]:
+    return lambda document, change, catalog: change_log(document["log"], change)
+
+
 OPERATIONS: dict[str, Callable[[Document, Change, Catalog], None]] = {
     "add_link": _add_link,
     "copy_link": _copy_link,
@@ -600,6 +612,13 @@ OPERATIONS: dict[str, Callable[[Document, Change, Catalog], None]] = {
     "take_stock": _take_stock,
     "add_segment": _add_segment,
     "remove_segment": _remove_segment,
+    "add_visit": lambda document, change, _: log_edits.add_visit(document["log"], _plan(document, change)),
+    "remove_visit": _log_edit(lambda log, change: log_edits.remove_visit(log, change.index)),
+    "add_reading": _log_edit(lambda log, change: log_edits.add_reading(log, change.index, change.kind, change.part)),
+    "remove_reading": _log_edit(lambda log, change: log_edits.remove_reading(log, change.index, change.kind)),
+    "toggle_noticed": _log_edit(lambda log, change: log_edits.toggle_noticed(log, change.index, change.kind)),
+    "upkeep_done": _log_edit(lambda log, change: log_edits.done(log, change.kind, change.part)),
+    "upkeep_undone": _log_edit(lambda log, change: log_edits.undone(log, change.index)),
 }
 LABELS = {
     "add_link": "Stage added",
@@ -626,6 +645,13 @@ LABELS = {
     "take_stock": "Motor taken from stock",
     "add_segment": "Stretch of the cycle added",
     "remove_segment": "Stretch of the cycle removed",
+    "add_visit": "Page of readings begun",
+    "remove_visit": "Page of readings removed",
+    "add_reading": "Reading written down",
+    "remove_reading": "Reading taken out",
+    "toggle_noticed": "Observation noted",
+    "upkeep_done": "Upkeep written down",
+    "upkeep_undone": "Upkeep taken back",
 }
 
 

@@ -18,7 +18,7 @@ from babel.messages.pofile import read_po
 
 from pulltide.quantities import Units, show
 
-__all__ = ["DEFAULT_LOCALE", "choice", "filled", "filled_throughout", "reading", "translations"]
+__all__ = ["DEFAULT_LOCALE", "choice", "filled", "filled_throughout", "reading", "running", "translations"]
 
 DEFAULT_LOCALE = "en"
 DOMAIN = "choices"
@@ -56,6 +56,15 @@ def reading(code: str, locale: str = DEFAULT_LOCALE) -> str:
     'Breakdown torque'
     """
     return translations(locale, "readings").gettext(code)
+
+
+def running(code: str, locale: str = DEFAULT_LOCALE) -> str:
+    """The words for what is read, noticed, wrong or due on a running machine: ``cause.belt_slack``.
+
+    >>> running("cause.belt_slack")
+    'Belt tension low'
+    """
+    return translations(locale, "running").gettext(code)
 
 
 def filled(label: str, units: Units) -> str:

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 from typing import Any, Protocol, TypeVar
 
 from pulltide.core.duty import TOOTH_EXPONENT
+from pulltide.core.observed import Observed
 from pulltide.core.spur.judging import LoadedTeeth, tooth_limits
 from pulltide.core.spur.kinds import SHAFT_FACTOR
 from pulltide.core.spur.mesh import service_factor
@@ -38,6 +40,10 @@ class ToothedTransmission(Transmission[T]):
     def efficiency_at(self, load: Loading) -> float:
         """A constant share."""
         return self.kept
+
+    def observed(self, result: LinkResult[T]) -> Observed:
+        """Open teeth."""
+        return replace(super().observed(result), meshes=True)
 
     def service_factor(self, sizing: Sizing) -> ServiceFactor:
         """Overload factor by shock, more in dirt."""

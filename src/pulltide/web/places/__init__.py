@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pulltide.web.places import compare, duty, fit, need, runup, sheet, source, train, ways
+from pulltide.web.places import compare, duty, fit, log, need, runup, sheet, source, train, ways
 from pulltide.web.places.frame import Context, Helpers, Place, Summary
 
 __all__ = ["PLACES", "Context", "Helpers", "Place", "Summary", "place_of"]
@@ -17,6 +17,7 @@ PLACES: tuple[Place, ...] = (
     runup.PLACE,
     compare.PLACE,
     sheet.PLACE,
+    log.PLACE,
 )
 
 

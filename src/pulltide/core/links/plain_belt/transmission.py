@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from math import asin, cos, degrees, exp, hypot, pi, radians
+from math import asin, cos, degrees, exp, hypot, pi, radians, sqrt
 from typing import Literal
 
 from pulltide.core.belt_path import Round
@@ -13,6 +13,7 @@ from pulltide.core.findings import Finding, Severity, judge, state
 from pulltide.core.forces import DENSITY_KG_M3, Disc
 from pulltide.core.links.plain_belt import checks, tables
 from pulltide.core.links.plain_belt.inputs import PlainBelt
+from pulltide.core.observed import Loop, Observed
 from pulltide.core.transmission import (
     Bound,
     Figure,
@@ -174,6 +175,27 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
     def max_driver_rpm(self) -> float:
         """Speed at which the belt runs as fast as it may [rpm]."""
         return rpm_of_rim(self.link.driver_diameter_mm, checks.SPEED.limits[0])
+
+    def observed(self, result: LinkResult[BeltDetails]) -> Observed:
+        """A belt that can be plucked, and slips."""
+        link, d, place = self.link, result.details, self.layout
+        across = link.driven_diameter_mm - self.turn * link.driver_diameter_mm
+        return Observed(
+            loop=Loop(
+                belts=link.belts,
+                driver_pitch_mm=link.driver_diameter_mm,
+                driven_pitch_mm=link.driven_diameter_mm,
+                wrap_deg=place.wrap_deg,
+                span_mm=sqrt(max(place.center_mm**2 - across**2 / 4, 1.0)),
+                mass_kg_per_m=self.mass_kg_per_m / link.belts,
+                bending_nm2=0.0,
+                static_n=max(link.static_tension_n or d.to_set_n, 1.0),
+                known=link.static_tension_n is not None,
+                creep=ROUND_CREEP if self.data.is_round else FLAT_CREEP,
+                creep_pull_n=self.allowed_n,
+                friction=self.data.friction,
+            )
+        )
 
     def service_factor(self, sizing: Sizing) -> ServiceFactor:
         """By shock and source."""

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from pulltide.core.drawing import IN_LINE, LinkPicture
 from pulltide.core.duty import REDUCER_EXPONENT, one_class_heavier
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.links.reducer import checks, rating, tables
 from pulltide.core.links.reducer.inputs import Reducer
+from pulltide.core.observed import Case, Observed
 from pulltide.core.transmission import (
     Bound,
     Figure,
@@ -148,6 +149,11 @@ class ReducerTransmission(Transmission[ReducerDetails]):
     def mass_kg(self) -> float | None:
         """As listed [kg]; None while unknown."""
         return self.unit.mass_kg
+
+    def observed(self, result: LinkResult[ReducerDetails]) -> Observed:
+        """A case that warms up."""
+        seen = super().observed(result)
+        return replace(seen, case=Case.of(self.unit.mass_kg), meshes=True, is_worm=self.unit.is_worm)
 
     def service_factor(self, sizing: Sizing) -> ServiceFactor:
         """By the gear table."""

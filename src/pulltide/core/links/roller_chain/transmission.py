@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from math import pi
+from math import pi, sqrt
 from typing import Literal
 
 from pulltide.core.drawing import LinkPicture, polar
@@ -13,6 +13,7 @@ from pulltide.core.forces import Disc, ShaftForce, strand_forces
 from pulltide.core.links.roller_chain import checks, geometry, tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.rating import Rating, rating, sag_pull_n, worn_percent
+from pulltide.core.observed import Chain, Observed
 from pulltide.core.transmission import (
     Bound,
     Figure,
@@ -181,6 +182,12 @@ class ChainTransmission(LoopTransmission[ChainDetails]):
         face = TOOTH_SHARE * self.size.pitch_mm * self.link.strands
         place = self.layout
         return (Disc("driver", place.driver_pitch_mm, face), Disc("driven", place.driven_pitch_mm, face))
+
+    def observed(self, result: LinkResult[ChainDetails]) -> Observed:
+        """A chain that wears and hangs."""
+        place = self.layout
+        span = sqrt(max(place.center_mm**2 - ((place.driven_pitch_mm - place.driver_pitch_mm) / 2) ** 2, 1.0))
+        return Observed(chain=Chain(result.details.size.pitch_mm, span, result.details.worn_percent))
 
     def service_factor(self, sizing: Sizing) -> ServiceFactor:
         """By the chain table."""

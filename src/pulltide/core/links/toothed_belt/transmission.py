@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from math import sqrt
 from typing import Literal
 
 from pulltide.core import open_belt
@@ -12,6 +13,7 @@ from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.forces import DENSITY_KG_M3, Disc
 from pulltide.core.links.toothed_belt import checks, rating, tables
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
+from pulltide.core.observed import Loop, Observed
 from pulltide.core.transmission import (
     Bound,
     Figure,
@@ -164,6 +166,23 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
     def max_driver_rpm(self) -> float:
         """Speed at which the belt runs as fast as its profile may [rpm]."""
         return rpm_of_rim(self.layout.driver_pitch_mm, self.data.most_speed_m_s)
+
+    def observed(self, result: LinkResult[BeltDetails]) -> Observed:
+        """A belt that can be plucked; teeth hold it."""
+        place, link = self.layout, self.link
+        return Observed(
+            loop=Loop(
+                belts=1,
+                driver_pitch_mm=place.driver_pitch_mm,
+                driven_pitch_mm=place.driven_pitch_mm,
+                wrap_deg=place.wrap_deg,
+                span_mm=sqrt(max(place.center_mm**2 - (place.driven_pitch_mm - place.driver_pitch_mm) ** 2 / 4, 1.0)),
+                mass_kg_per_m=self.data.mass_kg_m * link.width_mm / self.data.base_width_mm,
+                bending_nm2=0.0,
+                static_n=max(result.details.static_n, 1.0),
+                known=False,
+            )
+        )
 
     def service_factor(self, sizing: Sizing) -> ServiceFactor:
         """By the belt table; speeding up adds to it."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from math import ceil
+from math import ceil, log, pi, radians
 from typing import Literal
 
 from pulltide.core.belt_path import rotated
@@ -17,6 +17,7 @@ from pulltide.core.links.v_belt import checks, rating, tables
 from pulltide.core.links.v_belt.hinged_base import Balance, HingedBaseInputs, balance
 from pulltide.core.links.v_belt.inputs import VBelt
 from pulltide.core.links.v_belt.layout import Layout, layout
+from pulltide.core.observed import V_BELT_FRICTION, Loop, Observed
 from pulltide.core.transmission import (
     Bound,
     Figure,
@@ -66,6 +67,24 @@ class Rating:
     arc: float
     length: float
     total_kw: float
+
+
+#: Friction over the wrap that designs count on: a ratio of 5 in half a turn. Basis of the arc factor, RMA IP-20.
+DESIGN_FRICTION = log(rating.GROOVE_RATIO) / pi
+#: Bending constant of an A belt [lbf·in], for sections that have none: by their mass. Shigley Table 17-16, from memory.
+A_BENDING, A_MASS = 220.0, 0.097
+NM_PER_LBF_IN = 0.112985
+
+
+def bending_nm2(section: str) -> float:
+    """Bending stiffness EI of a belt [N·m²]: K_b h / 12, K_b the constant of its life trend, h its depth.
+
+    >>> round(bending_nm2("A"), 4), round(bending_nm2("B"), 3)
+    (0.0178, 0.061)
+    """
+    data, life = tables.section(section), tables.life(section)
+    constant = life.bending if life is not None else A_BENDING * (data.mass_kg_per_m / A_MASS) ** 2
+    return constant * NM_PER_LBF_IN * data.depth_mm / 1000 / 12
 
 
 #: A tension this near to the one wanted is it: nobody sets a belt closer. Common practice, no source.
@@ -277,6 +296,30 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
     def max_driver_rpm(self) -> float:
         """Speed at which the belt runs as fast as its section may [rpm]."""
         return rpm_of_rim(self.layout.driver_pitch_mm, self.section.max_speed_m_per_s)
+
+    def observed(self, result: LinkResult[BeltDetails]) -> Observed:
+        """A belt that can be plucked, creeps and slips; on a drum it slips there first."""
+        place, d = self.layout, result.details
+        friction = V_BELT_FRICTION
+        if place.drum_wrap_deg is not None:
+            drum = log(rating.drum_tension_ratio(place.drum_wrap_deg)) / radians(place.wrap_deg)
+            friction = min(friction, drum * V_BELT_FRICTION / DESIGN_FRICTION)
+        return Observed(
+            loop=Loop(
+                belts=self.link.belts,
+                driver_pitch_mm=place.driver_pitch_mm,
+                driven_pitch_mm=place.driven_pitch_mm,
+                wrap_deg=place.wrap_deg,
+                span_mm=d.tension.span_mm,
+                mass_kg_per_m=self.section.mass_kg_per_m,
+                bending_nm2=bending_nm2(self.link.section),
+                static_n=max(d.tension.static_n, 1.0),
+                known=self.set_n is not None,
+                creep=self.loss.creep,
+                creep_pull_n=self.loss.usual_n,
+                friction=friction,
+            )
+        )
 
     def service_factor(self, sizing: Sizing) -> ServiceFactor:
         """By the belt table; an idler adds its own."""

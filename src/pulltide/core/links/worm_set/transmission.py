@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import pi
 
 from pulltide.core.drawing import LinkPicture
@@ -12,6 +12,7 @@ from pulltide.core.findings import MEASURED_TO_MM, Finding, Severity, judge, jud
 from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
 from pulltide.core.links.worm_set import checks, rating, tables
 from pulltide.core.links.worm_set.inputs import WormSet
+from pulltide.core.observed import Observed
 from pulltide.core.spur.mesh import service_factor
 from pulltide.core.transmission import (
     Bound,
@@ -122,6 +123,10 @@ class WormTransmission(Transmission[WormDetails]):
         link, worm = self.link, self.link.worm_pitch_mm
         wheel = Disc("driven", self.wheel_mm, link.face_width_mm, density_kg_m3("bronze"))
         return Disc("driver", worm, WORM_LENGTHS * worm, density_kg_m3("steel")), wheel
+
+    def observed(self, result: LinkResult[WormDetails]) -> Observed:
+        """Worm and wheel in the open."""
+        return replace(super().observed(result), meshes=True, is_worm=True)
 
     def service_factor(self, sizing: Sizing) -> ServiceFactor:
         """Overload factor by shock."""

@@ -1,0 +1,1 @@
+"""How a machine really runs: readings beside what is predicted, what explains them, what is due."""

@@ -1,0 +1,103 @@
+"""A solved line as it is watched: what its motor, stages and bearings let instruments see."""
+
+from __future__ import annotations
+
+from pulltide.core.errors import InputError
+from pulltide.core.line_result import LineResult
+from pulltide.core.links import family_of
+from pulltide.core.machine import Machine, Plan
+from pulltide.core.run_log.meters import CurveMeters, meters_of
+from pulltide.core.run_log.running import BEARING_NM, BEARING_RPM, Running, StageModel
+from pulltide.core.sources import Drive, drive_of
+from pulltide.core.sources.induction import InductionMotor
+from pulltide.core.transmission import AnyResult
+from pulltide.core.units import RPM_PER_RAD_PER_S, power_kw, torque_nm
+
+#: Share of the power at which the loss of a stage is looked at a second time: what stays between them is its idle loss.
+LESS = 0.8
+#: No stage is taken to lose less.
+MOST_EFFICIENCY = 0.999
+
+
+def running_of(machine: Machine, plan: Plan, line: LineResult | None) -> Running:
+    """The drive to predict readings with. Raises InputError naming what has to be known first."""
+    drive = drive_of(plan.source)
+    if line is None or drive is None or plan.source is None:
+        raise InputError("Source", "", "has no torque over speed yet", accepted="a plate that tells it, under Source")
+    if not line.links:
+        raise InputError("Plan", plan.name, "has no stage yet", accepted="one or more, under Train")
+    running_nm = line.need_torques_nm[0]
+    if running_nm is None:
+        raise InputError("Running torque", "", "is needed to say what to expect", accepted="a torque under Need")
+    source = plan.source
+    meters = meters_of(source, drive)
+    volts = getattr(source, "volts", None) if not isinstance(meters, CurveMeters) else None
+    measured = source.supply_volts if isinstance(source, InductionMotor) else None
+    last = len(line.links)
+    return Running(
+        meters=meters,
+        rated_w=1000 * drive.power_kw,
+        stages=tuple(stage_of(result) for result in line.links),
+        bearing_nm=tuple(_bearing_nm(line, shaft) for shaft in range(last + 1)),
+        load_nm=running_nm,
+        load_exponent=machine.need.load_exponent,
+        ideal_rad_s=line.last_shaft.speed_rpm / RPM_PER_RAD_PER_S,
+        breakaway_nm=machine.need.breakaway_torque_nm,
+        inertia_kgm2=_inertia_kgm2(machine, line, drive),
+        base_volts=measured / volts if measured and volts else 1.0,
+        rated_volts=volts,
+        is_motor=drive.is_electric,
+    )
+
+
+def is_three_phase(plan: Plan) -> bool:
+    """Whether it runs on three phases."""
+    return isinstance(plan.source, InductionMotor) and plan.source.phases == 3
+
+
+def stage_of(result: AnyResult) -> StageModel:
+    """One stage: its loss at the load it has and at a little less, as a part that stays and one that follows.
+
+    Torques are compared, not powers, so that what a belt loses by creeping is counted once.
+    """
+    transmission, flow = result.transmission, result.flow
+    speed, out_kw = flow.driver_speed_rpm, flow.power_out_kw
+    at = [_torques(result, share * out_kw) for share in (1.0, LESS)]
+    (into, out), (into_less, out_less) = at
+    slope = (into - into_less) / max(out - out_less, 1e-12)
+    stays = max(into - slope * out, 0.0)
+    efficiency = 1 / (slope * transmission.ratio) if slope > 0 else MOST_EFFICIENCY
+    return StageModel(
+        ratio=transmission.ratio,
+        efficiency=min(max(efficiency, 0.05), MOST_EFFICIENCY),
+        idle_w=1000 * power_kw(stays, speed),
+        observed=transmission.observed(result),
+    )
+
+
+def _torques(result: AnyResult, power_out_kw: float) -> tuple[float, float]:
+    """Torque into a stage and out of it at a power out [N·m]."""
+    speed = result.flow.driver_speed_rpm
+    passed = result.transmission.transmit(speed, power_out_kw)
+    return torque_nm(passed.power_in_kw, speed), torque_nm(power_out_kw, passed.driven_speed_rpm)
+
+
+def _bearing_nm(line: LineResult, shaft: int) -> float:
+    """Drag of the bearings of a shaft of its own; none where a motor or a case carries it."""
+    carried = shaft == 0 or any(
+        family_of(line.links[k].kind).housing for k in (shaft - 1, shaft) if 0 <= k < len(line.links)
+    )
+    fast = BEARING_RPM / max(line.shafts[shaft].speed_rpm, BEARING_RPM)
+    return 0.0 if carried else BEARING_NM * fast**0.5
+
+
+def _inertia_kgm2(machine: Machine, line: LineResult, drive: Drive) -> float | None:
+    """Everything that turns, at the motor; None while that of the motor is not known."""
+    if drive.rotor_inertia_kgm2 is None:
+        return None
+    total, ratio = drive.rotor_inertia_kgm2, 1.0
+    for result in line.links:
+        total += (result.transmission.inertia_kgm2("driver") or 0.0) / ratio**2
+        ratio *= result.ratio
+        total += (result.transmission.inertia_kgm2("driven") or 0.0) / ratio**2
+    return total + (machine.need.inertia_kgm2 or 0.0) / ratio**2

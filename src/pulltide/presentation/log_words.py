@@ -1,0 +1,248 @@
+"""What a page of readings says, in words."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from pulltide.core.links import family_of
+from pulltide.core.machine import Plan
+from pulltide.core.run_log.diagnosis import WORTH_BITS, Band, Diagnosis, Next, Ranked
+from pulltide.core.run_log.instruments import READS, WARM
+from pulltide.core.run_log.judging import Judged, Page
+from pulltide.quantities import Units, show
+from pulltide.words import running
+
+#: Words of a state for marks.
+STATES = {"clear": "clear", "warning": "weigh", "error": "fix"}
+#: Probability from which a cause is called very likely, and likely.
+VERY, LIKELY = 0.9, 0.6
+#: Causes are told until they make up this share together.
+MOST_OF_IT = 0.9
+SLIP_WORDS = {
+    "twice": "Close to twice: two marks on the shaft, or the octave of a strum?",
+    "half": "Close to half: every second mark, or the octave below?",
+    "inches": "Off by 25.4: inches taken for millimeters?",
+    "in_inches": "Off by 25.4: millimeters taken for inches?",
+    "kilograms": "Off by 9.81: kilograms taken for newtons?",
+    "newtons": "Off by 9.81: newtons taken for kilograms?",
+    "pounds": "Off by 4.45: pounds taken for newtons?",
+    "per_second": "Off by 60: turns a second taken for rpm?",
+    "feet": "Off by 0.305: feet taken for meters?",
+}
+
+
+class Places:
+    """Names of the places of a plan: shafts by their own, stages by number and kind."""
+
+    def __init__(self, plan: Plan, shafts: Sequence[str]) -> None:
+        self.plan, self.shafts = plan, shafts
+
+    def name(self, at: str) -> str:
+        """In words; empty for the whole machine.
+
+        >>> Places(Plan(), ("Motor", "Drum")).name("shaft-2")
+        'Drum'
+        """
+        kind, _, number = at.partition("-")
+        index = int(number) - 1 if number.isdecimal() else -1
+        if kind == "shaft" and 0 <= index < len(self.shafts):
+            return self.shafts[index]
+        if kind == "link" and 0 <= index < len(self.plan.links):
+            return f"stage {index + 1}, {family_of(self.plan.links[index].kind).title}"
+        return at
+
+    def short(self, at: str) -> str:
+        """The same in fewer words, for two places at once too: ``stage 1``."""
+        return ", ".join(filter(None, (self.name(one).partition(",")[0] for one in at.split("+"))))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SaidRow:
+    """One reading in words: what, where, how it is read, its value, what was expected, and what that says."""
+
+    what: str
+    where: str
+    how: str
+    value: str
+    expected: str
+    state: str
+    says: str
+    slip: str
+
+
+def band_text(what: str, band: Band, units: Units) -> str:
+    """A band as text: ``512 to 517 rpm``."""
+    low, high = (
+        show(max(band.low, 0.0) if what not in WARM else band.low, READS[what], units),
+        show(band.high, READS[what], units),
+    )
+    return f"{low.number} to {high}"
+
+
+def row_words(judged: Judged, places: Places, units: Units) -> SaidRow:
+    """A reading that was judged."""
+    return SaidRow(
+        what=running(f"what.{judged.what}"),
+        where=places.name(judged.at),
+        how=running(f"how.{judged.what}"),
+        value=str(show(judged.value, READS[judged.what], units)),
+        expected=band_text(judged.what, judged.band, units),
+        state=STATES[judged.state],
+        says=_says(judged, units),
+        slip=SLIP_WORDS.get(judged.slip, ""),
+    )
+
+
+def _says(judged: Judged, units: Units) -> str:
+    if judged.state == "clear":
+        return "as predicted"
+    way = "over" if judged.off > 0 else "under"
+    if judged.what in WARM:
+        degrees = abs(judged.off) * (1.8 if units.temperature == "degF" else 1.0)
+        return f"{degrees:.0f} {'°F' if units.temperature == 'degF' else 'K'} {way}"
+    if judged.band.middle > 0:
+        return f"{100 * (judged.value / judged.band.middle - 1):+.0f} %".replace("-", "−")
+    return f"{show(abs(judged.off), READS[judged.what], units)} {way}"
+
+
+def how_likely(probability: float) -> str:
+    """A probability in steps, never as certain.
+
+    >>> how_likely(0.98), how_likely(0.7), how_likely(0.32), how_likely(0.004)
+    ('very likely', 'likely', 'about 30 %', 'hardly')
+    """
+    if probability > VERY:
+        return "very likely"
+    if probability > LIKELY:
+        return "likely"
+    return f"about {round(probability * 20) * 5} %" if probability >= 0.03 else "hardly"
+
+
+def cause_words(ranked: Ranked, places: Places | None = None) -> str:
+    """A cause, or two at once, with its place where places are named."""
+    named = " and ".join(
+        running(f"cause.{code}") if number == 0 else running(f"cause.{code}").lower()
+        for number, code in enumerate(ranked.code.split("+"))
+    )
+    where = places.short(ranked.at) if places else ""
+    return f"{named} ({where})" if where else named
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """What the readings say: a headline with its state, why, and what to do, in order."""
+
+    state: str
+    headline: str
+    why: tuple[str, ...]
+    steps: tuple[str, ...]
+
+
+def verdict(page: Page, places: Places) -> Verdict:
+    """In words."""
+    if page.why_not:
+        return _unread(page)
+    found = page.diagnosis
+    assert found is not None
+    outside = [judged for judged in page.judged if judged.state != "clear"]
+    if found.none_fits:
+        return _none_fits(page, found, places)
+    if not outside and found.first.code == "nothing_wrong":
+        return Verdict("clear", "Every reading is as predicted.", (), _nexts(found, places, MAYBE))
+    if found.told:
+        return _told(found, places)
+    return _open(found, places)
+
+
+MAYBE = "To be surer, read"
+
+
+def _unread(page: Page) -> Verdict:
+    words = {
+        "other_line": (
+            "These were read on another line.",
+            "The stages were of other kinds then, so nothing is compared. They are kept.",
+        ),
+        "no_load": (
+            "Say under what load this was read.",
+            "Speed, current and heat follow the load; without it readings are kept, not judged.",
+        ),
+        "nothing_read": ("Nothing read yet.", "Write a reading down and it stands beside what is expected."),
+    }
+    headline, why = words[page.why_not or "nothing_read"]
+    return Verdict("note", headline, (why,), ())
+
+
+def _none_fits(page: Page, found: Diagnosis, places: Places) -> Verdict:
+    steps: list[str] = []
+    if found.worst is not None and found.worst < len(page.judged):
+        worst = page.judged[found.worst]
+        steps.append(f"Read again: {running(f'what.{worst.what}').lower()}, {places.name(worst.at)}.")
+    steps += _nexts(found, places, "Then read")
+    return Verdict(
+        "weigh", "No known cause fits these readings.", (f"Nearest is: {_list(found, places, 1)}.",), tuple(steps)
+    )
+
+
+def _told(found: Diagnosis, places: Places) -> Verdict:
+    first = found.first
+    why = [running(f"tells.{first.code}")]
+    others = [one for one in found.ranked[1:4] if one.probability >= 0.05]
+    if others:
+        why.append(
+            "Less likely: "
+            + ", ".join(f"{cause_words(one, places).lower()}, {how_likely(one.probability)}" for one in others)
+            + "."
+        )
+    state = "clear" if first.code == "nothing_wrong" else "fix" if first.probability > VERY else "weigh"
+    headline = f"{cause_words(first, places)}: {how_likely(first.probability)}."
+    return Verdict(state, headline, tuple(why), (running(f"cure.{first.code}"), *_nexts(found, places, MAYBE)))
+
+
+def _open(found: Diagnosis, places: Places) -> Verdict:
+    enough = _nexts(found, places, "Read next")
+    if not enough:
+        enough = ("No further reading would tell these apart: open it up and look, the likeliest first.",)
+    return Verdict("weigh", "Cannot tell yet.", (f"It could be {_list(found, places, 5)}.",), enough)
+
+
+def _list(found: Diagnosis, places: Places, most: int) -> str:
+    told, total = [], 0.0
+    for one in found.ranked[:most]:
+        told.append(f"{cause_words(one, places).lower()} ({how_likely(one.probability)})")
+        total += one.probability
+        if total >= MOST_OF_IT:
+            break
+    return ", ".join(told)
+
+
+def _nexts(found: Diagnosis, places: Places, begins: str) -> tuple[str, ...]:
+    worth = worth_reading(found)[:1]
+    return tuple(f"{begins}: {next_words(one, places)}." for one in worth)
+
+
+def worth_reading(found: Diagnosis) -> list[Next]:
+    """What else is worth reading, most told a minute first."""
+    return [one for one in found.nexts if one.bits >= WORTH_BITS]
+
+
+def next_words(one: Next, places: Places) -> str:
+    """One reading to take: what, where, with what, how long."""
+    where = places.name(one.at)
+    return (
+        f"{running(f'what.{one.what}').lower()}, {where}, {running(f'instrument.{one.instrument}')}, "
+        f"about {one.minutes:.0f} min"
+    )
+
+
+def load_words(found: Diagnosis) -> str:
+    """The load by the readings; empty where they do not tell."""
+    share, spread = found.load
+    if spread <= 0 or spread > TELLS_LOAD:
+        return ""
+    return f"These readings put the load at {100 * share:.0f} ± {200 * spread:.0f} % of what is entered."
+
+
+#: Readings that leave the load more open than this do not tell it.
+TELLS_LOAD = 0.12

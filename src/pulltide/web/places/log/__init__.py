@@ -1,0 +1,23 @@
+"""Run log: what was read, beside what is expected; what explains it; what is due."""
+
+from __future__ import annotations
+
+from pulltide.web.places.frame import Context, Place, Summary
+from pulltide.web.places.log.log_view import LogView, log_view
+
+
+def summary(context: Context) -> Summary:
+    """Hours run and pages of readings; nothing is judged for the rail."""
+    log = context.machine.log
+    if not log.visits:
+        return Summary("nothing read yet", False)
+    pages = f"{len(log.visits)} page{'s' if len(log.visits) > 1 else ''}"
+    return Summary(f"{pages}, {log.hours:g} h" if log.hours is not None else pages, True)
+
+
+def view(context: Context) -> LogView:
+    """The place in words."""
+    return log_view(context)
+
+
+PLACE = Place("log", "Run log", "l", summary, view, searches=True)

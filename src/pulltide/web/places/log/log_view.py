@@ -1,0 +1,314 @@
+"""The Run log place: a page of readings, each on its strip; the verdict; earlier readings; upkeep."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import date
+
+from pulltide.core.errors import InputError
+from pulltide.core.run_log.causes import NOTICED
+from pulltide.core.run_log.instruments import READS
+from pulltide.core.run_log.judging import Page, line_kinds, page_of
+from pulltide.core.run_log.log import Visit
+from pulltide.core.run_log.of_line import running_of
+from pulltide.core.run_log.running import Running
+from pulltide.core.run_log.upkeep import Due, dues, location_of
+from pulltide.presentation.log_charts import Line, Strip, history, strip, timeline
+from pulltide.presentation.log_words import (
+    Places,
+    SaidRow,
+    Verdict,
+    band_text,
+    cause_words,
+    how_likely,
+    load_words,
+    next_words,
+    row_words,
+    verdict,
+    worth_reading,
+)
+from pulltide.presentation.painting import Picture
+from pulltide.quantities import show
+from pulltide.web import forms
+from pulltide.web.places.frame import Context
+from pulltide.words import running as said
+
+#: Fields of a page of readings, in order.
+FIELDS = ("hours", "day", "load", "air_c", "healthy")
+#: So many causes and readings stand in the table of what speaks for what; so many charts of earlier readings.
+MOST_CAUSES, MOST_COLUMNS, MOST_CHARTS = 5, 8, 2
+MARKS = {1: ("for", "●", "speaks for it"), -1: ("against", "⊘", "speaks against it"), 0: ("none", "–", "not told")}
+
+
+@dataclass(frozen=True, slots=True)
+class PageChoice:
+    """One page of readings to turn to."""
+
+    words: str
+    address: str
+    on: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One reading: its words, its strip, the name it is edited and removed by, its field."""
+
+    said: SaidRow
+    strip: Strip | None
+    named: str
+    field: forms.FormField
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    """Something that can be read: the name it is written down by, its words, what is expected."""
+
+    named: str
+    words: str
+    expected: str
+
+
+@dataclass(frozen=True, slots=True)
+class CauseLine:
+    """One cause in the table: where, how likely, and what each reading says of it."""
+
+    words: str
+    where: str
+    likely: str
+    first: bool
+    marks: tuple[tuple[str, str, str], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Toggle:
+    """Something noticed, or not."""
+
+    code: str
+    words: str
+    on: bool
+
+
+@dataclass(frozen=True, slots=True)
+class TaskLine:
+    """One task of upkeep: words, when, state, its line of dots, the name it is written down by."""
+
+    words: str
+    where: str
+    when: str
+    state: str
+    line: Line
+    named: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogView:
+    """The place; ``missing`` says what is needed before anything is expected."""
+
+    missing: str
+    pages: tuple[PageChoice, ...]
+    index: int
+    title: str
+    fields: tuple[forms.FormField, ...]
+    note: forms.FormField | None
+    noticed: tuple[Toggle, ...]
+    rows: tuple[Row, ...]
+    kept: tuple[Row, ...]
+    options: tuple[Option, ...]
+    verdict: Verdict | None
+    columns: tuple[str, ...]
+    causes: tuple[CauseLine, ...]
+    load: str
+    nexts: tuple[str, ...]
+    learned: bool
+    charts: tuple[Picture, ...]
+    tasks: tuple[TaskLine, ...]
+    now_x: float
+    now_h: str
+    plan_name: str
+
+
+def visit_index(context: Context) -> int:
+    """The page of readings an address names, the latest by default; -1 where there is none."""
+    _, _, number = context.selection.at.partition("visit-")
+    last = len(context.machine.log.visits) - 1
+    return min(int(number) - 1, last) if number.isdecimal() and int(number[:3]) > 0 else last
+
+
+def log_view(context: Context) -> LogView:
+    """Everything the place shows."""
+    index = visit_index(context)
+    places = Places(context.plan, context.names)
+    running, missing = _running(context)
+    page = None
+    if not missing and index >= 0:
+        page = page_of(context.machine, context.selection.plan, index)
+    visit = context.machine.log.visits[index] if index >= 0 else None
+    tasks, now_x = _tasks(context, running, places)
+    found = page.diagnosis if page else None
+    return LogView(
+        missing=missing,
+        pages=tuple(_pages(context, index)),
+        index=index,
+        title=_title(index, visit),
+        fields=tuple(_field(context, index, name) for name in FIELDS) if visit else (),
+        note=_field(context, index, "note") if visit else None,
+        noticed=tuple(Toggle(code, said(f"noticed.{code}"), code in visit.noticed) for code in NOTICED)
+        if visit
+        else (),
+        rows=tuple(_rows(context, page, index, places)),
+        kept=tuple(_kept(context, index, page, places)),
+        options=tuple(_options(context, page, visit, places)),
+        verdict=verdict(page, places) if page else None,
+        columns=tuple(_columns(page, places)) if page else (),
+        causes=tuple(_causes(page, places)) if page else (),
+        load=load_words(found) if found else "",
+        nexts=tuple(next_words(one, places) for one in worth_reading(found)[:3]) if found else (),
+        learned=bool(page and page.learned),
+        charts=tuple(_charts(context, page, places)) if page else (),
+        tasks=tasks,
+        now_x=now_x,
+        now_h=f"{context.machine.log.hours or 0:g}",
+        plan_name=context.plan.name,
+    )
+
+
+def _running(context: Context) -> tuple[Running | None, str]:
+    try:
+        return running_of(context.machine, context.plan, context.line), ""
+    except InputError as error:
+        return None, str(error)
+
+
+def _pages(context: Context, index: int) -> Iterator[PageChoice]:
+    for number, visit in enumerate(context.machine.log.visits):
+        words = f"{visit.hours:g} h" if visit.hours is not None else visit.day or f"page {number + 1}"
+        yield PageChoice(words, context.selection.to(at=f"visit-{number + 1}"), number == index)
+
+
+def _title(index: int, visit: Visit | None) -> str:
+    if visit is None:
+        return "Readings, what they say, and what is due"
+    parts = [f"Page {index + 1}", visit.day or "", said(f"load.{visit.load}")]
+    return " · ".join(filter(None, parts))
+
+
+def _field(context: Context, index: int, name: str) -> forms.FormField:
+    document = context.machine.model_dump(mode="json", include={"log"})
+    return forms.form_field(document, f"log.visits.{index}.{name}", context.units)
+
+
+def _reading_field(context: Context, index: int, number: int) -> forms.FormField:
+    document = context.machine.model_dump(mode="json", include={"log"})
+    return forms.form_field(document, f"log.visits.{index}.readings.{number}.value", context.units)
+
+
+def _numbers(context: Context, index: int) -> dict[tuple[str, str], int]:
+    readings = context.machine.log.visits[index].readings
+    return {(reading.kind, reading.at): number for number, reading in enumerate(readings)}
+
+
+def _rows(context: Context, page: Page | None, index: int, places: Places) -> Iterator[Row]:
+    if page is None:
+        return
+    numbers = _numbers(context, index)
+    for judged in page.judged:
+        field = _reading_field(context, index, numbers[judged.what, judged.at])
+        words = row_words(judged, places, context.units)
+        yield Row(words, strip(judged.value, judged.band), f"{judged.what}@{judged.at}", field)
+
+
+def _kept(context: Context, index: int, page: Page | None, places: Places) -> Iterator[Row]:
+    """Readings that are not judged: all of them where nothing can be."""
+    if index < 0:
+        return
+    judged = {(one.what, one.at) for one in page.judged} if page else set()
+    for number, reading in enumerate(context.machine.log.visits[index].readings):
+        if (reading.kind, reading.at) in judged:
+            continue
+        value = str(show(float(reading.value), READS[reading.kind], context.units))
+        words = SaidRow(
+            what=said(f"what.{reading.kind}"),
+            where=places.name(reading.at),
+            how=said(f"how.{reading.kind}"),
+            value=value,
+            expected="",
+            state="note",
+            says="kept, not judged",
+            slip="",
+        )
+        yield Row(words, None, f"{reading.kind}@{reading.at}", _reading_field(context, index, number))
+
+
+def _options(context: Context, page: Page | None, visit: Visit | None, places: Places) -> Iterator[Option]:
+    """What can still be read on this page."""
+    if page is None or visit is None:
+        return
+    there = {(reading.kind, reading.at) for reading in visit.readings}
+    for key in page.running.predict({}):
+        if key in there:
+            continue
+        words = f"{said(f'what.{key[0]}')}: {places.name(key[1])}"
+        band = page.bands.get(key)
+        yield Option(f"{key[0]}@{key[1]}", words, band_text(key[0], band, context.units) if band else "")
+
+
+def _columns(page: Page, places: Places) -> Iterator[str]:
+    for judged in page.judged[:MOST_COLUMNS]:
+        yield places.short(judged.at) if judged.what == "speed" else said(f"short.{judged.what}")
+
+
+def _causes(page: Page, places: Places) -> Iterator[CauseLine]:
+    if page.diagnosis is None or not page.judged:
+        return
+    for number, one in enumerate(page.diagnosis.ranked[:MOST_CAUSES]):
+        if one.probability < 0.02 and number > 1:
+            break
+        marks = tuple(MARKS[mark] for mark in one.speaks[:MOST_COLUMNS])
+        yield CauseLine(cause_words(one), places.short(one.at), how_likely(one.probability), number == 0, marks)
+
+
+def _charts(context: Context, page: Page, places: Places) -> Iterator[Picture]:
+    """What was read twice or more, over the hours; first what is outside its band now."""
+    line = line_kinds(context.plan)
+    series: dict[tuple[str, str], dict[float, float]] = {}
+    for visit in context.machine.log.visits:
+        if visit.hours is None or visit.line != line:
+            continue
+        for reading in visit.readings:
+            series.setdefault((reading.kind, reading.at), {})[visit.hours] = float(reading.value)
+    outside = [(judged.what, judged.at) for judged in page.judged if judged.state != "clear"]
+    order = [*outside, *(key for key in series if key not in outside)]
+    several = [key for key in order if len(series.get(key, {})) > 1]
+    for key in several[:MOST_CHARTS]:
+        name = f"{said(f'what.{key[0]}')}, {places.name(key[1])}"
+        yield history(key[0], name, sorted(series[key].items()), page.bands.get(key), context.units)
+
+
+def _tasks(context: Context, running: Running | None, places: Places) -> tuple[tuple[TaskLine, ...], float]:
+    if running is None or context.plan.source is None:
+        return (), 0.0
+    log, now = context.machine.log, context.machine.log.hours or 0.0
+    found = dues(running, context.plan.source, log, location_of(context.machine.duty.environment), date.today())
+    lines, now_x = timeline(found, now)
+    return tuple(_task(due, line, now, places) for due, line in zip(found, lines, strict=True)), now_x
+
+
+#: Words and mark of a task's state.
+TASK_STATE = {"overdue": "weigh", "soon": "note", "later": "clear"}
+
+
+def _task(due: Due, line: Line, now: float, places: Places) -> TaskLine:
+    when = "as needed" if due.at_h is None else f"at {due.at_h:g} h"
+    if due.state == "overdue":
+        when = f"{now - due.at_h:g} h overdue" if due.at_h is not None and now > due.at_h else "due now"
+        if due.on is not None and due.at_h is not None and now < due.at_h:
+            when = f"due since {due.on.isoformat()}"
+    return TaskLine(
+        said(f"task.{due.task.code}"),
+        places.name(due.at),
+        when,
+        TASK_STATE[due.state],
+        line,
+        f"{due.task.code}@{due.at}",
+    )
