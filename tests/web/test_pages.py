@@ -357,3 +357,17 @@ def test_a_page_that_searches_leaves_the_other_seats_free(client: TestClient, mo
     post(client, f"/machines/{machine_id}/edit?in=ways", version="1", **{"set:name": "Renamed"})
     assert taken == [(0, 1), (0, 1)]
     assert state.search_room.total_tokens == 1
+
+
+def test_a_search_that_takes_long_says_so_and_is_there_later(client):
+    state = client.app.state
+    first, other = (state.machines.create(demo_machines()[number]).id for number in (0, 5))
+    client.get(f"/machines/{first}/ways")  # whatever is to be rated is rated by then
+    patience, state.patience_s = state.patience_s, 0.0
+    try:
+        page = client.get(f"/machines/{other}/ways")
+        assert "Searching the lists" in page.text
+        assert "data-again" in page.text
+    finally:
+        state.patience_s = patience
+    assert "kinds of drive" in client.get(f"/machines/{other}/ways").text

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from pulltide.core.links import family_of
@@ -10,6 +10,7 @@ from pulltide.core.machine import Plan
 from pulltide.core.run_log.diagnosis import WORTH_BITS, Band, Diagnosis, Next, Ranked
 from pulltide.core.run_log.instruments import READS, WARM
 from pulltide.core.run_log.judging import Judged, Page
+from pulltide.core.run_log.upkeep import Due
 from pulltide.quantities import Units, show
 from pulltide.words import running
 
@@ -139,7 +140,7 @@ class Verdict:
     steps: tuple[str, ...]
 
 
-def verdict(page: Page, places: Places) -> Verdict:
+def verdict(page: Page, places: Places, units: Units) -> Verdict:
     """In words."""
     if page.why_not:
         return _unread(page)
@@ -151,7 +152,7 @@ def verdict(page: Page, places: Places) -> Verdict:
     if not outside and found.first.code == "nothing_wrong":
         return Verdict("clear", "Every reading is as predicted.", (), _nexts(found, places, MAYBE))
     if found.told:
-        return _told(found, places)
+        return _told(page, found, places, units)
     return _open(found, places)
 
 
@@ -185,7 +186,7 @@ def _none_fits(page: Page, found: Diagnosis, places: Places) -> Verdict:
     )
 
 
-def _told(found: Diagnosis, places: Places) -> Verdict:
+def _told(page: Page, found: Diagnosis, places: Places, units: Units) -> Verdict:
     first = found.first
     why = [running(f"tells.{first.code}")]
     others = [one for one in found.ranked[1:4] if one.probability >= 0.05]
@@ -197,7 +198,20 @@ def _told(found: Diagnosis, places: Places) -> Verdict:
         )
     state = "clear" if first.code == "nothing_wrong" else "fix" if first.probability > VERY else "weigh"
     headline = f"{cause_words(first, places)}: {how_likely(first.probability)}."
-    return Verdict(state, headline, tuple(why), (running(f"cure.{first.code}"), *_nexts(found, places, MAYBE)))
+    steps = (running(f"cure.{first.code}"), *_targets(page, first, units), *_nexts(found, places, MAYBE))
+    return Verdict(state, headline, tuple(why), steps)
+
+
+#: Causes that are cured by setting a tension.
+BY_TENSION = ("belt_slack", "belt_tight")
+
+
+def _targets(page: Page, first: Ranked, units: Units) -> Iterator[str]:
+    """What a belt is to be set to, by ear and by scale."""
+    strum, press = page.bands.get(("strum", first.at)), page.bands.get(("press", first.at))
+    if first.code in BY_TENSION and strum and press:
+        force = show(press.middle, "N", units)
+        yield f"Target: it strums at {strum.middle:.3g} Hz; {force} deflect it by 1/64 of the span."
 
 
 def _open(found: Diagnosis, places: Places) -> Verdict:
@@ -234,6 +248,12 @@ def next_words(one: Next, places: Places) -> str:
         f"{running(f'what.{one.what}').lower()}, {where}, {running(f'instrument.{one.instrument}')}, "
         f"about {one.minutes:.0f} min"
     )
+
+
+def task_words(due: Due, places: Places) -> str:
+    """A task with its place."""
+    where = places.name(due.at)
+    return f"{running(f'task.{due.task.code}')} ({where})" if where else running(f"task.{due.task.code}")
 
 
 def load_words(found: Diagnosis) -> str:

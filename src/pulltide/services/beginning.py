@@ -12,6 +12,15 @@ from pulltide.services.editing import Change, apply_change, read_machine
 
 #: By which question it is begun.
 Begin = Literal["know", "parts", "wrong"]
+#: What a trouble lets one notice; it stands on the first page of the run log.
+NOTICED_BY = {
+    "noisy": "hum",
+    "slips": "squeal",
+    "trips": "trips",
+    "will not start": "no_start",
+    "eats belts": "dust",
+    "shakes": "tick",
+}
 TITLES = {kind.kind: kind.title for kind in NEED_KINDS}
 
 
@@ -20,10 +29,15 @@ def begun(name: str, kind: str, begin: Begin, troubles: Sequence[str], units: Un
 
     Raises InputErrors for a kind that is not known.
     """
+    noticed = tuple(dict.fromkeys(NOTICED_BY[one] for one in troubles if one in NOTICED_BY)) if begin == "wrong" else ()
     note = f"What is wrong: {', '.join(troubles)}." if begin == "wrong" and troubles else ""
     machine = read_machine({"name": name or TITLES.get(kind, "New machine"), "note": note}, units)
     if kind:
         machine, _ = apply_change(machine, Change(operation="choose_worksheet", kind=kind), units)
         if begin == "know":
             machine, _ = apply_change(machine, Change(operation="fill_typical"), units)
+    if noticed:
+        machine, _ = apply_change(machine, Change(operation="add_visit"), units)
+        for code in noticed:
+            machine, _ = apply_change(machine, Change(operation="toggle_noticed", kind=code), units)
     return machine

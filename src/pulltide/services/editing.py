@@ -612,9 +612,11 @@ OPERATIONS: dict[str, Callable[[Document, Change, Catalog], None]] = {
     "take_stock": _take_stock,
     "add_segment": _add_segment,
     "remove_segment": _remove_segment,
-    "add_visit": lambda document, change, _: log_edits.add_visit(document["log"], _plan(document, change)),
+    "add_visit": _log_edit(lambda log, change: log_edits.add_visit(log)),
     "remove_visit": _log_edit(lambda log, change: log_edits.remove_visit(log, change.index)),
-    "add_reading": _log_edit(lambda log, change: log_edits.add_reading(log, change.index, change.kind, change.part)),
+    "add_reading": lambda document, change, _: log_edits.add_reading(
+        document["log"], _plan(document, change), change.index, change.kind, change.part
+    ),
     "remove_reading": _log_edit(lambda log, change: log_edits.remove_reading(log, change.index, change.kind)),
     "toggle_noticed": _log_edit(lambda log, change: log_edits.toggle_noticed(log, change.index, change.kind)),
     "upkeep_done": _log_edit(lambda log, change: log_edits.done(log, change.kind, change.part)),

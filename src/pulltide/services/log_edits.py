@@ -17,20 +17,13 @@ def _refused(field: str, given: object, reason: str, accepted: str = "") -> Inpu
     return InputErrors([InputError(field, given, reason, accepted=accepted)])
 
 
-def add_visit(log: Log, plan: dict[str, Any]) -> None:
+def add_visit(log: Log) -> None:
     """A new page of readings, for today, at the hours of the last; the load is for the person to say."""
     visits = log["visits"]
     if len(visits) >= MOST_VISITS:
         raise _refused("Readings", len(visits) + 1, "are too many", f"up to {MOST_VISITS} pages")
     last = visits[-1] if visits else {}
-    visits.append(
-        {
-            "hours": last.get("hours"),
-            "day": date.today().isoformat(),
-            "air_c": last.get("air_c"),
-            "line": ",".join(str(link.get("kind", "")) for link in plan["links"]),
-        }
-    )
+    visits.append({"hours": last.get("hours"), "day": date.today().isoformat(), "air_c": last.get("air_c")})
 
 
 def remove_visit(log: Log, index: int) -> None:
@@ -47,9 +40,13 @@ def _visit(log: Log, index: int) -> dict[str, Any]:
     return found
 
 
-def add_reading(log: Log, index: int, named: str, text: str) -> None:
-    """Write a reading down: ``strum@link-1``, and what was typed. One of the same thing is taken again."""
-    visit, (kind, at) = _visit(log, index), _parted(named)
+def add_reading(log: Log, plan: dict[str, Any], index: int, named: str, text: str) -> None:
+    """Write a reading down: ``strum@link-1``, or with its instrument ``speed@shaft-2@watch``, and what was typed.
+
+    One of the same thing is taken again; the first of a page says which line it was read on.
+    """
+    visit, (kind, place) = _visit(log, index), _parted(named)
+    at, instrument = _parted(place)
     if kind not in READS:
         raise _refused("Reading", kind, "is not known", ", ".join(READS))
     if not text.strip():
@@ -57,7 +54,9 @@ def add_reading(log: Log, index: int, named: str, text: str) -> None:
     readings = [one for one in visit.get("readings", ()) if (one.get("kind"), one.get("at")) != (kind, at)]
     if len(readings) >= MOST_READINGS:
         raise _refused("Readings", len(readings) + 1, "are too many", f"up to {MOST_READINGS}")
-    visit["readings"] = [*readings, {"kind": kind, "at": at, "value": text.strip()}]
+    if not visit.get("readings"):
+        visit["line"] = ",".join(str(link.get("kind", "")) for link in plan["links"])
+    visit["readings"] = [*readings, {"kind": kind, "at": at, "value": text.strip(), "instrument": instrument}]
 
 
 def _parted(named: str) -> tuple[str, str]:

@@ -71,6 +71,42 @@ class Relaxed:
     way: Way
 
 
+@dataclass(frozen=True, slots=True)
+class Looked:
+    """What a search found, and where that is nothing, what would have to give."""
+
+    ways: Ways
+    nearest: tuple[Relaxed, ...]
+
+
+class _Job:
+    """A search beside the requests: its answer, or why there is none, once its thread has ended."""
+
+    def __init__(self, look: Callable[[], Looked]) -> None:
+        self._look = look
+        self.found: Looked | None = None
+        self.fault: Exception | None = None
+        self.thread = Thread(target=self._run, daemon=True)
+        self.thread.start()
+
+    def _run(self) -> None:
+        try:
+            self.found = self._look()
+        except Exception as fault:  # whatever it is, it is for the one who asked
+            self.fault = fault
+
+    def within(self, seconds: float) -> Looked | None:
+        """The answer, if it is there in time. Raises what the search raised."""
+        self.thread.join(seconds)
+        if self.fault is not None:
+            raise self.fault
+        return self.found
+
+
+#: So many searches are remembered, and so many wait for each other at most.
+MOST_JOBS, MOST_WAITING = 12, 4
+
+
 class Searcher:
     """Finds ways; safe to share between threads, of which one searches at a time."""
 
@@ -80,6 +116,7 @@ class Searcher:
         self._lock = Lock()
         self._starting = Lock()
         self._preparing: Thread | None = None
+        self._jobs: OrderedDict[Any, _Job] = OrderedDict()
 
     @property
     def ready(self) -> bool:
@@ -100,6 +137,32 @@ class Searcher:
         with self._lock:
             self.rows(shipped_catalog())
 
+    def looked_for(
+        self, machine: Machine, plan: Plan, wish: Wish, catalog: Catalog, *, within_s: float
+    ) -> Looked | None:
+        """The best ways, and without any what would have to give, if that is found within some seconds.
+
+        None says to ask again: it goes on meanwhile. Raises InputError where need or motor do not say enough.
+        """
+        key = (_mark(catalog), self._document(machine), plan.model_dump_json(exclude={"name", "note"}), wish)
+        with self._starting:
+            job = self._jobs.get(key)
+            if job is None:
+                if sum(other.thread.is_alive() for other in self._jobs.values()) >= MOST_WAITING:
+                    return None
+                job = self._jobs[key] = _Job(lambda: self._look(machine, plan, wish, catalog))
+                while len(self._jobs) > MOST_JOBS:
+                    self._jobs.popitem(last=False)
+        return job.within(within_s)
+
+    def _look(self, machine: Machine, plan: Plan, wish: Wish, catalog: Catalog) -> Looked:
+        ways = self.ways(machine, plan, wish, catalog)
+        return Looked(ways, () if ways.ways else self.nearest(machine, plan, wish, catalog))
+
+    @staticmethod
+    def _document(machine: Machine) -> str:
+        return machine.model_dump_json(exclude={"plans", "name", "note", "log"})
+
     def nearest(self, machine: Machine, plan: Plan, wish: Wish, catalog: Catalog | None = None) -> tuple[Relaxed, ...]:
         """What lets something be found where a wish finds nothing: each one thing alone, searched, what helps kept."""
         lists = catalog or shipped_catalog()
@@ -119,7 +182,7 @@ class Searcher:
         """
         lists = catalog or shipped_catalog()
         what_is_asked(machine, wish)
-        document = machine.model_dump_json(exclude={"plans", "name", "note"})
+        document = self._document(machine)
         with self._lock:
             key = (_mark(lists), document, _told_of(plan, wish), wish, most)
             return self._known("ways", key, lambda: self._search(machine, plan, wish, lists, most))

@@ -32,10 +32,11 @@ from pulltide.store.quotes import PostgresQuotes
 from pulltide.store.row_file import RowFile, cache_folder
 from pulltide.store.shelf import PostgresShelf
 from pulltide.store.stock import PostgresStock
-from pulltide.web import api, errors, keeping, pages, stock, taking
+from pulltide.web import api, errors, keeping, log_files, pages, stock, taking
 from pulltide.web.guard import Guard
 from pulltide.web.page_view import page_view
 from pulltide.web.places import PLACES, Context
+from pulltide.web.places.frame import PATIENCE_S
 from pulltide.web.room import seats
 from pulltide.web.selection import Selection
 from pulltide.web.settings import Settings, from_environment
@@ -122,12 +123,14 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.quotes, app.state.prices = PostgresQuotes(engine), PriceClient(settings.prices)
     app.state.engine = engine
     app.state.searcher = Searcher(RowFile(cache_folder()))
+    app.state.patience_s = PATIENCE_S
     app.state.dumps = None
     if settings.backups is not None and settings.database_programs is not None:
         app.state.dumps = Dumps(settings.database_url, settings.backups, settings.database_programs)
     app.state.secret = settings.secret
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     app.include_router(taking.router)
+    app.include_router(log_files.router)
     app.include_router(pages.router)
     app.include_router(keeping.router)
     app.include_router(stock.router)

@@ -32,7 +32,7 @@ HEADERS = {
     "x-content-type-options": "nosniff",
     "referrer-policy": "same-origin",
     "cross-origin-opener-policy": "same-origin",
-    "permissions-policy": "camera=(), microphone=(), geolocation=()",
+    "permissions-policy": "camera=(), microphone=(self), geolocation=()",
 }
 log = structlog.get_logger("pulltide.request")
 

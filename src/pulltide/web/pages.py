@@ -153,7 +153,8 @@ def _page(request: Request, stored: StoredMachine, selection: Selection, person:
     saved_at = stored.updated_at.astimezone().strftime("%H:%M")
     shelf: Shelf = request.app.state.shelf
     later = request.headers.get("x-remedies") == "later"
-    helpers = Helpers(request.app.state.searcher, request.app.state.quotes)
+    state = request.app.state
+    helpers = Helpers(state.searcher, state.quotes, patience_s=state.patience_s)
     context = Context(stored, selection, person.units, shelf, remedies_later=later, helpers=helpers)
     view = page_view(context, saved_at)
     name = "partials/_machine.html" if request.headers.get("x-fragment") == "1" else "pages/machine.html"

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from math import pi
 
 import numpy as np
@@ -22,6 +23,8 @@ Floats = npt.NDArray[np.float64]
 E_MPA, G_MPA, STEEL_KG_M3 = 207_000.0, 79_300.0, 7850.0
 #: Stations nearer to each other than this are one [mm]: elements that are far shorter than others spoil the solution.
 SAME_MM = 0.1
+#: Shapes of shafts that are remembered while loads are tried on them.
+SHAPES = 256
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,7 +94,7 @@ def bend(
     ``settlements_mm`` moves the supports; ``weight`` lets the bare shaft hang by its own weight, down being negative;
     ``nodes_mm`` are further stations to read. Raises ImpossibleGeometry for a shaft that is not held.
     """
-    system = _System.of(pieces, supports_mm, [load.at_mm for load in loads], nodes_mm)
+    system = _System.of(tuple(pieces), tuple(supports_mm), tuple(load.at_mm for load in loads), tuple(nodes_mm))
     force = np.zeros(2 * len(system.nodes))
     for load in loads:
         node = system.node(load.at_mm)
@@ -142,6 +145,11 @@ def element(stiffness: float, length: float) -> Floats:
 
 def flexibility(pieces: Sequence[Piece], supports_mm: Sequence[float], stations_mm: Sequence[float]) -> Floats:
     """Deflection at each station under one newton at each other [mm/N]; symmetric."""
+    return _flexibility(tuple(pieces), tuple(supports_mm), tuple(stations_mm))
+
+
+@lru_cache(maxsize=SHAPES)
+def _flexibility(pieces: tuple[Piece, ...], supports_mm: tuple[float, ...], stations_mm: tuple[float, ...]) -> Floats:
     system = _System.of(pieces, supports_mm, stations_mm, ())
     held = np.array([2 * system.node(at) for at in supports_mm])
     free = np.setdiff1d(np.arange(2 * len(system.nodes)), held)
@@ -150,19 +158,28 @@ def flexibility(pieces: Sequence[Piece], supports_mm: Sequence[float], stations_
     unit[places, np.arange(len(places))] = 1.0
     moved = np.zeros_like(unit)
     moved[free] = np.linalg.solve(system.stiffness[np.ix_(free, free)], unit[free])
-    return np.asarray(moved[places])
+    found = np.asarray(moved[places])
+    found.flags.writeable = False
+    return found
 
 
 @dataclass(frozen=True, slots=True)
 class _System:
+    """A shaft's shape without its loads; many loads are tried on one."""
+
     nodes: Floats
     lengths: Floats
     diameters: Floats
+    elements: Floats
     stiffness: Floats
 
     @staticmethod
+    @lru_cache(maxsize=SHAPES)
     def of(
-        pieces: Sequence[Piece], supports_mm: Sequence[float], loads_mm: Sequence[float], more_mm: Sequence[float]
+        pieces: tuple[Piece, ...],
+        supports_mm: tuple[float, ...],
+        loads_mm: tuple[float, ...],
+        more_mm: tuple[float, ...],
     ) -> _System:
         ends = [piece.start_mm for piece in pieces] + [pieces[-1].end_mm]
         low, high = ends[0], ends[-1]
@@ -177,10 +194,16 @@ class _System:
         middles = nodes[:-1] + lengths / 2
         diameters = np.array([_diameter(pieces, middle) for middle in middles])
         whole = np.zeros((2 * len(nodes), 2 * len(nodes)))
-        for place, (length, diameter) in enumerate(zip(lengths, diameters, strict=True)):
+        elements = np.stack(
+            [
+                element(E_MPA * inertia_mm4(diameter), length)
+                for length, diameter in zip(lengths, diameters, strict=True)
+            ]
+        )
+        for place, one in enumerate(elements):
             at = slice(2 * place, 2 * place + 4)
-            whole[at, at] += element(E_MPA * inertia_mm4(diameter), length)
-        return _System(nodes, lengths, diameters, whole)
+            whole[at, at] += one
+        return _System(nodes, lengths, diameters, elements, whole)
 
     def node(self, station_mm: float) -> int:
         """The node at a station."""
@@ -206,9 +229,8 @@ def _ends(system: _System, moved: Floats, consistent: list[Floats]) -> tuple[Flo
     """Moments left and right of every node, and shear right of it."""
     left, right = np.zeros(len(system.nodes)), np.zeros(len(system.nodes))
     shear = np.zeros(len(system.nodes))
-    for place, (length, diameter) in enumerate(zip(system.lengths, system.diameters, strict=True)):
-        at = slice(2 * place, 2 * place + 4)
-        force = element(E_MPA * inertia_mm4(diameter), length) @ moved[at] - consistent[place]
-        shear[place] = force[0]
-        right[place], left[place + 1] = -force[1], force[3]
+    ends = np.stack([moved[place : place + 4] for place in range(0, len(moved) - 2, 2)])
+    force = np.einsum("kij,kj->ki", system.elements, ends) - np.stack(consistent)
+    shear[:-1] = force[:, 0]
+    right[:-1], left[1:] = -force[:, 1], force[:, 3]
     return left, right, shear

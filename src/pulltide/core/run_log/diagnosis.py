@@ -325,6 +325,8 @@ class Suspects:
 PAIRED = 5
 #: Most sigmas an unknown is taken to be off, and sigmas of an instrument that a reading may be off by then.
 MOST_SIGMAS, FAR = 3.0, 6.0
+#: How much of the way there is looked at.
+WAYS_THERE = (1.0, 0.8, 0.6, 0.4, 0.2)
 #: The share of one sigma by which slopes are taken, and unknowns over which readings bend.
 STEP, BENDS = 0.3, frozenset(("load", "friction", "tension"))
 #: How far off the model itself is, as a share of what its unknowns make of a reading: slopes bend, and each reading has
@@ -473,24 +475,25 @@ class _Weighed:
         )
 
     def _holds(self, model: Model) -> bool:
-        """Whether the likeliest point, really run with its unknowns where the readings pull them, comes near them all.
+        """Whether the likeliest point, really run with its unknowns on the way to where the readings pull them, comes
+        near them all somewhere.
 
         Straight slopes may reach what no drive does: a belt that drives its pulley faster than its ratio.
         """
         if not self.read.rows:
             return True
         best = int(np.argmax(self.shares))
-        point, pulled = self.points[best], self.fits[best].pulled
-        unknown = np.clip(pulled[: len(model.spreads)], -MOST_SIGMAS, MOST_SIGMAS)
-        pushed = model.pushed(
-            point.cause.offsets[point.number], dict(zip(model.spreads, unknown.tolist(), strict=True))
-        )
-        values = model.values(model.settled(pushed))[self.read.rows]
-        own = point.slopes[self.read.rows]
-        if own.shape[1] > len(unknown):
-            values = values + own[:, -1] * float(np.clip(pulled[-1], -1.8, 1.8))
-        room = np.abs(own).max(axis=1) + FAR * self.read.sigmas
-        return bool((np.abs(self.read.values - values) <= room).all())
+        point, pulled, rows = self.points[best], self.fits[best].pulled, self.read.rows
+        slopes, count = point.slopes[rows], len(model.spreads)
+        room = np.abs(slopes).max(axis=1) + FAR * self.read.sigmas
+        for share in WAYS_THERE:
+            unknown = np.clip(share * pulled[:count], -MOST_SIGMAS, MOST_SIGMAS)
+            off = dict(zip(model.spreads, unknown.tolist(), strict=True))
+            values = model.values(model.settled(model.pushed(point.cause.offsets[point.number], off)))[rows]
+            values = values + slopes[:, count:] @ pulled[count:]
+            if (np.abs(self.read.values - values) <= room).all():
+                return True
+        return False
 
     def _worst(self) -> int | None:
         best = self.fits[int(np.argmax(self.shares))]

@@ -78,9 +78,9 @@ def page_of(machine: Machine, plan_index: int, visit_index: int) -> Page:
     """A page of the log held against a plan. Raises InputError naming what has to be known first."""
     plan, visit = machine.plans[plan_index], machine.log.visits[visit_index]
     running = _running(machine, plan)
-    if visit.line != line_kinds(plan):
+    if visit.line and visit.line != line_kinds(plan):
         return _unjudged(running, visit, "other_line")
-    if visit.load not in SHARES:
+    if visit.readings and visit.load not in SHARES:
         return _unjudged(running, visit, "no_load")
     model, learned = _model(running, machine.log.visits, visit_index, line_kinds(plan))
     bands = {key: _as_read(key, band, visit) for key, band in model.bands().items() if _readable(key, visit)}
@@ -150,7 +150,7 @@ def _slip(what: str, value: float, band: Band) -> str:
 
 def _model(running: Running, visits: Sequence[Visit], index: int, line: str) -> tuple[Model, bool]:
     """What to hold a page against: the drive as planned, or as the latest earlier page in good order found it."""
-    share = SHARES[visits[index].load]
+    share = SHARES.get(visits[index].load, 1.0)
     for visit in reversed(visits[:index]):
         if visit.healthy and visit.line == line and visit.load in SHARES and visit.readings:
             base, spreads = learned(running, visit)

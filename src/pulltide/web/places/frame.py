@@ -39,12 +39,17 @@ class EmptyShelf:
 EMPTY_SHELF = EmptyShelf()
 
 
+#: How long a page waits for a search before it says that it goes on [s].
+PATIENCE_S = 1.0
+
+
 @dataclass(frozen=True, slots=True)
 class Helpers:
     """What works beside the pages: the search of the lists, and the quotes that were kept."""
 
     searcher: Searcher | None = None
     quotes: Quotes | None = None
+    patience_s: float = PATIENCE_S
 
 
 class Context:
@@ -68,6 +73,7 @@ class Context:
         self.shelf = shelf
         self.remedies_later = remedies_later
         self.searcher, self.quotes = helpers.searcher, helpers.quotes
+        self.patience_s = helpers.patience_s
 
     @cached_property
     def catalog(self) -> Catalog:

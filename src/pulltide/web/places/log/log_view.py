@@ -11,6 +11,7 @@ from pulltide.core.run_log.causes import NOTICED
 from pulltide.core.run_log.instruments import READS
 from pulltide.core.run_log.judging import Page, line_kinds, page_of
 from pulltide.core.run_log.log import Visit
+from pulltide.core.run_log.meters import InductionMeters
 from pulltide.core.run_log.of_line import running_of
 from pulltide.core.run_log.running import Running
 from pulltide.core.run_log.upkeep import Due, dues, location_of
@@ -37,7 +38,7 @@ from pulltide.words import running as said
 #: Fields of a page of readings, in order.
 FIELDS = ("hours", "day", "load", "air_c", "healthy")
 #: So many causes and readings stand in the table of what speaks for what; so many charts of earlier readings.
-MOST_CAUSES, MOST_COLUMNS, MOST_CHARTS = 5, 8, 2
+MOST_CAUSES, MOST_COLUMNS, MOST_CHARTS = 5, 5, 2
 MARKS = {1: ("for", "●", "speaks for it"), -1: ("against", "⊘", "speaks against it"), 0: ("none", "–", "not told")}
 
 
@@ -67,6 +68,15 @@ class Option:
     named: str
     words: str
     expected: str
+
+
+@dataclass(frozen=True, slots=True)
+class Listen:
+    """Something that can be listened to, and how long."""
+
+    named: str
+    words: str
+    seconds: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,6 +125,7 @@ class LogView:
     rows: tuple[Row, ...]
     kept: tuple[Row, ...]
     options: tuple[Option, ...]
+    listens: tuple[Listen, ...]
     verdict: Verdict | None
     columns: tuple[str, ...]
     causes: tuple[CauseLine, ...]
@@ -159,11 +170,12 @@ def log_view(context: Context) -> LogView:
         rows=tuple(_rows(context, page, index, places)),
         kept=tuple(_kept(context, index, page, places)),
         options=tuple(_options(context, page, visit, places)),
-        verdict=verdict(page, places) if page else None,
+        listens=tuple(_listens(page, places)) if page else (),
+        verdict=verdict(page, places, context.units) if page else None,
         columns=tuple(_columns(page, places)) if page else (),
         causes=tuple(_causes(page, places)) if page else (),
         load=load_words(found) if found else "",
-        nexts=tuple(next_words(one, places) for one in worth_reading(found)[:3]) if found else (),
+        nexts=tuple(next_words(one, places) for one in worth_reading(found)[1:4]) if found else (),
         learned=bool(page and page.learned),
         charts=tuple(_charts(context, page, places)) if page else (),
         tasks=tasks,
@@ -253,8 +265,33 @@ def _options(context: Context, page: Page | None, visit: Visit | None, places: P
         yield Option(f"{key[0]}@{key[1]}", words, band_text(key[0], band, context.units) if band else "")
 
 
+#: How long to record [s]: a pluck after a quiet second; a slow shaft many turns; a hum long enough for its side line.
+PLUCK_S, TURNS_S, HUM_S = 3, 12, 20
+
+
+def _listens(page: Page, places: Places) -> Iterator[Listen]:
+    """What can be told by ear on this line."""
+    expected = page.running.predict({})
+    for what, at in expected:
+        if what == "strum":
+            yield Listen(f"strum@{at}", f"Belt plucked: {places.name(at)}", PLUCK_S)
+    for (what, at), rpm in expected.items():
+        if what == "speed" and rpm > 0:
+            seconds = min(max(TURNS_S, round(600 / rpm)), 59)
+            yield Listen(f"tick@{at}", f"A tick each turn: {places.name(at)}", seconds)
+    if isinstance(page.running.meters, InductionMeters):
+        yield Listen("hum@shaft-1", f"Hum of the motor: {places.name('shaft-1')}", HUM_S)
+
+
+def _telling(page: Page) -> list[int]:
+    """Numbers of the readings that speak for or against a cause shown; the first few where none does."""
+    shown = page.diagnosis.ranked[:MOST_CAUSES] if page.diagnosis else ()
+    found = [number for number in range(len(page.judged)) if any(one.speaks[number] for one in shown)]
+    return (found or list(range(len(page.judged))))[:MOST_COLUMNS]
+
+
 def _columns(page: Page, places: Places) -> Iterator[str]:
-    for judged in page.judged[:MOST_COLUMNS]:
+    for judged in (page.judged[number] for number in _telling(page)):
         yield places.short(judged.at) if judged.what == "speed" else said(f"short.{judged.what}")
 
 
@@ -264,7 +301,7 @@ def _causes(page: Page, places: Places) -> Iterator[CauseLine]:
     for number, one in enumerate(page.diagnosis.ranked[:MOST_CAUSES]):
         if one.probability < 0.02 and number > 1:
             break
-        marks = tuple(MARKS[mark] for mark in one.speaks[:MOST_COLUMNS])
+        marks = tuple(MARKS[one.speaks[column]] for column in _telling(page))
         yield CauseLine(cause_words(one), places.short(one.at), how_likely(one.probability), number == 0, marks)
 
 

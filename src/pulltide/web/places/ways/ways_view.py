@@ -36,8 +36,6 @@ LETTERS = "ABCDEFGH"
 MANY = 3
 #: Parts of the shelf that are offered to be demanded.
 MOST_PARTS = 24
-#: How long a page waits for the lists: they are read in that time where they were rated before.
-PATIENCE_S = 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,6 +103,7 @@ class WaysView:
     preparing: bool
     stopped: bool
     bare: bool
+    searching: bool = False
     left_out: str = ""
     chart: Chart | None = None
 
@@ -144,19 +143,24 @@ def ways_view(context: Context) -> WaysView:
             why_not="This plan has no motor yet. Enter it under Source, or say what there is to plug one into:",
             hints=supplies,
         )
-    if context.searcher is None or not context.searcher.prepared(PATIENCE_S):
+    if context.searcher is None or not context.searcher.prepared(context.patience_s):
         return replace(blank, preparing=True)
     try:
-        found = context.searcher.ways(context.machine, context.plan, wish, context.catalog)
+        looked = context.searcher.looked_for(
+            context.machine, context.plan, wish, context.catalog, within_s=context.patience_s
+        )
     except (InputError, InputErrors) as error:
         return replace(blank, why_not=str(error))
+    if looked is None:
+        return replace(blank, searching=True)
+    found = looked.ways
     rows = tuple(_rows(found, context))
     told = f"{counted(len(rows), 'kind')} of drive" if rows else "no drive found"
     left_out = counted(found.refused, "drive") if found.refused else ""
     if rows:
         chart = chart_of(found.ways, LETTERS)
         return replace(blank, rows=rows, counted=told, left_out=left_out, stopped=found.stopped, chart=chart)
-    hints = tuple(_nearest(context, wish, said, groups))
+    hints = tuple(_nearest(context, looked.nearest, said, groups))
     return replace(
         blank, counted=told, why_not=_why_not(found, hints, context.units), hints=hints, stopped=found.stopped
     )
@@ -374,10 +378,11 @@ LET_GO = {
 }
 
 
-def _nearest(context: Context, wish: Wish, said: dict[str, str], groups: tuple[str, ...]) -> Iterable[Hint]:
+def _nearest(
+    context: Context, nearest: tuple[Relaxed, ...], said: dict[str, str], groups: tuple[str, ...]
+) -> Iterable[Hint]:
     """What would have to give, each one thing alone, as it was searched."""
-    assert context.searcher is not None
-    for one in context.searcher.nearest(context.machine, context.plan, wish, context.catalog):
+    for one in nearest:
         changed = {**said, **_let_go(one, groups)}
         text = ";".join(f"{key}:{item}" for key, item in changed.items() if item)
         address = context.selection.to("need") if one.name == "speed" else context.selection.to(wish=text)

@@ -22,7 +22,7 @@ document.addEventListener("alpine:init", () => {
       if (tile) tile.click();
     },
   }));
-  const { transport, entries, turning, keyboard, palette, slider, dragging, rings, strips } = window.pulltide;
+  const { transport, entries, turning, keyboard, palette, slider, dragging, rings, strips, listening } = window.pulltide;
   window.Alpine.data("train", () => ({
     state: "",
     conflict: false,
@@ -38,6 +38,7 @@ document.addEventListener("alpine:init", () => {
       this.recallEntries();
       this.showSaved();
       this.lookAgain();
+      this.offerRecording();
     },
 
     ...transport,
@@ -49,5 +50,6 @@ document.addEventListener("alpine:init", () => {
     ...dragging,
     ...rings,
     ...strips,
+    ...listening,
   }));
 });

@@ -1,0 +1,116 @@
+"""Readings that come as files: a recording that is listened to, readings as CSV in and out, upkeep as a calendar."""
+
+from __future__ import annotations
+
+from datetime import UTC, date, datetime
+from typing import Annotated, cast
+
+from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
+from fastapi.responses import RedirectResponse
+from pydantic import BaseModel, Field, ValidationError
+from starlette.datastructures import FormData, UploadFile
+
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.machine import Machine, Plan
+from pulltide.core.run_log.instruments import READS
+from pulltide.presentation.log_words import Places, task_words
+from pulltide.presentation.paper.bundle import plain_name
+from pulltide.services.editing import Change
+from pulltide.services.listening import Listen, reading_of
+from pulltide.services.log_file import readings_csv, upkeep_calendar, with_readings
+from pulltide.services.machines import edit
+from pulltide.services.upkeep import dues_of
+from pulltide.web.pages import Machines, Posted, catalog_of
+from pulltide.web.person import AnyPerson, SurePerson
+from pulltide.web.room import room
+from pulltide.web.selection import Selection
+
+router = APIRouter(include_in_schema=False)
+HEAVY = [Depends(room)]
+
+
+class Sent(BaseModel):
+    """What comes with a file: the version it is for, the plan, the page of readings, what to listen for."""
+
+    version: int = Field(ge=0, le=2**31 - 1)
+    plan: int = Field(0, ge=0, le=20)
+    index: int = Field(0, ge=0, le=999)
+    named: str = Field("", max_length=30)
+
+
+def _sent(form: FormData) -> tuple[Sent, bytes, str]:
+    """The fields of a form, and its file. Raises InputErrors without one."""
+    file = form.get("file")
+    if not isinstance(file, UploadFile):
+        raise InputErrors([InputError("File", "", "is missing")])
+    texts = {key: value for key, value in form.multi_items() if isinstance(value, str)}
+    try:
+        return Sent.model_validate(texts), file.file.read(), file.filename or ""
+    except ValidationError as error:
+        raise InputErrors([InputError(str(error.errors()[0]["loc"][0]), "", "is not usable")]) from error
+
+
+def _plan(machine: Machine, index: int) -> Plan:
+    if index >= len(machine.plans):
+        raise HTTPException(404)
+    return machine.plans[index]
+
+
+def _back(machine_id: str, plan: int, page: int) -> Response:
+    address = Selection(plan=plan, place="log", machine_id=machine_id, at=f"visit-{page + 1}").to()
+    return RedirectResponse(address, 303)
+
+
+@router.post("/machines/{machine_id}/log/listen", dependencies=HEAVY)
+def listen(request: Request, machine_id: str, machines: Machines, person: SurePerson, form: Posted) -> Response:
+    """Write down what a recording says; one that says nothing is refused with the reason."""
+    sent, content, _ = _sent(form)
+    machine = machines.get(machine_id).machine
+    kind, _, at = sent.named.partition("@")
+    if kind not in ("strum", "tick", "hum"):
+        raise InputErrors([InputError("Listen for", kind, "is not known", accepted="strum, tick, hum")])
+    heard = reading_of(machine, _plan(machine, sent.plan), cast(Listen, kind), at, content)
+    change = Change(
+        operation="add_reading",
+        plan=sent.plan,
+        index=sent.index,
+        kind=f"{heard.named}@{heard.instrument}",
+        part=f"{heard.value:.4g} {READS[heard.named.partition('@')[0]]}",
+        label="Reading heard",
+    )
+    edit(machines, machine_id, sent.version, change, person.units, catalog=catalog_of(request))
+    return _back(machine_id, sent.plan, sent.index)
+
+
+@router.post("/machines/{machine_id}/log/import", dependencies=HEAVY)
+def read_in(machine_id: str, machines: Machines, person: SurePerson, form: Posted) -> Response:
+    """Add the readings of a file, all or none."""
+    sent, content, name = _sent(form)
+    machine = machines.get(machine_id).machine
+    added = with_readings(machine, _plan(machine, sent.plan), content, name, person.units)
+    machines.save(machine_id, sent.version, added, "Readings read in")
+    return _back(machine_id, sent.plan, len(added.log.visits) - 1)
+
+
+@router.get("/machines/{machine_id}/log.csv")
+def readings_file(machine_id: str, machines: Machines) -> Response:
+    """Every reading of a machine."""
+    machine = machines.get(machine_id).machine
+    return _attached(readings_csv(machine), "text/csv; charset=utf-8", f"{plain_name(machine.name)}-log.csv")
+
+
+@router.get("/machines/{machine_id}/upkeep.ics", dependencies=HEAVY)
+def calendar(
+    machine_id: str, machines: Machines, person: AnyPerson, plan: Annotated[int, Query(ge=0, le=20)] = 0
+) -> Response:
+    """What is due as a calendar file."""
+    machine = machines.get(machine_id).machine
+    found, names = dues_of(machine, _plan(machine, plan), date.today())
+    places = Places(machine.plans[plan], names)
+    named = [(due, task_words(due, places)) for due in found]
+    body = upkeep_calendar(machine, named, date.today(), datetime.now(UTC))
+    return _attached(body, "text/calendar; charset=utf-8", f"{plain_name(machine.name)}-upkeep.ics")
+
+
+def _attached(body: bytes, media: str, name: str) -> Response:
+    return Response(body, media_type=media, headers={"content-disposition": f'attachment; filename="{name}"'})
