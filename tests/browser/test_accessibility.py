@@ -42,6 +42,7 @@ def test_no_violation(window, empty_shop, scheme: str):
         f"/machines/{kept[4].id}/sheet",
         f"/machines/{kept[4].id}/sheet?at=3-driver",
         f"/machines/{kept[3].id}/runup",
+        f"/machines/{kept[4].id}/log",
         f"/machines/{kept[5].id}/source?pick=motors",
         f"/machines/{kept[5].id}/need",
     ]
@@ -99,7 +100,7 @@ def test_a_phone_needs_no_sideways_scrolling(window, empty_shop):
     kept = PostgresMachines(empty_shop).create(demo_machines()[0])
     page = window(is_mobile=True, has_touch=True)
     page.set_viewport_size({"width": 390, "height": 800})
-    places = (f"/machines/{kept.id}/{place}" for place in ("runup", "sheet?at=1-driver", "source?pick=motors", "fit"))
+    places = (f"/machines/{kept.id}/{place}" for place in ("runup", "sheet?at=1-driver", "source?pick=motors", "fit", "log"))
     for path in ("/", f"/machines/{kept.id}?plan=1&at=link-1", f"/machines/{kept.id}?at=need", *places):
         page.goto(path)
         assert page.evaluate("document.documentElement.scrollWidth") <= 390, path

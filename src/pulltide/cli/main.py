@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sys
+from datetime import date
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -20,6 +21,7 @@ from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.comparing import compare_report
 from pulltide.services.editing import read_machine
+from pulltide.services.log_report import log_report
 from pulltide.services.reporting import solve_report
 from pulltide.services.running import run_report
 from pulltide.services.searching import Searcher, ways_report, wish_from
@@ -115,6 +117,23 @@ def run(
     try:
         machine = _machine(file)
         _print(run_report(machine, _plan(machine, plan), Conditions(volts, soft, load)))
+    except (InputErrors, OSError) as error:
+        raise _fail(error) from error
+
+
+@app.command("log")
+def run_log(
+    file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")],
+    plan: Annotated[int, typer.Option(help="Which plan, from 1.")] = 1,
+    page: Annotated[
+        int | None, typer.Option(min=1, help="Which page of readings, from 1; the last by default.")
+    ] = None,
+) -> None:
+    """Hold a page of readings against a plan and print what explains them, and what upkeep is due, as JSON."""
+    try:
+        machine = _machine(file)
+        _plan(machine, plan)
+        _print(log_report(machine, plan - 1, page, date.today()))
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
 

@@ -13,13 +13,15 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.run_log.instruments import READS
 from pulltide.core.run_log.judging import line_kinds
+from pulltide.core.run_log.log import Visit
 from pulltide.core.run_log.upkeep import Due
 from pulltide.quantities import Units
 from pulltide.services.editing import MOST_FAULTS, read_machine
 from pulltide.services.lists.sheet import RefusedFile, read_sheet
 from pulltide.services.lists.writing import table_csv
 
-HEADER = ("hours", "day", "load", "air", "reading", "where", "value", "instrument")
+OF_A_PAGE = ("hours", "day", "load", "air", "healthy")
+HEADER = (*OF_A_PAGE, "reading", "where", "value", "instrument")
 NEEDED = ("reading", "where", "value")
 #: Hours a machine is taken to run in a day where its duty does not say: enough to be reminded in time.
 USUAL_HOURS_A_DAY = 2.0
@@ -30,20 +32,16 @@ MOST_DAYS = 400
 def readings_csv(machine: Machine) -> bytes:
     """Every reading with its page's hours, day, load and air; values in the program's own units."""
     rows = (
-        (
-            visit.hours,
-            visit.day,
-            visit.load,
-            _with_unit(visit.air_c, "degC"),
-            one.kind,
-            one.at,
-            _value(one),
-            one.instrument,
-        )
+        (*_page_cells(visit), one.kind, one.at, _value(one), one.instrument)
         for visit in machine.log.visits
         for one in visit.readings
     )
     return table_csv(HEADER, (["" if cell is None else cell for cell in row] for row in rows))
+
+
+def _page_cells(visit: Visit) -> tuple[object, ...]:
+    healthy = "yes" if visit.healthy else "no"
+    return visit.hours, visit.day, visit.load, _with_unit(visit.air_c, "degC"), healthy
 
 
 def _value(reading: Any) -> str:
@@ -85,7 +83,7 @@ def _add_rows(visits: list[dict[str, Any]], rows: Sequence[Row], columns: dict[s
     lines: dict[str, int] = {}
     for number, cells in rows:
         said = {head: cells[column].strip() for head, column in columns.items() if column < len(cells)}
-        key = tuple(said.get(head, "") for head in ("hours", "day", "load", "air"))
+        key = tuple(said.get(head, "") for head in OF_A_PAGE)
         if key not in pages:
             pages[key] = {**_page(key), "line": line, "readings": []}
             visits.append(pages[key])
@@ -99,8 +97,9 @@ def _add_rows(visits: list[dict[str, Any]], rows: Sequence[Row], columns: dict[s
 
 
 def _page(key: tuple[str, ...]) -> dict[str, Any]:
-    hours, day, load, air = key
-    return {"hours": hours or None, "day": day or None, "load": load.lower() or "unknown", "air_c": air or None}
+    hours, day, load, air, healthy = key
+    made = {"hours": hours or None, "day": day or None, "load": load.lower() or "unknown", "air_c": air or None}
+    return {**made, "healthy": healthy.lower() or "no"}
 
 
 def _on_line(error: InputError, lines: dict[str, int], before: int) -> InputError:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from datetime import date
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Body, Depends, Query, Request, Response
@@ -19,6 +20,7 @@ from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.comparing import compare_report
 from pulltide.services.editing import read_machine
+from pulltide.services.log_report import log_report
 from pulltide.services.machines import MachineStore, StoredMachine, UnreadableMachine
 from pulltide.services.reporting import solve_report
 from pulltide.services.running import run_report
@@ -170,6 +172,17 @@ def plan_run(
     if not 1 <= plan <= len(kept.plans):
         raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(kept.plans)}")])
     return run_report(kept, kept.plans[plan - 1], Conditions(conditions.volts, conditions.soft_s, conditions.load))
+
+
+@router.get("/machines/{machine_id}/plans/{plan}/log", responses=REFUSED, dependencies=HEAVY)
+def plan_log(
+    machine_id: str, plan: int, machines: Machines, page: Annotated[int | None, Query(ge=1, le=999)] = None
+) -> dict[str, Any]:
+    """A page of readings held against a plan, both counted from 1, and upkeep due; the same as ``pulltide log``."""
+    kept = machines.get(machine_id).machine
+    if not 1 <= plan <= len(kept.plans):
+        raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(kept.plans)}")])
+    return log_report(kept, plan - 1, page, date.today())
 
 
 @router.get("/machines/{machine_id}/plans/{plan}/sheet.{kind}", responses=REFUSED, dependencies=HEAVY)

@@ -1,0 +1,83 @@
+"""A page of the run log judged, for programs."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.machine import Machine
+from pulltide.core.run_log.diagnosis import Diagnosis
+from pulltide.core.run_log.instruments import READS
+from pulltide.core.run_log.judging import Page, page_of
+from pulltide.services.upkeep import dues_of
+
+#: So many causes are told.
+MOST_CAUSES = 8
+
+
+def log_report(machine: Machine, plan_index: int, page: int | None, today: date) -> dict[str, Any]:
+    """A page of readings, counted from 1, the last by default, held against a plan; and what is due.
+
+    Units are those of the program; ``expected`` is low and high. Raises InputErrors naming what is missing.
+    """
+    visits = machine.log.visits
+    number = len(visits) if page is None else page
+    if visits and not 1 <= number <= len(visits):
+        raise InputErrors([InputError("Page", number, "does not exist", accepted=f"1 to {len(visits)}")])
+    found, _ = dues_of(machine, machine.plans[plan_index], today)
+    report: dict[str, Any] = {
+        "plan": machine.plans[plan_index].name,
+        "pages": len(visits),
+        "hours": machine.log.hours,
+        "upkeep": [
+            {"task": one.task.code, "where": one.at, "state": one.state, "at_h": one.at_h, "every_h": one.every_h}
+            for one in found
+        ],
+    }
+    if visits:
+        report["page"] = number
+        report |= _judged(page_of(machine, plan_index, number - 1))
+    return report
+
+
+def _judged(page: Page) -> dict[str, Any]:
+    return {
+        "not_judged": page.why_not,
+        "held_against": "earlier page" if page.learned else "plan",
+        "readings": [
+            {
+                "reading": one.what,
+                "where": one.at,
+                "value": one.value,
+                "unit": READS[one.what],
+                "expected": [one.band.low, one.band.high],
+                "state": one.state,
+                "slip": one.slip,
+            }
+            for one in page.judged
+        ],
+        **(_explained(page.diagnosis) if page.diagnosis else {}),
+    }
+
+
+def _explained(found: Diagnosis) -> dict[str, Any]:
+    return {
+        "told": found.told,
+        "none_fits": found.none_fits,
+        "causes": [
+            {"cause": one.code, "where": one.at, "probability": round(one.probability, 4), "speaks": list(one.speaks)}
+            for one in found.ranked[:MOST_CAUSES]
+        ],
+        "load": {"share": found.load[0], "sigma": found.load[1]},
+        "read_next": [
+            {
+                "reading": one.what,
+                "where": one.at,
+                "instrument": one.instrument,
+                "bits": round(one.bits, 3),
+                "minutes": one.minutes,
+            }
+            for one in found.nexts[:5]
+        ],
+    }
