@@ -100,7 +100,9 @@ def test_a_phone_needs_no_sideways_scrolling(window, empty_shop):
     kept = PostgresMachines(empty_shop).create(demo_machines()[0])
     page = window(is_mobile=True, has_touch=True)
     page.set_viewport_size({"width": 390, "height": 800})
-    places = (f"/machines/{kept.id}/{place}" for place in ("runup", "sheet?at=1-driver", "source?pick=motors", "fit", "log"))
+    places = (
+        f"/machines/{kept.id}/{place}" for place in ("runup", "sheet?at=1-driver", "source?pick=motors", "fit", "log")
+    )
     for path in ("/", f"/machines/{kept.id}?plan=1&at=link-1", f"/machines/{kept.id}?at=need", *places):
         page.goto(path)
         assert page.evaluate("document.documentElement.scrollWidth") <= 390, path

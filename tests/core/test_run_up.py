@@ -14,11 +14,14 @@ from scipy.integrate import quad
 from builders import build_machine
 from pulltide.core.errors import InputError
 from pulltide.core.line import solve_plan
+from pulltide.core.line_checks import demand_of
 from pulltide.core.machine import Plan
 from pulltide.core.run_up.drive_train import KINETIC_SHARE, DriveTrain, drive_train
 from pulltide.core.run_up.simulate import STILL, Conditions, run_up
 from pulltide.core.run_up.train import Group, Stage
+from pulltide.core.sources import drive_of
 from pulltide.core.sources.curves import InductionCurve, kloss
+from pulltide.core.sources.starting import start_of
 from pulltide.demo import demo_machines
 
 RPM = 30 / pi
@@ -239,3 +242,11 @@ def test_power_off_in_the_middle_of_a_slip_lets_the_two_sides_meet():
     off = run.when("power_off")
     assert any(event.what == "grips" and event.at_s > off for event in run.events)
     balanced(run)
+
+
+@pytest.mark.parametrize(("machine", "plan"), PLANS, ids=lambda one: getattr(one, "name", ""))
+def test_the_motor_s_own_check_and_the_run_agree_on_the_time_to_speed(machine, plan):
+    """Source follows the curve against the load at the motor, Run-up every wheel and stage: two ways to one figure."""
+    line = solve_plan(machine, plan).chosen
+    said = start_of(drive_of(plan.source), demand_of(machine, line)).seconds
+    assert run_up(drive_train(machine, plan, line), Conditions()).when("up_to_speed") == pytest.approx(said, rel=0.3)

@@ -166,10 +166,21 @@ def demand_of(machine: Machine, line: LineResult) -> Demand:
         load_exponent=need.load_exponent,
         efficiency=line.efficiency or 1.0,
         duty=machine.duty,
+        wheels_kgm2=wheels_kgm2(line),
         high_nm=at_source(need.running_torque_high_nm),
         fluctuation=asked.fluctuation if asked else None,
         running_rpm=first.speed_rpm,
     )
+
+
+def wheels_kgm2(line: LineResult) -> float:
+    """Every wheel of the stages as it is felt at the source: J / i² [kg·m²], as solid discs."""
+    total, ratio = 0.0, 1.0
+    for link in line.links:
+        total += (link.transmission.inertia_kgm2("driver") or 0.0) / ratio**2
+        ratio *= link.ratio
+        total += (link.transmission.inertia_kgm2("driven") or 0.0) / ratio**2
+    return total
 
 
 def _speed(need: Need, speed: float) -> Iterator[Finding]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pulltide.core.errors import InputError
+from pulltide.core.line_checks import wheels_kgm2
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
@@ -95,9 +96,5 @@ def _inertia_kgm2(machine: Machine, line: LineResult, drive: Drive) -> float | N
     """Everything that turns, at the motor; None while that of the motor is not known."""
     if drive.rotor_inertia_kgm2 is None:
         return None
-    total, ratio = drive.rotor_inertia_kgm2, 1.0
-    for result in line.links:
-        total += (result.transmission.inertia_kgm2("driver") or 0.0) / ratio**2
-        ratio *= result.ratio
-        total += (result.transmission.inertia_kgm2("driven") or 0.0) / ratio**2
-    return total + (machine.need.inertia_kgm2 or 0.0) / ratio**2
+    machine_kgm2 = (machine.need.inertia_kgm2 or 0.0) / line.ratio**2
+    return drive.rotor_inertia_kgm2 + wheels_kgm2(line) + machine_kgm2

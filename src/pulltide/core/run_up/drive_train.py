@@ -16,8 +16,6 @@ from pulltide.core.units import RPM_PER_RAD_PER_S
 
 #: Breakaway fades within this share of the running speed. Source: Stribeck's form; number common practice.
 STRIBECK_SHARE = 0.05
-#: A load at constant power takes no more than so many times its running torque at low speed. Common practice.
-MOST_LOAD = 2.0
 #: What is left of the torque that a belt or clutch passes once it slips. Common practice, no source.
 KINETIC_SHARE = 0.8
 #: A stage loses at least so little.
@@ -106,7 +104,8 @@ def _load(machine: Machine, line: LineResult) -> Callable[[float], float]:
 
     def load(speed: float) -> float:
         share = max(abs(speed) / ideal, 1e-6)
-        steady = min(running_nm * share**need.load_exponent, MOST_LOAD * running_nm) if running_nm else 0.0
+        # a load at constant power is taken up at speed: below it, it holds its running torque
+        steady = float(running_nm * share ** max(need.load_exponent, 0.0))
         extra = max(breakaway - steady, 0.0) * exp(-((share / STRIBECK_SHARE) ** 2))
         return steady + extra
 

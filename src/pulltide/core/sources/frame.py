@@ -125,7 +125,10 @@ class Drive:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Demand:
-    """What a line asks of its source, all at the source's shaft. None while unknown."""
+    """What a line asks of its source, all at the source's shaft. None while unknown.
+
+    ``inertia_kgm2`` is that of the machine, ``wheels_kgm2`` that of every wheel of the stages, as solid discs.
+    """
 
     running_nm: float | None
     peak_nm: float | None
@@ -134,9 +137,15 @@ class Demand:
     load_exponent: float
     efficiency: float
     duty: Duty
+    wheels_kgm2: float = 0.0
     high_nm: float | None = None
     fluctuation: float | None = None
     running_rpm: float | None = None
+
+    @property
+    def load_inertia_kgm2(self) -> float | None:
+        """All that the motor has to bring up to speed besides its rotor; None while the machine's is unknown."""
+        return None if self.inertia_kgm2 is None else self.inertia_kgm2 + self.wheels_kgm2
 
     @property
     def breakaway_at_motor_nm(self) -> float | None:

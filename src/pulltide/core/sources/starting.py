@@ -102,9 +102,9 @@ def allowed_starts_per_hour(plate: Plate, drive: Drive, demand: Demand) -> Start
         return StartLimits(None, None, most_inertia_kgm2(power_hp, plate.poles))
     small = 0.5 if power_hp < 0.98 else 1.0
     starts = float(row["a_max_starts_per_h"]) * small
-    if demand.inertia_kgm2:
+    if demand.load_inertia_kgm2:
         times = float(row["b_starts_times_load_wk2_lbft2"]) * small
-        starts = min(starts, times / (demand.inertia_kgm2 / KGM2_PER_LBFT2))
+        starts = min(starts, times / (demand.load_inertia_kgm2 / KGM2_PER_LBFT2))
     return StartLimits(starts, float(row["c_min_rest_s"]), most_inertia_kgm2(power_hp, plate.poles))
 
 
@@ -130,7 +130,8 @@ def start_of(drive: Drive, demand: Demand) -> Start:
     if run is None:
         return Start(None, None, None)
     way = climb(curve, load, 0.97 * run, STEPS)
-    inertia = (drive.rotor_inertia_kgm2 or 0.0) + (demand.inertia_kgm2 or 0.0) / max(demand.efficiency, 0.05)
+    turned = (demand.inertia_kgm2 or 0.0) + demand.wheels_kgm2
+    inertia = (drive.rotor_inertia_kgm2 or 0.0) + turned / max(demand.efficiency, 0.05)
     return Start(run, way.margin(0.8 * run), way.seconds(inertia) if inertia else None)
 
 
@@ -143,8 +144,8 @@ def findings(drive: Drive, demand: Demand, limits: StartLimits) -> Iterator[Find
         yield judge_two(RUN_UP, "motor", start.seconds if isfinite(start.seconds) else 999.0)
     if limits.starts_per_h is not None and demand.duty.starts_per_hour is not None:
         yield judge_two(STARTS, "motor", demand.duty.starts_per_hour, of=limits.starts_per_h)
-    if limits.most_inertia_kgm2 is not None and demand.inertia_kgm2 is not None:
-        yield judge(INERTIA, "motor", demand.inertia_kgm2, limits.most_inertia_kgm2)
+    if limits.most_inertia_kgm2 is not None and demand.load_inertia_kgm2 is not None:
+        yield judge(INERTIA, "motor", demand.load_inertia_kgm2, limits.most_inertia_kgm2)
 
 
 def facts(drive: Drive, demand: Demand, limits: StartLimits) -> Iterator[Fact]:
@@ -160,12 +161,11 @@ def facts(drive: Drive, demand: Demand, limits: StartLimits) -> Iterator[Fact]:
     if start.margin is not None:
         yield Fact(group, "Least margin on the way up", start.margin, "", "1.2 or more", COMMON_PRACTICE)
     if start.seconds is not None and start.seconds != inf:
-        known = "rotor and machine" if demand.inertia_kgm2 else "rotor alone: inertia of the load not known"
-        known += "; pulleys and gears are counted under Run-up"
+        known = "rotor, wheels and machine" if demand.inertia_kgm2 else "rotor and wheels: the machine's not known"
         yield Fact(group, "Least time to come up to speed", start.seconds, "s", known, EXACT)
-    if demand.inertia_kgm2 is not None and drive.curve is not None:
+    if demand.load_inertia_kgm2 is not None and drive.curve is not None:
         omega = drive.curve.top_rpm / RPM_PER_RAD_PER_S
-        heat = 0.5 * (demand.inertia_kgm2 + (drive.rotor_inertia_kgm2 or 0.0)) * omega**2
+        heat = 0.5 * (demand.load_inertia_kgm2 + (drive.rotor_inertia_kgm2 or 0.0)) * omega**2
         yield Fact(group, "Heat in the rotor, each start", heat, "J", "as much as the energy of motion", EXACT)
     if limits.starts_per_h is not None:
         rest = f"at least {limits.rest_s:g} s of rest between" if limits.rest_s else "start winding and capacitor"
