@@ -12,8 +12,9 @@ from typer.testing import CliRunner
 from builders import build_belt, build_machine
 from pulltide.cli.main import app
 from pulltide.core.run_up.checks import RUN_DOWN, STALLS, START_SLIP, findings
+from pulltide.core.run_up.control import Conditions
 from pulltide.core.run_up.drive_train import drive_train
-from pulltide.core.run_up.simulate import Conditions, run_up
+from pulltide.core.run_up.simulate import run_up
 from pulltide.demo import demo_machines
 from pulltide.services.running import run_of, run_report
 from pulltide.web.places.runup.runup_view import conditions_of, said_of
@@ -96,3 +97,20 @@ def test_each_check_of_a_run_comes_up_and_clears():
     assert judged(hammer, slip_nm=80.0)[START_SLIP] == "clear"
     slow = [judged(hammer, slip_nm=torque).get(START_SLIP) for torque in (5.0, 6.0, 7.0, 8.0)]
     assert "warning" in slow
+
+
+def test_a_start_in_two_ways_or_in_none_that_is_known_is_refused(client, tmp_path):
+    identity = kept(client, DEMO[4])
+    where = f"/api/v1/machines/{identity}/plans/1/run"
+    star = client.get(f"{where}?star_s=3").json()
+    assert "delta" in [event["what"] for event in star["events"]]
+    assert client.get(f"{where}?star_s=3&vfd_s=2").status_code == 422
+    page = client.get(f"/machines/{identity}/runup?wish=soft:star3").text
+    assert "Star becomes delta." in page
+    assert "Motor current, A" in page
+    assert "VFD, 2 s" not in client.get(f"/machines/{kept(client, DEMO[5])}/runup").text, "one phase has neither"
+    file = tmp_path / "machine.json"
+    file.write_text(DEMO[4].model_dump_json())
+    assert json.loads(CliRunner().invoke(app, ["run", str(file), "--start", "star:3"]).output) == star
+    for odd in ("star", "star:99", "crank:3", "vfd:-1"):
+        assert CliRunner().invoke(app, ["run", str(file), "--start", odd]).exit_code != 0, odd

@@ -13,7 +13,7 @@ import typer
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.methods import METHODS
-from pulltide.core.run_up.simulate import Conditions
+from pulltide.core.run_up.control import Conditions
 from pulltide.core.shipped import shipped_catalog
 from pulltide.presentation.paper.bundle import KINDS, taken_of
 from pulltide.presentation.paper.pdf_file import Size
@@ -23,7 +23,7 @@ from pulltide.services.comparing import compare_report
 from pulltide.services.editing import read_machine
 from pulltide.services.log_report import log_report
 from pulltide.services.reporting import solve_report
-from pulltide.services.running import run_report
+from pulltide.services.running import run_report, started_by
 from pulltide.services.searching import Searcher, ways_report, wish_from
 from pulltide.store.row_file import RowFile, cache_folder
 
@@ -112,11 +112,12 @@ def run(
     volts: Annotated[float, typer.Option(min=0.5, max=1.2, help="Volts over rated.")] = 1.0,
     soft: Annotated[float, typer.Option(min=0, max=20, help="Seconds of a soft start's ramp.")] = 0.0,
     load: Annotated[float, typer.Option(min=0, max=2, help="Share of the load that is on.")] = 1.0,
+    start: Annotated[str, typer.Option(help="star:3 (seconds in star) or vfd:5 (seconds of a VFD's ramp).")] = "",
 ) -> None:
     """Start a plan from rest, run it, switch it off, and print what happened as JSON."""
     try:
         machine = _machine(file)
-        _print(run_report(machine, _plan(machine, plan), Conditions(volts, soft, load)))
+        _print(run_report(machine, _plan(machine, plan), started_by(Conditions(volts, soft, load), start)))
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
 

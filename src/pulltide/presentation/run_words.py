@@ -26,6 +26,7 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "at_rest": f"Everything stands, {event.value:.3g} s after the power went off.",
         "still_turning": f"Still turning {event.value:.3g} s after the power went off.",
         "stalls": "It does not come up to speed: the motor's torque and the load's meet before.",
+        "delta": "Star becomes delta.",
         "chatters": "It slips and grips faster than can be followed: the run ends here.",
     }
     return said[event.what]
@@ -41,6 +42,8 @@ def tiles(run: Run, units: Units) -> Iterator[tuple[str, str, str]]:
     yield "Up to speed in", f"{up:.2f} s" if up is not None else "never", "last shaft within 2 %"
     if run.at_speed_j:
         yield "Energy when it turns", str(show(run.at_speed_j, "J", units)), "in every wheel, motor to last shaft"
+    if run.amps_a:
+        yield "Most current", str(show(max(run.amps_a), "A", units)), "of the motor, in one lead"
     rest = next((event.value for event in run.events if event.what in ("at_rest", "still_turning")), None)
     if rest is not None:
         yield "Stands after", f"{rest:.3g} s", "from power off"
@@ -49,11 +52,16 @@ def tiles(run: Run, units: Units) -> Iterator[tuple[str, str, str]]:
     yield "Lost in the stages", str(show(share, "share", units)), f"of {given} given; slip {slip}"
 
 
-HEADER = ("seconds", "first shaft, rpm", "last shaft, rpm", "motor torque, N m", "load torque, N m", "slipping")
+HEADER = ("seconds", "first shaft, rpm", "last shaft, rpm", "motor torque, N m", "load torque, N m", "slipping", "A")
+
+
+def _cell(value: float | None) -> float | str:
+    return "" if value is None else round(float(value), 6)
 
 
 def run_csv(run: Run) -> bytes:
     """Every step of the run, in SI units."""
-    columns = (run.time_s, run.first_rpm, run.last_rpm, run.motor_nm, run.load_nm, run.slipping)
-    rows = ([*(round(float(value), 6) for value in row[:5]), int(row[5])] for row in zip(*columns, strict=True))
+    amps: list[float | None] = [*run.amps_a] if run.amps_a else [None] * len(run.time_s)
+    columns = (run.time_s, run.first_rpm, run.last_rpm, run.motor_nm, run.load_nm, run.slipping, amps)
+    rows = ([*(_cell(value) for value in row[:5]), int(row[5]), _cell(row[6])] for row in zip(*columns, strict=True))
     return table_csv(HEADER, rows)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import zip_longest
 
 from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.simulate import Event, Run
@@ -12,7 +13,7 @@ from pulltide.presentation.curve import round_steps
 from pulltide.presentation.painting import Mark, Picture, Word, path, polyline
 from pulltide.quantities import Units, in_unit, show
 
-WIDTH, STRIP, GAP, LEFT, RIGHT, TOP, FOOT = 785.0, 132.0, 26.0, 62.0, 14.0, 22.0, 26.0
+WIDTH, STRIP, GAP, LEFT, RIGHT, TOP, FOOT = 785.0, 112.0, 22.0, 62.0, 14.0, 22.0, 26.0
 #: Share of the width that the start has.
 START_SHARE = 0.58
 #: Places where the cursor stops.
@@ -63,7 +64,9 @@ def strip_chart(train: DriveTrain, run: Run, units: Units) -> Strips:
     """Speed of the last shaft with the motor's over the ratio, and torque of the motor with that of the load."""
     off = run.when("power_off") or run.time_s[-1]
     across = Across(off, run.time_s[-1])
-    picture = Picture("Speed and torque over time", WIDTH, TOP + 2 * STRIP + GAP + FOOT)
+    strips = 3 if run.amps_a else 2
+    foot = TOP + strips * STRIP + (strips - 1) * GAP
+    picture = Picture("Speed, torque and current over time", WIDTH, foot + FOOT)
     ratio = train.whole.ratio
     over = [speed / ratio for speed in run.first_rpm]
     at_motor = [torque / ratio for torque in run.load_nm]
@@ -71,10 +74,14 @@ def strip_chart(train: DriveTrain, run: Run, units: Units) -> Strips:
     unit, factor = show(1.0, "N*m", units).unit, in_unit(1.0, "N*m", units)
     torques = [[torque * factor for torque in one] for one in (run.motor_nm, at_motor)]
     _strip(picture, across, (TOP + STRIP + GAP, f"At the motor, {unit}"), run.time_s, (torques[0], torques[1]))
-    for event in run.events:
-        _event(picture, across, event)
-    _times(picture, across)
-    return Strips(picture, tuple(_frames(train, run, across, units)), TOP, TOP + 2 * STRIP + GAP)
+    if run.amps_a:
+        rated = [train.motor.rated_a or 0.0] * len(run.time_s)
+        _strip(picture, across, (TOP + 2 * (STRIP + GAP), "Motor current, A"), run.time_s, (run.amps_a, rated))
+    lettered = [event for event in run.events if event.what in LETTERED]
+    for event, after in zip_longest(lettered, lettered[1:]):
+        _event(picture, across, event, (foot, None if after is None else across.x(after.at_s)))
+    _times(picture, across, foot)
+    return Strips(picture, tuple(_frames(train, run, across, units)), TOP, foot)
 
 
 def _thinned(values: list[float]) -> range:
@@ -111,21 +118,26 @@ LETTERED = {
     "power_off": "power off",
     "up_to_speed": "up to speed",
     "at_rest": "stands",
+    "delta": "delta",
 }
 
 
-def _event(picture: Picture, across: Across, event: Event) -> None:
-    if event.what not in LETTERED:
-        return
-    x, foot = across.x(event.at_s), TOP + 2 * STRIP + GAP
+#: Room for a word [picture units].
+WORD = 74.0
+
+
+def _event(picture: Picture, across: Across, event: Event, room: tuple[float, float | None]) -> None:
+    """Its line down to the foot, and its word: before the line where the next one is near."""
+    foot, next_x = room
+    x = across.x(event.at_s)
     corners = ((x, TOP - 6), (x, foot))
     picture.marks.append(Mark(path([(x, TOP - 6), (x, foot)]), "peak", corners))
-    anchor = "end" if x > WIDTH - 90 else "start"
+    crowded = next_x is not None and next_x - x < WORD and x > LEFT + WORD
+    anchor = "end" if crowded or x > WIDTH - 90 else "start"
     picture.words.append(Word(x + (3 if anchor == "start" else -3), 9, LETTERED[event.what], "note", None, anchor))
 
 
-def _times(picture: Picture, across: Across) -> None:
-    foot = TOP + 2 * STRIP + GAP
+def _times(picture: Picture, across: Across, foot: float) -> None:
     start = [level for level in round_steps(across.off_s, 5) if level < across.off_s * 0.93]
     rest = across.end_s - across.off_s
     down = [across.off_s + level for level in round_steps(rest, 3)[1:] if level <= rest] if rest > 0 else []
@@ -142,5 +154,8 @@ def _frames(train: DriveTrain, run: Run, across: Across, units: Units) -> Iterat
         motor, last = (show(value[k], "rpm", units) for value in (run.first_rpm, run.last_rpm))
         torque = show(run.motor_nm[k], "N*m", units)
         slip = ", slipping" if run.slipping[k] else ""
-        says = f"{run.time_s[k]:.2f} s: motor {motor}, {train.names[-1].lower()} {last}, motor torque {torque}{slip}"
+        amps = f", {show(run.amps_a[k], 'A', units)}" if run.amps_a else ""
+        says = (
+            f"{run.time_s[k]:.2f} s: motor {motor}, {train.names[-1].lower()} {last}, motor torque {torque}{amps}{slip}"
+        )
         yield Frame(round(places[k], 1), says)

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.run_up.checks import findings
+from pulltide.core.run_up.control import Conditions
 from pulltide.core.run_up.drive_train import DriveTrain, drive_train
-from pulltide.core.run_up.simulate import Conditions, Run, run_up
+from pulltide.core.run_up.simulate import Run, run_up
 
 
 def _train(machine: Machine, plan: Plan) -> DriveTrain:
@@ -21,6 +22,32 @@ def _train(machine: Machine, plan: Plan) -> DriveTrain:
         return drive_train(machine, plan, result.chosen)
     except InputError as error:
         raise InputErrors([error]) from error
+
+
+def one_start(conditions: Conditions) -> Conditions:
+    """The conditions, where they name one way to start at most. Raises InputErrors."""
+    if sum(seconds > 0 for seconds in (conditions.soft_s, conditions.star_s, conditions.vfd_s)) > 1:
+        raise InputErrors(
+            [InputError("Start", "", "is asked for in two ways", accepted="soft, star or vfd, one of them")]
+        )
+    return conditions
+
+
+#: Ways to start that are written out, and how long they may take [s].
+WRITTEN = {"star": ("star_s", 20.0), "vfd": ("vfd_s", 60.0)}
+
+
+def started_by(conditions: Conditions, written: str) -> Conditions:
+    """The conditions with a start as it is written, ``star:3``. Raises InputErrors."""
+    if not written:
+        return conditions
+    how, _, seconds = written.partition(":")
+    name, most = WRITTEN.get(how, ("", 0.0))
+    known = name and seconds.replace(".", "", 1).isdecimal() and 0 < float(seconds) <= most
+    if not known:
+        accepted = ", ".join(f"{one}: up to {limit:g} s" for one, (_, limit) in WRITTEN.items())
+        raise InputErrors([InputError("Start", written[:20], "is not offered", accepted=accepted)])
+    return one_start(replace(conditions, **{name: float(seconds)}))
 
 
 def run_of(machine: Machine, plan: Plan, conditions: Conditions) -> Run:

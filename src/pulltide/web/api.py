@@ -13,7 +13,7 @@ from pydantic import BaseModel, Field
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
-from pulltide.core.run_up.simulate import Conditions
+from pulltide.core.run_up.control import Conditions
 from pulltide.presentation.paper.bundle import KINDS, SheetKind, taken_of
 from pulltide.presentation.paper.pdf_file import Size
 from pulltide.quantities import DEFAULT_UNITS
@@ -23,7 +23,7 @@ from pulltide.services.editing import read_machine
 from pulltide.services.log_report import log_report
 from pulltide.services.machines import MachineStore, StoredMachine, UnreadableMachine
 from pulltide.services.reporting import solve_report
-from pulltide.services.running import run_report
+from pulltide.services.running import one_start, run_report
 from pulltide.services.searching import Searcher, ways_report, wish_from
 from pulltide.web.errors import fault
 from pulltide.web.pages import catalog_of, machines_of
@@ -108,11 +108,17 @@ def _kept(stored: StoredMachine) -> KeptMachine:
 
 
 class RunConditions(BaseModel):
-    """Volts over rated, seconds of a soft start's ramp, share of the load that is on."""
+    """Volts over rated, share of the load that is on; seconds of a soft start, in star, or up a VFD's ramp."""
 
     volts: float = Field(1.0, ge=0.5, le=1.2)
     soft_s: float = Field(0.0, ge=0, le=20)
     load: float = Field(1.0, ge=0, le=2)
+    star_s: float = Field(0.0, ge=0, le=20)
+    vfd_s: float = Field(0.0, ge=0, le=60)
+
+    def conditions(self) -> Conditions:
+        """As the run takes them. Raises InputErrors where two ways to start are asked for at once."""
+        return one_start(Conditions(**self.model_dump()))
 
 
 @router.get("/machines", responses=REFUSED)
@@ -171,7 +177,7 @@ def plan_run(
     kept = machines.get(machine_id).machine
     if not 1 <= plan <= len(kept.plans):
         raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(kept.plans)}")])
-    return run_report(kept, kept.plans[plan - 1], Conditions(conditions.volts, conditions.soft_s, conditions.load))
+    return run_report(kept, kept.plans[plan - 1], conditions.conditions())
 
 
 @router.get("/machines/{machine_id}/plans/{plan}/log", responses=REFUSED, dependencies=HEAVY)

@@ -14,6 +14,8 @@ from pulltide.core.units import RPM_PER_RAD_PER_S
 
 #: No-load over plate current, three-phase and one-phase. Common practice, no source.
 IDLE_AMPS_THREE, IDLE_AMPS_ONE = 0.55, 0.75
+#: Locked-rotor over plate current. Common practice, no source.
+LOCKED_TIMES = 6.0
 #: Losses that do not follow the load, over those at full load. Common practice, no source.
 STEADY_LOSS = 0.35
 #: How warm a motor's case gets above the air at full load [K]. Common practice, no source.
@@ -78,6 +80,26 @@ class InductionMeters:
     amps_a: float | None = None
     idle_share: float = IDLE_AMPS_THREE
     efficiency: float | None = None
+    locked_a: float | None = None
+
+    def amps_at(self, speed_rpm: float, volts: float) -> float:
+        """Current at any speed [A], from locked rotor on: the circuit up to breakdown, then straight in the slip.
+
+        Six times the plate's where the locked current is not known: common practice, no source.
+        """
+        assert self.amps_a is not None
+        most, slip = self._breakdown_slip(RATED), min(max(1 - speed_rpm / self.synchronous_rpm, 0.0), 1.0)
+        if slip <= most:
+            return volts * self._circuit(slip, RATED)
+        at_breakdown, locked = self._circuit(most, RATED), self.locked_a or LOCKED_TIMES * self.amps_a
+        return volts * (at_breakdown + (locked - at_breakdown) * (slip - most) / max(1 - most, 1e-9))
+
+    def _circuit(self, slip: float, state: MotorState) -> float:
+        assert self.amps_a is not None
+        rated, most = self._rated_slip(state), self._breakdown_slip(state)
+        idle = self.idle_share * self.amps_a * state.idle_amps
+        working = max(self.amps_a**2 - idle**2, 0.0) * (rated**2 + most**2) / rated**2
+        return sqrt(idle**2 + working * slip**2 / (slip**2 + most**2))
 
     def _rated_slip(self, state: MotorState) -> float:
         return (self.synchronous_rpm - self.rated_rpm) / self.synchronous_rpm * state.slip
@@ -102,11 +124,7 @@ class InductionMeters:
         """Current in one lead [A]; None where the plate says none."""
         if self.amps_a is None:
             return None
-        rated, most = self._rated_slip(state), self._breakdown_slip(state)
-        idle = self.idle_share * self.amps_a * state.idle_amps
-        working = max(self.amps_a**2 - idle**2, 0.0) * (rated**2 + most**2) / rated**2
-        slip = self._slip(torque_nm, state)
-        return state.volts * sqrt(idle**2 + working * slip**2 / (slip**2 + most**2))
+        return state.volts * self._circuit(self._slip(torque_nm, state), state)
 
     def heating(self, torque_nm: float, state: MotorState) -> float:
         """Losses over those at full load: a steady part with the volts, the rest with the current."""
@@ -205,4 +223,5 @@ def _induction(source: InductionMotor, drive: Drive) -> Meters:
         amps_a=plate.amps_a,
         idle_share=IDLE_AMPS_THREE if source.phases == 3 else IDLE_AMPS_ONE,
         efficiency=plate.efficiency,
+        locked_a=plate.locked_amps_a,
     )

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from pulltide.core.findings import Check, Finding, Remark, Severity, judge, state
+from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Remark, Severity, judge, judge_two, state
+from pulltide.core.run_up.control import relay_heat
 from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.simulate import Run
 
@@ -37,7 +38,18 @@ RUN_DOWN = Check(
     clear="It stands soon after the power is off",
     advice="Guards stay shut until it stands: a brake, or a guard that is opened by tools only.",
 )
-RULES = (STALLS, START_SLIP, RUN_DOWN)
+RELAY = Check(
+    code="run.relay",
+    severity=Severity.ERROR,
+    quantity="heat of a relay set to the plate",
+    unit="share",
+    limits=(0.8, 1.0),
+    fact="The start trips, or nearly trips, a class 10 overload relay",
+    clear="The start leaves a class 10 overload relay far from tripping",
+    advice="Start unloaded or with less inertia, start by a VFD, or have a class 20 relay fitted if the motor takes it.",
+    source=COMMON_PRACTICE,
+)
+RULES = (STALLS, START_SLIP, RUN_DOWN, RELAY)
 
 
 def slip_seconds(run: Run) -> float:
@@ -48,6 +60,14 @@ def slip_seconds(run: Run) -> float:
     return (run.when("grips") or run.time_s[-1]) - began
 
 
+def relay_share(train: DriveTrain, run: Run) -> float | None:
+    """Most heat of a class 10 relay over that at which it trips; None where the current is not known."""
+    rated = train.motor.rated_a
+    if rated is None or len(run.amps_a) != len(run.time_s):
+        return None
+    return relay_heat(run.time_s, run.amps_a, rated)[0]
+
+
 def findings(train: DriveTrain, run: Run) -> Iterator[Finding]:
     """What a run shows."""
     subject = "motor" if train.slip_stage is None else f"link-{train.slip_stage + 1}"
@@ -56,6 +76,9 @@ def findings(train: DriveTrain, run: Run) -> Iterator[Finding]:
         return
     if train.slip_stage is not None:
         yield judge(START_SLIP, subject, slip_seconds(run))
+    heat = relay_share(train, run)
+    if heat is not None:
+        yield judge_two(RELAY, "motor", heat)
     for event in run.events:
         if event.what in ("at_rest", "still_turning"):
             yield judge(RUN_DOWN, f"shaft-{len(train.running_rpm)}", event.value)

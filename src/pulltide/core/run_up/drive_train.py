@@ -10,8 +10,11 @@ from pulltide.core.errors import InputError
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.run_log.meters import InductionMeters, meters_of
+from pulltide.core.run_up.control import VFD_LIMIT, Motor
 from pulltide.core.run_up.train import Group, Stage
-from pulltide.core.sources import drive_of
+from pulltide.core.sources import Drive, drive_of
+from pulltide.core.sources.curves import InductionCurve
 from pulltide.core.units import RPM_PER_RAD_PER_S
 
 #: Breakaway fades within this share of the running speed. Source: Stribeck's form; number common practice.
@@ -32,7 +35,7 @@ class DriveTrain:
     slip_stage: int | None
     slip_nm: float
     slip_name: str
-    motor_nm: Callable[[float], float]
+    motor: Motor
     load_nm: Callable[[float], float]
     running_rpm: tuple[float, ...]
     names: tuple[str, ...]
@@ -77,11 +80,35 @@ def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
         slip_stage=None if slips is None else slips[0],
         slip_nm=0.0 if slips is None else slips[1],
         slip_name="" if slips is None else slips[2],
-        motor_nm=lambda speed: curve.torque_nm(max(speed, 0.0) * RPM_PER_RAD_PER_S),
+        motor=motor_of(plan, drive),
         load_nm=_load(machine, line),
         running_rpm=tuple(shaft.speed_rpm for shaft in line.shafts),
         names=tuple(shaft.name for shaft in line.shafts),
         may_run_back=bool(machine.need.holding_torque_nm),
+    )
+
+
+def motor_of(plan: Plan, drive: Drive) -> Motor:
+    """The motor of a plan as it is switched on. Its curve must be known."""
+    curve = drive.curve
+    assert curve is not None
+
+    def torque(speed: float) -> float:
+        return curve.torque_nm(max(speed, 0.0) * RPM_PER_RAD_PER_S)
+
+    if not isinstance(curve, InductionCurve) or plan.source is None:
+        return Motor(torque_nm=torque)
+    limit = min(VFD_LIMIT * curve.rated_nm, 0.98 * curve.breakdown_ratio * curve.rated_nm * curve.scale)
+    at_limit = curve.speed_rpm(limit) or 0.0
+    meters = meters_of(plan.source, drive)
+    known = isinstance(meters, InductionMeters) and meters.amps_a is not None
+    return Motor(
+        torque_nm=torque,
+        field_rad_s=curve.synchronous_rpm / RPM_PER_RAD_PER_S,
+        limited_slip_rad_s=(curve.synchronous_rpm - at_limit) / RPM_PER_RAD_PER_S,
+        limit_nm=limit,
+        amps_at=meters.amps_at if isinstance(meters, InductionMeters) and known else None,
+        rated_a=meters.amps_a if isinstance(meters, InductionMeters) else None,
     )
 
 

@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 import numpy as np
 
+from pulltide.core.run_up.control import Conditions
 from pulltide.core.run_up.drive_train import KINETIC_SHARE, DriveTrain
 from pulltide.core.units import RPM_PER_RAD_PER_S
 
@@ -22,20 +23,9 @@ MOST_CHANGES = 60
 #: Relative tolerance of the integration, and the longest step [s].
 TOLERANCE, LONGEST_S = 1e-7, 0.5
 
-Happening = Literal["up_to_speed", "slips", "grips", "power_off", "at_rest", "stalls", "still_turning", "chatters"]
-
-
-@dataclass(frozen=True, slots=True)
-class Conditions:
-    """Volts over rated, seconds of a soft start's ramp (0 direct), share of the load that is on."""
-
-    volts: float = 1.0
-    soft_s: float = 0.0
-    load: float = 1.0
-
-
-#: Voltage at which a soft start begins. Common practice, no source.
-SOFT_FROM = 0.4
+Happening = Literal[
+    "up_to_speed", "slips", "grips", "power_off", "at_rest", "stalls", "still_turning", "chatters", "delta"
+]
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,8 +39,8 @@ class Event:
 
 @dataclass(slots=True, kw_only=True)
 class Run:
-    """Samples over time [s]: speeds of the first and the last shaft [rpm], torque of motor and load [N·m] and of the
-    stage that slips; energies [J]; events in order.
+    """Samples over time [s]: speeds of the first and the last shaft [rpm], torque of motor and load [N·m], whether
+    the stage slips, current of the motor [A] where it is known; energies [J]; events in order.
     """
 
     time_s: list[float] = field(default_factory=list)
@@ -59,6 +49,7 @@ class Run:
     motor_nm: list[float] = field(default_factory=list)
     load_nm: list[float] = field(default_factory=list)
     slipping: list[bool] = field(default_factory=list)
+    amps_a: list[float] = field(default_factory=list)
     events: list[Event] = field(default_factory=list)
     given_j: float = 0.0
     taken_j: float = 0.0
@@ -95,10 +86,13 @@ class Runner:
         """Torque of the motor at a time and speed [N·m]."""
         if self.off_at is not None and at >= self.off_at:
             return 0.0
-        volts = self.conditions.volts
-        if self.conditions.soft_s > 0:
-            volts *= min(SOFT_FROM + (1 - SOFT_FROM) * at / self.conditions.soft_s, 1.0)
-        return self.train.motor_nm(speed) * volts**2
+        return self.train.motor.torque(at, speed, self.conditions)
+
+    def amps(self, at: float, speed: float) -> float | None:
+        """Current of the motor [A]; None where its plate says none."""
+        if self.off_at is not None and at >= self.off_at:
+            return 0.0 if self.train.motor.amps_at is not None else None
+        return self.train.motor.amps(at, speed, self.conditions)
 
     def load(self, speed: float) -> float:
         """Torque of the load at a speed of the last shaft [N·m]."""
@@ -188,8 +182,11 @@ class Runner:
 
     def _until_settled(self, at: float, state: Any) -> tuple[float, Any]:
         """Until nothing accelerates any more, and a while beyond."""
-        settled = self._leg(at, state, MOST_START_S, self._still_gaining)
-        at, state, stopped = settled
+        for jump in self.conditions.jumps_s:
+            at, state, _ = self._leg(at, state, jump, None)
+        if self.conditions.jumps_s:
+            self._note(at, "delta")
+        at, state, stopped = self._leg(at, state, MOST_START_S, self._still_gaining)
         if self.run.when("chatters") is not None:
             return at, state
         if float(state[FIRST]) < STILL * self.train.running_rpm[0] / RPM_PER_RAD_PER_S or not stopped:
@@ -207,8 +204,7 @@ class Runner:
         """Below 0 once what accelerates it would take over ten seconds for another hundredth of its speed."""
         rates = (self.apart if self.slips else self.together)(at, state)
         worst = max(abs(rates[FIRST]), abs(rates[SECOND]) if self.slips else 0.0)
-        soft = at < self.conditions.soft_s
-        return 1.0 if soft else worst / (self.train.running_rpm[0] / RPM_PER_RAD_PER_S) - 1e-3
+        return 1.0 if at < self.conditions.ramp_s else worst / (self.train.running_rpm[0] / RPM_PER_RAD_PER_S) - 1e-3
 
     def _run_down(self, at: float, state: Any) -> tuple[float, Any]:
         began = at
@@ -281,6 +277,9 @@ class Runner:
             run.motor_nm.append(self.motor(float(at), first))
             run.load_nm.append(self.load(max(last, 0.0)))
             run.slipping.append(self.slips)
+            amps = self.amps(float(at), first)
+            if amps is not None:
+                run.amps_a.append(amps)
 
 
 def _solved(solve: Any, rates: Any, times: tuple[float, float], state: Any, events: list[Any]) -> Any:

@@ -6,9 +6,11 @@ from collections.abc import Iterator
 from dataclasses import asdict, dataclass, replace
 
 from pulltide.core.errors import InputError
+from pulltide.core.run_log.of_line import is_three_phase
 from pulltide.core.run_up.checks import findings
+from pulltide.core.run_up.control import Conditions
 from pulltide.core.run_up.drive_train import drive_train
-from pulltide.core.run_up.simulate import Conditions, run_up
+from pulltide.core.run_up.simulate import run_up
 from pulltide.presentation.run_words import event_words, tiles
 from pulltide.presentation.strip_chart import Strips, strip_chart
 from pulltide.presentation.words import FindingLine, finding_line
@@ -17,7 +19,17 @@ from pulltide.web.places.frame import Context
 #: What can be set, with the words of its choices; the first is taken where nothing is said.
 CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
     "volts": ("Volts", (("100", "as rated"), ("90", "90 %"), ("80", "80 %"))),
-    "soft": ("Start", (("0", "direct"), ("2", "soft, 2 s"), ("5", "soft, 5 s"))),
+    "soft": (
+        "Start",
+        (
+            ("0", "direct"),
+            ("2", "soft, 2 s"),
+            ("5", "soft, 5 s"),
+            ("star3", "star-delta, 3 s"),
+            ("vfd2", "VFD, 2 s"),
+            ("vfd5", "VFD, 5 s"),
+        ),
+    ),
     "load": ("Load", (("100", "full"), ("50", "half"), ("0", "none"))),
 }
 
@@ -60,10 +72,14 @@ def said_of(wish: str) -> dict[str, str]:
 
 def conditions_of(said: dict[str, str]) -> Conditions:
     """The conditions that an address names."""
+    start = said.get("soft", "0")
+    seconds = float(start.lstrip("starvfd"))
     return Conditions(
         volts=float(said.get("volts", "100")) / 100,
-        soft_s=float(said.get("soft", "0")),
         load=float(said.get("load", "100")) / 100,
+        soft_s=seconds if start.isdecimal() else 0.0,
+        star_s=seconds if start.startswith("star") else 0.0,
+        vfd_s=seconds if start.startswith("vfd") else 0.0,
     )
 
 
@@ -113,6 +129,8 @@ def _rows(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[R
         now = said.get(name, choices[0][0])
         made = []
         for value, words in choices:
+            if value.startswith(("star", "vfd")) and not is_three_phase(context.plan):
+                continue
             wish = ";".join(f"{key}:{item}" for key, item in {**said, name: value}.items())
             made.append(RunChoice(words, context.selection.to(wish=wish), value == now))
         yield label, tuple(made)

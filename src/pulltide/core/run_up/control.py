@@ -1,0 +1,115 @@
+"""How a motor is switched on: direct, soft, star and then delta, or up a VFD's ramp; its torque and current."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import exp
+
+from pulltide.core.units import RPM_PER_RAD_PER_S
+
+#: Voltage at which a soft start begins, as a share. Common practice, no source.
+SOFT_FROM = 0.4
+#: Torque and line current in star over those in delta. Source: exact.
+STAR = 1 / 3
+#: Time without torque while star becomes delta [s], and what a VFD lets of rated torque. Common practice, no source.
+GAP_S, VFD_LIMIT = 0.05, 1.5
+#: Overload relay, class 10: heat h follows τ h' = x² - h, x current over what it is set to; it trips at 1.15². τ so
+#: that it trips in 10 s at 7.2 times from cold. Source: IEC 60947-4-1 limits, from memory.
+RELAY_TAU_S, RELAY_TRIPS = 387.0, 1.3225
+
+
+@dataclass(frozen=True, slots=True)
+class Conditions:
+    """Volts over rated, share of the load that is on, and how it is switched on: seconds of a soft start's ramp, in
+    star, or of a VFD's ramp; direct where all are 0.
+    """
+
+    volts: float = 1.0
+    soft_s: float = 0.0
+    load: float = 1.0
+    star_s: float = 0.0
+    vfd_s: float = 0.0
+
+    @property
+    def ramp_s(self) -> float:
+        """When the motor is on in full [s]."""
+        return max(self.soft_s, self.vfd_s, self.star_s + GAP_S if self.star_s > 0 else 0.0)
+
+    @property
+    def jumps_s(self) -> tuple[float, ...]:
+        """When its torque jumps [s]."""
+        return (self.star_s, self.star_s + GAP_S) if self.star_s > 0 else ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Motor:
+    """A motor switched on: torque over speed at rated volts [N·m, rad/s].
+
+    For an induction motor: ``field_rad_s`` the speed of its field, ``limited_slip_rad_s`` the slip at which a VFD's
+    limit is reached with the torque ``limit_nm``; ``amps_at`` the current over speed [rpm] and volts, ``rated_a`` that
+    of its plate. None where they do not apply.
+    """
+
+    torque_nm: Callable[[float], float]
+    field_rad_s: float | None = None
+    limited_slip_rad_s: float = 0.0
+    limit_nm: float = 0.0
+    amps_at: Callable[[float, float], float] | None = None
+    rated_a: float | None = None
+
+    def torque(self, at: float, speed: float, on: Conditions) -> float:
+        """Torque at a time after it is switched on and a speed [N·m]."""
+        if on.vfd_s > 0 and self.field_rad_s is not None:
+            return self._by_vfd(self._lag(at, speed, on))
+        if on.star_s <= at < on.star_s + GAP_S and on.star_s > 0:
+            return 0.0
+        share = STAR if at < on.star_s else 1.0
+        return self.torque_nm(speed) * share * self._volts(at, on) ** 2
+
+    def amps(self, at: float, speed: float, on: Conditions) -> float | None:
+        """Current in a lead [A]; None where its plate says none. Behind a VFD that of the motor."""
+        if self.amps_at is None:
+            return None
+        if on.vfd_s > 0 and self.field_rad_s is not None:
+            lag = min(max(self._lag(at, speed, on), 0.0), self.limited_slip_rad_s)
+            return self.amps_at((self.field_rad_s - lag) * RPM_PER_RAD_PER_S, 1.0)
+        if on.star_s <= at < on.star_s + GAP_S and on.star_s > 0:
+            return 0.0
+        share = STAR if at < on.star_s else 1.0
+        return share * self.amps_at(speed * RPM_PER_RAD_PER_S, self._volts(at, on))
+
+    @staticmethod
+    def _volts(at: float, on: Conditions) -> float:
+        ramp = min(SOFT_FROM + (1 - SOFT_FROM) * at / on.soft_s, 1.0) if on.soft_s > 0 else 1.0
+        return on.volts * ramp
+
+    def _lag(self, at: float, speed: float, on: Conditions) -> float:
+        """By how much the rotor lags the field that the VFD makes [rad/s]; it waits where its limit is reached."""
+        assert self.field_rad_s is not None
+        return self.field_rad_s * min(at / on.vfd_s, 1.0) - speed
+
+    def _by_vfd(self, lag: float) -> float:
+        assert self.field_rad_s is not None
+        if lag <= 0:
+            return 0.0
+        return self.limit_nm if lag >= self.limited_slip_rad_s else self.torque_nm(self.field_rad_s - lag)
+
+
+def relay_heat(times: list[float], amps: list[float], rated_a: float) -> tuple[float, float | None]:
+    """Most heat of a class 10 relay, over that at which it trips, and when it trips [s] or None.
+
+    Set to ``rated_a``, from cold; τ h' = x² - h, exactly for a current that stays from one time to the next.
+
+    >>> most, at = relay_heat([0.1 * k for k in range(200)], [7.2] * 200, 1.0)
+    >>> round(at, 1)
+    10.0
+    """
+    heat, most, trips = 0.0, 0.0, None
+    for k in range(1, len(times)):
+        end = (amps[k] / rated_a) ** 2
+        heat = end + (heat - end) * exp(-(times[k] - times[k - 1]) / RELAY_TAU_S)
+        most = max(most, heat)
+        if trips is None and heat >= RELAY_TRIPS:
+            trips = times[k]
+    return most / RELAY_TRIPS, trips
