@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from math import cos, degrees, hypot, radians, sin
 
 from pulltide.core.errors import ImpossibleGeometry
@@ -104,19 +105,34 @@ class Strip:
     deflection_mm: tuple[float, ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class ShaftAnswer:
-    """A solved shaft."""
+    """A solved shaft. What only its page shows is worked out when it is first asked for."""
 
     case: ShaftCase
     bearings: tuple[OnBearing, ...]
     sections: tuple[Section, ...]
     wheels_mm: tuple[float, ...]
     critical_rpm: float
-    code_mm: float
-    goodman_mm: float
-    strip: Strip
     findings: tuple[Finding, ...]
+
+    @cached_property
+    def strip(self) -> Strip:
+        """Shear, moment and deflection along it."""
+        case, read = self.case, _stations(self.case)
+        planes = [bend(case.pieces, case.bearings_mm, loads, nodes_mm=read) for loads in _loads(case)]
+        return _strip(planes, read)
+
+    @cached_property
+    def code_mm(self) -> float:
+        """Least diameter by the older code [mm]."""
+        return code_diameter_mm(max(one.moment_nmm for one in self.sections), 1000 * self.case.torque_nm)
+
+    @cached_property
+    def goodman_mm(self) -> float:
+        """Least diameter by fatigue, at the section that needs most [mm]."""
+        of = steel(self.case.steel)
+        return max(goodman_diameter_mm(one.moment_nmm, one.torque_nmm, of, SAFETY, one.notch) for one in self.sections)
 
     @property
     def weakest(self) -> Section:
@@ -225,12 +241,8 @@ def _twisted(wheels: Sequence[WheelOn], ends_mm: tuple[float, float]) -> tuple[f
 def solve(case: ShaftCase) -> ShaftAnswer:
     """Bend the shaft in both planes and judge it. Raises ImpossibleGeometry for one that is not held."""
     diameter = case.pieces[0].diameter_mm
-    read = _stations(case)
-    planes = [bend(case.pieces, case.bearings_mm, loads, nodes_mm=read) for loads in _loads(case)]
-    of = steel(case.steel)
+    planes = [bend(case.pieces, case.bearings_mm, loads) for loads in _loads(case)]
     sections = tuple(_sections(case, planes, diameter))
-    moment = max(section.moment_nmm for section in sections)
-    strip = _strip(planes, read)
     answer = ShaftAnswer(
         case=case,
         bearings=tuple(_on_bearings(case, planes, diameter)),
@@ -239,9 +251,6 @@ def solve(case: ShaftCase) -> ShaftAnswer:
         critical_rpm=critical_rpm(
             case.pieces, case.bearings_mm, [(wheel.at_mm, wheel.mass_kg) for wheel in case.wheels if wheel.mass_kg]
         ),
-        code_mm=code_diameter_mm(moment, 1000 * case.torque_nm),
-        goodman_mm=max(goodman_diameter_mm(one.moment_nmm, one.torque_nmm, of, SAFETY, one.notch) for one in sections),
-        strip=strip,
         findings=(),
     )
     return replace(answer, findings=tuple(_findings(answer)))

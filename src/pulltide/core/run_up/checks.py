@@ -46,7 +46,7 @@ RELAY = Check(
     limits=(0.8, 1.0),
     fact="The start trips, or nearly trips, a class 10 overload relay",
     clear="The start leaves a class 10 overload relay far from tripping",
-    advice="Start unloaded or with less inertia, start by a VFD, or have a class 20 relay fitted if the motor takes it.",
+    advice="Start unloaded or with less inertia, start by a VFD, or fit a class 20 relay if the motor takes it.",
     source=COMMON_PRACTICE,
 )
 RULES = (STALLS, START_SLIP, RUN_DOWN, RELAY)
