@@ -8,6 +8,7 @@
 from __future__ import annotations
 
 import argparse
+import signal
 import sys
 import tempfile
 from collections.abc import Callable
@@ -38,7 +39,13 @@ ATTACKS: dict[str, Callable[[Shop, float, int], list[str]]] = {
 }
 
 
+def ended(*_: object) -> None:
+    """Told to stop from outside: the shop is deleted on the way out."""
+    raise KeyboardInterrupt
+
+
 def main() -> int:
+    signal.signal(signal.SIGTERM, ended)
     parser = argparse.ArgumentParser(prog="bench/attack", description="Attack the program on loopback.")
     parser.add_argument("attacks", nargs="*", default=list(ATTACKS), help=", ".join(ATTACKS))
     parser.add_argument("--size", type=float, default=0.01, help="share of the full attack (0.01)")

@@ -62,6 +62,8 @@ def test_shaft_load_of_two_belts_at_design_load():
     assert tension.shaft_load_n == pytest.approx(552.9, rel=0.005)
     assert tension.deflection_mm == pytest.approx(6.66, rel=0.005)
     assert belt_rating.tension(169.62, 2, SPAN, 132.7).frequency_hz == pytest.approx(43.4, rel=0.005)
+    stiff = replace(SPAN, bending_nm2=belt_rating.bending_nm2("A"))
+    assert belt_rating.tension(169.62, 2, stiff, 132.7).frequency_hz == pytest.approx(44.7, rel=0.005)
 
 
 def test_a_constant_pull_base_needs_no_centrifugal_allowance():

@@ -102,7 +102,7 @@ def test_the_mixer_runs_as_it_was_worked_out_by_hand():
         ("speed", "shaft-4"): 15.605,
         ("watts", "shaft-1"): 1.2654,
         ("strum", "link-1"): 44.96,
-        ("press", "link-1"): 9.33,
+        ("press", "link-1"): 145 / 16,
         ("small_pulley", "link-1"): 21.7,
         ("motor_case", "shaft-1"): 29.0,
         ("gear_case", "link-2"): 24.2,
@@ -172,6 +172,11 @@ def test_a_watched_line_runs_as_it_was_solved(machine):
         found = running.predict({})
         for shaft in line.shafts:
             assert found["speed", f"shaft-{shaft.number}"] == pytest.approx(shaft.speed_rpm, rel=0.01)
+        for number, link in enumerate(line.links, 1):
+            card = {figure.key: figure.value for figure in link.figures}
+            if "frequency" in card:
+                assert found["strum", f"link-{number}"] == pytest.approx(card["frequency"]), "one strum everywhere"
+                assert found["press", f"link-{number}"] == pytest.approx(card["deflection_force"])
         settled = running.settled({})
         assert settled.torques[0] == pytest.approx(line.shafts[0].running_torque_nm, rel=0.05)
 

@@ -70,12 +70,8 @@ class Loop:
 
     @property
     def press_n(self) -> float:
-        """Force that bends the middle of the span by a 64th of it [N]: T/16, and a little for its stiffness."""
-        return self.static_n / 16 * STIFFER
-
-
-#: What a belt's own stiffness adds to the force that deflects it. Common practice, no source.
-STIFFER = 1.03
+        """Force that bends the middle of the span by a 64th of it [N]: T/16, as on its card."""
+        return self.static_n / 16
 
 
 def strum_hz(tension_n: float, span_mm: float, mass_kg_per_m: float, bending_nm2: float) -> float:

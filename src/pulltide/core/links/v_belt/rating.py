@@ -7,6 +7,7 @@ from functools import cache
 from math import exp, hypot, log10, pi, radians, sin, sqrt
 
 from pulltide.core.links.v_belt import tables
+from pulltide.core.observed import strum_hz
 from pulltide.core.tables import interpolated
 from pulltide.core.units import KW_PER_HP, M_PER_S_PER_FT_PER_MIN, MM_PER_IN
 
@@ -198,6 +199,23 @@ def loss_model(section: str, belts: int, small_over_least: float, on_drum: bool 
     return Loss(belts * usual_pull_n(section), IDLE_SHARE * bent, max(creep, CREEP_DRUM) if on_drum else creep)
 
 
+#: Bending constant of an A belt [lbf·in], for sections that have none: by their mass. Shigley Table 17-16, from memory.
+A_BENDING, A_MASS = 220.0, 0.097
+NM_PER_LBF_IN = 0.112985
+
+
+@cache
+def bending_nm2(section: str) -> float:
+    """Bending stiffness EI of a belt [N·m²]: K_b h / 12, K_b the constant of its life trend, h its depth.
+
+    >>> round(bending_nm2("A"), 4), round(bending_nm2("B"), 3)
+    (0.0178, 0.061)
+    """
+    data, life = tables.section(section), tables.life(section)
+    constant = life.bending if life is not None else A_BENDING * (data.mass_kg_per_m / A_MASS) ** 2
+    return constant * NM_PER_LBF_IN * data.depth_mm / 1000 / 12
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tension:
     """Tensions of one belt [N] and what to measure them by, for a design pull."""
@@ -225,6 +243,7 @@ class Span:
     mass_kg_per_m: float
     locked: bool
     drum_wrap_deg: float | None = None
+    bending_nm2: float = 0.0
 
     @property
     def ratio(self) -> float:
@@ -277,7 +296,7 @@ def tension(pull_n: float, belts: int, span: Span, set_n: float | None) -> Tensi
     centrifugal = span.mass_kg_per_m * span.speed_m_per_s**2
     static = static_tension_n(pull_n, span) if set_n is None else set_n
     mean = max(static - (centrifugal if span.locked else 0.0), 0.0)
-    frequency = 1000.0 / (2 * span.chord_mm) * sqrt(static / span.mass_kg_per_m)
+    frequency = strum_hz(static, span.chord_mm, span.mass_kg_per_m, span.bending_nm2) if static > 0 else 0.0
     return Tension(
         pull_n=pull_n,
         centrifugal_n=centrifugal,

@@ -71,22 +71,6 @@ class Rating:
 
 #: Friction over the wrap that designs count on: a ratio of 5 in half a turn. Basis of the arc factor, RMA IP-20.
 DESIGN_FRICTION = log(rating.GROOVE_RATIO) / pi
-#: Bending constant of an A belt [lbf·in], for sections that have none: by their mass. Shigley Table 17-16, from memory.
-A_BENDING, A_MASS = 220.0, 0.097
-NM_PER_LBF_IN = 0.112985
-
-
-def bending_nm2(section: str) -> float:
-    """Bending stiffness EI of a belt [N·m²]: K_b h / 12, K_b the constant of its life trend, h its depth.
-
-    >>> round(bending_nm2("A"), 4), round(bending_nm2("B"), 3)
-    (0.0178, 0.061)
-    """
-    data, life = tables.section(section), tables.life(section)
-    constant = life.bending if life is not None else A_BENDING * (data.mass_kg_per_m / A_MASS) ** 2
-    return constant * NM_PER_LBF_IN * data.depth_mm / 1000 / 12
-
-
 #: A tension this near to the one wanted is it: nobody sets a belt closer. Common practice, no source.
 NEARLY = 1.01
 
@@ -101,6 +85,7 @@ def span_of(details: BeltDetails) -> rating.Span:
         mass_kg_per_m=tables.section(details.link.section).mass_kg_per_m,
         locked=details.link.tensioning == "locked",
         drum_wrap_deg=details.layout.drum_wrap_deg,
+        bending_nm2=rating.bending_nm2(details.link.section),
     )
 
 
@@ -207,6 +192,7 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
         over = self._small_mm / self.section.least_diameter_mm
         self.loss = rating.loss_model(link.section, link.belts, over, self.layout.drum)
         self.plate = plate_of(link, self.layout)
+        self.bending_nm2 = rating.bending_nm2(link.section)
         self._last_rating: tuple[float, Rating] | None = None
 
     @property
@@ -312,7 +298,7 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
                 wrap_deg=place.wrap_deg,
                 span_mm=d.tension.span_mm,
                 mass_kg_per_m=self.section.mass_kg_per_m,
-                bending_nm2=bending_nm2(self.link.section),
+                bending_nm2=rating.bending_nm2(self.link.section),
                 static_n=max(d.tension.static_n, 1.0),
                 known=self.set_n is not None,
                 creep=self.loss.creep,
@@ -400,6 +386,7 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
             mass_kg_per_m=self.section.mass_kg_per_m,
             locked=self.link.tensioning == "locked",
             drum_wrap_deg=place.drum_wrap_deg,
+            bending_nm2=self.bending_nm2,
         )
 
     def _tension(self, flow: Flow, design_kw: float) -> rating.Tension:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from math import sqrt
 
-from pulltide.core.findings import COMMON_PRACTICE, EXACT
+from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.links.v_belt import rating, tables
 from pulltide.core.links.v_belt.asked import (
     ENTERED,
@@ -23,6 +24,8 @@ from pulltide.core.transmission import AnyResult, LinkResult
 from pulltide.core.two_wheels import entered_center
 from pulltide.core.units import M_PER_S_PER_FT_PER_MIN, MM_PER_IN, rim_speed_m_per_s
 from pulltide.core.working import Step, Working
+
+STIFF_STRING = Source("stiff-string acoustics", "clamped and pinned ends", "formula quoted from memory")
 
 
 class Workings:
@@ -362,17 +365,38 @@ class Workings:
     def frequency(self) -> Working:
         """Frequency of the plucked span."""
         mass = tables.section(self.d.link.section).mass_kg_per_m
+        tension, stiff = self.d.tension, rating.bending_nm2(self.d.link.section)
+        plain = 1000 * sqrt(tension.static_n / mass) / (2 * tension.span_mm)
+        share = 1000 * sqrt(stiff / tension.static_n) / tension.span_mm if tension.static_n > 0 else 0.0
         return self._one(
             "Strum frequency",
             Step(
-                "Frequency",
-                "f",
+                "Of a string without stiffness",
+                "f_0",
                 "√(T / m) / (2 t) · 1000",
-                {"T": self.d.tension.static_n, "m": mass, "t": self.d.tension.span_mm},
-                self.d.tension.frequency_hz,
+                {"T": tension.static_n, "m": mass, "t": tension.span_mm},
+                plain,
                 "Hz",
                 EXACT,
-                "short stiff spans read 5 to 10 % high",
+            ),
+            Step(
+                "Stiffness of the span",
+                "ε",
+                "√(B / T) / t · 1000",
+                {"B": stiff, "T": tension.static_n, "t": tension.span_mm},
+                share,
+                "",
+                STIFF_STRING,
+                "B: bending stiffness of the belt [N·m²]",
+            ),
+            Step(
+                "Frequency, between clamped and pinned ends",
+                "f",
+                "f_0 (1 + 2 ε + (4 + π² / 2) ε² + √(1 + π² ε²)) / 2",
+                {"f_0": plain, "ε": share},
+                tension.frequency_hz,
+                "Hz",
+                STIFF_STRING,
             ),
         )
 
