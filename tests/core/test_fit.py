@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import pairwise
-from math import degrees, hypot, pi
+from math import cos, degrees, hypot, pi, radians, sin
 
 import numpy as np
 import pytest
@@ -15,7 +16,9 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.fit import bearings
 from pulltide.core.fit.beam import E_MPA, Load, Piece, bend, flexibility, inertia_mm4
 from pulltide.core.fit.strength import Notch, Steel, Stressed, code_diameter_mm, goodman_diameter_mm, next_bar_mm
+from pulltide.core.fit.tensions import settings
 from pulltide.core.fit.whirl import critical_rpm
+from pulltide.core.observed import Loop, tension_n
 
 IN, LBF = 25.4, 4.4482216
 STEPPED = (Piece(0, 50, 25), Piece(50, 110, 30), Piece(110, 290, 40), Piece(290, 350, 30))
@@ -190,3 +193,31 @@ def test_weight_bends_a_bare_shaft_as_an_even_load_does():
     even = 7850e-9 * 9.80665 * pi * 30**2 / 4
     assert bent.deflection_at(500) == pytest.approx(-5 * even * 1000**4 / (384 * E_MPA * inertia_mm4(30)), rel=1e-6)
     assert degrees(bent.slope_at(500)) == pytest.approx(0, abs=1e-9)
+
+
+def test_a_belt_s_settings_agree_however_they_are_measured():
+    """Tension back from the strum; force by T/16; the pull at rest by the sum of both strands as vectors."""
+    loop = Loop(
+        belts=2,
+        driver_pitch_mm=90,
+        driven_pitch_mm=250,
+        wrap_deg=159.5,
+        span_mm=442.8,
+        mass_kg_per_m=0.097,
+        bending_nm2=0.018,
+        static_n=120,
+        known=True,
+        friction=0.62,
+        wanted_n=145,
+    )
+    found = {one.when: one for one in settings(loop)}
+    assert [found[when].static_n for when in ("new", "run_in", "again", "now")] == pytest.approx([188.5, 145, 116, 120])
+    for one in found.values():
+        assert tension_n(one.strum_hz, 442.8, 0.097, 0.018) == pytest.approx(one.static_n, rel=1e-6)
+        assert one.press_n == pytest.approx(one.static_n / 16)
+        tilt = radians(159.5)
+        strands = 2 * one.static_n * np.array([1 - cos(tilt), sin(tilt)])
+        assert one.rest_pull_n == pytest.approx(float(np.hypot(*strands)))
+    assert found["run_in"].dip_mm == pytest.approx(6.92, abs=0.01)
+    held = replace(loop, friction=None, known=False)
+    assert [one.when for one in settings(held)] == ["run_in"]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from math import exp, pi, radians, sqrt
+from math import exp, pi, radians, sin, sqrt
 
 #: Heat that a turning pulley, a reducer's case of 12 kg, a pillow block give off [W/K]. Common practice, no source.
 PULLEY_W_PER_K, CASE_W_PER_K, BLOCK_W_PER_K = 0.85, 2.4, 0.35
@@ -19,7 +19,7 @@ PITCH_SPREAD = 0.005
 class Loop:
     """A belt round two wheels. Tensions of one belt [N] at rest; ``creep`` is the share of speed lost at the pull
     ``creep_pull_n`` of all belts, 0 where teeth hold it; ``friction`` is that over the wrap, None where teeth hold it.
-    ``known`` says whether the tension is one that was set, not the one it should be.
+    ``known`` says whether the tension is one that was set, not ``wanted_n``, the one it should be.
     """
 
     belts: int
@@ -35,6 +35,7 @@ class Loop:
     creep_pull_n: float = 1.0
     friction: float | None = None
     pitch_spread: float = PITCH_SPREAD
+    wanted_n: float = 0.0
 
     def scaled(self, tension: float, driver_mm: float, driven_mm: float, friction: float) -> Loop:
         """The same belt at another tension, riding at other diameters, gripping otherwise."""
@@ -62,6 +63,11 @@ class Loop:
         ratio = exp(self.friction * radians(self.wrap_deg))
         mean = max(self.static_n - self.mass_kg_per_m * speed_m_per_s**2, 0.0)
         return self.belts * 2 * mean * (ratio - 1) / (ratio + 1)
+
+    @property
+    def rest_pull_n(self) -> float:
+        """Pull of all belts on either shaft at rest [N]: 2 N T sin(θ/2), θ the wrap of the smaller pulley."""
+        return 2 * self.belts * self.static_n * sin(radians(self.wrap_deg) / 2)
 
     @property
     def strum_hz(self) -> float:

@@ -191,6 +191,7 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
                 bending_nm2=0.0,
                 static_n=max(link.static_tension_n or d.to_set_n, 1.0),
                 known=link.static_tension_n is not None,
+                wanted_n=d.to_set_n,
                 creep=ROUND_CREEP if self.data.is_round else FLAT_CREEP,
                 creep_pull_n=self.allowed_n,
                 friction=self.data.friction,

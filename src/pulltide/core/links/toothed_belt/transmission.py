@@ -181,6 +181,7 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
                 bending_nm2=0.0,
                 static_n=max(result.details.static_n, 1.0),
                 known=False,
+                wanted_n=result.details.static_n,
             )
         )
 

@@ -301,6 +301,7 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
                 bending_nm2=rating.bending_nm2(self.link.section),
                 static_n=max(d.tension.static_n, 1.0),
                 known=self.set_n is not None,
+                wanted_n=design_tension_n(d),
                 creep=self.loss.creep,
                 creep_pull_n=self.loss.usual_n,
                 friction=friction,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from pulltide.core.errors import ImpossibleGeometry
@@ -10,6 +10,7 @@ from pulltide.core.fit.bearings import MOST_HOURS, insert_for
 from pulltide.core.fit.checks import RULES
 from pulltide.core.fit.shaft import SAFETY, ShaftAnswer, case_of, is_free, missing, solve, wheels_of
 from pulltide.core.fit.strength import next_bar_mm, steel
+from pulltide.core.fit.tensions import Setting, settings
 from pulltide.core.links import family_of
 from pulltide.core.shafts import Span, is_inch_shaft
 from pulltide.presentation.build_sheet import setup_figures
@@ -40,6 +41,18 @@ class Told:
 
 
 @dataclass(frozen=True, slots=True)
+class Tensions:
+    """What a belt is set to: times of its life as columns, ways to measure as rows, as text."""
+
+    when: tuple[str, ...]
+    rows: tuple[tuple[str, tuple[str, ...]], ...]
+
+
+#: When a belt is set to what, in words.
+WHEN = {"new": "new", "run_in": "run in", "again": "set again below", "now": "as measured"}
+
+
+@dataclass(frozen=True, slots=True)
 class LengthCard:
     """One stage that something of a stock length runs round."""
 
@@ -48,6 +61,7 @@ class LengthCard:
     center: str
     lengths: tuple[Length, ...]
     setup: tuple[Told, ...]
+    tensions: Tensions | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -150,8 +164,31 @@ def _cards(context: Context, lengths: dict[int, tuple[Length, ...]]) -> Iterator
         assert line is not None
         link, result = context.plan.links[index], line.links[index]
         title = filled(family_of(link.kind).words(link, result.step).title, units)
-        setup = tuple(Told(f.label, str(show(f.value, f.unit, units))) for f in setup_figures(result))
-        yield LengthCard(index + 1, title, str(show(result.center_distance_mm, "mm", units)), listed, setup)
+        loop = result.transmission.observed(result).loop if result.load_known else None
+        tensions = None if loop is None else _tensions(tuple(settings(loop)), units)
+        told = [figure for figure in setup_figures(result) if not (tensions and figure.key in BY_TENSION)]
+        setup = tuple(Told(f.label, str(show(f.value, f.unit, units))) for f in told)
+        yield LengthCard(index + 1, title, str(show(result.center_distance_mm, "mm", units)), listed, setup, tensions)
+
+
+#: Figures of a card that its table of tensions holds.
+BY_TENSION = frozenset(("tension", "deflection_force", "deflection", "frequency"))
+
+
+def _tensions(found: tuple[Setting, ...], units: Units) -> Tensions:
+    def shown(values: Iterable[float], unit: str) -> tuple[str, ...]:
+        return tuple(str(show(value, unit, units)) for value in values)
+
+    dip = show(found[0].dip_mm, "mm", units)
+    return Tensions(
+        tuple(WHEN[one.when] for one in found),
+        (
+            ("Tension of each belt", shown((one.static_n for one in found), "N")),
+            (f"Force for {dip} at mid-span", shown((one.press_n for one in found), "N")),
+            ("Strum", shown((one.strum_hz for one in found), "Hz")),
+            ("Pull on a shaft at rest", shown((one.rest_pull_n for one in found), "N")),
+        ),
+    )
 
 
 def _fields(context: Context, number: int) -> Iterator[forms.FormField]:
