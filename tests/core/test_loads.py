@@ -13,7 +13,8 @@ from pulltide.core.own_words import own_words
 from pulltide.core.remedies import with_remedies
 from pulltide.demo import demo_machines
 from pulltide.quantities import DEFAULT_UNITS
-from pulltide.services.editing import Change, apply_change
+from pulltide.services.change import Change
+from pulltide.services.editing import apply_change
 
 
 def changed(machine: Machine, operation: str, kind: str = "") -> Machine:

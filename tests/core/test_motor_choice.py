@@ -11,7 +11,8 @@ from pulltide.core.motor_choice import motor_choices
 from pulltide.core.search.wish import motor_groups
 from pulltide.demo import demo_machines
 from pulltide.quantities import DEFAULT_UNITS
-from pulltide.services.editing import Change, apply_change
+from pulltide.services.change import Change
+from pulltide.services.editing import apply_change
 
 
 @pytest.mark.parametrize("machine", demo_machines(), ids=lambda machine: machine.name)

@@ -13,7 +13,8 @@ from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources.stock import SOURCE
 from pulltide.quantities import Units
 from pulltide.services.beginning import begun
-from pulltide.services.editing import Change, apply_change
+from pulltide.services.change import Change
+from pulltide.services.editing import apply_change
 
 STARTED = [kind for kind in NEED_KINDS if kind.starter]
 

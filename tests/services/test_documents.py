@@ -15,7 +15,7 @@ from pulltide.core.machine import FORMAT_VERSION, Machine
 from pulltide.demo import demo_machines
 from pulltide.quantities import Units
 from pulltide.services.documents import STEPS, UnreadableDocument, loaded, upgraded
-from pulltide.services.editing import read_machine
+from pulltide.services.raw_machines import read_machine
 
 SAMPLES = sorted((Path(__file__).parents[1] / "data").glob("version_*/*.json"))
 

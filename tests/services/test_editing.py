@@ -11,8 +11,11 @@ from pulltide.core.errors import InputErrors
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.quantities import Units
-from pulltide.services.editing import MOST_PLANS, Change, apply_change, read_machine
+from pulltide.services.change import Change
+from pulltide.services.editing import apply_change
 from pulltide.services.fields import describe
+from pulltide.services.operations import MOST_PLANS
+from pulltide.services.raw_machines import read_machine
 
 INCH_UNITS = Units(length="in")
 BELT = "plans.0.links.0"

@@ -15,10 +15,12 @@ from pulltide.core.run_log.judging import page_of
 from pulltide.core.run_log.log import Log
 from pulltide.demo import demo_machines
 from pulltide.quantities import Units
-from pulltide.services.editing import Change, apply_change, read_machine
+from pulltide.services.change import Change
+from pulltide.services.editing import apply_change
 from pulltide.services.listening import reading_of
 from pulltide.services.log_file import readings_csv, upkeep_calendar, with_readings
 from pulltide.services.log_report import log_report
+from pulltide.services.raw_machines import read_machine
 from pulltide.services.upkeep import dues_of
 
 UNITS = Units()

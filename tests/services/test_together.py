@@ -7,7 +7,8 @@ import pytest
 from builders import build_belt, build_machine
 from pulltide.core.errors import InputErrors
 from pulltide.quantities import DEFAULT_UNITS
-from pulltide.services.editing import Change, apply_change
+from pulltide.services.change import Change
+from pulltide.services.editing import apply_change
 
 CHAIN = {"kind": "roller_chain", "chain": "50", "driver_teeth": 17, "driven_teeth": 23, "pitches": 90}
 

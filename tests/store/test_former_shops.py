@@ -14,8 +14,8 @@ from pulltide.core.line import solve_plan
 from pulltide.core.machine import FORMAT_VERSION
 from pulltide.ops.cluster import Cluster
 from pulltide.quantities import Units
+from pulltide.services.change import Change
 from pulltide.services.documents import loaded
-from pulltide.services.editing import Change
 from pulltide.services.machines import StoredMachine, edit
 from pulltide.store.database import connect, migrate
 from pulltide.store.machines import PostgresMachines

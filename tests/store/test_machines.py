@@ -10,8 +10,8 @@ from sqlalchemy import Engine, event, text
 
 from builders import build_machine
 from pulltide.quantities import Units
+from pulltide.services.change import Change
 from pulltide.services.documents import UnreadableDocument
-from pulltide.services.editing import Change
 from pulltide.services.machines import ChangedElsewhere, NoSuchMachine, UnreadableMachine, edit
 from pulltide.store.database import current_revision, migrate, newest_revision
 from pulltide.store.machines import KEPT_STATES, PostgresMachines

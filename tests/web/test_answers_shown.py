@@ -17,7 +17,8 @@ from pulltide.demo import demo_machines
 from pulltide.presentation.sheet import sheet
 from pulltide.presentation.words import measured_line
 from pulltide.quantities import Units, show
-from pulltide.services.editing import Change, apply_change
+from pulltide.services.change import Change
+from pulltide.services.editing import apply_change
 from pulltide.services.machines import StoredMachine
 from pulltide.services.reporting import solve_report
 from pulltide.web.places import Context

@@ -10,7 +10,8 @@ from fastapi.testclient import TestClient
 
 from builders import build_machine
 from pulltide.quantities import Units
-from pulltide.services.editing import Change, apply_change
+from pulltide.services.change import Change
+from pulltide.services.editing import apply_change
 from pulltide.services.matching import differences
 from web.test_pages import keep, post, token
 

@@ -12,8 +12,8 @@ from fastapi.testclient import TestClient
 from builders import build_belt, build_machine
 from pulltide.demo import demo_machines
 from pulltide.quantities import Units
-from pulltide.services.editing import read_machine
 from pulltide.services.proof import proofs
+from pulltide.services.raw_machines import read_machine
 from pulltide.web import api, pages
 from pulltide.web.guard import MOST_BYTES, POLICY
 from pulltide.web.room import SEATS, room

@@ -9,7 +9,8 @@ from builders import SHIPPED, build_machine
 from pulltide.core.catalog import Catalog, Item
 from pulltide.core.errors import InputErrors
 from pulltide.quantities import DEFAULT_UNITS, Units
-from pulltide.services.editing import Change, apply_change
+from pulltide.services.change import Change
+from pulltide.services.editing import apply_change
 from pulltide.services.shelf import ShelfItem, shop_catalog
 from web.test_pages import keep, post, set_value
 

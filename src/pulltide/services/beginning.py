@@ -8,7 +8,9 @@ from typing import Literal
 from pulltide.core.machine import Machine
 from pulltide.core.needs import NEED_KINDS
 from pulltide.quantities import Units
-from pulltide.services.editing import Change, apply_change, read_machine
+from pulltide.services.change import Change
+from pulltide.services.editing import apply_change
+from pulltide.services.raw_machines import read_machine
 
 #: By which question it is begun.
 Begin = Literal["know", "parts", "wrong"]

@@ -16,8 +16,8 @@ from pulltide.core.findings import Finding
 from pulltide.core.model import READ_QUANTITY, CoreModel
 from pulltide.core.working import Step, Working
 from pulltide.quantities import DEFAULT_UNITS, Units, reader_for
-from pulltide.services.editing import reason
 from pulltide.services.fields import described
+from pulltide.services.raw_machines import reason
 from pulltide.services.texts import unusable_texts
 from pulltide.words import filled_throughout
 

@@ -16,9 +16,9 @@ from pulltide.core.run_log.judging import line_kinds
 from pulltide.core.run_log.log import Visit
 from pulltide.core.run_log.upkeep import Due
 from pulltide.quantities import Units
-from pulltide.services.editing import MOST_FAULTS, read_machine
 from pulltide.services.lists.sheet import RefusedFile, read_sheet
 from pulltide.services.lists.writing import table_csv
+from pulltide.services.raw_machines import MOST_FAULTS, read_machine
 
 OF_A_PAGE = ("hours", "day", "load", "air", "healthy")
 HEADER = (*OF_A_PAGE, "reading", "where", "value", "instrument")

@@ -11,7 +11,8 @@ from pulltide.core.catalog import Catalog
 from pulltide.core.errors import PulltideError
 from pulltide.core.machine import Machine
 from pulltide.quantities import Units
-from pulltide.services.editing import Change, apply_change, touches_nothing_new
+from pulltide.services.change import Change
+from pulltide.services.editing import apply_change, touches_nothing_new
 
 
 class NoSuchMachine(PulltideError, LookupError):

@@ -19,9 +19,9 @@ from pulltide.presentation.paper.pdf_file import Size
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.comparing import compare_report
-from pulltide.services.editing import read_machine
 from pulltide.services.log_report import log_report
 from pulltide.services.machines import MachineStore, StoredMachine, UnreadableMachine
+from pulltide.services.raw_machines import read_machine
 from pulltide.services.reporting import solve_report
 from pulltide.services.running import one_start, run_report
 from pulltide.services.searching import Searcher, ways_report, wish_from

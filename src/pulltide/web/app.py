@@ -18,8 +18,8 @@ from starlette.staticfiles import StaticFiles
 from pulltide.demo import demo_machines
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.quantities.reading import read_quantity
-from pulltide.services.editing import read_machine
 from pulltide.services.machines import StoredMachine
+from pulltide.services.raw_machines import read_machine
 from pulltide.services.searching import Searcher
 from pulltide.store.database import connect, pool_size
 from pulltide.store.dumps import Dumps

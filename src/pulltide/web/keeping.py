@@ -11,9 +11,9 @@ from starlette.responses import RedirectResponse, Response
 
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.services.archive import NoArchive, packed, unpacked
-from pulltide.services.editing import read_machine
 from pulltide.services.machines import StoredMachine
 from pulltide.services.matching import same_named
+from pulltide.services.raw_machines import read_machine
 from pulltide.store.dumps import Dump, DumpFailed, Dumps
 from pulltide.web.pages import Machines, catalog_of, menu
 from pulltide.web.person import AnyPerson, SurePerson

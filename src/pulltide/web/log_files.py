@@ -15,7 +15,7 @@ from pulltide.core.machine import Machine, Plan
 from pulltide.core.run_log.instruments import READS
 from pulltide.presentation.log_words import Places, task_words
 from pulltide.presentation.paper.bundle import plain_name
-from pulltide.services.editing import Change
+from pulltide.services.change import Change
 from pulltide.services.listening import Listen, reading_of
 from pulltide.services.log_file import readings_csv, upkeep_calendar, with_readings
 from pulltide.services.machines import edit

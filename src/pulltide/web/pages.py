@@ -23,11 +23,13 @@ from pulltide.presentation.parts_file import CSV, WORKBOOK, parts_csv, parts_wor
 from pulltide.quantities import UNIT_CHOICES, Units
 from pulltide.services.archive import file_name
 from pulltide.services.beginning import Begin, begun
+from pulltide.services.change import Change
 from pulltide.services.documents import UnreadableDocument, name_of
-from pulltide.services.editing import Change, moved_to, read_machine
 from pulltide.services.machines import MachineStore, StoredMachine, edit
 from pulltide.services.matching import same_named
+from pulltide.services.operations import moved_to
 from pulltide.services.quotes import ask
+from pulltide.services.raw_machines import read_machine
 from pulltide.services.searching import Searcher
 from pulltide.services.shelf import Shelf, kept_part, shop_catalog
 from pulltide.services.texts import why_unusable

@@ -17,10 +17,10 @@ from pulltide.core.identify import identify
 from pulltide.core.model import READ_QUANTITY
 from pulltide.quantities import Units, show
 from pulltide.quantities.reading import NotUnderstood, read_quantity, reader_for
-from pulltide.services.editing import reason
 from pulltide.services.lists.columns import FIELDS
 from pulltide.services.lists.taking import Upload, looked_at, taken
 from pulltide.services.lists.writing import as_csv, as_workbook
+from pulltide.services.raw_machines import reason
 from pulltide.services.stock import SHELF, StockItem
 from pulltide.services.texts import why_unusable
 from pulltide.store.stock import PostgresStock
