@@ -24,6 +24,7 @@ from pulltide.ops.backup import dump, folder_of
 from pulltide.ops.cluster import Cluster, ClusterError, home_for, open_log, put_aside_when_large
 from pulltide.ops.holder import holder_of
 from pulltide.ops.home import FORMER, data_folder, holds_a_shop, moved
+from pulltide.ops.instrument_stand_in import MODES as INSTRUMENT_MODES
 from pulltide.ops.price_stand_in import MODES
 from pulltide.store.database import connect, current_revision, newest_revision, revisions
 from pulltide.store.process import end_with_parent
@@ -101,11 +102,11 @@ def asked(question: str) -> bool:
         return False
 
 
-def start_prices(mode: str) -> tuple[subprocess.Popen[bytes] | None, str]:
-    """Start the price service that stands in for a real one, and give its address; nothing where it is off."""
+def start_stand_in(module: str, mode: str) -> tuple[subprocess.Popen[bytes] | None, str]:
+    """Start a service that stands in for a real one, and give its host and port; nothing where it is off."""
     if mode == "off":
         return None, ""
-    command = [sys.executable, "-m", "pulltide.ops.price_stand_in", "--mode", mode]
+    command = [sys.executable, "-m", f"pulltide.ops.{module}", "--mode", mode]
     service = subprocess.Popen(
         command,
         stdin=subprocess.DEVNULL,
@@ -116,13 +117,16 @@ def start_prices(mode: str) -> tuple[subprocess.Popen[bytes] | None, str]:
     )
     assert service.stdout is not None
     port = service.stdout.readline().strip().decode()
-    return service, f"http://127.0.0.1:{port}" if port else ""
+    return service, f"127.0.0.1:{port}" if port else ""
 
 
-def start_server(cluster: Cluster, options: argparse.Namespace, prices: str) -> subprocess.Popen[bytes]:
+def start_server(
+    cluster: Cluster, options: argparse.Namespace, prices: str, instruments: str
+) -> subprocess.Popen[bytes]:
     """Start the web server as a child."""
     environment = os.environ | {
-        "PULLTIDE_PRICES": prices,
+        "PULLTIDE_PRICES": f"http://{prices}" if prices else "",
+        "PULLTIDE_INSTRUMENTS": instruments,
         "PULLTIDE_DATABASE_URL": cluster.shop_url(),
         "PULLTIDE_SECRET": secret(options.data),
         "PULLTIDE_DEMO": "1",
@@ -229,7 +233,8 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
     """Start everything, wait for Ctrl-C, stop everything."""
     check_port(options.port)
     cluster = Cluster(home_for(options.data, "pg"))
-    server = service = None
+    server: subprocess.Popen[bytes] | None = None
+    services: list[subprocess.Popen[bytes]] = []
     try:
         cluster.start()
         if options.fresh and cluster.has_database():
@@ -239,8 +244,12 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
         cluster.hand_over()
         if to_migrate(cluster.shop_url()):
             say(f"The data is brought up to this version; backed up in {dump(cluster, options.data, 'before-upgrade')}")
-        service, prices = start_prices(options.prices)
-        server = start_server(cluster, options, prices)
+        addresses = []
+        for module, mode in (("price_stand_in", options.prices), ("instrument_stand_in", options.instruments)):
+            service, address = start_stand_in(module, mode)
+            services += [service] if service is not None else []
+            addresses.append(address)
+        server = start_server(cluster, options, *addresses)
         wait_until_ready(options, server)
         address = f"http://127.0.0.1:{options.port}/"
         (options.data / "address").write_text(address)
@@ -250,8 +259,8 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
     finally:
         for number in (signal.SIGINT, signal.SIGTERM):
             signal.signal(number, signal.SIG_IGN)
-        if service is not None:
-            service.kill()
+        for one in services:
+            one.kill()
         _end(server)
         cluster.stop()
         (options.data / "address").unlink(missing_ok=True)
@@ -278,6 +287,12 @@ def main() -> int:
         choices=("off", *MODES),
         default="fine",
         help="made-up price service: well, slow, answering nonsense, dead, or none (fine)",
+    )
+    parser.add_argument(
+        "--instruments",
+        choices=("off", *INSTRUMENT_MODES),
+        default="fine",
+        help="made-up instruments: well, dropping out, in other units, showing nonsense, dead, or none (fine)",
     )
     parser.add_argument("--data", type=Path, help=f"folder that holds the data ({data_folder()})")
     options = parser.parse_args()

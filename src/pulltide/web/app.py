@@ -23,6 +23,7 @@ from pulltide.services.raw_machines import read_machine
 from pulltide.services.searching import Searcher
 from pulltide.store.database import connect, pool_size
 from pulltide.store.dumps import Dumps
+from pulltide.store.instrument_client import InstrumentClient
 from pulltide.store.machines import PostgresMachines
 from pulltide.store.people import PostgresPeople
 from pulltide.store.prepare import prepare
@@ -121,6 +122,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.shelf = PostgresShelf(engine)
     app.state.stock = PostgresStock(engine)
     app.state.quotes, app.state.prices = PostgresQuotes(engine), PriceClient(settings.prices)
+    app.state.instruments = InstrumentClient(settings.instruments)
     app.state.engine = engine
     app.state.searcher = Searcher(RowFile(cache_folder()))
     app.state.patience_s = PATIENCE_S

@@ -16,10 +16,12 @@ from pulltide.core.run_log.instruments import READS
 from pulltide.presentation.log_words import Places, task_words
 from pulltide.presentation.paper.bundle import plain_name
 from pulltide.services.change import Change
+from pulltide.services.instruments import BY, understood
 from pulltide.services.listening import Listen, reading_of
 from pulltide.services.log_file import readings_csv, upkeep_calendar, with_readings
 from pulltide.services.machines import edit
-from pulltide.services.upkeep import dues_of
+from pulltide.services.upkeep import dues_of, expected_of
+from pulltide.store.instrument_client import NoReading
 from pulltide.web.pages import Machines, Posted, catalog_of
 from pulltide.web.person import AnyPerson, SurePerson
 from pulltide.web.room import room
@@ -90,6 +92,29 @@ def read_in(machine_id: str, machines: Machines, person: SurePerson, form: Poste
     added = with_readings(machine, _plan(machine, sent.plan), content, name, person.units)
     machines.save(machine_id, sent.version, added, "Readings read in")
     return _back(machine_id, sent.plan, len(added.log.visits) - 1)
+
+
+class Live(BaseModel):
+    """What is watched: a reading by its name, on which plan."""
+
+    named: str = Field(max_length=30)
+    plan: int = Field(0, ge=0, le=20)
+
+
+@router.get("/machines/{machine_id}/log/live", dependencies=HEAVY)
+def live(
+    request: Request, machine_id: str, machines: Machines, person: AnyPerson, watched: Annotated[Live, Query()]
+) -> dict[str, str]:
+    """What an instrument shows now, ready to be written down, or why there is nothing."""
+    machine, (kind, _, at) = machines.get(machine_id).machine, watched.named.partition("@")
+    aimed_at = expected_of(machine, _plan(machine, watched.plan), kind, at)
+    if kind not in BY or aimed_at is None:
+        return {"shows": "", "why": "No instrument reads this."}
+    try:
+        shown = request.app.state.instruments.read(BY[kind], aimed_at)
+        return {"shows": understood(kind, at, shown, person.units), "why": ""}
+    except (NoReading, InputError) as error:
+        return {"shows": "", "why": str(error)}
 
 
 @router.get("/machines/{machine_id}/log.csv")

@@ -12,7 +12,7 @@ class Settings:
     """Where the data is, the key that signs form tokens, whether to load the demo shop once, how many workers share.
 
     ``backups`` is the folder that dumps are kept in, made with ``database_programs``; None where nobody said.
-    ``prices`` is the address of a price service, empty without one.
+    ``prices`` is the address of a price service, ``instruments`` that of instruments on a line; empty without.
     """
 
     database_url: str
@@ -22,10 +22,11 @@ class Settings:
     backups: Path | None = None
     database_programs: Path | None = None
     prices: str = ""
+    instruments: str = ""
 
 
 def from_environment() -> Settings:
-    """Settings from PULLTIDE_DATABASE_URL, _SECRET, _DEMO, _WORKERS, _BACKUPS, _DATABASE_PROGRAMS and _PRICES."""
+    """Settings from PULLTIDE_DATABASE_URL and what else begins with PULLTIDE_, as it stands below."""
     workers = os.environ.get("PULLTIDE_WORKERS", "1")
     return Settings(
         os.environ["PULLTIDE_DATABASE_URL"],
@@ -35,6 +36,7 @@ def from_environment() -> Settings:
         _folder("PULLTIDE_BACKUPS"),
         _folder("PULLTIDE_DATABASE_PROGRAMS"),
         os.environ.get("PULLTIDE_PRICES", ""),
+        os.environ.get("PULLTIDE_INSTRUMENTS", ""),
     )
 
 

@@ -48,6 +48,40 @@ async function recorded(seconds) {
 }
 
 window.pulltide.listening = {
+  // What an instrument shows stands beside the value once a second, until it is held.
+  async watch(event) {
+    const button = event.target, form = button.closest("form");
+    const says = form.querySelector(".live-says"), value = form.querySelector("[name=part]");
+    if (button.dataset.watching) {
+      delete button.dataset.watching;
+      button.textContent = "Watch";
+      if (says.dataset.shows) value.value = says.dataset.shows;
+      value.focus();
+      return;
+    }
+    button.dataset.watching = "yes";
+    button.textContent = "Hold";
+    while (button.isConnected && button.dataset.watching) {
+      const named = encodeURIComponent(form.querySelector("[name=kind]").value);
+      const plan = form.querySelector("[name=plan]").value;
+      const [shows, why] = await this.shown(`${button.dataset.liveFrom}?named=${named}&plan=${plan}`);
+      if (!button.dataset.watching) break;
+      says.textContent = shows || why;
+      says.dataset.shows = shows;
+      await new Promise((done) => setTimeout(done, 900));
+    }
+  },
+
+  async shown(address) {
+    try {
+      const answer = await fetch(address, { signal: AbortSignal.timeout(4000) });
+      const said = answer.ok ? await answer.json() : { shows: "", why: "No reading now." };
+      return [said.shows, said.why];
+    } catch (error) {
+      return ["", "No answer, still trying."];
+    }
+  },
+
   // The button is there only where the browser can record.
   offerRecording() {
     const may = Boolean(navigator.mediaDevices && window.AudioWorkletNode);
