@@ -114,3 +114,16 @@ def test_a_start_in_two_ways_or_in_none_that_is_known_is_refused(client, tmp_pat
     assert json.loads(CliRunner().invoke(app, ["run", str(file), "--start", "star:3"]).output) == star
     for odd in ("star", "star:99", "crank:3", "vfd:-1"):
         assert CliRunner().invoke(app, ["run", str(file), "--start", odd]).exit_code != 0, odd
+
+
+def test_another_run_stands_beside_it(client):
+    identity = kept(client, DEMO[4])
+    where = f"/machines/{identity}/runup?wish="
+    alone = client.get(f"{where}soft:vfd2").text
+    assert 'class="beside"' not in alone
+    direct, plan = (client.get(f"{where}soft:vfd2;beside:{one}").text for one in ("direct", "plan1"))
+    assert direct.count('class="beside"') == 3
+    assert "beside it: started direct" in direct
+    assert f"beside it: {DEMO[4].plans[1].name}" in plan
+    assert 'class="beside"' not in client.get(f"{where}beside:plan7").text
+    assert said_of("beside:plan99") == {}

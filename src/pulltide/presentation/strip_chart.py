@@ -60,8 +60,11 @@ class Across:
         return round(self.split + (WIDTH - RIGHT - self.split) * (at - self.off_s) / (self.end_s - self.off_s), 2)
 
 
-def strip_chart(train: DriveTrain, run: Run, units: Units) -> Strips:
-    """Speed of the last shaft with the motor's over the ratio, and torque of the motor with that of the load."""
+def strip_chart(train: DriveTrain, run: Run, units: Units, beside: Run | None = None) -> Strips:
+    """Speed of the last shaft with the motor's over the ratio, torque of the motor with that of the load, its current.
+
+    The start of another run stands beside it, as far as this one has room.
+    """
     off = run.when("power_off") or run.time_s[-1]
     across = Across(off, run.time_s[-1])
     strips = 3 if run.amps_a else 2
@@ -70,18 +73,37 @@ def strip_chart(train: DriveTrain, run: Run, units: Units) -> Strips:
     ratio = train.whole.ratio
     over = [speed / ratio for speed in run.first_rpm]
     at_motor = [torque / ratio for torque in run.load_nm]
-    _strip(picture, across, (TOP, f"{train.names[-1]}, rpm"), run.time_s, (run.last_rpm, over))
+    other = _start_of(beside, off)
+    named = (TOP, f"{train.names[-1]}, rpm")
+    _strip(picture, across, named, run.time_s, (run.last_rpm, over, (other.time_s, other.last_rpm)))
     unit, factor = show(1.0, "N*m", units).unit, in_unit(1.0, "N*m", units)
     torques = [[torque * factor for torque in one] for one in (run.motor_nm, at_motor)]
-    _strip(picture, across, (TOP + STRIP + GAP, f"At the motor, {unit}"), run.time_s, (torques[0], torques[1]))
+    third = (other.time_s, [torque * factor for torque in other.motor_nm])
+    named = (TOP + STRIP + GAP, f"At the motor, {unit}")
+    _strip(picture, across, named, run.time_s, (torques[0], torques[1], third))
     if run.amps_a:
         rated = [train.motor.rated_a or 0.0] * len(run.time_s)
-        _strip(picture, across, (TOP + 2 * (STRIP + GAP), "Motor current, A"), run.time_s, (run.amps_a, rated))
+        named, third = (TOP + 2 * (STRIP + GAP), "Motor current, A"), (other.time_s, other.amps_a)
+        _strip(picture, across, named, run.time_s, (run.amps_a, rated, third))
     lettered = [event for event in run.events if event.what in LETTERED]
     for event, after in zip_longest(lettered, lettered[1:]):
         _event(picture, across, event, (foot, None if after is None else across.x(after.at_s)))
     _times(picture, across, foot)
     return Strips(picture, tuple(_frames(train, run, across, units)), TOP, foot)
+
+
+def _start_of(run: Run | None, until: float) -> Run:
+    """A run until it is switched off, or until a time; nothing of none."""
+    if run is None:
+        return Run()
+    end = min(run.when("power_off") or until, until)
+    count = sum(at <= end for at in run.time_s)
+    return Run(
+        time_s=run.time_s[:count],
+        last_rpm=run.last_rpm[:count],
+        motor_nm=run.motor_nm[:count],
+        amps_a=run.amps_a[:count],
+    )
 
 
 def _thinned(values: list[float]) -> range:
@@ -93,10 +115,11 @@ def _strip(
     across: Across,
     named: tuple[float, str],
     times: list[float],
-    lines: tuple[list[float], list[float]],
+    lines: tuple[list[float], list[float], tuple[list[float], list[float]]],
 ) -> None:
     top, name = named
-    most = max(max(lines[0]), max(lines[1]), 1e-9) * 1.08
+    beside = list(zip(*lines[2], strict=False))
+    most = max(*lines[0], *lines[1], *(value for _, value in beside), 1e-9) * 1.08
     foot = top + STRIP
 
     def y(value: float) -> float:
@@ -105,6 +128,9 @@ def _strip(
     for level in round_steps(most, 4):
         picture.marks.append(polyline([(LEFT, y(level)), (WIDTH - RIGHT, y(level))], "tick"))
         picture.words.append(Word(LEFT - 6, y(level), f"{level:g}", "level", None, "end"))
+    if beside:
+        step = max(len(beside) // MOST_POINTS, 1)
+        picture.marks.append(polyline([(across.x(at), y(value)) for at, value in beside[::step]], "beside"))
     for values, role in ((lines[1], "load"), (lines[0], "torque")):
         points = [(across.x(times[k]), y(values[k])) for k in _thinned(values)]
         picture.marks.append(polyline([*points, (across.x(times[-1]), y(values[-1]))], role))

@@ -6,11 +6,13 @@ from collections.abc import Iterator
 from dataclasses import asdict, dataclass, replace
 
 from pulltide.core.errors import InputError
+from pulltide.core.line import solve_plan
+from pulltide.core.machine import MOST_PLANS
 from pulltide.core.run_log.of_line import is_three_phase
 from pulltide.core.run_up.checks import findings
 from pulltide.core.run_up.control import Conditions
-from pulltide.core.run_up.drive_train import drive_train
-from pulltide.core.run_up.simulate import run_up
+from pulltide.core.run_up.drive_train import DriveTrain, drive_train
+from pulltide.core.run_up.simulate import Run, run_up
 from pulltide.presentation.run_words import event_words, tiles
 from pulltide.presentation.strip_chart import Strips, strip_chart
 from pulltide.presentation.words import FindingLine, finding_line
@@ -57,6 +59,7 @@ class RunView:
     slip_known: bool
     may_run_back: bool
     csv: str
+    beside: str = ""
 
 
 def said_of(wish: str) -> dict[str, str]:
@@ -67,6 +70,7 @@ def said_of(wish: str) -> dict[str, str]:
     """
     pairs = (pair.partition(":") for pair in wish.split(";"))
     offered = {(name, value) for name, (_, choices) in CHOICES.items() for value, _ in choices}
+    offered |= {("beside", value) for value in (DIRECT, *(f"plan{number}" for number in range(MOST_PLANS)))}
     return {name: value for name, _, value in pairs if (name, value) in offered}
 
 
@@ -107,7 +111,7 @@ def runup_view(context: Context) -> RunView:
     except InputError as error:
         return _with(blank, missing=str(error))
     run = run_up(train, conditions_of(said))
-    strips = strip_chart(train, run, context.units)
+    strips = strip_chart(train, run, context.units, _beside(context, said, train))
     return _with(
         blank,
         strips=strips,
@@ -117,7 +121,47 @@ def runup_view(context: Context) -> RunView:
         findings=tuple(finding_line(finding, context.units) for finding in findings(train, run)),
         slip_known=train.slip_stage is not None,
         may_run_back=train.may_run_back,
+        beside=next(
+            (choice.words for label, row in blank.rows if label == BESIDE for choice in row[1:] if choice.on), ""
+        ),
     )
+
+
+#: Beside the run stands the same switched on direct, or another plan under the same conditions.
+DIRECT, BESIDE = "direct", "Beside it"
+
+
+def _beside(context: Context, said: dict[str, str], train: DriveTrain) -> Run | None:
+    """The other run, None where none is asked for or it cannot be run."""
+    asked = said.get("beside", "")
+    if asked == DIRECT:
+        return run_up(train, conditions_of({**said, "soft": "0"}))
+    number = int(asked.removeprefix("plan")) if asked else -1
+    if not 0 <= number < len(context.machine.plans):
+        return None
+    plan = context.machine.plans[number]
+    result = solve_plan(context.machine, plan, catalog=context.catalog)
+    if result is None or not plan.links:
+        return None
+    try:
+        return run_up(drive_train(context.machine, plan, result.chosen), conditions_of(said))
+    except InputError:
+        return None
+
+
+def _beside_row(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[RunChoice, ...]]]:
+    choices = [("", "nothing")]
+    choices += [(DIRECT, "started direct")] if said.get("soft", "0") != "0" else []
+    others = enumerate(context.machine.plans)
+    choices += [(f"plan{number}", plan.name) for number, plan in others if number != context.selection.plan]
+    if len(choices) == 1:
+        return
+    now, made = said.get("beside", ""), []
+    for value, words in choices:
+        kept = {**said, "beside": value} if value else {key: item for key, item in said.items() if key != "beside"}
+        wish = ";".join(f"{key}:{item}" for key, item in kept.items())
+        made.append(RunChoice(words, context.selection.to(wish=wish), value == now))
+    yield BESIDE, tuple(made)
 
 
 def _with(view: RunView, **changes: object) -> RunView:
@@ -134,3 +178,4 @@ def _rows(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[R
             wish = ";".join(f"{key}:{item}" for key, item in {**said, name: value}.items())
             made.append(RunChoice(words, context.selection.to(wish=wish), value == now))
         yield label, tuple(made)
+    yield from _beside_row(context, said)
