@@ -43,6 +43,7 @@ def test_no_violation(window, empty_shop, scheme: str):
         f"/machines/{kept[4].id}/sheet?at=3-driver",
         f"/machines/{kept[3].id}/runup",
         f"/machines/{kept[4].id}/log",
+        "/practice?level=2&hints=1",
         f"/machines/{kept[5].id}/source?pick=motors",
         f"/machines/{kept[5].id}/need",
     ]

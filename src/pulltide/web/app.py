@@ -33,7 +33,7 @@ from pulltide.store.quotes import PostgresQuotes
 from pulltide.store.row_file import RowFile, cache_folder
 from pulltide.store.shelf import PostgresShelf
 from pulltide.store.stock import PostgresStock
-from pulltide.web import api, errors, keeping, log_files, pages, stock, taking
+from pulltide.web import api, errors, keeping, log_files, pages, practice, stock, taking
 from pulltide.web.guard import Guard
 from pulltide.web.page_view import page_view
 from pulltide.web.places import PLACES, Context
@@ -133,6 +133,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     app.include_router(taking.router)
     app.include_router(log_files.router)
+    app.include_router(practice.router)
     app.include_router(pages.router)
     app.include_router(keeping.router)
     app.include_router(stock.router)
