@@ -9,7 +9,7 @@ import pytest
 from builders import build_belt, build_machine
 from pulltide.core.findings import Severity
 from pulltide.core.fit import checks
-from pulltide.core.fit.shaft import case_of, is_free, missing, solve
+from pulltide.core.fit.shaft import case_of, harder, is_free, missing, solve
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.core.shafts import ShaftPart, Span
@@ -143,3 +143,29 @@ def test_shafts_of_the_demo_shop_are_placed_and_sound():
         told = [one for one in solve_plan(machine, plan).findings if one.code.startswith("fit.")]
         assert told
         assert all(one.severity is Severity.CLEAR for one in told)
+
+
+def test_a_drive_that_reverses_is_judged_both_ways():
+    """Weight helps one way and adds the other: the harder way decides, and each finding is the graver of both."""
+    pair = {"kind": "gear_pair", "module_mm": 3, "driver_teeth": 20, "driven_teeth": 60, "face_width_mm": 40}
+    span = Span(length_mm=300, bearing_1_mm=20, bearing_2_mm=280, driven_at_mm=150, load_n=900, load_at_mm=150)
+
+    def with_duty(reversing: bool):
+        machine = build_machine(
+            links=[pair], need={"running_torque_nm": 30.0, "peak_torque_nm": 40.0}, duty={"reversing": reversing}
+        )
+        plan = machine.plans[0].model_copy(update={"shafts": (ShaftPart(shaft=2, diameter_mm=16.0, span=span),)})
+        line = solve_plan(machine, plan).chosen
+        ways = [solve(case_of(machine, plan, line, 2, back=back)) for back in (False, True)]
+        return harder(machine, plan, line, 2), ways
+
+    one, (there, back) = with_duty(False)
+    assert one.weakest.goodman == there.weakest.goodman
+    assert not one.either_way
+    assert there.weakest.goodman != pytest.approx(back.weakest.goodman, rel=1e-3)
+    either, ways = with_duty(True)
+    assert either.either_way
+    assert either.weakest.goodman == min(way.weakest.goodman for way in ways)
+    for found in either.findings:
+        same = [one for way in ways for one in way.findings if one.code == found.code]
+        assert found.severity.rank == max(one.severity.rank for one in same), found.code

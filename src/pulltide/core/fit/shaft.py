@@ -115,6 +115,7 @@ class ShaftAnswer:
     wheels_mm: tuple[float, ...]
     critical_rpm: float
     findings: tuple[Finding, ...]
+    either_way: bool = False
 
     @cached_property
     def strip(self) -> Strip:
@@ -175,16 +176,16 @@ def wheels_of(line: LineResult, number: int) -> tuple[bool, bool]:
     return driven, number <= len(line.links) and has_wheel(line, number - 1, "driver")
 
 
-def case_of(machine: Machine, plan: Plan, line: LineResult, number: int) -> ShaftCase | None:
-    """The case of a shaft, None while something is missing."""
+def case_of(machine: Machine, plan: Plan, line: LineResult, number: int, *, back: bool = False) -> ShaftCase | None:
+    """The case of a shaft, None while something is missing; ``back`` with everything turning the other way."""
     part, shaft = plan.shaft_part(number), line.shafts[number - 1]
     driven, driver = wheels_of(line, number)
     running = shaft.running_torque_nm
     if part is None or part.span is None or missing(part, driven=driven, driver=driver) or running is None:
         return None
     span = part.span
-    wheels = [_wheel(line, number - 2, "driven", span.driven_at_mm or 0.0)] if driven else []
-    wheels += [_wheel(line, number - 1, "driver", span.driver_at_mm or 0.0)] if driver else []
+    wheels = [_wheel(line, number - 2, "driven", (span.driven_at_mm or 0.0, back))] if driven else []
+    wheels += [_wheel(line, number - 1, "driver", (span.driver_at_mm or 0.0, back))] if driver else []
     others = tuple(_other(span))
     start, end = _ends(span, [*span.bearings_mm, *(wheel.at_mm for wheel in (*wheels, *others))])
     peak = running if shaft.peak_torque_nm is None else shaft.peak_torque_nm
@@ -219,11 +220,12 @@ def _ends(span: Span, stations: Sequence[float]) -> tuple[float, float]:
     return min(0.0, *stations), max(stations)
 
 
-def _wheel(line: LineResult, index: int, side: str, at_mm: float) -> WheelOn:
-    link = line.links[index]
+def _wheel(line: LineResult, index: int, side: str, placed: tuple[float, bool]) -> WheelOn:
+    """A wheel of a stage where it stands [mm], with its force as it turns, or turning back."""
+    (at_mm, back), link = placed, line.links[index]
     mass = sum(disc.mass_kg for disc in link.transmission.discs if disc.side == side)
     force = link.forces[0 if side == "driver" else 1]
-    if line.shafts[index].turn == 1:
+    if (line.shafts[index].turn == 1) != back:
         # forces are told for a driver that turns counterclockwise; the motor is drawn turning clockwise
         force = force.reversed_turn(thrust_turns=link.transmission.thrust_turns)
     name = family_of(link.kind).title
@@ -351,6 +353,28 @@ def _of_inserts(answer: ShaftAnswer, insert: bearings.Insert) -> Iterator[Findin
     yield judge(checks.HEAVY, subject, heaviest / insert.dynamic_n)
 
 
+def harder(machine: Machine, plan: Plan, line: LineResult, number: int) -> ShaftAnswer | None:
+    """A shaft as it is loaded harder: turning either way where the duty reverses or the sense is not known.
+
+    Each finding is the graver of both. None while something is missing; raises ImpossibleGeometry for one not held.
+    """
+    case = case_of(machine, plan, line, number)
+    if case is None:
+        return None
+    answer = solve(case)
+    either = machine.duty.reversing or any(shaft.turn is None for shaft in line.shafts[:number])
+    other = case_of(machine, plan, line, number, back=True) if either else None
+    if other is None or other == case:
+        return answer
+    both = sorted((answer, solve(other)), key=lambda one: one.weakest.goodman)
+    graver = {finding.code: finding for finding in both[1].findings}
+    found = tuple(
+        graver[one.code] if one.code in graver and graver[one.code].severity.rank > one.severity.rank else one
+        for one in both[0].findings
+    )
+    return replace(both[0], findings=found, either_way=True)
+
+
 def findings(machine: Machine, plan: Plan, line: LineResult) -> Iterator[Finding]:
     """What is found at every shaft of a line whose span is entered and says enough."""
     if line.unbridged:
@@ -358,8 +382,8 @@ def findings(machine: Machine, plan: Plan, line: LineResult) -> Iterator[Finding
     for part in plan.shafts:
         if part.span is None or part.shaft > len(line.shafts) or not is_free(plan, part.shaft):
             continue
-        case = case_of(machine, plan, line, part.shaft)
         try:
-            yield from () if case is None else solve(case).findings
+            answer = harder(machine, plan, line, part.shaft)
+            yield from () if answer is None else answer.findings
         except ImpossibleGeometry:
             yield state(checks.IMPOSSIBLE, f"shaft-{part.shaft}")

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.fit.bearings import MOST_HOURS, insert_for
 from pulltide.core.fit.checks import RULES
-from pulltide.core.fit.shaft import SAFETY, ShaftAnswer, case_of, is_free, missing, solve, wheels_of
+from pulltide.core.fit.shaft import SAFETY, ShaftAnswer, harder, is_free, missing, wheels_of
 from pulltide.core.fit.strength import next_bar_mm, steel
 from pulltide.core.fit.tensions import Setting, settings
 from pulltide.core.links import family_of
@@ -129,13 +129,11 @@ def _solved(context: Context, number: int) -> tuple[ShaftAnswer | None, tuple[st
     assert line is not None
     driven, driver = wheels_of(line, number)
     lacks = missing(context.plan.shaft_part(number), driven=driven, driver=driver)
-    case = case_of(context.machine, context.plan, line, number)
-    if case is None:
-        return None, lacks or ("the running torque, under Need",), ""
     try:
-        return solve(case), (), ""
+        answer = harder(context.machine, context.plan, line, number)
     except ImpossibleGeometry as error:
         return None, (), str(error)
+    return answer, () if answer else lacks or ("the running torque, under Need",), ""
 
 
 def _tabs(context: Context, number: int, free: list[int]) -> Iterator[ShaftTab]:
@@ -209,7 +207,8 @@ def _fields(context: Context, number: int) -> Iterator[forms.FormField]:
 def _told(answer: ShaftAnswer, units: Units) -> Iterator[Told]:
     weakest, case = answer.weakest, answer.case
     guessed = "" if steel(case.steel).known else "; steel not known: the weakest bar that is sold"
-    yield Told("Safety against fatigue", f"{weakest.goodman:.2f}", f"at the {weakest.name}, by Goodman{guessed}")
+    way = "; either way, this way harder" if answer.either_way else ""
+    yield Told("Safety against fatigue", f"{weakest.goodman:.2f}", f"at the {weakest.name}, by Goodman{guessed}{way}")
     yield Told("The same by the ASME ellipse", f"{weakest.elliptic:.2f}", "nearer to what tests show")
     yields = min(section.yields for section in answer.sections)
     yield Told("Safety against yield at the peak", f"{yields:.2f}")
