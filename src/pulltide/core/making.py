@@ -47,13 +47,13 @@ class MadeWheel:
     order: tuple[str, ...]
     source: Source
     caution: str = ""
-    least_mm: float = 0.0
+    largest_bore_mm: float = 0.0
     bore_mm: float | None = None
     key_mm: tuple[float, float] | None = None
 
     def fitted(self, bore_mm: float | None, key_mm: tuple[float, float] | None) -> MadeWheel:
         """The same on a shaft of a size, where its rim leaves room for that."""
-        fits = bore_mm is not None and bore_mm < self.least_mm
+        fits = bore_mm is not None and bore_mm < self.largest_bore_mm
         return replace(self, bore_mm=bore_mm if fits else None, key_mm=key_mm if fits else None)
 
 

@@ -110,5 +110,5 @@ def made_gear(side: Side, tooth: Tooth, module_mm: float, face_mm: float) -> Mad
         order=order,
         source=GENERATED,
         caution="Cutting from sheet: kerf moves every flank. Cut three teeth and a bore as a trial and measure them.",
-        least_mm=root - 2 * RIM * module_mm,
+        largest_bore_mm=root - 2 * RIM * module_mm,
     )

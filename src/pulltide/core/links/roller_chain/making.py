@@ -115,5 +115,5 @@ def _sprocket(side: Side, size: tables.ChainSize, teeth: int, strands: int) -> M
         order=order,
         source=ISO_606,
         caution="Guard both nips. A plate cut by flame is hard at its edge and may crack: dress it before it is bent.",
-        least_mm=geometry.greatest_bore_mm(pitch, teeth),
+        largest_bore_mm=geometry.greatest_bore_mm(pitch, teeth),
     )

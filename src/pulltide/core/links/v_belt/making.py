@@ -136,7 +136,7 @@ def _pulley(side: Side, grooves: list[Groove], along: tuple[int, float, float], 
         order=order,
         source=source,
         caution="Long sleeves and rags stay away from the lathe; a printed or wooden rim is kept slow.",
-        least_mm=floor - 2 * RIM_MM,
+        largest_bore_mm=floor - 2 * RIM_MM,
     )
 
 
