@@ -21,6 +21,7 @@ from pulltide.core.run_log.log import READING_KINDS, Log, Visit, Work
 from pulltide.core.run_log.meters import RATED, InductionMeters, MotorState
 from pulltide.core.run_log.of_line import is_three_phase, running_of
 from pulltide.core.run_log.running import Running, StageModel
+from pulltide.core.run_log.trend import line_to, trends
 from pulltide.core.run_log.upkeep import TASKS, dues, location_of
 from pulltide.core.sources.curves import kloss
 from pulltide.demo import demo_machines
@@ -416,3 +417,37 @@ def test_upkeep_comes_due_by_hours_and_by_the_calendar():
     assert location_of("wet") == "dirty"
     assert location_of(None) == "normal"
     assert all(said(f"task.{code}") != f"task.{code}" for code in TASKS)
+
+
+def test_a_drift_reaches_its_limit_when_the_line_through_it_does():
+    """0.35, 0.62, 0.95, 1.20 % at 50 to 350 h, read to 0.1: 630 ± 69 h, plan 542 h; draws by chance agree."""
+    points = [(50, 0.35), (150, 0.62), (260, 0.95), (350, 1.20)]
+    hours, sigma, plan = line_to(points, 0.1, 2.0)
+    random, slopes = np.random.default_rng(1), []
+    x = np.array([h for h, _ in points])
+    for _ in range(4000):
+        slope, start = np.polyfit(x, [v + random.normal() * 0.1 for _, v in points], 1)
+        slopes.append((2.0 - start) / slope)
+    assert np.median(slopes) == pytest.approx(hours, rel=0.01)
+    assert np.quantile(slopes, 0.1) == pytest.approx(plan, rel=0.04)
+    assert sigma == pytest.approx(69, abs=1)
+    assert line_to(points[:2], 0.1, 2.0) is None, "too few"
+    assert line_to(points, 2.0, 2.0) is None, "not sure"
+    assert line_to(points, 0.1, 0.1) is None, "leads away"
+    assert line_to([(10, 1.0), (10, 1.1), (10, 1.2)], 0.1, 2.0) is None, "all at once"
+
+
+def test_a_chain_s_trend_begins_anew_where_it_was_replaced():
+    machine = demo_machines()[4]
+    plan = machine.plans[0]
+    running = running_of(machine, plan, solve_plan(machine, plan).chosen)
+    line = line_kinds(plan)
+
+    def page(hours: float, stretch: float) -> Visit:
+        return Visit(hours=hours, line=line, readings=({"kind": "stretch", "at": "link-3", "value": stretch},))
+
+    pages = tuple(page(hours, value) for hours, value in ((50, 0.35), (150, 0.62), (260, 0.95), (350, 1.20)))
+    (found,) = [one for one in trends(running, Log(visits=pages), line) if one.what == "stretch"]
+    assert 500 < found.plan_h < found.hours < 1000
+    replaced = Work(task="replace_chain", at="link-3", hours=200)
+    assert not [one for one in trends(running, Log(visits=pages, works=(replaced,)), line) if one.what == "stretch"]

@@ -10,6 +10,7 @@ from pulltide.core.machine import Plan
 from pulltide.core.run_log.diagnosis import WORTH_BITS, Band, Diagnosis, Next, Ranked
 from pulltide.core.run_log.instruments import READS, WARM
 from pulltide.core.run_log.judging import Judged, Page
+from pulltide.core.run_log.trend import Trend
 from pulltide.core.run_log.upkeep import Due
 from pulltide.quantities import Units, show
 from pulltide.words import running
@@ -254,6 +255,16 @@ def task_words(due: Due, places: Places) -> str:
     """A task with its place."""
     where = places.name(due.at)
     return f"{running(f'task.{due.task.code}')} ({where})" if where else running(f"task.{due.task.code}")
+
+
+def trend_words(trend: Trend, places: Places, units: Units) -> str:
+    """When a drift reaches its limit, and what to plan for."""
+    limit = show(trend.limit, READS[trend.what], units)
+    name = f"{running(f'what.{trend.what}')}, {places.short(trend.at)}"
+    return (
+        f"{name}: at this rate {limit} at about {trend.hours:.0f} h, give or take {2 * trend.sigma_h:.0f} h. "
+        f"Plan for {trend.plan_h:.0f} h."
+    )
 
 
 def load_words(found: Diagnosis) -> str:

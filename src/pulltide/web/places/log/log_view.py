@@ -14,6 +14,7 @@ from pulltide.core.run_log.log import Visit
 from pulltide.core.run_log.meters import InductionMeters
 from pulltide.core.run_log.of_line import running_of
 from pulltide.core.run_log.running import Running
+from pulltide.core.run_log.trend import trends
 from pulltide.core.run_log.upkeep import Due, dues, location_of
 from pulltide.presentation.log_charts import Line, Strip, history, strip, timeline
 from pulltide.presentation.log_words import (
@@ -26,6 +27,7 @@ from pulltide.presentation.log_words import (
     load_words,
     next_words,
     row_words,
+    trend_words,
     verdict,
     worth_reading,
 )
@@ -133,6 +135,7 @@ class LogView:
     nexts: tuple[str, ...]
     learned: bool
     charts: tuple[Picture, ...]
+    trends: tuple[str, ...]
     tasks: tuple[TaskLine, ...]
     now_x: float
     now_h: str
@@ -178,6 +181,7 @@ def log_view(context: Context) -> LogView:
         nexts=tuple(next_words(one, places) for one in worth_reading(found)[1:4]) if found else (),
         learned=bool(page and page.learned),
         charts=tuple(_charts(context, page, places)) if page else (),
+        trends=_trends(context, running, places),
         tasks=tasks,
         now_x=now_x,
         now_h=f"{context.machine.log.hours or 0:g}",
@@ -329,6 +333,13 @@ def _tasks(context: Context, running: Running | None, places: Places) -> tuple[t
     found = dues(running, context.plan.source, log, location_of(context.machine.duty.environment), date.today())
     lines, now_x = timeline(found, now)
     return tuple(_task(due, line, now, places) for due, line in zip(found, lines, strict=True)), now_x
+
+
+def _trends(context: Context, running: Running | None, places: Places) -> tuple[str, ...]:
+    if running is None:
+        return ()
+    found = trends(running, context.machine.log, line_kinds(context.plan))
+    return tuple(trend_words(trend, places, context.units) for trend in found)
 
 
 #: Words and mark of a task's state.
