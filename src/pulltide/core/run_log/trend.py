@@ -1,4 +1,4 @@
-"""When a reading that drifts evenly will reach its limit: a straight line through what was read since the last reset."""
+"""When a reading that drifts evenly reaches its limit: a straight line through what was read since the last reset."""
 
 from __future__ import annotations
 
