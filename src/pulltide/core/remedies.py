@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
+from functools import cached_property
 from itertools import islice
 from math import inf, prod
 
@@ -172,6 +173,11 @@ class Trial:
         self.work = 0
         self.stopped = False
 
+    @cached_property
+    def ratios(self) -> list[Change]:
+        """Other ratios for a wrong speed; kept, for what was solved is known by the change itself."""
+        return list(_other_ratios(self.machine, self.plan, self.result.chosen, self.catalog))
+
     @staticmethod
     def _stronger(plan: Plan) -> list[Change]:
         if plan.source is None:
@@ -219,7 +225,7 @@ class Trial:
         for group in _nearest_first(finding.subject, self.groups):
             yield group, self.groups[group]
         if finding.code in WRONG_SPEED:
-            yield "ratio", list(_other_ratios(self.machine, self.plan, self.result.chosen, self.catalog))
+            yield "ratio", self.ratios
 
     def _fails_still(self, change: Change, finding: Finding) -> bool:
         """Whether one setting alone shows the finding still, or a new one: the rest need not be solved.

@@ -188,8 +188,12 @@ def _per_inch(section_name: str) -> float:
 
 def listed_belts(catalog: Catalog, section_name: str) -> tuple[Item, ...]:
     """The belts of a section on the lists, shortest first."""
-    items = [item for item in catalog.of(BELT) if _belt_of(item).section == section_name]
-    return tuple(sorted(items, key=lambda item: _belt_of(item).pitch_length_mm))
+
+    def made() -> tuple[Item, ...]:
+        items = [item for item in catalog.of(BELT) if _belt_of(item).section == section_name]
+        return tuple(sorted(items, key=lambda item: _belt_of(item).pitch_length_mm))
+
+    return catalog.once(f"{BELT} {section_name}", made)
 
 
 def _belt_of(item: Item) -> Belt:
