@@ -37,6 +37,7 @@ def address(database_url: str, worker_id: str) -> Iterator[str]:
     """Address of a server process with two workers on the test database; test workers look for ports apart."""
     port = free_port(18_420 + 700 * (0 if worker_id == "master" else int(worker_id.removeprefix("gw"))))
     environment = os.environ | {"PULLTIDE_DATABASE_URL": database_url, "PULLTIDE_SECRET": "test-secret"}
+    environment["PULLTIDE_PATIENCE_S"] = "20"  # a crowded machine searches slowly; that is not what is tested
     command = [
         sys.executable,
         "-m",

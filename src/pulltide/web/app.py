@@ -37,7 +37,6 @@ from pulltide.web import api, errors, keeping, log_files, pages, practice, stock
 from pulltide.web.guard import Guard
 from pulltide.web.page_view import page_view
 from pulltide.web.places import PLACES, Context
-from pulltide.web.places.frame import PATIENCE_S
 from pulltide.web.room import seats
 from pulltide.web.selection import Selection
 from pulltide.web.settings import Settings, from_environment
@@ -125,7 +124,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.instruments = InstrumentClient(settings.instruments)
     app.state.engine = engine
     app.state.searcher = Searcher(RowFile(cache_folder()))
-    app.state.patience_s = PATIENCE_S
+    app.state.patience_s = settings.patience_s
     app.state.dumps = None
     if settings.backups is not None and settings.database_programs is not None:
         app.state.dumps = Dumps(settings.database_url, settings.backups, settings.database_programs)

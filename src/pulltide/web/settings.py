@@ -13,6 +13,7 @@ class Settings:
 
     ``backups`` is the folder that dumps are kept in, made with ``database_programs``; None where nobody said.
     ``prices`` is the address of a price service, ``instruments`` that of instruments on a line; empty without.
+    ``patience_s`` is how long a page waits for a search before it says that it goes on.
     """
 
     database_url: str
@@ -23,6 +24,7 @@ class Settings:
     database_programs: Path | None = None
     prices: str = ""
     instruments: str = ""
+    patience_s: float = 1.0
 
 
 def from_environment() -> Settings:
@@ -37,6 +39,7 @@ def from_environment() -> Settings:
         _folder("PULLTIDE_DATABASE_PROGRAMS"),
         os.environ.get("PULLTIDE_PRICES", ""),
         os.environ.get("PULLTIDE_INSTRUMENTS", ""),
+        float(os.environ.get("PULLTIDE_PATIENCE_S", "1")),
     )
 
 
