@@ -79,3 +79,12 @@ def test_a_recording_without_a_token_or_a_file_is_refused(client):
     )
     assert late.status_code == 409
     assert client.app.state.machines.get(identity).version == 1
+
+
+def test_a_copy_of_a_machine_begins_a_log_of_its_own(client):
+    identity = kept(client, DEMO[4])
+    token = client.get("/").text.split('name="form-token" content="')[1].split('"')[0]
+    client.post(f"/machines/{identity}/duplicate", data={"form_token": token})
+    (copy,) = [one for one in client.app.state.machines.all() if one.machine.name.endswith("(copy)")]
+    assert not copy.machine.log.visits
+    assert copy.machine.plans == DEMO[4].plans
