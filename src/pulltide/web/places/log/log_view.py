@@ -8,6 +8,7 @@ from datetime import date
 
 from pulltide.core.errors import InputError
 from pulltide.core.run_log.causes import NOTICED
+from pulltide.core.run_log.diagnosis import Ranked
 from pulltide.core.run_log.instruments import READS
 from pulltide.core.run_log.judging import Page, line_kinds, page_of
 from pulltide.core.run_log.log import Visit
@@ -40,7 +41,7 @@ from pulltide.words import running as said
 #: Fields of a page of readings, in order.
 FIELDS = ("hours", "day", "load", "air_c", "healthy")
 #: So many causes and readings stand in the table of what speaks for what; so many charts of earlier readings.
-MOST_CAUSES, MOST_COLUMNS, MOST_CHARTS = 5, 5, 2
+MOST_CAUSES, MOST_COLUMNS, MOST_CHARTS = 5, 4, 2
 MARKS = {1: ("for", "●", "speaks for it"), -1: ("against", "⊘", "speaks against it"), 0: ("none", "–", "not told")}
 
 
@@ -287,11 +288,20 @@ def _listens(page: Page, places: Places) -> Iterator[Listen]:
         yield Listen("hum@shaft-1", f"Hum of the motor: {places.name('shaft-1')}", HUM_S)
 
 
+def _shown(page: Page) -> list[Ranked]:
+    """The causes that stay in sight: the first two, and what is not next to nothing."""
+    ranked = page.diagnosis.ranked[:MOST_CAUSES] if page.diagnosis else ()
+    return [one for number, one in enumerate(ranked) if number < 2 or one.probability >= 0.02]
+
+
 def _telling(page: Page) -> list[int]:
-    """Numbers of the readings that speak for or against a cause shown; the first few where none does."""
-    shown = page.diagnosis.ranked[:MOST_CAUSES] if page.diagnosis else ()
-    found = [number for number in range(len(page.judged)) if any(one.speaks[number] for one in shown)]
-    return (found or list(range(len(page.judged))))[:MOST_COLUMNS]
+    """Numbers of the readings that say most about the causes shown: first those that tell them apart, then those that
+    speak for or against them all; the first few where none speaks.
+    """
+    marks = {number: [one.speaks[number] for one in _shown(page)] for number in range(len(page.judged))}
+    found = [number for number, speaks in marks.items() if any(speaks)]
+    found.sort(key=lambda number: (len(set(marks[number])) == 1, -sum(abs(mark) for mark in marks[number])))
+    return sorted((found or list(marks))[:MOST_COLUMNS])
 
 
 def _columns(page: Page, places: Places) -> Iterator[str]:
@@ -302,9 +312,7 @@ def _columns(page: Page, places: Places) -> Iterator[str]:
 def _causes(page: Page, places: Places) -> Iterator[CauseLine]:
     if page.diagnosis is None or not page.judged:
         return
-    for number, one in enumerate(page.diagnosis.ranked[:MOST_CAUSES]):
-        if one.probability < 0.02 and number > 1:
-            break
+    for number, one in enumerate(_shown(page)):
         marks = tuple(MARKS[one.speaks[column]] for column in _telling(page))
         yield CauseLine(cause_words(one), places.short(one.at), how_likely(one.probability), number == 0, marks)
 
