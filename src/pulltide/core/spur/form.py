@@ -7,7 +7,7 @@ The fillet is that which the rack of the tool leaves; bending follows Lewis and,
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cache
+from functools import lru_cache
 from math import acos, atan2, cos, degrees, inf, pi, radians, sin, sqrt, tan
 
 from pulltide.core.errors import ImpossibleGeometry
@@ -131,7 +131,7 @@ class Tooth:
         return _form(self)
 
 
-@cache
+@lru_cache(maxsize=4096)
 def _form(tooth: Tooth) -> tuple[float, float]:
     r, phi, rb = tooth.pitch_radius, tooth.phi, tooth.base_radius
     if not tooth.undercut:
@@ -174,7 +174,7 @@ def working_angle(first: Tooth, second: Tooth, center: float) -> float:
     return acos(min((first.base_radius + second.base_radius) / center, 1.0))
 
 
-@cache
+@lru_cache(maxsize=4096)
 def tight_center(first: Tooth, second: Tooth) -> float:
     """Center distance without backlash: inv φ' = inv φ + 2 tan φ (x1 + x2) / (z1 + z2). Source: exact.
 
@@ -190,7 +190,7 @@ def tight_center(first: Tooth, second: Tooth) -> float:
     return float(z / 2 * cos(first.phi) / cos(angle_of_involute(wanted)))
 
 
-@cache
+@lru_cache(maxsize=4096)
 def contact_path(first: Tooth, second: Tooth, spread: float = 0.0) -> Path:
     """Path of contact of an external pair, undercut counted, centers spread by so many modules.
 
@@ -226,7 +226,7 @@ def load_angle(tooth: Tooth, load_radius: float) -> float:
     return tan(at) - tooth.half_angle(tooth.base_radius)
 
 
-@cache
+@lru_cache(maxsize=4096)
 def bending(tooth: Tooth, load_radius: float) -> Bending:
     """Weakest section of a fillet under a load at a radius: inscribed parabola; notch by Dolan and Broghamer.
 
@@ -268,7 +268,7 @@ def lewis_form(tooth: Tooth) -> float:
     return bending(tooth, tooth.tip_radius).lewis
 
 
-@cache
+@lru_cache(maxsize=4096)
 def geometry_factor(tooth: Tooth, mate: Tooth, spread: float = 0.0, shared: bool = True) -> float:
     """Bending geometry factor J of an external tooth [-]: at the highest point of single contact, or at the tip.
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 
 from pulltide.core.spur import form
 from pulltide.core.tables import Table, interpolated, load_table, number
@@ -47,14 +47,14 @@ def materials() -> dict[str, MaterialData]:
 FEWEST_PUBLISHED = 12
 
 
-@cache
+@lru_cache(maxsize=4096)
 def _published_form(teeth: float, angle: str) -> float:
     column = "y_20" if angle == "20" else "y_14_5"
     points = sorted((1 / number(row, "teeth"), number(row, column)) for row in table("lewis_form").rows)
     return round(interpolated(points, 1 / teeth), 6)
 
 
-@cache
+@lru_cache(maxsize=4096)
 def lewis_form(teeth: float, angle: str, shift: float = 0.0) -> float:
     """Lewis form factor Y [-]: Shigley Table 14-2, from memory, linearly in 1/N between rows.
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_left
-from functools import cache
+from functools import lru_cache
 
 from pydantic import Field
 
@@ -22,7 +22,7 @@ class TrainInputs(CoreModel):
     reverted: bool = Field(False, title="Both pairs at one center distance")
 
 
-@cache
+@lru_cache(maxsize=512)
 def train_counts(ratio: float, fewest: int, most: int, reverted: bool) -> tuple[int, int, int, int]:
     """Teeth (driver, driven, driver, driven) of two reducing pairs of one pitch nearest to a ratio.
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 
 from pydantic import Field
 
@@ -103,7 +103,7 @@ def listed_belts(catalog: Catalog, profile: str) -> tuple[int, ...]:
     return tuple(sorted({data.teeth for data in catalog.data(BELT) if data.profile == profile}))
 
 
-@cache
+@lru_cache(maxsize=512)
 def service_factor(shock: str, high_torque: bool, hours_per_day: float) -> float:
     """Timing belt service factor [-]: that of V-belts and 0.2 to 0.5 more by shock."""
     torque = "high" if high_torque else "normal"

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from typing import Literal
 
 from pydantic import Field
@@ -283,7 +283,7 @@ def life(section_name: str) -> LifeData | None:
     return None
 
 
-@cache
+@lru_cache(maxsize=512)
 def service_factor(shock: str, high_torque: bool, hours_per_day: float) -> float:
     """V-belt service factor [-]. Source: RMA IP-20; hours up to 5, up to 10, above."""
     torque = "high" if high_torque else "normal"
