@@ -19,7 +19,8 @@ from pulltide.core.links.v_belt.asked import (
     tension_working,
 )
 from pulltide.core.links.v_belt.hinged_base import hinged_base_working
-from pulltide.core.links.v_belt.transmission import BeltDetails, design_tension_n, hinge_of
+from pulltide.core.links.v_belt.motor_plate import hinge_of
+from pulltide.core.links.v_belt.transmission import BeltDetails, design_tension_n
 from pulltide.core.transmission import AnyResult, LinkResult
 from pulltide.core.two_wheels import entered_center
 from pulltide.core.units import M_PER_S_PER_FT_PER_MIN, MM_PER_IN, rim_speed_m_per_s
