@@ -115,6 +115,31 @@ def test_geometry_factor_at_25_degrees(teeth: int, mate: int, value: float):
     assert found == pytest.approx(value, abs=0.0085)
 
 
+@pytest.mark.parametrize(
+    ("first", "second", "both"),
+    [
+        (form.Tooth(17, shift=0.25), form.Tooth(17, shift=-0.25), (0.3680, 0.2327)),
+        (form.Tooth(21, 25.0), form.Tooth(55, 25.0), (0.4133, 0.4888)),
+    ],
+)
+def test_geometry_factor_of_shifted_and_of_full_round_teeth(first, second, both):
+    """Recomputed from a rack rolled and subtracted as polygons, which shares no formula with this."""
+    found = form.geometry_factor(first, second), form.geometry_factor(second, first)
+    assert found == pytest.approx(both, abs=2e-4)
+
+
+@pytest.mark.parametrize("shift", [-0.2, 0.0, 0.3, 0.5])
+@pytest.mark.parametrize(("teeth", "angle"), [(20, 20.0), (30, 14.5), (24, 25.0), (40, 20.0)])
+def test_the_fillet_runs_into_the_flank_where_nothing_is_undercut(teeth, angle, shift):
+    tooth = form.Tooth(teeth, angle, shift)
+    if tooth.undercut:
+        assert shift <= 0
+        return
+    radius, half = tooth.fillet(tooth.phi)
+    assert radius == pytest.approx(tooth.form[0], abs=1e-9)
+    assert half == pytest.approx(tooth.half_angle(radius), abs=1e-9)
+
+
 def test_geometry_factor_of_example_14_4():
     """Shigley Ex. 14-4 reads J 0.30 for 17 and 0.40 for 52 teeth off the chart; generated 0.321 and 0.393."""
     small, large = form.Tooth(17), form.Tooth(52)

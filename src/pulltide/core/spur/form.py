@@ -80,7 +80,10 @@ class Tooth:
     def tool(self) -> tuple[float, float]:
         """Depth of the tool under its pitch line after the shift, and the radius of its tip."""
         depth, radius = TOOLS[self.angle_deg]
-        return depth - self.shift, radius
+        # no round is larger than one that takes up the whole tip of the tool
+        half, slope = pi / 4 + self.thinned / 2, tan(self.phi)
+        full = (half - depth * slope) / (1 / cos(self.phi) - slope)
+        return depth - self.shift, min(radius, full)
 
     def half_angle(self, radius: float) -> float:
         """Half the angle [radians] that the involute tooth takes up at a radius: s / 2r + inv φ - inv φ_R."""
@@ -108,8 +111,10 @@ class Tooth:
         """Radius and half angle [radians] of a point of the fillet, by the normal of the tool there."""
         depth, rho = self.tool
         eta = depth - rho
-        # half a space of the cut gear at its pitch line is π/4 and half the thinning: the tip's center lies c inside it
-        c = pi / 4 + self.thinned / 2 - eta * tan(self.phi) - rho / cos(self.phi)
+        # half a space at the pitch circle is π/4, half the thinning, and what a shift takes off: the tip's center lies c
+        # inside it
+        half = pi / 4 + self.thinned / 2 - self.shift * tan(self.phi)
+        c = max(half - eta * tan(self.phi) - rho / cos(self.phi), 0.0)
         r = self.pitch_radius
         xi = eta / tan(alpha) if alpha < pi / 2 else 0.0
         theta = (xi - c) / r
