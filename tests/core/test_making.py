@@ -2,23 +2,38 @@
 
 from __future__ import annotations
 
-from math import atan2, cos, hypot, pi, radians, sin, tan
+from math import atan2, cos, degrees, hypot, pi, radians, sin, tan
 
 import pytest
 from shapely import affinity
 from shapely.geometry import LineString, Point, Polygon
 
 from builders import LOOKED_UP, build_belt, build_machine, looked_up
+from pulltide.core.ends import end_kind
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.links import family_of
+from pulltide.core.links.lantern.inputs import Lantern
+from pulltide.core.links.lantern.making import flank
+from pulltide.core.links.lantern.making import wheel_outline as lantern_outline
 from pulltide.core.links.roller_chain import tables as chains
 from pulltide.core.links.roller_chain.geometry import pitch_diameter_mm
 from pulltide.core.links.roller_chain.making import gap_form, sprocket_outline
+from pulltide.core.links.toothed_belt.making import groove_at as timing_groove
+from pulltide.core.links.toothed_belt.making import pulley_outline
 from pulltide.core.links.v_belt.making import groove_at
 from pulltide.core.machine import Plan
-from pulltide.core.spur.form import Tooth, contact_path, tight_center
-from pulltide.core.spur.making import gear_outline, made_gear, over_pins_mm, span_mm
-from pulltide.core.wheels import wheels_of
+from pulltide.core.made.of_plan import wheels_of
+from pulltide.core.spur.form import THINNED, Tooth, contact_path, tight_center
+from pulltide.core.spur.making import (
+    between_pins_mm,
+    gear_outline,
+    made_gear,
+    over_pins_mm,
+    rack_outline,
+    ring_outline,
+    ring_tip,
+    span_mm,
+)
 
 INCH = 25.4
 
@@ -192,16 +207,178 @@ def test_a_wheel_is_bored_for_its_shaft_only_where_its_rim_leaves_room():
 
     def bored(diameter: float):
         raw["shafts"] = [{"shaft": 1, "diameter_mm": diameter, "key_width_mm": 5.0}]
-        return wheels_of(Plan.model_validate(raw, context=LOOKED_UP))["1-driver"]
+        return wheels_of(machine, Plan.model_validate(raw, context=LOOKED_UP))["1-driver"]
 
     assert (bored(19.05).bore_mm, bored(19.05).key_mm[0]) == (19.05, 5.0)
     assert bored(80.0).bore_mm is None
 
 
-def test_a_ring_is_not_cut_by_the_outline_of_a_gear():
+RINGS = [(20, 60, 20.0), (18, 54, 20.0), (30, 90, 20.0), (17, 51, 25.0), (40, 80, 14.5), (30, 41, 20.0)]
+
+
+@pytest.mark.parametrize(("pinion", "teeth", "angle"), RINGS)
+def test_a_pinion_rolls_in_its_ring_without_touching_but_for_the_backlash(pinion, teeth, angle):
+    module, first = 3.0, Tooth(pinion, angle)
+    gap = polygon(ring_outline(teeth, angle, ring_tip(first, teeth), module))
+    gear = polygon(gear_outline(first, module))
+    center = module * (teeth - pinion) / 2
+    for number in range(8):
+        turn = 360 / pinion * number / 8
+        inside = affinity.translate(affinity.rotate(gear, turn, origin=(0, 0)), 0, center)
+        ring = affinity.rotate(gap, turn * pinion / teeth, origin=(0, 0))
+        assert inside.difference(ring).area < 1e-3
+        assert 0.005 * module < inside.distance(ring.exterior) < 0.06 * module
+
+
+@pytest.mark.parametrize(("pinion", "teeth", "addendum"), [(17, 51, 0.812), (20, 60, 0.932), (30, 90, 0.984)])
+def test_a_ring_is_bored_until_it_clears_its_pinion(pinion, teeth, addendum):
+    """Addendum left to a ring at standard centers, recomputed from rolled polygons."""
+    assert teeth / 2 - ring_tip(Tooth(pinion), teeth) == pytest.approx(addendum, abs=1e-3)
+
+
+def test_between_pins_is_what_pins_in_the_ring_measure():
+    """m 2, pin 2.88: 77.3289 mm with 40 teeth, 67.2579 mm with 35; then pins laid into the outline."""
+    assert between_pins_mm(40, 20.0, 2.0, 2.88) == pytest.approx(77.3289, abs=1e-4)
+    assert between_pins_mm(35, 20.0, 2.0, 2.88) == pytest.approx(67.2579, abs=1e-4)
+    gap = polygon(ring_outline(40, 20.0, 19.2, 2.0, 0.001))
+    low, high = 36.0, 43.0
+    for _ in range(50):
+        at = (low + high) / 2
+        inside = gap.contains(Point(0, at).buffer(1.44, 256))
+        low, high = (at, high) if inside else (low, at)
+    assert 2 * low - 2.88 == pytest.approx(between_pins_mm(40, 20.0, 2.0, 2.88, THINNED), abs=0.01)
+
+
+def test_a_pair_in_a_ring_makes_both():
     pair = {"driver_teeth": 18, "driven_teeth": 60, "module_mm": 2, "face_width_mm": 20, "mesh": "internal"}
-    sides = [wheel.side for wheel in family_of("gear_pair").makes(family_of("gear_pair").model.model_validate(pair))]
-    assert sides == ["driver"]
+    pinion, ring = family_of("gear_pair").makes(family_of("gear_pair").model.model_validate(pair))
+    assert (pinion.side, ring.side, ring.hub) == ("driver", "driven", False)
+    assert Polygon(ring.outline, ring.holes).is_valid
+
+
+@pytest.mark.parametrize("teeth", [14, 20, 60])
+def test_a_pinion_rolls_along_its_rack(teeth):
+    module = 3.0
+    rack, gear = polygon(rack_outline(module, 12)), polygon(gear_outline(Tooth(teeth), module))
+    for number in range(8):
+        share = number / 8
+        turned = affinity.rotate(gear, 180 - 360 / teeth * share, origin=(0, 0))
+        placed = affinity.translate(turned, pi * module * (5 + share), module * teeth / 2)
+        assert placed.intersection(rack).area < 1e-3
+        assert placed.distance(rack) < 0.06 * module
+
+
+def test_a_rack_moves_on_by_its_pitch():
+    (_, rack) = end_kind("rack").makes(end_kind("rack").model(module_mm=2.5, teeth=20))
+    told = {measure.name: measure.value for measure in rack.measures}
+    assert told["Tooth to tooth"] == pytest.approx(7.854, abs=1e-3)
+    xs = [x for x, _ in rack.outline]
+    assert max(xs) - min(xs) == pytest.approx(told["Teeth drawn"] * told["Tooth to tooth"])
+
+
+@pytest.mark.parametrize(("profile", "teeth", "pin", "over"), [("XL", 20, 2.5, 34.117), ("L", 17, 4.5, 54.503)])
+def test_a_timing_pulley_measures_over_pins_what_is_published(profile, teeth, pin, over):
+    """XL 20 t with pins of 2.5, L 17 t with 4.5: recomputed by two code paths. Source: ISO 5294, from memory."""
+    groove = timing_groove(profile, teeth)
+    assert groove.pin_mm == pin
+    assert groove.over_pins_mm(teeth, pin) == pytest.approx(over, abs=1e-3)
+
+
+PROFILES = ["XL", "L", "H", "T5", "T10", "3M", "5M", "8M", "14M"]
+
+
+@pytest.mark.parametrize("profile", PROFILES)
+@pytest.mark.parametrize("teeth", [17, 20, 40])
+def test_pins_in_the_grooves_of_a_timing_pulley_measure_what_the_sheet_says(profile, teeth):
+    groove = timing_groove(profile, teeth)
+    wheel = polygon(pulley_outline(profile, teeth))
+    assert max(hypot(*point) for point in wheel.exterior.coords) == pytest.approx(groove.outside, abs=1e-6)
+    pin = groove.pin_mm
+    if pin is None:
+        assert profile in ("H", "T5", "T10")
+        return
+    low, high = groove.floor_radius - 1, groove.outside + pin
+    for _ in range(60):
+        at = (low + high) / 2
+        touching = wheel.distance(Point(0, at)) < pin / 2
+        low, high = (at, high) if touching else (low, at)
+    odd = cos(pi / 2 / teeth) if teeth % 2 else 1.0
+    assert 2 * high * odd + pin == pytest.approx(groove.over_pins_mm(teeth, pin), abs=0.02)
+
+
+BELT_TEETH = [("XL", 2.57, 1.27, 50), ("L", 4.65, 1.91, 40), ("H", 6.12, 2.29, 40)]
+
+
+@pytest.mark.parametrize(("profile", "wide", "high", "angle"), BELT_TEETH)
+def test_the_tooth_of_a_belt_sits_in_the_groove_free_of_its_floor(profile, wide, high, angle):
+    """Tooth of ISO 5296, from memory, on the pitch line of the belt, half its outside allowance over the rim."""
+    teeth = 24
+    groove = timing_groove(profile, teeth)
+    wheel = polygon(pulley_outline(profile, teeth))
+    slope = tan(radians(angle / 2))
+    root = groove.outside + 0.001
+    tooth = Polygon(
+        [
+            (-wide / 2, root),
+            (wide / 2, root),
+            (wide / 2 - high * slope, root - high),
+            (high * slope - wide / 2, root - high),
+        ]
+    )
+    assert tooth.intersection(wheel).area < 0.02 * tooth.area
+    assert root - high > groove.floor_radius
+
+
+LANTERNS = [(8, 48, 20, 9), (10, 36, 15, 6), (12, 60, 20, 9), (20, 30, 12, 4), (40, 10, 20, 8)]
+
+
+@pytest.mark.parametrize(("pins", "teeth", "pitch", "pin"), LANTERNS)
+def test_pins_of_a_lantern_roll_through_its_wheel(pins, teeth, pitch, pin):
+    """Pins swept through a pitch never overlap the outline, and are never farther off than the play."""
+    link = Lantern(
+        pins=pins, wheel_teeth=teeth, circular_pitch_mm=pitch, pin_diameter_mm=pin, pin_span_mm=30, wheel_face_mm=20
+    )
+    wheel = polygon(lantern_outline(link))
+    r1, r2 = pitch * pins / 2 / pi, pitch * teeth / 2 / pi
+    for number in range(16):
+        turn = 2 * pi / pins * number / 16
+        still = affinity.rotate(wheel, turn * r1 / r2, origin=(0, 0), use_radians=True)
+        around = [turn + 2 * pi * k / pins for k in range(pins)]
+        placed = [Point(r1 + r2 - r1 * cos(a), r1 * sin(a)).buffer(pin / 2, 64) for a in around]
+        assert max(still.intersection(one).area for one in placed) < 1e-6
+        assert min(still.distance(one) for one in placed) < 0.011 * pitch
+
+
+def test_the_flank_of_a_lantern_wheel_ends_where_it_is_published():
+    """8 pins, 48 teeth, pin 0.45 of the pitch, no land: ends at 60.94°, ratio 1.18, height 0.592 p; from swept pins."""
+    found = flank(8, 48, 1.0, 0.225, 0.0)
+    assert degrees(found.end) == pytest.approx(60.94, abs=0.06)
+    assert found.contact_ratio(8) == pytest.approx(1.18, abs=0.005)
+    assert found.tip - 48 / 2 / pi == pytest.approx(0.592, abs=1e-3)
+
+
+def test_a_flat_pulley_is_crowned_once_and_as_high_as_iso_22_says():
+    kind = family_of("plain_belt").model
+    link = kind(
+        belt="leather_1_ply", driver_diameter_mm=100, driven_diameter_mm=200, center_distance_mm=600, width_mm=80
+    )
+    straight, crowned = family_of("plain_belt").makes(link)
+    assert {y for _, y in straight.outline[1:-1]} == {50.0}
+    assert max(y for _, y in crowned.outline) == pytest.approx(100.6, abs=0.006)
+    assert min(y for x, y in crowned.outline[1:-1]) == pytest.approx(100.0)
+    assert straight.face_mm == pytest.approx(90.0)
+
+
+def test_a_round_belt_has_no_flat_pulleys():
+    kind = family_of("plain_belt").model
+    link = kind(belt="urethane_round_1_4", driver_diameter_mm=100, driven_diameter_mm=200, center_distance_mm=600)
+    assert list(family_of("plain_belt").makes(link)) == []
+
+
+def test_the_outline_of_the_largest_wheel_is_whole():
+    pair = {"driver_teeth": 12, "driven_teeth": 400, "module_mm": 10, "face_width_mm": 20}
+    _, large = family_of("gear_pair").makes(family_of("gear_pair").model.model_validate(pair))
+    assert polygon(large.outline).area == pytest.approx(pi * 2000**2, rel=0.01)
 
 
 def test_a_form_that_cannot_be_is_said():

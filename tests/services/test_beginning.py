@@ -42,7 +42,7 @@ def test_only_what_stands_still_to_be_built_has_starting_values():
 def test_what_a_person_enters_is_theirs_and_the_rest_is_said():
     machine = begun("", "drum", "know", (), Units())
     before = machine.need.worksheet.assumed
-    machine, _ = apply_change(machine, Change({"need.worksheet.length_mm": "2 m"}), Units())
+    machine, _ = apply_change(machine, Change(sets={"need.worksheet.length_mm": "2 m"}), Units())
     assert set(before) - set(machine.need.worksheet.assumed) == {"length_mm"}
     motor = next(item.data for item in shipped_catalog().of(SOURCE) if item.id.startswith("M"))
     plan = Plan(source=motor)
@@ -56,7 +56,7 @@ def test_what_a_person_enters_is_theirs_and_the_rest_is_said():
 def test_starting_values_never_replace_an_entry_and_travel_with_their_sheet():
     machine = begun("", "drum", "wrong", (), Units())
     machine, _ = apply_change(
-        machine, Change({"need.worksheet.length_mm": "1 m", "need.worksheet.fill": "0.3"}), Units()
+        machine, Change(sets={"need.worksheet.length_mm": "1 m", "need.worksheet.fill": "0.3"}), Units()
     )
     machine, _ = apply_change(machine, Change(operation="fill_typical"), Units())
     assert machine.need.worksheet.length_mm == 1000

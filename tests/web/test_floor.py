@@ -36,7 +36,7 @@ def test_what_was_taken_off_the_floor_is_listed_and_put_back(client: TestClient)
 
 def test_a_file_of_a_machine_that_is_there_asks_what_is_meant(client: TestClient):
     machine_id = keep(client)
-    changed, _ = apply_change(build_machine(), Change({"plans.0.links.0.belts": "3"}), Units())
+    changed, _ = apply_change(build_machine(), Change(sets={"plans.0.links.0.belts": "3"}), Units())
     page = read_in(client, changed.model_dump(mode="json"))
     assert page.status_code == 200
     assert "Test rig is on the floor already" in page.text
@@ -67,7 +67,7 @@ def test_a_file_of_its_own_is_read_in_at_once_and_the_same_one_is_said_to_be(cli
 
 def test_differences_are_told_by_place_and_title():
     here = build_machine()
-    there, _ = apply_change(here, Change({"need.speed_ideal_rpm": "18"}), Units())
+    there, _ = apply_change(here, Change(sets={"need.speed_ideal_rpm": "18"}), Units())
     there, _ = apply_change(there, Change(operation="remove_link", index=2), Units())
     found = {(item.place, item.title): (item.here, item.there) for item in differences(here, there)}
     assert found == {("Need", "Ideal speed"): (17.0, 18.0), ("Plan 1", "Stages"): ("3", "2")}

@@ -70,10 +70,10 @@ def test_a_list_that_changed_is_shown_beside_the_plan_and_taken_on_request(clien
 
 def test_another_name_brings_other_data_and_an_unknown_one_is_refused_with_those_alike():
     machine = build_machine()
-    after, _ = apply_change(machine, Change({f"{STAGE}.designation": "PW-5 15:1"}), DEFAULT_UNITS)
+    after, _ = apply_change(machine, Change(sets={f"{STAGE}.designation": "PW-5 15:1"}), DEFAULT_UNITS)
     assert after.plans[0].links[1].data == SHIPPED.find("reducer", "PW-5 15:1").data
     with pytest.raises(InputErrors, match="PW-5 15:1"):
-        apply_change(machine, Change({f"{STAGE}.designation": "PW-5 16:1"}), DEFAULT_UNITS)
+        apply_change(machine, Change(sets={f"{STAGE}.designation": "PW-5 16:1"}), DEFAULT_UNITS)
     with pytest.raises(InputErrors, match="no part that is on a list"):
         apply_change(machine, Change(operation="refresh_link", index=0), DEFAULT_UNITS)
 

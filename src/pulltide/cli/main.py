@@ -10,6 +10,7 @@ from typing import Annotated, Any
 
 import typer
 
+from pulltide.cli import making
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.methods import METHODS
@@ -17,6 +18,9 @@ from pulltide.core.run_up.control import Conditions
 from pulltide.core.shipped import shipped_catalog
 from pulltide.presentation.paper.bundle import KINDS, taken_of
 from pulltide.presentation.paper.pdf_file import Size
+from pulltide.presentation.paper.sheet_paper import Form
+from pulltide.presentation.paper.wheel_file import stage_words
+from pulltide.presentation.wheel_report import loose_named, wheel_named, wheels_report
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.comparing import compare_report
@@ -145,6 +149,7 @@ def sheet(
     to: Annotated[list[str], typer.Option(help="File to write; its ending says what: pdf svg dxf xlsx csv json zip.")],
     plan: Annotated[int, typer.Option(help="Which plan, from 1.")] = 1,
     size: Annotated[Size, typer.Option(help="Paper of a PDF.")] = "Letter",
+    form: Annotated[Form, typer.Option(help="A PDF on one page, as on the screen, or with every working.")] = "sheet",
 ) -> None:
     """Write the build sheet of a plan, its drawing, its parts list, or all of them in one archive."""
     try:
@@ -154,7 +159,60 @@ def sheet(
             kind = next((known for known in KINDS if target.suffix == f".{known}"), None)
             if kind is None:
                 raise InputErrors([InputError("--to", target.name, "is no kind of file", accepted=", ".join(KINDS))])
-            target.write_bytes(taken.file(kind, size))
+            target.write_bytes(taken.file(kind, size, form))
+    except (InputErrors, OSError) as error:
+        raise _fail(error) from error
+
+
+@app.command()
+def wheels(
+    file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")],
+    plan: Annotated[int, typer.Option(help="Which plan, from 1.")] = 1,
+) -> None:
+    """Print every wheel of a plan that can be made, with what it measures."""
+    try:
+        machine = _machine(file)
+        _print(wheels_report(machine, _plan(machine, plan)))
+    except (InputErrors, OSError) as error:
+        raise _fail(error) from error
+
+
+With = Annotated[
+    list[str] | None,
+    typer.Option("--with", help="What your machines do: kerf=1.2mm, clearance=0.1mm, shrinkage=0.003, sheet=300x200."),
+]
+
+
+@app.command()
+def wheel(
+    file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")],
+    name: Annotated[str, typer.Argument(help="Which wheel: 1-driver, 2-driven.")],
+    to: Annotated[list[str], typer.Option(help="File to write; its ending says what: dxf svg pdf stl 3mf.")],
+    plan: Annotated[int, typer.Option(help="Which plan, from 1.")] = 1,
+    size: Annotated[Size, typer.Option(help="Paper of a PDF.")] = "Letter",
+    with_: With = None,
+) -> None:
+    """Write a wheel to make: its outline (for a kerf, or in sectors for a sheet), a solid to print, its drawing."""
+    try:
+        machine = _machine(file)
+        wanted = _plan(machine, plan)
+        where = (machine.name, wanted.name, stage_words(name))
+        making.write(wheel_named(machine, wanted, name), where, to, size, with_ or [])
+    except (InputErrors, OSError) as error:
+        raise _fail(error) from error
+
+
+@app.command()
+def part(
+    kind: Annotated[str, typer.Argument(help="hole_circle, crank, cam or base.")],
+    to: Annotated[list[str], typer.Option(help="File to write; its ending says what: dxf svg pdf stl 3mf.")],
+    size: Annotated[Size, typer.Option(help="Paper of a PDF.")] = "Letter",
+    with_: With = None,
+) -> None:
+    """Read the sizes of a loose part as a JSON object on standard input, and write it."""
+    try:
+        made = loose_named(kind, _json(sys.stdin.read(), "Standard input"), DEFAULT_UNITS)
+        making.write(made, ("Loose part", made.title, "made to size"), to, size, with_ or [])
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
 

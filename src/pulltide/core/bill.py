@@ -24,8 +24,16 @@ def bill_of(plan: Plan, catalog: Catalog) -> tuple[Piece, ...]:
             if family.bill is not None
             else (Piece(what=" ".join((words.title, *words.chips[:1]))),)
         )
-        pieces += [replace(piece, subject=f"link-{number}") for piece in made]
+        pieces += [_placed(plan, piece, number) for piece in made]
     return tuple(pieces)
+
+
+def _placed(plan: Plan, piece: Piece, number: int) -> Piece:
+    """A piece of a stage; a wheel that the shop makes has no price and no lead."""
+    piece = replace(piece, subject=f"link-{number}")
+    if not piece.side or plan.made_part(f"{number}-{piece.side}") is None:
+        return piece
+    return replace(piece, made=True, owned=False, price=None, mass_kg=None, designation="", lead="", missing="")
 
 
 def _source(plan: Plan, catalog: Catalog) -> Iterator[Piece]:
@@ -56,7 +64,7 @@ class Total:
 def total(pieces: Iterable[Piece]) -> Total:
     """Add up what must be bought, and what all of it weighs."""
     pieces = tuple(pieces)
-    bought = [piece for piece in pieces if not piece.owned]
+    bought = [piece for piece in pieces if not piece.owned and not piece.made]
     prices = [piece.price for piece in bought if piece.price is not None]
     masses = [piece.mass_kg for piece in pieces if piece.mass_kg is not None]
     return Total(

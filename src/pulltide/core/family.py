@@ -27,7 +27,7 @@ from typing import Any
 from pulltide.core.candidates import Stages
 from pulltide.core.catalog import Catalog, Item, Use
 from pulltide.core.findings import Check, Rule
-from pulltide.core.making import MadeWheel
+from pulltide.core.made.wheel import MadeWheel
 from pulltide.core.model import CoreModel
 from pulltide.core.piece import Piece
 from pulltide.core.transmission import AnyResult, FailurePoint, ServiceFactor, Sizing, Transmission
@@ -105,6 +105,16 @@ def no_lengths(link: Any, catalog: Catalog) -> Iterable[tuple[str, CoreModel]]:
     return ()
 
 
+def no_oil(result: AnyResult, ambient_c: float) -> str:
+    """A link that runs dry, or that nothing is known of."""
+    return ""
+
+
+def no_slide(link: Any) -> tuple[float, float] | None:
+    """A link whose shafts never move, or that nothing of a length is chosen for."""
+    return None
+
+
 def all_shown(link: Any) -> frozenset[str]:
     """A link whose every field means something."""
     return frozenset()
@@ -126,6 +136,10 @@ class Family:
     names the figure that explains a check, by the end of its code, where it is not called the same. ``hides`` are
     fields that mean nothing as the link stands; ``empty`` says what a field left empty means, where it is not unknown.
     ``by_length`` finds, for a field that names a part, the listed one nearest to a length [mm] for a link's raw data.
+    ``align_deg`` is how far its wheels may stand out of line [degrees]; None where nothing has to be set in line.
+    ``slide`` is how far one of its shafts moves in to put it on, and out to tighten it [mm].
+    ``oil`` says what it is lubricated with and how much, at an ambient temperature [°C].
+    ``toothed_loop`` says that a chain or belt runs on teeth of its wheels.
     ``usual_ratios`` are the ratios that one stage is commonly built for, ``seeds`` links near a ratio to begin from
     where the neighbors of its plain start do not lead there. ``stages`` is what a search may take of it, None where its
     parts are on no list. ``parts`` says what the data of each kind of part on its
@@ -162,6 +176,10 @@ class Family:
     bill: Callable[[Any, Catalog], Iterable[Piece]] | None = None
     lengths: Callable[[Any, Catalog], Iterable[tuple[str, CoreModel]]] = no_lengths
     makes: Callable[[Any], Iterable[MadeWheel]] = nothing_made
+    toothed_loop: bool = False
+    align_deg: float | None = None
+    oil: Callable[[Any, float], str] = no_oil
+    slide: Callable[[Any], tuple[float, float] | None] = no_slide
     caution: str = ""
     housing: str = ""
     samples: tuple[CoreModel, ...] = ()

@@ -17,6 +17,11 @@ DENSITY_KG_M3 = {
     "acetal": 1410.0,
     "pla": 1240.0,
     "wood": 700.0,
+    "plywood": 700.0,
+    "hardwood": 700.0,
+    "mdf": 750.0,
+    "hdpe": 950.0,
+    "phenolic": 1350.0,
 }
 
 

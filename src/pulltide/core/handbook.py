@@ -14,6 +14,7 @@ from pulltide.core.family import Family, Method
 from pulltide.core.findings import Rule
 from pulltide.core.fit.checks import RULES as FIT_RULES
 from pulltide.core.links import FAMILIES
+from pulltide.core.made.checks import RULES as MADE_RULES
 from pulltide.core.methods import METHODS
 from pulltide.core.model import CoreModel
 from pulltide.core.needs import NEED_KINDS
@@ -103,6 +104,7 @@ def chapters() -> tuple[Chapter, ...]:
             (),
         ),
         Chapter("fit", "Shafts and their bearings", (), tables_of("pulltide.core.fit"), FIT_RULES, ()),
+        Chapter("made", "Wheels made in the shop", (), tables_of("pulltide.core.made"), MADE_RULES, ()),
         Chapter("run", "The line in time", (), (), RUN_RULES, ()),
         Chapter("log", "Readings and upkeep", (), tables_of("pulltide.core.run_log"), (), ()),
         Chapter("need", "Need", (), tables_of("pulltide.core.needs"), need_rules, asked),

@@ -23,6 +23,7 @@ from pulltide.core.line_rules import NO_STAGE
 from pulltide.core.links import family_of
 from pulltide.core.loads import OtherLoad, hardest, machines_of, nearest
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.made.judging import findings as made_findings
 from pulltide.core.model import CoreModel
 from pulltide.core.need import Need
 from pulltide.core.plan_checks import as_built, consistent, controlled, merged
@@ -349,6 +350,7 @@ def solve_plan(
     for load in further:
         findings = hardest(findings, load, _found_for(load, lines))
     findings += tuple(fit_findings(machine, plan, chosen))
+    findings += tuple(made_findings(machine, plan, chosen))
     findings += tuple(catalog_checks.findings(plan, catalog or shipped_catalog()))
     told = _ordered(gathered(consistent(findings)))
     loads = tuple((load.title, load.line) for load in further)

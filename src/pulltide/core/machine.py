@@ -6,8 +6,10 @@ from typing import Final, Literal
 
 from pydantic import Field, model_validator
 
+from pulltide.core.acceptance import MOST_ACCEPTED, Accepted
 from pulltide.core.duty import Duty, Segment
 from pulltide.core.links import Link
+from pulltide.core.made.part import MOST_MADE, MadePart
 from pulltide.core.model import CoreModel
 from pulltide.core.need import Need
 from pulltide.core.run_log.log import Log
@@ -29,12 +31,23 @@ class Plan(CoreModel):
     shafts: tuple[ShaftPart, ...] = Field((), title="Shafts", max_length=MOST_SHAFTS)
     links: tuple[Link, ...] = Field((), title="Stages", max_length=MOST_LINKS)
 
+    made: tuple[MadePart, ...] = Field((), title="Made in the shop", max_length=MOST_MADE)
+
+    accepted: tuple[Accepted, ...] = Field((), title="Accepted findings", max_length=MOST_ACCEPTED)
+
     @model_validator(mode="after")
     def _each_shaft_once(self) -> Plan:
         numbers = [part.shaft for part in self.shafts]
         if len(set(numbers)) != len(numbers):
             raise ValueError("a shaft is described twice; keep one of the two")
+        made = [part.wheel for part in self.made]
+        if len(set(made)) != len(made):
+            raise ValueError("a made wheel stands twice; keep one of the two")
         return self
+
+    def made_part(self, wheel: str) -> MadePart | None:
+        """What is known of a wheel that the shop makes, by its name."""
+        return next((part for part in self.made if part.wheel == wheel), None)
 
     def shaft_part(self, number: int) -> ShaftPart | None:
         """What is known of a shaft, counted from the motor at 1."""

@@ -12,8 +12,9 @@ class Piece:
     """What it is in words (quantities are written ``{value|unit}``), how many, and what its list says.
 
     ``designation`` is its name on a list, empty where no list has it. ``price`` in price units and ``mass_kg`` are for
-    all of them together, None while unknown. ``lead`` is how soon it comes; ``owned`` says that it is on the shelf;
-    ``missing`` what must still be decided before it can be bought.
+    all of them together, None while unknown. ``lead`` is how soon it comes; ``owned`` says that it is on the shelf,
+    ``made`` that the shop makes it; ``side`` tells which wheel of its stage it is, where it is one. ``missing`` is what
+    must still be decided before it can be bought.
     """
 
     what: str
@@ -25,6 +26,8 @@ class Piece:
     owned: bool = False
     missing: str = ""
     subject: str = ""
+    side: str = ""
+    made: bool = False
 
 
 def piece_of(what: str, row: Row | None, count: int = 1) -> Piece:

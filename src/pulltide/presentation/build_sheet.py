@@ -7,7 +7,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import Any
 
+from pulltide.core.acceptance import accepted_as
 from pulltide.core.bill import bill_of, total
 from pulltide.core.catalog import Catalog
 from pulltide.core.cut_list import cut_list
@@ -16,14 +18,18 @@ from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.piece import Piece
+from pulltide.core.run_log.diagnosis import Band
+from pulltide.core.run_log.first import Bands, first_readings
 from pulltide.core.transmission import AnyResult, Figure
+from pulltide.presentation import sheet_care as care
+from pulltide.presentation.log_words import band_text
 from pulltide.presentation.words import LAST_CAUTION, TURN, FindingLine, finding_line
 from pulltide.quantities import Units, show
 from pulltide.words import choice, filled
 
 #: Figures that a stage is set up and checked by, where its family has them.
 SETUP = ("wrap", "tension", "deflection_force", "deflection", "frequency", "shaft_load", "pull", "contact_ratio")
-#: A tachometer that reads this close to what is expected reads right. Common practice, no source.
+#: Where a drive is not known enough for a band, a tachometer this close reads right. Common practice, no source.
 TACHOMETER = 0.03
 #: Before first power. Common practice, no source.
 CHECKS = (
@@ -40,7 +46,7 @@ CHECKS = (
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PartLine:
-    """One line of the parts list. ``state`` is ``shelf``, ``buy`` or ``open``: to be made, or found."""
+    """One line of the parts list. ``state`` is ``shelf``, ``buy``, ``make`` or ``open``: to be found or made."""
 
     count: int
     what: str
@@ -75,6 +81,16 @@ class StageLine:
     setup: tuple[tuple[str, str], ...]
 
 
+@dataclass(frozen=True, slots=True)
+class OpenLine:
+    """A finding that is open, or may stay: why, who says so, and when; ``named`` is what it is accepted by."""
+
+    finding: FindingLine
+    named: str
+    reason: str = ""
+    by: str = ""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BuildSheet:
     """The whole sheet."""
@@ -85,9 +101,14 @@ class BuildSheet:
     parts: tuple[PartLine, ...]
     cost: str
     spans: tuple[tuple[str, str], ...]
+    keys: tuple[tuple[str, str], ...]
     cuts: tuple[tuple[str, str], ...]
+    in_line: tuple[tuple[str, str], ...]
+    guards: tuple[tuple[str, str], ...]
+    upkeep: tuple[care.CareLine, ...]
+    readings: tuple[care.ReadingLine, ...]
     spares: str
-    findings: tuple[FindingLine, ...]
+    findings: tuple[OpenLine, ...]
     checks: tuple[str, ...]
     cautions: tuple[str, ...]
 
@@ -102,23 +123,36 @@ def setup_figures(result: AnyResult) -> Iterator[Figure]:
 def build_sheet(machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog, units: Units) -> BuildSheet:
     """The sheet of a solved plan."""
     line, pieces = result.chosen, bill_of(plan, catalog)
+    bands = first_readings(machine, plan, line)
     cost = total(pieces)
     unpriced = f", {cost.unpriced} without a list price" if cost.unpriced else ""
     return BuildSheet(
         need=tuple(_need(machine, line, units)),
-        shafts=tuple(_shafts(line, units)),
+        shafts=tuple(_shafts(line, bands, units)),
         stages=tuple(_stages(plan, line, units)),
         parts=tuple(part_line(piece, units) for piece in pieces),
         cost=f"{cost.price:.1f} price units for {cost.to_buy} lines to buy{unpriced}",
         spans=tuple(_spans(plan, line, units)),
+        keys=tuple(care.keys(plan, tuple(shaft.name for shaft in line.shafts), units)),
         cuts=tuple(_cuts(plan, units)),
+        in_line=tuple(care.alignment(plan, line, units)),
+        guards=tuple(care.guarding(plan, line, units)),
+        upkeep=tuple(care.upkeep(machine, plan, line)),
+        readings=tuple(care.first_day(plan, line, bands, units)),
         spares=_spares(pieces, units),
-        findings=tuple(
-            finding_line(one, units) for one in result.findings if one.severity in (Severity.ERROR, Severity.WARNING)
-        ),
+        findings=tuple(_open(plan, result, units)),
         checks=CHECKS,
         cautions=tuple(_cautions(machine, plan)),
     )
+
+
+def _open(plan: Plan, result: PlanResult, units: Units) -> Iterator[OpenLine]:
+    """Problems and warnings, those last that somebody accepted."""
+    told = [one for one in result.findings if one.severity in (Severity.ERROR, Severity.WARNING)]
+    for finding in sorted(told, key=lambda one: accepted_as(one, plan.accepted) is not None):
+        why = accepted_as(finding, plan.accepted)
+        line, named = finding_line(finding, units), " ".join(finding.key)
+        yield OpenLine(line, named) if why is None else OpenLine(line, named, why.reason, f"{why.by}, {why.on}")
 
 
 def _need(machine: Machine, line: LineResult, units: Units) -> Iterator[tuple[str, str]]:
@@ -144,14 +178,14 @@ def _hours(hours: float | None) -> str:
     return "hours not entered" if hours is None else f"{hours:g} h a day"
 
 
-def _shafts(line: LineResult, units: Units) -> Iterator[ShaftLine]:
+def _shafts(line: LineResult, bands: Bands, units: Units) -> Iterator[ShaftLine]:
     for shaft in line.shafts:
-        ends = [show(shaft.speed_rpm * (1 + side * TACHOMETER), "rpm", units).number for side in (-1, 1)]
+        band = bands.get(("speed", f"shaft-{shaft.number}")) or Band(shaft.speed_rpm, shaft.speed_rpm * TACHOMETER)
         yield ShaftLine(
             number=shaft.number,
             name=shaft.name,
             speed=str(show(shaft.speed_rpm, "rpm", units)),
-            tachometer=" to ".join(ends),
+            tachometer=band_text("speed", band, units),
             torque=str(show(shaft.running_torque_nm, "N*m", units)),
             power=str(show(shaft.power_kw, "kW", units)),
             turn=TURN[shaft.turn],
@@ -167,15 +201,26 @@ def _stages(plan: Plan, line: LineResult, units: Units) -> Iterator[StageLine]:
             filled(words.title, units),
             ", ".join(filled(chip, units) for chip in words.chips),
             "" if center is None else str(show(center, "mm", units)),
-            tuple((figure.label, str(show(figure.value, figure.unit, units))) for figure in setup_figures(result)),
+            (
+                *_slide(link, units),
+                *((figure.label, str(show(figure.value, figure.unit, units))) for figure in setup_figures(result)),
+            ),
         )
+
+
+def _slide(link: Any, units: Units) -> Iterator[tuple[str, str]]:
+    """How far a shaft moves to put a belt on and to tighten it."""
+    found = family_of(link.kind).slide(link)
+    if found is not None:
+        words = zip(found, ("in to put it on", "out to tighten"), strict=True)
+        yield "Slide", ", ".join(f"{show(size, 'mm', units)} {way}" for size, way in words if size)
 
 
 def part_line(piece: Piece, units: Units) -> PartLine:
     """A piece in words."""
     where = "Motor" if piece.subject == "motor" else f"Stage {piece.subject.removeprefix('link-')}"
     price = "" if piece.price is None or piece.owned else f"{piece.price:.1f}"
-    state = "shelf" if piece.owned else "buy" if piece.price is not None else "open"
+    state = "shelf" if piece.owned else "make" if piece.made else "buy" if piece.price is not None else "open"
     what = filled(piece.what, units) + (f": {piece.missing} is not chosen" if piece.missing else "")
     return PartLine(
         count=piece.count,

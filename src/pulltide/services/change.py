@@ -9,13 +9,13 @@ from typing import Any
 Document = dict[str, Any]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Change:
     """One edit: values to set by path, and at most one operation on links, steps or plans.
 
     ``seen`` are the texts that stood at those paths when they were changed, and ``shape`` what the plans were made of.
     ``part`` is what an operation adds, as JSON. ``together`` makes the same change to every stage equal to the one that
-    is set.
+    is set. ``by`` is who says so, where an operation needs a name.
     """
 
     sets: Mapping[str, str] = field(default_factory=dict)
@@ -29,3 +29,4 @@ class Change:
     shape: str = ""
     part: str = ""
     together: bool = False
+    by: str = ""

@@ -14,7 +14,7 @@ from pulltide.core.links import family_of
 from pulltide.core.machine import MOST_LINKS, MOST_PLANS, Machine
 from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.core.sources.stock import SOURCE
-from pulltide.services import log_edits, need_edits
+from pulltide.services import log_edits, need_edits, plan_edits
 from pulltide.services.change import Change, Document
 from pulltide.services.raw_machines import KINDS, NAMED, json_of
 
@@ -75,6 +75,7 @@ def _add_link(document: Document, change: Change, catalog: Catalog) -> None:
     plan = _plan(document, change)
     plan["links"] = links
     _renumber(plan, lambda shaft: shaft if shaft <= at + 1 else shaft + 1)
+    plan_edits.restage(plan, lambda stage: stage if stage <= at else stage + 1)
 
 
 def _copy_link(document: Document, change: Change, catalog: Catalog) -> None:
@@ -85,6 +86,7 @@ def _copy_link(document: Document, change: Change, catalog: Catalog) -> None:
     plan = _plan(document, change)
     plan["links"] = links
     _renumber(plan, lambda shaft: shaft if shaft <= change.index + 2 else shaft + 1)
+    plan_edits.restage(plan, lambda stage: stage if stage <= change.index + 1 else stage + 1)
 
 
 def _remove_link(document: Document, change: Change, catalog: Catalog) -> None:
@@ -94,12 +96,16 @@ def _remove_link(document: Document, change: Change, catalog: Catalog) -> None:
     plan["links"] = links
     gone = change.index + 2
     _renumber(plan, lambda shaft: None if shaft == gone else shaft if shaft < gone else shaft - 1)
+    plan_edits.restage(plan, lambda stage: None if stage == gone - 1 else stage if stage < gone else stage - 1)
 
 
 def _move_link(document: Document, change: Change, catalog: Catalog) -> None:
     links = _link_at(document, change)
-    links.insert(moved_to(change, len(links)), links.pop(change.index))
-    _plan(document, change)["links"] = links
+    order = list(range(len(links)))
+    order.insert(moved_to(change, len(links)), order.pop(change.index))
+    plan = _plan(document, change)
+    plan["links"] = [links[index] for index in order]
+    plan_edits.restage(plan, lambda stage: order.index(stage - 1) + 1 if stage <= len(order) else None)
 
 
 def moved_to(change: Change, links: int) -> int:
@@ -114,7 +120,9 @@ def moved_to(change: Change, links: int) -> int:
 def _swap_link(document: Document, change: Change, catalog: Catalog) -> None:
     links = _link_at(document, change)
     links[change.index] = _begun(document, change, catalog, change.index, like=True)
-    _plan(document, change)["links"] = links
+    plan = _plan(document, change)
+    plan["links"] = links
+    plan_edits.restage(plan, lambda stage: None if stage == change.index + 1 else stage)
 
 
 def _refresh_link(document: Document, change: Change, catalog: Catalog) -> None:
@@ -276,6 +284,11 @@ OPERATIONS: dict[str, Operation] = {
     "remove_link": _remove_link,
     "move_link": _move_link,
     "swap_link": _swap_link,
+    "make_wheel": lambda document, change, _: plan_edits.make_wheel(_plan(document, change), change),
+    "accept_finding": lambda document, change, catalog: plan_edits.accept_finding(
+        document, _plan(document, change), change, catalog
+    ),
+    "reopen_finding": lambda document, change, _: plan_edits.reopen_finding(_plan(document, change), change),
     "refresh_link": _refresh_link,
     "add_shaft": _add_shaft,
     "remove_shaft": _remove_shaft,
@@ -311,6 +324,9 @@ LABELS = {
     "remove_link": "Stage removed",
     "move_link": "Stages reordered",
     "swap_link": "Stage exchanged",
+    "make_wheel": "Wheel to make, or to buy",
+    "accept_finding": "Finding accepted",
+    "reopen_finding": "Finding open again",
     "refresh_link": "Data taken from the list",
     "add_shaft": "Shaft to be described",
     "remove_shaft": "Sizes of a shaft removed",

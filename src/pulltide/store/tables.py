@@ -109,6 +109,21 @@ class QuoteRow(Base):
     fetched_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
+class RevisionRow(Base):
+    """A sheet that was given out: which machine and plan, its number, and the document as it was."""
+
+    __tablename__ = "revision"
+    __table_args__ = (Index("revision_number", "machine_id", "number", unique=True),)
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True)
+    machine_id: Mapped[str] = mapped_column(ForeignKey("machine.id", ondelete="CASCADE"))
+    number: Mapped[int] = mapped_column(Integer)
+    plan_name: Mapped[str] = mapped_column(String(60))
+    note: Mapped[str] = mapped_column(String(200))
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    issued_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
 class ShelfItemRow(Base):
     """A part the shop owns, as the document a plan would hold."""
 

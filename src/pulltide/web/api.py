@@ -16,6 +16,7 @@ from pulltide.core.methods import METHODS
 from pulltide.core.run_up.control import Conditions
 from pulltide.presentation.paper.bundle import KINDS, SheetKind, taken_of
 from pulltide.presentation.paper.pdf_file import Size
+from pulltide.presentation.paper.sheet_paper import Form
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.comparing import compare_report
@@ -72,6 +73,13 @@ class Replacement(BaseModel):
 
     version: int = Field(ge=1, le=2**31 - 1)
     machine: dict[str, Any]
+
+
+class Look(BaseModel):
+    """On what paper, on one page, or with every working."""
+
+    size: Size = "Letter"
+    form: Form = "sheet"
 
 
 REFUSED: dict[int | str, dict[str, Any]] = {
@@ -193,7 +201,7 @@ def plan_log(
 
 @router.get("/machines/{machine_id}/plans/{plan}/sheet.{kind}", responses=REFUSED, dependencies=HEAVY)
 def plan_sheet(
-    request: Request, machine_id: str, plan: int, kind: SheetKind, machines: Machines, size: Size = "Letter"
+    request: Request, machine_id: str, plan: int, kind: SheetKind, machines: Machines, look: Annotated[Look, Query()]
 ) -> Response:
     """A plan of a kept machine, counted from 1, as a file; the same as ``pulltide sheet``."""
     stored, catalog = machines.get(machine_id), catalog_of(request)
@@ -201,7 +209,7 @@ def plan_sheet(
     if not 1 <= plan <= len(plans):
         raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(plans)}")])
     taken = taken_of(stored.machine, plans[plan - 1], catalog, DEFAULT_UNITS, f"State {stored.version}")
-    return Response(taken.file(kind, size), media_type=KINDS[kind])
+    return Response(taken.file(kind, look.size, look.form), media_type=KINDS[kind])
 
 
 @router.post("/solve", responses=REFUSED, openapi_extra=MACHINE_BODY, dependencies=HEAVY)

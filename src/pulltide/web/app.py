@@ -25,15 +25,17 @@ from pulltide.store.database import connect, pool_size
 from pulltide.store.dumps import Dumps
 from pulltide.store.instrument_client import InstrumentClient
 from pulltide.store.machines import PostgresMachines
+from pulltide.store.making import PostgresMaking
 from pulltide.store.people import PostgresPeople
 from pulltide.store.prepare import prepare
 from pulltide.store.price_client import PriceClient
 from pulltide.store.process import end_with_parent
 from pulltide.store.quotes import PostgresQuotes
+from pulltide.store.revisions import PostgresRevisions
 from pulltide.store.row_file import RowFile, cache_folder
 from pulltide.store.shelf import PostgresShelf
 from pulltide.store.stock import PostgresStock
-from pulltide.web import api, errors, keeping, log_files, pages, practice, stock, taking
+from pulltide.web import api, api_making, discs, errors, keeping, log_files, pages, practice, stock, taking
 from pulltide.web.guard import Guard
 from pulltide.web.page_view import page_view
 from pulltide.web.places import PLACES, Context
@@ -120,6 +122,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.people = PostgresPeople(engine)
     app.state.shelf = PostgresShelf(engine)
     app.state.stock = PostgresStock(engine)
+    app.state.making, app.state.revisions = PostgresMaking(engine), PostgresRevisions(engine)
     app.state.quotes, app.state.prices = PostgresQuotes(engine), PriceClient(settings.prices)
     app.state.instruments = InstrumentClient(settings.instruments)
     app.state.engine = engine
@@ -133,10 +136,12 @@ def create_app(settings: Settings) -> FastAPI:
     app.include_router(taking.router)
     app.include_router(log_files.router)
     app.include_router(practice.router)
+    app.include_router(discs.router)
     app.include_router(pages.router)
     app.include_router(keeping.router)
     app.include_router(stock.router)
     app.include_router(api.router)
+    app.include_router(api_making.router)
     errors.install(app)
     app.add_middleware(Guard)
     return app

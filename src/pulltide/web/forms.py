@@ -9,8 +9,9 @@ from pulltide.core.catalog import Catalog
 from pulltide.core.family import Family
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine
+from pulltide.core.model import CoreModel
 from pulltide.quantities import Units, show_for_edit
-from pulltide.services.fields import describe
+from pulltide.services.fields import describe, described
 from pulltide.words import choice
 
 
@@ -65,6 +66,23 @@ def form_field(
         hint=hint or _hint(path, value is None and described.optional),
         stock=stock,
         note=described.help if noted else "",
+    )
+
+
+def record_field(model: type[CoreModel], name: str, value: Any, units: Units, typed: str | None = None) -> FormField:
+    """The input for a field of a record that stands alone; ``typed`` is what a person typed where it was refused."""
+    described_field = described(model.model_fields[name], name)
+    return FormField(
+        path=name,
+        label=described_field.title,
+        kind=described_field.kind,
+        text=typed if typed is not None else _text(value, described_field.kind, described_field.unit, units),
+        checked=value is True,
+        options=tuple(Option(item, choice(item), item == (typed or value)) for item in described_field.choices),
+        accepted=described_field.accepted(units),
+        hint="not known" if value is None else "",
+        stock=(),
+        note=described_field.help,
     )
 
 

@@ -157,7 +157,7 @@ def _page(request: Request, stored: StoredMachine, selection: Selection, person:
     shelf: Shelf = request.app.state.shelf
     later = request.headers.get("x-remedies") == "later"
     state = request.app.state
-    helpers = Helpers(state.searcher, state.quotes, patience_s=state.patience_s)
+    helpers = Helpers(state.searcher, state.quotes, state.making, state.revisions, state.patience_s)
     context = Context(stored, selection, person.units, shelf, remedies_later=later, helpers=helpers)
     view = page_view(context, saved_at)
     name = "partials/_machine.html" if request.headers.get("x-fragment") == "1" else "pages/machine.html"
@@ -173,16 +173,17 @@ def change_from(form: FormData) -> Change:
         return {key.removeprefix(prefix): value for key, value in texts if key.startswith(prefix)}
 
     return Change(
-        part("set:"),
-        part("json:"),
-        values.get("operation", ""),
-        _whole(values, "plan"),
-        _whole(values, "index"),
-        values.get("kind", ""),
-        "".join(char for char in values.get("label", "")[:120] if char.isprintable()),
-        part("was:"),
-        values.get("shape", ""),
-        values.get("part", ""),
+        sets=part("set:"),
+        replacements=part("json:"),
+        operation=values.get("operation", ""),
+        plan=_whole(values, "plan"),
+        index=_whole(values, "index"),
+        kind=values.get("kind", ""),
+        label="".join(char for char in values.get("label", "")[:120] if char.isprintable()),
+        seen=part("was:"),
+        shape=values.get("shape", ""),
+        part=values.get("part", ""),
+        by=values.get("by", ""),
     )
 
 
@@ -199,7 +200,7 @@ def edit_machine(
 ) -> Response:
     """Apply a change; answer with the new fragment, or send a plain form back to the page."""
     change = replace(change_from(form), together=selection.together)
-    stored = edit(machines, machine_id, _version(form), change, person.units, catalog=catalog_of(request))
+    stored = edit(machines, machine_id, version_of(form), change, person.units, catalog=catalog_of(request))
     return _answer(request, stored, _after(selection, change, stored), person)
 
 
@@ -208,7 +209,7 @@ def undo(
     request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
 ) -> Response:
     """Take back the last change."""
-    return _answer(request, machines.step(machine_id, _version(form), -1), selection, person)
+    return _answer(request, machines.step(machine_id, version_of(form), -1), selection, person)
 
 
 @router.post("/machines/{machine_id}/history/redo", dependencies=HEAVY)
@@ -216,10 +217,11 @@ def redo(
     request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
 ) -> Response:
     """Make the change again that was taken back last."""
-    return _answer(request, machines.step(machine_id, _version(form), 1), selection, person)
+    return _answer(request, machines.step(machine_id, version_of(form), 1), selection, person)
 
 
-def _version(form: FormData) -> int:
+def version_of(form: FormData) -> int:
+    """The version that a form was drawn for."""
     return _whole(_texts(form), "version")
 
 
@@ -372,7 +374,7 @@ def duplicate_machine(machine_id: str, machines: Machines, person: SurePerson) -
 @router.post("/machines/{machine_id}/remove")
 def remove_machine(machine_id: str, machines: Machines, person: SurePerson, form: Posted) -> Response:
     """Take a machine off the floor, as it was seen; the floor then offers to put it back."""
-    machines.remove(machine_id, _version(form) or None)
+    machines.remove(machine_id, version_of(form) or None)
     return RedirectResponse(f"/?removed={machine_id}", 303)
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from pulltide.core.handbook import chapters
 from pulltide.core.links import family_of
+from pulltide.core.made.discs import LOOSE
 from pulltide.quantities import show
 from pulltide.services.machines import StoredMachine, UnreadableMachine
 from pulltide.web.places import PLACES, Context
@@ -31,6 +32,10 @@ def destinations(floor: Iterable[StoredMachine | UnreadableMachine], context: Co
             found.append(Destination("machine", stored.machine.name, "", f"/machines/{stored.id}"))
     found.append(Destination("place", "Shop floor", "all machines", "/"))
     found.append(Destination("place", "Keeping", "backup, archive", "/keeping"))
+    found += [
+        Destination("loose part", kind.title, "drawing and files", f"/discs?part={name}")
+        for name, kind in LOOSE.items()
+    ]
     found += [Destination("methods", chapter.title, "", f"/methods#{chapter.key}") for chapter in chapters()]
     for chapter in chapters():
         found += [Destination("formula", m.title, chapter.title, f"/methods#{chapter.key}") for m in chapter.methods]

@@ -14,15 +14,14 @@ from starlette.responses import RedirectResponse, Response
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.holding import Holding
 from pulltide.core.identify import identify
-from pulltide.core.model import READ_QUANTITY
 from pulltide.quantities import Units, show
-from pulltide.quantities.reading import NotUnderstood, read_quantity, reader_for
+from pulltide.quantities.reading import NotUnderstood, read_quantity
 from pulltide.services.lists.columns import FIELDS
 from pulltide.services.lists.taking import Upload, looked_at, taken
 from pulltide.services.lists.writing import as_csv, as_workbook
-from pulltide.services.raw_machines import reason
 from pulltide.services.stock import SHELF, StockItem
 from pulltide.services.texts import why_unusable
+from pulltide.services.typed import record_from
 from pulltide.store.stock import PostgresStock
 from pulltide.web.pages import Machines, Posted, catalog_of, menu
 from pulltide.web.person import AnyPerson, SurePerson
@@ -157,21 +156,7 @@ def part_from(typed: Mapping[str, str], units: Units) -> Holding:
         del raw["rating"]
     if "ratio" in raw:
         raw["ratio"] = raw["ratio"].removesuffix(":1").removesuffix(": 1").strip()
-    try:
-        return Holding.model_validate(raw, context={READ_QUANTITY: reader_for(units)})
-    except ValidationError as error:
-        raise InputErrors([_error(item) for item in error.errors()]) from error
-
-
-def _error(item: Any) -> InputError:
-    field = str(item["loc"][0]) if item["loc"] else ""
-    title = Holding.model_fields[field].title if field in Holding.model_fields else "Part"
-    inner, given = item.get("ctx", {}).get("error"), item.get("input")
-    limits = {"gt": "over", "ge": "at least", "lt": "under", "le": "at most"}
-    accepted = ", ".join(f"{limits[key]} {value:g}" for key, value in item.get("ctx", {}).items() if key in limits)
-    return InputError(
-        title or field, "" if isinstance(given, dict) else given, reason(dict(item), inner), accepted=accepted
-    )
+    return record_from(Holding, raw, units)
 
 
 @router.post("/stock/part/remove")

@@ -2,22 +2,31 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
 from pydantic import BaseModel, Field
+from starlette.responses import RedirectResponse
 
-from pulltide.core.wheels import wheels_of
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.made.of_plan import as_made, wheels_of
+from pulltide.core.made.profile import MakingProfile
 from pulltide.presentation.paper.bundle import KINDS, SheetKind, plain_name, taken_of
 from pulltide.presentation.paper.label import label_svg
 from pulltide.presentation.paper.pdf_file import Size
-from pulltide.presentation.paper.wheel_file import WHEEL_KINDS, WheelKind, stage_words, wheel_file, wheel_paper
+from pulltide.presentation.paper.sheet_paper import Form
+from pulltide.presentation.paper.wheel_file import WHEEL_KINDS, Shape, WheelKind, stage_words, wheel_file, wheel_paper
 from pulltide.presentation.run_words import run_csv
+from pulltide.services.machines import ChangedElsewhere
+from pulltide.services.revisions import Revisions
 from pulltide.services.running import run_of
-from pulltide.web.pages import Machines, catalog_of
-from pulltide.web.person import AnyPerson
+from pulltide.services.texts import why_unusable
+from pulltide.services.typed import record_from
+from pulltide.web.pages import Machines, Posted, Selected, catalog_of, machines_of, version_of
+from pulltide.web.person import AnyPerson, SurePerson
 from pulltide.web.places.runup.runup_view import conditions_of, said_of
-from pulltide.web.places.sheet.sheet_view import printed
+from pulltide.web.places.sheet.sheet_view import made_of, printed
 from pulltide.web.room import room
 
 router = APIRouter(include_in_schema=False)
@@ -28,6 +37,8 @@ class Wanted(BaseModel):
 
     plan: int = Field(0, ge=0, le=20)
     size: Size = "Letter"
+    form: Form = "sheet"
+    shape: Shape = "drawn"
 
 
 @router.get("/machines/{machine_id}/plan.{kind}", dependencies=[Depends(room)])
@@ -44,9 +55,12 @@ def plan_file(
     machine, catalog = stored.machine, catalog_of(request)
     if wanted.plan >= len(machine.plans):
         raise HTTPException(404)
-    taken = taken_of(machine, machine.plans[wanted.plan], catalog, person.units, printed(stored))
+    plan = machine.plans[wanted.plan]
+    stamp, changes = printed(stored, plan, request.app.state.revisions, person.units)
+    taken = taken_of(machine, plan, catalog, person.units, stamp)
+    taken.paper = replace(taken.paper, changes=changes)
     headers = {"content-disposition": f'attachment; filename="{taken.name(kind)}"'}
-    return Response(taken.file(kind, wanted.size), media_type=KINDS[kind], headers=headers)
+    return Response(taken.file(kind, wanted.size, wanted.form), media_type=KINDS[kind], headers=headers)
 
 
 @router.get("/machines/{machine_id}/label.svg")
@@ -79,21 +93,46 @@ def run_file(request: Request, machine_id: str, machines: Machines, ran: Annotat
 
 @router.get("/machines/{machine_id}/wheels/{name}.{kind}", dependencies=[Depends(room)])
 def wheel(
-    machine_id: str,
-    name: str,
-    kind: WheelKind,
-    machines: Machines,
-    person: AnyPerson,
-    wanted: Annotated[Wanted, Query()],
+    request: Request, machine_id: str, name: str, kind: WheelKind, person: AnyPerson, wanted: Annotated[Wanted, Query()]
 ) -> Response:
     """A wheel of a plan to make, as a file of a kind."""
-    machine = machines.get(machine_id).machine
-    wheels = wheels_of(machine.plans[wanted.plan]) if wanted.plan < len(machine.plans) else {}
-    if name not in wheels:
+    machine = machines_of(request).get(machine_id).machine
+    plan = machine.plans[wanted.plan] if wanted.plan < len(machine.plans) else None
+    wheels = {} if plan is None else wheels_of(machine, plan)
+    if plan is None or name not in wheels:
         raise HTTPException(404)
-    plan = machine.plans[wanted.plan]
-    paper = wheel_paper(wheels[name], (machine.name, plan.name, stage_words(name)), person.units, wanted.size)
-    body = wheel_file(wheels[name], kind, paper, wanted.size)
-    file = f"{plain_name(machine.name)}-{name}.{kind}"
-    headers = {"content-disposition": f'attachment; filename="{file}"'}
+    profile: MakingProfile = request.app.state.making.get()
+    where, material = (machine.name, plan.name, stage_words(name)), made_of(plan, name, wheels[name])
+    paper = wheel_paper(as_made(plan, name, wheels[name]), where, person.units, wanted.size, profile, material)
+    body = wheel_file(wheels[name], kind, paper, wanted.size, profile, wanted.shape)
+    shape = "" if wanted.shape == "drawn" else f"-{wanted.shape}"
+    headers = {"content-disposition": f'attachment; filename="{plain_name(machine.name)}-{name}{shape}.{kind}"'}
     return Response(body, media_type=WHEEL_KINDS[kind], headers=headers)
+
+
+@router.post("/machines/{machine_id}/making")
+def keep_making(
+    request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
+) -> Response:
+    """Keep what the shop's own machines do to a part."""
+    stored = machines.get(machine_id)
+    typed = {name: form.get(f"set:{name}") or None for name in MakingProfile.model_fields}
+    request.app.state.making.keep(record_from(MakingProfile, typed, person.units))
+    return RedirectResponse(selection.within(stored.id, len(stored.machine.plans)).to(), 303)
+
+
+@router.post("/machines/{machine_id}/revisions")
+def issue(
+    request: Request, machine_id: str, machines: Machines, person: SurePerson, selection: Selected, form: Posted
+) -> Response:
+    """Give out the sheet of a plan under the next number, as the page showed it."""
+    stored = machines.get(machine_id)
+    if version_of(form) != stored.version:
+        raise ChangedElsewhere(version_of(form), stored.version)
+    turned = selection.within(stored.id, len(stored.machine.plans))
+    plan, note = stored.machine.plans[turned.plan], str(form.get("note", "")).strip()
+    if why := why_unusable(note):
+        raise InputErrors([InputError("Note", note[:40], why)])
+    revisions: Revisions = request.app.state.revisions
+    revisions.issue(machine_id, plan.name, stored.machine.model_dump(mode="json"), note)
+    return RedirectResponse(turned.to(), 303)

@@ -5,12 +5,13 @@ Whatever it is, it turns torque into force at a fixed number of newtons per newt
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from math import pi
 from typing import Any
 
 from pulltide.core.findings import EXACT, Finding, Rule, Source
+from pulltide.core.made.wheel import MadeWheel
 from pulltide.core.model import CoreModel
 from pulltide.core.working import Step
 
@@ -33,6 +34,7 @@ class Pull:
 class EndKind:
     """All that a kind of simple machine provides. ``does`` completes the sentence 'It ...'.
 
+    ``makes`` are the wheels of it that can be made in the shop; its driver is on the last shaft.
     ``across`` gives newtons across the last shaft for each newton meter on it; None where nothing bends it.
     """
 
@@ -45,6 +47,7 @@ class EndKind:
     rules: tuple[Rule, ...]
     caution: str = ""
     across: Callable[[Any], float | None] = lambda end: None
+    makes: Callable[[Any], Iterable[MadeWheel]] = lambda end: ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,9 +9,12 @@ from pydantic import Field
 
 from pulltide.core.ends.frame import EndKind, EndResult, Pull, lever_step
 from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Severity, Source, judge
+from pulltide.core.made.wheel import MadeWheel
 from pulltide.core.model import CoreModel, Mm, Plain
 from pulltide.core.spur import geometry, rating, tables
+from pulltide.core.spur.form import Tooth
 from pulltide.core.spur.kinds import Material
+from pulltide.core.spur.making import made_gear, made_rack
 from pulltide.core.units import rim_speed_m_per_s
 from pulltide.core.working import Step
 
@@ -73,6 +76,12 @@ def _inspect(end: RackAndPinion, result: EndResult) -> Iterator[Finding]:
     yield judge(UNDERCUT, "need", float(end.teeth))
 
 
+def _makes(end: RackAndPinion) -> Iterator[MadeWheel]:
+    """The pinion, and a stretch of rack."""
+    yield made_gear("driver", Tooth(end.teeth), end.module_mm, end.face_width_mm, end.material)
+    yield made_rack("driven", end.module_mm, end.face_width_mm)
+
+
 RACK = EndKind(
     "rack",
     "Rack and pinion",
@@ -83,4 +92,5 @@ RACK = EndKind(
     (BENDING, UNDERCUT),
     "A rack draws fingers into the mesh all along its way: cover it, and stop it at both ends.",
     across=lambda end: _pull(end).per_metre,
+    makes=_makes,
 )

@@ -24,12 +24,13 @@ RADIAL = 0.56
 
 @dataclass(frozen=True, slots=True)
 class Insert:
-    """An insert for a bore [mm]: dynamic and static rating [N], outside [mm]."""
+    """An insert for a bore [mm]: dynamic and static rating [N], outside and width of its inner ring [mm]."""
 
     bore_mm: float
     dynamic_n: float
     static_n: float
     outside_mm: float
+    width_mm: float
 
 
 @cache
@@ -44,7 +45,7 @@ def inserts() -> tuple[Insert, ...]:
 
 def _insert(row: Row, bore_mm: float) -> Insert:
     ratings = 1000 * number(row, "c_dyn_kn"), 1000 * number(row, "c0_stat_kn")
-    return Insert(bore_mm, *ratings, number(row, "insert_od_mm"))
+    return Insert(bore_mm, *ratings, number(row, "insert_od_mm"), number(row, "inner_ring_width_mm"))
 
 
 def _inch(row: Row) -> list[float]:

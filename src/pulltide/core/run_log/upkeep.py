@@ -92,7 +92,7 @@ def dues(running: Running, source: AnySource, log: Log, location: Location, toda
             (tuple(work for work in log.works if (work.task, work.at) == (task.code, at)), now, today),
             location,
         )
-        for task, at in _places(running, source)
+        for task, at in places(running, source)
     ]
     order = {"overdue": 0, "soon": 1, "later": 2}
     return tuple(sorted(found, key=lambda one: (order[one.state], one.at_h if one.at_h is not None else 1e12)))
@@ -137,7 +137,8 @@ STAGES: dict[str, Callable[[StageModel], bool]] = {
 BRUSHED = frozenset(("dc", "universal"))
 
 
-def _places(running: Running, source: AnySource) -> Iterator[tuple[Task, str]]:
+def places(running: Running, source: AnySource) -> Iterator[tuple[Task, str]]:
+    """Every task of a line and where it is done: ``link-2``, ``shaft-1``, or the whole line."""
     for task in TASKS.values():
         if task.where in STAGES:
             for number, stage in enumerate(running.stages, 1):

@@ -111,8 +111,8 @@ class Tooth:
         """Radius and half angle [radians] of a point of the fillet, by the normal of the tool there."""
         depth, rho = self.tool
         eta = depth - rho
-        # half a space at the pitch circle is π/4, half the thinning, and what a shift takes off: the tip's center lies c
-        # inside it
+        # half a space at the pitch circle is π/4, half the thinning, less what a shift takes off: the tip's center lies
+        # c inside it
         half = pi / 4 + self.thinned / 2 - self.shift * tan(self.phi)
         c = max(half - eta * tan(self.phi) - rho / cos(self.phi), 0.0)
         r = self.pitch_radius

@@ -72,7 +72,7 @@ def tooth_rules(kind: str, force: str, speed: str, more: str) -> ToothRules:
             code=f"{kind}.prototype",
             severity=W,
             quantity="material",
-            fact="Plastic or printed teeth are for prototypes",
+            fact="Plastic, printed or wooden teeth are for prototypes",
             advice="Never use them where a failure could hurt someone.",
         ),
         jam_rule(

@@ -14,11 +14,18 @@ Material = Literal[
     "acetal_or_nylon",
     "printed_pla_petg",
     "printed_nylon",
+    "aluminum_6061",
+    "plywood_birch",
+    "hardwood",
+    "hdpe_sheet",
+    "phenolic_cloth",
 ]
 Made = Literal["cast", "cut", "hobbed", "ground"]
 Running = Literal["enclosed_oiled", "open_greased", "open_dirty"]
 
-PLASTICS = ("acetal_or_nylon", "printed_pla_petg", "printed_nylon")
+PLASTICS = (
+    "acetal_or_nylon", "printed_pla_petg", "printed_nylon", "plywood_birch", "hardwood", "hdpe_sheet", "phenolic_cloth",
+)  # fmt: skip
 #: Efficiency of one external mesh by how it runs; cast or worn teeth lose more. Common practice, no source.
 EFFICIENCY = {"enclosed_oiled": 0.985, "open_greased": 0.96, "open_dirty": 0.93}
 CAST_EFFICIENCY = 0.90

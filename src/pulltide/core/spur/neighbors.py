@@ -22,6 +22,11 @@ HARDER = {
     "acetal_or_nylon": "steel_1045_normalized",
     "printed_pla_petg": "acetal_or_nylon",
     "printed_nylon": "acetal_or_nylon",
+    "aluminum_6061": "steel_1045_normalized",
+    "plywood_birch": "phenolic_cloth",
+    "hardwood": "phenolic_cloth",
+    "hdpe_sheet": "acetal_or_nylon",
+    "phenolic_cloth": "steel_1045_normalized",
 }
 
 

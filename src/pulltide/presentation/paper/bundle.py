@@ -17,7 +17,7 @@ from pulltide.core.line_result import PlanResult
 from pulltide.core.machine import Machine, Plan
 from pulltide.presentation.paper.dxf_file import dxf_file
 from pulltide.presentation.paper.pdf_file import Size, sheet_pdf
-from pulltide.presentation.paper.sheet_paper import sheet_paper
+from pulltide.presentation.paper.sheet_paper import Form, SheetPaper, in_form, sheet_paper
 from pulltide.presentation.paper.svg_file import svg_file
 from pulltide.presentation.parts_file import CSV, WORKBOOK, parts_csv, parts_workbook
 from pulltide.presentation.sheet import sheet
@@ -46,10 +46,10 @@ class Taken:
         self.machine, self.plan, self.result, self.units = machine, plan, result, units
         self.paper = sheet_paper(machine, plan, result, catalog, units, printed)
 
-    def file(self, kind: SheetKind, size: Size = "Letter") -> bytes:
-        """The plan as a file of a kind."""
+    def file(self, kind: SheetKind, size: Size = "Letter", form: Form = "sheet") -> bytes:
+        """The plan as a file of a kind; a PDF in a form."""
         made: dict[SheetKind, Callable[[], bytes]] = {
-            "pdf": lambda: sheet_pdf(self.paper, size),
+            "pdf": lambda: sheet_pdf(self._formed(form), size),
             "svg": lambda: svg_file(sheet(self.plan, self.result.chosen, self.units)),
             "dxf": lambda: dxf_file(self.plan, self.result.chosen, self.units),
             "xlsx": lambda: parts_workbook(self.paper.sheet.parts),
@@ -58,6 +58,9 @@ class Taken:
             "zip": lambda: self._archive(size),
         }
         return made[kind]()
+
+    def _formed(self, form: Form) -> SheetPaper:
+        return in_form(self.paper, form, (self.machine, self.plan, self.result), self.units)
 
     def name(self, kind: SheetKind) -> str:
         """A file name that any system takes."""

@@ -2,29 +2,48 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field, replace
+from typing import Literal
 
 from markupsafe import Markup
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.line_result import PlanResult
+from pulltide.core.line_working import working
+from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.sources import drive_of
 from pulltide.presentation.build_sheet import BuildSheet, build_sheet
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.plan_sheet import plan_sheet
 from pulltide.presentation.sheet import sheet
+from pulltide.presentation.tide import diagram
+from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units
 
-STATES: Mapping[str, str] = {"shelf": "on the shelf", "buy": "to buy", "open": "make or find"}
+STATES: Mapping[str, str] = {"shelf": "on the shelf", "buy": "to buy", "make": "to make", "open": "make or find"}
 SEVERITY: Mapping[str, str] = {"fix": "Problem", "weigh": "Warning", "note": "Note", "clear": "OK"}
+
+
+#: A sheet on one page, as it is on the screen, or with every working behind it.
+Form = Literal["short", "sheet", "long"]
+
+
+@dataclass(frozen=True, slots=True)
+class Chapter:
+    """Workings of one stage, or of the shafts."""
+
+    title: str
+    workings: tuple[WorkingView, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SheetPaper:
     """One sheet: ``printed`` says which state of the machine it is, ``quoted`` what was asked for a part and when.
 
-    ``svgs`` are the drawings with their colors in them, where no style sheet of the screen is at hand.
+    ``svgs`` are the drawings with their colors in them, where no style sheet of the screen is at hand. ``changes`` are
+    what is not as in the revision given out last.
     """
 
     machine: str
@@ -33,6 +52,10 @@ class SheetPaper:
     sheet: BuildSheet
     elevation: Picture
     from_above: Picture
+    diagram: Markup
+    form: Form = "sheet"
+    workings: tuple[Chapter, ...] = ()
+    changes: tuple[str, ...] = ()
     states: Mapping[str, str] = field(default_factory=lambda: STATES)
     severity: Mapping[str, str] = field(default_factory=lambda: SEVERITY)
     svgs: tuple[Markup, ...] = ()
@@ -43,6 +66,7 @@ def sheet_paper(
     machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog, units: Units, printed: str = ""
 ) -> SheetPaper:
     """The sheet of a solved plan."""
+    titles = tuple(family_of(link.kind).title for link in plan.links)
     return SheetPaper(
         machine=machine.name,
         plan=plan.name,
@@ -50,4 +74,25 @@ def sheet_paper(
         sheet=build_sheet(machine, plan, result, catalog, units),
         elevation=sheet(plan, result.chosen, units),
         from_above=plan_sheet(plan, result.chosen, units),
+        diagram=diagram(result.chosen, titles, units),
     )
+
+
+def in_form(paper: SheetPaper, form: Form, solved: tuple[Machine, Plan, PlanResult], units: Units) -> SheetPaper:
+    """The sheet in a form; the long one has the workings of everything on it."""
+    chapters = tuple(_chapters(*solved, units)) if form == "long" else ()
+    return replace(paper, form=form, workings=chapters)
+
+
+def _chapters(machine: Machine, plan: Plan, result: PlanResult, units: Units) -> Iterator[Chapter]:
+    """Workings of every shaft and stage."""
+    drive, line = drive_of(plan.source), result.chosen
+    if drive is not None:
+        keys = [f"shaft-{shaft.number}/{key}" for shaft in line.shafts for key in ("speed", "torque", "design")]
+        found = (working(machine, drive, line, key) for key in keys)
+        yield Chapter("Shafts", tuple(working_view(one, units) for one in found if one is not None))
+    for number, link in enumerate(line.links, start=1):
+        family = family_of(plan.links[number - 1].kind)
+        made = family.workings(link)
+        shown = [made[figure.key]() for figure in link.figures if figure.key in made and figure.value is not None]
+        yield Chapter(f"Stage {number}, {family.title}", tuple(working_view(one, units) for one in shown))

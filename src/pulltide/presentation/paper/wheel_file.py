@@ -1,4 +1,4 @@
-"""A wheel to make as files: its outline as DXF and SVG in true size, and a sheet with measures and 1:1 tiles as PDF."""
+"""A wheel to make as files: its outline as DXF and SVG, a solid as STL and 3MF, a sheet with 1:1 tiles as PDF."""
 
 from __future__ import annotations
 
@@ -11,15 +11,30 @@ from typing import Literal
 
 from markupsafe import Markup
 
-from pulltide.core.making import MadeWheel, bore_outline
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.made.fixing import fixings
+from pulltide.core.made.part import stuff_of
+from pulltide.core.made.profile import MakingProfile
+from pulltide.core.made.wheel import MadeWheel
 from pulltide.core.sketch import Point
 from pulltide.presentation.paper.pdf_file import Size, pdf_of
-from pulltide.presentation.words import cited
+from pulltide.presentation.paper.regions import Region, moved, outlines_of, sectors, sectors_needed
+from pulltide.presentation.paper.solid_file import solid_file
+from pulltide.presentation.paper.wheel_drawing import drawing_of
+from pulltide.presentation.words import FindingLine, cited
 from pulltide.quantities import Units, show
 from pulltide.words import filled
 
-WheelKind = Literal["dxf", "svg", "pdf"]
-WHEEL_KINDS: Mapping[WheelKind, str] = {"dxf": "image/vnd.dxf", "svg": "image/svg+xml", "pdf": "application/pdf"}
+WheelKind = Literal["dxf", "svg", "pdf", "stl", "3mf"]
+WHEEL_KINDS: Mapping[WheelKind, str] = {
+    "dxf": "image/vnd.dxf",
+    "svg": "image/svg+xml",
+    "pdf": "application/pdf",
+    "stl": "model/stl",
+    "3mf": "model/3mf",
+}
+#: An outline as it is drawn, moved for the cutter's kerf, or cut into sectors for the sheet at hand.
+Shape = Literal["drawn", "kerf", "sectors"]
 #: Room round an outline, and what a page shows of it [mm]: both papers less their edges and a heading.
 EDGE_MM = 6.0
 TILE_MM: Mapping[Size, tuple[float, float]] = {"A4": (180.0, 236.0), "Letter": (184.0, 218.0)}
@@ -31,7 +46,8 @@ MOST_TILES = 24
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WheelPaper:
-    """One wheel in words and drawings; ``tiles`` are in true size, each with where it belongs."""
+    """One wheel in words and drawings; ``tiles`` are in true size, each with where it belongs. ``allowed`` says what
+    its files allow for."""
 
     machine: str
     plan: str
@@ -45,11 +61,22 @@ class WheelPaper:
     drawing: Markup
     tiles: tuple[tuple[str, Markup], ...]
     too_large: bool
+    made_of: str
+    allowed: tuple[str, ...]
+    judged: tuple[FindingLine, ...] = ()
 
 
-def wheel_paper(wheel: MadeWheel, where: tuple[str, str, str], units: Units, size: Size = "Letter") -> WheelPaper:
-    """``where`` names machine, plan and stage."""
-    measures = tuple((m.name, _value(m.value, m.unit, units), filled(m.note, units)) for m in wheel.measures)
+def wheel_paper(
+    wheel: MadeWheel,
+    where: tuple[str, str, str],
+    units: Units,
+    size: Size = "Letter",
+    profile: MakingProfile = MakingProfile(),  # noqa: B008 - it is frozen
+    made_of: str = "",
+) -> WheelPaper:
+    """``where`` names machine, plan and stage, ``made_of`` the material in words."""
+    told = (*wheel.measures, *fixings(wheel))
+    measures = tuple((m.name, _value(m.value, m.unit, units), filled(m.note, units)) for m in told)
     tiles = tuple(_tiles(wheel, size))
     return WheelPaper(
         machine=where[0],
@@ -57,62 +84,142 @@ def wheel_paper(wheel: MadeWheel, where: tuple[str, str, str], units: Units, siz
         where=where[2],
         title=wheel.title,
         bore=_bore(wheel, units),
-        measures=measures,
+        measures=(*measures, *_boss(wheel, units)),
         order=tuple(filled(step, units) for step in wheel.order),
         source=cited(wheel.source),
-        caution=wheel.caution,
-        drawing=Markup(_svg(wheel, _window(wheel), true_size=False)),  # made of numbers and an escaped title
+        caution=" ".join(filter(None, (wheel.caution, rim_caution(wheel, units)))),
+        drawing=drawing_of(wheel, units),
         tiles=tiles if len(tiles) <= MOST_TILES else (),
         too_large=len(tiles) > MOST_TILES,
+        made_of=made_of,
+        allowed=tuple(_allowed(wheel, profile, units)),
     )
+
+
+#: Where whoever starts a soft wheel stands, and what holds it while it is cut. Common practice, no source.
+RIM = "A printed, wooden or plastic rim that bursts flies outward: keep it under {}, guard it, and stand beside it."
+
+
+def rim_caution(wheel: MadeWheel, units: Units) -> str:
+    """What is said of the rim of a soft wheel, or of one of nobody knows what; nothing of one of metal."""
+    stuff = stuff_of(wheel.material)
+    if stuff is None:
+        return "A printed or wooden rim is kept slow." if wheel.hub else ""
+    if not stuff.soft or not wheel.hub:
+        return ""
+    return RIM.format(show(stuff.rim_m_per_s, "m/s", units))
 
 
 def _value(value: float, unit: str, units: Units) -> str:
     if unit == "mm":
         return f"{value:.2f} mm" if units.unit_for("mm") == "mm" else f"{value / 25.4:.4f} in ({value:.2f} mm)"
-    return f"{value:g}{unit}"
+    return f"{value:.4g}{unit}"
 
 
 def _bore(wheel: MadeWheel, units: Units) -> str:
+    if not wheel.hub:
+        return "none: no shaft goes through it"
     if wheel.bore_mm is None:
         return "to the shaft, whose size is not entered or leaves the rim too thin"
-    key = f", keyseat {show(wheel.key_mm[0], 'mm', units)} wide" if wheel.key_mm else ""
+    key = ""
+    if wheel.key_mm:
+        key = f", keyseat {show(wheel.key_mm[0], 'mm', units)} wide, {show(wheel.key_mm[1], 'mm', units)} deep"
     return f"{show(wheel.bore_mm, 'mm', units)}{key}"
+
+
+def _boss(wheel: MadeWheel, units: Units) -> Iterator[tuple[str, str, str]]:
+    """The hub of a printed one."""
+    if wheel.boss_mm is not None:
+        across, long = (_value(value, "mm", units) for value in wheel.boss_mm)
+        yield "Hub, where it is printed", across, f"{long} long, in the STL and 3MF alone"
+
+
+def _allowed(wheel: MadeWheel, profile: MakingProfile, units: Units) -> Iterator[str]:
+    """What every kind of file allows for."""
+    if not wheel.turned:
+        yield "DXF and SVG are true size, with nothing allowed for the cut."
+        if profile.kerf_mm is not None:
+            half = show(profile.kerf_mm / 2, "mm", units)
+            yield f"For the cutter: every edge stands {half} off, half of its kerf."
+        if profile.sheet_mm is not None:
+            yield _sector_words(wheel, profile.sheet_mm)
+    bits = []
+    if profile.clearance_mm:
+        bits.append(f"{show(profile.clearance_mm, 'mm', units)} off every face")
+    if profile.shrinkage:
+        bits.append(f"{100 * (profile.scale - 1):.2g} % larger for shrinkage")
+    solid = "Solid where its bore is not known. " if wheel.hub and wheel.bore_mm is None else ""
+    yield f"{solid}STL and 3MF: {' and '.join(bits) or 'true size, no clearance and no shrinkage entered'}."
+
+
+def _sector_words(wheel: MadeWheel, sheet_mm: tuple[float, float]) -> str:
+    count = sectors_needed(wheel, sheet_mm)
+    if count == 0:
+        return "It does not fit the sheet at hand, not even in sectors."
+    return "It fits the sheet at hand." if count == 1 else f"It fits the sheet at hand in {count} sectors."
+
+
+def shapes_offered(wheel: MadeWheel, profile: MakingProfile) -> tuple[Shape, ...]:
+    """In which shapes the outline of a wheel can be had, beside as it is drawn."""
+    if wheel.turned:
+        return ()
+    kerf: tuple[Shape, ...] = ("kerf",) if profile.kerf_mm is not None else ()
+    split = profile.sheet_mm is not None and sectors_needed(wheel, profile.sheet_mm) > 1
+    return (*kerf, "sectors") if split else kerf
+
+
+def shaped(wheel: MadeWheel, profile: MakingProfile, shape: Shape) -> tuple[Region, ...]:
+    """The pieces of metal of a wheel; sectors are moved for the kerf too, where one is known.
+
+    Raises InputErrors where the profile does not tell what the shape takes.
+    """
+    if shape != "drawn" and shape not in shapes_offered(wheel, profile):
+        what = "the kerf" if shape == "kerf" else "a sheet that the wheel fits in sectors"
+        raise InputErrors([InputError("Shape", shape, f"takes {what}, which is not entered beside the wheel")])
+    pieces: tuple[Region, ...] = (outlines_of(wheel),)
+    if shape == "sectors":
+        pieces = sectors(wheel, sectors_needed(wheel, profile.sheet_mm or (0.0, 0.0)))
+    if shape == "drawn":
+        return pieces
+    return tuple(part for piece in pieces for part in moved(piece, (profile.kerf_mm or 0.0) / 2))
 
 
 Window = tuple[float, float, float, float]
 
 
-def _window(wheel: MadeWheel) -> Window:
+def _window(pieces: tuple[Region, ...]) -> Window:
     """Left, low, width and height of all there is to draw [mm]."""
-    xs, ys = zip(*wheel.outline, strict=True)
-    low = 0.0 if wheel.turned else min(ys)
-    left = min(xs) - EDGE_MM
-    return left, low - EDGE_MM, max(xs) - left + EDGE_MM, max(ys) - low + 2 * EDGE_MM
+    xs, ys = zip(*(point for piece in pieces for point in piece.outer), strict=True)
+    left, low = min(xs) - EDGE_MM, min(ys) - EDGE_MM
+    return left, low, max(xs) - left + EDGE_MM, max(ys) - low + 2 * EDGE_MM
 
 
 def _path(points: tuple[Point, ...]) -> str:
     return "M" + "L".join(f"{x:.4f} {-y:.4f}" for x, y in points) + "Z"
 
 
-def _svg(wheel: MadeWheel, window: Window, *, true_size: bool, marks: str = "") -> str:
+def _pieces(wheel: MadeWheel) -> tuple[Region, ...]:
+    """What is drawn of a wheel as it is: its face, or the half section over its axis."""
+    return (Region(wheel.section),) if wheel.turned else (outlines_of(wheel),)
+
+
+def _svg(title: str, pieces: tuple[Region, ...], window: Window, marks: str = "") -> str:
+    """Pieces in true size."""
     left, low, wide, high = window
-    bore = bore_outline(wheel)
-    cut = _path(wheel.outline) + (_path(bore) if bore else "")
-    size = f'width="{wide:.3f}mm" height="{high:.3f}mm" ' if true_size else ""
-    axis = f'<path d="M{left:.3f} 0H{left + wide:.3f}" stroke-dasharray="6 2 1 2"/>' if wheel.turned else ""
-    cross = "" if wheel.turned else '<path d="M-4 0H4M0 -4V4"/>'
+    cut = "".join(_path(points) for piece in pieces for points in (piece.outer, *piece.inner))
+    size = f'width="{wide:.3f}mm" height="{high:.3f}mm" '
     view = f"{left:.3f} {-(low + high):.3f} {wide:.3f} {high:.3f}"
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" {size}viewBox="{view}" role="img" aria-label="{escape(wheel.title)}">'
+        f'<svg xmlns="http://www.w3.org/2000/svg" {size}viewBox="{view}" role="img" aria-label="{escape(title)}">'
         f'<path d="{cut}" fill="#e9e4d8" fill-rule="evenodd" stroke="#17262b" stroke-width=".25"/>'
-        f'<g fill="none" stroke="#566870" stroke-width=".2">{axis}{cross}</g>{marks}</svg>'
+        f'<path d="M-4 0H4M0 -4V4" fill="none" stroke="#566870" stroke-width=".2"/>{marks}</svg>'
     )
 
 
 def _tiles(wheel: MadeWheel, size: Size) -> Iterator[tuple[str, Markup]]:
     """Pages of the outline in true size, row by row from the top, with marks where they join."""
-    left, low, wide, high = _window(wheel)
+    pieces = _pieces(wheel)
+    left, low, wide, high = _window(pieces)
     tile_wide, tile_high = TILE_MM[size]
     across, down = ceil(wide / tile_wide), ceil(high / tile_high)
     if across * down > MOST_TILES:
@@ -123,7 +230,8 @@ def _tiles(wheel: MadeWheel, size: Size) -> Iterator[tuple[str, Markup]]:
             x = left + column * tile_wide
             y = low + high - (row + 1) * tile_high
             here = f"row {row + 1} of {down}, column {column + 1} of {across}"
-            yield here, Markup(_svg(wheel, (x, y, tile_wide, tile_high), true_size=True, marks=_marks(x, y, size)))
+            window = (x, y, tile_wide, tile_high)
+            yield here, Markup(_svg(wheel.title, pieces, window, marks=_marks(x, y, size)))  # numbers, escaped title
 
 
 def _marks(x: float, y: float, size: Size) -> str:
@@ -137,15 +245,28 @@ def _marks(x: float, y: float, size: Size) -> str:
     return f'<path d="{crosses}{ruler}" fill="none" stroke="#17262b" stroke-width=".2"/>'
 
 
-def wheel_file(wheel: MadeWheel, kind: WheelKind, paper: WheelPaper, size: Size = "Letter") -> bytes:
+def outline_file(wheel: MadeWheel, kind: Literal["dxf", "svg"], profile: MakingProfile, shape: Shape) -> bytes:
+    """The outline in a shape. Raises InputErrors where the profile does not tell what the shape takes."""
+    pieces = _pieces(wheel) if shape == "drawn" else shaped(wheel, profile, shape)
+    return _svg(wheel.title, pieces, _window(pieces)).encode() if kind == "svg" else _dxf(wheel, pieces)
+
+
+def wheel_file(
+    wheel: MadeWheel,
+    kind: WheelKind,
+    paper: WheelPaper,
+    size: Size = "Letter",
+    profile: MakingProfile = MakingProfile(),  # noqa: B008 - it is frozen
+    shape: Shape = "drawn",
+) -> bytes:
     """The wheel as a file of a kind."""
-    if kind == "svg":
-        return _svg(wheel, _window(wheel), true_size=True).encode()
-    return _dxf(wheel) if kind == "dxf" else pdf_of("paper/wheel.html", paper, size)
+    if kind == "stl" or kind == "3mf":
+        return solid_file(wheel, kind, profile)
+    return pdf_of("paper/wheel.html", paper, size) if kind == "pdf" else outline_file(wheel, kind, profile, shape)
 
 
-def _dxf(wheel: MadeWheel) -> bytes:
-    """Closed outlines in millimeters: the cut on OUTLINE, the bore on BORE, the axis of what is turned on AXIS."""
+def _dxf(wheel: MadeWheel, pieces: tuple[Region, ...]) -> bytes:
+    """Closed outlines in millimeters: the cut on OUTLINE, bore and holes on BORE, the axis of turned ones on AXIS."""
     from ezdxf.document import Drawing
     from ezdxf.units import MM
 
@@ -154,10 +275,10 @@ def _dxf(wheel: MadeWheel) -> bytes:
     for name, color in (("OUTLINE", 7), ("BORE", 1), ("AXIS", 8)):
         document.layers.add(name, color=color)
     space = document.modelspace()
-    space.add_lwpolyline(wheel.outline, close=True, dxfattribs={"layer": "OUTLINE"})
-    bore = bore_outline(wheel)
-    if bore:
-        space.add_lwpolyline(bore, close=True, dxfattribs={"layer": "BORE"})
+    for piece in pieces:
+        space.add_lwpolyline(piece.outer, close=True, dxfattribs={"layer": "OUTLINE"})
+        for hole in piece.inner:
+            space.add_lwpolyline(hole, close=True, dxfattribs={"layer": "BORE"})
     if wheel.turned:
         space.add_line((-EDGE_MM, 0.0), (wheel.face_mm + EDGE_MM, 0.0), dxfattribs={"layer": "AXIS"})
     stream = StringIO()
@@ -168,8 +289,10 @@ def _dxf(wheel: MadeWheel) -> bytes:
 def stage_words(name: str) -> str:
     """Where a wheel belongs, by its name.
 
-    >>> stage_words("2-driven")
-    'stage 2, driven'
+    >>> stage_words("2-driven"), stage_words("end-driver")
+    ('stage 2, driven', 'the last shaft')
     """
     stage, _, side = name.partition("-")
+    if stage == "end":
+        return "the last shaft" if side == "driver" else "the machine"
     return f"stage {stage}, {side}"

@@ -17,7 +17,9 @@ from pulltide.core.sources import drive_of
 from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units
 from pulltide.services.machines import StoredMachine
+from pulltide.services.making import Making
 from pulltide.services.quotes import Quotes
+from pulltide.services.revisions import Revisions
 from pulltide.services.searching import Searcher
 from pulltide.services.shelf import ShelfItem, ShelfItems, shop_catalog
 from pulltide.web.changes_view import ChangesView, changes_view
@@ -45,10 +47,12 @@ PATIENCE_S = 1.0
 
 @dataclass(frozen=True, slots=True)
 class Helpers:
-    """What works beside the pages: the search of the lists, and the quotes that were kept."""
+    """What works beside the pages: the search of the lists, quotes, sheets given out, the shop's own machines."""
 
     searcher: Searcher | None = None
     quotes: Quotes | None = None
+    making: Making | None = None
+    revisions: Revisions | None = None
     patience_s: float = PATIENCE_S
 
 
@@ -73,6 +77,7 @@ class Context:
         self.shelf = shelf
         self.remedies_later = remedies_later
         self.searcher, self.quotes = helpers.searcher, helpers.quotes
+        self.making, self.revisions = helpers.making, helpers.revisions
         self.patience_s = helpers.patience_s
 
     @cached_property

@@ -16,6 +16,7 @@ from pulltide.core.links.gear_pair.working import workings
 from pulltide.core.spur import tables
 from pulltide.core.spur.mesh import service_factor
 from pulltide.core.spur.neighbors import GEAR
+from pulltide.core.transmission import AnyResult
 
 __all__ = ["FAMILY", "GearPair"]
 
@@ -33,6 +34,18 @@ def _words(link: GearPair, step: int) -> LinkWords:
     )
 
 
+#: How spur gears are lubricated, by how they run. Common practice, no source.
+OIL = {
+    "enclosed_oiled": "EP gear oil ISO VG 220, the larger gear one to two tooth depths deep in it",
+    "open_greased": "open-gear grease, a film brushed on the flanks",
+    "open_dirty": "dry graphite, or grease wiped off and renewed each shift",
+}
+
+
+def _oil(result: AnyResult, ambient_c: float) -> str:
+    return OIL[result.details.link.running]
+
+
 FAMILY = Family(
     kind="gear_pair",
     title="Gear pair",
@@ -47,6 +60,7 @@ FAMILY = Family(
     shipped=lambda: wheels(GEAR, tables.stock_teeth()),
     parts={GEAR: Teeth},
     makes=makes,
+    oil=_oil,
     words=_words,
     methods=METHODS,
     factors=lambda sizing: (("Open gears", service_factor(sizing)),),

@@ -4,9 +4,11 @@ from pulltide.core.catalog import Catalog, counts
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.lantern import checks
+from pulltide.core.links.lantern.bill import bill
 from pulltide.core.links.lantern.checks import RULES
 from pulltide.core.links.lantern.failure import failure_points
 from pulltide.core.links.lantern.inputs import Lantern
+from pulltide.core.links.lantern.making import makes
 from pulltide.core.links.lantern.methods import METHODS
 from pulltide.core.links.lantern.transmission import LanternTransmission
 from pulltide.core.links.lantern.variants import reconcile, starter, variants
@@ -49,5 +51,7 @@ FAMILY = Family(
     failure_points=failure_points,
     jam=checks.STALL,
     rules=RULES,
+    makes=makes,
+    bill=bill,
     explains={"stall": "tooth", "speed": "pitch_speed"},
 )

@@ -4,9 +4,11 @@ from pulltide.core.catalog import Catalog
 from pulltide.core.family import Family, LinkWords
 from pulltide.core.labels import choice
 from pulltide.core.links.plain_belt import tables
+from pulltide.core.links.plain_belt.bill import bill
 from pulltide.core.links.plain_belt.checks import RULES
 from pulltide.core.links.plain_belt.failure import failure_points
 from pulltide.core.links.plain_belt.inputs import PlainBelt
+from pulltide.core.links.plain_belt.making import makes
 from pulltide.core.links.plain_belt.methods import METHODS
 from pulltide.core.links.plain_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.plain_belt.variants import WIDTHS_MM, reconcile, seeds, starter, variants
@@ -44,6 +46,9 @@ FAMILY = Family(
     caution="A flat belt draws fingers in where it runs on; never shift or dress it by hand while it runs.",
     failure_points=failure_points,
     rules=RULES,
+    makes=makes,
+    bill=bill,
+    align_deg=tables.ALIGN_DEG,
     samples=(
         PlainBelt(
             belt="leather_1_ply",

@@ -11,9 +11,11 @@ from pulltide.core.units import G_M_PER_S2, MM_PER_IN
 
 N_PER_LBF = 4.4482216152605
 PACKAGE = "pulltide.core.links.plain_belt"
-NAMES = ("belts", "service_factor")
+NAMES = ("belts", "service_factor", "crowns")
 #: Pulleys from so many inches have the share of allowed pull in that column.
 BANDS = ((1.6, "cp_1_6"), (4.5, "cp_4_5"), (9.0, "cp_9"), (14.0, "cp_14"), (18.0, "cp_18"))
+#: How far its wheels may stand out of line [degrees]. Common practice, no source.
+ALIGN_DEG = 0.25
 
 
 def table(name: str) -> Table:

@@ -12,6 +12,7 @@ from pulltide.core.links.reducer.methods import METHODS
 from pulltide.core.links.reducer.transmission import ReducerTransmission, service_factor
 from pulltide.core.links.reducer.variants import reconcile, seeds, starter, variants
 from pulltide.core.links.reducer.working import workings
+from pulltide.core.transmission import AnyResult
 
 __all__ = ["FAMILY", "Reducer"]
 
@@ -37,6 +38,19 @@ def _words(link: Reducer, step: int) -> LinkWords:
     unit = link.unit
     name = "Own reducer" if link.designation == OWN else f"Reducer {unit.designation.split(' ')[0]}"
     return LinkWords(name, (f"{unit.ratio:.4g} : 1", *KIND_WORDS[unit.type]))
+
+
+#: Oil of each type by ISO viscosity grade, where it is filled by the shop. Common practice, no source.
+OIL = {"worm": "compounded or polyglycol oil ISO VG 460, never the two mixed"}
+OTHER_OIL = "EP gear oil ISO VG 220"
+FOR_LIFE = ("strain_wave", "cycloidal", "planetary")
+
+
+def _oil(result: AnyResult, ambient_c: float) -> str:
+    kind = result.details.link.unit.type
+    if kind in FOR_LIFE:
+        return "grease or oil as it is delivered; as its plate says"
+    return f"{OIL.get(kind, OTHER_OIL)}, to the level plug of the position it is mounted in; its plate tells how much"
 
 
 FAMILY = Family(
@@ -69,6 +83,7 @@ FAMILY = Family(
     rules=RULES,
     stages=STAGES,
     bill=bill,
+    oil=_oil,
     samples=(
         Reducer(designation="PS-1 5:1", data=tables.unit("PS-1 5:1"), torque_arm_mm=300.0),
         Reducer(designation=OWN, own=ReducerPlate(ratio=20.0)),

@@ -11,6 +11,7 @@ from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.lengths import lengths
 from pulltide.core.links.roller_chain.making import makes
 from pulltide.core.links.roller_chain.methods import METHODS
+from pulltide.core.links.roller_chain.oil import oil
 from pulltide.core.links.roller_chain.transmission import STALL_SAFETY_WANTED, ChainTransmission, service_factor
 from pulltide.core.links.roller_chain.variants import reconcile, starter, variants
 from pulltide.core.links.roller_chain.working import workings
@@ -44,6 +45,10 @@ FAMILY = Family(
     shipped=lambda: wheels(tables.SPROCKET, tables.stock_teeth()),
     parts={tables.SPROCKET: Teeth},
     makes=makes,
+    oil=oil,
+    align_deg=tables.ALIGN_DEG,
+    slide=lambda link: (0.0, checks.TAKE_UP.limits[0] * tables.sizes()[link.chain].pitch_mm),
+    toothed_loop=True,
     words=_words,
     methods=METHODS,
     factors=lambda sizing: (("Roller chain", service_factor(sizing)),),

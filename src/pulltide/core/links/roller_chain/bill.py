@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.links.roller_chain.inputs import RollerChain
@@ -40,8 +41,9 @@ def price_of_chain(row: Row, links: int) -> float:
 def bill(link: RollerChain, catalog: Catalog) -> Iterator[Piece]:
     """Two sprockets, and chain with its connecting link."""
     size = f"{link.chain}{f'-{link.strands}' if link.strands > 1 else ''}"
-    for side, teeth in (("Driver", link.driver_teeth), ("Driven", link.driven_teeth)):
-        yield piece_of(f"{side} sprocket {size}, {teeth} t", sprocket_row(catalog, link.chain, link.strands, teeth))
+    for side, teeth in (("driver", link.driver_teeth), ("driven", link.driven_teeth)):
+        row = sprocket_row(catalog, link.chain, link.strands, teeth)
+        yield replace(piece_of(f"{side.title()} sprocket {size}, {teeth} t", row), side=side)
     row = chain_row(link.chain, link.strands)
     lying = listed(catalog, "chain", {"chain": link.chain, "strands": str(link.strands), OWNED: "yes"}, {})
     if link.pitches is None:

@@ -8,7 +8,7 @@ from math import atan2, cos, hypot, pi, radians
 from pulltide.core.findings import Source
 from pulltide.core.links.roller_chain import geometry, tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
-from pulltide.core.making import MadeWheel, Measure, Side, arc, round_the_wheel
+from pulltide.core.made.wheel import MadeWheel, Measure, Side, arc, round_the_wheel
 from pulltide.core.sketch import Point
 
 ISO_606 = Source("ISO 606, tooth form", "midway between the least and the largest gap", "quoted from memory")
@@ -108,7 +108,8 @@ def _sprocket(side: Side, size: tables.ChainSize, teeth: int, strands: int) -> M
     return MadeWheel(
         side=side,
         title=f"Sprocket for chain {size.chain}, {teeth} teeth",
-        outline=sprocket_outline(pitch, roller, teeth),
+        draw=lambda: sprocket_outline(pitch, roller, teeth),
+        outside_mm=tip,
         face_mm=plate,
         turned=False,
         measures=measures,
@@ -116,4 +117,6 @@ def _sprocket(side: Side, size: tables.ChainSize, teeth: int, strands: int) -> M
         source=ISO_606,
         caution="Guard both nips. A plate cut by flame is hard at its edge and may crack: dress it before it is bent.",
         largest_bore_mm=geometry.greatest_bore_mm(pitch, teeth),
+        teeth=teeth,
+        gap_angle=pi / 2,
     )

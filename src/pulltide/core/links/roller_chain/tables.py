@@ -11,6 +11,8 @@ PACKAGE = "pulltide.core.links.roller_chain"
 #: What a catalog calls a sprocket.
 SPROCKET = "roller_chain.sprocket"
 NAMES = ("sizes", "service_factor", "strand_factor", "stock_teeth")
+#: How far its wheels may stand out of line [degrees]. Common practice, no source.
+ALIGN_DEG = 0.25
 
 
 def table(name: str) -> Table:

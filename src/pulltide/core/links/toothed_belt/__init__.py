@@ -9,6 +9,7 @@ from pulltide.core.links.toothed_belt.checks import RULES
 from pulltide.core.links.toothed_belt.failure import failure_points
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
 from pulltide.core.links.toothed_belt.lengths import lengths
+from pulltide.core.links.toothed_belt.making import makes
 from pulltide.core.links.toothed_belt.methods import METHODS
 from pulltide.core.links.toothed_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.toothed_belt.variants import reconcile, starter, variants
@@ -68,6 +69,10 @@ FAMILY = Family(
     stages=STAGES,
     bill=bill,
     lengths=lengths,
+    makes=makes,
+    align_deg=tables.ALIGN_DEG,
+    slide=lambda link: (checks.TAKE_UP.limits[0] * tables.profiles()[link.profile].pitch_mm, 0.0),
+    toothed_loop=True,
     samples=(ToothedBelt(profile="8M", driver_teeth=28, driven_teeth=56, belt_teeth=100, width_mm=20.0),),
     explains={
         "rating": "capacity",

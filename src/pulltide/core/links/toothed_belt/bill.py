@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
@@ -13,9 +14,10 @@ from pulltide.core.stock import listed
 def bill(link: ToothedBelt, catalog: Catalog) -> Iterator[Piece]:
     """Two toothed pulleys and the belt."""
     wide = {"profile": link.profile}
-    for side, teeth in (("Driver", link.driver_teeth), ("Driven", link.driven_teeth)):
+    for side, teeth in (("driver", link.driver_teeth), ("driven", link.driven_teeth)):
         row = listed(catalog, "toothed_pulleys", {**wide, "teeth": str(teeth)}, {"belt_width_mm": link.width_mm})
-        yield piece_of(f"{side} pulley {link.profile}, {teeth} t, for a belt {{{link.width_mm}|mm}} wide", row)
+        what = f"{side.title()} pulley {link.profile}, {teeth} t, for a belt {{{link.width_mm}|mm}} wide"
+        yield replace(piece_of(what, row), side=side)
     if link.belt_teeth is None:
         yield Piece(what=f"Timing belt {link.profile}, {{{link.width_mm}|mm}} wide", missing="its length")
         return

@@ -14,7 +14,9 @@ from pulltide.core.tables import Table, load_table, number
 PACKAGE = "pulltide.core.links.toothed_belt"
 #: What a catalog calls a belt and a pulley.
 BELT, PULLEY = "toothed_belt.belt", "toothed_belt.pulley"
-NAMES = ("profiles", "widths", "stock_lengths", "service_factor", "stock_teeth")
+NAMES = ("profiles", "widths", "stock_lengths", "service_factor", "stock_teeth", "grooves_to_cut")
+#: How far its wheels may stand out of line [degrees]. Common practice, no source.
+ALIGN_DEG = 0.25
 
 
 def table(name: str) -> Table:

@@ -89,6 +89,13 @@ def _hides(link: VBelt) -> frozenset[str]:
     return tension | (IDLER_FIELDS if link.idler == "none" else frozenset())
 
 
+def _slide(link: VBelt) -> tuple[float, float] | None:
+    if link.belt is None:
+        return None
+    room = tables.allowance(link.section, tables.belt(link.section, link.belt))
+    return room.fit_mm, room.take_up_mm
+
+
 FAMILY = Family(
     kind="v_belt",
     title="V-belt",
@@ -106,6 +113,8 @@ FAMILY = Family(
     parts={tables.BELT: tables.Belt, tables.PULLEY: tables.Pulley},
     uses=_uses,
     makes=makes,
+    align_deg=tables.ALIGN_DEG,
+    slide=_slide,
     words=_words,
     methods=METHODS,
     factors=lambda sizing: (("V-belt", service_factor(sizing)),),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.links.v_belt import tables
@@ -14,17 +15,17 @@ from pulltide.core.stock import listed
 
 def bill(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
     """Two pulleys, the belts, and an idler where there is one."""
-    grooves = f"{link.belts} groove{'s' if link.belts > 1 else ''}"
     if len(link.steps) > 1:
-        for side in ("Driver", "Driven"):
-            yield Piece(what=f"{side} step pulley {link.section}, {len(link.steps)} steps")
+        for side in ("driver", "driven"):
+            what = f"{side.title()} step pulley {link.section}, {len(link.steps)} steps"
+            yield Piece(what=what, side=side)
     else:
         place = layout(link, 1)
-        yield _pulley(catalog, link, f"Driver pulley, {grooves},", place.driver_outside_mm)
+        yield _pulley(catalog, link, "driver", place.driver_outside_mm)
         if place.drum:
             yield Piece(what=f"Flat drum {{{place.driven_outside_mm}|mm}}")
         else:
-            yield _pulley(catalog, link, f"Driven pulley, {grooves},", place.driven_outside_mm)
+            yield _pulley(catalog, link, "driven", place.driven_outside_mm)
     if link.belt is None:
         yield Piece(what=f"V-belt {link.section}", count=link.belts, missing="its length")
     else:
@@ -34,7 +35,9 @@ def bill(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
         yield Piece(what=f"Idler {{{link.idler_diameter_mm}|mm}}")
 
 
-def _pulley(catalog: Catalog, link: VBelt, what: str, outside_mm: float) -> Piece:
+def _pulley(catalog: Catalog, link: VBelt, side: str, outside_mm: float) -> Piece:
+    grooves = f"{link.belts} groove{'s' if link.belts > 1 else ''}"
     groove = tables.section(link.section).plain
     row = listed(catalog, "v_pulleys", {"section": groove, "grooves": str(link.belts)}, {"outside_mm": outside_mm})
-    return piece_of(f"{what} {groove} {{{outside_mm}|mm}} outside", row)
+    what = f"{side.title()} pulley, {grooves}, {groove} {{{outside_mm}|mm}} outside"
+    return replace(piece_of(what, row), side=side)

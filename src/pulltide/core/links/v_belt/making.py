@@ -10,7 +10,7 @@ from pulltide.core.findings import Source
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.inputs import VBelt
 from pulltide.core.links.v_belt.transmission import BeltTransmission
-from pulltide.core.making import MadeWheel, Measure, Side
+from pulltide.core.made.wheel import MadeWheel, Measure, Side
 from pulltide.core.sketch import Point
 
 #: A rim under the groove is at least this thick [mm]. Common practice, no source.
@@ -104,6 +104,8 @@ def _pulley(side: Side, grooves: list[Groove], along: tuple[int, float, float], 
     for number, groove in enumerate(grooves):
         profile += _step(groove, number * step_mm, belts, pitch_mm, edge_mm)
     inner = floor / 2 * OPEN_SHARE
+    middles = [(number + 0.5) * step_mm for number in range(len(grooves))]
+    rims = tuple(zip(middles, (groove.outside_mm for groove in grooves), strict=True)) if len(grooves) > 1 else ()
     outline = ((0.0, inner), *profile, (face, inner))
     largest = max(groove.outside_mm for groove in grooves)
     names = [f"step {number}" for number in range(1, len(grooves) + 1)] if len(grooves) > 1 else [""]
@@ -129,13 +131,15 @@ def _pulley(side: Side, grooves: list[Groove], along: tuple[int, float, float], 
     return MadeWheel(
         side=side,
         title=f"V-belt pulley, {len(grooves)} steps" if len(grooves) > 1 else _title(belts),
-        outline=outline,
+        draw=lambda: outline,
+        outside_mm=largest,
+        rims_mm=rims,
         face_mm=face,
         turned=True,
         measures=tuple(measures),
         order=order,
         source=source,
-        caution="Long sleeves and rags stay away from the lathe; a printed or wooden rim is kept slow.",
+        caution="Long sleeves and rags stay away from the lathe.",
         largest_bore_mm=floor - 2 * RIM_MM,
     )
 

@@ -41,6 +41,8 @@ FIT_LENGTH_IN = {"A": 68.0, "B": 90.0, "C": 144.0}
 #: Whose column a metric section reads where a table knows inch sections alone. Common practice, no source.
 INCH_ALIKE = {"SPZ": "3V", "SPA": "3V", "SPB": "5V"}
 METRIC = tuple(INCH_ALIKE)
+#: How far its wheels may stand out of line [degrees]. Source: RMA IP-20, half a degree, from memory.
+ALIGN_DEG = 0.5
 
 
 def table(name: str) -> Table:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import log10
 from typing import Any
 
 from pulltide.core.advantage import advantage, ratio_asked
@@ -16,6 +15,7 @@ from pulltide.core.transmission import AnyResult
 from pulltide.presentation.own_words import setting_words
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import sheet
+from pulltide.presentation.tide import Tide, tide_of
 from pulltide.presentation.words import LAST_CAUTION, SEVERITY, TURN, counted, finding_line, subject_name
 from pulltide.presentation.working_view import WorkingView
 from pulltide.quantities import Units, show
@@ -88,15 +88,6 @@ class RemedyView:
     label: str
     path: str
     value: Any
-    speed: str
-
-
-@dataclass(frozen=True, slots=True)
-class Tide:
-    """Polylines of torque and speed over the shafts, in a box of 1000 by 100."""
-
-    water: str
-    surface: str
     speed: str
 
 
@@ -192,7 +183,7 @@ def _line_view(context: Context) -> Line:
         return Line(None, None, (), (), "")
     return Line(
         sheet(plan, line, units),
-        _tide(line),
+        tide_of(line),
         tuple(_shaft_card(line, shaft, units) for shaft in line.shafts),
         tuple(_link_card(plan, result, index, units) for index in range(len(plan.links))),
         end_summary(context.machine.need, line.last_shaft, units),
@@ -334,37 +325,6 @@ def _speeds(result: PlanResult | None, units: Units) -> tuple[tuple[str, bool, s
         )
         for line in result.settings
     )
-
-
-def _tide(line: LineResult) -> Tide | None:
-    """Levels on log scales: each shaft is a flat reach as wide as its card, each link a slope."""
-    torques = [shaft.running_torque_nm for shaft in line.shafts]
-    if len(line.shafts) < 2:
-        return None
-    xs = _reaches(len(line.shafts))
-    speed = _points(xs, _levels([shaft.speed_rpm for shaft in line.shafts]))
-    if any(torque is None or torque <= 0 for torque in torques):
-        return Tide("", "", speed)
-    surface = _points(xs, _levels([torque or 1.0 for torque in torques]))
-    return Tide(f"0,100 {surface} 1000,100", surface, speed)
-
-
-def _reaches(count: int) -> list[tuple[float, float]]:
-    shaft, link = 98.0, 131.0
-    whole = count * shaft + (count - 1) * link
-    starts = [index * (shaft + link) * 1000 / whole for index in range(count)]
-    return [(start, start + shaft * 1000 / whole) for start in starts]
-
-
-def _levels(values: list[float]) -> list[float]:
-    low, high = min(values), max(values)
-    span = max(log10(high / low), 0.3)
-    return [78.0 - 62.0 * log10(value / low) / span for value in values]
-
-
-def _points(reaches: list[tuple[float, float]], levels: list[float]) -> str:
-    pairs = ((x, y) for (left, right), y in zip(reaches, levels, strict=True) for x in (left, right))
-    return " ".join(f"{x:.1f},{y:.1f}" for x, y in pairs)
 
 
 def _shaft_card(line: LineResult, shaft: Shaft, units: Units) -> ShaftCard:

@@ -14,7 +14,8 @@ window.pulltide.transport = {
   // is refused again, the field goes alone: one bad entry holds up no other.
   changed(event) {
     const form = event.target.closest("form[data-edit]");
-    if (!form || event.target.type === "hidden" || form.querySelector("[data-submit]")) return;
+    // Only a field of the machine is saved when it is left; what an operation takes waits for its button.
+    if (!form || !event.target.name.startsWith("set:")) return;
     this.hold(event.target);
     this.sendField(form, event.target);
   },
