@@ -43,3 +43,15 @@ def test_a_sheet_is_given_out_and_says_what_changed(window, empty_shop):
     expect(page.locator(".paper-sheet header")).to_contain_text("Revision 1 of")
     page.get_by_role("button", name="Open again").first.click()
     expect(page.locator(".changes")).to_contain_text("Accepted findings: 1 → none")
+
+
+def test_the_sheet_prints_without_what_stands_round_it(window, empty_shop):
+    page = window(keep(empty_shop, demo("Windrow")) + "/sheet")
+    page.evaluate("() => { window.printed = 0; window.print = () => { window.printed += 1; }; }")
+    page.get_by_role("button", name="Print").click()
+    page.wait_for_timeout(300)
+    assert page.evaluate("() => window.printed") == 1
+    page.emulate_media(media="print")
+    expect(page.locator(".paper-sheet h1")).to_be_visible()
+    expect(page.locator("#side")).to_be_hidden()
+    expect(page.locator("header.top .tools")).to_be_hidden()

@@ -10,6 +10,7 @@ from dataclasses import replace
 from io import BytesIO, StringIO
 from itertools import combinations
 from math import pi
+from zipfile import ZipFile
 
 import ezdxf
 import pytest
@@ -28,7 +29,7 @@ from pulltide.core.made.wheel import bore_outline
 from pulltide.demo import demo_machines
 from pulltide.presentation.paper.regions import sectors_needed
 from pulltide.presentation.paper.solid_file import solid_file
-from pulltide.presentation.paper.wheel_file import EDGE_MM, TILE_MM, WHEEL_KINDS, shaped, wheel_file, wheel_paper
+from pulltide.presentation.paper.wheel_file import EDGE_MM, TILE_MM, WHEEL_KINDS, Look, shaped, wheel_file, wheel_paper
 from pulltide.quantities import DEFAULT_UNITS
 from web.test_pages import post
 
@@ -82,7 +83,7 @@ def test_two_gears_read_back_from_their_files_roll_through_a_turn(machine):
 
 
 def test_tiles_put_together_are_the_wheel_in_true_size(gear):
-    paper = wheel_paper(gear, WHERE, DEFAULT_UNITS, "A4")
+    paper = wheel_paper(gear, WHERE, DEFAULT_UNITS, Look(size="A4"))
     whole = Polygon(gear.outline)
     assert len(paper.tiles) == 4
     seen = []
@@ -98,8 +99,8 @@ def test_tiles_put_together_are_the_wheel_in_true_size(gear):
 
 
 def test_the_sheet_says_every_measure_and_how_to_prove_the_print(gear):
-    paper = wheel_paper(gear, WHERE, DEFAULT_UNITS, "A4")
-    pdf = wheel_file(gear, "pdf", paper, "A4")
+    paper = wheel_paper(gear, WHERE, DEFAULT_UNITS, Look(size="A4"))
+    pdf = wheel_file(gear, "pdf", paper)
     text = subprocess.run(
         ["pdftotext", "-layout", "-", "-"], input=pdf, capture_output=True, check=True
     ).stdout.decode()
@@ -320,3 +321,33 @@ def test_a_loose_part_by_command_line_and_api(client, tmp_path):
     assert "Lift" in refused.stderr
     unknown = command("part", "cam", "--to", str(target), "--with", "kerf", given="{}")
     assert "--with" in unknown.stderr
+
+
+def test_the_archive_of_a_plan_has_the_wheels_that_are_made(client):
+    raw = build_machine().model_dump(mode="json")
+    raw["plans"][0]["made"] = [{"wheel": "3-driven", "material": "mild_steel"}]
+    made = client.post("/api/v1/machines", json=raw).json()
+    names = ZipFile(BytesIO(client.get(f"/machines/{made['id']}/plan.zip").content)).namelist()
+    assert {name.rpartition(".")[2] for name in names if name.startswith("wheels/")} == set(WHEEL_KINDS)
+    assert len(names) == 6 + len(WHEEL_KINDS)
+
+
+def test_sectors_come_on_paper_too(client, machine):
+    made = client.post("/api/v1/machines", json=machine.model_dump(mode="json")).json()
+    client.put("/api/v1/making", json={"sheet_width_mm": 200, "sheet_height_mm": 200})
+    address = f"/machines/{made['id']}/wheels/1-driven.pdf"
+    whole, split = (pages(client.get(f"{address}?shape={shape}").content) for shape in ("drawn", "sectors"))
+    assert split > whole
+
+
+def pages(pdf: bytes) -> int:
+    told = subprocess.run(["pdfinfo", "-"], input=pdf, capture_output=True, check=True).stdout.decode()
+    return int(re.search(r"Pages:\s+(\d+)", told)[1])
+
+
+def test_a_label_by_command_line(machine, tmp_path):
+    target = tmp_path / "label.svg"
+    document = json.dumps(machine.model_dump(mode="json"))
+    done = command("label", "-", "http://127.0.0.1:8000/machines/x", "--to", str(target), given=document)
+    assert done.returncode == 0, done.stderr
+    assert machine.name in target.read_text()

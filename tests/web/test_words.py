@@ -19,6 +19,7 @@ from pulltide.core.findings import judge, judge_two
 from pulltide.core.holding import Holding
 from pulltide.core.links import FAMILIES
 from pulltide.core.machine import Machine
+from pulltide.core.made.discs import LOOSE
 from pulltide.core.methods import METHODS
 from pulltide.core.needs import NEED_KINDS
 from pulltide.core.needs.door import BALANCE, SPEED
@@ -63,7 +64,8 @@ def every_model(model: type[BaseModel], seen: dict[type[BaseModel], None]) -> No
 
 def all_models() -> list[type[BaseModel]]:
     seen: dict[type[BaseModel], None] = {}
-    for model in (Machine, Holding, *(method.inputs for method in METHODS.values())):
+    loose = (kind.model for kind in LOOSE.values())
+    for model in (Machine, Holding, *loose, *(method.inputs for method in METHODS.values())):
         every_model(model, seen)
     return list(seen)
 

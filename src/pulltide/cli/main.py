@@ -17,6 +17,7 @@ from pulltide.core.methods import METHODS
 from pulltide.core.run_up.control import Conditions
 from pulltide.core.shipped import shipped_catalog
 from pulltide.presentation.paper.bundle import KINDS, taken_of
+from pulltide.presentation.paper.label import label_svg
 from pulltide.presentation.paper.pdf_file import Size
 from pulltide.presentation.paper.sheet_paper import Form
 from pulltide.presentation.paper.wheel_file import stage_words
@@ -32,6 +33,8 @@ from pulltide.services.searching import Searcher, ways_report, wish_from
 from pulltide.store.row_file import RowFile, cache_folder
 
 MOST_BYTES = 1_000_000
+#: No code on a label holds more.
+LONGEST_ADDRESS = 500
 app = typer.Typer(add_completion=False, no_args_is_help=True, help="Sizes the drive line of shop-built machines.")
 
 
@@ -160,6 +163,24 @@ def sheet(
             if kind is None:
                 raise InputErrors([InputError("--to", target.name, "is no kind of file", accepted=", ".join(KINDS))])
             target.write_bytes(taken.file(kind, size, form))
+    except (InputErrors, OSError) as error:
+        raise _fail(error) from error
+
+
+@app.command()
+def label(
+    file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")],
+    address: Annotated[str, typer.Argument(help="What its code opens.")],
+    to: Annotated[str, typer.Option(help="SVG file to write.")],
+) -> None:
+    """Write a label with the machine's name and a code that opens an address."""
+    try:
+        machine = _machine(file)
+        if len(address) > LONGEST_ADDRESS:
+            raise InputErrors(
+                [InputError("Address", address[:40], "is too long", accepted=f"{LONGEST_ADDRESS} letters")]
+            )
+        Path(to).write_bytes(label_svg(machine.name, machine.plans[0].name, address))
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
 

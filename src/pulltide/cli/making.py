@@ -9,7 +9,7 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.made.profile import MakingProfile
 from pulltide.core.made.wheel import MadeWheel
 from pulltide.presentation.paper.pdf_file import Size
-from pulltide.presentation.paper.wheel_file import WHEEL_KINDS, Shape, wheel_file, wheel_paper
+from pulltide.presentation.paper.wheel_file import WHEEL_KINDS, Look, Shape, wheel_file, wheel_paper
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.typed import record_from
 
@@ -37,9 +37,9 @@ def write(wheel: MadeWheel, where: tuple[str, str, str], to: list[str], size: Si
     """Write a wheel as every file that is asked for. Raises InputErrors and OSError."""
     profile = profile_of(words)
     shape: Shape = "sectors" if profile.sheet_mm else "kerf" if profile.kerf_mm else "drawn"
-    paper = wheel_paper(wheel, where, DEFAULT_UNITS, size, profile)
+    paper = wheel_paper(wheel, where, DEFAULT_UNITS, Look(size=size, profile=profile, shape=shape))
     for target in map(Path, to):
         kind = next((known for known in WHEEL_KINDS if target.suffix == f".{known}"), None)
         if kind is None:
             raise InputErrors([InputError("--to", target.name, "is no kind of file", accepted=", ".join(WHEEL_KINDS))])
-        target.write_bytes(wheel_file(wheel, kind, paper, size, profile, shape))
+        target.write_bytes(wheel_file(wheel, kind, paper))

@@ -11,7 +11,15 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.made.profile import MakingProfile
 from pulltide.presentation.paper.pdf_file import Size
-from pulltide.presentation.paper.wheel_file import WHEEL_KINDS, Shape, WheelKind, stage_words, wheel_file, wheel_paper
+from pulltide.presentation.paper.wheel_file import (
+    WHEEL_KINDS,
+    Look,
+    Shape,
+    WheelKind,
+    stage_words,
+    wheel_file,
+    wheel_paper,
+)
 from pulltide.presentation.wheel_report import loose_named, wheel_named, wheels_report
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.typed import record_from
@@ -57,19 +65,21 @@ def wheel(
 ) -> Response:
     """A wheel of a plan as a file; outlines as drawn, for the shop's kerf, or in sectors for its sheet."""
     machine = machines.get(machine_id).machine
-    plan, profile = _plan(machine, wanted.plan), _profile(request)
+    plan = _plan(machine, wanted.plan)
     made = wheel_named(machine, plan, name)
     where = (machine.name, plan.name, stage_words(name))
-    paper = wheel_paper(made, where, DEFAULT_UNITS, wanted.size, profile)
-    return Response(wheel_file(made, kind, paper, wanted.size, profile, wanted.shape), media_type=WHEEL_KINDS[kind])
+    paper = wheel_paper(
+        made, where, DEFAULT_UNITS, Look(size=wanted.size, profile=_profile(request), shape=wanted.shape)
+    )
+    return Response(wheel_file(made, kind, paper), media_type=WHEEL_KINDS[kind])
 
 
 @router.post("/loose/{part}.{kind}", responses=REFUSED, openapi_extra=MACHINE_BODY, dependencies=HEAVY)
 def loose(request: Request, part: str, kind: WheelKind, body: JsonBody, size: Size = "Letter") -> Response:
     """A loose part (``hole_circle``, ``crank``, ``cam``, ``base``) of the sizes in the body, as a file."""
-    made, profile = loose_named(part, body, DEFAULT_UNITS), _profile(request)
-    paper = wheel_paper(made, ("Loose part", made.title, "made to size"), DEFAULT_UNITS, size, profile)
-    return Response(wheel_file(made, kind, paper, size, profile), media_type=WHEEL_KINDS[kind])
+    made, look = loose_named(part, body, DEFAULT_UNITS), Look(size=size, profile=_profile(request))
+    paper = wheel_paper(made, ("Loose part", made.title, "made to size"), DEFAULT_UNITS, look)
+    return Response(wheel_file(made, kind, paper), media_type=WHEEL_KINDS[kind])
 
 
 @router.get("/making")

@@ -15,6 +15,7 @@ from pulltide.core.made.profile import MakingProfile
 from pulltide.presentation.paper.pdf_file import Size
 from pulltide.presentation.paper.wheel_file import (
     WHEEL_KINDS,
+    Look,
     WheelKind,
     WheelPaper,
     shapes_offered,
@@ -73,7 +74,9 @@ def discs(request: Request, person: AnyPerson) -> Response:
     fault, paper, made = "", None, None
     try:
         made = record_from(kind.model, typed, person.units)
-        paper = wheel_paper(loose_part(made), ("Loose part", kind.title, "made to size"), person.units, profile=profile)
+        paper = wheel_paper(
+            loose_part(made), ("Loose part", kind.title, "made to size"), person.units, Look(profile=profile)
+        )
     except InputErrors as refused:
         fault = str(refused)
     fields = tuple(
@@ -121,9 +124,10 @@ def disc_file(
 ) -> Response:
     """A loose part as a file of a kind."""
     _, kind = _kind(request)
-    wheel, profile = loose_part(_made(request, kind, person.units)), request.app.state.making.get()
-    paper = wheel_paper(wheel, ("Loose part", kind.title, "made to size"), person.units, size, profile)
-    body = wheel_file(wheel, file_kind, paper, size, profile, shape)
+    wheel = loose_part(_made(request, kind, person.units))
+    look = Look(size=size, profile=request.app.state.making.get(), shape=shape)
+    paper = wheel_paper(wheel, ("Loose part", kind.title, "made to size"), person.units, look)
+    body = wheel_file(wheel, file_kind, paper)
     name = kind.title.lower().replace(" ", "-")
     headers = {"content-disposition": f'attachment; filename="{name}.{file_kind}"'}
     return Response(body, media_type=WHEEL_KINDS[file_kind], headers=headers)

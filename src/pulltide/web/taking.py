@@ -16,7 +16,15 @@ from pulltide.presentation.paper.bundle import KINDS, SheetKind, plain_name, tak
 from pulltide.presentation.paper.label import label_svg
 from pulltide.presentation.paper.pdf_file import Size
 from pulltide.presentation.paper.sheet_paper import Form
-from pulltide.presentation.paper.wheel_file import WHEEL_KINDS, Shape, WheelKind, stage_words, wheel_file, wheel_paper
+from pulltide.presentation.paper.wheel_file import (
+    WHEEL_KINDS,
+    Look,
+    Shape,
+    WheelKind,
+    stage_words,
+    wheel_file,
+    wheel_paper,
+)
 from pulltide.presentation.run_words import run_csv
 from pulltide.services.machines import ChangedElsewhere
 from pulltide.services.revisions import Revisions
@@ -59,6 +67,7 @@ def plan_file(
     stamp, changes = printed(stored, plan, request.app.state.revisions, person.units)
     taken = taken_of(machine, plan, catalog, person.units, stamp)
     taken.paper = replace(taken.paper, changes=changes)
+    taken.profile = request.app.state.making.get()
     headers = {"content-disposition": f'attachment; filename="{taken.name(kind)}"'}
     return Response(taken.file(kind, wanted.size, wanted.form), media_type=KINDS[kind], headers=headers)
 
@@ -101,10 +110,14 @@ def wheel(
     wheels = {} if plan is None else wheels_of(machine, plan)
     if plan is None or name not in wheels:
         raise HTTPException(404)
-    profile: MakingProfile = request.app.state.making.get()
-    where, material = (machine.name, plan.name, stage_words(name)), made_of(plan, name, wheels[name])
-    paper = wheel_paper(as_made(plan, name, wheels[name]), where, person.units, wanted.size, profile, material)
-    body = wheel_file(wheels[name], kind, paper, wanted.size, profile, wanted.shape)
+    look = Look(
+        size=wanted.size,
+        profile=request.app.state.making.get(),
+        made_of=made_of(plan, name, wheels[name]),
+        shape=wanted.shape,
+    )
+    where, made = (machine.name, plan.name, stage_words(name)), as_made(plan, name, wheels[name])
+    body = wheel_file(made, kind, wheel_paper(made, where, person.units, look))
     shape = "" if wanted.shape == "drawn" else f"-{wanted.shape}"
     headers = {"content-disposition": f'attachment; filename="{plain_name(machine.name)}-{name}{shape}.{kind}"'}
     return Response(body, media_type=WHEEL_KINDS[kind], headers=headers)

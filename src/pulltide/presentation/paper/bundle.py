@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import re
 import unicodedata
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from io import BytesIO
 from typing import Literal
 from zipfile import ZIP_DEFLATED, ZipFile
@@ -15,10 +15,13 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.line import solve_plan
 from pulltide.core.line_result import PlanResult
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.made.of_plan import as_made, wheels_of
+from pulltide.core.made.profile import MakingProfile
 from pulltide.presentation.paper.dxf_file import dxf_file
 from pulltide.presentation.paper.pdf_file import Size, sheet_pdf
 from pulltide.presentation.paper.sheet_paper import Form, SheetPaper, in_form, sheet_paper
 from pulltide.presentation.paper.svg_file import svg_file
+from pulltide.presentation.paper.wheel_file import WHEEL_KINDS, Look, stage_words, wheel_file, wheel_paper
 from pulltide.presentation.parts_file import CSV, WORKBOOK, parts_csv, parts_workbook
 from pulltide.presentation.sheet import sheet
 from pulltide.quantities import Units
@@ -44,6 +47,7 @@ class Taken:
         self, machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog, units: Units, printed: str = ""
     ) -> None:
         self.machine, self.plan, self.result, self.units = machine, plan, result, units
+        self.profile = MakingProfile()
         self.paper = sheet_paper(machine, plan, result, catalog, units, printed)
 
     def file(self, kind: SheetKind, size: Size = "Letter", form: Form = "sheet") -> bytes:
@@ -72,7 +76,22 @@ class Taken:
             for kind in KINDS:
                 if kind != "zip":
                     archive.writestr(self.name(kind), self.file(kind, size))
+            for name, content in self._wheels(size):
+                archive.writestr(name, content)
         return stream.getvalue()
+
+    def _wheels(self, size: Size) -> Iterator[tuple[str, bytes]]:
+        """Drawing, outline and solid of every wheel that the plan has made here."""
+        wheels = wheels_of(self.machine, self.plan)
+        for part in self.plan.made:
+            if part.wheel not in wheels:
+                continue
+            wheel = as_made(self.plan, part.wheel, wheels[part.wheel])
+            where = (self.machine.name, self.plan.name, stage_words(part.wheel))
+            paper = wheel_paper(wheel, where, self.units, Look(size=size, profile=self.profile))
+            for kind in WHEEL_KINDS:
+                content = wheel_file(wheel, kind, paper)
+                yield f"wheels/{plain_name(self.machine.name)}-{part.wheel}.{kind}", content
 
 
 def taken_of(machine: Machine, plan: Plan, catalog: Catalog, units: Units, printed: str = "") -> Taken:

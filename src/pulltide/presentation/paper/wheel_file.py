@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from html import escape
 from io import StringIO
 from math import ceil
@@ -45,6 +45,16 @@ MOST_TILES = 24
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Look:
+    """How a wheel is written: on what paper, for which machines, made of what (in words), in which shape."""
+
+    size: Size = "Letter"
+    profile: MakingProfile = field(default_factory=MakingProfile)
+    made_of: str = ""
+    shape: Shape = "drawn"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class WheelPaper:
     """One wheel in words and drawings; ``tiles`` are in true size, each with where it belongs. ``allowed`` says what
     its files allow for."""
@@ -63,21 +73,19 @@ class WheelPaper:
     too_large: bool
     made_of: str
     allowed: tuple[str, ...]
+    look: Look
     judged: tuple[FindingLine, ...] = ()
 
 
-def wheel_paper(
-    wheel: MadeWheel,
-    where: tuple[str, str, str],
-    units: Units,
-    size: Size = "Letter",
-    profile: MakingProfile = MakingProfile(),  # noqa: B008 - it is frozen
-    made_of: str = "",
-) -> WheelPaper:
-    """``where`` names machine, plan and stage, ``made_of`` the material in words."""
+PLAIN = Look()
+
+
+def wheel_paper(wheel: MadeWheel, where: tuple[str, str, str], units: Units, look: Look = PLAIN) -> WheelPaper:
+    """``where`` names machine, plan and stage. Raises InputErrors where the profile tells not what a shape takes."""
     told = (*wheel.measures, *fixings(wheel))
     measures = tuple((m.name, _value(m.value, m.unit, units), filled(m.note, units)) for m in told)
-    tiles = tuple(_tiles(wheel, size))
+    pieces = _pieces(wheel) if look.shape == "drawn" else shaped(wheel, look.profile, look.shape)
+    tiles = tuple(_tiles(wheel.title, pieces, look.size))
     return WheelPaper(
         machine=where[0],
         plan=where[1],
@@ -91,8 +99,9 @@ def wheel_paper(
         drawing=drawing_of(wheel, units),
         tiles=tiles if len(tiles) <= MOST_TILES else (),
         too_large=len(tiles) > MOST_TILES,
-        made_of=made_of,
-        allowed=tuple(_allowed(wheel, profile, units)),
+        made_of=look.made_of,
+        allowed=tuple(_allowed(wheel, look.profile, units)),
+        look=look,
     )
 
 
@@ -216,9 +225,8 @@ def _svg(title: str, pieces: tuple[Region, ...], window: Window, marks: str = ""
     )
 
 
-def _tiles(wheel: MadeWheel, size: Size) -> Iterator[tuple[str, Markup]]:
-    """Pages of the outline in true size, row by row from the top, with marks where they join."""
-    pieces = _pieces(wheel)
+def _tiles(title: str, pieces: tuple[Region, ...], size: Size) -> Iterator[tuple[str, Markup]]:
+    """Pages of an outline in true size, row by row from the top, with marks where they join."""
     left, low, wide, high = _window(pieces)
     tile_wide, tile_high = TILE_MM[size]
     across, down = ceil(wide / tile_wide), ceil(high / tile_high)
@@ -231,7 +239,7 @@ def _tiles(wheel: MadeWheel, size: Size) -> Iterator[tuple[str, Markup]]:
             y = low + high - (row + 1) * tile_high
             here = f"row {row + 1} of {down}, column {column + 1} of {across}"
             window = (x, y, tile_wide, tile_high)
-            yield here, Markup(_svg(wheel.title, pieces, window, marks=_marks(x, y, size)))  # numbers, escaped title
+            yield here, Markup(_svg(title, pieces, window, marks=_marks(x, y, size)))  # numbers, escaped title
 
 
 def _marks(x: float, y: float, size: Size) -> str:
@@ -251,18 +259,14 @@ def outline_file(wheel: MadeWheel, kind: Literal["dxf", "svg"], profile: MakingP
     return _svg(wheel.title, pieces, _window(pieces)).encode() if kind == "svg" else _dxf(wheel, pieces)
 
 
-def wheel_file(
-    wheel: MadeWheel,
-    kind: WheelKind,
-    paper: WheelPaper,
-    size: Size = "Letter",
-    profile: MakingProfile = MakingProfile(),  # noqa: B008 - it is frozen
-    shape: Shape = "drawn",
-) -> bytes:
-    """The wheel as a file of a kind."""
+def wheel_file(wheel: MadeWheel, kind: WheelKind, paper: WheelPaper) -> bytes:
+    """The wheel as a file of a kind, in the look of its paper."""
+    look = paper.look
     if kind == "stl" or kind == "3mf":
-        return solid_file(wheel, kind, profile)
-    return pdf_of("paper/wheel.html", paper, size) if kind == "pdf" else outline_file(wheel, kind, profile, shape)
+        return solid_file(wheel, kind, look.profile)
+    if kind == "pdf":
+        return pdf_of("paper/wheel.html", paper, look.size)
+    return outline_file(wheel, kind, look.profile, look.shape)
 
 
 def _dxf(wheel: MadeWheel, pieces: tuple[Region, ...]) -> bytes:

@@ -85,6 +85,6 @@ def _pulley(side: Side, link: PlainBelt, diameter: float, *, crowned: bool) -> M
         measures=tuple(measures),
         order=order,
         source=tables.table("crowns").as_source,
-        caution="Long sleeves and rags stay away from the lathe.",
+        caution="Chuck deep and true with the tailstock up; long sleeves and rags stay away from the lathe.",
         largest_bore_mm=diameter - 2 * RIM_MM,
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import cos, radians, sin, tan
 
 from pulltide.core.findings import Source
@@ -19,7 +19,7 @@ RIM_MM = 8.0
 OPEN_SHARE = 0.35
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Groove:
     """One groove at an outside diameter [mm], its angle [degrees]."""
 
@@ -28,6 +28,7 @@ class Groove:
     top_mm: float
     depth_mm: float
     pin_mm: float
+    pitch_mm: float = 0.0
 
     @property
     def half(self) -> float:
@@ -70,11 +71,11 @@ def groove_at(section: str, outside_mm: float) -> Groove | None:
         return None
     row = fitting[-1] if fitting else rows[0]
     return Groove(
-        outside_mm,
-        float(row["groove_angle_deg"]),
-        float(row["top_width_mm"]),
-        float(row["depth_mm"]),
-        float(row["pin_mm"]),
+        outside_mm=outside_mm,
+        angle_deg=float(row["groove_angle_deg"]),
+        top_mm=float(row["top_width_mm"]),
+        depth_mm=float(row["depth_mm"]),
+        pin_mm=float(row["pin_mm"]),
     )
 
 
@@ -83,15 +84,16 @@ def makes(link: VBelt) -> Iterator[MadeWheel]:
     made = [BeltTransmission(link, step) for step in range(1, len(link.steps) + 1)]
     section, edge = made[0].section, made[0].section.groove_edge_mm
     source = tables.table("grooves_to_cut").as_source
-    sides: tuple[tuple[Side, list[float]], ...] = (
-        ("driver", [one.layout.driver_outside_mm for one in made]),
-        ("driven", [one.layout.driven_outside_mm for one in made]),
+    places = [one.layout for one in made]
+    sides: tuple[tuple[Side, list[tuple[float, float]]], ...] = (
+        ("driver", [(place.driver_outside_mm, place.driver_pitch_mm) for place in places]),
+        ("driven", [(place.driven_outside_mm, place.driven_pitch_mm) for place in places]),
     )
-    for side, outsides in sides:
-        grooves = [groove_at(link.section, outside) for outside in outsides]
-        known = [groove for groove in grooves if groove is not None]
+    for side, sizes in sides:
+        found = [(groove_at(link.section, outside), pitch) for outside, pitch in sizes]
+        known = [replace(groove, pitch_mm=pitch) for groove, pitch in found if groove is not None]
         is_drum = side == "driven" and link.driven_rim == "flat_drum"
-        if len(known) == len(outsides) and not is_drum:
+        if len(known) == len(sizes) and not is_drum:
             yield _pulley(side, known, (link.belts, section.groove_pitch_mm, edge), source)
 
 
@@ -110,10 +112,15 @@ def _pulley(side: Side, grooves: list[Groove], along: tuple[int, float, float], 
     largest = max(groove.outside_mm for groove in grooves)
     names = [f"step {number}" for number in range(1, len(grooves) + 1)] if len(grooves) > 1 else [""]
     measures = [Measure("Face", face, "mm")]
+    if belts > 1:
+        measures.append(
+            Measure("Groove to groove", pitch_mm, "mm", f"first and last {{{edge_mm:.4g}|mm}} from the face")
+        )
     for name, groove in zip(names, grooves, strict=True):
         after = f", {name}" if name else ""
         measures += [
             Measure(f"Outside diameter{after}", groove.outside_mm, "mm", "± 0.1 mm"),
+            Measure(f"Pitch diameter{after}", groove.pitch_mm, "mm", "in the belt: what sets the speed"),
             Measure(f"Groove angle{after}", groove.angle_deg, "°", f"top slide {groove.angle_deg / 2:g}° off square"),
             Measure(f"Groove width at the rim{after}", groove.top_mm, "mm"),
             Measure(f"Floor diameter{after}", groove.floor_mm, "mm", "or less: the belt never touches the floor"),
@@ -139,7 +146,7 @@ def _pulley(side: Side, grooves: list[Groove], along: tuple[int, float, float], 
         measures=tuple(measures),
         order=order,
         source=source,
-        caution="Long sleeves and rags stay away from the lathe.",
+        caution="Chuck deep and true with the tailstock up; long sleeves and rags stay away from the lathe.",
         largest_bore_mm=floor - 2 * RIM_MM,
     )
 

@@ -13,7 +13,7 @@ from pulltide.core.made.part import MadeMaterial
 from pulltide.core.made.profile import MakingProfile
 from pulltide.core.made.wheel import MadeWheel
 from pulltide.presentation.paper.sheet_paper import SheetPaper, sheet_paper
-from pulltide.presentation.paper.wheel_file import WheelPaper, shapes_offered, stage_words, wheel_paper
+from pulltide.presentation.paper.wheel_file import Look, WheelPaper, shapes_offered, stage_words, wheel_paper
 from pulltide.presentation.words import finding_line
 from pulltide.quantities import Units, show
 from pulltide.services.machines import StoredMachine
@@ -158,7 +158,7 @@ def _wheels(context: Context) -> tuple[tuple[WheelLine, ...], WheelPaper | None,
     where = (machine.name, plan.name, stage_words(selection.at))
     material = made_of(plan, selection.at, open_)
     shown = as_made(plan, selection.at, open_)
-    paper = wheel_paper(shown, where, context.units, profile=profile, made_of=material)
+    paper = wheel_paper(shown, where, context.units, Look(profile=profile, made_of=material))
     if context.line is not None:
         found = of_wheel(machine, plan, context.line, selection.at)
         paper = replace(paper, judged=tuple(finding_line(one, context.units) for one in found))
@@ -176,7 +176,7 @@ def _beside(context: Context, wheel: MadeWheel, profile: MakingProfile) -> Wheel
     offered = shapes_offered(wheel, profile)
     files = [("Outline", kinds("dxf", "svg"))]
     files += [("For the cutter, kerf allowed", kinds("dxf", "svg", shape="kerf"))] if "kerf" in offered else []
-    files += [("In sectors for the sheet", kinds("dxf", "svg", shape="sectors"))] if "sectors" in offered else []
+    files += [("In sectors for the sheet", kinds("dxf", "svg", "pdf", shape="sectors"))] if "sectors" in offered else []
     files += [("To print in plastic", kinds("stl", "3mf"))]
     paper = tuple((size, f"{base}.pdf?{ending}&size={size}") for size in ("Letter", "A4"))
     files += [("Drawing with 1:1 tiles, PDF", paper)]
