@@ -11,7 +11,7 @@ import pytest
 from fastapi.testclient import TestClient
 from openpyxl import load_workbook
 
-from builders import LOOKED_UP, build_machine
+from builders import LOOKED_UP, build_belt, build_machine
 from pulltide.core.bill import bill_of, total
 from pulltide.core.fit.bearings import insert_for
 from pulltide.core.line import solve_plan
@@ -120,7 +120,7 @@ def test_the_sheet_says_keys_alignment_guards_upkeep_and_first_readings():
     tasks = {(task.what, task.where): task for task in sheet.upkeep}
     oil = next(task for (what, _), task in tasks.items() if what == "Oil the chain")
     assert "ISO VG 68" in oil.amount
-    grease = next(task for (what, _), task in tasks.items() if what.startswith("Grease the bearings"))
+    grease = next(task for (what, where), task in tasks.items() if what.startswith("Grease") and "Drum" in where)
     bore = next(part.diameter_mm for part in plan.shafts if part.shaft == 4)
     assert f"{grease_g(insert_for(bore)):.0f} g" in grease.amount
     assert {"Motor current", "Motor case"} <= {reading.what for reading in sheet.readings}
@@ -131,6 +131,22 @@ def test_the_sheet_says_keys_alignment_guards_upkeep_and_first_readings():
 def test_the_short_form_fits_one_page(machine, size):
     taken = taken_of(machine, machine.plans[0], CATALOG, Units())
     assert pages(taken.file("pdf", size, "short")) == 1
+
+
+def test_the_longest_plan_fits_one_page_too():
+    gears = {"kind": "gear_pair", "driver_teeth": 20, "driven_teeth": 24, "module_mm": 3, "face_width_mm": 30}
+    machine = build_machine([build_belt(), *([gears] * 7)])
+    long = machine.model_copy(update={"name": "A machine with a name as long as it may be, sixty letters..."})
+    taken = taken_of(long, long.plans[0], CATALOG, Units())
+    assert pages(taken.file("pdf", "Letter", "short")) == 1
+
+
+def test_a_drive_that_stalls_has_no_first_readings():
+    machine = build_machine(need={"running_torque_nm": 3000.0, "peak_torque_nm": 3000.0, "breakaway_torque_nm": None})
+    result = solve_plan(machine, machine.plans[0])
+    assert result.chosen.stalled
+    sheet = build_sheet(machine, machine.plans[0], result, CATALOG, Units())
+    assert sheet.readings == ()
 
 
 def test_the_long_form_has_the_working_of_every_figure():

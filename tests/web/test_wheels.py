@@ -68,6 +68,14 @@ def test_the_outline_in_the_file_is_closed_true_and_bored_with_its_keyseat(gear)
     assert bore.bounds[3] == pytest.approx(20 + 4, abs=0.02), "a 12 mm key is 8 mm high and half of it is in the hub"
 
 
+@pytest.mark.parametrize("machine", demo_machines(), ids=lambda machine: machine.name)
+def test_what_is_exported_is_the_outline_that_was_judged(machine):
+    """Sprockets and grooves are held against chain and belt as outlines: the files are those, to a thousandth."""
+    for wheel in wheels_of(machine, machine.plans[0]).values():
+        written, meant = outlines(wheel)["OUTLINE"], Polygon(wheel.section if wheel.turned else wheel.outline)
+        assert written.symmetric_difference(meant).area < 1e-3
+
+
 def test_two_gears_read_back_from_their_files_roll_through_a_turn(machine):
     """Exported, read back and set in mesh at their standard centers: no overlap, no more than the backlash apart."""
     wheels = wheels_of(machine, machine.plans[0])

@@ -70,7 +70,7 @@ def guarding(plan: Plan, line: LineResult, units: Units) -> Pairs:
 
 def first_day(plan: Plan, line: LineResult, bands: Bands, units: Units) -> Iterator[ReadingLine]:
     """What instruments are to show under the full load, but for the speeds: they stand with the shafts."""
-    named = Places(plan, tuple(shaft.name for shaft in line.shafts))
+    named = Places(plan, tuple(f"shaft {shaft.number}, {shaft.name}" for shaft in line.shafts))
     for (kind, at), band in bands.items():
         if kind == "speed":
             continue
@@ -85,7 +85,7 @@ def upkeep(machine: Machine, plan: Plan, line: LineResult) -> Iterator[CareLine]
         running = running_of(machine, plan, line)
     except InputError:
         return
-    named = Places(plan, tuple(shaft.name for shaft in line.shafts))
+    named = Places(plan, tuple(f"shaft {shaft.number}, {shaft.name}" for shaft in line.shafts))
     location = location_of(machine.duty.environment)
     for task, at in places(running, plan.source):
         amount, hours = _amount(machine, plan, line, (task.code, at))

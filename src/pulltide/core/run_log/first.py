@@ -19,7 +19,9 @@ Bands = Mapping[tuple[str, str], Band]
 
 
 def first_readings(machine: Machine, plan: Plan, line: LineResult) -> Bands:
-    """Bands by kind and place; temperatures with the air's as entered. Nothing where a drive is not known enough."""
+    """Bands by kind and place, temperatures with the air's; nothing where a drive stalls or is not known enough."""
+    if line.stalled:
+        return {}
     try:
         running = running_of(machine, plan, line)
     except InputError:

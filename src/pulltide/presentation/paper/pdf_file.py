@@ -14,6 +14,8 @@ from pulltide.presentation.paper.sheet_paper import SheetPaper
 from pulltide.presentation.paper.svg_file import svg_file
 
 Size = Literal["A4", "Letter"]
+#: Letters of the form on one page, from the largest down [pt]; below the last nobody reads it at arm's length.
+POINTS = (8.4, 7.6, 6.8, 6.2, 5.6, 5.0)
 
 
 @cache
@@ -28,13 +30,28 @@ def _environment() -> Environment:
 
 
 def sheet_pdf(paper: SheetPaper, size: Size = "Letter") -> bytes:
-    """The sheet as PDF; what writes it styles no drawing from outside, so that its colors are put into it."""
+    """The sheet as PDF; what writes it styles no drawing from outside, so that its colors are put into it.
+
+    The short form is set in the largest letters that fit it on one page.
+    """
     drawn = (svg_file(picture).decode() for picture in (paper.elevation, paper.from_above))
-    return pdf_of("paper/sheet.html", replace(paper, svgs=tuple(Markup(text) for text in drawn)), size)
+    ready = replace(paper, svgs=tuple(Markup(text) for text in drawn))
+    for points in POINTS if paper.form == "short" else POINTS[:1]:
+        document = _laid_out("paper/sheet.html", ready, size, points)
+        if len(document.pages) == 1:
+            break
+    made: bytes = document.write_pdf()
+    return made
 
 
 def pdf_of(template: str, paper: Any, size: Size) -> bytes:
-    """A template with its paper as PDF. Nothing is fetched: whatever an address in it names is refused."""
+    """A template with its paper as PDF."""
+    made: bytes = _laid_out(template, paper, size, POINTS[0]).write_pdf()
+    return made
+
+
+def _laid_out(template: str, paper: Any, size: Size, points: float) -> Any:
+    """Pages of a template. Nothing is fetched: whatever an address in it names is refused."""
     from weasyprint import HTML
     from weasyprint.urls import URLFetcher
 
@@ -45,6 +62,5 @@ def pdf_of(template: str, paper: Any, size: Size) -> bytes:
             """Refuse every address."""
             raise ValueError(f"{url[:80]} is not fetched")
 
-    text = _environment().get_template(template).render(paper=paper, size=size)
-    made: bytes = HTML(string=text, url_fetcher=Nothing()).write_pdf()
-    return made
+    text = _environment().get_template(template).render(paper=paper, size=size, points=points)
+    return HTML(string=text, url_fetcher=Nothing()).render()
