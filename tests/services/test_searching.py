@@ -24,7 +24,7 @@ from pulltide.core.shipped import shipped_catalog
 from pulltide.core.transmission import Flow, Sizing
 from pulltide.core.units import power_kw, torque_nm
 from pulltide.demo import demo_machines
-from pulltide.services.searching import SEARCHED, Searcher, ways_report, wish_from
+from pulltide.services.searching import SEARCHED, Searcher, plans_report, ways_report, wish_from
 from pulltide.store.row_file import RowFile
 from pulltide.web.places.ways.chart import chart_of
 
@@ -212,8 +212,21 @@ def test_the_command_line_finds_the_same(searcher: Searcher, tmp_path: Path):
     command = [sys.executable, "-m", "pulltide.cli.main", "search", str(file), "--wish", '{"stages": 1}']
     environment = {"PULLTIDE_CACHE": str(PROJECT / ".run" / "rows"), "PATH": "/usr/bin:/bin"}
     told = subprocess.run(command, capture_output=True, text=True, check=True, env=environment)
-    expected = ways_report(searcher.ways(machine, machine.plans[0], Wish(most_stages=1)))
+    wish = Wish(most_stages=1)
+    expected = ways_report(searcher.ways(machine, machine.plans[0], wish))
+    expected["plans"] = plans_report(machine, wish, shipped_catalog())
     assert json.loads(told.stdout) == json.loads(json.dumps(expected))
+
+
+def test_a_search_ranked_by_a_year_weighs_loss_by_what_it_costs(searcher: Searcher):
+    """With energy dear enough the first drive loses no more than the first by price alone, whatever it costs."""
+    base = next(one for one in demo_machines() if "Windrow" in one.name)
+    dear = base.model_copy(update={"duty": base.duty.model_copy(update={"energy_price": 5.0})})
+    by_price, by_year = (
+        searcher.ways(dear, dear.plans[0], Wish(most_stages=2, rank_by=rank)).ways[0] for rank in ("price", "year")
+    )
+    assert by_year.result.chosen.efficiency >= by_price.result.chosen.efficiency
+    assert by_year.train.price >= by_price.train.price
 
 
 def delivered_kw(stage, speed_rpm: float, taken_kw: float) -> float:

@@ -29,7 +29,7 @@ from pulltide.services.log_report import log_report
 from pulltide.services.raw_machines import read_machine
 from pulltide.services.reporting import solve_report
 from pulltide.services.running import run_report, started_by
-from pulltide.services.searching import Searcher, ways_report, wish_from
+from pulltide.services.searching import Searcher, plans_report, ways_report, wish_from
 from pulltide.store.row_file import RowFile, cache_folder
 
 MOST_BYTES = 1_000_000
@@ -107,7 +107,8 @@ def search(
             raise InputErrors([InputError("--wish", wish[:40], "is not a JSON object")])
         allowed = wish_from(said, shipped_catalog())
         searcher = Searcher(RowFile(cache_folder()))
-        _print(ways_report(searcher.ways(machine, _plan(machine, plan), allowed)))
+        found = ways_report(searcher.ways(machine, _plan(machine, plan), allowed))
+        _print({**found, "plans": plans_report(machine, allowed, shipped_catalog())})
     except (InputErrors, InputError, OSError) as error:
         raise _fail(error) from error
 

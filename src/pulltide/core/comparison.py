@@ -14,10 +14,9 @@ from pulltide.core.layout import place
 from pulltide.core.line import ladder_of, solve_plan
 from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.search.wish import DAYS_A_YEAR
 from pulltide.core.transmission import AnyResult, Noise
 
-#: Days a year that a shop works. Common practice, no source.
-DAYS_A_YEAR = 250
 LOUDNESS: tuple[Noise, ...] = ("quiet", "plain", "loud")
 
 
@@ -26,8 +25,9 @@ class PlanFigures:
     """One plan. Figures are None while they are unknown; ``result`` is None for a plan without a motor.
 
     ``off_ideal`` is the last shaft's speed over the ideal one, less 1; ``loss_kw`` what all stages lose under the
-    running load, ``lost_kwh`` that over 250 days of the hours a day that the duty has; ``envelope_mm`` width and height
-    of the elevation; ``first`` what slips or breaks first, the motor's own limits too.
+    running load, ``lost_kwh`` that over 250 days of the hours a day that the duty has, ``lost_price`` what that costs
+    [price units]; ``envelope_mm`` width and height of the elevation; ``first`` what slips or breaks first, the motor's
+    own limits too.
     """
 
     plan: Plan
@@ -40,6 +40,7 @@ class PlanFigures:
     first: Rung | None = None
     loss_kw: float | None = None
     lost_kwh: float | None = None
+    lost_price: float | None = None
     envelope_mm: tuple[float, float] | None = None
     noise: Noise | None = None
     holds: bool = False
@@ -68,7 +69,8 @@ def _figures(machine: Machine, plan: Plan, result: PlanResult | None, cost: Tota
         return PlanFigures(plan=plan, result=None, cost=cost)
     line, ideal, hours = result.chosen, machine.need.speed_ideal_rpm, machine.duty.hours_per_day
     speed, tightest = line.last_shaft.speed_rpm, line.tightest
-    loss = _loss_kw(line)
+    loss, energy = _loss_kw(line), machine.duty.energy_price
+    lost = None if loss is None or hours is None else loss * hours * DAYS_A_YEAR
     return PlanFigures(
         plan=plan,
         result=result,
@@ -79,7 +81,8 @@ def _figures(machine: Machine, plan: Plan, result: PlanResult | None, cost: Tota
         tightest_use=None if tightest is None else tightest[1].use,
         first=_first(machine, plan, line),
         loss_kw=loss,
-        lost_kwh=None if loss is None or hours is None else loss * hours * DAYS_A_YEAR,
+        lost_kwh=lost,
+        lost_price=None if lost is None or energy is None else lost * energy,
         envelope_mm=_envelope_mm(plan, line),
         noise=_noise(line.links),
         holds=any(link.may_hold for link in line.links),

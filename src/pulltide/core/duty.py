@@ -97,6 +97,9 @@ class Duty(CoreModel):
     fatigue: Literal["by_part", "cube", "ten_thirds"] = Field(
         "by_part", title="Exponent for repeated loads", description="teeth 6.6, reducers 3, roller bearings 10/3"
     )
+    energy_price: Plain | None = Field(
+        None, title="Energy, price units a kWh", gt=0, le=1000, description="100 price units are a 0.75 kW motor"
+    )
     life_h: Hours | None = Field(
         None, title="Wanted life", gt=0, le=200_000, description="empty: teeth as for 100 million turns"
     )

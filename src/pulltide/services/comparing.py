@@ -94,6 +94,7 @@ FIGURES = (
     "tightest_use",
     "loss_kw",
     "lost_kwh",
+    "lost_price",
     "envelope_mm",
     "noise",
     "holds",

@@ -29,6 +29,7 @@ from pulltide.core.search.ways import (
     stocks_for,
     with_part,
 )
+from pulltide.core.search.why_not import why_not
 from pulltide.core.search.wish import (
     MOST_STAGES,
     RANKINGS,
@@ -191,15 +192,8 @@ class Searcher:
         asked, sources = what_is_asked(machine, wish), sources_for(plan, wish, lists)
         rows = self.rows(lists)
         sizing, peak = sizing_for(machine, sources), peak_over_running(machine)
-        weights = RANKINGS[wish.rank_by]
-        under = (
-            _mark(lists),
-            machine.duty.model_dump_json(),
-            sizing.prime_mover,
-            round(peak, 6),
-            wish.rank_by,
-            wish.use,
-        )
+        weights = asked.weights
+        under = (_mark(lists), machine.duty.model_dump_json(), sizing.prime_mover, round(peak, 6), weights, wish.use)
         held = holding(rows, wish.use) if wish.use else {}
         if wish.use and not held:
             raise InputError("Part", wish.use, "is in no stage that a search may take")
@@ -337,6 +331,26 @@ def ways_report(found: Ways) -> dict[str, Any]:
         "complete": not found.stopped,
         "looked_at": found.looked_at,
     }
+
+
+def plans_report(machine: Machine, wish: Wish, catalog: Catalog) -> list[dict[str, Any]]:
+    """The first thing that keeps each plan of a machine off the list of a search, as plain data."""
+    found = []
+    for plan in machine.plans:
+        told = why_not(machine, plan, wish, catalog)
+        finding = None if told.finding is None else told.finding.code
+        found.append(
+            {
+                "plan": plan.name,
+                "fails": told.failed,
+                "families": list(told.families),
+                "measured": told.measured,
+                "allowed": told.allowed,
+                "finding": finding,
+                "limit": told.limit,
+            }
+        )
+    return found
 
 
 def _way(way: Way) -> dict[str, Any]:

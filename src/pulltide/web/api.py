@@ -25,7 +25,7 @@ from pulltide.services.machines import MachineStore, StoredMachine, UnreadableMa
 from pulltide.services.raw_machines import read_machine
 from pulltide.services.reporting import solve_report
 from pulltide.services.running import one_start, run_report
-from pulltide.services.searching import Searcher, ways_report, wish_from
+from pulltide.services.searching import Searcher, plans_report, ways_report, wish_from
 from pulltide.web.errors import fault
 from pulltide.web.pages import catalog_of, machines_of
 from pulltide.web.room import room, search_room
@@ -232,7 +232,9 @@ def search(request: Request, machine_id: str, machines: Machines, body: JsonBody
     if not 1 <= plan <= len(machine.plans):
         raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(machine.plans)}")])
     searcher: Searcher = request.app.state.searcher
-    return ways_report(searcher.ways(machine, machine.plans[plan - 1], wish_from(body, catalog), catalog))
+    wish = wish_from(body, catalog)
+    found = ways_report(searcher.ways(machine, machine.plans[plan - 1], wish, catalog))
+    return {**found, "plans": plans_report(machine, wish, catalog)}
 
 
 @router.get("/schema/machine")

@@ -19,18 +19,22 @@ from pulltide.core.search.tables import LEAST_NM, Motors, Weights
 from pulltide.core.sources import Drive, SourceModel, drive_of
 from pulltide.core.sources.stock import SOURCE, prices
 from pulltide.core.transmission import Sizing
-from pulltide.core.units import torque_nm
+from pulltide.core.units import power_kw, torque_nm
 
-RankBy = Literal["balance", "price", "parts", "speed", "loss", "margin"]
+RankBy = Literal["balance", "price", "year", "parts", "speed", "loss", "margin"]
 #: What the list is ranked by: price units that a bought part, an e-fold of loss or error, and use beyond plenty count.
 RANKINGS: dict[RankBy, Weights] = {
     "balance": Weights(),
     "price": Weights(part=0.5, loss=5.0, error=10.0, use=2.0),
+    # its loss counts what it costs in a year: weights_for puts that in
+    "year": Weights(part=0.5, loss=0.0, error=10.0, use=2.0),
     "parts": Weights(price=0.1, part=40.0, loss=5.0, error=10.0, use=5.0),
     "speed": Weights(price=0.2, part=0.5, loss=5.0, error=2000.0, use=5.0),
     "loss": Weights(price=0.2, part=0.5, loss=600.0, error=20.0, use=5.0),
     "margin": Weights(price=0.3, part=0.5, loss=5.0, error=20.0, use=150.0),
 }
+#: Days a year that a shop works. Common practice, no source.
+DAYS_A_YEAR = 250
 #: A band is opened so far around an ideal speed that has none [-]. Common practice, no source.
 OPEN = 0.1
 #: Stages of a train at most.
@@ -81,6 +85,22 @@ def relaxed(wish: Wish, supply: str) -> Iterator[tuple[str, Wish]]:
 WIDER = 0.25
 
 
+def weights_for(machine: Machine, wish: Wish) -> Weights:
+    """What the list is ranked by. Over a year a share of loss costs what it takes of the running power: kW · h · price.
+
+    Raises InputError where hours or the price of energy are not known.
+    """
+    plain = RANKINGS[wish.rank_by]
+    if wish.rank_by != "year":
+        return plain
+    duty, need = machine.duty, machine.need
+    if duty.energy_price is None or duty.hours_per_day is None:
+        missing = "Energy, price units a kWh" if duty.energy_price is None else "Hours a day"
+        raise InputError(missing, "", "is needed to rank by what a year costs", accepted="a figure under Duty")
+    power = power_kw(need.running_torque_nm or 0.0, need.aimed_rpm or 0.0)
+    return replace(plain, loss=power * duty.hours_per_day * DAYS_A_YEAR * duty.energy_price)
+
+
 def what_is_asked(machine: Machine, wish: Wish) -> Asked:
     """Speed band and torque at the last shaft. Raises InputError where the need does not say them yet."""
     need = machine.need
@@ -102,7 +122,7 @@ def what_is_asked(machine: Machine, wish: Wish) -> Asked:
         most_stages=wish.most_stages,
         most_price=wish.most_price,
         must=wish.must,
-        weights=RANKINGS[wish.rank_by],
+        weights=weights_for(machine, wish),
     )
 
 

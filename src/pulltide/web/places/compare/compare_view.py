@@ -6,10 +6,11 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
 from pulltide.core.bill import bill_of
-from pulltide.core.comparison import DAYS_A_YEAR, Merit, PlanFigures, best_at, compare
+from pulltide.core.comparison import Merit, PlanFigures, best_at, compare
 from pulltide.core.links import family_of
 from pulltide.core.machine import MOST_PLANS
 from pulltide.core.piece import Piece
+from pulltide.core.search.wish import DAYS_A_YEAR
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import scale_of, sheet
 from pulltide.presentation.words import counted
@@ -207,7 +208,10 @@ def _loss(one: PlanFigures, units: Units) -> Cell:
 
 
 def _lost(one: PlanFigures, units: Units) -> Cell:
-    return Cell(UNKNOWN if one.lost_kwh is None else f"{one.lost_kwh:.0f} kWh")
+    if one.lost_kwh is None:
+        return Cell(UNKNOWN)
+    cost = "" if one.lost_price is None else f", {one.lost_price:.0f} price units"
+    return Cell(f"{one.lost_kwh:.0f} kWh{cost}")
 
 
 def _noise(one: PlanFigures, units: Units) -> Cell:

@@ -32,6 +32,7 @@ FIELDS = (
     "reversing",
     "environment",
     "ambient_c",
+    "energy_price",
     "life_h",
     "emergency_share",
     "emergency_stops",

@@ -10,6 +10,7 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
 from pulltide.core.links import family_of
 from pulltide.core.search.ways import EACH, Way, Ways
+from pulltide.core.search.why_not import WhyNot, why_not
 from pulltide.core.search.wish import MOST_STAGES, RankBy, Wish, motor_groups, supply_of
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import scale_of, sheet
@@ -24,6 +25,7 @@ from pulltide.words import filled
 RANKED: dict[RankBy, str] = {
     "balance": "a balance of all",
     "price": "price",
+    "year": "price and a year of loss",
     "parts": "fewest parts",
     "speed": "speed",
     "loss": "least loss",
@@ -106,6 +108,7 @@ class WaysView:
     searching: bool = False
     left_out: str = ""
     chart: Chart | None = None
+    others: tuple[tuple[str, str], ...] = ()
 
 
 def said_of(wish: str) -> dict[str, str]:
@@ -154,6 +157,8 @@ def ways_view(context: Context) -> WaysView:
     if looked is None:
         return replace(blank, searching=True)
     found = looked.ways
+    if not wish.free:
+        blank = replace(blank, others=tuple(_others(context, wish)))
     rows = tuple(_rows(found, context))
     told = f"{counted(len(rows), 'kind')} of drive" if rows else "no drive found"
     left_out = counted(found.refused, "drive") if found.refused else ""
@@ -350,6 +355,36 @@ def _why_not(found: Ways, hints: tuple[Hint, ...], units: Units) -> str:
     else:
         told = "No drive of listed parts does this with what is allowed."
     return f"{told} {'Any one of these would allow one:' if hints else 'No single change of what is allowed helps.'}"
+
+
+def _others(context: Context, wish: Wish) -> Iterable[tuple[str, str]]:
+    """Every plan of the machine, and the first thing that keeps it off the list."""
+    for index, plan in enumerate(context.machine.plans):
+        solved = context.result if index == context.selection.plan else None
+        told = why_not(context.machine, plan, wish, context.catalog, solved)
+        yield plan.name, _failed_words(told, context.units)
+
+
+def _failed_words(told: WhyNot, units: Units) -> str:
+    """The first thing that a drive fails, in words."""
+    families = ", ".join(family_of(kind).title for kind in told.families)
+    if told.failed == "problem" and told.finding is not None:
+        line = finding_line(told.finding, units)
+        return f"{line.fact}: {line.line}" if line.line else line.fact
+    if told.failed == "limit":
+        return f"{told.limit}, is used up: {use_number(told.measured or 0.0, units)}"
+    if told.failed in ("stages", "price"):
+        what = {"stages": "stages", "price": "price units to buy"}[told.failed]
+        return f"{told.measured:.0f} {what}, at most {told.allowed:.0f} allowed"
+    return {
+        "no_drive": "it has no motor or no stage yet",
+        "never": f"{families} is ruled out",
+        "must": f"it has no {families}, which must be in the drive",
+        "use": f"{told.limit} is not in it",
+        "unpriced": f"{told.measured or 0:.0f} of its parts have no list price",
+        "turn": "its last shaft turns the other way",
+        "nothing": "nothing: it would do",
+    }[told.failed]
 
 
 #: So many problems are named.
