@@ -18,7 +18,7 @@ from pulltide.core.methods import METHODS
 from pulltide.core.needs.assess import assess
 from pulltide.core.working import Working
 from pulltide.quantities import DEFAULT_UNITS
-from pulltide.services.calculate import run_method, schema_of
+from pulltide.services.calculate import published, run_method, schema_of
 from worksheets import WORKSHEETS
 
 
@@ -151,3 +151,26 @@ def test_a_force_of_ones_own_is_not_shown_as_computed():
     made = METHODS["need_press"].run(METHODS["need_press"].inputs.model_validate(raw))
     assert made.steps[0].formula == "as entered"
     assert made.steps[0].value == 20_000
+
+
+@pytest.mark.parametrize("name", sorted(METHODS))
+def test_figures_beyond_all_reason_are_refused_or_give_numbers(name: str):
+    """Each number of an example by itself next to nothing, then next to everything: never a fault of the program."""
+    method = METHODS[name]
+    example = next((case["inputs"] for case in published() if case["method"] == name), None)
+    if example is None:
+        example = schema_of(method).get("examples", [{}])[0]
+    for field, value in example.items():
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            continue
+        for odd in (3e-308, 1e-150, 1e150):
+            told = answer_of(method, {**example, field: odd})
+            assert told is None or isfinite(told["result"]["value"])
+
+
+def answer_of(method: Method, raw: dict[str, Any]) -> dict[str, Any] | None:
+    """What a formula says, None where it refuses in words."""
+    try:
+        return run_method(method, raw, DEFAULT_UNITS)
+    except InputErrors:
+        return None

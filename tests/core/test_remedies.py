@@ -8,7 +8,8 @@ from builders import build_belt, build_machine
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
-from pulltide.core.remedies import MOST_WORK, with_remedies
+from pulltide.core.remedies import MOST_WORK, SHARED_TRIALS, with_remedies
+from pulltide.services.reporting import solve_report
 
 
 def offers(machine: Machine, code: str) -> list[str]:
@@ -96,3 +97,14 @@ def test_a_plan_of_many_stages_and_steps_is_not_searched_without_end():
     assert 0 < found.changes_tried * len(plan.links) <= MOST_WORK + 36 * len(plan.links)
     usual = build_machine()
     assert not with_remedies(usual, usual.plans[0], solve_plan(usual, usual.plans[0])).stopped
+
+
+def test_an_answer_of_several_plans_shares_one_budget():
+    machine = build_machine(need={"running_torque_nm": 600.0, "peak_torque_nm": 900.0})
+    plans = tuple(machine.plans[0].model_copy(update={"name": f"Plan {letter}"}) for letter in "ABCDEF")
+    several = machine.model_copy(update={"plans": plans})
+    told = [plan["remedies"] for plan in solve_report(several)["plans"]]
+    assert sum(one["changes_tried"] for one in told) <= SHARED_TRIALS + len(plans)
+    assert not told[-1]["all_tried"]
+    (alone,) = (plan["remedies"] for plan in solve_report(machine)["plans"])
+    assert alone["changes_tried"] >= told[0]["changes_tried"]

@@ -30,6 +30,8 @@ MOST_TRIALS = 160
 #: Work for one page: stages solved, over all settings of all changes that are tried. Not a time, so that the same plan
 #: gets the same remedies on any machine.
 MOST_WORK = 1200
+#: The same for an answer of several plans: the first ones get what they take, the rest what is left.
+SHARED_TRIALS, SHARED_WORK = 120, 600
 #: How much worse a finding may get by a change that clears another: so many per cent of its limit, and of its excess.
 NO_WORSE, NO_WORSE_OF_EXCESS = 0.02, 1.02
 #: Findings that say that too much torque comes through: less of it is the first cure.
@@ -156,10 +158,28 @@ def _before(place: str, inserted: int) -> str:
     return f"{kind}-{int(number) - inserted}" if inserted and number.isdecimal() else place
 
 
+@dataclass(slots=True)
+class Budget:
+    """What may still be spent on trying changes: plans solved, and stages solved over all their settings."""
+
+    trials: int = MOST_TRIALS
+    work: int = MOST_WORK
+
+    @classmethod
+    def of(cls, plans: int) -> Budget:
+        """For an answer of so many plans."""
+        return cls() if plans < 2 else cls(SHARED_TRIALS, SHARED_WORK)
+
+    def within(self, most: Budget) -> Budget:
+        """What of it one plan may take."""
+        return Budget(min(self.trials, most.trials), min(self.work, most.work))
+
+
 class Trial:
     """Solves changed plans once each, and only as many as are asked for."""
 
-    def __init__(self, machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog) -> None:
+    def __init__(self, machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog, budget: Budget) -> None:
+        self.budget = budget
         self.machine = machine
         self.plan = plan
         self.result = result
@@ -187,7 +207,7 @@ class Trial:
     def outcome(self, change: Change) -> PlanResult | None:
         """The whole plan that a change gives: every setting, the need, the end, what gives first."""
         if id(change) not in self.solved:
-            if len(self.solved) >= MOST_TRIALS:
+            if len(self.solved) >= self.budget.trials:
                 self.stopped = True
                 return None
             known = self.alone.get(id(change))
@@ -293,7 +313,7 @@ class Trial:
         return not low / SLIPS <= speed <= high * SLIPS
 
     def _remedy(self, change: Change, finding: Finding) -> Remedy | None:
-        if self.work > MOST_WORK:
+        if self.work > self.budget.work:
             self.stopped = True
             return None
         if self._stays_off(change, finding) or self._fails_still(change, finding):
@@ -326,20 +346,26 @@ def may_be_cured(finding: Finding) -> bool:
     return finding.severity.rank >= Severity.WARNING.rank and finding.rule.curable
 
 
-def with_remedies(machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog | None = None) -> PlanResult:
+def with_remedies(
+    machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog | None = None, shared: Budget | None = None
+) -> PlanResult:
     """The same result with remedies on each finding to fix or to weigh; each was tried and clears it.
 
     The part that the finding is about is changed first; other parts only if nothing there helps. Too much torque is
     first limited, before anything is made stronger. A change is judged on the whole plan: the finding is gone from
     every place, and nothing else is new or worse, but for a note that does not call the part too large. What no stock
     part cures has none; its advice says what does. Where it would be more work than a page is worth, the rest is not
-    tried, and the result says so. Parts come out of ``catalog``, the shipped lists by default.
+    tried, and the result says so; what it took is taken off ``shared``, the budget of an answer of several plans. Parts
+    come out of ``catalog``, the shipped lists by default.
     """
     wanting = [finding for finding in result.findings if may_be_cured(finding)]
     if not wanting:
         return result
-    trial = Trial(machine, plan, result, catalog or shipped_catalog())
+    budget = Budget() if shared is None else shared.within(Budget())
+    trial = Trial(machine, plan, result, catalog or shipped_catalog(), budget)
     found = {id(finding): trial.remedies(finding) for finding in wanting}
+    if shared is not None:
+        shared.trials, shared.work = shared.trials - len(trial.solved), max(shared.work - trial.work, 0)
     findings = tuple(
         replace(finding, remedies=found[id(finding)]) if id(finding) in found else finding
         for finding in result.findings

@@ -53,6 +53,10 @@ def schema_of(method: Method) -> dict[str, Any]:
     return schema
 
 
+#: What is said of figures that no number comes out of.
+NO_NUMBER = "is too large or too small beside the others to give a number"
+
+
 def published() -> list[dict[str, Any]]:
     """Every published example: id, source, method, inputs, expected values by symbol, tolerance as a share."""
     text = resources.files("pulltide.services").joinpath("data", "published.json").read_text("utf-8")
@@ -75,6 +79,8 @@ def run_method(method: Method, raw: object, units: Units) -> dict[str, Any]:
         raise InputErrors([error]) from error
     except ImpossibleGeometry as error:
         raise InputErrors([InputError(method.title, "", str(error))]) from error
+    except ArithmeticError as error:
+        raise InputErrors([InputError(method.title, "", NO_NUMBER)]) from error
     _sensible(method, working)
     told: dict[str, Any] = {
         "method": method.name,
@@ -95,8 +101,7 @@ def _sensible(method: Method, working: Working) -> None:
     values = [value for step in steps for value in (step.value, *step.inputs.values())]
     values += [result.value for result in working.results if result.value is not None]
     if not all(isfinite(value) for value in values):
-        said = "is too large or too small beside the others to give a number"
-        raise InputErrors([InputError(method.title, "", said)])
+        raise InputErrors([InputError(method.title, "", NO_NUMBER)])
 
 
 def _step(step: Step) -> dict[str, Any]:

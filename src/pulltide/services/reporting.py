@@ -16,7 +16,7 @@ from pulltide.core.line_checks import demand_of
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.own_words import Said, own_words
-from pulltide.core.remedies import with_remedies
+from pulltide.core.remedies import Budget, with_remedies
 from pulltide.core.sources import drive_of, source_kind
 from pulltide.core.transmission import AnyResult
 from pulltide.core.working import Step
@@ -26,7 +26,8 @@ from pulltide.words import filled_throughout, reading
 
 def solve_report(machine: Machine, catalog: Catalog | None = None) -> dict[str, Any]:
     """Every plan of a machine, solved at every setting, with findings and remedies out of a catalog."""
-    plans = [_plan(machine, plan, catalog) for plan in machine.plans]
+    budget = Budget.of(len(machine.plans))
+    plans = [_plan(machine, plan, catalog, budget) for plan in machine.plans]
     told = {"need": _need(machine), "duty": _duty(machine), "plans": plans}
     return {"machine": machine.name, **filled_throughout(told, DEFAULT_UNITS)}
 
@@ -85,11 +86,11 @@ def _source(machine: Machine, plan: Plan, line: LineResult) -> dict[str, Any]:
     }
 
 
-def _plan(machine: Machine, plan: Plan, catalog: Catalog | None) -> dict[str, Any]:
+def _plan(machine: Machine, plan: Plan, catalog: Catalog | None, budget: Budget) -> dict[str, Any]:
     result = solve_plan(machine, plan, catalog=catalog)
     if result is None:
         return {"plan": plan.name, "solved": False, "reason": "power or speed of the source can't be told yet"}
-    result = with_remedies(machine, plan, result, catalog)
+    result = with_remedies(machine, plan, result, catalog, budget)
     return {
         "plan": plan.name,
         "solved": True,
@@ -104,6 +105,7 @@ def _plan(machine: Machine, plan: Plan, catalog: Catalog | None) -> dict[str, An
         "own_words": [_said(said) for said in own_words(machine.need, result)],
         "gives_first": _ladder(ladder_of(machine, plan, result.chosen)),
         "findings": [_finding(finding) for finding in result.findings],
+        "remedies": {"changes_tried": result.changes_tried, "all_tried": not result.stopped},
     }
 
 
