@@ -34,6 +34,11 @@ def test_a_shaft_is_described_judged_and_mended(window, empty_shop):
     expect(page.locator("svg.strips")).to_be_visible()
     expect(page.locator("#side .finding-fix")).not_to_have_count(0)
     weak = float(told(page, "Safety against fatigue"))
+    page.locator(".shaft-told").get_by_role("link").first.click()
+    expect(page.locator("#working")).to_contain_text("Safety by Goodman")
+    expect(page.locator("#working math").first).to_be_visible()
+    page.get_by_role("link", name="Close working").click()
+    settled(page)
     put(page, "Least diameter", "50 mm")
     expect(page.locator("#side .finding-fix")).to_have_count(0)
     assert float(told(page, "Safety against fatigue")) > 2 * weak

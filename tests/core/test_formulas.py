@@ -11,6 +11,9 @@ from builders import SHIPPED, build_machine
 from formulas import agrees, evaluate
 from pulltide.core.ends import END_KINDS, end_working
 from pulltide.core.family import Family
+from pulltide.core.fit.bearings import MOST_HOURS
+from pulltide.core.fit.shaft import ShaftAnswer, harder
+from pulltide.core.fit.working import workings
 from pulltide.core.line import solve_line
 from pulltide.core.line_working import working
 from pulltide.core.links import FAMILIES
@@ -20,6 +23,7 @@ from pulltide.core.needs import need_kind
 from pulltide.core.needs.assess import assess
 from pulltide.core.sources import drive_of
 from pulltide.core.working import Step
+from pulltide.demo import demo_machines
 from pulltide.quantities import DEFAULT_UNITS, reader_for
 from pulltide.services.proof import published
 from worksheets import WORKSHEETS
@@ -101,3 +105,31 @@ def test_a_formula_that_does_not_give_its_value_is_found():
     assert evaluate("|a - b|", {"a": 1.0, "b": 3.0}) == pytest.approx(2.0)
     assert evaluate("⌈P / Q⌉", {"P": 7.0, "Q": 2.0}) == 4
     assert evaluate("as listed", {}) is None
+
+
+def shaft_answers() -> Iterator[ShaftAnswer]:
+    """Every shaft of the demo whose span is entered."""
+    for machine in demo_machines():
+        for plan in machine.plans:
+            line = solve_line(machine, plan)
+            for part in plan.shafts:
+                answer = harder(machine, plan, line, part.shaft) if line and part.span else None
+                if answer is not None:
+                    yield answer
+
+
+def test_formulas_of_shafts_between_bearings_give_what_is_shown():
+    answers = list(shaft_answers())
+    assert len(answers) >= 3
+    for answer in answers:
+        made = {key: make() for key, make in workings(answer).items()}
+        assert proven(step for working in made.values() for step in working.steps) >= 12
+        assert made["fatigue"].value == answer.weakest.goodman
+        assert made["ellipse"].value == answer.weakest.elliptic
+        assert made["yield"].value == min(section.yields for section in answer.sections)
+        assert made["code"].value == answer.code_mm
+        for number, bearing in enumerate(answer.bearings, start=1):
+            told = made[f"bearing-{number}"]
+            assert told.steps[0].value == bearing.radial_n
+            if bearing.life_h is not None:
+                assert min(told.value, MOST_HOURS) == pytest.approx(bearing.life_h)

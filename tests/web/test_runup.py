@@ -7,6 +7,7 @@ import json
 from io import StringIO
 
 import pytest
+from defusedxml import ElementTree
 from typer.testing import CliRunner
 
 from builders import build_belt, build_machine
@@ -30,11 +31,11 @@ def kept(client, machine) -> str:
 def test_every_demo_machine_is_run_and_says_what_happened(client, machine):
     where = f"/machines/{kept(client, machine)}/runup"
     page = client.get(where).text
-    run = run_of(machine, machine.plans[0], Conditions())
+    _, run = run_of(machine, machine.plans[0], Conditions())
     assert f"{run.when('up_to_speed'):.2f} s" in page
     assert "Power off." in page
     low = client.get(f"{where}?wish=volts:80;soft:2").text
-    slower = run_of(machine, machine.plans[0], Conditions(volts=0.8, soft_s=2.0)).when("up_to_speed")
+    slower = run_of(machine, machine.plans[0], Conditions(volts=0.8, soft_s=2.0))[1].when("up_to_speed")
     assert slower is None or f"{slower:.2f} s" in low
 
 
@@ -46,12 +47,17 @@ def test_what_is_shown_is_what_programs_get_and_what_the_file_holds(client):
     rows = list(
         csv.DictReader(StringIO(client.get(f"/machines/{identity}/run.csv?wish=volts:90").content.decode("utf-8-sig")))
     )
-    run = run_of(machine, machine.plans[0], Conditions(volts=0.9))
+    _, run = run_of(machine, machine.plans[0], Conditions(volts=0.9))
     assert len(rows) == len(run.time_s)
     assert float(rows[-1]["seconds"]) == pytest.approx(run.time_s[-1], abs=1e-5)
     assert client.get(f"/api/v1/machines/{identity}/plans/9/run").status_code == 422
     assert client.get(f"/api/v1/machines/{identity}/plans/1/run?volts=7").status_code == 422
     assert client.get(f"/machines/{identity}/run.csv?plan=9").status_code == 404
+    drawn = client.get(f"/machines/{identity}/run.svg?wish=volts:90")
+    assert drawn.headers["content-type"].startswith("image/svg+xml")
+    words = [node.text for node in ElementTree.fromstring(drawn.content).iter("{http://www.w3.org/2000/svg}text")]
+    assert "Motor current, A" in words
+    assert "power off" in words
 
 
 def test_what_cannot_be_run_says_what_is_missing(client):

@@ -50,9 +50,10 @@ def started_by(conditions: Conditions, written: str) -> Conditions:
     return one_start(replace(conditions, **{name: float(seconds)}))
 
 
-def run_of(machine: Machine, plan: Plan, conditions: Conditions) -> Run:
-    """The run of a plan. Raises InputErrors naming what is missing."""
-    return run_up(_train(machine, plan), conditions)
+def run_of(machine: Machine, plan: Plan, conditions: Conditions) -> tuple[DriveTrain, Run]:
+    """A plan's drive, and its run. Raises InputErrors naming what is missing."""
+    train = _train(machine, plan)
+    return train, run_up(train, conditions)
 
 
 def run_report(machine: Machine, plan: Plan, conditions: Conditions) -> dict[str, Any]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
 from pydantic import BaseModel, Field
@@ -16,6 +16,7 @@ from pulltide.presentation.paper.bundle import KINDS, SheetKind, plain_name, tak
 from pulltide.presentation.paper.label import label_svg
 from pulltide.presentation.paper.pdf_file import Size
 from pulltide.presentation.paper.sheet_paper import Form
+from pulltide.presentation.paper.svg_file import svg_file
 from pulltide.presentation.paper.wheel_file import (
     WHEEL_KINDS,
     Look,
@@ -26,6 +27,7 @@ from pulltide.presentation.paper.wheel_file import (
     wheel_paper,
 )
 from pulltide.presentation.run_words import run_csv
+from pulltide.presentation.strip_chart import strip_chart
 from pulltide.services.machines import ChangedElsewhere
 from pulltide.services.revisions import Revisions
 from pulltide.services.running import run_of
@@ -89,15 +91,21 @@ class Ran(BaseModel):
     wish: str = Field("", max_length=300)
 
 
-@router.get("/machines/{machine_id}/run.csv", dependencies=[Depends(room)])
-def run_file(request: Request, machine_id: str, machines: Machines, ran: Annotated[Ran, Query()]) -> Response:
-    """A run of a plan, step by step."""
+RUN_KINDS = {"csv": "text/csv; charset=utf-8", "svg": "image/svg+xml"}
+
+
+@router.get("/machines/{machine_id}/run.{kind}", dependencies=[Depends(room)])
+def run_file(
+    machine_id: str, kind: Literal["csv", "svg"], machines: Machines, person: AnyPerson, ran: Annotated[Ran, Query()]
+) -> Response:
+    """A run of a plan, step by step or as strips over time."""
     machine = machines.get(machine_id).machine
     if ran.plan >= len(machine.plans):
         raise HTTPException(404)
-    body = run_csv(run_of(machine, machine.plans[ran.plan], conditions_of(said_of(ran.wish))))
-    headers = {"content-disposition": f'attachment; filename="{plain_name(machine.name)}-run.csv"'}
-    return Response(body, media_type="text/csv; charset=utf-8", headers=headers)
+    train, run = run_of(machine, machine.plans[ran.plan], conditions_of(said_of(ran.wish)))
+    body = run_csv(run) if kind == "csv" else svg_file(strip_chart(train, run, person.units).picture)
+    headers = {"content-disposition": f'attachment; filename="{plain_name(machine.name)}-run.{kind}"'}
+    return Response(body, media_type=RUN_KINDS[kind], headers=headers)
 
 
 @router.get("/machines/{machine_id}/wheels/{name}.{kind}", dependencies=[Depends(room)])

@@ -28,6 +28,8 @@ G = 9.80665
 SHOP_LIFE_H = 10_000.0
 #: Safety that a least diameter is told for. Common practice, no source: 2 where the steel is a guess.
 SAFETY = 2.0
+#: A moment below this is none [N·mm].
+LEAST_NMM = 1e-6
 #: Stations along the shaft that are read for its strips.
 READ = 60
 
@@ -286,6 +288,8 @@ def _sections(case: ShaftCase, planes: Sequence[Bent], diameter: float) -> Itera
     places += [(at, f"bearing {k}", "insert") for k, at in enumerate(case.bearings_mm, start=1)]
     for at, name, notched in places:
         moment = _both(planes, "moment_at", at)
+        # what is left of rounding at a free end is none
+        moment = moment if moment > LEAST_NMM else 0.0
         torque = 1000 * case.torque_nm if low - 1e-6 <= at <= high + 1e-6 else 0.0
         section = Stressed(moment, torque, diameter, notch(notched, diameter, of.sut_mpa))
         endurance = endurance_mpa(of.sut_mpa, diameter)

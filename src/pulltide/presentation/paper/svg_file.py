@@ -25,10 +25,15 @@ ROLES: dict[str, tuple[str, str, float]] = {
     "band": (INK, "none", 0.0),
     "bearing": ("#ffffff", INK, 1.3),
     "paper": (CARD, "none", 0.0),
+    "tick": ("none", RULE, 0.6),
+    "torque": ("none", TIDE, 2.0),
+    "load": ("none", BRASS, 1.6),
+    "beside": ("none", MUTED, 1.2),
+    "peak": ("none", MUTED, 0.8),
 }
 PLAIN = ("none", INK, 1.0)
 #: Roles whose line is dashed.
-DASHED = ("axis", "chain")
+DASHED = ("axis", "chain", "beside", "peak")
 
 
 def svg_file(picture: Picture) -> bytes:

@@ -11,6 +11,7 @@ from pulltide.core.fit.checks import RULES
 from pulltide.core.fit.shaft import SAFETY, ShaftAnswer, harder, is_free, missing, wheels_of
 from pulltide.core.fit.strength import next_bar_mm, steel
 from pulltide.core.fit.tensions import Setting, settings
+from pulltide.core.fit.working import workings
 from pulltide.core.links import family_of
 from pulltide.core.shafts import Span, is_inch_shaft
 from pulltide.presentation.build_sheet import setup_figures
@@ -18,6 +19,7 @@ from pulltide.presentation.painting import Picture
 from pulltide.presentation.plan_sheet import plan_sheet
 from pulltide.presentation.sheet import sheet
 from pulltide.presentation.words import FindingLine, finding_line
+from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.places.fit.handles import Handle, handles
@@ -26,6 +28,8 @@ from pulltide.web.places.fit.strips import strips
 from pulltide.web.places.frame import Context
 from pulltide.words import filled
 
+#: What stands before the key of a shaft's figure in an address.
+FIGURE = "fit/"
 SPAN = tuple(Span.model_fields)
 PART = ("diameter_mm", "steel")
 CODES = frozenset(rule.code for rule in RULES)
@@ -38,6 +42,7 @@ class Told:
     name: str
     value: str
     under: str = ""
+    figure: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,6 +99,7 @@ class FitView:
     drawing: Picture | None
     told: tuple[Told, ...]
     findings: tuple[FindingLine, ...]
+    working: WorkingView | None
 
 
 def fit_view(context: Context) -> FitView:
@@ -120,7 +126,15 @@ def fit_view(context: Context) -> FitView:
         drawing=None if answer is None else strips(answer, units),
         told=() if answer is None else tuple(_told(answer, units)),
         findings=tuple(_found(context, number)),
+        working=None if answer is None else _working(answer, context),
     )
+
+
+def _working(answer: ShaftAnswer, context: Context) -> WorkingView | None:
+    """How the figure that is opened comes about."""
+    key = context.selection.figure.removeprefix(FIGURE)
+    made = workings(answer).get(key)
+    return None if made is None else working_view(made(), context.units)
 
 
 def _solved(context: Context, number: int) -> tuple[ShaftAnswer | None, tuple[str, ...], str]:
@@ -208,10 +222,11 @@ def _told(answer: ShaftAnswer, units: Units) -> Iterator[Told]:
     weakest, case = answer.weakest, answer.case
     guessed = "" if steel(case.steel).known else "; steel not known: the weakest bar that is sold"
     way = "; either way, this way harder" if answer.either_way else ""
-    yield Told("Safety against fatigue", f"{weakest.goodman:.2f}", f"at the {weakest.name}, by Goodman{guessed}{way}")
-    yield Told("The same by the ASME ellipse", f"{weakest.elliptic:.2f}", "nearer to what tests show")
+    where = f"at the {weakest.name}, by Goodman{guessed}{way}"
+    yield Told("Safety against fatigue", f"{weakest.goodman:.2f}", where, "fatigue")
+    yield Told("The same by the ASME ellipse", f"{weakest.elliptic:.2f}", "nearer to what tests show", "ellipse")
     yields = min(section.yields for section in answer.sections)
-    yield Told("Safety against yield at the peak", f"{yields:.2f}")
+    yield Told("Safety against yield at the peak", f"{yields:.2f}", "", "yield")
     inch = is_inch_shaft(case.pieces[0].diameter_mm)
     bar = next_bar_mm(answer.goodman_mm, inch=inch)
     least = str(show(answer.goodman_mm, "mm", units))
@@ -219,14 +234,17 @@ def _told(answer: ShaftAnswer, units: Units) -> Iterator[Told]:
         f"Least diameter for a safety of {SAFETY:g}",
         least,
         f"next bar {show(bar, 'mm', units)}" if bar is not None else "above the listed bars",
+        "least",
     )
-    yield Told("Least diameter by the older code", str(show(answer.code_mm, "mm", units)), "ASME B17c, steel not known")
+    code = str(show(answer.code_mm, "mm", units))
+    yield Told("Least diameter by the older code", code, "ASME B17c, steel not known", "code")
     for number, bearing in enumerate(answer.bearings, start=1):
-        yield Told(f"Bearing {number}", str(show(bearing.radial_n, "N", units)), _life(bearing.life_h, case.speed_rpm))
-    for wheel, bends in zip(case.wheels, answer.wheels_mm, strict=True):
-        yield Told(f"Bends at the {wheel.name}", str(show(bends, "mm", units)))
+        radial, life = str(show(bearing.radial_n, "N", units)), _life(bearing.life_h, case.speed_rpm)
+        yield Told(f"Bearing {number}", radial, life, f"bearing-{number}")
+    for number, (wheel, bends) in enumerate(zip(case.wheels, answer.wheels_mm, strict=True), start=1):
+        yield Told(f"Bends at the {wheel.name}", str(show(bends, "mm", units)), "", f"bends-{number}")
     critical = f"{answer.critical_rpm:,.0f} rpm".replace(",", " ")
-    yield Told("First critical speed", critical, f"the shaft turns at {show(case.speed_rpm, 'rpm', units)}")
+    yield Told("First critical speed", critical, f"the shaft turns at {show(case.speed_rpm, 'rpm', units)}", "critical")
     insert = insert_for(case.pieces[0].diameter_mm)
     if insert is not None:
         yield Told("Insert", f"C {show(insert.dynamic_n, 'N', units)}", "as series 62, from memory, within 10 %")

@@ -59,6 +59,7 @@ class RunView:
     slip_known: bool
     may_run_back: bool
     csv: str
+    svg: str
     beside: str = ""
 
 
@@ -91,7 +92,7 @@ def runup_view(context: Context) -> RunView:
     """Run it and say what happened."""
     said = said_of(context.selection.wish)
     wish = ";".join(f"{name}:{value}" for name, value in said.items())
-    csv = f"/machines/{context.stored.id}/run.csv?plan={context.selection.plan}&wish={wish}"
+    file, asked = f"/machines/{context.stored.id}/run", f"plan={context.selection.plan}&wish={wish}"
     blank = RunView(
         rows=tuple(_rows(context, said)),
         missing="",
@@ -102,7 +103,8 @@ def runup_view(context: Context) -> RunView:
         findings=(),
         slip_known=True,
         may_run_back=False,
-        csv=csv,
+        csv=f"{file}.csv?{asked}",
+        svg=f"{file}.svg?{asked}",
     )
     if context.line is None or not context.plan.links:
         return _with(blank, missing="With a motor and a stage the drive is run here: start, speed, slip, stop.")

@@ -1,0 +1,172 @@
+"""How the figures of a shaft between its bearings come about."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from math import hypot
+
+from pulltide.core.findings import EXACT, Source
+from pulltide.core.fit import bearings
+from pulltide.core.fit.checks import BALL, SHIGLEY
+from pulltide.core.fit.shaft import SAFETY, OnBearing, Section, ShaftAnswer
+from pulltide.core.fit.strength import CODE_BENDING, CODE_MPA, CODE_TORSION, Stressed, endurance_mpa, notch, steel
+from pulltide.core.working import Step, Working
+
+CODE = Source("ASME B17c", "shafting, withdrawn", "quoted from memory")
+NOTCHES = Source("Shigley's Mechanical Engineering Design", "Table 7-1, Eqs. 6-32 to 6-36", "quoted from memory")
+ENDURANCE = Source("Shigley's Mechanical Engineering Design", "Eqs. 6-8, 6-18 and 6-19", "quoted from memory")
+BEAM = Source("beam theory", "direct stiffness, both planes", "formula")
+#: Up to this diameter the size factor has its first form [mm].
+SMALL_MM = 51.0
+
+
+def workings(answer: ShaftAnswer) -> Mapping[str, Callable[[], Working]]:
+    """The working of every figure of a shaft, by key."""
+    found: dict[str, Callable[[], Working]] = {
+        "fatigue": lambda: _fatigue(answer),
+        "ellipse": lambda: _ellipse(answer),
+        "yield": lambda: _yield(answer),
+        "least": lambda: _least(answer),
+        "code": lambda: _code(answer),
+        "critical": lambda: _critical(answer),
+    }
+    for number, bearing in enumerate(answer.bearings, start=1):
+        found[f"bearing-{number}"] = _of_bearing(answer, number, bearing)
+    for number, (wheel, bends) in enumerate(zip(answer.case.wheels, answer.wheels_mm, strict=True), start=1):
+        found[f"bends-{number}"] = _bends(wheel.name, bends)
+    return found
+
+
+def _of_bearing(answer: ShaftAnswer, number: int, bearing: OnBearing) -> Callable[[], Working]:
+    return lambda: _bearing(answer, number, bearing)
+
+
+def _bends(name: str, bends: float) -> Callable[[], Working]:
+    step = Step("Deflection", "δ", "both planes together, solved as a beam", {}, bends, "mm", BEAM)
+    return lambda: Working(f"Bends at the {name}", (step,))
+
+
+def _stressed(answer: ShaftAnswer, section: Section) -> Stressed:
+    diameter, of = answer.case.pieces[0].diameter_mm, steel(answer.case.steel)
+    return Stressed(section.moment_nmm, section.torque_nmm, diameter, notch(section.notch, diameter, of.sut_mpa))
+
+
+def _stresses(answer: ShaftAnswer, section: Section) -> list[Step]:
+    """Moment, notch and stress at a section."""
+    at = _stressed(answer, section)
+    d, k = at.diameter_mm, at.notch
+    moment = Step(
+        "Bending moment there, both planes", "M", "solved as a beam, in N·mm", {}, section.moment_nmm, "", BEAM
+    )
+    torque = Step("Torque there", "T", "as the line has it, in N·mm", {}, section.torque_nmm, "", EXACT)
+    fixed = f"at the {section.name}"
+    bending = Step("Notch in bending", "K_f", "by the fixing and the size", {}, k.bending, "", NOTCHES, fixed)
+    torsion = Step("Notch in torsion", "K_fs", "by the fixing and the size", {}, k.torsion, "", NOTCHES, fixed)
+    put_in = {"K_f": k.bending, "M": section.moment_nmm, "d": d}
+    twisted = {"K_fs": k.torsion, "T": section.torque_nmm, "d": d}
+    return [
+        moment,
+        torque,
+        bending,
+        torsion,
+        Step("Bending stress, each turn", "σ_a", "32 K_f M / (π d^3)", put_in, at.bending_mpa, "MPa", SHIGLEY),
+        Step("Shear stress, steady", "τ_m", "16 K_fs T / (π d^3)", twisted, at.torsion_mpa, "MPa", SHIGLEY),
+    ]
+
+
+def _endurance(answer: ShaftAnswer) -> list[Step]:
+    """Endurance limit of the bar."""
+    d, of = answer.case.pieces[0].diameter_mm, steel(answer.case.steel)
+    surface = 4.51 * of.sut_mpa**-0.265
+    small = d <= SMALL_MM
+    size = 1.24 * d**-0.107 if small else 1.51 * d**-0.157
+    formula = "1.24 d^-0.107" if small else "1.51 d^-0.157"
+    whole = {"k_a": surface, "k_b": size, "S_ut": of.sut_mpa}
+    value = endurance_mpa(of.sut_mpa, d)
+    return [
+        Step("Surface, machined or drawn", "k_a", "4.51 S_ut^-0.265", {"S_ut": of.sut_mpa}, surface, "", ENDURANCE),
+        Step("Size", "k_b", formula, {"d": d}, size, "", ENDURANCE),
+        Step("Endurance limit", "S_e", "k_a k_b S_ut / 2", whole, value, "MPa", ENDURANCE),
+    ]
+
+
+def _fatigue(answer: ShaftAnswer) -> Working:
+    section, of = answer.weakest, steel(answer.case.steel)
+    at, endurance = _stressed(answer, section), endurance_mpa(of.sut_mpa, answer.case.pieces[0].diameter_mm)
+    put_in = {"σ_a": at.bending_mpa, "S_e": endurance, "τ_m": at.torsion_mpa, "S_ut": of.sut_mpa}
+    last = Step("Safety by Goodman", "n", "1 / (σ_a / S_e + √(3) τ_m / S_ut)", put_in, section.goodman, "", SHIGLEY)
+    return Working("Safety against fatigue", (*_stresses(answer, section), *_endurance(answer), last))
+
+
+def _ellipse(answer: ShaftAnswer) -> Working:
+    section, of = answer.weakest, steel(answer.case.steel)
+    at, endurance = _stressed(answer, section), endurance_mpa(of.sut_mpa, answer.case.pieces[0].diameter_mm)
+    put_in = {"σ_a": at.bending_mpa, "S_e": endurance, "τ_m": at.torsion_mpa, "S_y": of.sy_mpa}
+    formula = "1 / √((σ_a / S_e)^2 + 3 (τ_m / S_y)^2)"
+    last = Step("Safety by the ellipse", "n", formula, put_in, section.elliptic, "", SHIGLEY)
+    return Working(
+        "Safety against fatigue by the ASME ellipse", (*_stresses(answer, section), *_endurance(answer), last)
+    )
+
+
+def _yield(answer: ShaftAnswer) -> Working:
+    section = min(answer.sections, key=lambda one: one.yields)
+    at, of, peak = _stressed(answer, section), steel(answer.case.steel), answer.case.peak_over_running
+    put_in = {"S_y": of.sy_mpa, "σ_a": at.bending_mpa, "τ_m": at.torsion_mpa, "P": peak}
+    formula = "S_y / (P √(σ_a^2 + 3 τ_m^2))"
+    last = Step(
+        "Safety against yield", "n_y", formula, put_in, section.yields, "", SHIGLEY, "P: peak over running torque"
+    )
+    return Working("Safety against yield at the peak", (*_stresses(answer, section), last))
+
+
+def _least(answer: ShaftAnswer) -> Working:
+    note = f"for a safety of {SAFETY:g} by Goodman; notch and size follow the diameter, so it is solved by halving"
+    step = Step("Least diameter", "d", "solved for the diameter", {}, answer.goodman_mm, "mm", SHIGLEY, note)
+    return Working(f"Least diameter for a safety of {SAFETY:g}", (step,))
+
+
+def _code(answer: ShaftAnswer) -> Working:
+    moment = max(one.moment_nmm for one in answer.sections)
+    put_in = {"K_b": CODE_BENDING, "M": moment, "K_t": CODE_TORSION, "T": 1000 * answer.case.torque_nm, "τ": CODE_MPA}
+    formula = "(16 √((K_b M)^2 + (K_t T)^2) / (π τ))^(1/3)"
+    note = "steel not known, keyseat, 6000 psi"
+    return Working(
+        "Least diameter by the older code",
+        (Step("Least diameter", "d", formula, put_in, answer.code_mm, "mm", CODE, note),),
+    )
+
+
+def _critical(answer: ShaftAnswer) -> Working:
+    note = "wheels as masses, the shaft's own mass with them; bearings taken as stiff"
+    step = Step(
+        "First critical speed", "n_c", "solved for the shaft and its wheels", {}, answer.critical_rpm, "rpm", BEAM, note
+    )
+    return Working("First critical speed", (step,))
+
+
+def _bearing(answer: ShaftAnswer, number: int, bearing: OnBearing) -> Working:
+    """Reaction, and life where an insert is made for the bore."""
+    put_in = {"R_x": abs(bearing.x_n), "R_y": abs(bearing.y_n)}
+    radial = Step("Radial load", "F_r", "√(R_x^2 + R_y^2)", put_in, bearing.radial_n, "N", BEAM)
+    title = f"Bearing {number}"
+    insert = bearings.insert_for(answer.case.pieces[0].diameter_mm)
+    if insert is None or bearing.life_h is None:
+        return Working(title, (radial,))
+    thrust = abs(sum(wheel.force.thrust_n for wheel in answer.case.wheels))
+    most = max(answer.bearings, key=lambda one: hypot(one.x_n, one.y_n))
+    load = bearings.equivalent_n(bearing.radial_n, thrust if bearing is most else 0.0, insert.static_n)
+    together = Step("Equivalent load", "P", "X F_r + Y F_a, at least F_r", {"F_r": bearing.radial_n}, load, "N", BALL)
+    numbers = {"C": insert.dynamic_n, "P": load, "n": answer.case.speed_rpm}
+    life = Step(
+        "Life, nine of ten reach it",
+        "L_10h",
+        "(C / P)^3 1e6 / (60 n)",
+        numbers,
+        (insert.dynamic_n / load) ** 3 * 1e6 / (60 * answer.case.speed_rpm) if load > 0 else bearing.life_h,
+        "h",
+        BALL,
+        f"told up to {bearings.MOST_HOURS:,.0f} h",
+    )
+    steps = (radial, together, life) if load > 0 else (radial, together)
+    return Working(title, steps)
