@@ -15,10 +15,12 @@ from scipy.integrate import quad
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.fit import bearings
 from pulltide.core.fit.beam import E_MPA, Load, Piece, bend, flexibility, inertia_mm4
+from pulltide.core.fit.hubs import clamp_nm, holds, set_screws_nm
 from pulltide.core.fit.strength import Notch, Steel, Stressed, code_diameter_mm, goodman_diameter_mm, next_bar_mm
 from pulltide.core.fit.tensions import settings
 from pulltide.core.fit.whirl import critical_rpm
 from pulltide.core.observed import Loop, tension_n
+from pulltide.core.shafts import ShaftPart
 
 IN, LBF = 25.4, 4.4482216
 STEPPED = (Piece(0, 50, 25), Piece(50, 110, 30), Piece(110, 290, 40), Piece(290, 350, 30))
@@ -221,3 +223,26 @@ def test_a_belt_s_settings_agree_however_they_are_measured():
     assert found["run_in"].dip_mm == pytest.approx(6.92, abs=0.01)
     held = replace(loop, friction=None, known=False)
     assert [one.when for one in settings(held)] == ["run_in"]
+
+
+def test_what_holds_a_wheel_against_figures_worked_out_twice():
+    """Clamp of two M8 on 25 mm 197.6 N·m; 3/8 in set screw on 1 1/4 in 141.2, two of them 247.2. Common practice."""
+    assert clamp_nm("M8", 25.0) == pytest.approx(197.6, rel=3e-3)
+    assert set_screws_nm("3/8 in", 31.75, 1) == pytest.approx(141.2, rel=1e-3)
+    assert set_screws_nm("3/8 in", 31.75) == pytest.approx(247.2, rel=1e-3)
+
+
+@pytest.mark.parametrize("diameter", [10.0, 17.0, 25.0, 25.4, 31.75, 50.0, 79.0, 120.0])
+def test_every_shaft_has_ways_that_hold_more_on_a_thicker_one(diameter):
+    found = {hold.way: hold for hold in holds(ShaftPart(shaft=2, diameter_mm=diameter))}
+    assert {"set_screws", "clamp"} <= set(found)
+    assert ("bushing" in found) == (11 <= diameter <= 80)
+    thicker = {hold.way: hold for hold in holds(ShaftPart(shaft=2, diameter_mm=diameter * 1.6))}
+    assert all(thicker[way].torque_nm > hold.torque_nm for way, hold in found.items() if way in thicker)
+
+
+def test_a_key_is_as_it_is_entered():
+    entered = ShaftPart(shaft=2, diameter_mm=25.0, key_width_mm=8.0, key_length_mm=30.0, key_steel="mild_steel_1018")
+    key = next(hold for hold in holds(entered) if hold.way == "key")
+    assert key.torque_nm == pytest.approx(328, abs=1)
+    assert list(holds(ShaftPart(shaft=2))) == []

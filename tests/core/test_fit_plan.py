@@ -117,7 +117,7 @@ def test_every_check_of_a_shaft_can_fail(code: str, severity: Severity, machine:
 
 def test_no_check_of_a_shaft_is_left_out():
     tripped = {parameter[0] for mark in test_every_check_of_a_shaft_can_fail.pytestmark for parameter in mark.args[1]}
-    assert tripped == {rule.code for rule in checks.RULES}
+    assert tripped == {rule.code for rule in checks.RULES if rule not in checks.ROOM}
 
 
 def test_a_thicker_bar_is_safer_in_everything_but_never_lighter():
@@ -138,11 +138,16 @@ def test_shafts_of_the_demo_shop_are_placed_and_sound():
         for plan in machine.plans
         if any(part.span is not None for part in plan.shafts)
     ]
-    assert len(placed) >= 4
+    assert len(placed) >= 5
     for machine, plan in placed:
         told = [one for one in solve_plan(machine, plan).findings if one.code.startswith("fit.")]
         assert told
-        assert all(one.severity is Severity.CLEAR for one in told)
+        bent = {one.code for one in told if one.severity is not Severity.CLEAR}
+        assert bent >= BENT if plan.name == "By a jackshaft, as first built" else not bent
+
+
+#: What the demo's bent jackshaft shows, and its cure does not.
+BENT = {"fit.fatigue", "fit.yield", "fit.deflection", "fit.bearing_slope"}
 
 
 def test_a_drive_that_reverses_is_judged_both_ways():

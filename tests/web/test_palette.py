@@ -35,5 +35,5 @@ def test_without_a_machine_the_floor_and_the_methods_are_found(client: TestClien
     machine_id = keep(client)
     found = client.get("/find").json()
     assert f"/machines/{machine_id}" in {item["address"] for item in found}
-    assert {item["kind"] for item in found} == {"machine", "place", "methods", "formula"}
+    assert {item["kind"] for item in found} == {"machine", "place", "methods", "formula", "loose part"}
     assert client.get("/find?machine=nowhere").status_code == 404

@@ -59,7 +59,7 @@ def test_the_pdf_says_what_the_sheet_says(machine):
     for part in sheet.parts:
         assert flat(part.designation) in text
     for finding in sheet.findings:
-        assert " ".join(finding.fact.split()[:5]) in text
+        assert " ".join(finding.finding.fact.split()[:5]) in text
 
 
 def test_both_papers_have_their_size():

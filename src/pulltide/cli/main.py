@@ -25,6 +25,9 @@ from pulltide.presentation.wheel_report import loose_named, wheel_named, wheels_
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.comparing import compare_report
+from pulltide.services.lists.look import look
+from pulltide.services.lists.sheet import RefusedFile
+from pulltide.services.lists.taking import report as list_report
 from pulltide.services.log_report import log_report
 from pulltide.services.raw_machines import read_machine
 from pulltide.services.reporting import solve_report
@@ -237,6 +240,23 @@ def part(
         making.write(made, ("Loose part", made.title, "made to size"), to, size, with_ or [])
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
+
+
+@app.command("list")
+def list_file(
+    file: Annotated[str, typer.Argument(help="A list of parts, CSV or XLSX.")],
+    family: Annotated[str, typer.Option(help="Kind of part, where no column says it.")] = "",
+) -> None:
+    """Read a list of parts, keep nothing, and print what is in it and why some rows cannot be read."""
+    try:
+        found = look(Path(file).read_bytes(), Path(file).name, family=family)
+    except RefusedFile as refused:
+        raise _fail(InputError(file, "", f"cannot be read: {refused}")) from refused
+    except OSError as error:
+        raise _fail(error) from error
+    _print(list_report(found))
+    if found.refused:
+        raise typer.Exit(1)
 
 
 @app.command()

@@ -13,6 +13,7 @@ from pulltide.core.ends import END_RULES
 from pulltide.core.family import Family, Method
 from pulltide.core.findings import Rule
 from pulltide.core.fit.checks import RULES as FIT_RULES
+from pulltide.core.fit.methods import METHODS as FIT_METHODS
 from pulltide.core.links import FAMILIES
 from pulltide.core.made.checks import RULES as MADE_RULES
 from pulltide.core.methods import METHODS
@@ -103,7 +104,7 @@ def chapters() -> tuple[Chapter, ...]:
             (*line_rules.RULES, *ladder.RULES, *catalog_checks.RULES),
             (),
         ),
-        Chapter("fit", "Shafts and their bearings", (), tables_of("pulltide.core.fit"), FIT_RULES, ()),
+        Chapter("fit", "Shafts and their bearings", (), tables_of("pulltide.core.fit"), FIT_RULES, FIT_METHODS),
         Chapter("made", "Wheels made in the shop", (), tables_of("pulltide.core.made"), MADE_RULES, ()),
         Chapter("run", "The line in time", (), (), RUN_RULES, ()),
         Chapter("log", "Readings and upkeep", (), tables_of("pulltide.core.run_log"), (), ()),
@@ -116,6 +117,6 @@ def chapters() -> tuple[Chapter, ...]:
             (),
             tables_of("pulltide.core.sources"),
             SOURCE_RULES,
-            tuple(method for method in rest if method not in (*asked, *ends)),
+            tuple(method for method in rest if method not in (*asked, *ends, *FIT_METHODS)),
         ),
     )

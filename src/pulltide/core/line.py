@@ -15,6 +15,7 @@ from math import prod
 from pulltide.core import catalog_checks, line_checks
 from pulltide.core.catalog import Catalog
 from pulltide.core.findings import Finding, gathered, judge, state
+from pulltide.core.fit.clearance import findings as room_findings
 from pulltide.core.fit.shaft import findings as fit_findings
 from pulltide.core.ladder import JAM_SHAFT, Ladder, heavy_times, ladder
 from pulltide.core.ladder import findings as fuse_findings
@@ -349,7 +350,7 @@ def solve_plan(
     findings = _found(machine, plan, chosen, lines)
     for load in further:
         findings = hardest(findings, load, _found_for(load, lines))
-    findings += tuple(fit_findings(machine, plan, chosen))
+    findings += (*fit_findings(machine, plan, chosen), *room_findings(plan, chosen))
     findings += tuple(made_findings(machine, plan, chosen))
     findings += tuple(catalog_checks.findings(plan, catalog or shipped_catalog()))
     told = _ordered(gathered(consistent(findings)))

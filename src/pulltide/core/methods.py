@@ -11,6 +11,7 @@ from pulltide.core.ends import END_KINDS, EndKind, end_working
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
+from pulltide.core.fit.methods import METHODS as FIT_METHODS
 from pulltide.core.links import FAMILIES
 from pulltide.core.model import CoreModel, Hertz, Kw, Mm, Newton, Nm, Plain, Rpm
 from pulltide.core.need import Need
@@ -200,6 +201,7 @@ METHODS: dict[str, Method] = {
         Method("overhung_load", "Overhung load of a wheel on a shaft", OverhungInputs, overhung_load),
         Method("motor_slip", "Poles and slip from full-load speed", SlipInputs, motor_slip),
         *SHOP_METHODS,
+        *FIT_METHODS,
         *(method for family in FAMILIES for method in family.methods),
         *(_worksheet_method(kind) for kind in NEED_KINDS),
         Method("end_crank", "Torque and power of a hand on a crank or lever", CrankInputs, hand_crank),

@@ -104,13 +104,13 @@ def plan_view(plan: Plan, line: LineResult) -> tuple[Sketch, Across]:
         else:
             _wheels(drawing, placed, found, index)
     for index in range(len(placed.centers)):
-        _bearings(drawing, placed.centers[index][0], _origin(plan, found, index), plan.shaft_part(index + 1))
+        _bearings(drawing, placed.centers[index][0], origin_mm(plan, found, index), plan.shaft_part(index + 1))
     _measures(drawing, placed, found)
     return drawing, found
 
 
-def _origin(plan: Plan, found: Across, index: int) -> float | None:
-    """Where the end that stations of a shaft are counted from stands; None while no wheel on it is placed."""
+def origin_mm(plan: Plan, found: Across, index: int) -> float | None:
+    """Where the end that stations of a shaft, counted from 0, run from stands [mm]; None while no wheel is placed."""
     part = plan.shaft_part(index + 1)
     span = None if part is None else part.span
     if span is None:
@@ -124,7 +124,7 @@ def _origin(plan: Plan, found: Across, index: int) -> float | None:
 
 def _reach(plan: Plan, placed: Placed, found: Across, index: int) -> Span:
     """Both ends of a shaft: as entered, or beyond what stands on it."""
-    origin, part = _origin(plan, found, index), plan.shaft_part(index + 1)
+    origin, part = origin_mm(plan, found, index), plan.shaft_part(index + 1)
     if origin is not None and part is not None and part.span is not None and part.span.length_mm is not None:
         return origin, origin + part.span.length_mm
     stands = [found.ends[index - 1][1]] if index else [-MOTOR_SHAFT_MM, found.faces[0] / 2 + MOTOR_SHAFT_MM]

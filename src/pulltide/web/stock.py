@@ -120,7 +120,12 @@ def _texts(form: Mapping[str, Any]) -> dict[str, str]:
 
 
 def _list_name(texts: Mapping[str, str]) -> str:
-    name = (texts.get("list") or "").strip() or SHELF
+    return list_name_of(texts.get("list") or "")
+
+
+def list_name_of(text: str) -> str:
+    """A list's name as it is kept, the shelf where none is said. Raises InputErrors for one that cannot be."""
+    name = text.strip() or SHELF
     if name.lower() == SHELF:
         return SHELF
     unusable = why_unusable(name, is_name=True)

@@ -106,4 +106,50 @@ IMPOSSIBLE = Remark(
     advice="Enter two bearings at different places, and everything within the length of the shaft.",
     curable=False,
 )
-RULES = (IMPOSSIBLE, FATIGUE, YIELD, CRITICAL, SAG, TILT, LIFE, HEAVY, NO_INSERT)
+FACES = Remark(
+    code="fit.faces",
+    severity=Severity.ERROR,
+    quantity="overlap of both wheels along the shaft",
+    unit="mm",
+    fact="Two wheels take up the same place along the shaft",
+    advice="Move one of them along the shaft by at least the overlap.",
+    curable=False,
+)
+ON_BEARING = Remark(
+    code="fit.face_on_bearing",
+    severity=Severity.ERROR,
+    quantity="overlap of a wheel and a bearing along the shaft",
+    unit="mm",
+    fact="A wheel and a bearing take up the same place along the shaft",
+    advice="Move the wheel or the bearing by at least the overlap.",
+    curable=False,
+)
+CUTS = Remark(
+    code="fit.wheel_into_shaft",
+    severity=Severity.ERROR,
+    quantity="how far the wheel reaches into it",
+    unit="mm",
+    fact="A wheel of another stage runs into this shaft",
+    advice="End the shaft short of that wheel, move the shafts apart, or take a smaller wheel.",
+    curable=False,
+)
+OVER = Remark(
+    code="fit.wheel_across_shaft",
+    severity=Severity.NOTE,
+    quantity="how far the wheel reaches across it",
+    unit="mm",
+    fact="A wheel of another stage reaches across this shaft",
+    advice="End the shaft short of that wheel. Under Fit, enter where both stand, and it is checked.",
+    curable=False,
+)
+CLASH = Remark(
+    code="fit.wheels_clash",
+    severity=Severity.ERROR,
+    quantity="how far they reach into each other",
+    unit="mm",
+    fact="Wheels of two stages run into each other",
+    advice="Move one stage along its shafts, or the shafts apart.",
+    curable=False,
+)
+ROOM = (FACES, ON_BEARING, CUTS, OVER, CLASH)
+RULES = (IMPOSSIBLE, FATIGUE, YIELD, CRITICAL, SAG, TILT, LIFE, HEAVY, NO_INSERT, *ROOM)

@@ -13,7 +13,7 @@ from pulltide.core.tables import Table, load_table, number
 SCREW_SHARE = 0.25
 #: Set screws: thread and its diameter [mm].
 METRIC = (("M4", 4.0), ("M5", 5.0), ("M6", 6.0), ("M8", 8.0), ("M10", 10.0), ("M12", 12.0), ("M16", 16.0))
-INCH = (("#10", 4.83), ("1/4 in", 6.35), ("5/16 in", 7.94), ("3/8 in", 9.53), ("1/2 in", 12.7), ("5/8 in", 15.88))
+INCH = (("No. 10", 4.83), ("1/4 in", 6.35), ("5/16 in", 7.94), ("3/8 in", 9.53), ("1/2 in", 12.7), ("5/8 in", 15.88))
 #: Taper of a bushing on the diameter, and metal outside it over a quarter of its large end. Common practice, no source.
 TAPER, WALL_SHARE = 1 / 12, 0.25
 

@@ -3,67 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from math import cos, log, pi, radians, sqrt
-from typing import Literal
 
-import numpy as np
-
-from pulltide.core.findings import EXACT
 from pulltide.core.links.planetary.motion import third_speed
 from pulltide.core.links.roller_chain.tables import sizes
 from pulltide.core.observed import tension_n
+from pulltide.core.practice.frame import Dice, Level, Slip, Task
+from pulltide.core.practice.frame import step_of as _step
+from pulltide.core.practice.judging import first_to_give, pick_a_reducer, what_is_wrong
 from pulltide.core.run_up.control import RELAY_TAU_S, RELAY_TRIPS
 from pulltide.core.sources.induction import poles, synchronous_speed_rpm
 from pulltide.core.units import RPM_PER_RAD_PER_S, torque_nm
-from pulltide.core.working import Step
 
-Level = Literal[1, 2, 3]
 G = 9.80665
-
-
-@dataclass(frozen=True, slots=True)
-class Slip:
-    """A usual wrong answer, and the slip that makes it."""
-
-    value: float
-    why: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Task:
-    """One task: its question with quantities as marks, the unit and value of its answer, how near counts as right
-    (share), the steps that lead there, and usual slips.
-    """
-
-    code: str
-    level: Level
-    question: str
-    unit: str
-    answer: float
-    within: float
-    steps: tuple[Step, ...]
-    slips: tuple[Slip, ...] = ()
-
-
-class Dice:
-    """Sane numbers by chance, always the same for a seed."""
-
-    def __init__(self, seed: int) -> None:
-        self._random = np.random.default_rng(seed)
-
-    def of(self, *values: float) -> float:
-        """One of some values."""
-        return float(values[int(self._random.integers(len(values)))])
-
-    def between(self, low: float, high: float, step: float) -> float:
-        """A value in whole steps."""
-        count = round((high - low) / step)
-        return round(low + step * int(self._random.integers(count + 1)), 6)
-
-
-def _step(name: str, symbol: str, formula: str, inputs: dict[str, float], answer: tuple[float, str]) -> Step:
-    return Step(name, symbol, formula, inputs, *answer, EXACT)
 
 
 def _two_stages(dice: Dice) -> Task:
@@ -475,9 +427,9 @@ def _trip(dice: Dice) -> Task:
 
 
 MAKERS: dict[Level, tuple[Callable[[Dice], Task], ...]] = {
-    1: (_two_stages, _idler, _pole_count, _torque, _advantage, _chain_number),
-    2: (_last_torque, _part_load, _inertia, _amps, _lever, _low_volts, _planetary),
-    3: (_run_up, _run_down, _strum, _punch, _critical, _trip),
+    1: (_two_stages, _idler, _pole_count, _torque, _advantage, _chain_number, pick_a_reducer),
+    2: (_last_torque, _part_load, _inertia, _amps, _lever, _low_volts, _planetary, first_to_give),
+    3: (_run_up, _run_down, _strum, _punch, _critical, _trip, what_is_wrong),
 }
 
 

@@ -48,7 +48,7 @@ def flank(pins: int, teeth: int, pitch: float, pin_radius: float, land: float) -
 
     >>> found = flank(8, 48, 1.0, 0.225, 0.0)
     >>> round(found.contact_ratio(8), 2), round(found.tip - 48 / 2 / pi, 3)
-    (1.18, 0.592)
+    (1.18, 0.593)
     """
     r1, r2 = pitch * pins / 2 / pi, pitch * teeth / 2 / pi
 

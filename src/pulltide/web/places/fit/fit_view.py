@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.fit.bearings import MOST_HOURS, insert_for
 from pulltide.core.fit.checks import RULES
+from pulltide.core.fit.hubs import holds
 from pulltide.core.fit.shaft import SAFETY, ShaftAnswer, harder, is_free, missing, wheels_of
 from pulltide.core.fit.strength import next_bar_mm, steel
 from pulltide.core.fit.tensions import Setting, settings
@@ -26,6 +27,7 @@ from pulltide.web.places.fit.handles import Handle, handles
 from pulltide.web.places.fit.lengths import Length, lengths_of
 from pulltide.web.places.fit.strips import strips
 from pulltide.web.places.frame import Context
+from pulltide.web.tiles import use_number, use_state
 from pulltide.words import filled
 
 #: What stands before the key of a shaft's figure in an address.
@@ -53,6 +55,23 @@ class Tensions:
     rows: tuple[tuple[str, tuple[str, ...]], ...]
 
 
+@dataclass(frozen=True, slots=True)
+class HoldLine:
+    """One way to fix a wheel: its words, with what, at which torque it lets go, and how far the peak uses that."""
+
+    way: str
+    size: str
+    torque: str
+    use: str
+    state: str
+
+
+HELD = {
+    "key": "Key, where it shears or crushes",
+    "set_screws": "Set screws 90° apart",
+    "clamp": "Split clamp hub",
+    "bushing": "Split taper bushing",
+}
 #: When a belt is set to what, in words.
 WHEN = {"new": "new", "run_in": "run in", "again": "set again below", "now": "as measured"}
 
@@ -100,6 +119,7 @@ class FitView:
     told: tuple[Told, ...]
     findings: tuple[FindingLine, ...]
     working: WorkingView | None
+    holds: tuple[HoldLine, ...]
 
 
 def fit_view(context: Context) -> FitView:
@@ -127,7 +147,36 @@ def fit_view(context: Context) -> FitView:
         told=() if answer is None else tuple(_told(answer, units)),
         findings=tuple(_found(context, number)),
         working=None if answer is None else _working(answer, context),
+        holds=() if part is None else tuple(_holds(context, number)),
     )
+
+
+def _holds(context: Context, number: int) -> Iterator[HoldLine]:
+    """Ways to fix a wheel on the shaft, each against the peak that it must pass on."""
+    part, line = context.plan.shaft_part(number), context.line
+    if part is None or line is None:
+        return
+    shaft = line.shafts[number - 1]
+    peak = shaft.peak_torque_nm or shaft.design_torque_nm
+    for hold in holds(part):
+        use = None if peak is None else peak / hold.torque_nm
+        yield HoldLine(
+            HELD[hold.way],
+            filled(hold.size, context.units),
+            str(show(hold.torque_nm, "N*m", context.units)),
+            "" if use is None else use_number(use, context.units),
+            _hold_state(hold.way, use),
+        )
+
+
+#: Set screws are used to so much of what they hold at most. Common practice, no source.
+SCREWS_SHARE = 0.5
+
+
+def _hold_state(way: str, use: float | None) -> str:
+    if way == "set_screws" and use is not None and SCREWS_SHARE < use <= 1:
+        return "weigh"
+    return use_state(use)
 
 
 def _working(answer: ShaftAnswer, context: Context) -> WorkingView | None:

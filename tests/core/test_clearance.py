@@ -1,0 +1,113 @@
+"""Wheels, shafts and bearings that overlap: against boxes and circles of a geometry library."""
+
+from __future__ import annotations
+
+import pytest
+from shapely.geometry import Point, box
+
+from builders import build_belt, build_machine
+from pulltide.core.findings import Severity
+from pulltide.core.layout import place
+from pulltide.core.line import solve_plan
+from pulltide.core.machine import Machine
+from pulltide.core.shafts import ShaftPart, Span
+
+BIG_MM = 8.0 * 25.4
+PAIR = {"kind": "gear_pair", "module_mm": 2, "driver_teeth": 20, "driven_teeth": 40, "face_width_mm": 20}
+SECOND = {"length_mm": 300, "bearing_1_mm": 20, "bearing_2_mm": 280, "driven_at_mm": 150, "driver_at_mm": 200}
+THIRD = {"length_mm": 200, "bearing_1_mm": 20, "bearing_2_mm": 180, "driven_at_mm": 100}
+
+
+def rig(second: dict | None = None, third: dict | None = None) -> Machine:
+    """A belt to a large pulley, a small gear pair behind it: the pulley is larger than the pair's center distance."""
+    machine = build_machine(links=[build_belt(), PAIR], need={"running_torque_nm": 20.0, "peak_torque_nm": 30.0})
+    spans = ((2, None if second is None else SECOND | second), (3, None if third is None else THIRD | third))
+    parts = tuple(
+        ShaftPart(shaft=number, diameter_mm=25.0, span=Span(**span)) for number, span in spans if span is not None
+    )
+    plan = machine.plans[0].model_copy(update={"shafts": parts})
+    return machine.model_copy(update={"plans": (plan,)})
+
+
+def found(machine: Machine) -> dict:
+    return {one.code: one for one in solve_plan(machine, machine.plans[0]).findings if one.code.startswith("fit.")}
+
+
+def faces_mm(machine: Machine) -> tuple[float, float]:
+    """Face of the large pulley, and of the small gear behind it."""
+    line = solve_plan(machine, machine.plans[0]).chosen
+    pulley, gear = (line.links[k].transmission.discs for k in (0, 1))
+    return (
+        next(disc.face_mm for disc in pulley if disc.side == "driven"),
+        next(disc.face_mm for disc in gear if disc.side == "driver"),
+    )
+
+
+def test_nothing_is_said_of_what_stands_apart():
+    machine = rig({"driven_at_mm": 60, "driver_at_mm": 200}, {"length_mm": 100, "driven_at_mm": 50, "bearing_2_mm": 90})
+    assert not {"fit.faces", "fit.face_on_bearing", "fit.wheel_into_shaft", "fit.wheels_clash"} & set(found(machine))
+
+
+def test_two_wheels_on_one_place_overlap_as_their_boxes_do():
+    machine = rig({"driven_at_mm": 150, "driver_at_mm": 155})
+    pulley, gear = faces_mm(machine)
+    shared = box(150 - pulley / 2, 0, 150 + pulley / 2, 1).intersection(box(155 - gear / 2, 0, 155 + gear / 2, 1))
+    # by moving one of them this far they part; where one covers the other it is more than what they share
+    said = found(machine)["fit.faces"]
+    assert (said.severity, said.subject) == (Severity.ERROR, "shaft-2")
+    assert said.measured >= shared.area - 1e-9
+    moved = rig({"driven_at_mm": 150, "driver_at_mm": 155 + said.measured + 0.1})
+    assert "fit.faces" not in found(moved)
+    almost = rig({"driven_at_mm": 150, "driver_at_mm": 155 + said.measured - 2})
+    assert found(almost)["fit.faces"].measured == pytest.approx(2)
+
+
+def test_a_wheel_on_a_bearing_is_said_until_it_is_moved():
+    said = found(rig({"bearing_2_mm": 205}))["fit.face_on_bearing"]
+    assert (said.severity, said.subject) == (Severity.ERROR, "shaft-2")
+    assert "fit.face_on_bearing" not in found(rig({"bearing_2_mm": 205 + said.measured + 0.1}))
+
+
+def test_a_pulley_across_a_shaft_is_noted_while_places_are_open():
+    machine = rig()
+    said = found(machine)["fit.wheel_across_shaft"]
+    centers = place(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen).centers
+    apart = Point(centers[1]).distance(Point(centers[2]))
+    assert apart == pytest.approx(60, abs=0.5)
+    assert (said.severity, said.subject) == (Severity.NOTE, "shaft-3")
+    assert said.measured == pytest.approx(BIG_MM / 2 - apart, abs=0.5)
+    assert Point(centers[1]).buffer(BIG_MM / 2).contains(Point(centers[2]))
+
+
+def test_entered_places_tell_whether_the_pulley_runs_into_the_shaft():
+    """Shaft 3 reaches 100 mm either side of the gears, which stand 50 mm behind the pulley: into it; 20 mm: not."""
+    into = found(rig({}, {}))
+    assert into["fit.wheel_into_shaft"].severity is Severity.ERROR
+    assert into["fit.wheel_into_shaft"].measured == pytest.approx(BIG_MM / 2 + 12.5 - 60, abs=0.5)
+    assert "fit.wheel_across_shaft" not in into
+    pulley, _ = faces_mm(rig({}, {}))
+    short = 50 - pulley / 2 - 1
+    clear = found(rig({}, {"driven_at_mm": short, "bearing_1_mm": 0}))
+    assert not {"fit.wheel_into_shaft", "fit.wheel_across_shaft"} & set(clear)
+
+
+def folded(driver_at_mm: float) -> Machine:
+    """The belt goes up and the gears come down again, in front of the motor's pulley."""
+    up, down = build_belt(angle_deg=90.0, belt="A35"), PAIR | {"driven_teeth": 90, "angle_deg": -90.0}
+    machine = build_machine(links=[up, down], need={"running_torque_nm": 20.0, "peak_torque_nm": 30.0})
+    span = Span(**(SECOND | {"driven_at_mm": 60, "driver_at_mm": driver_at_mm}))
+    plan = machine.plans[0].model_copy(update={"shafts": (ShaftPart(shaft=2, diameter_mm=25.0, span=span),)})
+    return machine.model_copy(update={"plans": (plan,)})
+
+
+def test_wheels_of_two_stages_in_one_plane_run_into_each_other():
+    machine = folded(75)
+    centers = place(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen).centers
+    pulley, gear = Point(centers[0]).buffer(3.4 * 25.4 / 2), Point(centers[2]).buffer(90.0)
+    assert pulley.intersects(gear)
+    said = found(machine)["fit.wheels_clash"]
+    assert (said.severity, said.subject) == (Severity.ERROR, "shaft-3")
+    # both pulleys are in its way, the large one more; a gear counts by its pitch circle
+    large = Point(centers[1]).distance(Point(centers[2]))
+    assert said.measured == pytest.approx(BIG_MM / 2 + 90 - large, abs=0.5)
+    assert "fit.wheels_clash" not in found(folded(200))
