@@ -51,6 +51,23 @@ def test_a_shaft_is_described_judged_and_mended(window, empty_shop):
     expect(page.locator("svg.strips")).to_be_visible()
 
 
+def test_a_place_along_the_shaft_is_pressed_and_read(window, empty_shop):
+    page = window(keep(empty_shop, demo("Windrow")) + "/fit")
+    says = page.locator("#scrub-says")
+    expect(says).to_contain_text("bending")
+    holder = page.locator(".stripped")
+    box = holder.bounding_box()
+    # over the first bearing, where it bends most
+    foot = page.locator("svg.strips text", has_text="bearing 1").bounding_box()
+    holder.click(position={"x": foot["x"] + foot["width"] / 2 - box["x"], "y": 60})
+    expect(page.locator(".stripped.marked")).to_have_count(1)
+    most = page.locator("svg.strips text.size", has_text="N·m").first.text_content()
+    expect(says).to_contain_text(f"bending {most}")
+    pressed = says.inner_text()
+    page.locator("#scrub").press("ArrowRight")
+    expect(says).not_to_have_text(pressed)
+
+
 def test_the_next_belt_is_one_press_and_moves_the_centers(window, empty_shop):
     page = window(keep(empty_shop, demo("Windrow")) + "/fit")
     card = page.locator(".length-card").first

@@ -10,6 +10,7 @@ from builders import build_belt, build_machine
 from pulltide.core.findings import Severity
 from pulltide.core.fit import checks
 from pulltide.core.fit.shaft import case_of, harder, is_free, missing, solve
+from pulltide.core.fit.working import workings
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.core.shafts import ShaftPart, Span
@@ -103,6 +104,8 @@ def test_an_other_load_is_carried_too():
         ("fit.critical_speed", Severity.ERROR, fast()),
         ("fit.deflection", Severity.WARNING, rig(20.0)),
         ("fit.bearing_slope", Severity.WARNING, rig(20.0, length_mm=900, bearing_2_mm=850)),
+        ("fit.bearing_static", Severity.WARNING, rig(40.0, load_n=10_000, load_at_mm=110)),
+        ("fit.bearing_static", Severity.ERROR, rig(40.0, load_n=20_000, load_at_mm=110)),
         ("fit.bearing_life", Severity.WARNING, rig(40.0, load_n=60_000, load_at_mm=110)),
         ("fit.insert_load", Severity.WARNING, rig(40.0, load_n=8_000, load_at_mm=250)),
         ("fit.no_insert", Severity.NOTE, rig(33.0)),
@@ -129,6 +132,18 @@ def test_a_thicker_bar_is_safer_in_everything_but_never_lighter():
     assert answer(rig(thin.goodman_mm)).weakest.goodman == pytest.approx(2.0, rel=0.02)
     overhung = answer(rig(driven_at_mm=30))
     assert answer(rig(overhung.goodman_mm, driven_at_mm=30)).weakest.goodman == pytest.approx(2.0, rel=0.02)
+
+
+@pytest.mark.parametrize(("wanted", "factor"), [("90", 1.0), ("95", 0.64), ("99", 0.25)])
+def test_a_wanted_reliability_shortens_the_life_told(wanted, factor):
+    """a1 of ISO 281:2007, Table 12, from memory."""
+    machine = rig(load_n=20_000, load_at_mm=110)
+    usual = answer(machine).bearings[0].life_h
+    careful = machine.model_copy(update={"duty": machine.duty.model_copy(update={"bearing_reliability": wanted})})
+    told = answer(careful)
+    assert told.bearings[0].life_h == pytest.approx(factor * usual)
+    lives = {step.symbol: step.value for step in workings(told)["bearing-1"]().steps}
+    assert lives.get("L_nh", lives["L_10h"]) == pytest.approx(factor * usual)
 
 
 def test_shafts_of_the_demo_shop_are_placed_and_sound():

@@ -59,6 +59,17 @@ def test_no_bad_file_is_ever_taken_in_whole(client: TestClient, name):
     assert kept(client, "Yard") == []
 
 
+def test_a_long_list_is_taken_in_and_one_that_is_too_long_is_not(client: TestClient):
+    rows = (
+        GOOD.splitlines()[0]
+        + "\n"
+        + "".join(f"v_pulley,pulley number {k},A,{80 + k / 100},1,1\n" for k in range(30_000))
+    )
+    assert len(rows) > 1_000_000
+    assert client.post("/api/v1/lists/Yard", content=rows, headers=CSV).json()["added"] == 30_000
+    assert client.post("/api/v1/lists/Yard", content="x" * 9_000_000, headers=CSV).status_code == 413
+
+
 def test_one_part_is_put_on_and_taken_off(client: TestClient):
     part = {"family": "v_pulley", "designation": "old", "section": "A", "outside_mm": "3 1/2 in", "grooves": 1}
     assert client.post(f"/api/v1/lists/{SHELF}/parts", json=part).status_code == 201

@@ -25,6 +25,7 @@ from pulltide.presentation.wheel_report import loose_named, wheel_named, wheels_
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
 from pulltide.services.comparing import compare_report
+from pulltide.services.fitting import fit_report
 from pulltide.services.lists.look import look
 from pulltide.services.lists.sheet import RefusedFile
 from pulltide.services.lists.taking import report as list_report
@@ -38,7 +39,7 @@ from pulltide.store.row_file import RowFile, cache_folder
 MOST_BYTES = 1_000_000
 #: No code on a label holds more.
 LONGEST_ADDRESS = 500
-app = typer.Typer(add_completion=False, no_args_is_help=True, help="Sizes the drive line of shop-built machines.")
+app = typer.Typer(no_args_is_help=True, help="Sizes the drive line of shop-built machines.")
 
 
 def _print(value: Any) -> None:
@@ -238,6 +239,19 @@ def part(
     try:
         made = loose_named(kind, _json(sys.stdin.read(), "Standard input"), DEFAULT_UNITS)
         making.write(made, ("Loose part", made.title, "made to size"), to, size, with_ or [])
+    except (InputErrors, OSError) as error:
+        raise _fail(error) from error
+
+
+@app.command()
+def fit(
+    file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")],
+    plan: Annotated[int, typer.Option(help="Which plan, from 1.")] = 1,
+) -> None:
+    """Print where the shafts of a plan stand, its tensions, and every shaft between its bearings, as JSON."""
+    try:
+        machine = _machine(file)
+        _print(fit_report(machine, _plan(machine, plan)))
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
 

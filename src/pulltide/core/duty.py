@@ -103,6 +103,9 @@ class Duty(CoreModel):
     life_h: Hours | None = Field(
         None, title="Wanted life", gt=0, le=200_000, description="empty: teeth as for 100 million turns"
     )
+    bearing_reliability: Literal["90", "95", "96", "97", "98", "99"] = Field(
+        "90", title="Bearings that reach it, percent", description="catalogs say 90; where a failure hurts, more"
+    )
     emergency_share: Plain | None = Field(
         None, title="Emergency stop torque over running torque", gt=0, le=50, description="torque at the last shaft"
     )

@@ -111,7 +111,8 @@ def _summary(stored: StoredMachine | UnreadableMachine) -> MachineSummary:
     return MachineSummary(id=stored.id, version=stored.version, name=stored.machine.name)
 
 
-def _kept(stored: StoredMachine) -> KeptMachine:
+def kept_of(stored: StoredMachine) -> KeptMachine:
+    """A machine as it is kept."""
     return KeptMachine(id=stored.id, version=stored.version, name=stored.machine.name, machine=stored.machine)
 
 
@@ -138,13 +139,13 @@ def list_machines(machines: Machines) -> list[MachineSummary]:
 @router.post("/machines", status_code=201, responses=REFUSED, openapi_extra=MACHINE_BODY)
 def create_machine(request: Request, machines: Machines, body: JsonBody) -> KeptMachine:
     """Keep a new machine, given as a machine file."""
-    return _kept(machines.create(read_machine(body, DEFAULT_UNITS, catalog_of(request))))
+    return kept_of(machines.create(read_machine(body, DEFAULT_UNITS, catalog_of(request))))
 
 
 @router.get("/machines/{machine_id}", responses=REFUSED)
 def get_machine(machine_id: str, machines: Machines) -> KeptMachine:
     """One machine with its version."""
-    return _kept(machines.get(machine_id))
+    return kept_of(machines.get(machine_id))
 
 
 @router.put("/machines/{machine_id}", responses=REFUSED)
@@ -153,7 +154,7 @@ def replace_machine(
 ) -> KeptMachine:
     """Keep a changed machine as the next step of its history; 409 if it was changed since ``version``."""
     machine = read_machine(change.machine, DEFAULT_UNITS, catalog_of(request))
-    return _kept(machines.save(machine_id, change.version, machine, "Changed by a program"))
+    return kept_of(machines.save(machine_id, change.version, machine, "Changed by a program"))
 
 
 @router.delete("/machines/{machine_id}", status_code=204, responses=REFUSED)

@@ -35,7 +35,20 @@ from pulltide.store.revisions import PostgresRevisions
 from pulltide.store.row_file import RowFile, cache_folder
 from pulltide.store.shelf import PostgresShelf
 from pulltide.store.stock import PostgresStock
-from pulltide.web import api, api_making, api_stock, discs, errors, keeping, log_files, pages, practice, stock, taking
+from pulltide.web import (
+    api,
+    api_making,
+    api_more,
+    api_stock,
+    discs,
+    errors,
+    keeping,
+    log_files,
+    pages,
+    practice,
+    stock,
+    taking,
+)
 from pulltide.web.guard import Guard
 from pulltide.web.page_view import page_view
 from pulltide.web.places import PLACES, Context
@@ -143,6 +156,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.include_router(api.router)
     app.include_router(api_making.router)
     app.include_router(api_stock.router)
+    app.include_router(api_more.router)
     errors.install(app)
     app.add_middleware(Guard)
     return app

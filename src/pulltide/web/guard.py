@@ -19,7 +19,7 @@ from pulltide.web.errors import unexpected
 
 MOST_BYTES = 1_000_000
 #: A list of parts may be larger than anything else that is sent.
-LISTS, MOST_LIST_BYTES = "/stock/import", 8_200_000
+LISTS, MOST_LIST_BYTES = ("/stock/import", "/api/v1/lists/"), 8_200_000
 #: Names that this server goes by.
 HOSTS = frozenset({"127.0.0.1", "localhost", "::1"})
 CHANGING = {"POST", "PUT", "PATCH", "DELETE"}
@@ -141,7 +141,7 @@ class Guard:
 
 def _most(scope: Scope) -> int:
     """How much may be sent to an address [bytes]."""
-    return MOST_LIST_BYTES if scope["path"] == LISTS else MOST_BYTES
+    return MOST_LIST_BYTES if scope["path"].startswith(LISTS) else MOST_BYTES
 
 
 def _too_large(most: int) -> PlainTextResponse:

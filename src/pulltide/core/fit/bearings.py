@@ -92,6 +92,15 @@ def _thrust(share: float) -> tuple[float, float]:
     return interpolated(limits, share), interpolated(tuple((at, y) for at, _, y in THRUST), share)
 
 
+def static_load_n(radial_n: float, thrust_n: float) -> float:
+    """Static equivalent load of a deep-groove ball bearing [N]: 0.6 F_r + 0.5 F_a, at least F_r. Source: ISO 76.
+
+    >>> static_load_n(1000.0, 2000.0), static_load_n(1000.0, 100.0)
+    (1600.0, 1000.0)
+    """
+    return max(0.6 * radial_n + 0.5 * thrust_n, radial_n)
+
+
 def life_h(dynamic_n: float, load_n: float, speed_rpm: float, reliability: int = 90) -> float:
     """Life of a ball bearing [h]: a1 (C / P)³ 10⁶ / (60 n), told up to 100,000 h. Source: ISO 281.
 

@@ -78,6 +78,19 @@ LIFE = Check(
     source=BALL,
     needs_load=True,
 )
+STATIC = Check(
+    code="fit.bearing_static",
+    severity=Severity.WARNING,
+    quantity="static rating of a bearing over its load at the peak",
+    unit="share",
+    relation=">=",
+    fact="A peak may dent the races of a bearing",
+    clear="Peaks leave no dents in the bearings",
+    limits=(1.5, 1.0),
+    advice="Take a larger insert with a thicker shaft, or move the bearing so that it carries less.",
+    source=Source("ISO 76", "static safety factor, pronounced shock", "quoted from memory"),
+    needs_load=True,
+)
 HEAVY = Check(
     code="fit.insert_load",
     severity=Severity.WARNING,
@@ -152,4 +165,4 @@ CLASH = Remark(
     curable=False,
 )
 ROOM = (FACES, ON_BEARING, CUTS, OVER, CLASH)
-RULES = (IMPOSSIBLE, FATIGUE, YIELD, CRITICAL, SAG, TILT, LIFE, HEAVY, NO_INSERT, *ROOM)
+RULES = (IMPOSSIBLE, FATIGUE, YIELD, CRITICAL, SAG, TILT, LIFE, STATIC, HEAVY, NO_INSERT, *ROOM)

@@ -46,7 +46,10 @@ class WheelOn:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ShaftCase:
-    """A shaft that can be solved. ``twisted_mm`` is the stretch that carries the torque [N·m]."""
+    """A shaft that can be solved. ``twisted_mm`` is the stretch that carries the torque [N·m].
+
+    ``reliability`` is the share of bearings that reach the life told [%].
+    """
 
     number: int
     name: str
@@ -60,6 +63,7 @@ class ShaftCase:
     steel: str
     fixing: str
     life_h: float
+    reliability: int = 90
 
     @property
     def span_mm(self) -> float:
@@ -81,15 +85,19 @@ class Section:
     yields: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class OnBearing:
-    """One bearing: its reaction in both planes [N], slope of the shaft [deg], and life [h], None without an insert."""
+    """One bearing: its reaction in both planes [N], slope of the shaft [deg].
+
+    Without an insert its life [h] and its static safety at the peak are None; the latter without a load too.
+    """
 
     at_mm: float
     x_n: float
     y_n: float
     slope_deg: float
     life_h: float | None
+    static_safety: float | None
 
     @property
     def radial_n(self) -> float:
@@ -204,6 +212,7 @@ def case_of(machine: Machine, plan: Plan, line: LineResult, number: int, *, back
         steel=part.steel,
         fixing=span.fixing,
         life_h=machine.duty.life_h or SHOP_LIFE_H,
+        reliability=int(machine.duty.bearing_reliability),
     )
 
 
@@ -312,11 +321,15 @@ def _on_bearings(case: ShaftCase, planes: Sequence[Bent], diameter: float) -> It
     thrust = abs(sum(wheel.force.thrust_n for wheel in case.wheels))
     most = max(range(len(reactions)), key=lambda k: hypot(*reactions[k]))
     for k, (at, (x, y)) in enumerate(zip(case.bearings_mm, reactions, strict=True)):
-        life = None
+        life = static = None
         if insert is not None:
-            load = bearings.equivalent_n(hypot(x, y), thrust if k == most else 0.0, insert.static_n)
-            life = bearings.life_h(insert.dynamic_n, load, case.speed_rpm)
-        yield OnBearing(at, x, y, degrees(_both(planes, "slope_at", at)), life)
+            along = thrust if k == most else 0.0
+            load = bearings.equivalent_n(hypot(x, y), along, insert.static_n)
+            peak = bearings.static_load_n(hypot(x, y), along) * case.peak_over_running
+            static = insert.static_n / peak if peak > 0 else None
+            life = bearings.life_h(insert.dynamic_n, load, case.speed_rpm, case.reliability)
+        slope = degrees(_both(planes, "slope_at", at))
+        yield OnBearing(at_mm=at, x_n=x, y_n=y, slope_deg=slope, life_h=life, static_safety=static)
 
 
 def _strip(planes: Sequence[Bent], read: Iterable[float]) -> Strip:
@@ -353,6 +366,9 @@ def _of_inserts(answer: ShaftAnswer, insert: bearings.Insert) -> Iterator[Findin
     subject = f"shaft-{answer.case.number}"
     shortest = min(bearing.life_h or 0.0 for bearing in answer.bearings)
     yield judge(checks.LIFE, subject, shortest, answer.case.life_h)
+    safeties = [bearing.static_safety for bearing in answer.bearings if bearing.static_safety is not None]
+    if safeties:
+        yield judge_two(checks.STATIC, subject, min(safeties))
     heaviest = max(bearing.radial_n for bearing in answer.bearings)
     yield judge(checks.HEAVY, subject, heaviest / insert.dynamic_n)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from math import hypot
 
 from pulltide.core.findings import EXACT, Source
@@ -15,6 +15,8 @@ from pulltide.core.working import Step, Working
 CODE = Source("ASME B17c", "shafting, withdrawn", "quoted from memory")
 NOTCHES = Source("Shigley's Mechanical Engineering Design", "Table 7-1, Eqs. 6-32 to 6-36", "quoted from memory")
 ENDURANCE = Source("Shigley's Mechanical Engineering Design", "Eqs. 6-8, 6-18 and 6-19", "quoted from memory")
+RELIABLE = Source("ISO 281:2007", "Table 12, a1", "quoted from memory")
+STATIC = Source("ISO 76", "static equivalent load", "formula")
 BEAM = Source("beam theory", "direct stiffness, both planes", "formula")
 #: Up to this diameter the size factor has its first form [mm].
 SMALL_MM = 51.0
@@ -157,16 +159,29 @@ def _bearing(answer: ShaftAnswer, number: int, bearing: OnBearing) -> Working:
     most = max(answer.bearings, key=lambda one: hypot(one.x_n, one.y_n))
     load = bearings.equivalent_n(bearing.radial_n, thrust if bearing is most else 0.0, insert.static_n)
     together = Step("Equivalent load", "P", "X F_r + Y F_a, at least F_r", {"F_r": bearing.radial_n}, load, "N", BALL)
-    numbers = {"C": insert.dynamic_n, "P": load, "n": answer.case.speed_rpm}
-    life = Step(
-        "Life, nine of ten reach it",
-        "L_10h",
-        "(C / P)^3 1e6 / (60 n)",
-        numbers,
-        (insert.dynamic_n / load) ** 3 * 1e6 / (60 * answer.case.speed_rpm) if load > 0 else bearing.life_h,
-        "h",
-        BALL,
-        f"told up to {bearings.MOST_HOURS:,.0f} h",
-    )
-    steps = (radial, together, life) if load > 0 else (radial, together)
-    return Working(title, steps)
+    if load <= 0:
+        return Working(title, (radial, together))
+    along = thrust if bearing is most else 0.0
+    return Working(title, (radial, *_static(answer, insert, bearing, along), together, *_life(answer, insert, load)))
+
+
+def _static(answer: ShaftAnswer, insert: bearings.Insert, bearing: OnBearing, thrust_n: float) -> Iterator[Step]:
+    """Static safety at the peak, all loads grown with it."""
+    case, load = answer.case, bearings.static_load_n(bearing.radial_n, thrust_n)
+    radial = {"F_r": bearing.radial_n, "F_a": thrust_n}
+    yield Step("Static load", "P_0", "0.6 F_r + 0.5 F_a, at least F_r", radial, load, "N", STATIC)
+    numbers = {"C_0": insert.static_n, "P_0": load, "k": case.peak_over_running}
+    value = insert.static_n / (load * case.peak_over_running)
+    yield Step("Static safety at the peak", "s_0", "C_0 / (P_0 k)", numbers, value, "", STATIC, "k: peak over running")
+
+
+def _life(answer: ShaftAnswer, insert: bearings.Insert, load_n: float) -> Iterator[Step]:
+    """The life that nine of ten reach, and that which more of them reach where that is wanted."""
+    case, told = answer.case, f"told up to {bearings.MOST_HOURS:,.0f} h"
+    numbers = {"C": insert.dynamic_n, "P": load_n, "n": case.speed_rpm}
+    basic = (insert.dynamic_n / load_n) ** 3 * 1e6 / (60 * case.speed_rpm)
+    yield Step("Life, nine of ten reach it", "L_10h", "(C / P)^3 1e6 / (60 n)", numbers, basic, "h", BALL, told)
+    if case.reliability != 90:
+        factor = bearings.RELIABILITY[case.reliability]
+        name = f"Life, {case.reliability} of 100 reach it"
+        yield Step(name, "L_nh", "a_1 L_10h", {"a_1": factor, "L_10h": basic}, factor * basic, "h", RELIABLE, told)

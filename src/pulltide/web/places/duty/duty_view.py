@@ -34,6 +34,7 @@ FIELDS = (
     "ambient_c",
     "energy_price",
     "life_h",
+    "bearing_reliability",
     "emergency_share",
     "emergency_stops",
 )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.fit.bearings import MOST_HOURS, insert_for
@@ -25,7 +25,7 @@ from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.places.fit.handles import Handle, handles
 from pulltide.web.places.fit.lengths import Length, lengths_of
-from pulltide.web.places.fit.strips import strips
+from pulltide.web.places.fit.strips import frames, strips
 from pulltide.web.places.frame import Context
 from pulltide.web.tiles import use_number, use_state
 from pulltide.words import filled
@@ -116,9 +116,11 @@ class FitView:
     missing: str
     fault: str
     drawing: Picture | None
+    frames: tuple[dict[str, object], ...]
     told: tuple[Told, ...]
     findings: tuple[FindingLine, ...]
     working: WorkingView | None
+    reliability: str
     holds: tuple[HoldLine, ...]
 
 
@@ -144,9 +146,11 @@ def fit_view(context: Context) -> FitView:
         missing=", ".join(lacks),
         fault=fault,
         drawing=None if answer is None else strips(answer, units),
+        frames=() if answer is None else tuple(asdict(frame) for frame in frames(answer, units)),
         told=() if answer is None else tuple(_told(answer, units)),
         findings=tuple(_found(context, number)),
         working=None if answer is None else _working(answer, context),
+        reliability=context.machine.duty.bearing_reliability,
         holds=() if part is None else tuple(_holds(context, number)),
     )
 

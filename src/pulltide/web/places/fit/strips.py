@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from math import hypot
 from typing import Literal
@@ -10,6 +10,7 @@ from typing import Literal
 from pulltide.core.fit.shaft import ShaftAnswer
 from pulltide.core.sketch import Point
 from pulltide.presentation.painting import Mark, Picture, Word, path, polyline
+from pulltide.presentation.strip_chart import Frame
 from pulltide.quantities import Units, show
 
 WIDTH, LEFT, RIGHT = 640.0, 86.0, 40.0
@@ -21,13 +22,7 @@ LETTER = 7.2
 
 def strips(answer: ShaftAnswer, units: Units) -> Picture:
     """The whole drawing."""
-    piece = answer.case.pieces
-    low, high = piece[0].start_mm, piece[-1].end_mm
-    scale = (WIDTH - LEFT - RIGHT) / (high - low)
-
-    def x(at_mm: float) -> float:
-        return round(LEFT + (at_mm - low) * scale, 1)
-
+    x, (low, high) = _across(answer)
     made = Picture(f"Shaft {answer.case.number} between its bearings", WIDTH, HEIGHT)
     _shaft(made, answer, x(low), x(high))
     stops = [x(at) for at in (*answer.case.bearings_mm, *(wheel.at_mm for wheel in answer.case.wheels))]
@@ -38,18 +33,38 @@ def strips(answer: ShaftAnswer, units: Units) -> Picture:
     for number, at in enumerate(answer.case.bearings_mm, start=1):
         _bearing(made, x(at), f"bearing {number}")
     xs = [x(at) for at in answer.strip.at_mm]
+    for number, row in enumerate(_rows(answer)):
+        _strip(made, FIRST_Y + number * STEP_Y, row, xs, units)
+    return made
+
+
+def _across(answer: ShaftAnswer) -> tuple[Callable[[float], float], tuple[float, float]]:
+    """Where a station of the shaft stands across the drawing, and both ends of the shaft [mm]."""
+    low, high = answer.case.pieces[0].start_mm, answer.case.pieces[-1].end_mm
+    scale = (WIDTH - LEFT - RIGHT) / (high - low)
+    return lambda at_mm: round(LEFT + (at_mm - low) * scale, 1), (low, high)
+
+
+def _rows(answer: ShaftAnswer) -> tuple[Row, ...]:
+    """What is drawn under the shaft, value by value at the stations of its strip."""
     low_mm, high_mm = answer.case.twisted_mm
     torque = tuple(answer.case.torque_nm if low_mm <= at < high_mm else 0.0 for at in answer.strip.at_mm)
     moment = tuple(value / 1000 for value in answer.strip.moment_nmm)
-    rows = (
+    return (
         Row("shear", answer.strip.shear_n, "N", "steps"),
         Row("bending", moment, "N*m", "area"),
         Row("torque", torque, "N*m", "steps"),
         Row("bends", answer.strip.deflection_mm, "mm", "line"),
     )
-    for number, row in enumerate(rows):
-        _strip(made, FIRST_Y + number * STEP_Y, row, xs, units)
-    return made
+
+
+def frames(answer: ShaftAnswer, units: Units) -> Iterator[Frame]:
+    """What is read at every station, signs left out as in the drawing's own numbers."""
+    x, _ = _across(answer)
+    rows = _rows(answer)
+    for k, at in enumerate(answer.strip.at_mm):
+        values = (f"{row.name} {show(abs(row.values[k]), row.unit, units)}" for row in rows)
+        yield Frame(x(at), f"{show(at, 'mm', units)}: {', '.join(values)}")
 
 
 def _shaft(made: Picture, answer: ShaftAnswer, left: float, right: float) -> None:

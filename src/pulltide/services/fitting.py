@@ -1,0 +1,76 @@
+"""The shafts of a plan between their bearings, and where its belts and chains are set, for programs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import asdict
+from math import isinf
+from typing import Any
+
+from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.fit.hubs import holds
+from pulltide.core.fit.shaft import ShaftAnswer, harder, is_free, missing, wheels_of
+from pulltide.core.fit.tensions import settings
+from pulltide.core.layout import place
+from pulltide.core.line import solve_plan
+from pulltide.core.line_result import LineResult
+from pulltide.core.machine import Machine, Plan
+from pulltide.quantities import DEFAULT_UNITS
+from pulltide.words import filled_throughout
+
+
+def fit_report(machine: Machine, plan: Plan) -> dict[str, Any]:
+    """Where the shafts of a plan stand [mm], what its belts are set to, and every shaft with bearings of its own.
+
+    A shaft of which something is not entered says what; one that cannot stand so says why. Units are in the names.
+    """
+    result = solve_plan(machine, plan)
+    if result is None:
+        return {"plan": plan.name, "centers_mm": [], "tensions": [], "shafts": []}
+    line = result.chosen
+    told = {
+        "plan": plan.name,
+        "centers_mm": [list(center) for center in place(plan, line).centers],
+        "tensions": list(_tensions(line)),
+        "shafts": [_shaft(machine, plan, line, n) for n in range(1, len(line.shafts) + 1) if is_free(plan, n)],
+    }
+    return {"machine": machine.name, **filled_throughout(told, DEFAULT_UNITS)}
+
+
+def _tensions(line: LineResult) -> Iterator[dict[str, Any]]:
+    for number, link in enumerate(line.links, start=1):
+        loop = link.transmission.observed(link).loop if link.load_known else None
+        if loop is not None:
+            yield {"stage": number, "settings": [asdict(setting) for setting in settings(loop)]}
+
+
+def _shaft(machine: Machine, plan: Plan, line: LineResult, number: int) -> dict[str, Any]:
+    part = plan.shaft_part(number)
+    driven, driver = wheels_of(line, number)
+    told: dict[str, Any] = {"shaft": number, "name": line.shafts[number - 1].name}
+    told["holds"] = [] if part is None else [asdict(hold) for hold in holds(part)]
+    try:
+        answer = harder(machine, plan, line, number)
+    except ImpossibleGeometry as error:
+        return {**told, "fault": str(error)}
+    if answer is None:
+        return {**told, "missing": list(missing(part, driven=driven, driver=driver) or ("the running torque",))}
+    return {**told, **_answer(answer)}
+
+
+def _answer(answer: ShaftAnswer) -> dict[str, Any]:
+    return {
+        "bearings": [{**asdict(bearing), "radial_n": bearing.radial_n} for bearing in answer.bearings],
+        "sections": [_finite(asdict(section)) for section in answer.sections],
+        "bends_mm": list(answer.wheels_mm),
+        "least_diameter_mm": answer.goodman_mm,
+        "least_diameter_by_code_mm": answer.code_mm,
+        "critical_rpm": answer.critical_rpm,
+        "turned_either_way": answer.either_way,
+        "strip": asdict(answer.strip),
+    }
+
+
+def _finite(told: dict[str, Any]) -> dict[str, Any]:
+    """Without what has no bound: a place that nothing bends has no safety to tell."""
+    return {key: None if isinstance(value, float) and isinf(value) else value for key, value in told.items()}

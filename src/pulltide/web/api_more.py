@@ -1,0 +1,55 @@
+"""The JSON interface to what a page does with a machine as a whole, and to the shafts of a plan."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.run_log.log import Log
+from pulltide.services.fitting import fit_report
+from pulltide.web.api import HEAVY, REFUSED, KeptMachine, Machines, kept_of
+
+router = APIRouter(prefix="/api/v1", tags=["v1"])
+
+
+class Seen(BaseModel):
+    """The version of a machine that the step is taken from."""
+
+    version: int = Field(ge=1, le=2**31 - 1)
+
+
+@router.get("/machines/{machine_id}/plans/{plan}/fit", responses=REFUSED, dependencies=HEAVY)
+def plan_fit(machine_id: str, plan: int, machines: Machines) -> dict[str, Any]:
+    """Shafts, bearings and tensions of a plan of a kept machine, counted from 1; the same as ``pulltide fit``."""
+    kept = machines.get(machine_id).machine
+    if not 1 <= plan <= len(kept.plans):
+        raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(kept.plans)}")])
+    return fit_report(kept, kept.plans[plan - 1])
+
+
+@router.post("/machines/{machine_id}/undo", responses=REFUSED)
+def undo(machine_id: str, seen: Seen, machines: Machines) -> KeptMachine:
+    """Take back the last change; 409 if the machine was changed since that version."""
+    return kept_of(machines.step(machine_id, seen.version, -1))
+
+
+@router.post("/machines/{machine_id}/redo", responses=REFUSED)
+def redo(machine_id: str, seen: Seen, machines: Machines) -> KeptMachine:
+    """Make the change again that was taken back last."""
+    return kept_of(machines.step(machine_id, seen.version, 1))
+
+
+@router.post("/machines/{machine_id}/copy", status_code=201, responses=REFUSED)
+def copy(machine_id: str, machines: Machines) -> KeptMachine:
+    """A copy of a machine, with an empty run log."""
+    machine = machines.get(machine_id).machine
+    return kept_of(machines.create(machine.model_copy(update={"name": f"{machine.name[:52]} (copy)", "log": Log()})))
+
+
+@router.post("/machines/{machine_id}/put-back", responses=REFUSED)
+def put_back(machine_id: str, machines: Machines) -> KeptMachine:
+    """Undo a removal."""
+    return kept_of(machines.put_back(machine_id))

@@ -1,0 +1,74 @@
+"""Undo, copies and the shafts of a plan by the JSON interface and on the command line."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from fastapi.testclient import TestClient
+from typer.testing import CliRunner
+
+from pulltide.cli.main import app
+from pulltide.core.fit.shaft import harder
+from pulltide.core.line import solve_plan
+from pulltide.core.machine import Machine
+from pulltide.demo import demo_machines
+
+HAMMER = next(machine for machine in demo_machines() if machine.name.startswith("Bellwether"))
+
+
+def kept(client: TestClient, machine: Machine = HAMMER) -> str:
+    return client.post("/api/v1/machines", json=machine.model_dump(mode="json")).json()["id"]
+
+
+def test_a_change_is_taken_back_and_made_again(client: TestClient):
+    at = f"/api/v1/machines/{kept(client)}"
+    first = client.get(at).json()
+    changed = {"version": first["version"], "machine": {**first["machine"], "note": "moved"}}
+    second = client.put(at, json=changed).json()
+    back = client.post(f"{at}/undo", json={"version": second["version"]}).json()
+    assert back["machine"]["note"] == HAMMER.note
+    again = client.post(f"{at}/redo", json={"version": back["version"]}).json()
+    assert again["machine"]["note"] == "moved"
+    assert client.post(f"{at}/undo", json={"version": first["version"]}).status_code == 409
+    assert client.post(f"{at}/undo", json={"version": "first"}).status_code == 422
+
+
+def test_a_machine_is_copied_removed_and_put_back(client: TestClient):
+    at = f"/api/v1/machines/{kept(client)}"
+    copy = client.post(f"{at}/copy").json()
+    assert (copy["name"], copy["machine"]["plans"]) == (
+        f"{HAMMER.name} (copy)", client.get(at).json()["machine"]["plans"],
+    )  # fmt: skip
+    client.delete(at)
+    assert client.get(at).status_code == 404
+    assert client.post(f"{at}/put-back").json()["name"] == HAMMER.name
+    assert client.get(at).status_code == 200
+    assert client.post("/api/v1/machines/nowhere/copy").status_code == 404
+
+
+def test_the_shafts_of_a_plan_are_told_as_the_page_works_them_out(client: TestClient, tmp_path: Path):
+    told = client.get(f"/api/v1/machines/{kept(client)}/plans/2/fit").json()
+    jack, crank = told["shafts"]
+    assert (jack["shaft"], crank["shaft"]) == (2, 3)
+    plan = HAMMER.plans[1]
+    answer = harder(HAMMER, plan, solve_plan(HAMMER, plan).chosen, 2)
+    assert jack["bearings"][1]["radial_n"] == pytest.approx(answer.bearings[1].radial_n)
+    assert min(section["goodman"] for section in jack["sections"] if section["goodman"] is not None) == pytest.approx(
+        answer.weakest.goodman
+    )
+    assert {hold["way"] for hold in jack["holds"]} == {"key", "set_screws", "clamp", "bushing"}
+    assert [one["stage"] for one in told["tensions"]] == [1, 2]
+    file = tmp_path / "hammer.json"
+    file.write_text(json.dumps(HAMMER.model_dump(mode="json")))
+    printed = CliRunner().invoke(app, ["fit", str(file), "--plan", "2"])
+    assert json.loads(printed.output)["shafts"] == told["shafts"]
+    assert client.get(f"/api/v1/machines/{kept(client)}/plans/9/fit").status_code == 422
+
+
+def test_a_shaft_that_says_too_little_says_what_is_missing(client: TestClient):
+    bare = HAMMER.model_copy(update={"plans": (HAMMER.plans[0].model_copy(update={"shafts": ()}),)})
+    (shaft,) = client.get(f"/api/v1/machines/{kept(client, bare)}/plans/1/fit").json()["shafts"]
+    assert "its diameter" in shaft["missing"]
+    assert shaft["holds"] == []
