@@ -230,6 +230,7 @@ def test_sectors_fit_the_sheet_and_are_the_whole_wheel(gear):
 
 def test_a_shape_that_nothing_is_known_for_is_refused(client, machine):
     made = client.post("/api/v1/machines", json=machine.model_dump(mode="json")).json()
+    client.put("/api/v1/making", json={})
     answer = client.get(f"/machines/{made['id']}/wheels/1-driven.dxf?shape=kerf")
     assert answer.status_code == 422
     assert "kerf, which is not entered" in answer.text
