@@ -18,6 +18,8 @@ WIDTH, LEFT, RIGHT = 640.0, 86.0, 40.0
 SHAFT_Y, FIRST_Y, STEP_Y, HALF = 62.0, 166.0, 82.0, 27.0
 HEIGHT = FIRST_Y + 3 * STEP_Y + 42.0
 LETTER = 7.2
+#: Below this share of the largest value of a strip a value is none.
+ROUNDING = 1e-6
 
 
 def strips(answer: ShaftAnswer, units: Units) -> Picture:
@@ -63,7 +65,7 @@ def frames(answer: ShaftAnswer, units: Units) -> Iterator[Frame]:
     x, _ = _across(answer)
     rows = _rows(answer)
     for k, at in enumerate(answer.strip.at_mm):
-        values = (f"{row.name} {show(abs(row.values[k]), row.unit, units)}" for row in rows)
+        values = (f"{row.name} {show(row.size(k), row.unit, units)}" for row in rows)
         yield Frame(x(at), f"{show(at, 'mm', units)}: {', '.join(values)}")
 
 
@@ -99,6 +101,11 @@ class Row:
     values: Sequence[float]
     unit: str
     shape: Literal["steps", "area", "line"]
+
+    def size(self, k: int) -> float:
+        """Its value at a station without its sign; what is left of rounding is none."""
+        value = abs(self.values[k])
+        return value if value > ROUNDING * max(map(abs, self.values)) else 0.0
 
 
 def _strip(made: Picture, y: float, row: Row, xs: Sequence[float], units: Units) -> None:
