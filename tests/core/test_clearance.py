@@ -68,6 +68,13 @@ def test_a_wheel_on_a_bearing_is_said_until_it_is_moved():
     assert "fit.face_on_bearing" not in found(rig({"bearing_2_mm": 205 + said.measured + 0.1}))
 
 
+def test_what_is_left_of_a_shaft_that_a_case_now_carries_is_not_judged():
+    machine = build_machine()
+    span = Span(**(SECOND | {"driven_at_mm": 20, "driver_at_mm": 20}))
+    plan = machine.plans[0].model_copy(update={"shafts": (ShaftPart(shaft=2, diameter_mm=25.0, span=span),)})
+    assert "fit.face_on_bearing" not in found(machine.model_copy(update={"plans": (plan,)}))
+
+
 def test_a_pulley_across_a_shaft_is_noted_while_places_are_open():
     machine = rig()
     said = found(machine)["fit.wheel_across_shaft"]

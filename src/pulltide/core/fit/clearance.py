@@ -13,6 +13,7 @@ from math import hypot
 from pulltide.core.findings import Finding, Remark, state
 from pulltide.core.fit import checks
 from pulltide.core.fit.bearings import insert_for
+from pulltide.core.fit.shaft import is_free
 from pulltide.core.layout import Placed, place
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Plan
@@ -38,7 +39,8 @@ def findings(plan: Plan, line: LineResult) -> Iterator[Finding]:
     if line.unbridged:
         return
     for part in plan.shafts:
-        if part.span is not None and part.shaft <= len(line.shafts):
+        # what was entered while a shaft had bearings of its own is kept, and not gone by once a case carries it
+        if part.span is not None and part.shaft <= len(line.shafts) and is_free(plan, part.shaft):
             yield from _along(line, part)
     if len(plan.links) < 2:
         return
@@ -132,7 +134,7 @@ def _ends_mm(plan: Plan, placed: Placed, found: Across, shaft: int, stage: int) 
     """Both ends of a shaft on the scale of the stages [mm]; None while they do not stand to a stage as entered."""
     part, origin = plan.shaft_part(shaft + 1), origin_mm(plan, found, shaft)
     span = None if part is None else part.span
-    if span is None or span.length_mm is None or origin is None:
+    if span is None or span.length_mm is None or origin is None or not is_free(plan, shaft + 1):
         return None
     own = shaft - 1 if shaft and span.driven_at_mm is not None else shaft
     return (origin, origin + span.length_mm) if _is_known(found, placed, own, stage) else None
