@@ -12,7 +12,7 @@ import typer
 
 from pulltide.cli import making
 from pulltide.core.errors import InputError, InputErrors
-from pulltide.core.machine import Machine, Plan
+from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
 from pulltide.core.run_up.control import Conditions
 from pulltide.core.shipped import shipped_catalog
@@ -24,6 +24,7 @@ from pulltide.presentation.paper.wheel_file import stage_words
 from pulltide.presentation.wheel_report import loose_named, wheel_named, wheels_report
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
+from pulltide.services.choosing import plan_of
 from pulltide.services.comparing import compare_report
 from pulltide.services.fitting import fit_report
 from pulltide.services.lists.look import look
@@ -70,13 +71,6 @@ def _machine(file: str) -> Machine:
     return read_machine(_json(text, file), DEFAULT_UNITS)
 
 
-def _plan(machine: Machine, number: int) -> Plan:
-    """A plan of it, counted from 1."""
-    if not 1 <= number <= len(machine.plans):
-        raise InputErrors([InputError("Plan", number, "does not exist", accepted=f"1 to {len(machine.plans)}")])
-    return machine.plans[number - 1]
-
-
 @app.command()
 def solve(file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")]) -> None:
     """Solve every plan of a machine file and print the result as JSON."""
@@ -111,7 +105,7 @@ def search(
             raise InputErrors([InputError("--wish", wish[:40], "is not a JSON object")])
         allowed = wish_from(said, shipped_catalog())
         searcher = Searcher(RowFile(cache_folder()))
-        found = ways_report(searcher.ways(machine, _plan(machine, plan), allowed))
+        found = ways_report(searcher.ways(machine, plan_of(machine, plan), allowed))
         _print({**found, "plans": plans_report(machine, allowed, shipped_catalog())})
     except (InputErrors, InputError, OSError) as error:
         raise _fail(error) from error
@@ -129,7 +123,7 @@ def run(
     """Start a plan from rest, run it, switch it off, and print what happened as JSON."""
     try:
         machine = _machine(file)
-        _print(run_report(machine, _plan(machine, plan), started_by(Conditions(volts, soft, load), start)))
+        _print(run_report(machine, plan_of(machine, plan), started_by(Conditions(volts, soft, load), start)))
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
 
@@ -145,7 +139,7 @@ def run_log(
     """Hold a page of readings against a plan and print what explains them, and what upkeep is due, as JSON."""
     try:
         machine = _machine(file)
-        _plan(machine, plan)
+        plan_of(machine, plan)
         _print(log_report(machine, plan - 1, page, date.today()))
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
@@ -162,7 +156,7 @@ def sheet(
     """Write the build sheet of a plan, its drawing, its parts list, or all of them in one archive."""
     try:
         machine = _machine(file)
-        taken = taken_of(machine, _plan(machine, plan), shipped_catalog(), DEFAULT_UNITS)
+        taken = taken_of(machine, plan_of(machine, plan), shipped_catalog(), DEFAULT_UNITS)
         for target in map(Path, to):
             kind = next((known for known in KINDS if target.suffix == f".{known}"), None)
             if kind is None:
@@ -198,7 +192,7 @@ def wheels(
     """Print every wheel of a plan that can be made, with what it measures."""
     try:
         machine = _machine(file)
-        _print(wheels_report(machine, _plan(machine, plan)))
+        _print(wheels_report(machine, plan_of(machine, plan)))
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
 
@@ -221,7 +215,7 @@ def wheel(
     """Write a wheel to make: its outline (for a kerf, or in sectors for a sheet), a solid to print, its drawing."""
     try:
         machine = _machine(file)
-        wanted = _plan(machine, plan)
+        wanted = plan_of(machine, plan)
         where = (machine.name, wanted.name, stage_words(name))
         making.write(wheel_named(machine, wanted, name), where, to, size, with_ or [])
     except (InputErrors, OSError) as error:
@@ -251,7 +245,7 @@ def fit(
     """Print where the shafts of a plan stand, its tensions, and every shaft between its bearings, as JSON."""
     try:
         machine = _machine(file)
-        _print(fit_report(machine, _plan(machine, plan)))
+        _print(fit_report(machine, plan_of(machine, plan)))
     except (InputErrors, OSError) as error:
         raise _fail(error) from error
 

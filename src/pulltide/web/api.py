@@ -19,6 +19,7 @@ from pulltide.presentation.paper.pdf_file import Size
 from pulltide.presentation.paper.sheet_paper import Form
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.calculate import run_method, schema_of
+from pulltide.services.choosing import plan_of
 from pulltide.services.comparing import compare_report
 from pulltide.services.log_report import log_report
 from pulltide.services.machines import MachineStore, StoredMachine, UnreadableMachine
@@ -184,9 +185,7 @@ def plan_run(
 ) -> dict[str, Any]:
     """A plan of a kept machine, counted from 1, run in time; the same as ``pulltide run``."""
     kept = machines.get(machine_id).machine
-    if not 1 <= plan <= len(kept.plans):
-        raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(kept.plans)}")])
-    return run_report(kept, kept.plans[plan - 1], conditions.conditions())
+    return run_report(kept, plan_of(kept, plan), conditions.conditions())
 
 
 @router.get("/machines/{machine_id}/plans/{plan}/log", responses=REFUSED, dependencies=HEAVY)
@@ -195,8 +194,7 @@ def plan_log(
 ) -> dict[str, Any]:
     """A page of readings held against a plan, both counted from 1, and upkeep due; the same as ``pulltide log``."""
     kept = machines.get(machine_id).machine
-    if not 1 <= plan <= len(kept.plans):
-        raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(kept.plans)}")])
+    plan_of(kept, plan)
     return log_report(kept, plan - 1, page, date.today())
 
 
@@ -206,10 +204,7 @@ def plan_sheet(
 ) -> Response:
     """A plan of a kept machine, counted from 1, as a file; the same as ``pulltide sheet``."""
     stored, catalog = machines.get(machine_id), catalog_of(request)
-    plans = stored.machine.plans
-    if not 1 <= plan <= len(plans):
-        raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(plans)}")])
-    taken = taken_of(stored.machine, plans[plan - 1], catalog, DEFAULT_UNITS, f"State {stored.version}")
+    taken = taken_of(stored.machine, plan_of(stored.machine, plan), catalog, DEFAULT_UNITS, f"State {stored.version}")
     return Response(taken.file(kind, look.size, look.form), media_type=KINDS[kind])
 
 
@@ -230,11 +225,10 @@ def search(request: Request, machine_id: str, machines: Machines, body: JsonBody
     machine, catalog = machines.get(machine_id).machine, catalog_of(request)
     if not isinstance(body, dict):
         raise InputErrors([InputError("Body", "", "is not a set of named values")])
-    if not 1 <= plan <= len(machine.plans):
-        raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(machine.plans)}")])
+    source = plan_of(machine, plan)
     searcher: Searcher = request.app.state.searcher
     wish = wish_from(body, catalog)
-    found = ways_report(searcher.ways(machine, machine.plans[plan - 1], wish, catalog))
+    found = ways_report(searcher.ways(machine, source, wish, catalog))
     return {**found, "plans": plans_report(machine, wish, catalog)}
 
 

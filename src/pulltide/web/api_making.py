@@ -8,7 +8,6 @@ from fastapi import APIRouter, Query, Request, Response
 from pydantic import BaseModel, Field
 
 from pulltide.core.errors import InputError, InputErrors
-from pulltide.core.machine import Machine, Plan
 from pulltide.core.made.profile import MakingProfile
 from pulltide.presentation.paper.pdf_file import Size
 from pulltide.presentation.paper.wheel_file import (
@@ -22,6 +21,7 @@ from pulltide.presentation.paper.wheel_file import (
 )
 from pulltide.presentation.wheel_report import loose_named, wheel_named, wheels_report
 from pulltide.quantities import DEFAULT_UNITS
+from pulltide.services.choosing import plan_of
 from pulltide.services.typed import record_from
 from pulltide.web.api import HEAVY, MACHINE_BODY, REFUSED, JsonBody, Machines
 
@@ -36,12 +36,6 @@ class Wanted(BaseModel):
     plan: int = Field(1, ge=1, le=20)
 
 
-def _plan(machine: Machine, number: int) -> Plan:
-    if not 1 <= number <= len(machine.plans):
-        raise InputErrors([InputError("Plan", number, "does not exist", accepted=f"1 to {len(machine.plans)}")])
-    return machine.plans[number - 1]
-
-
 def _profile(request: Request) -> MakingProfile:
     profile: MakingProfile = request.app.state.making.get()
     return profile
@@ -51,7 +45,7 @@ def _profile(request: Request) -> MakingProfile:
 def plan_wheels(machine_id: str, plan: int, machines: Machines) -> list[dict[str, Any]]:
     """Every wheel of a plan, counted from 1, that can be made, with what it measures; as ``pulltide wheels``."""
     machine = machines.get(machine_id).machine
-    return wheels_report(machine, _plan(machine, plan))
+    return wheels_report(machine, plan_of(machine, plan))
 
 
 @router.get("/machines/{machine_id}/wheels/{name}.{kind}", responses=REFUSED, dependencies=HEAVY)
@@ -65,7 +59,7 @@ def wheel(
 ) -> Response:
     """A wheel of a plan as a file; outlines as drawn, for the shop's kerf, or in sectors for its sheet."""
     machine = machines.get(machine_id).machine
-    plan = _plan(machine, wanted.plan)
+    plan = plan_of(machine, wanted.plan)
     made = wheel_named(machine, plan, name)
     where = (machine.name, plan.name, stage_words(name))
     paper = wheel_paper(

@@ -7,8 +7,7 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from pulltide.core.errors import InputError, InputErrors
-from pulltide.core.run_log.log import Log
+from pulltide.services.choosing import copy_of, plan_of
 from pulltide.services.fitting import fit_report
 from pulltide.web.api import HEAVY, REFUSED, KeptMachine, Machines, kept_of
 
@@ -25,9 +24,7 @@ class Seen(BaseModel):
 def plan_fit(machine_id: str, plan: int, machines: Machines) -> dict[str, Any]:
     """Shafts, bearings and tensions of a plan of a kept machine, counted from 1; the same as ``pulltide fit``."""
     kept = machines.get(machine_id).machine
-    if not 1 <= plan <= len(kept.plans):
-        raise InputErrors([InputError("Plan", plan, "does not exist", accepted=f"1 to {len(kept.plans)}")])
-    return fit_report(kept, kept.plans[plan - 1])
+    return fit_report(kept, plan_of(kept, plan))
 
 
 @router.post("/machines/{machine_id}/undo", responses=REFUSED)
@@ -45,8 +42,7 @@ def redo(machine_id: str, seen: Seen, machines: Machines) -> KeptMachine:
 @router.post("/machines/{machine_id}/copy", status_code=201, responses=REFUSED)
 def copy(machine_id: str, machines: Machines) -> KeptMachine:
     """A copy of a machine, with an empty run log."""
-    machine = machines.get(machine_id).machine
-    return kept_of(machines.create(machine.model_copy(update={"name": f"{machine.name[:52]} (copy)", "log": Log()})))
+    return kept_of(machines.create(copy_of(machines.get(machine_id).machine)))
 
 
 @router.post("/machines/{machine_id}/put-back", responses=REFUSED)

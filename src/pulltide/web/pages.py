@@ -16,8 +16,6 @@ from starlette.datastructures import FormData
 from pulltide.core.bill import bill_of
 from pulltide.core.catalog import Catalog
 from pulltide.core.errors import InputError, InputErrors
-from pulltide.core.machine import Machine
-from pulltide.core.run_log.log import Log
 from pulltide.presentation.build_sheet import part_line
 from pulltide.presentation.handbook_view import handbook_view
 from pulltide.presentation.parts_file import CSV, WORKBOOK, parts_csv, parts_workbook
@@ -25,6 +23,7 @@ from pulltide.quantities import UNIT_CHOICES, Units
 from pulltide.services.archive import file_name
 from pulltide.services.beginning import Begin, begun
 from pulltide.services.change import Change
+from pulltide.services.choosing import copy_of
 from pulltide.services.documents import UnreadableDocument, name_of
 from pulltide.services.machines import MachineStore, StoredMachine, edit
 from pulltide.services.matching import same_named
@@ -366,9 +365,8 @@ def parts_list(
 @router.post("/machines/{machine_id}/duplicate")
 def duplicate_machine(machine_id: str, machines: Machines, person: SurePerson) -> Response:
     """A copy of a machine, with a run log of its own: what was read on the one was not read on the other."""
-    machine: Machine = machines.get(machine_id).machine
-    copy = machine.model_copy(update={"name": f"{machine.name[:52]} (copy)", "log": Log()})
-    return RedirectResponse(f"/machines/{machines.create(copy).id}", 303)
+    copy = machines.create(copy_of(machines.get(machine_id).machine))
+    return RedirectResponse(f"/machines/{copy.id}", 303)
 
 
 @router.post("/machines/{machine_id}/remove")
