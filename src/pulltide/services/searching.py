@@ -15,6 +15,7 @@ from pulltide.core.links import family_of
 from pulltide.core.machine import MOST_LINKS, Machine, Plan
 from pulltide.core.search import rows as stages
 from pulltide.core.search.freed import freed
+from pulltide.core.search.pace import Pace, at_once
 from pulltide.core.search.rows import Rows
 from pulltide.core.search.tables import UNIT
 from pulltide.core.search.ways import (
@@ -46,6 +47,7 @@ from pulltide.core.search.wish import (
 )
 from pulltide.core.shipped import shipped_catalog
 from pulltide.quantities import DEFAULT_UNITS
+from pulltide.services.search_jobs import Searching, SearchJobs
 from pulltide.words import filled
 
 #: What of each kind is kept in memory: rows of lists, bounds under a duty, answers.
@@ -80,44 +82,28 @@ class Looked:
     nearest: tuple[Relaxed, ...]
 
 
-class _Job:
-    """A search beside the requests: its answer, or why there is none, once its thread has ended."""
+@dataclass(frozen=True, slots=True)
+class _Sought:
+    """What is searched for: the best ``most`` kinds of drive behind a plan's motor, at a pace."""
 
-    def __init__(self, look: Callable[[], Looked]) -> None:
-        self._look = look
-        self.found: Looked | None = None
-        self.fault: Exception | None = None
-        self.thread = Thread(target=self._run, daemon=True)
-        self.thread.start()
-
-    def _run(self) -> None:
-        try:
-            self.found = self._look()
-        except Exception as fault:  # whatever it is, it is for the one who asked
-            self.fault = fault
-
-    def within(self, seconds: float) -> Looked | None:
-        """The answer, if it is there in time. Raises what the search raised."""
-        self.thread.join(seconds)
-        if self.fault is not None:
-            raise self.fault
-        return self.found
-
-
-#: So many searches are remembered, and so many wait for each other at most.
-MOST_JOBS, MOST_WAITING = 12, 4
+    machine: Machine
+    plan: Plan
+    wish: Wish
+    lists: Catalog
+    pace: Pace = at_once
+    most: int = KINDS
 
 
 class Searcher:
     """Finds ways; safe to share between threads, of which one searches at a time."""
 
-    def __init__(self, store: RowStore) -> None:
+    def __init__(self, store: RowStore, busy: Callable[[], bool] = lambda: False) -> None:
         self._store = store
         self._kept: dict[str, OrderedDict[Any, Any]] = {name: OrderedDict() for name in KEPT}
         self._lock = Lock()
         self._starting = Lock()
         self._preparing: Thread | None = None
-        self._jobs: OrderedDict[Any, _Job] = OrderedDict()
+        self._jobs: SearchJobs[Looked] = SearchJobs(busy)
 
     @property
     def ready(self) -> bool:
@@ -140,25 +126,22 @@ class Searcher:
 
     def looked_for(
         self, machine: Machine, plan: Plan, wish: Wish, catalog: Catalog, *, within_s: float
-    ) -> Looked | None:
+    ) -> Looked | Searching:
         """The best ways, and without any what would have to give, if that is found within some seconds.
 
-        None says to ask again: it goes on meanwhile. Raises InputError where need or motor do not say enough.
+        Else how far the search is: it goes on for those who ask again. Raises InputError where need or motor do not
+        say enough.
         """
         key = (_mark(catalog), self._document(machine), plan.model_dump_json(exclude={"name", "note"}), wish)
-        with self._starting:
-            job = self._jobs.get(key)
-            if job is None:
-                if sum(other.thread.is_alive() for other in self._jobs.values()) >= MOST_WAITING:
-                    return None
-                job = self._jobs[key] = _Job(lambda: self._look(machine, plan, wish, catalog))
-                while len(self._jobs) > MOST_JOBS:
-                    self._jobs.popitem(last=False)
-        return job.within(within_s)
 
-    def _look(self, machine: Machine, plan: Plan, wish: Wish, catalog: Catalog) -> Looked:
-        ways = self.ways(machine, plan, wish, catalog)
-        return Looked(ways, () if ways.ways else self.nearest(machine, plan, wish, catalog))
+        def look(pace: Pace) -> Looked:
+            return self._look(_Sought(machine, plan, wish, catalog, pace))
+
+        return self._jobs.looked_for(key, look, within_s)
+
+    def _look(self, sought: _Sought) -> Looked:
+        ways = self._ways(sought)
+        return Looked(ways, () if ways.ways else self._nearest(sought))
 
     @staticmethod
     def _document(machine: Machine) -> str:
@@ -166,29 +149,33 @@ class Searcher:
 
     def nearest(self, machine: Machine, plan: Plan, wish: Wish, catalog: Catalog | None = None) -> tuple[Relaxed, ...]:
         """What lets something be found where a wish finds nothing: each one thing alone, searched, what helps kept."""
-        lists = catalog or shipped_catalog()
+        return self._nearest(_Sought(machine, plan, wish, catalog or shipped_catalog()))
+
+    def _nearest(self, sought: _Sought) -> tuple[Relaxed, ...]:
         found = []
-        for name, other in relaxed(wish, supply_of(plan.source, lists)):
-            ways = self.ways(machine, plan, other, lists, most=1).ways
+        for name, other in relaxed(sought.wish, supply_of(sought.plan.source, sought.lists)):
+            ways = self._ways(replace(sought, wish=other, most=1)).ways
             if ways:
                 found.append(Relaxed(name, other, ways[0]))
         return tuple(found)
 
-    def ways(
-        self, machine: Machine, plan: Plan, wish: Wish, catalog: Catalog | None = None, *, most: int = KINDS
-    ) -> Ways:
-        """The best kinds of train for a machine behind a plan's motor, as a wish allows them, ``most`` of them.
+    def ways(self, machine: Machine, plan: Plan, wish: Wish, catalog: Catalog | None = None) -> Ways:
+        """The best kinds of train for a machine behind a plan's motor, as a wish allows them.
 
         Raises InputError where need or motor do not say enough.
         """
-        lists = catalog or shipped_catalog()
-        what_is_asked(machine, wish)
-        document = self._document(machine)
-        with self._lock:
-            key = (_mark(lists), document, _told_of(plan, wish), wish, most)
-            return self._known("ways", key, lambda: self._search(machine, plan, wish, lists, most))
+        return self._ways(_Sought(machine, plan, wish, catalog or shipped_catalog()))
 
-    def _search(self, machine: Machine, plan: Plan, wish: Wish, lists: Catalog, most: int) -> Ways:
+    def _ways(self, sought: _Sought) -> Ways:
+        plan, wish = sought.plan, sought.wish
+        what_is_asked(sought.machine, wish)
+        document = self._document(sought.machine)
+        with self._lock:
+            key = (_mark(sought.lists), document, _told_of(plan, wish), wish, sought.most)
+            return self._known("ways", key, lambda: self._search(sought))
+
+    def _search(self, sought: _Sought) -> Ways:
+        machine, plan, wish, lists = sought.machine, sought.plan, sought.wish, sought.lists
         asked, sources = what_is_asked(machine, wish), sources_for(plan, wish, lists)
         rows = self.rows(lists)
         sizing, peak = sizing_for(machine, sources), peak_over_running(machine)
@@ -216,7 +203,7 @@ class Searcher:
         builder = Builder(machine, plan, sources, rows, lists, any_speed=wish.widen > 0)
         if part is not None:
             builder = builder.around(part)
-        return find_ways(reach, asked, builder, most)
+        return find_ways(reach, asked, builder, sought.most, sought.pace)
 
     def rows(self, catalog: Catalog) -> tuple[Rows, ...]:
         """The rows of a catalog."""

@@ -52,7 +52,7 @@ from pulltide.web import (
 from pulltide.web.guard import Guard
 from pulltide.web.page_view import page_view
 from pulltide.web.places import PLACES, Context
-from pulltide.web.room import seats
+from pulltide.web.room import seats, taken
 from pulltide.web.selection import Selection
 from pulltide.web.settings import Settings, from_environment
 
@@ -139,7 +139,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.quotes, app.state.prices = PostgresQuotes(engine), PriceClient(settings.prices)
     app.state.instruments = InstrumentClient(settings.instruments)
     app.state.engine = engine
-    app.state.searcher = Searcher(RowFile(cache_folder()))
+    app.state.searcher = Searcher(RowFile(cache_folder()), lambda: taken(app.state.room))
     app.state.patience_s = settings.patience_s
     app.state.dumps = None
     if settings.backups is not None and settings.database_programs is not None:

@@ -34,3 +34,8 @@ async def search_room(request: Request) -> AsyncIterator[None]:
 def seats(count: int = SEATS) -> anyio.CapacityLimiter:
     """The seats of one process."""
     return anyio.CapacityLimiter(count)
+
+
+def taken(room: anyio.CapacityLimiter) -> bool:
+    """Whether anyone sits: a search beside makes way."""
+    return room.borrowed_tokens > 0

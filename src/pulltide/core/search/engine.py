@@ -20,6 +20,7 @@ from math import ceil, floor, log
 
 import numpy as np
 
+from pulltide.core.search.pace import Pace, at_once
 from pulltide.core.search.rows import LN_GRID, Floats, Ints
 from pulltide.core.search.tables import (
     BUCKETS,
@@ -143,8 +144,8 @@ class _Top:
 class Search:
     """One search; groups and reach may be shared by searches for other needs under the same duty and weights."""
 
-    def __init__(self, reach: Reach, asked: Asked, work: int = WORK) -> None:
-        self.reach, self.asked, self.work = reach, asked, work
+    def __init__(self, reach: Reach, asked: Asked, work: int = WORK, pace: Pace = at_once) -> None:
+        self.reach, self.asked, self.work, self.pace = reach, asked, work, pace
         self.groups = reach.groups
         self.bands = _bands(log(asked.low_rpm), log(asked.ideal_rpm), log(asked.high_rpm))
         self.ideal, self.torque = log(asked.ideal_rpm), log(asked.torque_nm)
@@ -243,6 +244,7 @@ class Search:
         self.looked_at += looked_at
         if self.looked_at > self.work:
             raise OutOfWork
+        self.pace(self.looked_at)
 
     def _whole(self, where: tuple[Word, Band], part: Part, limit: int) -> Iterator[Train]:
         """Each train behind every motor, each limit tested at its own speed."""

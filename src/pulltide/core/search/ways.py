@@ -17,6 +17,7 @@ from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.search.engine import WORK, Asked, Kind, Search, Train, best_kinds, order
 from pulltide.core.search.freed import Freed
+from pulltide.core.search.pace import Pace, at_once
 from pulltide.core.search.rows import SHARED, Ints, Rows, under_duty
 from pulltide.core.search.tables import Group, Motors, Reach, Stock, Weights, Word
 from pulltide.core.search.wish import Source
@@ -189,15 +190,16 @@ def _problems(result: PlanResult) -> frozenset[str]:
     return frozenset(finding.rule.code for finding in result.findings if finding.severity is Severity.ERROR)
 
 
-def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS) -> Ways:
+def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS, pace: Pace = at_once) -> Ways:
     """The best kinds of train for what is asked, each shown to have no problem as a plan.
 
-    A search for fewer kinds may look at fewer rows.
+    A search for fewer kinds may look at fewer rows. Raises what its pace raises.
     """
-    search = Search(reach, asked, WORK * most // KINDS)
+    search = Search(reach, asked, WORK * most // KINDS, pace)
     kinds, stopped = best_kinds(search, most, EACH)
     found, refused = [], 0
     for kind in kinds:
+        pace(search.looked_at)
         way, before = builder.way(kind)
         refused += before
         if way is not None:

@@ -16,6 +16,7 @@ from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import scale_of, sheet
 from pulltide.presentation.words import counted, finding_line
 from pulltide.quantities import Units, show
+from pulltide.services.search_jobs import Searching
 from pulltide.services.searching import SEARCHED, TURNS, Relaxed, wish_from
 from pulltide.web.places.frame import Context
 from pulltide.web.places.ways.chart import Chart, chart_of
@@ -154,8 +155,9 @@ def ways_view(context: Context) -> WaysView:
         )
     except (InputError, InputErrors) as error:
         return replace(blank, why_not=str(error))
-    if looked is None:
-        return replace(blank, searching=True)
+    if isinstance(looked, Searching):
+        told = f"{looked.looked_at:,} combinations looked at so far" if looked.looked_at else ""
+        return replace(blank, counted=told, searching=True)
     found = looked.ways
     if not wish.free:
         blank = replace(blank, others=tuple(_others(context, wish)))
