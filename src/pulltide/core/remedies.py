@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
-from functools import cached_property
 from itertools import islice
 from math import inf, prod
 
@@ -29,9 +28,11 @@ PATIENCE = 8
 MOST_TRIALS = 160
 #: Work for one page: stages solved, over all settings of all changes that are tried. Not a time, so that the same plan
 #: gets the same remedies on any machine.
-MOST_WORK = 1200
+MOST_WORK = 800
+#: What a stage brought to another ratio takes, in stages solved.
+SHAPED_WORK = 40
 #: The same for an answer of several plans: the first ones get what they take, the rest what is left.
-SHARED_TRIALS, SHARED_WORK = 120, 600
+SHARED_TRIALS, SHARED_WORK = 120, 450
 #: How much worse a finding may get by a change that clears another: so many per cent of its limit, and of its excess.
 NO_WORSE, NO_WORSE_OF_EXCESS = 0.02, 1.02
 #: Findings that say that too much torque comes through: less of it is the first cure.
@@ -192,11 +193,25 @@ class Trial:
         self.alone: dict[int, dict[tuple[Setting, int], LineResult]] = {}
         self.work = 0
         self.stopped = False
+        self._ratios: list[Change] = []
+        self._more_ratios = _other_ratios(machine, plan, result.chosen, catalog)
 
-    @cached_property
-    def ratios(self) -> list[Change]:
-        """Other ratios for a wrong speed; kept, for what was solved is known by the change itself."""
-        return list(_other_ratios(self.machine, self.plan, self.result.chosen, self.catalog))
+    def ratios(self) -> Iterator[Change]:
+        """Other ratios for a wrong speed, made as they are tried, and kept: what was solved is known by the change."""
+        place = 0
+        while True:
+            if place == len(self._ratios):
+                made = None if self._is_spent() else next(self._more_ratios, None)
+                if made is None:
+                    return
+                self.work += SHAPED_WORK
+                self._ratios.append(made)
+            yield self._ratios[place]
+            place += 1
+
+    def _is_spent(self) -> bool:
+        self.stopped = self.stopped or self.work > self.budget.work
+        return self.work > self.budget.work
 
     @staticmethod
     def _stronger(plan: Plan) -> list[Change]:
@@ -236,7 +251,7 @@ class Trial:
                 break
         return tuple(taken.values())
 
-    def _tries(self, finding: Finding) -> Iterator[tuple[str, list[Change]]]:
+    def _tries(self, finding: Finding) -> Iterator[tuple[str, Iterable[Change]]]:
         """Changes in the order they are tried, by group."""
         if finding.code.endswith(TOO_MUCH):
             yield "limit", self.limits
@@ -245,7 +260,7 @@ class Trial:
         for group in _nearest_first(finding.subject, self.groups):
             yield group, self.groups[group]
         if finding.code in WRONG_SPEED:
-            yield "ratio", self.ratios
+            yield "ratio", self.ratios()
 
     def _fails_still(self, change: Change, finding: Finding) -> bool:
         """Whether one setting alone shows the finding still, or a new one: the rest need not be solved.
@@ -313,8 +328,7 @@ class Trial:
         return not low / SLIPS <= speed <= high * SLIPS
 
     def _remedy(self, change: Change, finding: Finding) -> Remedy | None:
-        if self.work > self.budget.work:
-            self.stopped = True
+        if self._is_spent():
             return None
         if self._stays_off(change, finding) or self._fails_still(change, finding):
             return None
