@@ -12,6 +12,7 @@ from hypothesis import settings
 from sqlalchemy import Engine, text
 
 from pulltide.ops.cluster import Cluster, home_for
+from pulltide.store.account_tables import Base
 from pulltide.store.database import connect, migrate
 from pulltide.web.app import create_app
 from pulltide.web.settings import Settings
@@ -78,9 +79,8 @@ def engine(database_url: str) -> Iterator[Engine]:
 def empty_shop(engine: Engine) -> Engine:
     """The test database without machines, people or anything on the shelf."""
     with engine.begin() as connection:
-        connection.execute(
-            text("TRUNCATE machine, machine_state, person, shelf_item, holding, upload, column_match, quote CASCADE")
-        )
+        tables = [table.name for table in Base.metadata.sorted_tables]
+        connection.execute(text(f"TRUNCATE {', '.join(tables)} CASCADE"))
     return engine
 
 

@@ -162,3 +162,13 @@ def test_pictures_named_in_the_readme_exist():
     pictures = re.findall(r"\((docs/screenshots/[^)]+\.png)\)", text)
     assert pictures
     assert all((PROJECT / picture).exists() for picture in pictures)
+
+
+def test_every_test_that_the_security_list_names_exists():
+    text = (PROJECT / "docs" / "security.md").read_text("utf-8")
+    written = "\n".join(path.read_text("utf-8") for path in (PROJECT / "tests").rglob("test_*.py"))
+    named = set(re.findall(r"`(test_\w+)`", text))
+    assert len(named) > 25
+    assert not [name for name in named if f"def {name}(" not in written]
+    files = re.findall(r"`(tests/[\w/.]+)`", text)
+    assert not [file for file in files if not (PROJECT / file).exists()]

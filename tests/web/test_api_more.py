@@ -15,6 +15,7 @@ from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.demo import demo_machines
 
+RAW = demo_machines()[0].model_dump(mode="json")
 HAMMER = next(machine for machine in demo_machines() if machine.name.startswith("Bellwether"))
 
 
@@ -72,3 +73,50 @@ def test_a_shaft_that_says_too_little_says_what_is_missing(client: TestClient):
     (shaft,) = client.get(f"/api/v1/machines/{kept(client, bare)}/plans/1/fit").json()["shafts"]
     assert "its diameter" in shaft["missing"]
     assert shaft["holds"] == []
+
+
+def test_a_call_with_a_key_is_done_once_and_answered_alike(client: TestClient):
+    """draft-ietf-httpapi-idempotency-key-header-06, sections 2.4 to 2.7."""
+    key = {"idempotency-key": "5f3b-1"}
+    first = client.post("/api/v1/machines", json=RAW, headers=key)
+    again = client.post("/api/v1/machines", json=RAW, headers=key)
+    assert (first.status_code, again.status_code) == (201, 201)
+    assert first.content == again.content
+    assert again.headers["idempotency-replayed"] == "true"
+    assert len(client.get("/api/v1/machines").json()) == 1
+    other = client.post("/api/v1/machines", json={**RAW, "name": "Other"}, headers=key)
+    assert other.status_code == 422
+    assert "another call" in other.json()["error"]
+
+
+def test_a_call_with_a_key_that_came_to_nothing_is_a_first_one_again(client: TestClient):
+    key = {"idempotency-key": "5f3b-2"}
+    assert client.post("/api/v1/machines", json={}, headers=key).status_code == 422
+    assert client.post("/api/v1/machines", json=RAW, headers=key).status_code == 201
+    assert client.post("/api/v1/machines", json=RAW, headers={"idempotency-key": "k" * 201}).status_code == 422
+
+
+def test_a_machine_that_is_known_is_not_sent_again(client: TestClient):
+    """RFC 9110, 8.8.3 and 13.1.2."""
+    kept = client.post("/api/v1/machines", json=RAW).json()
+    address = f"/api/v1/machines/{kept['id']}"
+    mark = client.get(address).headers["etag"]
+    for known in (mark, f'"x", {mark}', f"W/{mark}", "*"):
+        answer = client.get(address, headers={"if-none-match": known})
+        assert (answer.status_code, answer.content, answer.headers["etag"]) == (304, b"", mark)
+    client.put(address, json={"version": 1, "machine": {**RAW, "name": "Changed"}})
+    assert client.get(address, headers={"if-none-match": mark}).status_code == 200
+
+
+def test_machines_are_listed_in_pages_each_once(client: TestClient):
+    for number in range(5):
+        client.post("/api/v1/machines", json={**RAW, "name": f"Machine {number}"})
+    whole = client.get("/api/v1/machines").json()
+    address, found, pages = "/api/v1/machines?limit=2", [], 0
+    while address:
+        answer = client.get(address)
+        found, pages = found + answer.json(), pages + 1
+        link = answer.headers.get("link", "")
+        address = link[1 : link.index(">")] if link else ""
+    assert (found, pages) == (whole, 3)
+    assert client.get("/api/v1/machines?after=nothing").json() == []

@@ -10,7 +10,7 @@ from typing import Annotated, Any
 
 import typer
 
-from pulltide.cli import making
+from pulltide.cli import making, shop
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
@@ -286,6 +286,10 @@ def calc(
             _print(run_method(METHODS[method], _json(sys.stdin.read(), "Standard input"), DEFAULT_UNITS))
     except InputErrors as error:
         raise _fail(error) from error
+
+
+app.command()(shop.call)
+app.command()(shop.client)
 
 
 @app.command()

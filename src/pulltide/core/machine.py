@@ -12,6 +12,7 @@ from pulltide.core.links import Link
 from pulltide.core.made.part import MOST_MADE, MadePart
 from pulltide.core.model import CoreModel
 from pulltide.core.need import Need
+from pulltide.core.pinned import MOST_PINNED, Pinned
 from pulltide.core.run_log.log import Log
 from pulltide.core.shafts import MOST_SHAFTS, ShaftPart
 from pulltide.core.sources import AnySource
@@ -34,6 +35,8 @@ class Plan(CoreModel):
     made: tuple[MadePart, ...] = Field((), title="Made in the shop", max_length=MOST_MADE)
 
     accepted: tuple[Accepted, ...] = Field((), title="Accepted findings", max_length=MOST_ACCEPTED)
+
+    pinned: tuple[Pinned, ...] = Field((), title="Notes", max_length=MOST_PINNED)
 
     @model_validator(mode="after")
     def _each_shaft_once(self) -> Plan:

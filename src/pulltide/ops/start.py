@@ -8,12 +8,14 @@ import os
 import secrets
 import signal
 import socket
+import ssl
 import subprocess
 import sys
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from functools import partial
+from hashlib import sha256
 from http.client import HTTPException
 from pathlib import Path
 from types import FrameType
@@ -24,12 +26,15 @@ from pulltide.ops.backup import dump, folder_of
 from pulltide.ops.cluster import Cluster, ClusterError, home_for, open_log, put_aside_when_large
 from pulltide.ops.holder import holder_of
 from pulltide.ops.home import FORMER, data_folder, holds_a_shop, moved
+from pulltide.ops.hook_stand_in import MODES as HOOK_MODES
 from pulltide.ops.instrument_stand_in import MODES as INSTRUMENT_MODES
 from pulltide.ops.price_stand_in import MODES
-from pulltide.store.database import connect, current_revision, newest_revision, revisions
+from pulltide.ops.sharing import CertificateError, Shared, shared, told
+from pulltide.store.accounts import PostgresAccounts
+from pulltide.store.database import connect, current_revision, migrate, newest_revision, revisions
 from pulltide.store.process import end_with_parent
 
-PORT = 8420
+PORT, LOOPBACK, EVERYWHERE = 8420, "127.0.0.1", "0.0.0.0"
 READY_SECONDS = 60.0
 PORT_SECONDS = 3.0
 #: How long a request in flight is given when the program is stopped.
@@ -66,14 +71,14 @@ def only_one(run: Path) -> Iterator[None]:
         lock.close()
 
 
-def check_port(port: int) -> None:
+def check_port(port: int, host: str = LOOPBACK) -> None:
     """Refuse a port that is taken or not allowed; a server of a killed run is given a moment to end."""
     deadline = time.monotonic() + PORT_SECONDS
     while True:
         with socket.socket() as probe:
             probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
             try:
-                probe.bind(("127.0.0.1", port))
+                probe.bind((host, port))
             except PermissionError as error:
                 raise StartError(f"Port {port} needs more rights than you have. Choose one above 1023.") from error
             except OSError as error:
@@ -94,6 +99,11 @@ def secret(run: Path) -> str:
     return place.read_text().strip()
 
 
+def hook_key(run: Path) -> str:
+    """The key that messages to other programs are signed with: never the one of the form tokens."""
+    return sha256(f"hook {secret(run)}".encode()).hexdigest()
+
+
 def asked(question: str) -> bool:
     """A yes from the person at the keyboard; anything else, or nobody there, is a no."""
     try:
@@ -102,13 +112,14 @@ def asked(question: str) -> bool:
         return False
 
 
-def start_stand_in(module: str, mode: str) -> tuple[subprocess.Popen[bytes] | None, str]:
+def start_stand_in(module: str, mode: str, key: str = "") -> tuple[subprocess.Popen[bytes] | None, str]:
     """Start a service that stands in for a real one, and give its host and port; nothing where it is off."""
     if mode == "off":
         return None, ""
     command = [sys.executable, "-m", f"pulltide.ops.{module}", "--mode", mode]
     service = subprocess.Popen(
         command,
+        env=os.environ | {"PULLTIDE_HOOK_KEY": key},
         stdin=subprocess.DEVNULL,
         stdout=subprocess.PIPE,
         stderr=subprocess.DEVNULL,
@@ -121,10 +132,16 @@ def start_stand_in(module: str, mode: str) -> tuple[subprocess.Popen[bytes] | No
 
 
 def start_server(
-    cluster: Cluster, options: argparse.Namespace, prices: str, instruments: str
+    cluster: Cluster, options: argparse.Namespace, stand_ins: tuple[str, str, str], share: Shared | None = None
 ) -> subprocess.Popen[bytes]:
-    """Start the web server as a child."""
+    """Start the web server as a child; a shared one listens everywhere, and speaks over TLS alone."""
+    prices, instruments, hook = stand_ins
     environment = os.environ | {
+        "PULLTIDE_HOOK": f"http://{hook}/" if hook else "",
+        "PULLTIDE_HOOK_KEY": hook_key(options.data),
+        "PULLTIDE_SHARE_NAMES": " ".join(share.names) if share is not None else "",
+        "PULLTIDE_SHARE_ADDRESS": share.address if share is not None else "",
+        "PULLTIDE_SHARE_PRINT": share.fingerprint if share is not None else "",
         "PULLTIDE_PRICES": f"http://{prices}" if prices else "",
         "PULLTIDE_INSTRUMENTS": instruments,
         "PULLTIDE_DATABASE_URL": cluster.shop_url(),
@@ -141,7 +158,7 @@ def start_server(
         "--factory",
         "pulltide.web.app:app_from_environment",
         "--host",
-        "127.0.0.1",
+        LOOPBACK if share is None else EVERYWHERE,
         "--port",
         str(options.port),
         "--workers",
@@ -156,6 +173,8 @@ def start_server(
         "--log-level",
         "warning",
     ]
+    if share is not None:
+        command += ["--ssl-certfile", str(share.certificate), "--ssl-keyfile", str(share.key)]
     with open_log(options.data / "server.log") as log:
         return subprocess.Popen(
             command,
@@ -169,13 +188,14 @@ def start_server(
 
 
 def wait_until_ready(options: argparse.Namespace, server: subprocess.Popen[bytes]) -> None:
-    """Wait for the health page."""
+    """Wait for the health page; of our own server on this machine no certificate is asked for."""
+    scheme, unchecked = ("https", ssl._create_unverified_context()) if options.share else ("http", None)
     deadline = time.monotonic() + READY_SECONDS
     while time.monotonic() < deadline:
         if server.poll() is not None:
             raise StartError(f"The web server stopped at once. Its last words: {_tail(options.data / 'server.log')}")
         try:
-            with urlopen(f"http://127.0.0.1:{options.port}/healthz", timeout=2) as answer:
+            with urlopen(f"{scheme}://{LOOPBACK}:{options.port}/healthz", timeout=2, context=unchecked) as answer:
                 if answer.status == 200:
                     return
         except (URLError, OSError, HTTPException):  # a port above 32767 may even answer itself before it is taken
@@ -196,6 +216,20 @@ def to_migrate(url: str) -> bool:
             "place with script/restore. Nothing was changed."
         )
     return revision not in (None, newest_revision())
+
+
+def check_owner(url: str) -> None:
+    """Refuse to share a shop that nobody could sign in to. The tables are brought up to date for that."""
+    engine = connect(url)
+    try:
+        migrate(engine)
+        if not PostgresAccounts(engine).has_owner():
+            raise StartError(
+                "A shared shop is for people who sign in. Make its first owner on this machine with "
+                "./script/people add NAME --role owner, then start again."
+            )
+    finally:
+        engine.dispose()
 
 
 def watch(cluster: Cluster, server: subprocess.Popen[bytes], log: Path, say: Callable[[str], None]) -> None:
@@ -231,7 +265,7 @@ def _end(server: subprocess.Popen[bytes] | None) -> None:
 
 def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
     """Start everything, wait for Ctrl-C, stop everything."""
-    check_port(options.port)
+    check_port(options.port, EVERYWHERE if options.share else LOOPBACK)
     cluster = Cluster(home_for(options.data, "pg"))
     server: subprocess.Popen[bytes] | None = None
     services: list[subprocess.Popen[bytes]] = []
@@ -244,15 +278,27 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
         cluster.hand_over()
         if to_migrate(cluster.shop_url()):
             say(f"The data is brought up to this version; backed up in {dump(cluster, options.data, 'before-upgrade')}")
+        share = None
+        if options.share:
+            check_owner(cluster.shop_url())
+            own = (options.certificate, options.key) if options.certificate else None
+            share = shared(options.data, options.port, tuple(options.name), own)
         addresses = []
-        for module, mode in (("price_stand_in", options.prices), ("instrument_stand_in", options.instruments)):
-            service, address = start_stand_in(module, mode)
+        wanted = (
+            ("price_stand_in", options.prices),
+            ("instrument_stand_in", options.instruments),
+            ("hook_stand_in", options.hook),
+        )
+        for module, mode in wanted:
+            service, address = start_stand_in(module, mode, hook_key(options.data))
             services += [service] if service is not None else []
             addresses.append(address)
-        server = start_server(cluster, options, *addresses)
+        server = start_server(cluster, options, (addresses[0], addresses[1], addresses[2]), share)
         wait_until_ready(options, server)
-        address = f"http://127.0.0.1:{options.port}/"
+        address = f"http://{LOOPBACK}:{options.port}/" if share is None else share.address
         (options.data / "address").write_text(address)
+        if share is not None:
+            say(told(share))
         say(f"Pulltide Gear runs at {address}  (Ctrl-C stops it)")
         watch(cluster, server, options.data / "server.log", say)
         raise StartError(f"The web server stopped by itself. Its last words: {_tail(options.data / 'server.log')}")
@@ -294,9 +340,23 @@ def main() -> int:
         default="fine",
         help="made-up instruments: well, dropping out, in other units, showing nonsense, dead, or none (fine)",
     )
+    parser.add_argument(
+        "--hook",
+        choices=("off", *HOOK_MODES),
+        default="fine",
+        help="made-up program that is told of changes: well, slow, with faults, dead, or none (fine)",
+    )
     parser.add_argument("--data", type=Path, help=f"folder that holds the data ({data_folder()})")
+    parser.add_argument("--share", action="store_true", help="let other machines in, over TLS, with signing in")
+    parser.add_argument("--name", action="append", default=[], help="with --share: a further name it is reached by")
+    parser.add_argument("--certificate", type=Path, help="with --share: a certificate of your own (PEM)")
+    parser.add_argument("--key", type=Path, help="with --certificate: its key (PEM)")
     options = parser.parse_args()
     say = partial(print, flush=True)
+    if (options.certificate is None) != (options.key is None):
+        parser.error("--certificate and --key go together")
+    if not options.share and (options.name or options.certificate):
+        parser.error("--name and --certificate go with --share")
     if not 1 <= options.port <= 65535:
         parser.error(f"--port: {options.port} is out of range; accepted: 1 to 65535")
     question = "Delete every machine in this shop and make the demo anew? [y/N] "
@@ -312,7 +372,7 @@ def main() -> int:
     except KeyboardInterrupt:
         print("\nStopped.")
         return 0
-    except (StartError, ClusterError) as error:
+    except (StartError, ClusterError, CertificateError) as error:
         print(error, file=sys.stderr)
         return 1
     except OSError as error:

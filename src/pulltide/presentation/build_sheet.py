@@ -109,6 +109,7 @@ class BuildSheet:
     readings: tuple[care.ReadingLine, ...]
     spares: str
     findings: tuple[OpenLine, ...]
+    notes: tuple[tuple[str, str], ...]
     checks: tuple[str, ...]
     cautions: tuple[str, ...]
 
@@ -141,9 +142,19 @@ def build_sheet(machine: Machine, plan: Plan, result: PlanResult, catalog: Catal
         readings=tuple(care.first_day(plan, line, bands, units)),
         spares=_spares(pieces, units),
         findings=tuple(_open(plan, result, units)),
+        notes=tuple(_notes(plan)),
         checks=CHECKS,
         cautions=tuple(_cautions(machine, plan)),
     )
+
+
+def _notes(plan: Plan) -> Iterator[tuple[str, str]]:
+    """Notes and questions of the plan: where, and what with its answer."""
+    for note in plan.pinned:
+        kind, _, number = note.at.partition("-")
+        told = f"{'Open question: ' if note.is_open else ''}{note.text} ({note.by}, {note.on})"
+        answer = f". Answer: {note.answer} ({note.answered_by})" if note.answer else ""
+        yield f"{kind.capitalize()} {number}".strip(), told + answer
 
 
 def _open(plan: Plan, result: PlanResult, units: Units) -> Iterator[OpenLine]:

@@ -15,7 +15,7 @@ class Change:
 
     ``seen`` are the texts that stood at those paths when they were changed, and ``shape`` what the plans were made of.
     ``part`` is what an operation adds, as JSON. ``together`` makes the same change to every stage equal to the one that
-    is set. ``by`` is who says so, where an operation needs a name.
+    is set. ``by`` is who says so, where an operation needs a name, ``question`` whether a note is one.
     """
 
     sets: Mapping[str, str] = field(default_factory=dict)
@@ -30,3 +30,4 @@ class Change:
     part: str = ""
     together: bool = False
     by: str = ""
+    question: bool = False

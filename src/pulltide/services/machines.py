@@ -12,6 +12,7 @@ from pulltide.core.errors import PulltideError
 from pulltide.core.machine import Machine
 from pulltide.quantities import Units
 from pulltide.services.change import Change
+from pulltide.services.documents import loaded
 from pulltide.services.editing import apply_change, touches_nothing_new
 
 
@@ -62,6 +63,18 @@ class RemovedMachine:
     removed_at: datetime
 
 
+@dataclass(frozen=True, slots=True)
+class PastState:
+    """One state of a machine's history: what led to it, who did it (empty where nobody signs in) and when."""
+
+    place: int
+    label: str
+    author: str
+    at: datetime
+    document: object
+    is_now: bool
+
+
 class MachineStore(Protocol):
     """Keeps machines, each call in one transaction.
 
@@ -86,6 +99,9 @@ class MachineStore(Protocol):
     def step(self, machine_id: str, version: int, direction: int) -> StoredMachine:
         """Go back (-1) or forward (+1) one step of history; at the end nothing changes."""
 
+    def history(self, machine_id: str, most: int) -> Sequence[PastState]:
+        """The latest states of a machine, the last first. Raises NoSuchMachine."""
+
     def remove(self, machine_id: str, version: int | None = None) -> None:
         """Take a machine off the floor. Raises ChangedElsewhere where a version is given and is not the current one."""
 
@@ -94,6 +110,22 @@ class MachineStore(Protocol):
 
     def put_back(self, machine_id: str) -> StoredMachine:
         """Undo a removal."""
+
+
+#: So many states of a machine are listed.
+MOST_STATES = 200
+
+
+def gone_back(store: MachineStore, machine_id: str, version: int, place: int) -> StoredMachine:
+    """Make a former state the next one, so that nothing is lost and undo takes it back.
+
+    Raises NoSuchMachine, ChangedElsewhere, or UnreadableDocument for a state that this program cannot read.
+    """
+    state = next((one for one in store.history(machine_id, MOST_STATES) if one.place == place), None)
+    if state is None:
+        raise NoSuchMachine("This state of the machine is not kept any more.")
+    label = f"Back to {state.at.astimezone():%b %-d, %Y, %H:%M}"
+    return store.save(machine_id, version, loaded(state.document), label)
 
 
 def edit(

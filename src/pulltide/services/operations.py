@@ -14,7 +14,7 @@ from pulltide.core.links import family_of
 from pulltide.core.machine import MOST_LINKS, MOST_PLANS, Machine
 from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.core.sources.stock import SOURCE
-from pulltide.services import log_edits, need_edits, plan_edits
+from pulltide.services import log_edits, need_edits, notes, plan_edits
 from pulltide.services.change import Change, Document
 from pulltide.services.raw_machines import KINDS, NAMED, json_of
 
@@ -59,6 +59,7 @@ def _renumber(plan: Document, number: Callable[[int], int | None]) -> None:
     """Let what is known of the shafts follow them to their new places; None drops it."""
     moved = ((number(part["shaft"]), part) for part in plan["shafts"])
     plan["shafts"] = [{**part, "shaft": place} for place, part in moved if place is not None]
+    notes.moved(plan, "shaft", number)
 
 
 def _room_for_one_more(links: list[Document]) -> None:
@@ -289,6 +290,9 @@ OPERATIONS: dict[str, Operation] = {
         document, _plan(document, change), change, catalog
     ),
     "reopen_finding": lambda document, change, _: plan_edits.reopen_finding(_plan(document, change), change),
+    "pin_note": lambda document, change, _: notes.pin(_plan(document, change), change),
+    "answer_note": lambda document, change, _: notes.answer(_plan(document, change), change),
+    "unpin_note": lambda document, change, _: notes.unpin(_plan(document, change), change),
     "refresh_link": _refresh_link,
     "add_shaft": _add_shaft,
     "remove_shaft": _remove_shaft,
@@ -327,6 +331,9 @@ LABELS = {
     "make_wheel": "Wheel to make, or to buy",
     "accept_finding": "Finding accepted",
     "reopen_finding": "Finding open again",
+    "pin_note": "Note pinned",
+    "answer_note": "Question answered",
+    "unpin_note": "Note taken away",
     "refresh_link": "Data taken from the list",
     "add_shaft": "Shaft to be described",
     "remove_shaft": "Sizes of a shaft removed",

@@ -10,11 +10,12 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
+from pulltide.services import notes
 from pulltide.services.change import Change, Document
 
 
 def restage(plan: Document, number: Callable[[int], int | None]) -> None:
-    """Let the wheels that the shop makes follow their stages; None drops them."""
+    """Let the wheels that the shop makes, and notes, follow their stages; None drops a wheel."""
     kept = []
     for part in plan["made"]:
         stage, _, side = part["wheel"].partition("-")
@@ -22,6 +23,7 @@ def restage(plan: Document, number: Callable[[int], int | None]) -> None:
         if place is not None:
             kept.append({**part, "wheel": f"{place}-{side}"})
     plan["made"] = kept
+    notes.moved(plan, "stage", number)
 
 
 def make_wheel(plan: Document, change: Change) -> None:

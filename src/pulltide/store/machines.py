@@ -11,7 +11,15 @@ from sqlalchemy.orm import Session
 
 from pulltide.core.machine import Machine
 from pulltide.services.documents import UnreadableDocument, loaded
-from pulltide.services.machines import ChangedElsewhere, NoSuchMachine, RemovedMachine, StoredMachine, UnreadableMachine
+from pulltide.services.machines import (
+    ChangedElsewhere,
+    NoSuchMachine,
+    PastState,
+    RemovedMachine,
+    StoredMachine,
+    UnreadableMachine,
+)
+from pulltide.store.hook_client import HookClient
 from pulltide.store.tables import MachineRow, MachineStateRow
 
 #: States kept per machine; older ones are dropped.
@@ -21,8 +29,20 @@ KEPT_STATES = 200
 class PostgresMachines:
     """The shop's machines. Every method is one transaction."""
 
-    def __init__(self, engine: Engine) -> None:
+    def __init__(self, engine: Engine, author: str | None = None, hook: HookClient | None = None) -> None:
         self.engine = engine
+        self.author = author
+        self.hook = hook
+
+    def by(self, author: str) -> PostgresMachines:
+        """The same store as somebody changes it."""
+        return PostgresMachines(self.engine, author, self.hook)
+
+    def _told(self, event: str, stored: StoredMachine, label: str) -> StoredMachine:
+        """Tell of a change once it is saved."""
+        if self.hook is not None:
+            self.hook.tell(event, stored.id, stored.version, label, self.author)
+        return stored
 
     def all(self) -> Sequence[StoredMachine | UnreadableMachine]:
         """Every machine, last changed first, in one query; of each the current state alone."""
@@ -54,10 +74,11 @@ class PostgresMachines:
             row = MachineRow(id=str(uuid4()), version=1, cursor=1)
             session.add(row)
             session.flush()
-            session.add(_state(row, 1, machine, "Machine made"))
+            session.add(self._state(row, 1, machine, "Machine made"))
             session.flush()
             session.refresh(row)
-            return _stored(session, row)
+            made = _stored(session, row)
+        return self._told("made", made, "Machine made")
 
     def save(self, machine_id: str, version: int, machine: Machine, label: str) -> StoredMachine:
         """Keep a changed machine as the next step of its history; steps that were undone are dropped."""
@@ -65,9 +86,10 @@ class PostgresMachines:
             row = _locked(session, machine_id, version)
             outside = or_(MachineStateRow.place > row.cursor, MachineStateRow.place <= row.cursor - KEPT_STATES)
             session.execute(delete(MachineStateRow).where(MachineStateRow.machine_id == row.id, outside))
-            session.add(_state(row, row.cursor + 1, machine, label[:120]))
+            session.add(self._state(row, row.cursor + 1, machine, label[:120]))
             _advance(row, 1)
-            return StoredMachine(row.id, row.version, machine, row.updated_at, label[:120], None)
+            saved = StoredMachine(row.id, row.version, machine, row.updated_at, label[:120], None)
+        return self._told("changed", saved, label[:120])
 
     def step(self, machine_id: str, version: int, direction: int) -> StoredMachine:
         """Go back (-1) or forward (+1) one step of history; at the end nothing changes."""
@@ -76,13 +98,17 @@ class PostgresMachines:
             if _label_at(session, row.id, row.cursor + direction) is not None:
                 _advance(row, direction)
                 session.flush()
-            return _stored(session, row)
+            stepped = _stored(session, row)
+        return self._told("changed", stepped, "Undo" if direction < 0 else "Redo")
 
     def remove(self, machine_id: str, version: int | None = None) -> None:
         """Take a machine off the floor; its rows stay, so that it can be put back."""
         with Session(self.engine) as session, session.begin():
             row = _row(session, machine_id) if version is None else _locked(session, machine_id, version)
             row.removed_at = func.now()
+            gone = row.version
+        if self.hook is not None:
+            self.hook.tell("removed", machine_id, gone, "Taken off the floor", self.author)
 
     def removed(self) -> Sequence[RemovedMachine]:
         """What was taken off the floor, the latest first."""
@@ -104,7 +130,23 @@ class PostgresMachines:
             if row is None:
                 raise NoSuchMachine("There is no such machine.")
             row.removed_at = None
-            return _stored(session, row)
+            back = _stored(session, row)
+        return self._told("put-back", back, "Put back")
+
+    def _state(self, row: MachineRow, place: int, machine: Machine, label: str) -> MachineStateRow:
+        document = machine.model_dump(mode="json")
+        return MachineStateRow(machine_id=row.id, place=place, label=label, author=self.author, document=document)
+
+    def history(self, machine_id: str, most: int) -> Sequence[PastState]:
+        """The latest states of a machine, the last first, and which one it is at. Raises NoSuchMachine."""
+        with Session(self.engine) as session:
+            row = _row(session, machine_id)
+            query = select(MachineStateRow).where(MachineStateRow.machine_id == row.id)
+            found = session.scalars(query.order_by(MachineStateRow.place.desc()).limit(most))
+            return [
+                PastState(one.place, one.label, one.author or "", one.created_at, one.document, one.place == row.cursor)
+                for one in found
+            ]
 
 
 def _row(session: Session, machine_id: str) -> MachineRow:
@@ -127,10 +169,6 @@ def _advance(row: MachineRow, by: int) -> None:
     row.cursor += by
     row.version += 1
     row.updated_at = datetime.now(UTC)
-
-
-def _state(row: MachineRow, place: int, machine: Machine, label: str) -> MachineStateRow:
-    return MachineStateRow(machine_id=row.id, place=place, label=label, document=machine.model_dump(mode="json"))
 
 
 def _label_at(session: Session, machine_id: str, place: int) -> str | None:

@@ -15,10 +15,11 @@ from pulltide.store.tables import PersonRow, SettingRow
 
 @dataclass(frozen=True, slots=True)
 class Preferences:
-    """Units and theme of one person."""
+    """Units and theme of one person, and whether the page is for gloves and a tablet at the bench."""
 
     units: Units = DEFAULT_UNITS
     theme: str = "auto"
+    at_bench: bool = False
 
 
 class PostgresPeople:
@@ -31,11 +32,13 @@ class PostgresPeople:
         """Preferences of a person; the defaults for one not seen before."""
         with Session(self.engine) as session:
             row = session.get(PersonRow, _hash(cookie))
-            return Preferences() if row is None else Preferences(Units.model_validate(row.units), row.theme)
+            return (
+                Preferences() if row is None else Preferences(Units.model_validate(row.units), row.theme, row.at_bench)
+            )
 
     def keep(self, cookie: str, preferences: Preferences) -> None:
         """Remember a person's preferences."""
-        values = {"units": preferences.units.model_dump(), "theme": preferences.theme}
+        values = {"units": preferences.units.model_dump(), "theme": preferences.theme, "at_bench": preferences.at_bench}
         with Session(self.engine) as session, session.begin():
             statement = insert(PersonRow).values(cookie_hash=_hash(cookie), **values)
             session.execute(statement.on_conflict_do_update(index_elements=["cookie_hash"], set_=values))

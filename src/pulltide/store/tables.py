@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import DateTime, Float, ForeignKey, Index, Integer, LargeBinary, String, func
+from sqlalchemy import Boolean, DateTime, Float, ForeignKey, Index, Integer, LargeBinary, String, false, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -37,18 +37,58 @@ class MachineStateRow(Base):
     machine_id: Mapped[str] = mapped_column(ForeignKey("machine.id", ondelete="CASCADE"))
     place: Mapped[int] = mapped_column(Integer)
     label: Mapped[str] = mapped_column(String(120))
+    author: Mapped[str | None] = mapped_column(String(60))
     document: Mapped[dict[str, Any]] = mapped_column(JSONB)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
+class PresenceRow(Base):
+    """A window that is open on a machine, and the field that is being filled in; not kept over a crash."""
+
+    __tablename__ = "presence"
+    __table_args__ = ({"prefixes": ["UNLOGGED"]},)
+
+    window: Mapped[str] = mapped_column(String(20), primary_key=True)
+    machine_id: Mapped[str] = mapped_column(String(36), index=True)
+    name: Mapped[str] = mapped_column(String(60))
+    field: Mapped[str] = mapped_column(String(120))
+    seen_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+
+
+class AnswerRow(Base):
+    """What a call of a program with a key was answered; ``status`` is missing while it is being worked out."""
+
+    __tablename__ = "api_answer"
+
+    key: Mapped[str] = mapped_column(String(64), primary_key=True)
+    call: Mapped[str] = mapped_column(String(64))
+    status: Mapped[int | None] = mapped_column(Integer)
+    media_type: Mapped[str] = mapped_column(String(80))
+    body: Mapped[bytes] = mapped_column(LargeBinary)
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+
+
+class StarterRow(Base):
+    """A machine, plan or stage to begin others from, as a machine that holds just that."""
+
+    __tablename__ = "starter"
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True)
+    name: Mapped[str] = mapped_column(String(60), unique=True)
+    part: Mapped[str] = mapped_column(String(10))
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    kept_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+
+
 class PersonRow(Base):
-    """A person's browser: units and theme, found by a hash of the cookie."""
+    """A person's browser: units, theme, whether at the bench; found by a hash of the cookie, or of the account."""
 
     __tablename__ = "person"
 
     cookie_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
     units: Mapped[dict[str, Any]] = mapped_column(JSONB)
     theme: Mapped[str] = mapped_column(String(8), default="auto")
+    at_bench: Mapped[bool] = mapped_column(Boolean, default=False, server_default=false())
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
@@ -58,7 +98,7 @@ class SettingRow(Base):
     __tablename__ = "setting"
 
     name: Mapped[str] = mapped_column(String(40), primary_key=True)
-    value: Mapped[str] = mapped_column(String(200))
+    value: Mapped[str] = mapped_column(String(400))
 
 
 class HoldingRow(Base):

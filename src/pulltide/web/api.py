@@ -27,12 +27,13 @@ from pulltide.services.raw_machines import read_machine
 from pulltide.services.reporting import solve_report
 from pulltide.services.running import one_start, run_report
 from pulltide.services.searching import Searcher, plans_report, ways_report, wish_from
+from pulltide.web.api_calls import NotModified, OnceRoute, is_known, mark_of
 from pulltide.web.errors import fault
 from pulltide.web.pages import catalog_of, machines_of
 from pulltide.web.room import room, search_room
 
 HEAVY, SEARCH = [Depends(room)], [Depends(search_room)]
-router = APIRouter(prefix="/api/v1", tags=["v1"])
+router = APIRouter(prefix="/api/v1", tags=["v1"], route_class=OnceRoute)
 Machines = Annotated[MachineStore, Depends(machines_of)]
 
 
@@ -84,7 +85,7 @@ class Look(BaseModel):
 
 
 REFUSED: dict[int | str, dict[str, Any]] = {
-    code: {"model": Refusal} for code in (400, 403, 404, 405, 409, 413, 422, 503)
+    code: {"model": Refusal} for code in (400, 401, 403, 404, 405, 409, 413, 422, 429, 503)
 }
 MACHINE_BODY: dict[str, Any] = {
     "requestBody": {"required": True, "content": {"application/json": {"schema": {"type": "object"}}}}
@@ -132,9 +133,24 @@ class RunConditions(BaseModel):
 
 
 @router.get("/machines", responses=REFUSED)
-def list_machines(machines: Machines) -> list[MachineSummary]:
-    """Every machine on the shop floor, last changed first."""
-    return [_summary(stored) for stored in machines.all()]
+def list_machines(
+    request: Request,
+    response: Response,
+    machines: Machines,
+    limit: Annotated[int | None, Query(ge=1, le=500)] = None,
+    after: Annotated[str, Query(max_length=60)] = "",
+) -> list[MachineSummary]:
+    """Every machine on the shop floor, last changed first.
+
+    With a limit so many, beginning behind machine ``after``; the header Link leads to the next ones.
+    """
+    found = [_summary(stored) for stored in machines.all()]
+    begin = next((place + 1 for place, one in enumerate(found) if one.id == after), 0 if not after else len(found))
+    shown = found[begin : begin + limit] if limit else found[begin:]
+    if shown and begin + len(shown) < len(found):
+        following = request.url.include_query_params(limit=limit, after=shown[-1].id)
+        response.headers["link"] = f'<{following.path}?{following.query}>; rel="next"'
+    return shown
 
 
 @router.post("/machines", status_code=201, responses=REFUSED, openapi_extra=MACHINE_BODY)
@@ -143,10 +159,14 @@ def create_machine(request: Request, machines: Machines, body: JsonBody) -> Kept
     return kept_of(machines.create(read_machine(body, DEFAULT_UNITS, catalog_of(request))))
 
 
-@router.get("/machines/{machine_id}", responses=REFUSED)
-def get_machine(machine_id: str, machines: Machines) -> KeptMachine:
-    """One machine with its version."""
-    return kept_of(machines.get(machine_id))
+@router.get("/machines/{machine_id}", responses=REFUSED | {304: {"description": "As in If-None-Match"}})
+def get_machine(request: Request, response: Response, machine_id: str, machines: Machines) -> KeptMachine:
+    """One machine with its version, which is its ETag too; 304 where If-None-Match holds that."""
+    stored = machines.get(machine_id)
+    if is_known(request, stored.version):
+        raise NotModified(stored.version)
+    response.headers["etag"] = mark_of(stored.version)
+    return kept_of(stored)
 
 
 @router.put("/machines/{machine_id}", responses=REFUSED)

@@ -24,8 +24,9 @@ from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.choosing import plan_of
 from pulltide.services.typed import record_from
 from pulltide.web.api import HEAVY, MACHINE_BODY, REFUSED, JsonBody, Machines
+from pulltide.web.api_calls import OnceRoute
 
-router = APIRouter(prefix="/api/v1", tags=["v1"])
+router = APIRouter(prefix="/api/v1", tags=["v1"], route_class=OnceRoute)
 
 
 class Wanted(BaseModel):

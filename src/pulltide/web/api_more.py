@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
 from fastapi import APIRouter
@@ -9,9 +10,11 @@ from pydantic import BaseModel, Field
 
 from pulltide.services.choosing import copy_of, plan_of
 from pulltide.services.fitting import fit_report
+from pulltide.services.machines import MOST_STATES, gone_back
 from pulltide.web.api import HEAVY, REFUSED, KeptMachine, Machines, kept_of
+from pulltide.web.api_calls import OnceRoute
 
-router = APIRouter(prefix="/api/v1", tags=["v1"])
+router = APIRouter(prefix="/api/v1", tags=["v1"], route_class=OnceRoute)
 
 
 class Seen(BaseModel):
@@ -49,3 +52,32 @@ def copy(machine_id: str, machines: Machines) -> KeptMachine:
 def put_back(machine_id: str, machines: Machines) -> KeptMachine:
     """Undo a removal."""
     return kept_of(machines.put_back(machine_id))
+
+
+class Past(BaseModel):
+    """One state of a machine: what led to it, who did it and when."""
+
+    place: int
+    label: str
+    author: str
+    at: datetime
+    is_now: bool
+
+
+@router.get("/machines/{machine_id}/history", responses=REFUSED)
+def machine_history(machine_id: str, machines: Machines) -> list[Past]:
+    """The latest states of a machine that are kept, the last first."""
+    found = machines.history(machine_id, MOST_STATES)
+    return [Past(place=one.place, label=one.label, author=one.author, at=one.at, is_now=one.is_now) for one in found]
+
+
+class Wanted(Seen):
+    """The version that is gone back from, and the state that is gone back to."""
+
+    place: int = Field(ge=1, le=2**31 - 1)
+
+
+@router.post("/machines/{machine_id}/back-to", responses=REFUSED)
+def back_to(machine_id: str, wanted: Wanted, machines: Machines) -> KeptMachine:
+    """Make a former state the next one; undo takes it back."""
+    return kept_of(gone_back(machines, machine_id, wanted.version, wanted.place))

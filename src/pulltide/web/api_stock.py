@@ -16,9 +16,10 @@ from pulltide.services.lists.taking import merged, report
 from pulltide.services.lists.writing import as_csv, as_workbook
 from pulltide.services.stock import SHELF, StockItem
 from pulltide.web.api import HEAVY, MACHINE_BODY, REFUSED, JsonBody
+from pulltide.web.api_calls import OnceRoute
 from pulltide.web.stock import MOST_WRITTEN, list_name_of, part_from, stock_of
 
-router = APIRouter(prefix="/api/v1", tags=["v1"])
+router = APIRouter(prefix="/api/v1", tags=["v1"], route_class=OnceRoute)
 WORKBOOK = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 #: Types of a list that is sent, and the name it is read by. A page of another site cannot send either unasked.
 KINDS = {"text/csv": "list.csv", WORKBOOK: "list.xlsx"}

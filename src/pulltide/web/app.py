@@ -13,28 +13,36 @@ from threading import Thread
 
 import anyio
 import structlog
-from fastapi import FastAPI
+from fastapi import Depends, FastAPI
+from sqlalchemy import Engine
 from starlette.staticfiles import StaticFiles
 
 from pulltide.demo import demo_machines
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.quantities.reading import read_quantity
+from pulltide.services.accounts import SignIn
 from pulltide.services.machines import StoredMachine
 from pulltide.services.raw_machines import read_machine
 from pulltide.services.searching import Searcher
+from pulltide.store.accounts import PostgresAccounts
+from pulltide.store.answers import PostgresAnswers
 from pulltide.store.database import connect, pool_size
 from pulltide.store.dumps import Dumps
+from pulltide.store.hook_client import HookClient
 from pulltide.store.instrument_client import InstrumentClient
 from pulltide.store.machines import PostgresMachines
 from pulltide.store.making import PostgresMaking
+from pulltide.store.passwords import Argon2Hasher
 from pulltide.store.people import PostgresPeople
 from pulltide.store.prepare import prepare
+from pulltide.store.presence import PostgresPresence
 from pulltide.store.price_client import PriceClient
 from pulltide.store.process import end_with_parent
 from pulltide.store.quotes import PostgresQuotes
 from pulltide.store.revisions import PostgresRevisions
 from pulltide.store.row_file import RowFile, cache_folder
 from pulltide.store.shelf import PostgresShelf
+from pulltide.store.shop import PostgresShop, PostgresStarters
 from pulltide.store.stock import PostgresStock
 from pulltide.web import (
     api,
@@ -45,17 +53,25 @@ from pulltide.web import (
     errors,
     keeping,
     log_files,
+    manual,
     pages,
+    past,
+    people_pages,
     practice,
+    shop_page,
+    sign_in,
     stock,
     taking,
+    together,
 )
+from pulltide.web.admission import Sharing, admitted
 from pulltide.web.guard import Guard
 from pulltide.web.page_view import page_view
 from pulltide.web.places import PLACES, Context
-from pulltide.web.room import seats, taken
+from pulltide.web.room import Desks, seats, taken
 from pulltide.web.selection import Selection
-from pulltide.web.settings import Settings, from_environment
+from pulltide.web.settings import Settings, Share, from_environment
+from pulltide.web.together import Together
 
 STATIC = Path(__file__).parent / "static"
 
@@ -112,6 +128,12 @@ def warm() -> None:
     gc.freeze()
 
 
+def sharing_for(share: Share, engine: Engine) -> Sharing:
+    """People and how they sign in, for a shop that others reach."""
+    accounts, hasher = PostgresAccounts(engine), Argon2Hasher(quick=share.quick_passwords)
+    return Sharing(accounts, SignIn(accounts, hasher), share.fingerprint, share.address)
+
+
 def create_app(settings: Settings) -> FastAPI:
     """The application for some settings."""
     configure_log()
@@ -120,7 +142,7 @@ def create_app(settings: Settings) -> FastAPI:
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         await anyio.to_thread.run_sync(lambda: prepare(engine, settings.demo))
-        app.state.room, app.state.search_room = seats(), seats(1)
+        app.state.room, app.state.search_room, app.state.desks = seats(), seats(1), Desks()
         anyio.to_thread.current_default_thread_limiter().total_tokens = pool_size(settings.workers)
         Thread(target=warm, daemon=True).start()
         yield
@@ -134,14 +156,21 @@ def create_app(settings: Settings) -> FastAPI:
         docs_url=None,
         redoc_url=None,
         lifespan=lifespan,
+        dependencies=[Depends(admitted)],
+        generate_unique_id_function=lambda route: route.name,
     )
-    app.state.machines = PostgresMachines(engine)
+    app.state.sharing = sharing_for(settings.share, engine) if settings.share is not None else None
+    app.state.hook = HookClient(settings.hook.address, settings.hook.key)
+    app.state.machines = PostgresMachines(engine, hook=app.state.hook)
     app.state.people = PostgresPeople(engine)
     app.state.shelf = PostgresShelf(engine)
     app.state.stock = PostgresStock(engine)
     app.state.making, app.state.revisions = PostgresMaking(engine), PostgresRevisions(engine)
     app.state.quotes, app.state.prices = PostgresQuotes(engine), PriceClient(settings.prices)
     app.state.instruments = InstrumentClient(settings.instruments)
+    app.state.shop, app.state.starters = PostgresShop(engine), PostgresStarters(engine)
+    app.state.answers = PostgresAnswers(engine)
+    app.state.together = Together(PostgresPresence(engine))
     app.state.engine = engine
     app.state.searcher = Searcher(RowFile(cache_folder()), lambda: taken(app.state.room))
     app.state.patience_s = settings.patience_s
@@ -150,6 +179,12 @@ def create_app(settings: Settings) -> FastAPI:
         app.state.dumps = Dumps(settings.database_url, settings.backups, settings.database_programs)
     app.state.secret = settings.secret
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
+    app.include_router(sign_in.router)
+    app.include_router(people_pages.router)
+    app.include_router(past.router)
+    app.include_router(manual.router)
+    app.include_router(shop_page.router)
+    app.include_router(together.router)
     app.include_router(taking.router)
     app.include_router(log_files.router)
     app.include_router(practice.router)
@@ -162,7 +197,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.include_router(api_stock.router)
     app.include_router(api_more.router)
     errors.install(app)
-    app.add_middleware(Guard)
+    app.add_middleware(Guard, names=settings.share.names if settings.share is not None else frozenset())
     return app
 
 

@@ -3,17 +3,22 @@
 from __future__ import annotations
 
 from typing import Any
+from urllib.parse import quote
 
 import structlog
 from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
-from fastapi.responses import JSONResponse, PlainTextResponse
+from fastapi.responses import JSONResponse, PlainTextResponse, RedirectResponse
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.exceptions import HTTPException
 
 from pulltide.core.errors import LONGEST_ECHO, InputError, InputErrors
+from pulltide.services.accounts import NoSuchAccount
 from pulltide.services.documents import UnreadableDocument
 from pulltide.services.machines import ChangedElsewhere, NoSuchMachine
+from pulltide.services.shop import NoSuchStarter
+from pulltide.web.admission import NotAllowed, NotSignedIn, TooFast
+from pulltide.web.api_calls import NotModified, mark_of
 from pulltide.web.person import TokenMissing
 from pulltide.web.templating import render
 
@@ -64,6 +69,7 @@ def unexpected(request: Request) -> Response:
 
 def install(app: FastAPI) -> None:
     """Register a handler for everything that can be refused."""
+    _install_door(app)
 
     @app.exception_handler(InputErrors)
     def bad_input(request: Request, error: InputErrors) -> Response:
@@ -85,10 +91,6 @@ def install(app: FastAPI) -> None:
     def unreadable(request: Request, error: UnreadableDocument) -> Response:
         return refuse(request, 409, f"{error} Nothing of it is lost: its file is on the shop floor.")
 
-    @app.exception_handler(TokenMissing)
-    def no_token(request: Request, error: TokenMissing) -> Response:
-        return refuse(request, 403, "This page is out of date or cookies are off. Reload it, then repeat the change.")
-
     @app.exception_handler(RequestValidationError)
     def malformed(request: Request, error: RequestValidationError) -> Response:
         items = [
@@ -108,3 +110,39 @@ def install(app: FastAPI) -> None:
     def database(request: Request, error: SQLAlchemyError) -> Response:
         log.error("database", error=type(error).__name__, detail=str(error)[:300])
         return refuse(request, 503, "The database does not answer, so nothing was saved. Try again in a moment.")
+
+
+def _install_door(app: FastAPI) -> None:
+    """What is said to whoever is not let in."""
+
+    @app.exception_handler(NotSignedIn)
+    def not_signed_in(request: Request, error: NotSignedIn) -> Response:
+        if request.method == "GET" and not wants_json(request):
+            query = f"?{request.url.query}" if request.url.query else ""
+            return RedirectResponse(f"/sign-in?back={quote(request.url.path + query, safe='')}", 303)
+        answer = refuse(request, 401, "You are not signed in, or not any longer. Sign in, then repeat this.")
+        answer.headers["www-authenticate"] = "Bearer"
+        return answer
+
+    @app.exception_handler(NotAllowed)
+    def not_allowed(request: Request, error: NotAllowed) -> Response:
+        return refuse(request, 403, str(error))
+
+    @app.exception_handler(TooFast)
+    def too_fast(request: Request, error: TooFast) -> Response:
+        answer = refuse(request, 429, "More requests than one person makes. Wait a few seconds.")
+        answer.headers["retry-after"] = "5"
+        return answer
+
+    @app.exception_handler(NoSuchStarter)
+    @app.exception_handler(NoSuchAccount)
+    def nobody(request: Request, error: NoSuchAccount | NoSuchStarter) -> Response:
+        return refuse(request, 404, str(error))
+
+    @app.exception_handler(NotModified)
+    def not_modified(request: Request, error: NotModified) -> Response:
+        return Response(status_code=304, headers={"etag": mark_of(error.version)})
+
+    @app.exception_handler(TokenMissing)
+    def no_token(request: Request, error: TokenMissing) -> Response:
+        return refuse(request, 403, "This page is out of date or cookies are off. Reload it, then repeat the change.")

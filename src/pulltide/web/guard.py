@@ -27,6 +27,8 @@ POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
     "connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'"
 )
+#: What follows here in an address lets somebody in.
+SECRET = ("/welcome/", "/guest/")
 HEADERS = {
     "content-security-policy": POLICY,
     "x-content-type-options": "nosniff",
@@ -49,16 +51,26 @@ def is_foreign(headers: Headers, scheme: str) -> bool:
     return origin is not None and origin != f"{scheme}://{headers.get('host', '')}"
 
 
-def names_us(host: str) -> bool:
+def names_us(host: str, names: frozenset[str] = HOSTS) -> bool:
     """Whether a request is meant for this server: a page of another name that leads here must read nothing.
 
     >>> names_us("127.0.0.1:8420"), names_us("[::1]"), names_us("127.0.0.1.example"), names_us("")
     (True, True, False, False)
     """
     try:
-        return (urlsplit(f"//{host}").hostname or "") in HOSTS
+        return (urlsplit(f"//{host}").hostname or "") in names
     except ValueError:
         return False
+
+
+def loggable(path: str) -> str:
+    """An address as the log may hold it: without the secret of a link.
+
+    >>> loggable("/welcome/abc"), loggable("/machines/7/train")
+    ('/welcome/…', '/machines/7/train')
+    """
+    secret = next((start for start in SECRET if path.startswith(start)), "")
+    return f"{secret}…" if secret else path
 
 
 class Answer:
@@ -85,8 +97,8 @@ class Answer:
 class Guard:
     """ASGI middleware round the whole application."""
 
-    def __init__(self, app: ASGIApp) -> None:
-        self.app = app
+    def __init__(self, app: ASGIApp, names: frozenset[str] = frozenset()) -> None:
+        self.app, self.names = app, HOSTS | names
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Check, pass on, mark the answer, log."""
@@ -101,16 +113,16 @@ class Guard:
             await self._answered(scope, receive, answer)
             if not scope["path"].startswith("/static/"):
                 taken_ms = round((time.perf_counter() - started) * 1000, 1)
-                log.info("request", method=method, path=scope["path"], status=answer.status, ms=taken_ms)
+                log.info("request", method=method, path=loggable(scope["path"]), status=answer.status, ms=taken_ms)
 
     async def _answered(self, scope: Scope, receive: Receive, answer: Answer) -> None:
         """Whatever happens is answered: a fault of ours in plain words, and logged under the request's number."""
         try:
             await self._checked(scope, receive, answer)
         except ClientDisconnect:
-            log.info("left", path=scope["path"])
+            log.info("left", path=loggable(scope["path"]))
         except Exception:
-            log.exception("fault", method=scope["method"], path=scope["path"])
+            log.exception("fault", method=scope["method"], path=loggable(scope["path"]))
             if not answer.status:
                 told = await anyio.to_thread.run_sync(unexpected, Request(scope))
                 await told(scope, receive, answer)
@@ -127,8 +139,8 @@ class Guard:
             await _too_large(_most(scope))(scope, receive, send)
 
     def _refusal(self, scope: Scope, headers: Headers) -> PlainTextResponse | None:
-        if not names_us(headers.get("host", "")):
-            return PlainTextResponse("This server goes by 127.0.0.1 or localhost only.", 421)
+        if not names_us(headers.get("host", ""), self.names):
+            return PlainTextResponse("This server does not go by that name. It is at 127.0.0.1 or localhost.", 421)
         if "\0" in scope["path"] or b"\0" in unquote_to_bytes(scope["query_string"]):
             return PlainTextResponse("There is nothing at this address.", 404)
         if scope["method"] in CHANGING and is_foreign(headers, scope["scheme"]):

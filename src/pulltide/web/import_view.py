@@ -42,12 +42,13 @@ def import_view(machine: Machine, match: StoredMachine, units: Units) -> ImportV
         match.version,
         match.machine.name,
         match.updated_at.astimezone().strftime("%b %-d, %Y, %H:%M"),
-        tuple(_line(item, units) for item in found[:MOST_TOLD]),
+        tuple(difference_line(item, units) for item in found[:MOST_TOLD]),
         max(len(found) - MOST_TOLD, 0),
     )
 
 
-def _line(item: FieldDifference, units: Units) -> DifferenceLine:
+def difference_line(item: FieldDifference, units: Units) -> DifferenceLine:
+    """One difference in words."""
     return DifferenceLine(item.place, item.title, *(_said(v, item.unit, units) for v in (item.here, item.there)))
 
 

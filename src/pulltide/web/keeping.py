@@ -45,6 +45,11 @@ def _page(request: Request, machines: Machines, person: AnyPerson, **more: Any) 
         "count": len(machines.all()),
         "off_floor": len(machines.removed()),
         "size": _size(size),
+        "hook": request.app.state.hook.address,
+        "told": [
+            (_when(datetime.fromisoformat(one.told.at)), one.told.label, one.came)
+            for one in request.app.state.hook.deliveries
+        ],
         "failed": "",
         "read": None,
         **menu(person),

@@ -33,7 +33,10 @@ from pulltide.services.raw_machines import read_machine
 from pulltide.services.searching import Searcher
 from pulltide.services.shelf import Shelf, kept_part, shop_catalog
 from pulltide.services.texts import why_unusable
+from pulltide.store.machines import PostgresMachines
 from pulltide.store.people import Preferences
+from pulltide.store.shop import PostgresShop, PostgresStarters
+from pulltide.web.admission import bearer_in
 from pulltide.web.guard import MOST_BYTES
 from pulltide.web.import_view import import_view
 from pulltide.web.new_view import TROUBLES, gallery
@@ -45,6 +48,7 @@ from pulltide.web.room import room
 from pulltide.web.selection import FIRST_PLACE, Selection
 from pulltide.web.shop_view import floor_card, removed_rows
 from pulltide.web.templating import render
+from pulltide.web.tour import TOUR_COOKIE, tour_step
 
 #: A price service that is well answers in this time, so that its quotes are there at once [s].
 QUOTES_SOON_S = 0.5
@@ -53,12 +57,15 @@ router = APIRouter(include_in_schema=False)
 #: Longest name on the shelf.
 MOST_NAME = 60
 THEMES = ("auto", "light", "dark")
+#: What comes first on a tablet beside a saw.
+BENCH_PLACES = ("sheet", "log")
 
 
 def machines_of(request: Request) -> MachineStore:
-    """The store of this application."""
-    store: MachineStore = request.app.state.machines
-    return store
+    """The store of this application; in a shared shop it notes who changes something."""
+    store: PostgresMachines = request.app.state.machines
+    bearer = bearer_in(request)
+    return store if bearer is None else store.by(bearer.name)
 
 
 Machines = Annotated[MachineStore, Depends(machines_of)]
@@ -117,14 +124,24 @@ def shop_floor(request: Request, machines: Machines, person: AnyPerson, removed:
     found = machines.all()
     cards = [floor_card(stored, person.units) for stored in found]
     gone = removed_rows(machines.removed())
-    values = {"person": person, "cards": cards, "removed": removed, "gone": gone, **menu(person)}
+    offered = bool(cards) and TOUR_COOKIE not in request.cookies
+    values = {
+        "person": person,
+        "cards": cards,
+        "removed": removed,
+        "gone": gone,
+        "tour_offered": offered,
+        **menu(person),
+    }
     return render(request, "pages/shop.html", values)
 
 
 @router.get("/new")
 def new_page(request: Request, person: AnyPerson) -> Response:
     """Three ways to begin a machine, and a gallery of what it does."""
-    values = {"person": person, "gallery": gallery(), "troubles": TROUBLES, **menu(person)}
+    starters: PostgresStarters = request.app.state.starters
+    own = [(one.id, one.name) for one in starters.all() if one.part == "machine"]
+    values = {"person": person, "gallery": gallery(), "troubles": TROUBLES, "starters": own, **menu(person)}
     return render(request, "pages/new.html", values)
 
 
@@ -147,7 +164,8 @@ def find(
 
 def menu(person: Person) -> dict[str, Any]:
     """What the menu of units and theme is drawn with."""
-    return {"unit_choices": UNIT_CHOICES, "themes": THEMES, "units": person.units}
+    choices = {"unit_choices": UNIT_CHOICES, "themes": THEMES, "units": person.units}
+    return {**choices, "first_places": BENCH_PLACES if person.preferences.at_bench else ()}
 
 
 def _page(request: Request, stored: StoredMachine, selection: Selection, person: Person) -> Response:
@@ -156,11 +174,12 @@ def _page(request: Request, stored: StoredMachine, selection: Selection, person:
     shelf: Shelf = request.app.state.shelf
     later = request.headers.get("x-remedies") == "later"
     state = request.app.state
-    helpers = Helpers(state.searcher, state.quotes, state.making, state.revisions, state.patience_s)
+    helpers = Helpers(state.searcher, state.quotes, state.making, state.shop, state.revisions, state.patience_s)
     context = Context(stored, selection, person.units, shelf, remedies_later=later, helpers=helpers)
     view = page_view(context, saved_at)
     name = "partials/_machine.html" if request.headers.get("x-fragment") == "1" else "pages/machine.html"
-    return render(request, name, {"person": person, "view": view, **menu(person)})
+    tour = tour_step(stored.id, context.selection.place, request.query_params.get("tour", ""))
+    return render(request, name, {"person": person, "view": view, "tour": tour, **menu(person)})
 
 
 def change_from(form: FormData) -> Change:
@@ -183,11 +202,16 @@ def change_from(form: FormData) -> Change:
         shape=values.get("shape", ""),
         part=values.get("part", ""),
         by=values.get("by", ""),
+        question=values.get("question", "") == "yes",
     )
 
 
 def _whole(values: dict[str, str], name: str) -> int:
-    written = values.get(name, "0")
+    return whole_number(name, values.get(name, "0"))
+
+
+def whole_number(name: str, written: str) -> int:
+    """A whole number as a form sends it. Raises InputErrors."""
     if not written.isdecimal() or len(written) > 9:
         raise InputErrors([InputError(name, written, "is not a whole number")])
     return int(written)
@@ -199,6 +223,8 @@ def edit_machine(
 ) -> Response:
     """Apply a change; answer with the new fragment, or send a plain form back to the page."""
     change = replace(change_from(form), together=selection.together)
+    if person.bearer is not None:
+        change = replace(change, by=person.bearer.name)
     stored = edit(machines, machine_id, version_of(form), change, person.units, catalog=catalog_of(request))
     return _answer(request, stored, _after(selection, change, stored), person)
 
@@ -267,7 +293,8 @@ def new_machine(
 ) -> Response:
     """A machine with the worksheet of its kind, or a blank one; starting values only where it is still to be built."""
     troubles = [one for one in asked.trouble if one in TROUBLES]
-    machine = begun(asked.name.strip(), asked.kind, asked.begin, troubles, person.units)
+    shop: PostgresShop = request.app.state.shop
+    machine = shop.get().begins(begun(asked.name.strip(), asked.kind, asked.begin, troubles, person.units))
     searcher: Searcher = request.app.state.searcher
     searcher.prepared(0)
     place = "need" if asked.begin == "know" else "source"
@@ -403,7 +430,7 @@ def put_on_shelf(request: Request, machine_id: str, machines: Machines, person: 
 def take_off_shelf(request: Request, item_id: str, person: SurePerson, form: Posted) -> Response:
     """Take something off the shelf for good."""
     request.app.state.shelf.remove(item_id)
-    return RedirectResponse(_back(_texts(form)), 303)
+    return RedirectResponse(back_to(_texts(form).get("back", "/")), 303)
 
 
 @router.post("/preferences")
@@ -415,14 +442,20 @@ def keep_preferences(request: Request, person: SurePerson, form: Posted) -> Resp
     except ValidationError as error:
         raise InputErrors([InputError("Units", str(texts)[:60], "are not offered")]) from error
     theme = texts.get("theme", person.preferences.theme)
-    request.app.state.people.keep(person.cookie, Preferences(units, theme if theme in THEMES else "auto"))
-    return RedirectResponse(_back(texts), 303)
+    at_bench = texts.get("bench", "yes" if person.preferences.at_bench else "no") == "yes"
+    kept = Preferences(units, theme if theme in THEMES else "auto", at_bench)
+    request.app.state.people.keep(person.key, kept)
+    return RedirectResponse(back_to(texts.get("back", "/")), 303)
 
 
-def _back(texts: dict[str, str]) -> str:
-    """The page a form came from, or the shop floor where that is not one of ours."""
-    back = texts.get("back", "/")
-    return back if back.startswith("/") and not back.startswith("//") else "/"
+def back_to(back: str) -> str:
+    """The page a form came from, or the shop floor where that is not one of ours.
+
+    >>> back_to("/stock?list=x"), back_to("//elsewhere"), back_to("/\\elsewhere"), back_to("https://elsewhere")
+    ('/stock?list=x', '/', '/', '/')
+    """
+    ours = back.startswith("/") and not back.startswith(("//", "/\\")) and back.isprintable()
+    return back[:400] if ours else "/"
 
 
 @router.get("/healthz")
@@ -446,8 +479,10 @@ def robots() -> Response:
 
 
 @router.get("/machines/{machine_id}")
-def former_address(machine_id: str, selection: Selected) -> Response:
-    """A machine opens at its train; addresses of before, with the place in the query, lead to that place."""
+def former_address(request: Request, machine_id: str, person: AnyPerson, selection: Selected) -> Response:
+    """A machine opens at its train, at the bench at its sheet; a former address leads to the place in its query."""
+    if person.preferences.at_bench and not request.url.query:
+        selection = replace(selection, place=BENCH_PLACES[0])
     return RedirectResponse(replace(selection, machine_id=machine_id).to(), 307)
 
 

@@ -8,11 +8,32 @@ from pathlib import Path
 
 
 @dataclass(frozen=True, slots=True)
+class Share:
+    """How a shop is reached by others; ``quick_passwords`` is for tests, which hash many."""
+
+    names: frozenset[str]
+    address: str = ""
+    fingerprint: str = ""
+    quick_passwords: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Hook:
+    """Address of a program that is told of changes, empty for none, and the key that messages are signed with."""
+
+    address: str = ""
+    key: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Settings:
     """Where the data is, the key that signs form tokens, whether to load the demo shop once, how many workers share.
 
     ``backups`` is the folder that dumps are kept in, made with ``database_programs``; None where nobody said.
     ``prices`` is the address of a price service, ``instruments`` that of instruments on a line; empty without.
+    ``share`` holds the names that a shared shop goes by, with its address and the fingerprint of its certificate; None
+    where only this machine is served.
+    ``hook`` is a program that is told of changes.
     ``patience_s`` is how long a page waits for a search before it says that it goes on.
     """
 
@@ -25,6 +46,8 @@ class Settings:
     prices: str = ""
     instruments: str = ""
     patience_s: float = 1.0
+    share: Share | None = None
+    hook: Hook = Hook()
 
 
 def from_environment() -> Settings:
@@ -40,6 +63,17 @@ def from_environment() -> Settings:
         os.environ.get("PULLTIDE_PRICES", ""),
         os.environ.get("PULLTIDE_INSTRUMENTS", ""),
         float(os.environ.get("PULLTIDE_PATIENCE_S", "1")),
+        _share(),
+        Hook(os.environ.get("PULLTIDE_HOOK", ""), os.environ.get("PULLTIDE_HOOK_KEY", "")),
+    )
+
+
+def _share() -> Share | None:
+    names = os.environ.get("PULLTIDE_SHARE_NAMES", "").split()
+    if not names:
+        return None
+    return Share(
+        frozenset(names), os.environ.get("PULLTIDE_SHARE_ADDRESS", ""), os.environ.get("PULLTIDE_SHARE_PRINT", "")
     )
 
 

@@ -68,7 +68,7 @@ def plan_file(
     plan = machine.plans[wanted.plan]
     stamp, changes = printed(stored, plan, request.app.state.revisions, person.units)
     taken = taken_of(machine, plan, catalog, person.units, stamp)
-    taken.paper = replace(taken.paper, changes=changes)
+    taken.paper = replace(taken.paper, changes=changes, shop=request.app.state.shop.get().name)
     taken.profile = request.app.state.making.get()
     headers = {"content-disposition": f'attachment; filename="{taken.name(kind)}"'}
     return Response(taken.file(kind, wanted.size, wanted.form), media_type=KINDS[kind], headers=headers)
@@ -80,7 +80,9 @@ def label(request: Request, machine_id: str, machines: Machines) -> Response:
     stored = machines.get(machine_id)
     address = f"{request.url.scheme}://{request.headers.get('host', '')}/machines/{stored.id}"
     headers = {"content-disposition": 'attachment; filename="label.svg"'}
-    body = label_svg(stored.machine.name, stored.machine.plans[0].name, address)
+    shop = request.app.state.shop.get().name
+    below = " · ".join(part for part in (shop, stored.machine.plans[0].name) if part)
+    body = label_svg(stored.machine.name, below, address)
     return Response(body, media_type="image/svg+xml", headers=headers)
 
 

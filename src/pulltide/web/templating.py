@@ -32,6 +32,7 @@ environment = Environment(
     lstrip_blocks=True,
     auto_reload=False,
 )
+environment.filters["first_of"] = lambda items, keys: sorted(items, key=lambda item: item.key not in keys)
 environment.filters["as_json"] = lambda value: json.dumps(value, ensure_ascii=False)
 environment.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
 environment.globals["asset_mark"] = _asset_mark()
@@ -39,13 +40,16 @@ environment.globals["asset_mark"] = _asset_mark()
 
 def render(request: Request, name: str, values: dict[str, Any], status: int = 200) -> Response:
     """Render a page with what every page needs."""
+    from pulltide.web.admission import sharing_of
     from pulltide.web.person import person_of, remember
 
     person = values.get("person") or _person_or_none(request, person_of)
-    text = environment.get_template(name).render(**{**values, "person": person, "request_path": request.url.path})
+    text = environment.get_template(name).render(
+        **{**values, "person": person, "request_path": request.url.path, "is_shared": sharing_of(request) is not None}
+    )
     response = HTMLResponse(text, status)
     if person is not None:
-        remember(response, person)
+        remember(request, response, person)
     return response
 
 

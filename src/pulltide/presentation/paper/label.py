@@ -12,6 +12,17 @@ LETTERS = 18
 MOST_LINES = 3
 
 
+def code_svg(text: str) -> str:
+    """A code that a phone reads, dark on white in any theme, as wide as what it stands in."""
+    import segno
+
+    stream = BytesIO()
+    segno.make(text, error="m", micro=False).save(
+        stream, kind="svg", border=3, light="#fff", dark="#000", xmldecl=False, svgns=False, nl=False, omitsize=True
+    )
+    return stream.getvalue().decode()
+
+
 def label_svg(name: str, below: str, address: str) -> bytes:
     """The label in true size; ``below`` stands small under the name."""
     import segno

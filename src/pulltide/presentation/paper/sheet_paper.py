@@ -40,7 +40,8 @@ class Chapter:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SheetPaper:
-    """One sheet: ``printed`` says which state of the machine it is, ``quoted`` what was asked for a part and when.
+    """One sheet: ``printed`` says which state of the machine it is, ``quoted`` what was asked for a part and when,
+    ``shop`` whose it is.
 
     ``svgs`` are the drawings with their colors in them, where no style sheet of the screen is at hand. ``changes`` are
     what is not as in the revision given out last.
@@ -60,6 +61,7 @@ class SheetPaper:
     severity: Mapping[str, str] = field(default_factory=lambda: SEVERITY)
     svgs: tuple[Markup, ...] = ()
     quoted: Mapping[str, str] = field(default_factory=dict)
+    shop: str = ""
 
 
 def sheet_paper(

@@ -22,6 +22,7 @@ from pulltide.services.quotes import Quotes
 from pulltide.services.revisions import Revisions
 from pulltide.services.searching import Searcher
 from pulltide.services.shelf import ShelfItem, ShelfItems, shop_catalog
+from pulltide.services.shop import Shop
 from pulltide.web.changes_view import ChangesView, changes_view
 from pulltide.web.selection import Selection
 
@@ -52,6 +53,7 @@ class Helpers:
     searcher: Searcher | None = None
     quotes: Quotes | None = None
     making: Making | None = None
+    shop: Shop | None = None
     revisions: Revisions | None = None
     patience_s: float = PATIENCE_S
 
@@ -77,7 +79,7 @@ class Context:
         self.shelf = shelf
         self.remedies_later = remedies_later
         self.searcher, self.quotes = helpers.searcher, helpers.quotes
-        self.making, self.revisions = helpers.making, helpers.revisions
+        self.making, self.revisions, self.shop = helpers.making, helpers.revisions, helpers.shop
         self.patience_s = helpers.patience_s
 
     @cached_property

@@ -131,6 +131,7 @@ def sheet_view(context: Context) -> SheetView:
     )
     stamp, changes = printed(stored, plan, context.revisions, units)
     paper = sheet_paper(context.machine, plan, result, context.catalog, units, stamp)
+    paper = replace(paper, shop=context.shop.get().name if context.shop is not None else "")
     quoted, asked = _quotes(context)
     lines, wheel, beside = _wheels(context)
     return SheetView(

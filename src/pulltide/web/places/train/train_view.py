@@ -23,6 +23,7 @@ from pulltide.web.end_view import end_summary
 from pulltide.web.places.frame import Context
 from pulltide.web.places.train.editor_view import Editor, editor_for
 from pulltide.web.places.train.ladder_view import LadderView, ladder_view
+from pulltide.web.places.train.notes_view import Notes, notes_view
 from pulltide.web.places.train.picker_view import Picker, picker_for
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import use_number, use_state
@@ -140,6 +141,7 @@ class TrainView:
     ladder: LadderView | None
     cautions: tuple[str, ...]
     kinds: tuple[tuple[str, str], ...]
+    notes: Notes
 
 
 FIRST_CAUTION = "Guard every nip point before first power. Lock out and let it stop before touching a belt or a chain."
@@ -160,6 +162,7 @@ def train_view(context: Context) -> TrainView:
         ladder_view(line, found, context.names, units) if line and found else None,
         _cautions(plan),
         tuple((family.kind, family.title) for family in FAMILIES),
+        notes_view(context),
     )
 
 

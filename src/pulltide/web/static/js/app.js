@@ -22,7 +22,7 @@ document.addEventListener("alpine:init", () => {
       if (tile) tile.click();
     },
   }));
-  const { transport, entries, turning, keyboard, palette, slider, dragging, rings, strips, listening } = window.pulltide;
+  const { transport, entries, turning, keyboard, palette, slider, dragging, rings, strips, listening, together } = window.pulltide;
   window.Alpine.data("train", () => ({
     state: "",
     conflict: false,
@@ -31,6 +31,7 @@ document.addEventListener("alpine:init", () => {
     waiting: 0,
     goKey: false,
     drawn: 0,
+    others: [],
 
     init() {
       this.state = this.savedText();
@@ -39,6 +40,7 @@ document.addEventListener("alpine:init", () => {
       this.showSaved();
       this.lookAgain();
       this.offerRecording();
+      this.joinOthers();
     },
 
     ...transport,
@@ -51,5 +53,6 @@ document.addEventListener("alpine:init", () => {
     ...rings,
     ...strips,
     ...listening,
+    ...together,
   }));
 });

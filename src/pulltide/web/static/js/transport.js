@@ -128,7 +128,7 @@ window.pulltide.transport = {
   // One thing after the other; a fault in one does not hold up the next.
   next(work) {
     this.busy(1);
-    this.queue = this.queue.then(work).finally(() => { this.busy(-1); if (this.waiting === 0) { this.fetchLater(); this.lookAgain(); } }).catch((fault) => { this.state = "Something went wrong; load the page again"; console.error(fault); });
+    this.queue = this.queue.then(work).finally(() => { this.busy(-1); if (this.waiting === 0) { this.fetchLater(); this.lookAgain(); this.takeNewer(); } }).catch((fault) => { this.state = "Something went wrong; load the page again"; console.error(fault); });
     return this.queue;
   },
 
@@ -245,6 +245,8 @@ window.pulltide.transport = {
     this.drawn += 1;
     this.root().dataset.drawn = String(this.drawn);
     this.root().toggleAttribute("data-busy", this.waiting > 0);
+    this.showOthers();
+    this.stayAwake();
   },
 
   leaving(event) {

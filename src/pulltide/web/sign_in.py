@@ -1,0 +1,215 @@
+"""Signing in and out, links that let somebody begin or look at one machine, and what is a person's own."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Depends, Form, HTTPException, Request, Response
+from fastapi.responses import RedirectResponse
+
+from pulltide.core.errors import InputErrors
+from pulltide.services.accounts import (
+    LONGEST,
+    MOST_DAYS,
+    MOST_NAME,
+    MOST_PASSWORD,
+    Account,
+    NoSuchAccount,
+    SignInRefused,
+    TooManyAttempts,
+    checked_name,
+    hash_of,
+    new_secret,
+)
+from pulltide.web.admission import GUEST_COOKIE, SESSION_COOKIE, Sharing, caller_address, now, sharing_of
+from pulltide.web.pages import back_to, menu
+from pulltide.web.person import AnyPerson, Person, SurePerson, keep_cookie
+from pulltide.web.templating import render
+
+router = APIRouter(include_in_schema=False)
+
+
+def shared(request: Request) -> Sharing:
+    """How the shop is shared; where it is not, these pages are not there."""
+    sharing = sharing_of(request)
+    if sharing is None:
+        raise HTTPException(404)
+    return sharing
+
+
+Shared = Annotated[Sharing, Depends(shared)]
+Password = Annotated[str, Form(max_length=2 * MOST_PASSWORD)]
+
+
+def signed_in(person: Person) -> Account:
+    """The account of a person; a guest has none."""
+    if person.bearer is None or person.bearer.account is None:
+        raise HTTPException(404)
+    return person.bearer.account
+
+
+def device_of(request: Request) -> str:
+    """What a person is signed in on, and where from: enough to know one's own."""
+    agent = request.headers.get("user-agent", "")
+    kind = "Phone" if "Mobi" in agent else "Tablet" if "Tablet" in agent or "Android" in agent else "Computer"
+    return f"{kind} at {caller_address(request)}"
+
+
+def _let_in(request: Request, secret: str, back: str) -> Response:
+    response = RedirectResponse(back, 303)
+    keep_cookie(request, response, SESSION_COOKIE, secret, int(LONGEST.total_seconds()))
+    response.delete_cookie(GUEST_COOKIE, secure=True, httponly=True, samesite="lax")
+    return response
+
+
+@router.get("/sign-in")
+def sign_in_page(request: Request, _: Shared, person: AnyPerson, back: Annotated[str, "address"] = "/") -> Response:
+    """Name and password."""
+    values = {"person": person, "back": back_to(back), "name": "", "failed": ""}
+    return render(request, "pages/sign_in.html", values)
+
+
+@router.post("/sign-in")
+def sign_in(
+    request: Request,
+    sharing: Shared,
+    person: SurePerson,
+    name: Annotated[str, Form(max_length=200)],
+    password: Password,
+    back: Annotated[str, Form(max_length=400)] = "/",
+) -> Response:
+    """Let somebody in; who is not stays on the page, with the name that was typed."""
+    try:
+        secret = sharing.sign_in.session(name, password, caller_address(request), device_of(request), now())
+    except (SignInRefused, TooManyAttempts) as error:
+        status = 429 if isinstance(error, TooManyAttempts) else 401
+        values = {"person": person, "back": back_to(back), "name": name[:MOST_NAME], "failed": str(error)}
+        return render(request, "pages/sign_in.html", values, status)
+    _close(request, sharing)
+    return _let_in(request, secret, back_to(back))
+
+
+def _close(request: Request, sharing: Sharing) -> None:
+    """End the session of this browser."""
+    former = request.cookies.get(SESSION_COOKIE, "")
+    if former:
+        sharing.accounts.close_session(former)
+
+
+@router.post("/sign-out")
+def sign_out(request: Request, sharing: Shared, person: SurePerson) -> Response:
+    """Out of this browser."""
+    _close(request, sharing)
+    response = RedirectResponse("/sign-in", 303)
+    for name in (SESSION_COOKIE, GUEST_COOKIE):
+        response.delete_cookie(name, secure=True, httponly=True, samesite="lax")
+    response.headers["clear-site-data"] = '"cache", "storage"'
+    return response
+
+
+@router.get("/welcome/{secret}")
+def welcome_page(request: Request, secret: str, sharing: Shared, person: AnyPerson) -> Response:
+    """Where a person sets a password of their own."""
+    account = sharing.accounts.welcomed(hash_of(secret), now())
+    return render(request, "pages/welcome.html", {"person": person, "account": account, "failed": ""})
+
+
+@router.post("/welcome/{secret}")
+def welcome(request: Request, secret: str, sharing: Shared, person: SurePerson, password: Password) -> Response:
+    """Set the password and begin; the link is used up."""
+    account = sharing.accounts.welcomed(hash_of(secret), now())
+    try:
+        sharing.sign_in.set_password(account, password)
+    except InputErrors as error:
+        values = {"person": person, "account": account, "failed": str(error)}
+        return render(request, "pages/welcome.html", values, 422)
+    return _let_in(request, sharing.sign_in.begun(account, device_of(request), now()), "/")
+
+
+@router.get("/guest/{secret}")
+def guest(request: Request, secret: str, sharing: Shared) -> Response:
+    """A look at one machine."""
+    bearer = sharing.accounts.of_guest_link(secret[:200], now())
+    if bearer is None:
+        raise NoSuchAccount("This link has ended. Whoever sent it can make a new one.")
+    response = RedirectResponse(f"/machines/{bearer.machine_id}", 303)
+    keep_cookie(request, response, GUEST_COOKIE, secret, int(LONGEST.total_seconds()))
+    return response
+
+
+# -- a person's own -------------------------------------------------------------------------------------------------
+
+
+def _me(request: Request, sharing: Sharing, person: Person, **more: Any) -> Response:
+    account = signed_in(person)
+    values = {
+        "person": person,
+        "account": account,
+        "sessions": [(one.device, moment(one.seen_at)) for one in sharing.accounts.sessions(account.id)],
+        "tokens": [
+            (one.id, one.name, one.changes, moment(one.ends_at), moment(one.used_at))
+            for one in sharing.accounts.tokens(account.id, now())
+        ],
+        "made": "",
+        "failed": "",
+        **menu(person),
+        **more,
+    }
+    return render(request, "pages/me.html", values, 422 if more.get("failed") else 200)
+
+
+def moment(at: datetime | None) -> str:
+    """A moment for reading."""
+    return "never" if at is None else at.astimezone().strftime("%b %-d, %Y, %H:%M")
+
+
+@router.get("/me")
+def me(request: Request, sharing: Shared, person: AnyPerson) -> Response:
+    """Password, where one is signed in, tokens."""
+    return _me(request, sharing, person)
+
+
+@router.post("/me/password")
+def change_password(request: Request, sharing: Shared, person: SurePerson, old: Password, new: Password) -> Response:
+    """Another password: everywhere else this person is signed out."""
+    account = signed_in(person)
+    try:
+        sharing.sign_in.change_password(account, old, new)
+    except InputErrors as error:
+        return _me(request, sharing, person, failed=str(error))
+    return _let_in(request, sharing.sign_in.begun(account, device_of(request), now()), "/me")
+
+
+@router.post("/me/sign-out-everywhere")
+def sign_out_everywhere(sharing: Shared, person: SurePerson) -> Response:
+    """Out of every browser."""
+    sharing.accounts.close_sessions(signed_in(person).id)
+    return RedirectResponse("/sign-in", 303)
+
+
+@router.post("/me/tokens")
+def make_token(
+    request: Request,
+    sharing: Shared,
+    person: SurePerson,
+    name: Annotated[str, Form(max_length=200)],
+    days: Annotated[int, Form(ge=1, le=MOST_DAYS)],
+    changes: Annotated[str, Form(max_length=5)] = "",
+) -> Response:
+    """A token for a program, shown once."""
+    secret = new_secret()
+    try:
+        called = checked_name(name)
+    except InputErrors as error:
+        return _me(request, sharing, person, failed=str(error))
+    ends = now() + timedelta(days=days)
+    sharing.accounts.add_token(signed_in(person).id, hash_of(secret), called, changes == "yes", ends)
+    return _me(request, sharing, person, made=secret)
+
+
+@router.post("/me/tokens/{token_id}/end")
+def end_token(sharing: Shared, person: SurePerson, token_id: int) -> Response:
+    """The token lets nobody in any more."""
+    sharing.accounts.end_token(signed_in(person).id, token_id)
+    return RedirectResponse("/me", 303)

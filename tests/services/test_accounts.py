@@ -1,0 +1,200 @@
+"""Signing in: passwords by the rules of NIST SP 800-63B and OWASP ASVS 2.1, attempts counted, nobody told apart."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from sqlalchemy import Engine, text
+
+from pulltide.core.errors import InputErrors
+from pulltide.services.accounts import (
+    COUNTED,
+    IDLE,
+    LONGEST,
+    MOST_FROM_ADDRESS,
+    MOST_HERE,
+    NoSuchAccount,
+    Role,
+    SignIn,
+    SignInRefused,
+    TooManyAttempts,
+    checked_name,
+    checked_password,
+    hash_of,
+    welcome_link,
+)
+from pulltide.store.accounts import PostgresAccounts
+from pulltide.store.passwords import Argon2Hasher
+
+NOW = datetime(2026, 5, 4, 8, 0, tzinfo=UTC)
+GOOD = "four words in a row"
+
+
+class CountingHasher(Argon2Hasher):
+    """Counts how many passwords are looked at: what takes time when somebody signs in."""
+
+    def __init__(self) -> None:
+        super().__init__(quick=True)
+        self.looks = 0
+
+    def fits(self, hashed: str, password: str) -> bool:
+        self.looks += 1
+        return super().fits(hashed, password)
+
+
+@pytest.fixture
+def accounts(empty_shop: Engine) -> PostgresAccounts:
+    return PostgresAccounts(empty_shop)
+
+
+@pytest.fixture
+def hasher() -> CountingHasher:
+    return CountingHasher()
+
+
+@pytest.fixture
+def sign_in(accounts: PostgresAccounts, hasher: CountingHasher) -> SignIn:
+    return SignIn(accounts, hasher)
+
+
+@pytest.fixture
+def ada(accounts: PostgresAccounts, hasher: CountingHasher):
+    return accounts.add("Ada Rill", Role.OWNER, hasher.hash(GOOD))
+
+
+@pytest.mark.parametrize(
+    "password", ["", "short", "x" * 11, "y" * 129, "ada rill likes this", "abababababab", "pulltide1234"]
+)
+def test_a_password_that_is_short_or_easily_thought_of_is_refused_without_repeating_it(password: str):
+    with pytest.raises(InputErrors) as refused:
+        checked_password(password, "Ada Rill")
+    assert not password or password not in str(refused.value)
+    assert "12 to 128" in str(refused.value)
+
+
+@pytest.mark.parametrize("name", ["", "   ", "\u202e", "a\0b", "n" * 61])
+def test_a_name_that_shows_nothing_or_is_too_long_is_refused(name: str):
+    with pytest.raises(InputErrors, match="Name"):
+        checked_name(name)
+
+
+def test_who_knows_the_password_is_let_in_whatever_the_case_of_the_name(sign_in, accounts, ada):
+    secret = sign_in.session("  ada  RILL ", GOOD, "10.0.0.7", "Computer", NOW)
+    bearer = accounts.signed_in(secret, NOW)
+    assert bearer is not None
+    assert (bearer.name, bearer.role) == ("Ada Rill", Role.OWNER)
+
+
+def test_nothing_that_is_kept_lets_anybody_in(sign_in, accounts, ada, empty_shop):
+    secret = sign_in.session("Ada Rill", GOOD, "10.0.0.7", "Computer", NOW)
+    link = welcome_link(accounts, ada.id, NOW)
+    with empty_shop.connect() as connection:
+        tables = ("account", "session", "welcome")
+        kept = str([list(connection.execute(text(f"SELECT * FROM {table}"))) for table in tables])
+    assert hash_of(secret) in kept
+    assert "$argon2id$" in kept
+    assert not [one for one in (secret, link, GOOD) if one in kept]
+
+
+@pytest.mark.parametrize(("name", "password"), [("Ada Rill", "four words in a column"), ("Nobody", GOOD)])
+def test_a_wrong_name_and_a_wrong_password_are_told_alike_and_cost_alike(sign_in, hasher, ada, name, password):
+    with pytest.raises(SignInRefused, match=r"^Name and password do not go together\.$"):
+        sign_in.session(name, password, "10.0.0.7", "Computer", NOW)
+    assert hasher.looks == 1, "one slow look, whether somebody has the name or not"
+
+
+@pytest.mark.parametrize("name", ["Ada Rill", "Nobody"])
+def test_after_five_failures_even_the_right_password_waits(sign_in, ada, name):
+    for _ in range(MOST_HERE):
+        with pytest.raises(SignInRefused):
+            sign_in.session(name, "not the password", "10.0.0.7", "Computer", NOW)
+    with pytest.raises(TooManyAttempts, match="15 minutes"):
+        sign_in.session(name, GOOD, "10.0.0.7", "Computer", NOW)
+
+
+def test_attempts_elsewhere_lock_nobody_out_and_are_forgotten_in_time(sign_in, ada):
+    for _ in range(MOST_HERE):
+        with pytest.raises(SignInRefused):
+            sign_in.session("Ada Rill", "not the password", "10.0.0.66", "Computer", NOW)
+    assert sign_in.session("Ada Rill", GOOD, "10.0.0.7", "Computer", NOW)
+    later = NOW + COUNTED + timedelta(seconds=1)
+    assert sign_in.session("Ada Rill", GOOD, "10.0.0.66", "Computer", later)
+
+
+def test_one_address_cannot_try_many_names(sign_in, ada):
+    for number in range(MOST_FROM_ADDRESS):
+        with pytest.raises(SignInRefused):
+            sign_in.session(f"name {number}", GOOD, "10.0.0.66", "Computer", NOW)
+    with pytest.raises(TooManyAttempts):
+        sign_in.session("Ada Rill", GOOD, "10.0.0.66", "Computer", NOW)
+
+
+@pytest.mark.parametrize(
+    ("used", "at", "inside"),
+    [
+        ((), timedelta(hours=11), True),
+        ((), IDLE + timedelta(minutes=1), False),
+        (tuple(timedelta(hours=10 * k) for k in range(1, 33)), timedelta(days=13, hours=12), True),
+        (tuple(timedelta(hours=10 * k) for k in range(1, 40)), LONGEST + timedelta(minutes=1), False),
+    ],
+)
+def test_a_session_ends_unused_and_ends_at_all(sign_in, accounts, ada, used, at, inside):
+    secret = sign_in.session("Ada Rill", GOOD, "10.0.0.7", "Computer", NOW)
+    for after in used:
+        accounts.signed_in(secret, NOW + after)
+    assert (accounts.signed_in(secret, NOW + at) is not None) is inside
+
+
+def test_a_new_password_ends_every_session_and_every_link(sign_in, accounts, ada):
+    secret = sign_in.session("Ada Rill", GOOD, "10.0.0.7", "Computer", NOW)
+    link = welcome_link(accounts, ada.id, NOW)
+    sign_in.set_password(ada, "five words in a row")
+    assert accounts.signed_in(secret, NOW) is None
+    with pytest.raises(NoSuchAccount):
+        accounts.welcomed(hash_of(link), NOW)
+    with pytest.raises(SignInRefused):
+        sign_in.session("Ada Rill", GOOD, "10.0.0.7", "Computer", NOW)
+
+
+def test_a_link_to_begin_ends_after_a_day_and_with_the_next_one(accounts, ada):
+    first, second = welcome_link(accounts, ada.id, NOW), welcome_link(accounts, ada.id, NOW)
+    assert accounts.welcomed(hash_of(second), NOW).name == "Ada Rill"
+    with pytest.raises(NoSuchAccount):
+        accounts.welcomed(hash_of(first), NOW)
+    with pytest.raises(NoSuchAccount):
+        accounts.welcomed(hash_of(second), NOW + timedelta(hours=24))
+
+
+def test_who_has_left_is_out_everywhere_and_the_last_owner_stays(sign_in, accounts, hasher, ada):
+    bo = accounts.add("Bo Tarn", Role.BUILDER, hasher.hash("a good long password"))
+    secret = sign_in.session("Bo Tarn", "a good long password", "10.0.0.7", "Phone", NOW)
+    accounts.add_token(bo.id, hash_of("token"), "sheet", True, NOW + timedelta(days=9))
+    accounts.set_ended(bo.id, True)
+    assert accounts.signed_in(secret, NOW) is None
+    assert accounts.of_token("token", NOW) is None
+    for step in (lambda: accounts.set_ended(ada.id, True), lambda: accounts.set_role(ada.id, Role.READER)):
+        with pytest.raises(InputErrors, match="last owner"):
+            step()
+    accounts.set_ended(bo.id, False)
+    accounts.set_role(bo.id, Role.OWNER)
+    accounts.set_ended(ada.id, True)
+    assert [one.name for one in accounts.all() if not one.ended] == ["Bo Tarn"]
+
+
+def test_a_token_never_lets_a_program_do_more_than_its_person_nor_let_people_in(accounts, hasher, ada):
+    rea = accounts.add("Rea", Role.READER, None)
+    ends = NOW + timedelta(days=1)
+    for number, (person, changes, role) in enumerate(
+        [(ada, True, Role.BUILDER), (ada, False, Role.READER), (rea, True, Role.READER)]
+    ):
+        accounts.add_token(person.id, hash_of(f"token {number}"), "program", changes, ends)
+        bearer = accounts.of_token(f"token {number}", NOW)
+        assert bearer is not None
+        assert bearer.role is role
+        assert accounts.of_token(f"token {number}", ends) is None
+
+
+def test_a_name_is_given_once_in_any_case(accounts, ada):
+    with pytest.raises(InputErrors, match="taken"):
+        accounts.add("ADA RILL", Role.READER, None)

@@ -1,0 +1,107 @@
+"""This shop: its name on what it gives out, what a new machine begins with, and its own starters."""
+
+from __future__ import annotations
+
+import re
+
+from fastapi.testclient import TestClient
+
+from builders import build_machine
+from pulltide.core.machine import MOST_PLANS
+from pulltide.demo import demo_machines
+from pulltide.services.shop import ShopSettings
+from web.test_pages import keep, token
+
+
+def post(client: TestClient, path: str, **data: str):
+    return client.post(path, data={"form_token": token(client), **data}, follow_redirects=False)
+
+
+def settled(client: TestClient, **values: str):
+    return post(client, "/shop", **{f"set:{name}": value for name, value in values.items()})
+
+
+def document(client: TestClient, machine_id: str):
+    return client.get(f"/api/v1/machines/{machine_id}").json()["machine"]
+
+
+def starter(client: TestClient, machine_id: str, part: str, name: str) -> str:
+    assert post(client, "/shop/starters", source=f"{machine_id} {part}", name=name).status_code == 303
+    page = client.get("/shop").text
+    before = page[: page.index(f'aria-label="Throw {name} away"')]
+    return re.findall(r'name="starter" value="(\d+)"', before)[-1]
+
+
+def test_a_new_machine_begins_with_what_the_shop_takes_for_granted(client: TestClient):
+    answer = settled(client, name="Tern Hollow shop", hours_per_day="6 h", environment="dusty", energy_price="0.3")
+    assert answer.status_code == 303
+    made = post(client, "/machines", name="Mixer").headers["location"].split("/")[2]
+    duty = document(client, made)["duty"]
+    assert (duty["hours_per_day"], duty["environment"], duty["energy_price"]) == (6.0, "dusty", 0.3)
+    assert 'value="Tern Hollow shop"' in client.get("/shop").text
+
+
+def test_what_is_known_of_a_machine_goes_before_what_the_shop_takes_for_granted():
+    known = build_machine(duty={"hours_per_day": 3.0, "environment": None})
+    begun = ShopSettings(hours_per_day=9.0, environment="wet").begins(known)
+    assert (begun.duty.hours_per_day, begun.duty.environment) == (3.0, "wet")
+
+
+def test_a_setting_that_cannot_be_read_is_refused_and_stays_as_typed(client: TestClient):
+    settled(client, name="Tern Hollow shop")
+    answer = settled(client, name="Other", hours_per_day="30")
+    assert answer.status_code == 422
+    assert "Hours a day" in answer.text
+    assert "at most 24" in answer.text
+    assert 'value="30"' in answer.text
+    assert 'value="Tern Hollow shop"' in client.get("/shop").text
+
+
+def test_the_name_of_the_shop_stands_on_its_sheets_and_labels(client: TestClient):
+    settled(client, name="Tern Hollow shop")
+    machine_id = keep(client, demo_machines()[0])
+    for path in ("sheet", "label.svg"):
+        assert "Tern Hollow shop" in client.get(f"/machines/{machine_id}/{path}").text
+
+
+def test_a_machine_is_begun_from_a_starter_with_an_empty_log(client: TestClient):
+    original = next(machine for machine in demo_machines() if machine.log.visits)
+    number = starter(client, keep(client, original), "machine", "Our mixer")
+    assert "Our mixer" in client.get("/new").text
+    made = post(client, "/shop/starters/begin", starter=number, name="Third mixer").headers["location"].split("/")[2]
+    found = document(client, made)
+    assert found["name"] == "Third mixer"
+    assert found["plans"] == original.model_dump(mode="json")["plans"]
+    assert found["log"]["visits"] == []
+
+
+def test_a_plan_and_a_stage_are_added_to_another_machine_and_taken_back(client: TestClient):
+    source = demo_machines()[0]
+    machine_id, other = keep(client, source), keep(client, build_machine())
+    before = document(client, other)
+    plan = starter(client, machine_id, "plan-1", "Our drive")
+    stage = starter(client, machine_id, "stage-1-1", "Our belts")
+    answer = post(client, "/shop/starters/add", starter=plan, to=f"{other} 0")
+    assert answer.headers["location"] == f"/machines/{other}/train?plan={len(before['plans'])}"
+    whole = source.model_dump(mode="json")
+    assert document(client, other)["plans"][-1] == whole["plans"][0]
+    post(client, "/shop/starters/add", starter=stage, to=f"{other} 0")
+    links = document(client, other)["plans"][0]["links"]
+    assert links == [*before["plans"][0]["links"], whole["plans"][0]["links"][0]]
+    for version in (3, 4):
+        post(client, f"/machines/{other}/history/undo", version=str(version))
+    assert document(client, other) == before
+
+
+def test_what_no_longer_fits_or_is_no_longer_there_is_said(client: TestClient):
+    machine_id = keep(client, build_machine())
+    plan = starter(client, machine_id, "plan-1", "Our drive")
+    for _ in range(MOST_PLANS - 1):
+        assert post(client, "/shop/starters/add", starter=plan, to=f"{machine_id} 0").status_code == 303
+    assert post(client, "/shop/starters/add", starter=plan, to=f"{machine_id} 0").status_code == 422
+    assert post(client, "/shop/starters/begin", starter=plan).status_code == 422
+    post(client, "/shop/starters/throw-away", starter=plan)
+    assert post(client, "/shop/starters/add", starter=plan, to=f"{machine_id} 0").status_code == 404
+    assert post(client, "/shop/starters", source=f"{machine_id} stage-1-99", name="x").status_code == 422
+    assert post(client, "/shop/starters", source=f"{machine_id} soul", name="x").status_code == 422
+    assert post(client, "/shop/starters", source=f"{machine_id} machine", name="\u202e").status_code == 422
