@@ -60,7 +60,7 @@ def test_signing_in_in_the_browser(shared_window, people, empty_shop):
 def test_an_owner_lets_somebody_in(shared_window, people):
     page = shared_window("/people")
     come_in(page, "Ada Rill")
-    page.get_by_label("Let in").fill("Tam Weir")
+    page.get_by_label("Add a person").fill("Tam Weir")
     page.get_by_role("button", name="Make a link").click()
     link = page.locator(".secret").first.inner_text()
     other = shared_window("/sign-in", viewport={"width": 390, "height": 844})

@@ -130,6 +130,7 @@ class PostgresAccounts:
         with Session(self.engine) as session, session.begin():
             session.execute(delete(SessionRow).where(gone))
             session.add(SessionRow(**row))
+            _row(session, account_id).seen_at = now
 
     def signed_in(self, secret: str, now: datetime) -> Bearer | None:
         """Whose session it is; None where there is none, or it has ended."""

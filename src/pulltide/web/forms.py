@@ -11,7 +11,7 @@ from pulltide.core.links import family_of
 from pulltide.core.machine import Machine
 from pulltide.core.model import CoreModel
 from pulltide.quantities import Units, show_for_edit
-from pulltide.services.fields import describe, described
+from pulltide.services.fields import FieldDescription, describe, described
 from pulltide.words import choice
 
 
@@ -78,12 +78,18 @@ def record_field(model: type[CoreModel], name: str, value: Any, units: Units, ty
         kind=described_field.kind,
         text=typed if typed is not None else _text(value, described_field.kind, described_field.unit, units),
         checked=value is True,
-        options=tuple(Option(item, choice(item), item == (typed or value)) for item in described_field.choices),
+        options=_record_options(described_field, typed or value),
         accepted=described_field.accepted(units),
         hint="not known" if value is None else "",
         stock=(),
         note=described_field.help,
     )
+
+
+def _record_options(field: FieldDescription, now: Any) -> tuple[Option, ...]:
+    """What may be chosen; nothing, where it may be unknown."""
+    none = (Option("", "not known", not now),) if field.optional and field.choices else ()
+    return (*none, *(Option(item, choice(item), item == now) for item in field.choices))
 
 
 #: What an empty field of the duty means, where it is not simply unknown.

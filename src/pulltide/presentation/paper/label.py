@@ -5,6 +5,8 @@ from __future__ import annotations
 from io import BytesIO
 from xml.sax.saxutils import escape, quoteattr
 
+from markupsafe import Markup
+
 #: Sizes of a label [mm]: it is stuck on a cabinet door.
 WIDTH_MM, HEIGHT_MM, CODE_MM, EDGE_MM = 80.0, 36.0, 30.0, 3.0
 #: So many letters of a name stand on a line.
@@ -12,7 +14,7 @@ LETTERS = 18
 MOST_LINES = 3
 
 
-def code_svg(text: str) -> str:
+def code_svg(text: str) -> Markup:
     """A code that a phone reads, dark on white in any theme, as wide as what it stands in."""
     import segno
 
@@ -20,7 +22,7 @@ def code_svg(text: str) -> str:
     segno.make(text, error="m", micro=False).save(
         stream, kind="svg", border=3, light="#fff", dark="#000", xmldecl=False, svgns=False, nl=False, omitsize=True
     )
-    return stream.getvalue().decode()
+    return Markup(stream.getvalue().decode())
 
 
 def label_svg(name: str, below: str, address: str) -> bytes:

@@ -5,9 +5,9 @@ document.addEventListener("alpine:init", () => {
     narrow(event) {
       const words = event.target.value.toLowerCase().split(/\s+/).filter(Boolean);
       let left = 0;
-      for (const group of this.$root.querySelectorAll(".gallery-group")) {
+      for (const group of this.$root.querySelectorAll(".gallery-group, .find-group")) {
         let here = 0;
-        for (const tile of group.querySelectorAll(".gallery-tile")) {
+        for (const tile of group.querySelectorAll("[data-words]")) {
           tile.hidden = !words.every((word) => ` ${tile.dataset.words}`.includes(` ${word}`));
           here += Number(!tile.hidden);
         }

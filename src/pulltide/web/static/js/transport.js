@@ -232,6 +232,7 @@ window.pulltide.transport = {
     for (const input of this.root().querySelectorAll("input:not([type=hidden]):not([type=file]):not([data-typing])")) if (!input.closest("dialog[open]")) input.value = input.getAttribute("value") || "";
     for (const area of this.root().querySelectorAll("textarea:not([data-typing])")) area.value = area.textContent;
     for (const list of this.root().querySelectorAll("select")) for (const option of list.options) option.selected = option.hasAttribute("selected");
+    for (const box of this.root().querySelectorAll("input[type=checkbox]:not([data-unsaved])")) box.checked = box.hasAttribute("checked");
     for (const id of open) { const item = document.getElementById(id); if (item) item.open = true; }
     for (const [name, value] of kept) {
       const input = this.input(name);
