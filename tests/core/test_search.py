@@ -53,6 +53,7 @@ def stock(kind: str, rows: int, chance: np.random.Generator) -> Stock:
         turn=chance.choice([1, -1], rows),
         price=np.round(10 * size + chance.uniform(0, 5, rows), 1),
         parts=chance.integers(1, 4, rows),
+        noise=int(chance.integers(0, 3)),
     )
 
 
@@ -121,7 +122,7 @@ def judged(
     score = round(UNIT * (w.price * sources.price[m] + w.part * sources.parts[m]))
     for s, row in train:
         loss = -min(float(s.ln_efficiency[row, 5]), 0.0)
-        score += round(UNIT * (w.price * s.price[row] + w.part * s.parts[row] + w.loss * loss))
+        score += round(UNIT * (w.price * s.price[row] + w.part * s.parts[row] + w.noise * s.noise + w.loss * loss))
     error = abs(log(speeds[-1] / asked.ideal_rpm))
     score += round(UNIT * w.error * error)
     score += sum(int(UNIT * w.use * max(log(max(one, 1e-12) / 0.6), 0.0)) for one in uses)
@@ -148,7 +149,7 @@ def searched(sources: Motors, stocks: dict[str, Stock], asked: Asked, kinds: int
 
 
 needs = st.builds(
-    lambda low, span, torque, stages, turn, price: Asked(
+    lambda low, span, torque, stages, turn, price, weights: Asked(
         low_rpm=low,
         ideal_rpm=low * (1 + span / 3),
         high_rpm=low * (1 + span),
@@ -156,6 +157,7 @@ needs = st.builds(
         most_stages=stages,
         turn=turn,
         most_price=price,
+        weights=weights,
     ),
     st.floats(8, 900),
     st.floats(0.02, 0.6),
@@ -163,6 +165,7 @@ needs = st.builds(
     st.integers(1, 3),
     st.sampled_from([0, 0, 1, -1]),
     st.sampled_from([None, None, 120.0, 200.0]),
+    st.sampled_from([Weights(), Weights(noise=40.0)]),
 )
 
 

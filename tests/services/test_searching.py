@@ -21,7 +21,7 @@ from pulltide.core.machine import Machine
 from pulltide.core.search.rows import GRID_RPM, MIDDLE, rows_of, under_duty
 from pulltide.core.search.wish import Wish
 from pulltide.core.shipped import shipped_catalog
-from pulltide.core.transmission import Flow, Sizing
+from pulltide.core.transmission import LOUDNESS, Flow, Sizing
 from pulltide.core.units import power_kw, torque_nm
 from pulltide.demo import demo_machines
 from pulltide.services.searching import SEARCHED, Searcher, plans_report, ways_report, wish_from
@@ -273,3 +273,15 @@ def test_a_row_carries_what_its_link_is_loaded_to_the_full_with(searcher: Search
             assert use == pytest.approx(1.0, abs=0.03), (rows.candidates[row], speed, limits)
             checked += 1
     assert checked > 100
+
+
+def test_a_search_ranked_by_noise_puts_the_quietest_first(searcher: Searcher):
+    machine = next(one for one in demo_machines() if "Windrow" in one.name)
+
+    def loudness(way) -> int:
+        return sum(LOUDNESS.index(link.transmission.noise) for link in way.result.chosen.links)
+
+    quiet = searcher.ways(machine, machine.plans[0], Wish(most_stages=2, rank_by="noise")).ways
+    priced = searcher.ways(machine, machine.plans[0], Wish(most_stages=2, rank_by="price")).ways
+    assert max(map(loudness, priced)) > 0
+    assert loudness(quiet[0]) <= min(map(loudness, (*quiet, *priced)))

@@ -15,9 +15,7 @@ from pulltide.core.line import ladder_of, solve_plan
 from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.search.wish import DAYS_A_YEAR
-from pulltide.core.transmission import AnyResult, Noise
-
-LOUDNESS: tuple[Noise, ...] = ("quiet", "plain", "loud")
+from pulltide.core.transmission import LOUDNESS, AnyResult, Noise
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -245,6 +245,7 @@ class Transmitted:
 D = TypeVar("D")
 #: How it sounds beside the others, well made and at its usual speed.
 Noise = Literal["quiet", "plain", "loud"]
+LOUDNESS: tuple[Noise, ...] = ("quiet", "plain", "loud")
 
 
 class Transmission(ABC, Generic[D]):

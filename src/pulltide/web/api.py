@@ -73,8 +73,8 @@ class KeptMachine(MachineSummary):
 class Replacement(BaseModel):
     """A changed machine and the version it was made from."""
 
-    version: int = Field(ge=1, le=2**31 - 1)
-    machine: dict[str, Any]
+    version: int = Field(ge=1, le=2**31 - 1, examples=[1])
+    machine: dict[str, Any] = Field(examples=[{"name": "Tumble mixer"}])
 
 
 class Look(BaseModel):
@@ -87,9 +87,37 @@ class Look(BaseModel):
 REFUSED: dict[int | str, dict[str, Any]] = {
     code: {"model": Refusal} for code in (400, 401, 403, 404, 405, 409, 413, 422, 429, 503)
 }
-MACHINE_BODY: dict[str, Any] = {
-    "requestBody": {"required": True, "content": {"application/json": {"schema": {"type": "object"}}}}
+#: A machine as a program may send it: quantities as numbers in the units of the schema, or as text with their unit.
+EXAMPLE: dict[str, Any] = {
+    "name": "Tumble mixer",
+    "need": {"last_shaft": "Drum", "speed_min_rpm": 16, "speed_max_rpm": 28, "running_torque_nm": "120 N*m"},
+    "plans": [
+        {
+            "name": "One belt and a chain",
+            "source": {"kind": "induction", "power_kw": "1 1/2 hp", "speed_rpm": 1740},
+            "links": [
+                {
+                    "kind": "roller_chain",
+                    "chain": "50",
+                    "driver_teeth": 17,
+                    "driven_teeth": 46,
+                    "center_distance_mm": "18 in",
+                }
+            ],
+        }
+    ],
 }
+
+
+#: What a search may be told, and the inputs of the formula ``shaft_torque``.
+WISH: dict[str, Any] = {"stages": 2, "rank": "price", "never": ["gear_pair"]}
+SIZES: dict[str, Any] = {"power_kw": "2 kW", "speed_rpm": 1440}
+
+
+def json_body(example: dict[str, Any]) -> dict[str, Any]:
+    """What OpenAPI says of a body that is read by itself, with an example of it."""
+    content = {"application/json": {"schema": {"type": "object"}, "example": example}}
+    return {"requestBody": {"required": True, "content": content}}
 
 
 async def json_of(request: Request) -> Any:
@@ -153,7 +181,7 @@ def list_machines(
     return shown
 
 
-@router.post("/machines", status_code=201, responses=REFUSED, openapi_extra=MACHINE_BODY)
+@router.post("/machines", status_code=201, responses=REFUSED, openapi_extra=json_body(EXAMPLE))
 def create_machine(request: Request, machines: Machines, body: JsonBody) -> KeptMachine:
     """Keep a new machine, given as a machine file."""
     return kept_of(machines.create(read_machine(body, DEFAULT_UNITS, catalog_of(request))))
@@ -228,14 +256,14 @@ def plan_sheet(
     return Response(taken.file(kind, look.size, look.form), media_type=KINDS[kind])
 
 
-@router.post("/solve", responses=REFUSED, openapi_extra=MACHINE_BODY, dependencies=HEAVY)
+@router.post("/solve", responses=REFUSED, openapi_extra=json_body(EXAMPLE), dependencies=HEAVY)
 def solve(request: Request, body: JsonBody) -> dict[str, Any]:
     """Solve a machine file without keeping it; the same result as ``pulltide solve``."""
     catalog = catalog_of(request)
     return solve_report(read_machine(body, DEFAULT_UNITS, catalog), catalog)
 
 
-@router.post("/machines/{machine_id}/search", responses=REFUSED, openapi_extra=MACHINE_BODY, dependencies=SEARCH)
+@router.post("/machines/{machine_id}/search", responses=REFUSED, openapi_extra=json_body(WISH), dependencies=SEARCH)
 def search(request: Request, machine_id: str, machines: Machines, body: JsonBody, plan: int = 1) -> dict[str, Any]:
     """Search the lists for drives of a kept machine behind a plan's motor.
 
@@ -272,7 +300,7 @@ def method_schema(method: str) -> Response:
     return JSONResponse(schema_of(METHODS[method]))
 
 
-@router.post("/calc/{method}", responses=REFUSED, openapi_extra=MACHINE_BODY, dependencies=HEAVY)
+@router.post("/calc/{method}", responses=REFUSED, openapi_extra=json_body(SIZES), dependencies=HEAVY)
 def calculate(method: str, body: JsonBody) -> Response:
     """Evaluate a formula; answers with the result and its working."""
     if method not in METHODS:

@@ -23,9 +23,12 @@ from pulltide.presentation.wheel_report import loose_named, wheel_named, wheels_
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.choosing import plan_of
 from pulltide.services.typed import record_from
-from pulltide.web.api import HEAVY, MACHINE_BODY, REFUSED, JsonBody, Machines
+from pulltide.web.api import HEAVY, REFUSED, JsonBody, Machines, json_body
 from pulltide.web.api_calls import OnceRoute
 
+#: Sizes of a cam, and what a plasma cutter and a printer do to a part.
+CAM: dict[str, Any] = {"lift_mm": "1 in", "rise_deg": 120}
+PROFILE: dict[str, Any] = {"kerf_mm": "1.5 mm", "shrinkage": 0.003}
 router = APIRouter(prefix="/api/v1", tags=["v1"], route_class=OnceRoute)
 
 
@@ -69,7 +72,7 @@ def wheel(
     return Response(wheel_file(made, kind, paper), media_type=WHEEL_KINDS[kind])
 
 
-@router.post("/loose/{part}.{kind}", responses=REFUSED, openapi_extra=MACHINE_BODY, dependencies=HEAVY)
+@router.post("/loose/{part}.{kind}", responses=REFUSED, openapi_extra=json_body(CAM), dependencies=HEAVY)
 def loose(request: Request, part: str, kind: WheelKind, body: JsonBody, size: Size = "Letter") -> Response:
     """A loose part (``hole_circle``, ``crank``, ``cam``, ``base``) of the sizes in the body, as a file."""
     made, look = loose_named(part, body, DEFAULT_UNITS), Look(size=size, profile=_profile(request))
@@ -83,7 +86,7 @@ def making(request: Request) -> MakingProfile:
     return _profile(request)
 
 
-@router.put("/making", responses=REFUSED, openapi_extra=MACHINE_BODY)
+@router.put("/making", responses=REFUSED, openapi_extra=json_body(PROFILE))
 def keep_making(request: Request, body: JsonBody) -> MakingProfile:
     """Keep what the shop's own machines do to a part."""
     if not isinstance(body, dict):

@@ -20,7 +20,7 @@ router = APIRouter(prefix="/api/v1", tags=["v1"], route_class=OnceRoute)
 class Seen(BaseModel):
     """The version of a machine that the step is taken from."""
 
-    version: int = Field(ge=1, le=2**31 - 1)
+    version: int = Field(ge=1, le=2**31 - 1, examples=[1])
 
 
 @router.get("/machines/{machine_id}/plans/{plan}/fit", responses=REFUSED, dependencies=HEAVY)
@@ -74,7 +74,7 @@ def machine_history(machine_id: str, machines: Machines) -> list[Past]:
 class Wanted(Seen):
     """The version that is gone back from, and the state that is gone back to."""
 
-    place: int = Field(ge=1, le=2**31 - 1)
+    place: int = Field(ge=1, le=2**31 - 1, examples=[1])
 
 
 @router.post("/machines/{machine_id}/back-to", responses=REFUSED)

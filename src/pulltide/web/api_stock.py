@@ -15,7 +15,7 @@ from pulltide.services.lists.sheet import RefusedFile
 from pulltide.services.lists.taking import merged, report
 from pulltide.services.lists.writing import as_csv, as_workbook
 from pulltide.services.stock import SHELF, StockItem
-from pulltide.web.api import HEAVY, MACHINE_BODY, REFUSED, JsonBody
+from pulltide.web.api import HEAVY, REFUSED, JsonBody, json_body
 from pulltide.web.api_calls import OnceRoute
 from pulltide.web.stock import MOST_WRITTEN, list_name_of, part_from, stock_of
 
@@ -23,10 +23,23 @@ router = APIRouter(prefix="/api/v1", tags=["v1"], route_class=OnceRoute)
 WORKBOOK = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 #: Types of a list that is sent, and the name it is read by. A page of another site cannot send either unasked.
 KINDS = {"text/csv": "list.csv", WORKBOOK: "list.xlsx"}
+#: A part as a program may send it.
+PART: dict[str, Any] = {
+    "family": "v_pulley",
+    "designation": "from the old mixer",
+    "section": "A",
+    "outside_mm": "3 1/2 in",
+    "grooves": 1,
+    "on_hand": 2,
+    "condition": "used_good",
+}
 LIST_BODY: dict[str, Any] = {
     "requestBody": {
         "required": True,
-        "content": {kind: {"schema": {"type": "string", "format": "binary"}} for kind in KINDS},
+        "content": {
+            kind: {"schema": {"type": "string", "format": "binary"}, "example": "Kind,Name,Section,On hand\n"}
+            for kind in KINDS
+        },
     }
 }
 
@@ -132,7 +145,7 @@ def _looked(sent: tuple[str, bytes], said: Any, family: str) -> Look:
         raise InputErrors([InputError("List", "", f"cannot be read: {refused}")]) from refused
 
 
-@router.post("/lists/{name}/parts", status_code=201, responses=REFUSED, openapi_extra=MACHINE_BODY)
+@router.post("/lists/{name}/parts", status_code=201, responses=REFUSED, openapi_extra=json_body(PART))
 def keep_part(request: Request, name: str, body: JsonBody) -> dict[str, int]:
     """Put one part on a list; one of the same kind, name and condition is replaced."""
     if not isinstance(body, dict):

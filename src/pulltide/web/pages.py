@@ -486,6 +486,15 @@ def former_address(request: Request, machine_id: str, person: AnyPerson, selecti
     return RedirectResponse(replace(selection, machine_id=machine_id).to(), 307)
 
 
+@router.get("/machines/{machine_id}/with-part")
+def with_part(machine_id: str, selection: Selected, part: Annotated[str, Query(max_length=60)] = "") -> Response:
+    """The ways that hold a part of any list, by its name; without a name, all ways."""
+    others = [one for one in selection.wish.split(";") if one and not one.startswith("use:")]
+    name = " ".join(part.replace(";", " ").split())
+    wish = ";".join([*others, f"use:{name}"] if name else others)
+    return RedirectResponse(replace(selection, place="ways", wish=wish, machine_id=machine_id).to(), 303)
+
+
 @router.get("/machines/{machine_id}/{place}", dependencies=HEAVY)
 def machine_page(
     request: Request, machine_id: str, place: str, machines: Machines, person: AnyPerson, selection: Selected

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
+import structlog
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
 
@@ -13,10 +14,11 @@ from pulltide.services.accounts import ROLES, Role, checked_name, welcome_link
 from pulltide.web.admission import Sharing, now
 from pulltide.web.pages import menu
 from pulltide.web.person import AnyPerson, Person, SurePerson
-from pulltide.web.sign_in import Shared, moment
+from pulltide.web.sign_in import Shared, moment, signed_in
 from pulltide.web.templating import render
 
 router = APIRouter(include_in_schema=False)
+log = structlog.get_logger("pulltide.people")
 RoleSaid = Annotated[Literal["reader", "builder", "owner"], Form()]
 #: What each role may do, in words.
 MAY = {
@@ -66,6 +68,7 @@ def add(
 def _with_link(request: Request, sharing: Sharing, person: Person, account_id: str) -> Response:
     """The page with a new link on it, shown once."""
     account = sharing.accounts.get(account_id)
+    log.info("link made", account=account.id, by=signed_in(person).id)
     secret = welcome_link(sharing.accounts, account_id, now())
     link = f"{sharing.address or str(request.base_url)}welcome/{secret}"
     return _page(request, sharing, person, link=link, link_code=code_svg(link), link_for=account.name)
@@ -84,6 +87,7 @@ def change_role(request: Request, account_id: str, sharing: Shared, person: Sure
         sharing.accounts.set_role(account_id, Role(role))
     except InputErrors as error:
         return _page(request, sharing, person, failed=str(error))
+    log.info("role changed", account=account_id, role=role, by=signed_in(person).id)
     return RedirectResponse("/people", 303)
 
 
@@ -96,4 +100,5 @@ def leave_or_come_back(
         sharing.accounts.set_ended(account_id, step == "leave")
     except InputErrors as error:
         return _page(request, sharing, person, failed=str(error))
+    log.info("access ended" if step == "leave" else "access restored", account=account_id, by=signed_in(person).id)
     return RedirectResponse("/people", 303)

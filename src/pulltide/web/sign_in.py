@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from typing import Annotated, Any
 
+import structlog
 from fastapi import APIRouter, Depends, Form, HTTPException, Request, Response
 from fastapi.responses import RedirectResponse
 
@@ -28,6 +29,7 @@ from pulltide.web.person import AnyPerson, Person, SurePerson, keep_cookie
 from pulltide.web.templating import render
 
 router = APIRouter(include_in_schema=False)
+log = structlog.get_logger("pulltide.people")
 
 
 def shared(request: Request) -> Sharing:
@@ -57,6 +59,7 @@ def device_of(request: Request) -> str:
 
 
 def _let_in(request: Request, secret: str, back: str) -> Response:
+    log.info("signed in", address=caller_address(request))
     response = RedirectResponse(back, 303)
     keep_cookie(request, response, SESSION_COOKIE, secret, int(LONGEST.total_seconds()))
     response.delete_cookie(GUEST_COOKIE, secure=True, httponly=True, samesite="lax")
@@ -84,6 +87,7 @@ def sign_in(
         secret = sharing.sign_in.session(name, password, caller_address(request), device_of(request), now())
     except (SignInRefused, TooManyAttempts) as error:
         status = 429 if isinstance(error, TooManyAttempts) else 401
+        log.warning("sign-in refused", address=caller_address(request), status=status)
         values = {"person": person, "back": back_to(back), "name": name[:MOST_NAME], "failed": str(error)}
         return render(request, "pages/sign_in.html", values, status)
     _close(request, sharing)
@@ -184,6 +188,7 @@ def change_password(request: Request, sharing: Shared, person: SurePerson, old: 
 @router.post("/me/sign-out-everywhere")
 def sign_out_everywhere(sharing: Shared, person: SurePerson) -> Response:
     """Out of every browser."""
+    log.info("signed out everywhere", account=signed_in(person).id)
     sharing.accounts.close_sessions(signed_in(person).id)
     return RedirectResponse("/sign-in", 303)
 
@@ -204,6 +209,7 @@ def make_token(
     except InputErrors as error:
         return _me(request, sharing, person, failed=str(error))
     ends = now() + timedelta(days=days)
+    log.info("token made", account=signed_in(person).id, changes=changes == "yes", days=days)
     sharing.accounts.add_token(signed_in(person).id, hash_of(secret), called, changes == "yes", ends)
     return _me(request, sharing, person, made=secret)
 

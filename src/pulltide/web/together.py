@@ -11,7 +11,6 @@ import json
 import secrets
 from collections.abc import AsyncIterator
 from contextlib import suppress
-from dataclasses import asdict
 from time import monotonic
 from typing import Annotated
 
@@ -102,7 +101,7 @@ class Together:
 
 def _seen_by(window: str, seen: Seen) -> str:
     """What is told of a machine to one of its windows: the others, not itself."""
-    others = [asdict(one) for one in seen.present if one.window != window]
+    others = [{"name": one.name, "field": one.field} for one in seen.present if one.window != window]
     data = {"version": seen.version, "label": seen.label, "author": seen.author, "others": others}
     return _event("seen", data)
 

@@ -31,9 +31,10 @@ FAR = 1 << 50
 EQUAL = 1e-9
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Weights:
-    """What a price unit is worth: a bought part, an e-fold of loss, of speed error, of each stage's use above plenty.
+    """What a price unit is worth: a bought part, an e-fold of loss, of speed error, of each stage's use above plenty,
+    each class by which a stage is louder than a quiet one.
 
     Invented so that none drowns the others; a person chooses among them by what the list is ranked by.
     """
@@ -43,6 +44,7 @@ class Weights:
     loss: float = 60.0
     error: float = 80.0
     use: float = 30.0
+    noise: float = 0.0
 
 
 #: Capacity beyond what leaves this use earns no more credit.
@@ -60,7 +62,8 @@ class Stock(Columns):
     """Stages of one family under a duty.
 
     ``ln_capacity`` R x G [N·m at the driver] has the duty in it. ``id`` tells rows apart in every order of the lists.
-    ``rank`` is where the family commonly stands in a train, ``most`` how many of its rank follow each other.
+    ``rank`` is where the family commonly stands in a train, ``most`` how many of its rank follow each other, ``noise``
+    by how many classes it is louder than a quiet one.
     """
 
     kind: str
@@ -69,6 +72,7 @@ class Stock(Columns):
     id: Ints
     ln_capacity: Floats
     ln_max: Floats
+    noise: int = 0
 
     def __len__(self) -> int:
         return len(self.id)
@@ -160,7 +164,7 @@ class Group:
 
     def __init__(self, stock: Stock, weights: Weights) -> None:
         stock = replace(stock, ln_capacity=np.minimum.accumulate(stock.ln_capacity, axis=1))
-        worth = weights.price * stock.price + weights.part * stock.parts
+        worth = weights.price * stock.price + weights.part * stock.parts + weights.noise * stock.noise
         worth = worth - weights.loss * np.minimum(stock.ln_efficiency[:, MIDDLE], 0.0)
         score = np.round(UNIT * worth).astype(np.int64)
         bucket = np.floor(stock.ln_ratio / WIDTH).astype(np.int64)

@@ -21,7 +21,7 @@ from pulltide.core.search.pace import Pace, at_once
 from pulltide.core.search.rows import SHARED, Ints, Rows, under_duty
 from pulltide.core.search.tables import Group, Motors, Reach, Stock, Weights, Word
 from pulltide.core.search.wish import Source
-from pulltide.core.transmission import Sizing
+from pulltide.core.transmission import LOUDNESS, Sizing
 
 #: What says that the last shaft runs out of its band.
 OUT_OF_BAND = frozenset({SPEED_LOW.code, SPEED_HIGH.code})
@@ -85,9 +85,17 @@ def stocks_for(rows: tuple[Rows, ...], sizing: Sizing, peak: float, catalog: Cat
             id=np.arange(len(family)),
             ln_capacity=loaded.ln_capacity,
             ln_max=np.log(family.max_rpm),
+            noise=_loudness(family, catalog),
             **{name: getattr(family, name) for name in SHARED} | pulls,
         )
     return made
+
+
+def _loudness(rows: Rows, catalog: Catalog) -> int:
+    """By how many classes the stages of a family are louder than a quiet one."""
+    assert rows.family.stages is not None
+    first = rows.family.stages.build(rows.candidates[0].shape, catalog)
+    return LOUDNESS.index(rows.family.prepare(first, 1).noise)
 
 
 def groups_for(stocks: Mapping[str, Stock], weights: Weights) -> dict[str, Group]:

@@ -21,7 +21,7 @@ from pulltide.core.sources.stock import SOURCE, prices
 from pulltide.core.transmission import Sizing
 from pulltide.core.units import power_kw, torque_nm
 
-RankBy = Literal["balance", "price", "year", "parts", "speed", "loss", "margin"]
+RankBy = Literal["balance", "price", "year", "parts", "speed", "loss", "margin", "noise"]
 #: What the list is ranked by: price units that a bought part, an e-fold of loss or error, and use beyond plenty count.
 RANKINGS: dict[RankBy, Weights] = {
     "balance": Weights(),
@@ -32,6 +32,7 @@ RANKINGS: dict[RankBy, Weights] = {
     "speed": Weights(price=0.2, part=0.5, loss=5.0, error=2000.0, use=5.0),
     "loss": Weights(price=0.2, part=0.5, loss=600.0, error=20.0, use=5.0),
     "margin": Weights(price=0.3, part=0.5, loss=5.0, error=20.0, use=150.0),
+    "noise": Weights(price=0.3, part=0.5, loss=5.0, error=20.0, use=10.0, noise=150.0),
 }
 #: Days a year that a shop works. Common practice, no source.
 DAYS_A_YEAR = 250

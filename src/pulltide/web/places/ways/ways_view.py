@@ -31,6 +31,7 @@ RANKED: dict[RankBy, str] = {
     "speed": "speed",
     "loss": "least loss",
     "margin": "margin",
+    "noise": "least noise",
 }
 #: Most to spend, in price units, to choose from.
 SPENDS = (0, 25, 50, 100, 200, 400)

@@ -1,0 +1,46 @@
+"""Why not a drive with this part: any part of any list, by its name."""
+
+from __future__ import annotations
+
+import re
+from urllib.parse import unquote_plus
+
+from fastapi.testclient import TestClient
+
+from pulltide.demo import demo_machines
+from web.test_pages import keep
+
+MACHINE = next(machine for machine in demo_machines() if machine.name.startswith("Windrow"))
+
+
+def asked(client: TestClient, machine_id: str, **said: str) -> str:
+    answer = client.get(f"/machines/{machine_id}/with-part", params=said, follow_redirects=False)
+    assert answer.status_code == 303
+    return unquote_plus(answer.headers["location"])
+
+
+def test_every_drive_shown_holds_the_part_that_is_named(client: TestClient):
+    machine_id = keep(client, MACHINE)
+    free = client.get(f"/machines/{machine_id}/ways?wish=stages:2").text
+    listed = re.findall(r'<details class="aside"><summary>[^<]*</summary>([^<]*)</details>', free)
+    name = re.sub(r"^\d+ × ", "", listed[-1].split(", ")[0])
+    at = asked(client, machine_id, part=f"  {name} ", wish="stages:2")
+    assert at == f"/machines/{machine_id}/ways?wish=stages:2;use:{name}"
+    page = client.get(at).text
+    articles = re.findall(r'<article class="way".*?</article>', page, re.S)
+    assert articles
+    assert all(name in one for one in articles)
+
+
+def test_another_part_takes_the_place_of_the_first_and_none_lets_all_in_again(client: TestClient):
+    machine_id = keep(client, MACHINE)
+    assert asked(client, machine_id, part="A46", wish="use:A51;stages:1").endswith("wish=stages:1;use:A46")
+    assert asked(client, machine_id, part=" ", wish="use:A51;stages:1").endswith("wish=stages:1")
+    assert asked(client, machine_id, part="a;rank:price", wish="").endswith("wish=use:a rank:price")
+
+
+def test_a_part_that_no_stage_is_made_of_is_said(client: TestClient):
+    machine_id = keep(client, MACHINE)
+    page = client.get(asked(client, machine_id, part="no such part", wish="stages:1")).text
+    assert "no such part" in page
+    assert "is in no stage that a search may take" in page
