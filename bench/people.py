@@ -13,6 +13,7 @@ import re
 import sys
 import threading
 import time
+from html import unescape
 from http.client import HTTPConnection
 from statistics import median, quantiles
 from urllib.parse import urlencode, urlsplit
@@ -32,12 +33,19 @@ class Window:
         page = answer.read().decode()
         self.cookie = answer.headers["set-cookie"].split(";")[0]
         self.token = re.search(r'name="form-token" content="([^"]+)"', page)[1]
-        self.version = int(re.search(r'data-version="(\d+)"', page)[1])
+        self._drawn(page)
         self.edits: list[float] = []
         self.seen: dict[int, float] = {}
         self.saved: dict[int, float] = {}
         self.ended = False
         threading.Thread(target=self._listen, daemon=True).start()
+
+    def _drawn(self, page: str) -> None:
+        """What the page holds: its version, what its plans are made of, and this person's field."""
+        self.version = int(re.search(r'data-version="(\d+)"', page)[1])
+        self.shape = unescape(re.search(r'data-shape="([^"]*)"', page)[1])
+        field = re.search(rf'name="set:{re.escape(self.field)}"\s+value="([^"]*)"', page)
+        self.was = unescape(field[1])
 
     def _connection(self) -> HTTPConnection:
         return HTTPConnection(self.where.hostname or "", self.where.port, timeout=60)
@@ -54,18 +62,16 @@ class Window:
     def edit(self, value: int) -> None:
         """One edit of this person's field; a version that is behind is no hindrance to it."""
         fields = {"form_token": self.token, "version": str(self.version), f"set:{self.field}": str(value)}
+        fields |= {f"was:{self.field}": self.was, "shape": self.shape}
         headers = {"cookie": self.cookie, "x-fragment": "1", "x-remedies": "later"}
         headers["content-type"] = "application/x-www-form-urlencoded"
         began = time.monotonic()
         self.connection.request("POST", f"/machines/{self.machine_id}/edit?in=duty", urlencode(fields), headers)
         answer = self.connection.getresponse()
         page = answer.read().decode()
-        if answer.status == 409:  # the other one was first: take what is newest, as the page does
-            self.version = max(self.seen, default=self.version)
-            return
         assert answer.status == 200, page[:200]
         self.edits.append(time.monotonic() - began)
-        self.version = int(re.search(r'data-version="(\d+)"', page)[1])
+        self._drawn(page)
         self.saved[self.version] = time.monotonic()
 
 

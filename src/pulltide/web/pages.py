@@ -72,9 +72,12 @@ Machines = Annotated[MachineStore, Depends(machines_of)]
 
 
 def catalog_of(request: Request) -> Catalog:
-    """The shipped lists and what lies on this shop's shelf."""
-    shelf: Shelf = request.app.state.shelf
-    return shop_catalog(shelf)
+    """The shipped lists and what lies on this shop's shelf, read once for a request."""
+    known: Catalog | None = getattr(request.state, "catalog", None)
+    if known is None:
+        shelf: Shelf = request.app.state.shelf
+        known = request.state.catalog = shop_catalog(shelf)
+    return known
 
 
 async def form_of(request: Request) -> FormData:
@@ -176,6 +179,7 @@ def _page(request: Request, stored: StoredMachine, selection: Selection, person:
     state = request.app.state
     helpers = Helpers(state.searcher, state.quotes, state.making, state.shop, state.revisions, state.patience_s)
     context = Context(stored, selection, person.units, shelf, remedies_later=later, helpers=helpers)
+    context.lists = lambda: catalog_of(request)
     view = page_view(context, saved_at)
     name = "partials/_machine.html" if request.headers.get("x-fragment") == "1" else "pages/machine.html"
     tour = tour_step(stored.id, context.selection.place, request.query_params.get("tour", ""))

@@ -81,11 +81,12 @@ class Context:
         self.searcher, self.quotes = helpers.searcher, helpers.quotes
         self.making, self.revisions, self.shop = helpers.making, helpers.revisions, helpers.shop
         self.patience_s = helpers.patience_s
+        self.lists: Callable[[], Catalog] = lambda: shop_catalog(shelf)
 
     @cached_property
     def catalog(self) -> Catalog:
         """The shipped lists and what lies on the shelf."""
-        return shop_catalog(self.shelf)
+        return self.lists()
 
     @cached_property
     def result(self) -> PlanResult | None:
