@@ -14,7 +14,7 @@ import sys
 import threading
 import time
 from html import unescape
-from http.client import HTTPConnection
+from http.client import HTTPConnection, HTTPException
 from statistics import median, quantiles
 from urllib.parse import urlencode, urlsplit
 from urllib.request import Request, urlopen
@@ -66,8 +66,14 @@ class Window:
         headers = {"cookie": self.cookie, "x-fragment": "1", "x-remedies": "later"}
         headers["content-type"] = "application/x-www-form-urlencoded"
         began = time.monotonic()
-        self.connection.request("POST", f"/machines/{self.machine_id}/edit?in=duty", urlencode(fields), headers)
-        answer = self.connection.getresponse()
+        address = f"/machines/{self.machine_id}/edit?in=duty"
+        try:
+            self.connection.request("POST", address, urlencode(fields), headers)
+            answer = self.connection.getresponse()
+        except (OSError, HTTPException):  # unused for a while, the connection was closed
+            self.connection = self._connection()
+            self.connection.request("POST", address, urlencode(fields), headers)
+            answer = self.connection.getresponse()
         page = answer.read().decode()
         assert answer.status == 200, page[:200]
         self.edits.append(time.monotonic() - began)

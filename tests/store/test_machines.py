@@ -9,9 +9,10 @@ import pytest
 from sqlalchemy import Engine, event, text
 
 from builders import build_machine
-from pulltide.quantities import Units
+from pulltide.quantities import DEFAULT_UNITS, Units
 from pulltide.services.change import Change
 from pulltide.services.documents import UnreadableDocument
+from pulltide.services.editing import shape_of
 from pulltide.services.machines import ChangedElsewhere, NoSuchMachine, UnreadableMachine, edit
 from pulltide.store.database import current_revision, migrate, newest_revision
 from pulltide.store.machines import KEPT_STATES, PostgresMachines
@@ -218,3 +219,36 @@ def test_the_floor_is_one_query(store: PostgresMachines, empty_shop: Engine):
     event.listen(empty_shop, "before_cursor_execute", lambda *args: asked.append(args[2]))
     assert len(store.all()) == 5
     assert len([statement for statement in asked if statement.startswith("SELECT machine")]) == 1
+
+
+class Interrupted(PostgresMachines):
+    """Somebody else saves between the reading and the saving of an edit."""
+
+    def __init__(self, engine, field: str) -> None:
+        super().__init__(engine)
+        self.left, self.field = 2, field
+
+    def save(self, machine_id, version, machine, label):
+        if self.left:
+            self.left -= 1
+            changed = Change(sets={self.field: str(self.left + 3)}, seen={self.field: ""})
+            other = PostgresMachines(self.engine)
+            edit(other, machine_id, other.get(machine_id).version, changed, DEFAULT_UNITS)
+        return super().save(machine_id, version, machine, label)
+
+
+def edited_in_between(engine, field: str):
+    store = Interrupted(engine, field)
+    kept = PostgresMachines(engine).create(build_machine(duty={"hours_per_day": None, "starts_per_hour": None}))
+    mine = Change(sets={"duty.hours_per_day": "8"}, seen={"duty.hours_per_day": ""}, shape=shape_of(kept.machine))
+    return edit(store, kept.id, 1, mine, DEFAULT_UNITS).machine.duty
+
+
+def test_an_edit_of_another_field_is_kept_however_quick_the_other_one_is(empty_shop):
+    duty = edited_in_between(empty_shop, "duty.starts_per_hour")
+    assert (duty.hours_per_day, duty.starts_per_hour) == (8.0, 3.0)
+
+
+def test_an_edit_of_the_same_field_is_refused_however_quick_the_other_one_is(empty_shop):
+    with pytest.raises(ChangedElsewhere):
+        edited_in_between(empty_shop, "duty.hours_per_day")

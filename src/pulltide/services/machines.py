@@ -112,6 +112,8 @@ class MachineStore(Protocol):
         """Undo a removal."""
 
 
+#: So often an edit is made anew where somebody else saved between its reading and its saving.
+MOST_TRIES = 5
 #: So many states of a machine are listed.
 MOST_STATES = 200
 
@@ -137,10 +139,16 @@ def edit(
 
     Raises InputErrors (nothing saved), ChangedElsewhere or NoSuchMachine.
     """
-    stored = store.get(machine_id)
-    if stored.version != version and not touches_nothing_new(stored.machine, change, units):
-        raise ChangedElsewhere(version, stored.version)
-    machine, label = apply_change(stored.machine, change, units, catalog)
-    if machine == stored.machine:
-        return stored
-    return replace(store.save(machine_id, stored.version, machine, label), before=stored.machine)
+    for tries_left in range(MOST_TRIES, -1, -1):
+        stored = store.get(machine_id)
+        if stored.version != version and not touches_nothing_new(stored.machine, change, units):
+            raise ChangedElsewhere(version, stored.version)
+        machine, label = apply_change(stored.machine, change, units, catalog)
+        if machine == stored.machine:
+            return stored
+        try:
+            return replace(store.save(machine_id, stored.version, machine, label), before=stored.machine)
+        except ChangedElsewhere:  # somebody was quicker between reading and saving: look at what they changed
+            if not tries_left:
+                raise
+    raise AssertionError
