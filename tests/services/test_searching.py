@@ -17,6 +17,8 @@ from pulltide.core.duty import Duty
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
+from pulltide.core.links.v_belt.layout import layout
+from pulltide.core.links.v_belt.stepped import MOST_SPREAD_MM
 from pulltide.core.machine import Machine
 from pulltide.core.search.rows import GRID_RPM, MIDDLE, rows_of, under_duty
 from pulltide.core.search.wish import Wish
@@ -285,3 +287,42 @@ def test_a_search_ranked_by_noise_puts_the_quietest_first(searcher: Searcher):
     priced = searcher.ways(machine, machine.plans[0], Wish(most_stages=2, rank_by="price")).ways
     assert max(map(loudness, priced)) > 0
     assert loudness(quiet[0]) <= min(map(loudness, (*quiet, *priced)))
+
+
+def exact_center_mm(length: float, small: float, large: float) -> float:
+    """Center distance of an open belt by its exact length. Machinery's Handbook, belts: L = 2 C cos a + ..."""
+
+    def long_by(center: float) -> float:
+        angle = math.asin((large - small) / (2 * center))
+        straight = 2 * center * math.cos(angle)
+        return straight + math.pi / 2 * (small + large) + angle * (large - small) - length
+
+    return brentq(long_by, (large - small) / 2 + 1e-6, length)
+
+
+def test_further_speeds_are_given_by_steps_on_one_belt_at_nearly_one_center(searcher: Searcher):
+    machine = next(one for one in demo_machines() if "Spindlewood" in one.name)
+    ideal = machine.need.speed_ideal_rpm
+    wish = Wish(most_stages=2, speeds=(round(0.7 * ideal), round(1.4 * ideal)))
+    found = searcher.ways(machine, machine.plans[0], wish)
+    assert found.ways
+    for way in found.ways:
+        given = [line.last_shaft.speed_rpm for line in way.result.settings]
+        for speed in wish.speeds:
+            assert min(abs(one / speed - 1) for one in given) <= 0.05
+        assert not [one for one in way.result.findings if one.severity is Severity.ERROR]
+        (stepped,) = (link for link in way.plan.links if len(getattr(link, "steps", ())) == 3)
+        places = [layout(stepped, step) for step in (1, 2, 3)]
+        centers = [exact_center_mm(p.length_mm, *sorted((p.driver_pitch_mm, p.driven_pitch_mm))) for p in places]
+        assert len({round(p.length_mm, 6) for p in places}) == 1, "one belt"
+        assert max(centers) - min(centers) <= 2 * MOST_SPREAD_MM
+        assert centers == pytest.approx([p.center_mm for p in places], abs=0.01)
+
+
+def test_speeds_that_no_steps_give_are_said_and_doing_without_helps(searcher: Searcher):
+    machine = next(one for one in demo_machines() if "Windrow" in one.name)
+    wish = Wish(most_stages=1, speeds=(0.02,))
+    found = searcher.ways(machine, machine.plans[0], wish)
+    assert not found.ways
+    if found.unstepped:
+        assert "speeds" in {one.name for one in searcher.nearest(machine, machine.plans[0], wish)}

@@ -8,10 +8,12 @@ from fastapi.testclient import TestClient
 from builders import SHIPPED, build_machine
 from pulltide.core.catalog import Catalog, Item
 from pulltide.core.errors import InputErrors
+from pulltide.core.holding import Holding
 from pulltide.quantities import DEFAULT_UNITS, Units
 from pulltide.services.change import Change
 from pulltide.services.editing import apply_change
 from pulltide.services.shelf import ShelfItem, shop_catalog
+from pulltide.services.stock import SHELF
 from web.test_pages import keep, post, set_value
 
 OWN = {"type": "helical", "ratio": 18.0, "turn": "same", "rated_torque_nm": 300.0, "rated_input_rpm": 1750.0}
@@ -128,3 +130,40 @@ def test_a_list_that_does_not_exist_is_not_shown(client: TestClient, pick: str):
     answer = client.get(f"/machines/{keep(client)}/train?at=link-1&pick={pick}")
     assert answer.status_code == 200
     assert 'id="picker"' not in answer.text
+
+
+def test_compare_says_which_other_machine_counts_on_a_part_of_the_shelf(client: TestClient):
+    machine = build_machine()
+    belt = machine.plans[0].links[0].belt
+    assert belt
+    client.app.state.stock.put(
+        SHELF, [Holding(family="v_belt", designation=belt, section="A", on_hand=6, condition="new")]
+    )
+    mixer, sifter = (keep(client, machine.model_copy(update={"name": name})) for name in ("Mixer", "Sifter"))
+    page = client.get(f"/machines/{mixer}/compare").text
+    assert "also counted on by Sifter" in page
+    assert "also counted on by Mixer" not in page
+    assert "also counted on by Mixer" in client.get(f"/machines/{sifter}/compare").text
+
+
+def test_a_spare_that_is_built_in_is_counted_down_and_up_again(client: TestClient):
+    machine = build_machine()
+    belt = machine.plans[0].links[0].belt
+    assert belt
+    holding = Holding(family="v_belt", designation=belt, section="A", on_hand=1, condition="new")
+    client.app.state.stock.put(SHELF, [holding])
+    machine_id = keep(client, machine)
+
+    def step(what: str):
+        fields = {"part": belt, "step": what}
+        return post(client, f"/machines/{machine_id}/log/spare", fragment=False, **fields).status_code
+
+    def shown() -> str:
+        return client.get(f"/machines/{machine_id}/log").text
+
+    assert f"<b>{belt}</b> · 1 on hand" in shown()
+    assert step("used") == 303
+    assert f"<b>{belt}</b> · 1 on hand" not in shown()
+    assert step("used") == 422
+    assert step("back") == 303
+    assert f"<b>{belt}</b> · 1 on hand" in shown()

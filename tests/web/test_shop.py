@@ -105,3 +105,12 @@ def test_what_no_longer_fits_or_is_no_longer_there_is_said(client: TestClient):
     assert post(client, "/shop/starters", source=f"{machine_id} stage-1-99", name="x").status_code == 422
     assert post(client, "/shop/starters", source=f"{machine_id} soul", name="x").status_code == 422
     assert post(client, "/shop/starters", source=f"{machine_id} machine", name="\u202e").status_code == 422
+
+
+def test_a_shaft_that_is_added_begins_with_the_steel_at_hand(client: TestClient):
+    machine_id = keep(client, build_machine())
+    for version, (steel, begun) in enumerate((("", "not_known"), ("steel_1045", "steel_1045")), start=1):
+        settled(client, steel=steel)
+        edit = {"version": str(version), "operation": "add_shaft", "index": str(version), "plan": "0"}
+        assert post(client, f"/machines/{machine_id}/edit", **edit).status_code == 303
+        assert document(client, machine_id)["plans"][0]["shafts"][-1]["steel"] == begun

@@ -44,3 +44,17 @@ def test_a_part_that_no_stage_is_made_of_is_said(client: TestClient):
     page = client.get(asked(client, machine_id, part="no such part", wish="stages:1")).text
     assert "no such part" in page
     assert "is in no stage that a search may take" in page
+
+
+def test_further_speeds_are_read_with_their_unit_and_are_one_wish_among_others(client: TestClient):
+    machine_id = keep(client, MACHINE)
+
+    def led_to(**said: str):
+        return client.get(f"/machines/{machine_id}/with-speeds", params=said, follow_redirects=False)
+
+    at = unquote_plus(led_to(speeds="120, 4 Hz", wish="speeds:9;stages:1").headers["location"])
+    assert at.endswith("wish=stages:1;speeds:120,240")
+    assert unquote_plus(led_to(speeds=" ", wish="speeds:9").headers["location"]).endswith("/ways")
+    assert led_to(speeds="fast").status_code == 422
+    page = client.get(f"/machines/{machine_id}/ways?wish=stages:1;speeds:0.02").text
+    assert "also 0.02 rpm" in page

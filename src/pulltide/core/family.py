@@ -15,12 +15,13 @@
 12. ``rules``: its checks.
 13. ``failure_points(result)``: what wears, slips or breaks as the load rises, and at which torque.
 14. ``lengths(link, catalog)``: the same stage on the next shorter and longer belts or chains, by their names.
-15. ``bill(link, catalog)``: the pieces to get, with what the lists say of them; left out, it is one unlisted piece.
+15. ``stepped(link, ratios, catalog)``: the same stage with a further step for each ratio; left out, there are none.
+16. ``bill(link, catalog)``: the pieces to get, with what the lists say of them; left out, it is one unlisted piece.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -173,6 +174,7 @@ class Family:
     usual_ratios: tuple[float, float] = (0.2, 5.0)
     seeds: Callable[[Catalog, float], Iterable[CoreModel]] = no_seeds
     stages: Stages | None = None
+    stepped: Callable[[Any, Sequence[float], Catalog], CoreModel | None] | None = None
     bill: Callable[[Any, Catalog], Iterable[Piece]] | None = None
     lengths: Callable[[Any, Catalog], Iterable[tuple[str, CoreModel]]] = no_lengths
     makes: Callable[[Any], Iterable[MadeWheel]] = nothing_made

@@ -138,13 +138,14 @@ def _refresh_link(document: Document, change: Change, catalog: Catalog) -> None:
 
 
 def _add_shaft(document: Document, change: Change, catalog: Catalog) -> None:
-    """Room for what is known of a shaft, counted from the motor at index 0."""
+    """Room for what is known of a shaft, counted from the motor at index 0; ``part`` is its steel, where known."""
     plan, number = _plan(document, change), change.index + 1
     most = len(plan["links"]) + 1
     if not 1 <= number <= most:
         raise InputErrors([InputError("Shaft", number, "does not exist", accepted=f"1 to {most}")])
     if all(part["shaft"] != number for part in plan["shafts"]):
-        plan["shafts"] = [*plan["shafts"], {"shaft": number}]
+        known = {"shaft": number, "steel": change.part} if change.part else {"shaft": number}
+        plan["shafts"] = [*plan["shafts"], known]
 
 
 def _remove_shaft(document: Document, change: Change, catalog: Catalog) -> None:

@@ -201,6 +201,7 @@ class Searcher:
         behind = (under, wish.never, wish.motor, _told_of(plan, wish), asked_of)
         reach = self._known("reach", behind, lambda: reach_of(motors, groups, wish.never, weights))
         builder = Builder(machine, plan, sources, rows, lists, any_speed=wish.widen > 0)
+        builder.speeds = wish.speeds
         if part is not None:
             builder = builder.around(part)
         return find_ways(reach, asked, builder, sought.most, sought.pace)
@@ -239,6 +240,10 @@ TURNS = ("either", "same", "opposite")
 SEARCHED = tuple(family.kind for family in stages.SEARCHED)
 
 
+#: Further speeds that one search may be told.
+MOST_SPEEDS = 5
+
+
 class _Said:
     """Values of a wish as they were said, and what is wrong with them."""
 
@@ -267,6 +272,19 @@ class _Said:
             return None
         return read
 
+    def speeds(self, name: str) -> tuple[float, ...]:
+        """Some speeds [rpm], as a list or with commas between."""
+        value = self.said.get(name) or ()
+        parts = value.split(",") if isinstance(value, str) else value if isinstance(value, list | tuple) else [value]
+        try:
+            read = tuple(float(part) for part in parts if not isinstance(part, bool))
+        except (TypeError, ValueError):
+            read = (float("nan"),)
+        if len(parts) > MOST_SPEEDS or not all(0.01 <= speed <= 100_000 for speed in read):
+            self._fault(name, value, "are no speeds", f"up to {MOST_SPEEDS} of 0.01 to 100,000 rpm")
+            return ()
+        return read
+
     def kinds(self, name: str) -> frozenset[str]:
         """Families, as a list or with commas between."""
         value = self.said.get(name) or ()
@@ -293,6 +311,7 @@ def wish_from(said: Mapping[str, Any], catalog: Catalog) -> Wish:
         motor=read.one_of("motor", "", ("", *motor_groups(catalog))),
         use=str(said.get("use") or "")[:60],
         free=int(read.number("free", 1, MOST_LINKS) or 0),
+        speeds=read.speeds("speeds"),
     )
     if wish.free and wish.motor:
         read.faults.append(InputError("free", wish.free, "leaves the motor as it is: take “motor” out"))
@@ -307,7 +326,7 @@ def wish_from(said: Mapping[str, Any], catalog: Catalog) -> Wish:
 
 
 #: What a search can be told.
-NAMES = frozenset({"never", "must", "stages", "price", "turn", "rank", "motor", "use", "free"})
+NAMES = frozenset({"never", "must", "stages", "price", "turn", "rank", "motor", "use", "free", "speeds"})
 
 
 def ways_report(found: Ways) -> dict[str, Any]:
@@ -315,6 +334,7 @@ def ways_report(found: Ways) -> dict[str, Any]:
     return {
         "ways": [_way(way) for way in found.ways],
         "refused": found.refused,
+        "unstepped": found.unstepped,
         "complete": not found.stopped,
         "looked_at": found.looked_at,
     }

@@ -15,6 +15,7 @@ from pulltide.core.errors import InputError, InputErrors, PulltideError
 from pulltide.core.machine import Machine
 from pulltide.core.model import CoreModel, Hours, Plain
 from pulltide.core.run_log.log import Log
+from pulltide.core.shafts import Steel
 from pulltide.quantities import Units
 from pulltide.services.change import Change
 from pulltide.services.choosing import plan_of
@@ -33,6 +34,7 @@ class ShopSettings(CoreModel):
     energy_price: Plain | None = Field(
         None, title="Energy, price units a kWh", gt=0, le=1000, description="100 price units are a 0.75 kW motor"
     )
+    steel: Steel | None = Field(None, title="Shaft steel at hand", description="what a shaft begins with that is added")
 
     def begins(self, machine: Machine) -> Machine:
         """A new machine with what the shop takes for granted, where nothing else is known."""

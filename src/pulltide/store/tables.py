@@ -80,6 +80,20 @@ class StarterRow(Base):
     kept_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
 
 
+class PhotoRow(Base):
+    """A photo of a machine as JPEG, and what is written below it; one taken away is kept out of sight."""
+
+    __tablename__ = "photo"
+
+    id: Mapped[int] = mapped_column(Integer, primary_key=True)
+    machine_id: Mapped[str] = mapped_column(ForeignKey("machine.id", ondelete="CASCADE"), index=True)
+    content: Mapped[bytes] = mapped_column(LargeBinary)
+    caption: Mapped[str] = mapped_column(String(200))
+    author: Mapped[str] = mapped_column(String(60))
+    removed: Mapped[bool] = mapped_column(Boolean, default=False, server_default=false())
+    kept_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
 class PersonRow(Base):
     """A person's browser: units, theme, whether at the bench; found by a hash of the cookie, or of the account."""
 

@@ -34,6 +34,7 @@ from pulltide.store.machines import PostgresMachines
 from pulltide.store.making import PostgresMaking
 from pulltide.store.passwords import Argon2Hasher
 from pulltide.store.people import PostgresPeople
+from pulltide.store.photos import PostgresPhotos
 from pulltide.store.prepare import prepare
 from pulltide.store.presence import PostgresPresence
 from pulltide.store.price_client import PriceClient
@@ -57,6 +58,7 @@ from pulltide.web import (
     pages,
     past,
     people_pages,
+    photo_pages,
     practice,
     shop_page,
     sign_in,
@@ -134,6 +136,28 @@ def sharing_for(share: Share, engine: Engine) -> Sharing:
     return Sharing(accounts, SignIn(accounts, hasher), share.fingerprint, share.address)
 
 
+def _furnish(app: FastAPI, engine: Engine, settings: Settings) -> None:
+    """Hand the stores, and what works beside the pages, to the application."""
+    app.state.hook = HookClient(settings.hook.address, settings.hook.key)
+    app.state.machines = PostgresMachines(engine, hook=app.state.hook)
+    app.state.people = PostgresPeople(engine)
+    app.state.shelf = PostgresShelf(engine)
+    app.state.stock = PostgresStock(engine)
+    app.state.making, app.state.revisions = PostgresMaking(engine), PostgresRevisions(engine)
+    app.state.quotes, app.state.prices = PostgresQuotes(engine), PriceClient(settings.prices)
+    app.state.instruments = InstrumentClient(settings.instruments)
+    app.state.shop, app.state.starters = PostgresShop(engine), PostgresStarters(engine)
+    app.state.photos = PostgresPhotos(engine)
+    app.state.answers = PostgresAnswers(engine)
+    app.state.together = Together(PostgresPresence(engine))
+    app.state.engine = engine
+    app.state.searcher = Searcher(RowFile(cache_folder()), lambda: taken(app.state.room))
+    app.state.patience_s = settings.patience_s
+    app.state.dumps = None
+    if settings.backups is not None and settings.database_programs is not None:
+        app.state.dumps = Dumps(settings.database_url, settings.backups, settings.database_programs)
+
+
 def create_app(settings: Settings) -> FastAPI:
     """The application for some settings."""
     configure_log()
@@ -160,28 +184,13 @@ def create_app(settings: Settings) -> FastAPI:
         generate_unique_id_function=lambda route: route.name,
     )
     app.state.sharing = sharing_for(settings.share, engine) if settings.share is not None else None
-    app.state.hook = HookClient(settings.hook.address, settings.hook.key)
-    app.state.machines = PostgresMachines(engine, hook=app.state.hook)
-    app.state.people = PostgresPeople(engine)
-    app.state.shelf = PostgresShelf(engine)
-    app.state.stock = PostgresStock(engine)
-    app.state.making, app.state.revisions = PostgresMaking(engine), PostgresRevisions(engine)
-    app.state.quotes, app.state.prices = PostgresQuotes(engine), PriceClient(settings.prices)
-    app.state.instruments = InstrumentClient(settings.instruments)
-    app.state.shop, app.state.starters = PostgresShop(engine), PostgresStarters(engine)
-    app.state.answers = PostgresAnswers(engine)
-    app.state.together = Together(PostgresPresence(engine))
-    app.state.engine = engine
-    app.state.searcher = Searcher(RowFile(cache_folder()), lambda: taken(app.state.room))
-    app.state.patience_s = settings.patience_s
-    app.state.dumps = None
-    if settings.backups is not None and settings.database_programs is not None:
-        app.state.dumps = Dumps(settings.database_url, settings.backups, settings.database_programs)
+    _furnish(app, engine, settings)
     app.state.secret = settings.secret
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     app.include_router(sign_in.router)
     app.include_router(people_pages.router)
     app.include_router(past.router)
+    app.include_router(photo_pages.router)
     app.include_router(manual.router)
     app.include_router(shop_page.router)
     app.include_router(together.router)

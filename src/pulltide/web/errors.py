@@ -16,6 +16,7 @@ from pulltide.core.errors import LONGEST_ECHO, InputError, InputErrors
 from pulltide.services.accounts import NoSuchAccount
 from pulltide.services.documents import UnreadableDocument
 from pulltide.services.machines import ChangedElsewhere, NoSuchMachine
+from pulltide.services.photos import NoSuchPhoto
 from pulltide.services.shop import NoSuchStarter
 from pulltide.web.admission import NotAllowed, NotSignedIn, TooFast
 from pulltide.web.api_calls import NotModified, mark_of
@@ -134,9 +135,10 @@ def _install_door(app: FastAPI) -> None:
         answer.headers["retry-after"] = "5"
         return answer
 
+    @app.exception_handler(NoSuchPhoto)
     @app.exception_handler(NoSuchStarter)
     @app.exception_handler(NoSuchAccount)
-    def nobody(request: Request, error: NoSuchAccount | NoSuchStarter) -> Response:
+    def nobody(request: Request, error: NoSuchAccount | NoSuchStarter | NoSuchPhoto) -> Response:
         return refuse(request, 404, str(error))
 
     @app.exception_handler(NotModified)

@@ -18,7 +18,8 @@ from structlog.contextvars import bound_contextvars
 from pulltide.web.errors import unexpected
 
 MOST_BYTES = 1_000_000
-#: A list of parts may be larger than anything else that is sent.
+#: A photo, and a list of parts, may be larger than anything else that is sent.
+PHOTOS = "/photos"
 LISTS, MOST_LIST_BYTES = ("/stock/import", "/api/v1/lists/"), 8_200_000
 #: Names that this server goes by.
 HOSTS = frozenset({"127.0.0.1", "localhost", "::1"})
@@ -153,7 +154,8 @@ class Guard:
 
 def _most(scope: Scope) -> int:
     """How much may be sent to an address [bytes]."""
-    return MOST_LIST_BYTES if scope["path"].startswith(LISTS) else MOST_BYTES
+    large = scope["path"].startswith(LISTS) or scope["path"].endswith(PHOTOS)
+    return MOST_LIST_BYTES if large else MOST_BYTES
 
 
 def _too_large(most: int) -> PlainTextResponse:

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from datetime import UTC, date, datetime
-from typing import Annotated, cast
+from typing import Annotated, Literal, cast
 
-from fastapi import APIRouter, Depends, HTTPException, Query, Request, Response
+from fastapi import APIRouter, Depends, Form, HTTPException, Query, Request, Response
 from fastapi.responses import RedirectResponse
 from pydantic import BaseModel, Field, ValidationError
 from starlette.datastructures import FormData, UploadFile
@@ -20,8 +20,10 @@ from pulltide.services.instruments import BY, understood
 from pulltide.services.listening import Listen, reading_of
 from pulltide.services.log_file import readings_csv, upkeep_calendar, with_readings
 from pulltide.services.machines import edit
+from pulltide.services.stock import SHELF
 from pulltide.services.upkeep import dues_of, expected_of
 from pulltide.store.instrument_client import NoReading
+from pulltide.store.stock import PostgresStock
 from pulltide.web.pages import Machines, Posted, catalog_of
 from pulltide.web.person import AnyPerson, SurePerson
 from pulltide.web.room import room
@@ -92,6 +94,26 @@ def read_in(machine_id: str, machines: Machines, person: SurePerson, form: Poste
     added = with_readings(machine, _plan(machine, sent.plan), content, name, person.units)
     machines.save(machine_id, sent.version, added, "Readings read in")
     return _back(machine_id, sent.plan, len(added.log.visits) - 1)
+
+
+@router.post("/machines/{machine_id}/log/spare")
+def spare(
+    request: Request,
+    machine_id: str,
+    person: SurePerson,
+    part: Annotated[str, Form(max_length=60)],
+    step: Annotated[Literal["used", "back"], Form()],
+    plan: Annotated[int, Form(ge=0, le=20)] = 0,
+) -> Response:
+    """Count a spare of the shelf down by one that was built in, or up again."""
+    stock: PostgresStock = request.app.state.stock
+    found = [item for item in stock.page(SHELF, part).items if item.holding.designation == part]
+    have = next((item for item in found if step == "back" or item.holding.on_hand > 0), None)
+    if have is None:
+        raise InputErrors([InputError("Spare", part, "is not on the shelf any more")])
+    count = have.holding.on_hand + (1 if step == "back" else -1)
+    stock.change(have.id, have.holding.model_copy(update={"on_hand": count}))
+    return RedirectResponse(f"{Selection(plan=plan, place='log', machine_id=machine_id).to()}#spares", 303)
 
 
 class Live(BaseModel):

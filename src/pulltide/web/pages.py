@@ -20,6 +20,7 @@ from pulltide.presentation.build_sheet import part_line
 from pulltide.presentation.handbook_view import handbook_view
 from pulltide.presentation.parts_file import CSV, WORKBOOK, parts_csv, parts_workbook
 from pulltide.quantities import UNIT_CHOICES, Units
+from pulltide.quantities.reading import reader_for
 from pulltide.services.archive import file_name
 from pulltide.services.beginning import Begin, begun
 from pulltide.services.change import Change
@@ -47,6 +48,7 @@ from pulltide.web.places import Context, Helpers, place_of
 from pulltide.web.room import room
 from pulltide.web.selection import FIRST_PLACE, Selection
 from pulltide.web.shop_view import floor_card, removed_rows
+from pulltide.web.stock_view import claims_of
 from pulltide.web.templating import render
 from pulltide.web.tour import TOUR_COOKIE, tour_step
 
@@ -177,7 +179,18 @@ def _page(request: Request, stored: StoredMachine, selection: Selection, person:
     shelf: Shelf = request.app.state.shelf
     later = request.headers.get("x-remedies") == "later"
     state = request.app.state
-    helpers = Helpers(state.searcher, state.quotes, state.making, state.shop, state.revisions, state.patience_s)
+    helpers = Helpers(
+        searcher=state.searcher,
+        quotes=state.quotes,
+        making=state.making,
+        shop=state.shop,
+        photos=state.photos,
+        claims=lambda: claims_of(
+            (one for one in machines_of(request).all() if one.id != stored.id), catalog_of(request)
+        ),
+        revisions=state.revisions,
+        patience_s=state.patience_s,
+    )
     context = Context(stored, selection, person.units, shelf, remedies_later=later, helpers=helpers)
     context.lists = lambda: catalog_of(request)
     view = page_view(context, saved_at)
@@ -229,6 +242,9 @@ def edit_machine(
     change = replace(change_from(form), together=selection.together)
     if person.bearer is not None:
         change = replace(change, by=person.bearer.name)
+    if change.operation == "add_shaft":
+        shop: PostgresShop = request.app.state.shop
+        change = replace(change, part=shop.get().steel or "")
     stored = edit(machines, machine_id, version_of(form), change, person.units, catalog=catalog_of(request))
     return _answer(request, stored, _after(selection, change, stored), person)
 
@@ -496,6 +512,22 @@ def with_part(machine_id: str, selection: Selected, part: Annotated[str, Query(m
     others = [one for one in selection.wish.split(";") if one and not one.startswith("use:")]
     name = " ".join(part.replace(";", " ").split())
     wish = ";".join([*others, f"use:{name}"] if name else others)
+    return RedirectResponse(replace(selection, place="ways", wish=wish, machine_id=machine_id).to(), 303)
+
+
+@router.get("/machines/{machine_id}/with-speeds")
+def with_speeds(
+    machine_id: str, person: AnyPerson, selection: Selected, speeds: Annotated[str, Query(max_length=80)] = ""
+) -> Response:
+    """The ways that give further speeds too, in any unit; without any, all ways."""
+    read = reader_for(person.units)
+    try:
+        given = [read(one.strip(), "rpm") for one in speeds.split(",") if one.strip()]
+    except ValueError as error:
+        accepted = "speeds with commas between: 120, 240 rpm"
+        raise InputErrors([InputError("Must also run at", speeds, str(error), accepted=accepted)]) from error
+    others = [one for one in selection.wish.split(";") if one and not one.startswith("speeds:")]
+    wish = ";".join([*others, f"speeds:{','.join(f'{one:g}' for one in given)}"] if given else others)
     return RedirectResponse(replace(selection, place="ways", wish=wish, machine_id=machine_id).to(), 303)
 
 

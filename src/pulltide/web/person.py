@@ -38,6 +38,11 @@ class Person:
         return self.cookie if account is None else f"account {account.id}"
 
     @property
+    def is_guest(self) -> bool:
+        """Whether this is somebody from outside, with a link to one machine."""
+        return self.bearer is not None and self.bearer.account is None
+
+    @property
     def reads_only(self) -> bool:
         """Whether this person changes nothing here."""
         return self.bearer is not None and not self.bearer.role.may(Role.BUILDER)

@@ -11,6 +11,8 @@ from pulltide.services.accounts import Role
 OPEN = frozenset({"/sign-in", "/welcome/{secret}", "/guest/{secret}", "/healthz", "/favicon.ico"})
 #: What a guest's link shows of its machine. Lists, revisions and files go with the page.
 FOR_GUESTS = "/machines/{machine_id}"
+#: What of a machine is not for guests: who works here, and what they did.
+NOT_FOR_GUESTS = frozenset({"/machines/{machine_id}/history", "/machines/{machine_id}/events"})
 #: Changing addresses that keep nothing of the shop, or only what is the reader's own.
 FOR_READERS = frozenset(
     {
@@ -49,4 +51,6 @@ def least_role(method: str, address: str) -> Role | None:
         return Role.READER
     if method not in SAFE:
         return Role.BUILDER
+    if address in NOT_FOR_GUESTS:
+        return Role.READER
     return Role.GUEST if address == FOR_GUESTS or address.startswith(f"{FOR_GUESTS}/") else Role.READER

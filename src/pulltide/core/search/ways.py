@@ -27,6 +27,8 @@ from pulltide.core.transmission import LOUDNESS, Sizing
 OUT_OF_BAND = frozenset({SPEED_LOW.code, SPEED_HIGH.code})
 #: Kinds of train on a list, trains of a kind that are looked at, and solved before the kind is given up.
 KINDS, EACH, TRIES = 6, 8, 8
+#: How near a setting comes to a further speed, as a share: slip and creep follow the load. Common practice, no source.
+REACHED = 0.05
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +45,7 @@ class Way:
 @dataclass(frozen=True, slots=True)
 class Ways:
     """The best kinds of train; ``refused`` were found and had a problem as plans; ``stopped``: the work ran out.
+    ``unstepped`` had none, and no listed steps for the further speeds.
 
     ``problems`` are what stood in the way of those, each with how many it stood in the way of, the most frequent first.
     """
@@ -52,6 +55,7 @@ class Ways:
     stopped: bool
     looked_at: int
     problems: tuple[tuple[Finding, int], ...] = ()
+    unstepped: int = 0
 
 
 def holding(rows: tuple[Rows, ...], part: str) -> dict[str, Ints]:
@@ -129,6 +133,8 @@ class Builder:
         self.banned = frozenset[str]() if any_speed else OUT_OF_BAND
         self.known |= OUT_OF_BAND if any_speed else frozenset()
         self.in_the_way: dict[str, list[Finding]] = {}
+        self.speeds: tuple[float, ...] = ()
+        self.unstepped = 0
 
     def around(self, freed: Freed) -> Builder:
         """The same for one stage between others that stay, whose problems are not laid to it."""
@@ -180,11 +186,40 @@ class Builder:
         for refused, train in enumerate(kind.trains[:TRIES]):
             plan = self.plan_of(train)
             result = solve_plan(self.machine, plan, catalog=self.catalog)
-            if result is not None and self._will_do(result, len(train.stages)):
+            will_do = result is not None and self._will_do(result, len(train.stages))
+            if result is not None and will_do and self.speeds:
+                stepped = self._stepped(plan, result, len(train.stages))
+                if stepped is None:
+                    self.unstepped += 1
+                    continue
+                plan, result = stepped
+            if result is not None and will_do:
                 alike = tuple(other for other in kind.trains if other is not train)
                 return Way(train, plan, result, self.parts_of(train), alike), refused
             self._note(result)
         return None, len(kind.trains[:TRIES])
+
+    def _stepped(self, plan: Plan, result: PlanResult, stages: int) -> tuple[Plan, PlanResult] | None:
+        """The plan with steps for the further speeds in the first of its stages that has them, and no new problem."""
+        now = result.chosen.last_shaft.speed_rpm
+        for index, link in enumerate(plan.links):
+            stepped = family_of(link.kind).stepped
+            ratio = result.chosen.links[index].ratio
+            made = stepped and stepped(link, [ratio * now / speed for speed in self.speeds], self.catalog)
+            if not made:
+                continue
+            changed = plan.model_copy(update={"links": (*plan.links[:index], made, *plan.links[index + 1 :])})
+            solved = solve_plan(self.machine, changed, catalog=self.catalog)
+            if solved is not None and self._will_do(solved, stages) and _reaches(solved, self.speeds):
+                return changed, solved
+            self._note(solved)
+        return None
+
+
+def _reaches(result: PlanResult, speeds: tuple[float, ...]) -> bool:
+    """Whether some setting of a plan comes near each speed."""
+    given = [line.last_shaft.speed_rpm for line in result.settings]
+    return all(any(abs(one / speed - 1) <= REACHED for one in given) for speed in speeds)
 
 
 def _named(word: Word) -> Iterator[str]:
@@ -215,4 +250,5 @@ def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS, p
     found.sort(key=lambda way: order(way.train))
     problems = sorted(builder.in_the_way.values(), key=len, reverse=True)
     told = tuple((findings[0], len(findings)) for findings in problems)
-    return Ways(tuple(found), refused, stopped, search.looked_at, told)
+    unstepped = builder.unstepped
+    return Ways(tuple(found), refused - unstepped, stopped, search.looked_at, told, unstepped)

@@ -48,7 +48,8 @@ class Wish:
 
     ``motor`` is empty for the plan's own, which is at hand and costs nothing; else a group of listed ones, by supply.
     ``widen`` opens the speed band at both ends by a share. ``use`` names a part that must be in the train, which then
-    has one stage of that part's family. ``free`` is the stage, from 1, that is searched anew while the others stay; 0
+    has one stage of that part's family. ``speeds`` are further speeds of the last shaft [rpm] that a stepped stage must
+    give. ``free`` is the stage, from 1, that is searched anew while the others stay; 0
     for the whole drive.
     """
 
@@ -62,6 +63,7 @@ class Wish:
     widen: float = 0.0
     use: str = ""
     free: int = 0
+    speeds: tuple[float, ...] = ()
 
 
 def relaxed(wish: Wish, supply: str) -> Iterator[tuple[str, Wish]]:
@@ -74,6 +76,8 @@ def relaxed(wish: Wish, supply: str) -> Iterator[tuple[str, Wish]]:
         yield "families", replace(wish, never=frozenset(), must=frozenset())
     if wish.use:
         yield "use", replace(wish, use="")
+    if wish.speeds:
+        yield "speeds", replace(wish, speeds=())
     if wish.turn != "either":
         yield "turn", replace(wish, turn="either")
     if not wish.motor and supply and not wish.free:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -18,6 +18,7 @@ from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units
 from pulltide.services.machines import StoredMachine
 from pulltide.services.making import Making
+from pulltide.services.photos import Photos
 from pulltide.services.quotes import Quotes
 from pulltide.services.revisions import Revisions
 from pulltide.services.searching import Searcher
@@ -46,6 +47,10 @@ EMPTY_SHELF = EmptyShelf()
 PATIENCE_S = 1.0
 
 
+#: By the name of a part of the shelf the machines that count on it, each with how many of it.
+Claims = Mapping[str, tuple[tuple[str, int], ...]]
+
+
 @dataclass(frozen=True, slots=True)
 class Helpers:
     """What works beside the pages: the search of the lists, quotes, sheets given out, the shop's own machines."""
@@ -54,6 +59,8 @@ class Helpers:
     quotes: Quotes | None = None
     making: Making | None = None
     shop: Shop | None = None
+    photos: Photos | None = None
+    claims: Callable[[], Claims] = dict
     revisions: Revisions | None = None
     patience_s: float = PATIENCE_S
 
@@ -80,6 +87,7 @@ class Context:
         self.remedies_later = remedies_later
         self.searcher, self.quotes = helpers.searcher, helpers.quotes
         self.making, self.revisions, self.shop = helpers.making, helpers.revisions, helpers.shop
+        self.photos, self._claims = helpers.photos, helpers.claims
         self.patience_s = helpers.patience_s
         self.lists: Callable[[], Catalog] = lambda: shop_catalog(shelf)
 
@@ -87,6 +95,11 @@ class Context:
     def catalog(self) -> Catalog:
         """The shipped lists and what lies on the shelf."""
         return self.lists()
+
+    @cached_property
+    def claims(self) -> Claims:
+        """Which other machines count on a part of the shelf, by its name."""
+        return self._claims()
 
     @cached_property
     def result(self) -> PlanResult | None:

@@ -15,6 +15,7 @@ from pulltide.core.links.v_belt.inputs import IdlerSide, PulleyStep, VBelt
 from pulltide.core.links.v_belt.lengths import lengths
 from pulltide.core.links.v_belt.making import makes
 from pulltide.core.links.v_belt.methods import METHODS
+from pulltide.core.links.v_belt.stepped import with_ratios
 from pulltide.core.links.v_belt.transmission import BeltTransmission, service_factor
 from pulltide.core.links.v_belt.variants import fuses, reconcile, starter, variants
 from pulltide.core.links.v_belt.working import workings
@@ -122,6 +123,7 @@ FAMILY = Family(
     fuses=fuses,
     rules=RULES,
     stages=STAGES,
+    stepped=with_ratios,
     bill=bill,
     lengths=lengths,
     samples=tuple(_samples()),

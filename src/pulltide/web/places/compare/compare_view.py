@@ -119,7 +119,7 @@ def _columns(context: Context, plans: tuple[PlanFigures, ...]) -> Iterator[Colum
             first=index == 0,
             index=index,
             note=forms.form_field(document, f"plans.{index}.note", context.units),
-            pieces=tuple(_piece(piece, context.units) for piece in bill_of(one.plan, context.catalog)),
+            pieces=tuple(_piece(piece, context) for piece in bill_of(one.plan, context.catalog)),
         )
 
 
@@ -129,7 +129,14 @@ def _drawing(one: PlanFigures, units: Units, scale: float | None) -> Picture | N
     return sheet(one.plan, one.result.chosen, units, small=True, scale=scale)
 
 
-def _piece(piece: Piece, units: Units) -> str:
+def _piece(piece: Piece, context: Context) -> str:
+    """A piece in words; one of the shelf with the other machines that count on it."""
+    others = context.claims.get(piece.designation, ()) if piece.owned else ()
+    claimed = f", also counted on by {', '.join(name for name, _ in others)}" if others else ""
+    return f"{_bare_piece(piece, context.units)}{claimed}"
+
+
+def _bare_piece(piece: Piece, units: Units) -> str:
     count = f"{piece.count} × " if piece.count > 1 else ""
     if piece.owned:
         price = "on the shelf"

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
 
+from pulltide.core.bill import bill_of
 from pulltide.core.errors import InputError
 from pulltide.core.run_log.causes import NOTICED
 from pulltide.core.run_log.diagnosis import Ranked
@@ -114,6 +115,17 @@ class TaskLine:
     named: str
 
 
+@dataclass(frozen=True, slots=True)
+class PhotoLine:
+    """A photo: where it is, where it is taken away, what is written below it."""
+
+    address: str
+    action: str
+    caption: str
+    signed: str
+    removed: bool
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LogView:
     """The place; ``missing`` says what is needed before anything is expected."""
@@ -141,6 +153,8 @@ class LogView:
     now_x: float
     now_h: str
     plan_name: str
+    photos: tuple[PhotoLine, ...]
+    spares: tuple[tuple[str, int], ...]
 
 
 def visit_index(context: Context) -> int:
@@ -187,7 +201,28 @@ def log_view(context: Context) -> LogView:
         now_x=now_x,
         now_h=f"{context.machine.log.hours or 0:g}",
         plan_name=context.plan.name,
+        photos=tuple(_photos(context)),
+        spares=tuple(_spares(context)),
     )
+
+
+def _spares(context: Context) -> Iterator[tuple[str, int]]:
+    """Parts of this plan that lie on the shelf, by their names, and how many."""
+    named = {piece.designation for piece in bill_of(context.plan, context.catalog) if piece.designation}
+    counts: dict[str, int] = {}
+    for item in context.catalog.items:
+        cells = dict(getattr(item.data, "cells", ()))
+        if item.origin == "shelf" and cells.get("designation") in named:
+            counts[cells["designation"]] = counts.get(cells["designation"], 0) + int(cells.get("on_hand") or 0)
+    yield from sorted(counts.items())
+
+
+def _photos(context: Context) -> Iterator[PhotoLine]:
+    base = f"/machines/{context.stored.id}/photos"
+    for one in context.photos.of(context.stored.id) if context.photos is not None else ():
+        when = one.at.astimezone().strftime("%b %-d, %Y")
+        signed = f"{one.author}, {when}" if one.author else when
+        yield PhotoLine(f"{base}/{one.id}.jpg", f"{base}/{one.id}", one.caption, signed, one.removed)
 
 
 def _running(context: Context) -> tuple[Running | None, str]:

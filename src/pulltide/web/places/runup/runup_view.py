@@ -13,7 +13,9 @@ from pulltide.core.run_up.checks import findings
 from pulltide.core.run_up.control import Conditions
 from pulltide.core.run_up.drive_train import DriveTrain, drive_train
 from pulltide.core.run_up.simulate import Run, run_up
+from pulltide.presentation.painting import Picture
 from pulltide.presentation.run_words import event_words, tiles
+from pulltide.presentation.sheet import sheet
 from pulltide.presentation.strip_chart import Strips, strip_chart
 from pulltide.presentation.words import FindingLine, finding_line
 from pulltide.web.places.frame import Context
@@ -47,7 +49,10 @@ class RunChoice:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RunView:
-    """The place; ``missing`` says what is needed before anything runs."""
+    """The place; ``missing`` says what is needed before anything runs.
+
+    ``turns`` are the speeds of the shafts of ``drawing`` [rpm], negative for one that turns against the motor.
+    """
 
     rows: tuple[tuple[str, tuple[RunChoice, ...]], ...]
     missing: str
@@ -61,6 +66,8 @@ class RunView:
     csv: str
     svg: str
     beside: str = ""
+    drawing: Picture | None = None
+    turns: tuple[float, ...] = ()
 
 
 def said_of(wish: str) -> dict[str, str]:
@@ -123,6 +130,8 @@ def runup_view(context: Context) -> RunView:
         findings=tuple(finding_line(finding, context.units) for finding in findings(train, run)),
         slip_known=train.slip_stage is not None,
         may_run_back=train.may_run_back,
+        drawing=sheet(context.plan, context.line, context.units, small=True),
+        turns=tuple(round(shaft.speed_rpm * (shaft.turn or 1), 3) for shaft in context.line.shafts),
         beside=next(
             (choice.words for label, row in blank.rows if label == BESIDE for choice in row[1:] if choice.on), ""
         ),

@@ -33,6 +33,8 @@ RANKED: dict[RankBy, str] = {
     "margin": "margin",
     "noise": "least noise",
 }
+#: What is said of a drive with steps for further speeds.
+STEPPED = "with steps for the further speeds, which are not in the price"
 #: Most to spend, in price units, to choose from.
 SPENDS = (0, 25, 50, 100, 200, 400)
 TURN_WORDS = {"either": "either way", "same": "as the motor", "opposite": "against the motor"}
@@ -107,6 +109,7 @@ class WaysView:
     preparing: bool
     stopped: bool
     bare: bool
+    speeds: str = ""
     searching: bool = False
     left_out: str = ""
     chart: Chart | None = None
@@ -134,10 +137,11 @@ def ways_view(context: Context) -> WaysView:
     except InputErrors:
         wish, said = Wish(), {}
     switches = tuple(_switches(context, wish, said, groups))
-    asked = _asked(context, wish)
+    asked = _asked(context, wish) + _further(wish, context.units)
     blank = WaysView(
         asked, switches, (), "", "", (), False, False, context.plan.source is None and not context.plan.links
     )
+    blank = replace(blank, speeds=", ".join(f"{speed:g}" for speed in wish.speeds))
     if context.plan.source is None and not wish.motor:
         supplies = tuple(
             Hint(f"Any motor on the list for {group}", "", _with(context, said, motor=str(number)))
@@ -163,6 +167,8 @@ def ways_view(context: Context) -> WaysView:
     if not wish.free:
         blank = replace(blank, others=tuple(_others(context, wish)))
     rows = tuple(_rows(found, context))
+    if wish.speeds:
+        rows = tuple(replace(row, remark=", ".join(filter(None, (row.remark, STEPPED)))) for row in rows)
     told = f"{counted(len(rows), 'kind')} of drive" if rows else "no drive found"
     left_out = counted(found.refused, "drive") if found.refused else ""
     if rows:
@@ -190,6 +196,11 @@ def _asked(context: Context, wish: Wish) -> str:
     if need.peak_torque_nm:
         parts.append(f"{show(need.peak_torque_nm, 'N·m', units)} peak")
     return ", ".join(parts)
+
+
+def _further(wish: Wish, units: Units) -> str:
+    """The further speeds that are asked for."""
+    return f"; also {', '.join(str(show(speed, 'rpm', units)) for speed in wish.speeds)}" if wish.speeds else ""
 
 
 def _with(context: Context, said: dict[str, str], **changed: str) -> str:
@@ -349,7 +360,9 @@ def _folded(parts: tuple[str, ...]) -> tuple[str, ...]:
 
 
 def _why_not(found: Ways, hints: tuple[Hint, ...], units: Units) -> str:
-    if found.stopped:
+    if found.unstepped and not found.refused:
+        told = f"{counted(found.unstepped, 'drive')} will do, and none has listed steps for the further speeds."
+    elif found.stopped:
         told = (
             f"The search stopped before all was tried; nothing found was free of problems.{_in_the_way(found, units)}"
         )
@@ -413,6 +426,7 @@ LET_GO = {
     "turn": "Let it turn either way",
     "motor": "Buy a listed motor",
     "speed": "Let it turn faster or slower than the need says",
+    "speeds": "Do without the further speeds",
 }
 
 
@@ -439,4 +453,5 @@ def _let_go(one: Relaxed, groups: tuple[str, ...]) -> dict[str, str]:
         "use": {"use": ""},
         "price": {"price": ""},
         "turn": {"turn": ""},
+        "speeds": {"speeds": ""},
     }.get(one.name, {})

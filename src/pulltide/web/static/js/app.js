@@ -22,7 +22,7 @@ document.addEventListener("alpine:init", () => {
       if (tile) tile.click();
     },
   }));
-  const { transport, entries, turning, keyboard, palette, slider, dragging, rings, strips, listening, together } = window.pulltide;
+  const { transport, entries, turning, keyboard, palette, slider, dragging, rings, strips, listening, together, rotor } = window.pulltide;
   window.Alpine.data("train", () => ({
     state: "",
     conflict: false,
@@ -41,6 +41,7 @@ document.addEventListener("alpine:init", () => {
       this.lookAgain();
       this.offerRecording();
       this.joinOthers();
+      this.offerTurning();
     },
 
     ...transport,
@@ -54,5 +55,6 @@ document.addEventListener("alpine:init", () => {
     ...strips,
     ...listening,
     ...together,
+    ...rotor,
   }));
 });

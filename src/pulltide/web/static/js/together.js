@@ -4,7 +4,7 @@ window.pulltide.together = {
   // A window that nobody looks at holds no stream: a browser has few for one server.
   joinOthers() {
     const open = () => {
-      if (document.hidden || this.stream) return;
+      if (document.hidden || this.stream || "alone" in this.root().dataset) return;
       this.stream = new EventSource(`/machines/${this.root().dataset.machine}/events`);
       this.stream.addEventListener("window", (event) => { this.ownWindow = JSON.parse(event.data); });
       this.stream.addEventListener("seen", (event) => this.othersSeen(JSON.parse(event.data)));

@@ -248,6 +248,7 @@ window.pulltide.transport = {
     this.root().toggleAttribute("data-busy", this.waiting > 0);
     this.showOthers();
     this.stayAwake();
+    this.offerTurning();
   },
 
   leaving(event) {
