@@ -469,7 +469,7 @@ def keep_preferences(request: Request, person: SurePerson, form: Posted) -> Resp
 
 
 def back_to(back: str) -> str:
-    """The page a form came from, or the shop floor where that is not one of ours.
+    r"""The page a form came from, or the shop floor where that is not one of ours.
 
     >>> back_to("/stock?list=x"), back_to("//elsewhere"), back_to("/\\elsewhere"), back_to("https://elsewhere")
     ('/stock?list=x', '/', '/', '/')
