@@ -51,7 +51,7 @@ def number_of(worker_id: str) -> int:
 def shared_address(database_url: str, worker_id: str, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     """The same for a shared shop, over TLS with a certificate made on the spot."""
     certificate, key = made(tmp_path_factory.mktemp("tls"), ("127.0.0.1",))
-    with serving(database_url, 18_820 + 700 * number_of(worker_id), (certificate, key)) as where:
+    with serving(database_url, 22_900 + 700 * number_of(worker_id), (certificate, key)) as where:
         yield where
 
 

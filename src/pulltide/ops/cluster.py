@@ -21,11 +21,12 @@ from dataclasses import dataclass
 from hashlib import sha256
 from pathlib import Path
 from typing import BinaryIO
+from zlib import crc32
 
 from pulltide.store.process import end_with_parent
 
 OLDEST_SERVER = 15
-FIRST_PORT = 24_731
+FIRST_PORT, APART, FOLDERS = 24_731, 30, 250
 #: A socket path may be 107 bytes long; this leaves room for the file name.
 LONGEST_SOCKET_FOLDER = 90
 START_SECONDS = 30.0
@@ -83,6 +84,13 @@ def _installed() -> list[tuple[Path, int]]:
     """Folders of the installed servers with their versions, oldest first."""
     found = [path.parent for path in SERVERS.glob("*/bin/initdb") if path.parents[1].name.isdecimal()]
     return sorted(((path, int(path.parent.name)) for path in found), key=lambda pair: pair[1])
+
+
+def first_port(home: Path) -> int:
+    """Where a cluster begins to look for a port: each folder elsewhere, so that one that is started while the server of
+    another is down for a moment does not take its port.
+    """
+    return FIRST_PORT + APART * (crc32(str(home).encode()) % FOLDERS)
 
 
 def free_port(first: int) -> int:
@@ -164,7 +172,7 @@ class Cluster:
         if not (self.data / "PG_VERSION").exists():
             self._make()
         self.end_leftover()
-        self._start_at(lambda: free_port(FIRST_PORT))
+        self._start_at(lambda: free_port(first_port(self.home)))
 
     def revive(self) -> bool:
         """Start a server that has ended again, on the port it had; whether that was needed."""
