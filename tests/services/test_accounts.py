@@ -19,11 +19,11 @@ from pulltide.services.accounts import (
     SignIn,
     SignInRefused,
     TooManyAttempts,
-    checked_name,
     checked_password,
     hash_of,
     welcome_link,
 )
+from pulltide.services.texts import checked_name
 from pulltide.store.accounts import PostgresAccounts
 from pulltide.store.passwords import Argon2Hasher
 

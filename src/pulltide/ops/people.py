@@ -13,7 +13,8 @@ from pulltide.core.errors import PulltideError
 from pulltide.ops.backup import running
 from pulltide.ops.cluster import Cluster, ClusterError, home_for
 from pulltide.ops.home import data_folder
-from pulltide.services.accounts import ROLES, Role, checked_name, checked_password, welcome_link
+from pulltide.services.accounts import ROLES, Role, checked_password, welcome_link
+from pulltide.services.texts import checked_name
 from pulltide.store.accounts import PostgresAccounts
 from pulltide.store.database import connect, migrate
 from pulltide.store.passwords import Argon2Hasher

@@ -14,7 +14,7 @@ from hashlib import sha256
 from typing import Protocol
 
 from pulltide.core.errors import InputError, InputErrors, PulltideError
-from pulltide.services.texts import why_unusable
+from pulltide.services.texts import MOST_NAME
 
 
 class Role(StrEnum):
@@ -37,7 +37,6 @@ class Role(StrEnum):
 
 #: Roles that an account may have; a guest has a link and no account.
 ROLES = (Role.READER, Role.BUILDER, Role.OWNER)
-MOST_NAME = 60
 #: Characters of a password. NIST SP 800-63B, 5.1.1 and OWASP ASVS 4.0.3, 2.1.1 and 2.1.2.
 LEAST_PASSWORD, MOST_PASSWORD = 12, 128
 #: A session ends after so long without a request, and after so long at all.
@@ -159,15 +158,6 @@ class AccountStore(Protocol):
 
     def welcomed(self, hashed: str, now: datetime) -> Account:
         """Whose link it is. Raises NoSuchAccount."""
-
-
-def checked_name(name: str) -> str:
-    """A name for a person, without blanks at its ends. Raises InputErrors."""
-    name = " ".join(name.split())
-    why = why_unusable(name, is_name=True)
-    if why or not name or len(name) > MOST_NAME:
-        raise InputErrors([InputError("Name", name, why or "is missing", accepted=f"1 to {MOST_NAME} characters")])
-    return name
 
 
 def checked_password(password: str, name: str) -> str:

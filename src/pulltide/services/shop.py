@@ -20,9 +20,7 @@ from pulltide.quantities import Units
 from pulltide.services.change import Change
 from pulltide.services.choosing import plan_of
 from pulltide.services.editing import apply_change
-from pulltide.services.texts import why_unusable
-
-MOST_NAME = 60
+from pulltide.services.texts import MOST_NAME
 
 
 class ShopSettings(CoreModel):
@@ -131,12 +129,3 @@ def added(machine: Machine, starter: Starter, plan: int, units: Units, catalog: 
     put = Change(replacements={f"plans.{plan}.links.{index}": link.model_dump_json()})
     made, _ = apply_change(longer, put, units, catalog)
     return made, label
-
-
-def checked_starter_name(name: str) -> str:
-    """A name for a starter. Raises InputErrors."""
-    name = " ".join(name.split())
-    why = why_unusable(name, is_name=True)
-    if why or not name or len(name) > MOST_NAME:
-        raise InputErrors([InputError("Name", name, why or "is missing", accepted=f"1 to {MOST_NAME} characters")])
-    return name

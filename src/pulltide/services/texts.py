@@ -6,12 +6,14 @@ import unicodedata
 from collections.abc import Iterator
 from typing import Any
 
-from pulltide.core.errors import InputError
+from pulltide.core.errors import InputError, InputErrors
 
 #: Control characters that text may hold.
 ALLOWED_CONTROLS = frozenset("\n\r\t")
 #: Fields whose text is a name, and must show something.
 NAMES = frozenset({"name", "last_shaft", "designation"})
+#: Longest name of a person or of something that a shop keeps.
+MOST_NAME = 60
 #: How deep a document may be nested, and how many of its texts are told of.
 DEEPEST, MOST_TOLD = 40, 20
 
@@ -59,3 +61,21 @@ def _texts(raw: Any, path: tuple[str, ...]) -> Iterator[tuple[tuple[str, ...], s
     elif isinstance(raw, list | tuple):
         for number, value in enumerate(raw):
             yield from _texts(value, (*path, str(number)))
+
+
+def checked_name(name: str) -> str:
+    """A name that shows something, without blanks at its ends or twice within. Raises InputErrors."""
+    name = " ".join(name.split())
+    why = why_unusable(name, is_name=True)
+    if why or not name or len(name) > MOST_NAME:
+        raise InputErrors(
+            [
+                InputError(
+                    "Name",
+                    name,
+                    why or ("is too long" if name else "is missing"),
+                    accepted=f"1 to {MOST_NAME} characters",
+                )
+            ]
+        )
+    return name

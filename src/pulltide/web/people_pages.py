@@ -10,7 +10,8 @@ from fastapi.responses import RedirectResponse
 
 from pulltide.core.errors import InputErrors
 from pulltide.presentation.paper.label import code_svg
-from pulltide.services.accounts import ROLES, Role, checked_name, welcome_link
+from pulltide.services.accounts import ROLES, Role, welcome_link
+from pulltide.services.texts import checked_name
 from pulltide.web.admission import Sharing, now
 from pulltide.web.pages import menu
 from pulltide.web.person import AnyPerson, Person, SurePerson

@@ -9,7 +9,8 @@ from fastapi.responses import RedirectResponse
 
 from pulltide.core.errors import InputErrors
 from pulltide.services.machines import StoredMachine
-from pulltide.services.shop import ShopSettings, added, begun_from, checked_starter_name, cut_out
+from pulltide.services.shop import ShopSettings, added, begun_from, cut_out
+from pulltide.services.texts import checked_name
 from pulltide.services.typed import record_from
 from pulltide.store.shop import PostgresShop, PostgresStarters
 from pulltide.web.forms import record_field
@@ -76,7 +77,7 @@ def keep_settings(request: Request, machines: Machines, person: SurePerson, form
     """Keep what the shop takes for granted; what cannot be read stays as it was typed."""
     typed = {name: str(form.get(f"set:{name}") or "") for name in ShopSettings.model_fields}
     try:
-        name = checked_starter_name(typed["name"]) if typed["name"].strip() else ""
+        name = checked_name(typed["name"]) if typed["name"].strip() else ""
         filled = {key: value or None for key, value in typed.items() if key != "name"}
         settings = record_from(ShopSettings, {**filled, "name": name}, person.units)
     except InputErrors as error:
@@ -92,7 +93,7 @@ def keep_starter(
     """Make something of a machine a starter."""
     machine_id, _, part = source.partition(" ")
     try:
-        called = checked_starter_name(name)
+        called = checked_name(name)
     except InputErrors as error:
         return _page(request, machines, person, failed=str(error))
     kind, machine = cut_out(machines.get(machine_id).machine, part)

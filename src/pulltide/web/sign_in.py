@@ -13,16 +13,15 @@ from pulltide.core.errors import InputErrors
 from pulltide.services.accounts import (
     LONGEST,
     MOST_DAYS,
-    MOST_NAME,
     MOST_PASSWORD,
     Account,
     NoSuchAccount,
     SignInRefused,
     TooManyAttempts,
-    checked_name,
     hash_of,
     new_secret,
 )
+from pulltide.services.texts import MOST_NAME, checked_name
 from pulltide.web.admission import GUEST_COOKIE, SESSION_COOKIE, Sharing, caller_address, now, sharing_of
 from pulltide.web.pages import back_to, menu
 from pulltide.web.person import AnyPerson, Person, SurePerson, keep_cookie
