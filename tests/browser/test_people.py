@@ -45,7 +45,7 @@ def test_signing_in_in_the_browser(shared_window, people, empty_shop):
     page.get_by_label("Name").fill("ada rill")
     page.get_by_label("Password").fill("something else")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("alert")).to_have_text("Name and password do not go together.")
+    expect(page.get_by_role("alert")).to_have_text("Wrong name or password.")
     expect(page.get_by_label("Name")).to_have_value("ada rill")
     expect(page.get_by_label("Password")).to_be_focused()
     come_in(page, "ada rill")
@@ -66,7 +66,7 @@ def test_an_owner_lets_somebody_in(shared_window, people):
     other = shared_window("/sign-in", viewport={"width": 390, "height": 844})
     other.goto(link)
     other.get_by_label("Password").fill("four words in a row")
-    other.get_by_role("button", name="Set it and come in").click()
+    other.get_by_role("button", name="Set password and sign in").click()
     expect(other.get_by_label("Signed in as Tam Weir")).to_be_visible()
     no_sideways(other)
 
@@ -105,7 +105,7 @@ def test_two_people_on_one_machine_see_each_other_and_what_the_other_changes(sha
 def test_a_reader_is_told_and_an_entry_is_refused_in_words(shared_window, people, empty_shop):
     page = shared_window(keep(empty_shop, demo("Marlpit")) + "/duty")
     come_in(page, "Rea Lode")
-    expect(page.get_by_text("You can look at everything here, and change nothing.")).to_be_visible()
+    expect(page.get_by_text("You have read-only access")).to_be_visible()
 
 
 @pytest.mark.parametrize(("scheme", "width"), [("light", 1280), ("dark", 390)])

@@ -99,7 +99,7 @@ def test_nothing_that_is_kept_lets_anybody_in(sign_in, accounts, ada, empty_shop
 
 @pytest.mark.parametrize(("name", "password"), [("Ada Rill", "four words in a column"), ("Nobody", GOOD)])
 def test_a_wrong_name_and_a_wrong_password_are_told_alike_and_cost_alike(sign_in, hasher, ada, name, password):
-    with pytest.raises(SignInRefused, match=r"^Name and password do not go together\.$"):
+    with pytest.raises(SignInRefused, match=r"^Wrong name or password\.$"):
         sign_in.session(name, password, "10.0.0.7", "Computer", NOW)
     assert hasher.looks == 1, "one slow look, whether somebody has the name or not"
 

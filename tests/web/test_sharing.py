@@ -224,7 +224,7 @@ def test_a_new_route_that_changes_something_is_not_for_readers_by_default():
 def test_a_reader_sees_a_machine_and_changes_nothing(door, machine_id):
     come_in(door, "reader")
     page = door.get(f"/machines/{machine_id}/train").text
-    assert "You can look at everything here, and change nothing." in page
+    assert "You have read-only access" in page
     assert posted(door, f"/machines/{machine_id}/remove", version="1").status_code == 403
     assert door.get(f"/machines/{machine_id}").status_code == 200
 

@@ -28,7 +28,7 @@ def document(client: TestClient, machine_id: str):
 def starter(client: TestClient, machine_id: str, part: str, name: str) -> str:
     assert post(client, "/shop/starters", source=f"{machine_id} {part}", name=name).status_code == 303
     page = client.get("/shop").text
-    before = page[: page.index(f'aria-label="Throw {name} away"')]
+    before = page[: page.index(f'aria-label="Delete {name}"')]
     return re.findall(r'name="starter" value="(\d+)"', before)[-1]
 
 

@@ -60,7 +60,9 @@ class TooManyAttempts(PulltideError):
 
     def __init__(self, minutes: int) -> None:
         self.minutes = minutes
-        super().__init__(f"Too many attempts. Try again in {minutes} minutes, or have the owner send you a new link.")
+        super().__init__(
+            f"Too many attempts. Try again in {minutes} minutes, or have the shop owner send you a new link."
+        )
 
 
 class NoSuchAccount(PulltideError, LookupError):
@@ -202,7 +204,7 @@ class SignIn:
         found = self._accounts.password_of(name)
         known = self._hasher.fits(found[1] if found else self._nobody, password[:MOST_PASSWORD])
         if found is None or not known:
-            raise SignInRefused("Name and password do not go together.")
+            raise SignInRefused("Wrong name or password.")
         self._accounts.forgive(name, address)
         return self.begun(found[0], device, now)
 
@@ -216,7 +218,7 @@ class SignIn:
         """A person's own new password. Raises InputErrors."""
         found = self._accounts.password_of(account.name)
         if found is None or not self._hasher.fits(found[1], old[:MOST_PASSWORD]):
-            raise InputErrors([InputError("Present password", "", "is not right")])
+            raise InputErrors([InputError("Current password", "", "is not right")])
         self.set_password(account, new)
 
     def set_password(self, account: Account, new: str) -> None:

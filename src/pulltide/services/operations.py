@@ -334,7 +334,7 @@ LABELS = {
     "reopen_finding": "Finding open again",
     "pin_note": "Note pinned",
     "answer_note": "Question answered",
-    "unpin_note": "Note taken away",
+    "unpin_note": "Note removed",
     "refresh_link": "Data taken from the list",
     "add_shaft": "Shaft to be described",
     "remove_shaft": "Sizes of a shaft removed",

@@ -175,7 +175,7 @@ class PostgresAccounts:
         with Session(self.engine) as session:
             row = session.scalar(query.where(WelcomeRow.secret_hash == hashed, WelcomeRow.ends_at > now))
             if row is None or row.ended:
-                raise NoSuchAccount("This link has been used or has ended. Have the owner make you a new one.")
+                raise NoSuchAccount("This link has been used or has ended. Have the shop owner send you a new one.")
             return _account(row)
 
     # -- programs and guests -----------------------------------------------------------------------------------------

@@ -122,9 +122,11 @@ def _let_in(request: Request, sharing: Sharing) -> None:
     if bearer is None:
         raise NotSignedIn
     if bearer.role is Role.GUEST and request.path_params.get("machine_id") != bearer.machine_id:
-        raise NotAllowed("This link shows one machine and nothing else.")
+        raise NotAllowed("This link only shows one machine.")
     if not bearer.role.may(least):
-        raise NotAllowed(f"This is for a shop's {least}; you are let in as {bearer.role}. An owner can change that.")
+        raise NotAllowed(
+            f"Only a {least} can do this; you are signed in as a {bearer.role}. The shop owner can change that."
+        )
 
 
 def _key(bearer: Bearer) -> str:

@@ -131,7 +131,7 @@ def _install_door(app: FastAPI) -> None:
 
     @app.exception_handler(TooFast)
     def too_fast(request: Request, error: TooFast) -> Response:
-        answer = refuse(request, 429, "More requests than one person makes. Wait a few seconds.")
+        answer = refuse(request, 429, "Too many requests. Wait a few seconds.")
         answer.headers["retry-after"] = "5"
         return answer
 

@@ -25,7 +25,7 @@ RoleSaid = Annotated[Literal["reader", "builder", "owner"], Form()]
 MAY = {
     Role.READER: "reads everything, changes nothing",
     Role.BUILDER: "changes machines, lists and logs",
-    Role.OWNER: "also lets people in, backs up and restores",
+    Role.OWNER: "also manages people and backups",
 }
 
 
