@@ -21,7 +21,8 @@ from urllib.request import Request, urlopen
 import psycopg
 import pytest
 
-from pulltide.ops.cluster import Cluster, free_port, home_for
+from pulltide.ops.cluster import Cluster, ClusterError, free_port, home_for
+from pulltide.ops.start import watch
 from pulltide.web.patience import ARRIVAL_SECONDS
 
 PROJECT = Path(__file__).resolve().parents[2]
@@ -57,14 +58,20 @@ class Started:
     def __init__(self, log: Path, folder: Path, port: int, options: tuple[str, ...], answer: str) -> None:
         command = [sys.executable, "-m", "pulltide.ops.start", "--data", str(folder), "--port", str(port), *options]
         self.address = f"http://127.0.0.1:{port}"
+        self.log = log
         question = log.with_suffix(".in")
         question.write_text(answer)
         with log.open("wb") as output, question.open("rb") as given:
             self.process = subprocess.Popen(command, stdout=output, stderr=output, stdin=given)
-        deadline = time.monotonic() + 60
+        deadline = time.monotonic() + 180
         while "runs at" not in log.read_text() and time.monotonic() < deadline and self.process.poll() is None:
             time.sleep(0.05)
         self.first_line = log.read_text()
+
+    @property
+    def said(self) -> str:
+        """What the program has printed so far."""
+        return self.log.read_text()
 
     def call(self, path: str, method: str = "GET", body: object = None):
         data = None if body is None else json.dumps(body).encode()
@@ -154,7 +161,7 @@ def test_killed_in_the_middle_of_edits_nothing_saved_is_lost(folder: Path, start
     again.stop()
 
 
-def eventually(condition, seconds: float = 30.0) -> bool:
+def eventually(condition, seconds: float = 150.0) -> bool:
     deadline = time.monotonic() + seconds
     while time.monotonic() < deadline:
         try:
@@ -174,11 +181,37 @@ def test_a_database_that_is_killed_is_started_again_and_nothing_is_lost(folder: 
         before = set(postmasters(folder))
         for pid in before:
             os.kill(pid, signal.SIGKILL)
-        assert eventually(lambda: running.call(f"/api/v1/machines/{machine['id']}")["name"] == "Kept")
+        kept = eventually(lambda: running.call(f"/api/v1/machines/{machine['id']}")["name"] == "Kept")
+        assert kept, f"{running.said}\n{(home_for(folder, 'pg') / 'postgres.log').read_text()}"
         assert not before & set(postmasters(folder))
     assert running.process.poll() is None
     assert running.stop() == 0
     assert postmasters(folder) == []
+
+
+def test_a_database_that_does_not_come_back_at_once_is_tried_again_and_said_once(tmp_path: Path, monkeypatch):
+    monkeypatch.setattr("pulltide.ops.start.WATCH_SECONDS", 0.01)
+    away = ClusterError("The database did not start: the disk is full.")
+    answers = iter([away, away, True, False, True])
+
+    class Database:
+        def revive(self) -> bool:
+            answer = next(answers)
+            if isinstance(answer, ClusterError):
+                raise answer
+            return answer
+
+    class Server:
+        def poll(self) -> int | None:
+            return 0 if len(said) == 3 else None
+
+        def wait(self, seconds: float) -> None:
+            raise subprocess.TimeoutExpired("server", seconds)
+
+    said: list[str] = []
+    watch(Database(), Server(), tmp_path / "server.log", said.append)
+    started = "The database server had ended and was started again."
+    assert said == ["The database did not start: the disk is full. It is tried again.", started, started]
 
 
 def test_a_backup_made_while_it_runs_is_put_back_whole(folder: Path, start):

@@ -29,7 +29,8 @@ OLDEST_SERVER = 15
 FIRST_PORT, APART, FOLDERS = 24_731, 30, 250
 #: A socket path may be 107 bytes long; this leaves room for the file name.
 LONGEST_SOCKET_FOLDER = 90
-START_SECONDS = 30.0
+#: After a crash the server first reads what it wrote last and syncs every file: on a slow disk that takes a while.
+START_SECONDS = 180.0
 LEFTOVER_SECONDS = 12.0
 
 
@@ -344,7 +345,7 @@ class Cluster:
             if self.answers():
                 return
             time.sleep(0.05)
-        raise ClusterError("The database did not answer within 30 seconds.")
+        raise ClusterError(f"The database did not answer within {START_SECONDS:g} seconds.")
 
     def _failure(self) -> ClusterError:
         """Why the server ended at once; processes of a killed server may hold its folder for a second or two."""

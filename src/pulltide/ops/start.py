@@ -233,14 +233,24 @@ def check_owner(url: str) -> None:
 
 
 def watch(cluster: Cluster, server: subprocess.Popen[bytes], log: Path, say: Callable[[str], None]) -> None:
-    """Until the web server ends: a database server that was killed is started again, and no log grows for ever."""
+    """Until the web server ends: a database server that was killed is started again, and no log grows for ever.
+
+    A server that does not come back at once is tried again, and said once: pages say that the database is away and
+    keep what was typed, which is better than no pages.
+    """
+    last_said = ""
     while server.poll() is None:
         try:
             server.wait(WATCH_SECONDS)
         except subprocess.TimeoutExpired:
             put_aside_when_large(log)
-            if cluster.revive():
-                say("The database server had ended and was started again.")
+            try:
+                news = "The database server had ended and was started again." if cluster.revive() else ""
+            except ClusterError as error:
+                news = f"{error} It is tried again."
+            if news and news != last_said:
+                say(news)
+            last_said = news
 
 
 def _tail(log: Path) -> str:
