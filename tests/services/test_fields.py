@@ -2,18 +2,25 @@
 
 from __future__ import annotations
 
-from typing import Any, get_args
+import importlib
+import pkgutil
+import re
+from importlib import resources
+from typing import Any, get_args, get_origin
 
 import pytest
+from babel.messages.pofile import read_po
 from pydantic import BaseModel
 
+import pulltide.core
 from pulltide.core.duty import Duty, Segment
 from pulltide.core.links import FAMILIES
 from pulltide.core.links.reducer.inputs import ReducerPlate
 from pulltide.core.links.v_belt.inputs import PulleyStep
 from pulltide.core.methods import METHODS
-from pulltide.core.model import Measure
+from pulltide.core.model import CoreModel, Measure
 from pulltide.core.need import Need
+from pulltide.core.needs.drum import DrumSheet
 from pulltide.core.sources import SOURCE_KINDS
 from pulltide.core.sources import InductionMotor as Motor
 from pulltide.core.sources.induction import Inverter
@@ -21,7 +28,8 @@ from pulltide.core.sources.permanent_magnet import Battery
 from pulltide.core.sources.supply import Supply
 from pulltide.quantities import Units
 from pulltide.quantities.reading import ASKED_FOR
-from pulltide.services.fields import NoSuchField, describe
+from pulltide.services.fields import NoSuchField, _models, describe, described, group_of
+from pulltide.services.schema import schema_of_record
 
 MODELS: list[type[BaseModel]] = [Need, Duty, Motor, PulleyStep, ReducerPlate, *(family.model for family in FAMILIES)]
 MODELS += [method.inputs for method in METHODS.values()]
@@ -57,6 +65,51 @@ def test_every_number_has_both_ends_of_its_range(model: type[BaseModel]):
         for number in numbers:
             assert {"minimum", "exclusiveMinimum"} & set(number), name
             assert {"maximum", "exclusiveMaximum"} & set(number), name
+
+
+def records() -> list[type[CoreModel]]:
+    """Every record that a person fills in, wherever it is declared."""
+    for module in pkgutil.walk_packages(pulltide.core.__path__, "pulltide.core."):
+        importlib.import_module(module.name)
+    waiting, found = [CoreModel], []
+    while waiting:
+        found += (more := [one for one in waiting.pop().__subclasses__() if one.__module__.startswith("pulltide.")])
+        waiting += more
+    return [*dict.fromkeys(found)]
+
+
+def titled(record: type[CoreModel]) -> list[tuple[str, str]]:
+    return [(group_of(record), name) for name, info in record.model_fields.items() if info.title]
+
+
+def test_every_field_has_a_sentence_that_says_what_it_is():
+    filled_in = 0
+    for record in records():
+        for group, name in titled(record):
+            info = record.model_fields[name]
+            if any(_models(info.annotation)) or get_origin(info.annotation) in (tuple, dict):
+                continue
+            sentence = described(info, name, record).help
+            assert re.fullmatch(r"[A-Z0-9].{12,109}[^.]\.", sentence), (group, name, sentence)
+            assert sentence.rstrip(".").lower() != info.title.lower(), (group, name)
+            filled_in += 1
+    assert filled_in > 1000
+
+
+def test_no_sentence_is_left_over():
+    known = {code for record in records() for group, name in titled(record) for code in (name, f"{group}.{name}")}
+    source = resources.files("pulltide.words").joinpath("locale", "en", "LC_MESSAGES", "help.po")
+    with source.open("rb") as file:
+        codes = {message.id for message in read_po(file) if message.id}
+    assert codes - known == set()
+
+
+def test_the_sentence_of_a_group_goes_before_that_of_the_name():
+    assert described(DrumSheet.model_fields["length_mm"], "length_mm", DrumSheet).help == (
+        "Inside length that the batch fills."
+    )
+    schema = schema_of_record(DrumSheet)
+    assert schema["properties"]["length_mm"]["description"] == "Inside length that the batch fills. (measured)"
 
 
 @pytest.mark.parametrize(

@@ -34,6 +34,7 @@ from pulltide.services.log_report import log_report
 from pulltide.services.raw_machines import read_machine
 from pulltide.services.reporting import solve_report
 from pulltide.services.running import run_report, started_by
+from pulltide.services.schema import schema_of_record
 from pulltide.services.searching import Searcher, plans_report, ways_report, wish_from
 from pulltide.store.row_file import RowFile, cache_folder
 
@@ -295,7 +296,7 @@ app.command()(shop.client)
 @app.command()
 def schema() -> None:
     """Print the JSON Schema of the machine file."""
-    _print(Machine.model_json_schema())
+    _print(schema_of_record(Machine))
 
 
 if __name__ == "__main__":

@@ -18,6 +18,7 @@ from pulltide.core.working import Step, Working
 from pulltide.quantities import DEFAULT_UNITS, Units, reader_for
 from pulltide.services.fields import described
 from pulltide.services.raw_machines import reason
+from pulltide.services.schema import schema_of_record
 from pulltide.services.texts import unusable_texts
 from pulltide.words import filled_throughout
 
@@ -25,7 +26,7 @@ from pulltide.words import filled_throughout
 def _fault(inputs: type[CoreModel], item: dict[str, Any], units: Units) -> InputError:
     name = ".".join(str(part) for part in item["loc"])
     field = inputs.model_fields.get(str(item["loc"][0])) if len(item["loc"]) == 1 else None
-    about = described(field, name) if field else None
+    about = described(field, name, inputs) if field else None
     given = item.get("input")
     inner = (item.get("ctx") or {}).get("error")
     if isinstance(inner, UnknownName):
@@ -42,7 +43,7 @@ def _fault(inputs: type[CoreModel], item: dict[str, Any], units: Units) -> Input
 
 def schema_of(method: Method) -> dict[str, Any]:
     """JSON Schema of a formula's inputs, with the results that it gives and an example that gives them."""
-    schema = method.inputs.model_json_schema()
+    schema = schema_of_record(method.inputs)
     example = next((case["inputs"] for case in published() if case["method"] == method.name), None)
     if example is not None:
         made = method.run(method.inputs.model_validate(example, context={READ_QUANTITY: reader_for(DEFAULT_UNITS)}))

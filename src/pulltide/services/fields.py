@@ -15,6 +15,7 @@ from pydantic.fields import FieldInfo
 from pulltide.core.machine import Machine
 from pulltide.core.model import Measure
 from pulltide.quantities import Units, show_for_edit
+from pulltide.words import field_help
 
 Path = tuple[str | int, ...]
 
@@ -26,7 +27,7 @@ def parse_path(text: str) -> Path:
 
 @dataclass(frozen=True, slots=True)
 class FieldDescription:
-    """What a form and a message need to know of a field."""
+    """What a form and a message need to know of a field: ``origin`` is where its first value comes from."""
 
     path: str
     title: str
@@ -39,6 +40,7 @@ class FieldDescription:
     choices: tuple[str, ...] = field(default=())
     optional: bool = False
     most_characters: int | None = None
+    origin: str = ""
     help: str = ""
 
     def accepted(self, units: Units) -> str:
@@ -126,12 +128,18 @@ def _models(annotation: Any) -> list[type[BaseModel]]:
 
 def describe(document: Any, path_text: str) -> FieldDescription:
     """Describe the field at a path of a raw document."""
-    info, _ = find_field(document, parse_path(path_text))
-    return described(info, path_text)
+    info, owner = find_field(document, parse_path(path_text))
+    return described(info, path_text, owner)
 
 
-def described(info: FieldInfo, path_text: str) -> FieldDescription:
-    """Describe one declared field."""
+def group_of(owner: type[BaseModel]) -> str:
+    """What tells fields of one name apart: the worksheet, family or part of a machine that a record belongs to."""
+    *_, folder, module = owner.__module__.split(".")
+    return folder if module == "inputs" else module
+
+
+def described(info: FieldInfo, path_text: str, owner: type[BaseModel]) -> FieldDescription:
+    """Describe one declared field of a record."""
     annotation, optional = _unwrapped(info.annotation)
     metadata = [*info.metadata]
     if hasattr(annotation, "__metadata__"):
@@ -155,6 +163,7 @@ def described(info: FieldInfo, path_text: str) -> FieldDescription:
         optional,
         longest,
         info.description or "",
+        field_help(group_of(owner), path_text.rpartition(".")[2]),
     )
 
 

@@ -26,6 +26,7 @@ from pulltide.services.machines import MachineStore, StoredMachine, UnreadableMa
 from pulltide.services.raw_machines import read_machine
 from pulltide.services.reporting import solve_report
 from pulltide.services.running import one_start, run_report
+from pulltide.services.schema import schema_of_record
 from pulltide.services.searching import Searcher, plans_report, ways_report, wish_from
 from pulltide.web.api_calls import NotModified, OnceRoute, is_known, mark_of
 from pulltide.web.errors import fault
@@ -283,7 +284,7 @@ def search(request: Request, machine_id: str, machines: Machines, body: JsonBody
 @router.get("/schema/machine")
 def machine_schema() -> dict[str, Any]:
     """JSON Schema of the machine file."""
-    return Machine.model_json_schema()
+    return schema_of_record(Machine)
 
 
 @router.get("/calc")

@@ -35,10 +35,17 @@ class FormField:
     checked: bool
     options: tuple[Option, ...]
     accepted: str
+    help: str
     hint: str
     stock: tuple[str, ...]
     note: str = ""
     list_href: str = ""
+
+    @property
+    def under(self) -> str:
+        """What stands under the field while it is being filled in: what it is, and what is accepted."""
+        accepted = "" if self.options else self.accepted
+        return f"{self.help} Accepted: {accepted}." if self.help and accepted else self.help or accepted
 
     @property
     def id(self) -> str:
@@ -63,15 +70,16 @@ def form_field(
         checked=value is True,
         options=options,
         accepted=described.accepted(units),
+        help=described.help,
         hint=hint or _hint(path, value is None and described.optional),
         stock=stock,
-        note=described.help if noted else "",
+        note=described.origin if noted else "",
     )
 
 
 def record_field(model: type[CoreModel], name: str, value: Any, units: Units, typed: str | None = None) -> FormField:
     """The input for a field of a record that stands alone; ``typed`` is what a person typed where it was refused."""
-    described_field = described(model.model_fields[name], name)
+    described_field = described(model.model_fields[name], name, model)
     return FormField(
         path=name,
         label=described_field.title,
@@ -80,9 +88,10 @@ def record_field(model: type[CoreModel], name: str, value: Any, units: Units, ty
         checked=value is True,
         options=_record_options(described_field, typed or value),
         accepted=described_field.accepted(units),
+        help=described_field.help,
         hint="not known" if value is None else "",
         stock=(),
-        note=described_field.help,
+        note=described_field.origin,
     )
 
 

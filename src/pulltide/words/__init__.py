@@ -18,7 +18,16 @@ from babel.messages.pofile import read_po
 
 from pulltide.quantities import Units, show
 
-__all__ = ["DEFAULT_LOCALE", "choice", "filled", "filled_throughout", "reading", "running", "translations"]
+__all__ = [
+    "DEFAULT_LOCALE",
+    "choice",
+    "field_help",
+    "filled",
+    "filled_throughout",
+    "reading",
+    "running",
+    "translations",
+]
 
 DEFAULT_LOCALE = "en"
 DOMAIN = "choices"
@@ -65,6 +74,19 @@ def running(code: str, locale: str = DEFAULT_LOCALE) -> str:
     'Belt tension low'
     """
     return translations(locale, "running").gettext(code)
+
+
+def field_help(group: str, name: str, locale: str = DEFAULT_LOCALE) -> str:
+    """The sentence that says what a field is and how it is found; of its group where that says more, or nothing.
+
+    >>> field_help("lever", "load_arm_mm"), field_help("lever", "no_such_field")
+    ('From the pivot to where the load acts.', '')
+    """
+    catalog = translations(locale, "help")
+    for code in (f"{group}.{name}", name):
+        if (sentence := catalog.gettext(code)) != code:
+            return sentence
+    return ""
 
 
 def filled(label: str, units: Units) -> str:

@@ -197,7 +197,7 @@ def _differences(link: Any, units: Units, catalog: Catalog) -> tuple[DifferenceR
         listed = catalog.find(use.part, use.id)
         for found in differences(use, listed) if listed is not None else ():
             info = type(use.data).model_fields[found.field]
-            kind = described(info, found.field)
+            kind = described(info, found.field, type(use.data))
             pair = (_said(value, kind, units) for value in (found.in_plan, found.in_list))
             rows.append(DifferenceRow(kind.title, *pair))
     return tuple(rows)

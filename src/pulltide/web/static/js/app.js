@@ -1,4 +1,12 @@
 // Screen state only: what a machine's page does is in transport, turning, keyboard, slider and dragging.
+// Under a field that is being filled in stands what it is and what is accepted there; a refusal stays.
+for (const [event, text] of [["focusin", (help) => help.dataset.help], ["focusout", () => ""]]) {
+  document.addEventListener(event, ({ target }) => {
+    const help = target.id && document.getElementById(`${target.id}-help`);
+    if (help && help.dataset.help !== undefined && !help.classList.contains("bad")) help.textContent = text(help);
+  });
+}
+
 document.addEventListener("alpine:init", () => {
   window.Alpine.data("gallery", () => ({
     // Every word must begin one of a tile's words; groups without a tile go too.
@@ -35,7 +43,6 @@ document.addEventListener("alpine:init", () => {
 
     init() {
       this.state = this.savedText();
-      this.syncHelp();
       this.recallEntries();
       this.showSaved();
       this.lookAgain();

@@ -206,18 +206,6 @@ window.pulltide.transport = {
     help.classList.toggle("bad", bad);
   },
 
-  // Under a focused field stands what is accepted there.
-  syncHelp() {
-    this.root().addEventListener("focusin", (event) => {
-      const help = document.getElementById(`${event.target.id}-help`);
-      if (help && !help.classList.contains("bad")) help.textContent = help.dataset.help;
-    });
-    this.root().addEventListener("focusout", (event) => {
-      const help = document.getElementById(`${event.target.id}-help`);
-      if (help && !help.classList.contains("bad")) help.textContent = "";
-    });
-  },
-
   // Swap the page for what the server drew; refused entries stay as typed.
   swap(html) {
     const kept = [...this.root().querySelectorAll("[data-unsaved]")].map((input) => [input.name, input.value]);
