@@ -13,6 +13,7 @@ from babel.messages.pofile import read_po
 from pydantic import BaseModel
 
 import pulltide.core
+import pulltide.services
 from pulltide.core.duty import Duty, Segment
 from pulltide.core.links import FAMILIES
 from pulltide.core.links.reducer.inputs import ReducerPlate
@@ -69,8 +70,9 @@ def test_every_number_has_both_ends_of_its_range(model: type[BaseModel]):
 
 def records() -> list[type[CoreModel]]:
     """Every record that a person fills in, wherever it is declared."""
-    for module in pkgutil.walk_packages(pulltide.core.__path__, "pulltide.core."):
-        importlib.import_module(module.name)
+    for package in (pulltide.core, pulltide.services):
+        for module in pkgutil.walk_packages(package.__path__, f"{package.__name__}."):
+            importlib.import_module(module.name)
     waiting, found = [CoreModel], []
     while waiting:
         found += (more := [one for one in waiting.pop().__subclasses__() if one.__module__.startswith("pulltide.")])

@@ -3,11 +3,17 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
+import pytest
 from fastapi.testclient import TestClient
 
-from builders import build_machine
+from builders import SHIPPED, build_machine
+from pulltide.core.beginning import Wish, begin
+from pulltide.core.duty import Duty
+from pulltide.core.links import FAMILIES
 from pulltide.core.machine import MOST_PLANS
+from pulltide.core.transmission import Sizing
 from pulltide.demo import demo_machines
 from pulltide.services.shop import ShopSettings
 from web.test_pages import keep, token
@@ -45,6 +51,68 @@ def test_what_is_known_of_a_machine_goes_before_what_the_shop_takes_for_granted(
     known = build_machine(duty={"hours_per_day": 3.0, "environment": None})
     begun = ShopSettings(hours_per_day=9.0, environment="wet").begins(known)
     assert (begun.duty.hours_per_day, begun.duty.environment) == (3.0, "wet")
+
+
+def test_the_rules_that_the_shop_sizes_by_are_those_of_a_new_machine(client: TestClient):
+    settled(client, ambient_c="40 C", margin_rule="flat_factor", flat_factor="2.5", bearing_reliability="95")
+    made = post(client, "/machines", name="Mixer").headers["location"].split("/")[2]
+    duty = document(client, made)["duty"]
+    found = [duty[name] for name in ("ambient_c", "margin_rule", "flat_factor", "bearing_reliability")]
+    assert found == [40.0, "flat_factor", 2.5, "95"]
+    settled(client, service_factor_override="1.6")
+    made = post(client, "/machines", name="Mixer").headers["location"].split("/")[2]
+    duty = document(client, made)["duty"]
+    assert (duty["service_factor_override"], duty["override_reason"]) == (1.6, "the shop's own")
+    assert duty["margin_rule"] == "running_load"
+
+
+def test_prices_are_told_in_what_the_shop_counts_them_in(client: TestClient):
+    machine_id = keep(client, demo_machines()[0])
+    assert "price units for" in client.get(f"/machines/{machine_id}/sheet").text
+    settled(client, price_unit="talers")
+    sheet, compare, ways = (
+        client.get(f"/machines/{machine_id}/{place}").text for place in ("sheet", "compare", "ways")
+    )
+    assert "talers for" in sheet
+    for text in (sheet, compare, ways):
+        assert "price units" not in text
+    assert "talers" in compare
+    assert "motor is 100 talers" in ways
+    for unit, told in (("\u200b", "shows nothing"), ("x" * 13, "12 characters")):
+        refused = settled(client, price_unit=unit)
+        assert refused.status_code == 422
+        assert told in refused.text
+
+
+@pytest.mark.parametrize(
+    ("kind", "field", "favorite"),
+    [("v_belt", "section", "5L"), ("roller_chain", "chain", "08B"), ("toothed_belt", "profile", "5M")],
+)
+def test_a_new_stage_begins_with_the_size_that_the_shop_likes_best(client: TestClient, kind, field, favorite):
+    settled(client, **{f"favorites.{kind}": favorite})
+    machine_id = keep(client, build_machine(links=[]))
+    post(client, f"/machines/{machine_id}/edit", version="1", operation="add_link", plan="0", index="0", kind=kind)
+    (link,) = document(client, machine_id)["plans"][0]["links"]
+    assert link[field] == favorite
+
+
+def test_a_favorite_that_is_too_weak_is_left_aside():
+    family = next(one for one in FAMILIES if one.kind == "v_belt")
+    strong = Wish(3.0, 1750.0, 120.0, 120.0, Sizing(Duty(), "motor", None))
+    weak = replace(strong, driver_torque_nm=4.0, nameplate_nm=4.0)
+    assert begin(family, catalog, weak, "3L").section == "3L"
+    assert begin(family, catalog, strong, "3L").section == begin(family, catalog, strong).section != "3L"
+
+
+def test_bars_are_cut_by_the_kerf_of_the_shops_saw(client: TestClient):
+    """Two bars of 500 mm: facing 1.5 mm an end, 10 mm trimmed; a saw of 1 mm leaves 4 mm more than one of 3 mm."""
+    raw = build_machine().model_dump(mode="json")
+    raw["plans"][0]["shafts"] = [{"shaft": number, "diameter_mm": 25, "span": {"length_mm": 500}} for number in (2, 3)]
+    machine_id = client.post("/api/v1/machines", json=raw).json()["id"]
+    left = 3000 - 10 - 2 * (503 + 3)
+    assert f"{left} mm left" in client.get(f"/machines/{machine_id}/sheet").text
+    settled(client, saw_kerf_mm="1 mm")
+    assert f"{left + 4} mm left" in client.get(f"/machines/{machine_id}/sheet").text
 
 
 def test_a_setting_that_cannot_be_read_is_refused_and_stays_as_typed(client: TestClient):

@@ -257,6 +257,20 @@ def test_the_shop_keeps_its_profile_and_the_files_follow(client, machine):
     assert "every edge stands 0.635 mm off" in client.get(f"{address}/sheet?at=1-driven").text
 
 
+def test_a_wheel_that_the_lathe_at_hand_cannot_turn_is_said(client):
+    """The belt pulleys are turned; the smaller of two lathes takes only the smaller one."""
+    made = client.post("/api/v1/machines", json=build_machine().model_dump(mode="json")).json()
+    wheels = wheels_of(build_machine(), build_machine().plans[0])
+    small, large = (wheels[name].outside_mm for name in ("1-driver", "1-driven"))
+    address = f"/machines/{made['id']}"
+    post(client, f"{address}/making?in=sheet", False, **{"set:lathe_swing_mm": f"{(small + large) / 2:.4f}"})
+    turns, over = (client.get(f"{address}/sheet?at=1-{side}").text for side in ("driver", "driven"))
+    assert "It turns on the lathe at hand" in turns
+    assert "more than the lathe at hand takes: have it turned elsewhere" in over
+    assert f"{(large - small) / 2:.3g}"[:3] in over
+    client.put("/api/v1/making", json={})
+
+
 def test_a_wheel_is_made_of_what_is_chosen_and_follows_its_stage(client):
     made = client.post("/api/v1/machines", json=build_machine().model_dump(mode="json")).json()
     address = f"/machines/{made['id']}"

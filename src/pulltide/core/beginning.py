@@ -9,6 +9,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from math import inf, log
 
+from pydantic import ValidationError
+
 from pulltide.core.advantage import ratio_asked
 from pulltide.core.catalog import Catalog
 from pulltide.core.errors import PulltideError
@@ -42,28 +44,57 @@ class Wish:
     sizing: Sizing
 
 
-def begin(family: Family, catalog: Catalog, wish: Wish | None) -> CoreModel:
-    """A link of a family, as near to a wish as one stage usually goes; without a wish its plain start."""
+def begin(family: Family, catalog: Catalog, wish: Wish | None, favorite: str = "") -> CoreModel:
+    """A link of a family, as near to a wish as one stage usually goes; without a wish its plain start.
+
+    ``favorite`` is the section, profile or chain that the shop likes best: taken where it does as well.
+    """
     if wish is None:
-        return family.starter(catalog)
+        plain = family.starter(catalog)
+        return _of_favorite(family, catalog, plain, favorite) or plain
     low, high = family.usual_ratios
     seeds = [*family.seeds(catalog, min(max(wish.ratio, low), high)), family.starter(catalog)]
     found = [shaped(family, catalog, seed, wish) for seed in seeds]
-    return min(found, key=lambda link: _cost(family, link, wish))
+    best = min(found, key=lambda link: _cost(family, link, wish))
+    liked = [_of_favorite(family, catalog, link, favorite) for link in (best, *seeds)]
+    tried = [shaped(family, catalog, link, wish, family.favorite) for link in liked if link is not None]
+    if not tried:
+        return best
+    nearest = min(tried, key=lambda link: _cost(family, link, wish))
+    return nearest if _cost(family, nearest, wish) <= _cost(family, best, wish) + NEAR else best
 
 
-def shaped(family: Family, catalog: Catalog, link: CoreModel, wish: Wish) -> CoreModel:
-    """A link brought to a ratio and strong enough for the load, by steps from one listed neighbor to the next."""
+def _of_favorite(family: Family, catalog: Catalog, link: CoreModel, favorite: str) -> CoreModel | None:
+    """The same link with the shop's favorite, as an edit would make it; None where there is none or it has that."""
+    if not favorite or not family.favorite or str(getattr(link, family.favorite)) == favorite:
+        return None
+    raw = {**link.model_dump(mode="json"), family.favorite: favorite}
+    try:
+        return family.model.model_validate(family.reconcile(link, raw, catalog))
+    except (ValidationError, PulltideError):
+        return None
+
+
+def shaped(family: Family, catalog: Catalog, link: CoreModel, wish: Wish, kept: str = "") -> CoreModel:
+    """A link brought to a ratio and strong enough for the load, by steps from one listed neighbor to the next.
+
+    ``kept`` is a field that stays as it is.
+    """
     low, high = family.usual_ratios
     wish = replace(wish, ratio=min(max(wish.ratio, low), high))
     best, cost = link, _cost(family, link, wish)
     for _ in range(MOST_STEPS):
-        neighbors = sorted(_by_ratio(family, catalog, best, wish), key=lambda pair: pair[0])[:RATED]
+        found = (pair for pair in _by_ratio(family, catalog, best, wish) if not kept or _same(pair[1], best, kept))
+        neighbors = sorted(found, key=lambda pair: pair[0])[:RATED]
         rated = [(_cost(family, other, wish), index, other) for index, (_, other) in enumerate(neighbors)]
         if not rated or min(rated)[0] >= cost - 1e-9:
             return best
         cost, _, best = min(rated)
     return best
+
+
+def _same(one: CoreModel, other: CoreModel, field: str) -> bool:
+    return bool(getattr(one, field) == getattr(other, field))
 
 
 def _by_ratio(family: Family, catalog: Catalog, link: CoreModel, wish: Wish) -> Iterator[tuple[float, CoreModel]]:

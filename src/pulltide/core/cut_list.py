@@ -73,12 +73,12 @@ def bar_mm(diameter_mm: float) -> float:
     return INCH_BAR_MM if is_inch else METRIC_BAR_MM
 
 
-def cut_list(plan: Plan) -> CutList:
-    """The bars for a plan's shafting; pieces of another size or steel never share one."""
+def cut_list(plan: Plan, kerf_mm: float = KERF_MM) -> CutList:
+    """The bars for a plan's shafting; pieces of another size or steel never share one. ``kerf_mm`` is the saw's."""
     groups: dict[tuple[float, str], list[CutPiece]] = {}
     for piece in pieces_of(plan):
         groups.setdefault((piece.diameter_mm, piece.steel), []).append(piece)
-    cut = [_of_one_size(pieces) for pieces in groups.values()]
+    cut = [_of_one_size(pieces, kerf_mm) for pieces in groups.values()]
     return CutList(
         tuple(bar for one in cut for bar in one.bars),
         all(one.is_least for one in cut),
@@ -86,14 +86,14 @@ def cut_list(plan: Plan) -> CutList:
     )
 
 
-def _of_one_size(pieces: list[CutPiece]) -> CutList:
+def _of_one_size(pieces: list[CutPiece], kerf_mm: float) -> CutList:
     diameter, steel, length = pieces[0].diameter_mm, pieces[0].steel, bar_mm(pieces[0].diameter_mm)
     fitting = [piece for piece in pieces if piece.sawn_mm <= length - TRIM_MM]
-    packed, is_least = packed_bars([piece.sawn_mm for piece in fitting], length)
+    packed, is_least = packed_bars([piece.sawn_mm for piece in fitting], length, kerf_mm)
     bars = []
     for numbers in packed:
         cut = tuple(fitting[number] for number in numbers)
-        left = length - TRIM_MM - sum(piece.sawn_mm + KERF_MM for piece in cut)
+        left = length - TRIM_MM - sum(piece.sawn_mm + kerf_mm for piece in cut)
         bars.append(Bar(diameter_mm=diameter, steel=steel, length_mm=length, pieces=cut, left_mm=max(left, 0.0)))
     return CutList(tuple(bars), is_least, tuple(piece for piece in pieces if piece not in fitting))
 

@@ -98,7 +98,7 @@ class Duty(CoreModel):
         "by_part", title="Exponent for repeated loads", description="teeth 6.6, reducers 3, roller bearings 10/3"
     )
     energy_price: Plain | None = Field(
-        None, title="Energy, price units a kWh", gt=0, le=1000, description="100 price units are a 0.75 kW motor"
+        None, title="Price of a kWh", gt=0, le=1000, description="on a scale where a 0.75 kW motor is 100"
     )
     life_h: Hours | None = Field(
         None, title="Wanted life", gt=0, le=200_000, description="empty: teeth as for 100 million turns"

@@ -141,6 +141,7 @@ class Family:
     ``slide`` is how far one of its shafts moves in to put it on, and out to tighten it [mm].
     ``oil`` says what it is lubricated with and how much, at an ambient temperature [°C].
     ``toothed_loop`` says that a chain or belt runs on teeth of its wheels.
+    ``favorite`` names the field of which a shop may have a favorite, such as a section: what its stages begin with.
     ``usual_ratios`` are the ratios that one stage is commonly built for, ``seeds`` links near a ratio to begin from
     where the neighbors of its plain start do not lead there. ``stages`` is what a search may take of it, None where its
     parts are on no list. ``parts`` says what the data of each kind of part on its
@@ -171,6 +172,7 @@ class Family:
     parts: Mapping[str, type[CoreModel]] = field(default_factory=dict)
     kept: Callable[[Any, str], Use | None] = nothing_kept
     by_length: Mapping[str, Callable[[Any, float, Catalog], str | None]] = field(default_factory=dict)
+    favorite: str = ""
     usual_ratios: tuple[float, float] = (0.2, 5.0)
     seeds: Callable[[Catalog, float], Iterable[CoreModel]] = no_seeds
     stages: Stages | None = None

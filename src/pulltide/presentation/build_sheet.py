@@ -12,7 +12,7 @@ from typing import Any
 from pulltide.core.acceptance import accepted_as
 from pulltide.core.bill import bill_of, total
 from pulltide.core.catalog import Catalog
-from pulltide.core.cut_list import cut_list
+from pulltide.core.cut_list import KERF_MM, CutList, cut_list
 from pulltide.core.findings import Severity
 from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.links import family_of
@@ -132,10 +132,10 @@ def build_sheet(machine: Machine, plan: Plan, result: PlanResult, catalog: Catal
         shafts=tuple(_shafts(line, bands, units)),
         stages=tuple(_stages(plan, line, units)),
         parts=tuple(part_line(piece, units) for piece in pieces),
-        cost=f"{cost.price:.1f} price units for {cost.to_buy} lines to buy{unpriced}",
+        cost=f"{cost.price:.1f} {units.money} for {cost.to_buy} lines to buy{unpriced}",
         spans=tuple(_spans(plan, line, units)),
         keys=tuple(care.keys(plan, tuple(shaft.name for shaft in line.shafts), units)),
-        cuts=tuple(_cuts(plan, units)),
+        cuts=cuts(plan, units),
         in_line=tuple(care.alignment(plan, line, units)),
         guards=tuple(care.guarding(plan, line, units)),
         upkeep=tuple(care.upkeep(machine, plan, line)),
@@ -261,9 +261,12 @@ def _spans(plan: Plan, line: LineResult, units: Units) -> Iterator[tuple[str, st
         yield f"Shaft {part.shaft}, {line.shafts[part.shaft - 1].name}", ", ".join(bits)
 
 
-def _cuts(plan: Plan, units: Units) -> Iterator[tuple[str, str]]:
+def cuts(plan: Plan, units: Units, kerf_mm: float = KERF_MM) -> tuple[tuple[str, str], ...]:
     """Every bar with what is sawn from it, kerf and facing allowed for."""
-    found = cut_list(plan)
+    return tuple(_cuts(cut_list(plan, kerf_mm), units))
+
+
+def _cuts(found: CutList, units: Units) -> Iterator[tuple[str, str]]:
     for bar in found.bars:
         size = show(bar.diameter_mm, "mm", units)
         pieces = ", ".join(f"shaft {piece.shaft}: {show(piece.sawn_mm, 'mm', units)}" for piece in bar.pieces)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel, ConfigDict, field_validator
+from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 #: Kind of quantity by the unit the core keeps it in.
 KIND_OF_UNIT = {
@@ -49,8 +49,10 @@ class Units(BaseModel):
     rim_speed: str = "m/s"
     temperature: str = "degC"
     mass: str = "kg"
+    #: What prices are counted in: the shop's, not a person's.
+    money: str = Field("price units", min_length=1, max_length=12)
 
-    @field_validator("*")
+    @field_validator(*UNIT_CHOICES)
     @classmethod
     def _offered(cls, value: str) -> str:
         if not any(value in choices for choices in UNIT_CHOICES.values()):

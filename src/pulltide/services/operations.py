@@ -43,7 +43,10 @@ def _link_at(document: Document, change: Change) -> list[Document]:
 
 
 def _begun(document: Document, change: Change, catalog: Catalog, at: int, *, like: bool) -> Document:
-    """A new stage of a kind at what is left to bridge there, or at what the stage that it replaces does."""
+    """A new stage of a kind at what is left to bridge there, or at what the stage that it replaces does.
+
+    ``part`` is the shop's favorite section or chain, where it has one.
+    """
     if change.kind not in KINDS:
         raise InputErrors([InputError("Kind of stage", change.kind, "is not known", accepted=", ".join(KINDS))])
     machine = Machine.model_validate(document)
@@ -52,7 +55,7 @@ def _begun(document: Document, change: Change, catalog: Catalog, at: int, *, lik
     wish = wish_for(machine, plan, line, at)
     if like and line is not None:
         wish = wish_like(machine, plan, line, at)
-    return begin(family_of(change.kind), catalog, wish).model_dump(mode="json")
+    return begin(family_of(change.kind), catalog, wish, change.part).model_dump(mode="json")
 
 
 def _renumber(plan: Document, number: Callable[[int], int | None]) -> None:

@@ -3,24 +3,39 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
-from typing import Protocol
+from typing import Literal, Protocol
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
 from pulltide.core.catalog import Catalog
-from pulltide.core.duty import Environment
+from pulltide.core.duty import Duty, Environment, MarginRule
 from pulltide.core.errors import InputError, InputErrors, PulltideError
+from pulltide.core.links import FAMILIES
 from pulltide.core.machine import Machine
-from pulltide.core.model import CoreModel, Hours, Plain
+from pulltide.core.model import Celsius, CoreModel, Hours, Mm, Plain
 from pulltide.core.run_log.log import Log
 from pulltide.core.shafts import Steel
 from pulltide.quantities import Units
 from pulltide.services.change import Change
 from pulltide.services.choosing import plan_of
 from pulltide.services.editing import apply_change
-from pulltide.services.texts import MOST_NAME
+from pulltide.services.fields import described
+from pulltide.services.texts import MOST_NAME, why_unusable
+
+#: What a new machine's duty takes over; letters of what prices are counted in.
+TAKEN_OVER = (
+    "hours_per_day",
+    "environment",
+    "energy_price",
+    "ambient_c",
+    "margin_rule",
+    "flat_factor",
+    "service_factor_override",
+    "bearing_reliability",
+)
+MOST_PRICE_UNIT = 12
 
 
 class ShopSettings(CoreModel):
@@ -29,16 +44,72 @@ class ShopSettings(CoreModel):
     name: str = Field("", title="Name of the shop", max_length=MOST_NAME, description="on every sheet and label")
     hours_per_day: Hours | None = Field(None, title="Hours a day", gt=0, le=24, description="of a machine in use")
     environment: Environment | None = Field(None, title="Location", description="where machines stand")
+    ambient_c: Celsius | None = Field(None, title="Ambient temperature", ge=-20, le=60, description="on a hot day")
+    margin_rule: MarginRule | None = Field(None, title="Margin rule")
+    flat_factor: Plain | None = Field(
+        None, title="Flat safety factor", ge=1, le=6, description="where that is the rule"
+    )
+    service_factor_override: Plain | None = Field(
+        None, title="The shop's own service factor", ge=1, le=6, description="in place of the tables"
+    )
+    bearing_reliability: Literal["90", "95", "96", "97", "98", "99"] | None = Field(
+        None, title="Bearings that reach their life, percent", description="catalogs say 90"
+    )
+    price_unit: str = Field(
+        "", title="Prices are in", max_length=MOST_PRICE_UNIT, description="$ or hours of work; empty: price units"
+    )
     energy_price: Plain | None = Field(
-        None, title="Energy, price units a kWh", gt=0, le=1000, description="100 price units are a 0.75 kW motor"
+        None, title="Price of a kWh", gt=0, le=1000, description="on a scale where a 0.75 kW motor is 100"
     )
     steel: Steel | None = Field(None, title="Shaft steel at hand", description="what a shaft begins with that is added")
+    saw_kerf_mm: Mm | None = Field(
+        None, title="Kerf of the saw", gt=0, le=12, description="what sawing off a bar takes; empty: 3 mm"
+    )
+    favorites: dict[str, str] = Field(default_factory=dict)
+
+    @field_validator("price_unit")
+    @classmethod
+    def _shows(cls, unit: str) -> str:
+        if why := why_unusable(unit, is_name=True):
+            raise ValueError(why)
+        return unit
+
+    @field_validator("favorites")
+    @classmethod
+    def _offered(cls, favorites: dict[str, str]) -> dict[str, str]:
+        """Those of this program: a family or size that it knows no longer is let go."""
+        return {kind: size for kind, size in favorites.items() if size in favorites_of(kind)}
 
     def begins(self, machine: Machine) -> Machine:
         """A new machine with what the shop takes for granted, where nothing else is known."""
-        known = {name: getattr(self, name) for name in ("hours_per_day", "environment", "energy_price")}
-        open_ = {name: value for name, value in known.items() if value is not None and not getattr(machine.duty, name)}
+        plain, known = Duty(), {name: getattr(self, name) for name in TAKEN_OVER}
+        open_ = {
+            name: value
+            for name, value in known.items()
+            if value is not None and getattr(machine.duty, name) == getattr(plain, name)
+        }
+        if "service_factor_override" in open_:
+            open_["override_reason"] = "the shop's own"
         return machine.model_copy(update={"duty": machine.duty.model_copy(update=open_)})
+
+    def adds(self, change: Change) -> Change:
+        """A change with what the shop likes best for what is added: a shaft's steel, a stage's section or chain."""
+        liked: str | None = self.steel if change.operation == "add_shaft" else None
+        if change.operation in ("add_link", "swap_link"):
+            liked = self.favorites.get(change.kind)
+        return replace(change, part=liked) if liked and not change.part else change
+
+
+def favorites_of(kind: str) -> tuple[str, ...]:
+    """Of what a shop may have a favorite in a kind of stage: its sections, profiles or chains; none where it has none.
+
+    >>> favorites_of("toothed_belt")[:3], favorites_of("nothing")
+    (('XL', 'L', 'H'), ())
+    """
+    family = next((one for one in FAMILIES if one.kind == kind and one.favorite), None)
+    if family is None:
+        return ()
+    return described(family.model.model_fields[family.favorite], family.favorite, family.model).choices
 
 
 class Shop(Protocol):

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from contextlib import suppress
 from datetime import UTC, datetime
+from math import inf
+from time import monotonic
 
 from pydantic import ValidationError
 from sqlalchemy import Engine, delete, select
@@ -17,6 +19,8 @@ from pulltide.services.shop import NoSuchStarter, ShopSettings, Starter
 from pulltide.store.tables import SettingRow, StarterRow
 
 NAME = "shop_settings"
+#: For so long they are not looked up again: every page is drawn with them.
+FRESH_S = 2.0
 
 
 class PostgresShop:
@@ -24,9 +28,15 @@ class PostgresShop:
 
     def __init__(self, engine: Engine) -> None:
         self.engine = engine
+        self._read_at, self._read = -inf, ShopSettings()
 
     def get(self) -> ShopSettings:
-        """As they were last kept; nothing known where there are none, or some that are not understood."""
+        """As they were last kept, by another process a moment ago; nothing known where nothing is understood."""
+        if monotonic() - self._read_at > FRESH_S:
+            self._read, self._read_at = self._look(), monotonic()
+        return self._read
+
+    def _look(self) -> ShopSettings:
         with Session(self.engine) as session:
             row = session.get(SettingRow, NAME)
         try:
@@ -38,6 +48,7 @@ class PostgresShop:
         """Keep them."""
         with Session(self.engine) as session, session.begin():
             session.merge(SettingRow(name=NAME, value=settings.model_dump_json(exclude_none=True)))
+        self._read, self._read_at = settings, monotonic()
 
 
 class PostgresStarters:

@@ -242,9 +242,8 @@ def edit_machine(
     change = replace(change_from(form), together=selection.together)
     if person.bearer is not None:
         change = replace(change, by=person.bearer.name)
-    if change.operation == "add_shaft":
-        shop: PostgresShop = request.app.state.shop
-        change = replace(change, part=shop.get().steel or "")
+    shop: PostgresShop = request.app.state.shop
+    change = shop.get().adds(change)
     stored = edit(machines, machine_id, version_of(form), change, person.units, catalog=catalog_of(request))
     return _answer(request, stored, _after(selection, change, stored), person)
 

@@ -30,6 +30,7 @@ class Person:
     token: str
     is_new: bool
     bearer: Bearer | None = None
+    money: str = ""
 
     @property
     def key(self) -> str:
@@ -49,8 +50,9 @@ class Person:
 
     @property
     def units(self) -> Units:
-        """Units to read and show in."""
-        return self.preferences.units
+        """Units to read and show in, with what the shop counts prices in."""
+        units = self.preferences.units
+        return units.model_copy(update={"money": self.money}) if self.money else units
 
 
 class TokenMissing(Exception):
@@ -68,16 +70,17 @@ def person_of(request: Request) -> Person:
     Who is signed in has a form token that goes with the session, and ends with it.
     """
     people: PostgresPeople = request.app.state.people
+    money = request.app.state.shop.get().price_unit
     secret, bearer = request.app.state.secret, bearer_in(request)
     if bearer is not None and bearer.account is not None:
         session = request.cookies.get(SESSION_COOKIE, "")
-        found = Person(session, Preferences(), token_for(secret, session), False, bearer)
+        found = Person(session, Preferences(), token_for(secret, session), False, bearer, money)
         return replace(found, preferences=people.get(found.key))
     cookie = request.cookies.get(_cookie_name(request), "")
     is_new = not 20 <= len(cookie) <= 100
     cookie = secrets.token_urlsafe(24) if is_new else cookie
     preferences = Preferences() if is_new else people.get(cookie)
-    return Person(cookie, preferences, token_for(secret, cookie), is_new, bearer)
+    return Person(cookie, preferences, token_for(secret, cookie), is_new, bearer, money)
 
 
 def _cookie_name(request: Request) -> str:

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Request, Response
 from fastapi.responses import RedirectResponse
 
 from pulltide.core.errors import InputErrors
+from pulltide.core.family import Family
+from pulltide.core.links import FAMILIES
 from pulltide.services.machines import StoredMachine
 from pulltide.services.shop import ShopSettings, added, begun_from, cut_out
 from pulltide.services.texts import checked_name
 from pulltide.services.typed import record_from
 from pulltide.store.shop import PostgresShop, PostgresStarters
-from pulltide.web.forms import record_field
+from pulltide.web.forms import FormField, Option, record_field
 from pulltide.web.pages import Machines, Posted, catalog_of, menu, whole_number
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.templating import render
@@ -22,6 +25,9 @@ router = APIRouter(include_in_schema=False)
 #: What a starter may be, in words.
 PARTS = {"machine": "machine", "plan": "plan", "stage": "stage"}
 Name = Annotated[str, Form(max_length=200)]
+#: Fields of the settings that stand for themselves, and the families that have a size to like best.
+PLAIN = tuple(name for name in ShopSettings.model_fields if name != "favorites")
+LIKED = tuple(family for family in FAMILIES if family.favorite)
 Number = Annotated[int, Form(ge=1, le=2**31 - 1)]
 
 
@@ -38,9 +44,10 @@ def _page(request: Request, machines: Machines, person: Person, **more: Any) -> 
     values = {
         "person": person,
         "fields": [
-            record_field(ShopSettings, name, getattr(settings, name), person.units, typed.get(name))
-            for name in ShopSettings.model_fields
+            _open_ended(record_field(ShopSettings, name, getattr(settings, name), person.units, typed.get(name)))
+            for name in PLAIN
         ],
+        "favorites": [_favorite(family, settings, person, typed) for family in LIKED],
         "starters": [(one.id, one.name, PARTS[one.part]) for one in starters_of(request).all()],
         "sources": list(_sources(floor)),
         "plans": [
@@ -53,6 +60,22 @@ def _page(request: Request, machines: Machines, person: Person, **more: Any) -> 
         **more,
     }
     return render(request, "pages/shop_settings.html", values, 422 if more.get("failed") else 200)
+
+
+def _open_ended(field: FormField) -> FormField:
+    """A field that a shop may leave open: nothing is unknown then, there is only no default."""
+    options = tuple(replace(option, text="no default") if not option.value else option for option in field.options)
+    return replace(field, options=options, hint="no default" if field.hint else "")
+
+
+def _favorite(family: Family, settings: ShopSettings, person: Person, typed: dict[str, str]) -> FormField:
+    """The input for the size of a family that the shop likes best."""
+    path = f"favorites.{family.kind}"
+    chosen = typed.get(path, settings.favorites.get(family.kind, ""))
+    plain = record_field(family.model, family.favorite, chosen or None, person.units)
+    none = Option("", "none", not chosen)
+    options = (none, *(replace(option, chosen=option.value == chosen) for option in plain.options if option.value))
+    return replace(plain, path=path, label=family.title, options=options)
 
 
 def _sources(floor: list[StoredMachine]) -> Any:
@@ -75,11 +98,14 @@ def shop_page(request: Request, machines: Machines, person: AnyPerson) -> Respon
 @router.post("/shop")
 def keep_settings(request: Request, machines: Machines, person: SurePerson, form: Posted) -> Response:
     """Keep what the shop takes for granted; what cannot be read stays as it was typed."""
-    typed = {name: str(form.get(f"set:{name}") or "") for name in ShopSettings.model_fields}
+    paths = (*PLAIN, *(f"favorites.{family.kind}" for family in LIKED))
+    typed = {path: str(form.get(f"set:{path}") or "") for path in paths}
     try:
         name = checked_name(typed["name"]) if typed["name"].strip() else ""
-        filled = {key: value or None for key, value in typed.items() if key != "name"}
-        settings = record_from(ShopSettings, {**filled, "name": name}, person.units)
+        kept = {"name": name, "price_unit": typed["price_unit"].strip()}
+        filled: dict[str, Any] = {key: typed[key] or None for key in PLAIN} | kept
+        filled["favorites"] = {family.kind: liked for family in LIKED if (liked := typed[f"favorites.{family.kind}"])}
+        settings = record_from(ShopSettings, filled, person.units)
     except InputErrors as error:
         return _page(request, machines, person, failed=str(error), typed=typed)
     request.app.state.shop.keep(settings)

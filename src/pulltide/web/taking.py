@@ -15,7 +15,7 @@ from pulltide.core.made.profile import MakingProfile
 from pulltide.presentation.paper.bundle import KINDS, SheetKind, plain_name, taken_of
 from pulltide.presentation.paper.label import label_svg
 from pulltide.presentation.paper.pdf_file import Size
-from pulltide.presentation.paper.sheet_paper import Form
+from pulltide.presentation.paper.sheet_paper import Form, of_shop
 from pulltide.presentation.paper.svg_file import svg_file
 from pulltide.presentation.paper.wheel_file import (
     WHEEL_KINDS,
@@ -68,7 +68,8 @@ def plan_file(
     plan = machine.plans[wanted.plan]
     stamp, changes = printed(stored, plan, request.app.state.revisions, person.units)
     taken = taken_of(machine, plan, catalog, person.units, stamp)
-    taken.paper = replace(taken.paper, changes=changes, shop=request.app.state.shop.get().name)
+    paper = replace(taken.paper, changes=changes)
+    taken.paper = of_shop(paper, plan, request.app.state.shop.get(), person.units)
     taken.profile = request.app.state.making.get()
     headers = {"content-disposition": f'attachment; filename="{taken.name(kind)}"'}
     return Response(taken.file(kind, wanted.size, wanted.form), media_type=KINDS[kind], headers=headers)

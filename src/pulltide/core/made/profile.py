@@ -22,6 +22,10 @@ class MakingProfile(CoreModel):
     sheet_width_mm: Mm | None = Field(None, title="Sheet at hand, width", ge=50, le=5000)
     sheet_height_mm: Mm | None = Field(None, title="Sheet at hand, height", ge=50, le=5000)
 
+    lathe_swing_mm: Mm | None = Field(
+        None, title="Lathe, largest diameter", gt=0, le=5000, description="that turns over its carriage"
+    )
+
     @model_validator(mode="after")
     def _whole_sheet(self) -> MakingProfile:
         if (self.sheet_width_mm is None) != (self.sheet_height_mm is None):

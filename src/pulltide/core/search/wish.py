@@ -100,7 +100,7 @@ def weights_for(machine: Machine, wish: Wish) -> Weights:
         return plain
     duty, need = machine.duty, machine.need
     if duty.energy_price is None or duty.hours_per_day is None:
-        missing = "Energy, price units a kWh" if duty.energy_price is None else "Hours a day"
+        missing = "Price of a kWh" if duty.energy_price is None else "Hours a day"
         raise InputError(missing, "", "is needed to rank by what a year costs", accepted="a figure under Duty")
     power = power_kw(need.running_torque_nm or 0.0, need.aimed_rpm or 0.0)
     return replace(plain, loss=power * duty.hours_per_day * DAYS_A_YEAR * duty.energy_price)

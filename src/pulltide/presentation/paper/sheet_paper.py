@@ -14,13 +14,14 @@ from pulltide.core.line_working import working
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.sources import drive_of
-from pulltide.presentation.build_sheet import BuildSheet, build_sheet
+from pulltide.presentation.build_sheet import BuildSheet, build_sheet, cuts
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.plan_sheet import plan_sheet
 from pulltide.presentation.sheet import sheet
 from pulltide.presentation.tide import diagram
 from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units
+from pulltide.services.shop import ShopSettings
 
 STATES: Mapping[str, str] = {"shelf": "on the shelf", "buy": "to buy", "make": "to make", "open": "make or find"}
 SEVERITY: Mapping[str, str] = {"fix": "Problem", "weigh": "Warning", "note": "Note", "clear": "OK"}
@@ -78,6 +79,13 @@ def sheet_paper(
         from_above=plan_sheet(plan, result.chosen, units),
         diagram=diagram(result.chosen, titles, units),
     )
+
+
+def of_shop(paper: SheetPaper, plan: Plan, shop: ShopSettings, units: Units) -> SheetPaper:
+    """The sheet as it leaves a shop: with its name, and bars cut by its own saw."""
+    if shop.saw_kerf_mm is not None:
+        paper = replace(paper, sheet=replace(paper.sheet, cuts=cuts(plan, units, shop.saw_kerf_mm)))
+    return replace(paper, shop=shop.name)
 
 
 def in_form(paper: SheetPaper, form: Form, solved: tuple[Machine, Plan, PlanResult], units: Units) -> SheetPaper:

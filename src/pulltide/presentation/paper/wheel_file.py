@@ -152,6 +152,8 @@ def _allowed(wheel: MadeWheel, profile: MakingProfile, units: Units) -> Iterator
             yield f"For the cutter: every edge stands {half} off, half of its kerf."
         if profile.sheet_mm is not None:
             yield _sector_words(wheel, profile.sheet_mm)
+    if wheel.turned and profile.lathe_swing_mm is not None:
+        yield _lathe_words(wheel, profile.lathe_swing_mm, units)
     bits = []
     if profile.clearance_mm:
         bits.append(f"{show(profile.clearance_mm, 'mm', units)} off every face")
@@ -159,6 +161,14 @@ def _allowed(wheel: MadeWheel, profile: MakingProfile, units: Units) -> Iterator
         bits.append(f"{100 * (profile.scale - 1):.2g} % larger for shrinkage")
     solid = "Solid where its bore is not known. " if wheel.hub and wheel.bore_mm is None else ""
     yield f"{solid}STL and 3MF: {' and '.join(bits) or 'true size, no clearance and no shrinkage entered'}."
+
+
+def _lathe_words(wheel: MadeWheel, swing_mm: float, units: Units) -> str:
+    across = wheel.outside_mm
+    if across <= swing_mm:
+        return f"It turns on the lathe at hand, which takes {show(swing_mm, 'mm', units)}."
+    over = show(across - swing_mm, "mm", units)
+    return f"{show(across, 'mm', units)} across is {over} more than the lathe at hand takes: have it turned elsewhere."
 
 
 def _sector_words(wheel: MadeWheel, sheet_mm: tuple[float, float]) -> str:

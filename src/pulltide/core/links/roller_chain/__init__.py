@@ -39,6 +39,7 @@ FAMILY = Family(
     variants=variants,
     reconcile=reconcile,
     starter=starter,
+    favorite="chain",
     usual_ratios=(0.2, 6.0),
     workings=workings,
     stock=_stock,

@@ -53,6 +53,7 @@ FAMILY = Family(
     variants=variants,
     reconcile=reconcile,
     starter=starter,
+    favorite="profile",
     usual_ratios=(0.15, 7.0),
     workings=workings,
     stock=_stock,

@@ -106,6 +106,7 @@ FAMILY = Family(
     variants=variants,
     reconcile=reconcile,
     starter=starter,
+    favorite="section",
     usual_ratios=(0.2, 6.0),
     workings=workings,
     stock=_stock,

@@ -192,7 +192,7 @@ def _first(one: PlanFigures, units: Units) -> Cell:
 
 def _price(one: PlanFigures, units: Units) -> Cell:
     cost = one.cost
-    told = f"{cost.price:.0f} for {counted(cost.to_buy, 'item')}"
+    told = f"{cost.price:.0f} {units.money} for {counted(cost.to_buy, 'item')}"
     return Cell(told if not cost.unpriced else f"{told}, {cost.unpriced} without a price")
 
 
@@ -217,7 +217,7 @@ def _loss(one: PlanFigures, units: Units) -> Cell:
 def _lost(one: PlanFigures, units: Units) -> Cell:
     if one.lost_kwh is None:
         return Cell(UNKNOWN)
-    cost = "" if one.lost_price is None else f", {one.lost_price:.0f} price units"
+    cost = "" if one.lost_price is None else f", {one.lost_price:.0f} {units.money}"
     return Cell(f"{one.lost_kwh:.0f} kWh{cost}")
 
 
@@ -254,7 +254,7 @@ FIRST_ROWS: tuple[Row, ...] = (
     ("Lost at running load", _loss, "loss"),
 )
 LAST_ROWS: tuple[Row, ...] = (
-    ("To buy, price units", _price, "price"),
+    ("To buy", _price, "price"),
     ("Drive takes up, W × H", _envelope, "size"),
     ("Parts weigh", _mass, None),
     ("Noise", _noise, None),

@@ -12,7 +12,7 @@ from pulltide.core.made.of_plan import as_made, wheels_of
 from pulltide.core.made.part import MadeMaterial
 from pulltide.core.made.profile import MakingProfile
 from pulltide.core.made.wheel import MadeWheel
-from pulltide.presentation.paper.sheet_paper import SheetPaper, sheet_paper
+from pulltide.presentation.paper.sheet_paper import SheetPaper, of_shop, sheet_paper
 from pulltide.presentation.paper.wheel_file import Look, WheelPaper, shapes_offered, stage_words, wheel_paper
 from pulltide.presentation.words import finding_line
 from pulltide.quantities import Units, show
@@ -131,7 +131,8 @@ def sheet_view(context: Context) -> SheetView:
     )
     stamp, changes = printed(stored, plan, context.revisions, units)
     paper = sheet_paper(context.machine, plan, result, context.catalog, units, stamp)
-    paper = replace(paper, shop=context.shop.get().name if context.shop is not None else "")
+    if context.shop is not None:
+        paper = of_shop(paper, plan, context.shop.get(), units)
     quoted, asked = _quotes(context)
     lines, wheel, beside = _wheels(context)
     return SheetView(

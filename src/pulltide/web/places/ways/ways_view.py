@@ -390,7 +390,7 @@ def _failed_words(told: WhyNot, units: Units) -> str:
     if told.failed == "limit":
         return f"{told.limit}, is used up: {use_number(told.measured or 0.0, units)}"
     if told.failed in ("stages", "price"):
-        what = {"stages": "stages", "price": "price units to buy"}[told.failed]
+        what = {"stages": "stages", "price": f"{units.money} to buy"}[told.failed]
         return f"{told.measured:.0f} {what}, at most {told.allowed:.0f} allowed"
     return {
         "no_drive": "it has no motor or no stage yet",
