@@ -100,8 +100,8 @@ def test_a_favorite_that_is_too_weak_is_left_aside():
     family = next(one for one in FAMILIES if one.kind == "v_belt")
     strong = Wish(3.0, 1750.0, 120.0, 120.0, Sizing(Duty(), "motor", None))
     weak = replace(strong, driver_torque_nm=4.0, nameplate_nm=4.0)
-    assert begin(family, catalog, weak, "3L").section == "3L"
-    assert begin(family, catalog, strong, "3L").section == begin(family, catalog, strong).section != "3L"
+    assert begin(family, SHIPPED, weak, "3L").section == "3L"
+    assert begin(family, SHIPPED, strong, "3L").section == begin(family, SHIPPED, strong).section != "3L"
 
 
 def test_bars_are_cut_by_the_kerf_of_the_shops_saw(client: TestClient):
