@@ -9,13 +9,14 @@ from datetime import timedelta
 from urllib.parse import urlsplit
 
 import anyio
+import pyotp
 import pytest
 from fastapi.routing import APIRoute
 from fastapi.testclient import TestClient
 from sqlalchemy import Engine
 
 from pulltide.demo import demo_machines
-from pulltide.services.accounts import Account, Bearer, Role, hash_of
+from pulltide.services.accounts import Account, Bearer, Role, hash_of, welcome_link
 from pulltide.store.accounts import PostgresAccounts
 from pulltide.store.machines import PostgresMachines
 from pulltide.store.passwords import Argon2Hasher
@@ -73,6 +74,32 @@ def come_in(client: TestClient, who: str, password: str = "") -> object:
 def posted(client: TestClient, path: str, **data: str):
     token = token_of(client.get("/me").text)
     return client.post(path, data={"form_token": token, **data}, follow_redirects=False)
+
+
+def test_a_second_step_is_asked_for_once_it_is_set_up_and_a_new_link_ends_it(door, empty_shop):
+    come_in(door, "owner")
+    shown = posted(door, "/me/second/begin").text
+    key = re.search(r'name="key" value="([A-Z2-7]{32})"', shown)[1]
+    assert "<svg" in shown
+    wrong = posted(door, "/me/second", key=key, code="000000", old=WORDS["owner"])
+    assert wrong.status_code == 422
+    assert key in wrong.text, "the same key stays, as it may be in the app by now"
+    assert posted(door, "/me/second", key=key, code=pyotp.TOTP(key).now(), old=WORDS["owner"]).status_code == 303
+    posted(door, "/sign-out")
+    assert come_in(door, "owner").status_code == 401
+    page = door.get("/sign-in")
+    data = {"name": "owner", "password": WORDS["owner"], "form_token": token_of(page.text)}
+    assert door.post("/sign-in", data={**data, "code": pyotp.TOTP(key).now()}, follow_redirects=False).is_redirect
+    posted(door, "/sign-out")
+    accounts = PostgresAccounts(empty_shop)
+    link = welcome_link(accounts, accounts.named("owner").id, now())
+    token = token_of(door.get(f"/welcome/{link}").text)
+    new = "whoever lost the phone begins anew"
+    assert door.post(
+        f"/welcome/{link}", data={"form_token": token, "password": new}, follow_redirects=False
+    ).is_redirect
+    posted(door, "/sign-out")
+    assert come_in(door, "owner", new).is_redirect
 
 
 # -- the door --------------------------------------------------------------------------------------------------------

@@ -13,6 +13,8 @@ from enum import StrEnum
 from hashlib import sha256
 from typing import Protocol
 
+from zxcvbn import zxcvbn
+
 from pulltide.core.errors import InputError, InputErrors, PulltideError
 from pulltide.services.texts import MOST_NAME
 
@@ -39,6 +41,9 @@ class Role(StrEnum):
 ROLES = (Role.READER, Role.BUILDER, Role.OWNER)
 #: Characters of a password. NIST SP 800-63B, 5.1.1 and OWASP ASVS 4.0.3, 2.1.1 and 2.1.2.
 LEAST_PASSWORD, MOST_PASSWORD = 12, 128
+#: Of so many characters it is weighed how many guesses a password takes; 3 of 4 is over 10^8 with the 30,000 most used
+#: passwords, names and words tried first.
+MOST_WEIGHED, LEAST_SCORE = 72, 3
 #: A session ends after so long without a request, and after so long at all.
 IDLE, LONGEST = timedelta(hours=12), timedelta(days=14)
 #: An invitation or a new beginning after a lost password.
@@ -52,7 +57,7 @@ MOST_HERE, MOST_UNDER_NAME, MOST_FROM_ADDRESS = 5, 50, 30
 
 
 class SignInRefused(PulltideError):
-    """Name and password do not go together; it is not said which of them is wrong."""
+    """Name, password and code do not go together; it is not said which of them is wrong."""
 
 
 class TooManyAttempts(PulltideError):
@@ -112,6 +117,15 @@ class Bearer:
     machine_id: str = ""
 
 
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """What somebody shows to be let in; the code where the person has set up a second step."""
+
+    name: str
+    password: str
+    code: str = ""
+
+
 class PasswordHasher(Protocol):
     """Hashes passwords; slow on purpose."""
 
@@ -120,6 +134,22 @@ class PasswordHasher(Protocol):
 
     def fits(self, hashed: str, password: str) -> bool:
         """Whether a password made this hash."""
+
+
+class Codes(Protocol):
+    """Codes of a second step, each for a step of time."""
+
+    def new_key(self) -> str:
+        """A key to make codes out of."""
+
+    def seal(self, key: str) -> str:
+        """The key as it is kept."""
+
+    def address(self, key: str, name: str) -> str:
+        """What an app reads from a picture of the key."""
+
+    def step(self, sealed: str, code: str, now: datetime) -> int:
+        """Which step of time a code is of; 0 where it is of none that is near."""
 
 
 class AccountStore(Protocol):
@@ -139,6 +169,15 @@ class AccountStore(Protocol):
 
     def set_password(self, account_id: str, hashed: str) -> None:
         """Another password; every session of the person ends, and every link to begin with."""
+
+    def set_second(self, account_id: str, sealed: str | None) -> None:
+        """The sealed key of a second step, or none any more."""
+
+    def second_of(self, account_id: str) -> str | None:
+        """The sealed key of a person's second step; None where there is none."""
+
+    def use_code(self, account_id: str, step: int) -> bool:
+        """Use up the code of a step of time; whether it was not used yet, nor a later one."""
 
     def set_role(self, account_id: str, role: Role) -> None:
         """Another role. Raises InputErrors where no owner would be left."""
@@ -171,6 +210,9 @@ def checked_password(password: str, name: str) -> str:
     if name.casefold() in plain or len(set(plain)) < 5 or "pulltide" in plain:
         easily = "is easily thought of: it holds the name, or hardly different characters"
         raise InputErrors([InputError("Password", "", easily, accepted=accepted)])
+    if zxcvbn(plain[:MOST_WEIGHED], [name.casefold()])["score"] < LEAST_SCORE:
+        known = "is much like passwords that are tried first: take four or five words that do not belong together"
+        raise InputErrors([InputError("Password", "", known, accepted=accepted)])
     return password
 
 
@@ -187,26 +229,55 @@ def hash_of(secret: str) -> str:
 class SignIn:
     """Lets people in, slowly for who does not know the password."""
 
-    def __init__(self, accounts: AccountStore, hasher: PasswordHasher) -> None:
-        self._accounts, self._hasher = accounts, hasher
+    def __init__(self, accounts: AccountStore, hasher: PasswordHasher, codes: Codes) -> None:
+        self._accounts, self._hasher, self._codes = accounts, hasher, codes
         # a name that nobody has takes as long as one that somebody has
         self._nobody = hasher.hash(new_secret())
 
-    def session(self, name: str, password: str, address: str, device: str, now: datetime) -> str:
+    def session(self, shown: Shown, address: str, device: str, now: datetime) -> str:
         """A new session's secret. Raises SignInRefused or TooManyAttempts.
 
         An attempt counts before it is looked at, so that many at once are not more than one after the other.
         """
-        name = " ".join(name.split())[:MOST_NAME]
+        name = " ".join(shown.name.split())[:MOST_NAME]
         here, under_name, from_address = self._accounts.attempt(name, address, now)
         if here >= MOST_HERE or under_name >= MOST_UNDER_NAME or from_address >= MOST_FROM_ADDRESS:
             raise TooManyAttempts(int(COUNTED.total_seconds() // 60))
         found = self._accounts.password_of(name)
-        known = self._hasher.fits(found[1] if found else self._nobody, password[:MOST_PASSWORD])
-        if found is None or not known:
-            raise SignInRefused("Wrong name or password.")
+        known = self._hasher.fits(found[1] if found else self._nobody, shown.password[:MOST_PASSWORD])
+        if found is None or not known or not self._second(found[0], shown.code, now):
+            raise SignInRefused("Wrong name or password, or a code that is used or out of time.")
         self._accounts.forgive(name, address)
         return self.begun(found[0], device, now)
+
+    def _second(self, account: Account, code: str, now: datetime) -> bool:
+        """Whether the second step is made, where a person has one. A code is good once."""
+        sealed = self._accounts.second_of(account.id)
+        if sealed is None:
+            return True
+        step = self._codes.step(sealed, code, now)
+        return step > 0 and self._accounts.use_code(account.id, step)
+
+    def second_key(self) -> str:
+        """A key for a person to put in their app."""
+        return self._codes.new_key()
+
+    def second_address(self, key: str, account: Account) -> str:
+        """What the app reads from a picture of it."""
+        return self._codes.address(key, account.name)
+
+    def set_second(self, account: Account, key: str, shown: Shown, now: datetime) -> None:
+        """From now on a code is asked for: once the app has shown that it makes the right ones. Raises InputErrors."""
+        self._check_password(account, shown.password)
+        sealed = self._codes.seal(key)
+        if not self._codes.step(sealed, shown.code, now):
+            raise InputErrors([InputError("Code", shown.code[:12], "is not the one that goes with this key now")])
+        self._accounts.set_second(account.id, sealed)
+
+    def end_second(self, account: Account, password: str) -> None:
+        """No code any more. Raises InputErrors where the password is not right."""
+        self._check_password(account, password)
+        self._accounts.set_second(account.id, None)
 
     def begun(self, account: Account, device: str, now: datetime) -> str:
         """A session for a person who has shown who they are; its secret."""
@@ -216,10 +287,13 @@ class SignIn:
 
     def change_password(self, account: Account, old: str, new: str) -> None:
         """A person's own new password. Raises InputErrors."""
-        found = self._accounts.password_of(account.name)
-        if found is None or not self._hasher.fits(found[1], old[:MOST_PASSWORD]):
-            raise InputErrors([InputError("Current password", "", "is not right")])
+        self._check_password(account, old)
         self.set_password(account, new)
+
+    def _check_password(self, account: Account, password: str) -> None:
+        found = self._accounts.password_of(account.name)
+        if found is None or not self._hasher.fits(found[1], password[:MOST_PASSWORD]):
+            raise InputErrors([InputError("Current password", "", "is not right")])
 
     def set_password(self, account: Account, new: str) -> None:
         """A password for a person; whoever was signed in as them is not any longer. Raises InputErrors."""

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from sqlalchemy import Boolean, DateTime, ForeignKey, Integer, String, func
+from sqlalchemy import BigInteger, Boolean, DateTime, ForeignKey, Integer, String, func
 from sqlalchemy.orm import Mapped, mapped_column
 
 from pulltide.store.tables import Base
 
 
 class AccountRow(Base):
-    """A person; ``folded`` is the name in one case, ``password`` an argon2id hash."""
+    """A person; ``folded`` is the name in one case, ``password`` an argon2id hash.
+
+    ``second_key`` is the sealed key of a second step, ``second_used`` the step of time of the last code.
+    """
 
     __tablename__ = "account"
 
@@ -20,6 +23,8 @@ class AccountRow(Base):
     folded: Mapped[str] = mapped_column(String(120), unique=True)
     role: Mapped[str] = mapped_column(String(10))
     password: Mapped[str | None] = mapped_column(String(200))
+    second_key: Mapped[str | None] = mapped_column(String(200))
+    second_used: Mapped[int] = mapped_column(BigInteger, default=0)
     ended: Mapped[bool] = mapped_column(Boolean, default=False)
     seen_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 from uuid import uuid4
 
-from sqlalchemy import ColumnElement, Engine, delete, func, select, text
+from sqlalchemy import ColumnElement, Engine, delete, func, select, text, update
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
@@ -80,6 +80,23 @@ class PostgresAccounts:
             row.password = hashed
             session.execute(delete(SessionRow).where(SessionRow.account_id == row.id))
             session.execute(delete(WelcomeRow).where(WelcomeRow.account_id == row.id))
+
+    def set_second(self, account_id: str, sealed: str | None) -> None:
+        """The sealed key of a second step, or none any more."""
+        with Session(self.engine) as session, session.begin():
+            row = _row(session, account_id)
+            row.second_key, row.second_used = sealed, 0
+
+    def second_of(self, account_id: str) -> str | None:
+        """The sealed key of a person's second step; None where there is none."""
+        with Session(self.engine) as session:
+            return _row(session, account_id).second_key
+
+    def use_code(self, account_id: str, step: int) -> bool:
+        """Use up the code of a step of time; whether it was not used yet, nor a later one."""
+        with Session(self.engine) as session, session.begin():
+            newer = update(AccountRow).where(AccountRow.id == account_id, AccountRow.second_used < step)
+            return session.scalar(newer.values(second_used=step).returning(AccountRow.id)) is not None
 
     def set_role(self, account_id: str, role: Role) -> None:
         """Another role. Raises InputErrors where no owner would be left."""

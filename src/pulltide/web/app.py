@@ -42,6 +42,7 @@ from pulltide.store.process import end_with_parent
 from pulltide.store.quotes import PostgresQuotes
 from pulltide.store.revisions import PostgresRevisions
 from pulltide.store.row_file import RowFile, cache_folder
+from pulltide.store.second_step import TimedCodes
 from pulltide.store.shelf import PostgresShelf
 from pulltide.store.shop import PostgresShop, PostgresStarters
 from pulltide.store.stock import PostgresStock
@@ -130,10 +131,10 @@ def warm() -> None:
     gc.freeze()
 
 
-def sharing_for(share: Share, engine: Engine) -> Sharing:
+def sharing_for(share: Share, engine: Engine, secret: str) -> Sharing:
     """People and how they sign in, for a shop that others reach."""
     accounts, hasher = PostgresAccounts(engine), Argon2Hasher(quick=share.quick_passwords)
-    return Sharing(accounts, SignIn(accounts, hasher), share.fingerprint, share.address)
+    return Sharing(accounts, SignIn(accounts, hasher, TimedCodes(secret)), share.fingerprint, share.address)
 
 
 def _furnish(app: FastAPI, engine: Engine, settings: Settings) -> None:
@@ -183,7 +184,7 @@ def create_app(settings: Settings) -> FastAPI:
         dependencies=[Depends(admitted)],
         generate_unique_id_function=lambda route: route.name,
     )
-    app.state.sharing = sharing_for(settings.share, engine) if settings.share is not None else None
+    app.state.sharing = sharing_for(settings.share, engine, settings.secret) if settings.share is not None else None
     _furnish(app, engine, settings)
     app.state.secret = settings.secret
     app.mount("/static", StaticFiles(directory=STATIC), name="static")

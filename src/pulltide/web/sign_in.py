@@ -8,14 +8,17 @@ from typing import Annotated, Any
 import structlog
 from fastapi import APIRouter, Depends, Form, HTTPException, Request, Response
 from fastapi.responses import RedirectResponse
+from pydantic import BaseModel, Field
 
 from pulltide.core.errors import InputErrors
+from pulltide.presentation.paper.label import code_svg
 from pulltide.services.accounts import (
     LONGEST,
     MOST_DAYS,
     MOST_PASSWORD,
     Account,
     NoSuchAccount,
+    Shown,
     SignInRefused,
     TooManyAttempts,
     hash_of,
@@ -41,6 +44,23 @@ def shared(request: Request) -> Sharing:
 
 Shared = Annotated[Sharing, Depends(shared)]
 Password = Annotated[str, Form(max_length=2 * MOST_PASSWORD)]
+
+
+class Door(BaseModel):
+    """What somebody types to be let in, and where they wanted to go."""
+
+    name: str = Field(max_length=200)
+    password: str = Field(max_length=2 * MOST_PASSWORD)
+    code: str = Field("", max_length=40)
+    back: str = Field("/", max_length=400)
+
+
+class SecondStep(BaseModel):
+    """A key that was put in an app, with a code that it shows, and the password of who does so."""
+
+    key: str = Field(pattern="^[A-Z2-7]{32}$")
+    code: str = Field("", max_length=40)
+    old: str = Field("", max_length=2 * MOST_PASSWORD)
 
 
 def signed_in(person: Person) -> Account:
@@ -73,24 +93,18 @@ def sign_in_page(request: Request, _: Shared, person: AnyPerson, back: Annotated
 
 
 @router.post("/sign-in")
-def sign_in(
-    request: Request,
-    sharing: Shared,
-    person: SurePerson,
-    name: Annotated[str, Form(max_length=200)],
-    password: Password,
-    back: Annotated[str, Form(max_length=400)] = "/",
-) -> Response:
+def sign_in(request: Request, sharing: Shared, person: SurePerson, shown: Annotated[Door, Form()]) -> Response:
     """Let somebody in; who is not stays on the page, with the name that was typed."""
+    given, back = Shown(shown.name, shown.password, shown.code), back_to(shown.back)
     try:
-        secret = sharing.sign_in.session(name, password, caller_address(request), device_of(request), now())
+        secret = sharing.sign_in.session(given, caller_address(request), device_of(request), now())
     except (SignInRefused, TooManyAttempts) as error:
         status = 429 if isinstance(error, TooManyAttempts) else 401
         log.warning("sign-in refused", address=caller_address(request), status=status)
-        values = {"person": person, "back": back_to(back), "name": name[:MOST_NAME], "failed": str(error)}
+        values = {"person": person, "back": back, "name": shown.name[:MOST_NAME], "failed": str(error)}
         return render(request, "pages/sign_in.html", values, status)
     _close(request, sharing)
-    return _let_in(request, secret, back_to(back))
+    return _let_in(request, secret, back)
 
 
 def _close(request: Request, sharing: Sharing) -> None:
@@ -120,10 +134,11 @@ def welcome_page(request: Request, secret: str, sharing: Shared, person: AnyPers
 
 @router.post("/welcome/{secret}")
 def welcome(request: Request, secret: str, sharing: Shared, person: SurePerson, password: Password) -> Response:
-    """Set the password and begin; the link is used up."""
+    """Set the password and begin; the link is used up. Whoever lost the phone begins without a second step."""
     account = sharing.accounts.welcomed(hash_of(secret), now())
     try:
         sharing.sign_in.set_password(account, password)
+        sharing.accounts.set_second(account.id, None)
     except InputErrors as error:
         values = {"person": person, "account": account, "failed": str(error)}
         return render(request, "pages/welcome.html", values, 422)
@@ -155,6 +170,8 @@ def _me(request: Request, sharing: Sharing, person: Person, **more: Any) -> Resp
             for one in sharing.accounts.tokens(account.id, now())
         ],
         "made": "",
+        "second": sharing.accounts.second_of(account.id) is not None,
+        "key": "",
         "failed": "",
         **menu(person),
         **more,
@@ -182,6 +199,41 @@ def change_password(request: Request, sharing: Shared, person: SurePerson, old: 
     except InputErrors as error:
         return _me(request, sharing, person, failed=str(error))
     return _let_in(request, sharing.sign_in.begun(account, device_of(request), now()), "/me")
+
+
+def _key_shown(sharing: Sharing, account: Account, key: str) -> dict[str, Any]:
+    """A key to put in an app: to be read as a picture, or typed."""
+    grouped = " ".join(key[at : at + 4] for at in range(0, len(key), 4))
+    return {"key": key, "key_shown": grouped, "picture": code_svg(sharing.sign_in.second_address(key, account))}
+
+
+@router.post("/me/second/begin")
+def begin_second(request: Request, sharing: Shared, person: SurePerson) -> Response:
+    """A key for a second step; nothing is asked for until a code has shown that the app has it."""
+    return _me(request, sharing, person, **_key_shown(sharing, signed_in(person), sharing.sign_in.second_key()))
+
+
+@router.post("/me/second")
+def set_second(request: Request, sharing: Shared, person: SurePerson, shown: Annotated[SecondStep, Form()]) -> Response:
+    """From now on a code is asked for when signing in."""
+    account = signed_in(person)
+    try:
+        sharing.sign_in.set_second(account, shown.key, Shown(account.name, shown.old, shown.code), now())
+    except InputErrors as error:
+        return _me(request, sharing, person, failed=str(error), **_key_shown(sharing, account, shown.key))
+    log.info("second step set up", account=account.id)
+    return RedirectResponse("/me", 303)
+
+
+@router.post("/me/second/end")
+def end_second(request: Request, sharing: Shared, person: SurePerson, old: Password) -> Response:
+    """No code any more."""
+    try:
+        sharing.sign_in.end_second(signed_in(person), old)
+    except InputErrors as error:
+        return _me(request, sharing, person, failed=str(error))
+    log.info("second step ended", account=signed_in(person).id)
+    return RedirectResponse("/me", 303)
 
 
 @router.post("/me/sign-out-everywhere")
