@@ -17,9 +17,10 @@ from pulltide.core.line import solve_plan
 from pulltide.core.line_checks import demand_of
 from pulltide.core.machine import Plan
 from pulltide.core.run_log.meters import InductionMeters
+from pulltide.core.run_up.cases import run_up
 from pulltide.core.run_up.control import Conditions, Motor, relay_heat
 from pulltide.core.run_up.drive_train import KINETIC_SHARE, DriveTrain, drive_train
-from pulltide.core.run_up.simulate import STILL, run_up
+from pulltide.core.run_up.simulate import STILL
 from pulltide.core.run_up.train import Group, Stage
 from pulltide.core.sources import drive_of
 from pulltide.core.sources.curves import InductionCurve, kloss

@@ -12,10 +12,10 @@ from typer.testing import CliRunner
 
 from builders import build_belt, build_machine
 from pulltide.cli.main import app
+from pulltide.core.run_up.cases import run_up
 from pulltide.core.run_up.checks import RUN_DOWN, STALLS, START_SLIP, findings
 from pulltide.core.run_up.control import Conditions
 from pulltide.core.run_up.drive_train import drive_train
-from pulltide.core.run_up.simulate import run_up
 from pulltide.demo import demo_machines
 from pulltide.services.running import run_of, run_report
 from pulltide.web.places.runup.runup_view import conditions_of, said_of
@@ -81,6 +81,51 @@ def test_the_command_line_runs_the_same(tmp_path):
     run = CliRunner().invoke(app, ["run", str(file), "--load", "0.5"])
     assert json.loads(run.output) == json.loads(json.dumps(run_report(DEMO[0], DEMO[0].plans[0], Conditions(load=0.5))))
     assert CliRunner().invoke(app, ["run", str(file), "--plan", "7"]).exit_code
+
+
+WHAT_HAPPENS = (
+    ("load_steps", DEMO[4], "Load on again, at once"),
+    ("dip", DEMO[4], "Volts fall to 60 %"),
+    ("jam", DEMO[4], "Drum is held fast for 1 s"),
+    ("blows", DEMO[3], "Blows begin, 312 a minute"),
+    ("other_way", DEMO[4], "the other way round"),
+)
+
+
+@pytest.mark.parametrize(("then", "machine", "told"), WHAT_HAPPENS, ids=[one[0] for one in WHAT_HAPPENS])
+def test_what_happens_at_speed_is_told_on_the_page_to_programs_and_on_the_command_line(
+    client, tmp_path, then, machine, told
+):
+    identity = kept(client, machine)
+    page = client.get(f"/machines/{identity}/runup?wish=then:{then}").text
+    assert told in page
+    report = client.get(f"/api/v1/machines/{identity}/plans/1/run?then={then}").json()
+    assert report == json.loads(json.dumps(run_report(machine, machine.plans[0], Conditions(then=then))))
+    file = tmp_path / "m.json"
+    file.write_text(machine.model_dump_json())
+    run = CliRunner().invoke(app, ["run", str(file), "--start", f"then:{then}"])
+    assert json.loads(run.output) == report
+    if then == "jam":
+        worst = max(report["jam"], key=lambda one: one["use"])
+        assert f"{100 * worst['use']:.0f} %" in page
+        assert worst["name"].replace("'", "&#39;") in page
+        assert {one["code"] for one in report["findings"]} >= {"run.jam_peak", "run.relay"}
+
+
+def test_only_what_means_something_for_a_machine_is_offered(client):
+    hammer, trommel = (client.get(f"/machines/{kept(client, DEMO[number])}/runup").text for number in (3, 4))
+    assert "then:blows" in hammer
+    assert "then:blows" not in trommel
+    assert "then:cycle" not in trommel
+    raw = DEMO[4].model_dump(mode="json")
+    raw["duty"]["cycle"] = [{"seconds": 20, "torque_share": 1.5}, {"seconds": 20, "torque_share": 0.4}]
+    identity = client.post("/api/v1/machines", json=raw).json()["id"]
+    page = client.get(f"/machines/{identity}/runup?wish=then:cycle").text
+    assert "The duty cycle begins, 40 s each" in page
+    assert "Winding, if it goes on" in page
+    report = client.get(f"/api/v1/machines/{identity}/plans/1/run?then=cycle").json()
+    assert f"{100 * report['winding_if_it_goes_on']:.0f} %" in page
+    assert client.get(f"/api/v1/machines/{identity}/plans/1/run?then=explodes").status_code == 422
 
 
 def judged(machine, **conditions):

@@ -119,7 +119,7 @@ def run(
     volts: Annotated[float, typer.Option(min=0.5, max=1.2, help="Volts over rated.")] = 1.0,
     soft: Annotated[float, typer.Option(min=0, max=20, help="Seconds of a soft start's ramp.")] = 0.0,
     load: Annotated[float, typer.Option(min=0, max=2, help="Share of the load that is on.")] = 1.0,
-    start: Annotated[str, typer.Option(help="star:3 (seconds in star) or vfd:5 (seconds of a VFD's ramp).")] = "",
+    start: Annotated[str, typer.Option(help="star:3 (seconds in star) or vfd:5 (of a VFD's ramp); then:jam.")] = "",
 ) -> None:
     """Start a plan from rest, run it, switch it off, and print what happened as JSON."""
     try:

@@ -320,6 +320,11 @@ class Transmission(ABC, Generic[D]):
         return sum(disc.mass_kg for disc in self.discs) if self.discs else None
 
     @property
+    def stiffness_nm_rad(self) -> float | None:
+        """Torque over the turn of its driver shaft against its driven one [N·m/rad]; None: taken as rigid."""
+        return None
+
+    @property
     def play_arcmin(self) -> float | None:
         """Backlash at its driven shaft [arcmin]; None while unknown."""
         return None

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
+from pulltide.core.run_up.cases import DIP_S, JAM_S, OFF_S
+from pulltide.core.run_up.checks import JAM_PEAK, winding_goes_on
 from pulltide.core.run_up.drive_train import DriveTrain
+from pulltide.core.run_up.jam import JamPeak
 from pulltide.core.run_up.simulate import Event, Run
 from pulltide.quantities import Units, show
 from pulltide.services.lists.writing import table_csv
@@ -27,6 +30,16 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "still_turning": f"Still turning {event.value:.3g} s after the power went off.",
         "stalls": "It does not come up to speed: the motor's torque and the load's meet before.",
         "delta": "Star becomes delta.",
+        "load_off": f"Load off for {OFF_S:g} s.",
+        "load_on": f"Load on again, at once: {train.names[-1]} turned at {event.value:.4g} rpm.",
+        "volts_dip": f"Volts fall to {100 * event.value:.0f} % for {DIP_S:g} s.",
+        "volts_back": f"Volts are back: {train.names[-1]} had come down to {event.value:.4g} rpm.",
+        "jams": f"{train.names[-1]} is held fast for {JAM_S:g} s: {run.jam_j:.3g} J stop at once.",
+        "freed": f"{train.names[-1]} is free again.",
+        "stays_down": "It does not come back to speed.",
+        "blows": f"Blows begin, {event.value:.3g} a minute.",
+        "cycle": f"The duty cycle begins, {event.value:.3g} s each.",
+        "other_way": "Switched on again, the other way round.",
         "chatters": "It slips and grips faster than can be followed: the run ends here.",
     }
     return said[event.what]
@@ -36,7 +49,7 @@ def _at(run: Run, event: Event) -> int:
     return min(range(len(run.time_s)), key=lambda k: abs(run.time_s[k] - event.at_s))
 
 
-def tiles(run: Run, units: Units) -> Iterator[tuple[str, str, str]]:
+def tiles(train: DriveTrain, run: Run, units: Units) -> Iterator[tuple[str, str, str]]:
     """Name, value, and what stands under it."""
     up = run.when("up_to_speed")
     yield "Up to speed in", f"{up:.2f} s" if up is not None else "never", "last shaft within 2 %"
@@ -44,12 +57,25 @@ def tiles(run: Run, units: Units) -> Iterator[tuple[str, str, str]]:
         yield "Energy when it turns", str(show(run.at_speed_j, "J", units)), "in every wheel, motor to last shaft"
     if run.amps_a:
         yield "Most current", str(show(max(run.amps_a), "A", units)), "of the motor, in one lead"
+    if run.swing is not None:
+        yield "Speed swings", f"{100 * run.swing:.2g} %", "of the motor, over its mean, blow to blow"
+    goes_on = winding_goes_on(train, run)
+    if goes_on is not None:
+        yield "Winding, if it goes on", f"{100 * goes_on:.0f} %", "of its rise at full load"
     rest = next((event.value for event in run.events if event.what in ("at_rest", "still_turning")), None)
     if rest is not None:
         yield "Stands after", f"{rest:.3g} s", "from power off"
     share = run.lost_j / run.given_j if run.given_j else 0.0
     given, slip = show(run.given_j, "J", units), show(run.slip_j, "J", units)
     yield "Lost in the stages", str(show(share, "share", units)), f"of {given} given; slip {slip}"
+
+
+def jam_bars(peaks: Sequence[JamPeak], units: Units) -> Iterator[tuple[str, str, str, str]]:
+    """What breaks, the torque in the jam over what breaks it, its state, and both in words."""
+    for peak in peaks:
+        state = "fix" if peak.use > 1 else "weigh" if peak.use > JAM_PEAK.limits[0] else "clear"
+        there, breaks = show(peak.peak_nm, "N*m", units), show(peak.breaks_nm, "N*m", units)
+        yield f"Stage {peak.stage + 1}: {peak.name}", f"{100 * peak.use:.0f} %", state, f"{there} against {breaks}"
 
 
 HEADER = ("seconds", "first shaft, rpm", "last shaft, rpm", "motor torque, N m", "load torque, N m", "slipping", "A")

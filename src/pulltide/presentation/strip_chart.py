@@ -5,15 +5,15 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections.abc import Iterator
 from dataclasses import dataclass
-from itertools import zip_longest
 
+from pulltide.core.run_up.control import winding_heat
 from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.simulate import Event, Run
 from pulltide.presentation.curve import round_steps
 from pulltide.presentation.painting import Mark, Picture, Word, path, polyline
 from pulltide.quantities import Units, in_unit, show
 
-WIDTH, STRIP, GAP, LEFT, RIGHT, TOP, FOOT = 785.0, 112.0, 22.0, 62.0, 14.0, 22.0, 26.0
+WIDTH, STRIP, GAP, LEFT, RIGHT, TOP, FOOT = 785.0, 112.0, 22.0, 62.0, 14.0, 33.0, 26.0
 #: Share of the width that the start has.
 START_SHARE = 0.58
 #: Places where the cursor stops.
@@ -67,7 +67,8 @@ def strip_chart(train: DriveTrain, run: Run, units: Units, beside: Run | None = 
     """
     off = run.when("power_off") or run.time_s[-1]
     across = Across(off, run.time_s[-1])
-    strips = 3 if run.amps_a else 2
+    heat = _heat(train, run)
+    strips = 2 + bool(run.amps_a) + bool(heat)
     foot = TOP + strips * STRIP + (strips - 1) * GAP
     picture = Picture("Speed, torque and current over time", WIDTH, foot + FOOT)
     ratio = train.whole.ratio
@@ -85,11 +86,24 @@ def strip_chart(train: DriveTrain, run: Run, units: Units, beside: Run | None = 
         rated = [train.motor.rated_a or 0.0] * len(run.time_s)
         named, third = (TOP + 2 * (STRIP + GAP), "Motor current, A"), (other.time_s, other.amps_a)
         _strip(picture, across, named, run.time_s, (run.amps_a, rated, third))
-    lettered = [event for event in run.events if event.what in LETTERED]
-    for event, after in zip_longest(lettered, lettered[1:]):
-        _event(picture, across, event, (foot, None if after is None else across.x(after.at_s)))
+    if heat:
+        named, nothing = (TOP + 3 * (STRIP + GAP), "Winding, % of its rise at full load"), [0.0] * len(run.time_s)
+        _strip(picture, across, named, run.time_s, (heat, nothing, ([], [])))
+    _events(picture, across, [event for event in run.events if event.what in LETTERED], foot)
     _times(picture, across, foot)
     return Strips(picture, tuple(_frames(train, run, across, units)), TOP, foot)
+
+
+#: A winding that gets no warmer than so much of its rise at full load is not drawn [%].
+LEAST_HEAT = 1.0
+
+
+def _heat(train: DriveTrain, run: Run) -> list[float]:
+    """Rise of the winding [% of that at full load]; nothing where it is not known, or too little to draw."""
+    if train.motor.rated_a is None or not run.amps_a:
+        return []
+    heat = [100 * share for share in winding_heat(run.time_s, run.amps_a, train.motor.rated_a)]
+    return heat if max(heat) >= LEAST_HEAT else []
 
 
 def _start_of(run: Run | None, until: float) -> Run:
@@ -119,13 +133,15 @@ def _strip(
 ) -> None:
     top, name = named
     beside = list(zip(*lines[2], strict=False))
-    most = max(*lines[0], *lines[1], *(value for _, value in beside), 1e-9) * 1.08
+    shown = (*lines[0], *lines[1], *(value for _, value in beside))
+    most, least = max(*shown, 1e-9) * 1.08, min(*shown, 0.0) * 1.08
     foot = top + STRIP
 
     def y(value: float) -> float:
-        return round(foot - value / most * STRIP, 1)
+        return round(foot - (value - least) / (most - least) * STRIP, 1)
 
-    for level in round_steps(most, 4):
+    below = [-level for level in round_steps(-least, 3) if level > 0] if least < -0.05 * most else []
+    for level in (*below, *round_steps(most, 4)):
         picture.marks.append(polyline([(LEFT, y(level)), (WIDTH - RIGHT, y(level))], "tick"))
         picture.words.append(Word(LEFT - 6, y(level), f"{level:g}", "level", None, "end"))
     if beside:
@@ -134,8 +150,12 @@ def _strip(
     for values, role in ((lines[1], "load"), (lines[0], "torque")):
         points = [(across.x(times[k]), y(values[k])) for k in _thinned(values)]
         picture.marks.append(polyline([*points, (across.x(times[-1]), y(values[-1]))], role))
-    picture.marks.append(polyline([(LEFT, top), (LEFT, foot), (WIDTH - RIGHT, foot)], "axis"))
-    picture.words.append(Word(WIDTH - RIGHT - 6, top + 9, name, "name", None, "end"))
+    picture.marks.append(polyline([(LEFT, top), (LEFT, foot)], "axis"))
+    picture.marks.append(polyline([(LEFT, y(0.0)), (WIDTH - RIGHT, y(0.0))], "axis"))
+    # where the curve ends high, the name stands where it begins
+    free = max(lines[0][-1], lines[1][-1]) < 0.8 * most
+    place = (WIDTH - RIGHT - 6, "end") if free else (LEFT + 8, "start")
+    picture.words.append(Word(place[0], top + 9, name, "name", None, place[1]))
 
 
 LETTERED = {
@@ -145,22 +165,39 @@ LETTERED = {
     "up_to_speed": "up to speed",
     "at_rest": "stands",
     "delta": "delta",
+    "load_off": "load off",
+    "load_on": "load on",
+    "volts_dip": "volts dip",
+    "volts_back": "volts back",
+    "jams": "held fast",
+    "freed": "freed",
+    "stays_down": "stays down",
+    "blows": "blows",
+    "cycle": "cycle",
+    "other_way": "other way",
 }
 
 
-#: Room for a word [picture units].
-WORD = 74.0
+#: Rows that the words of events stand in, and how wide a letter is [picture units].
+ROWS, LETTER = (9.0, 20.0), 6.0
 
 
-def _event(picture: Picture, across: Across, event: Event, room: tuple[float, float | None]) -> None:
-    """Its line down to the foot, and its word: before the line where the next one is near."""
-    foot, next_x = room
-    x = across.x(event.at_s)
-    corners = ((x, TOP - 6), (x, foot))
-    picture.marks.append(Mark(path([(x, TOP - 6), (x, foot)]), "peak", corners))
-    crowded = next_x is not None and next_x - x < WORD and x > LEFT + WORD
-    anchor = "end" if crowded or x > WIDTH - 90 else "start"
-    picture.words.append(Word(x + (3 if anchor == "start" else -3), 9, LETTERED[event.what], "note", None, anchor))
+def _events(picture: Picture, across: Across, events: list[Event], foot: float) -> None:
+    """Their lines down to the foot, and their words in the first row with room: beside the line, or before it at the
+    right edge. A word with room nowhere is left out: the list says it too.
+    """
+    ends = [0.0] * len(ROWS)
+    for event in events:
+        x, word = across.x(event.at_s), LETTERED[event.what]
+        picture.marks.append(Mark(path([(x, TOP - 6), (x, foot)]), "peak", ((x, TOP - 6), (x, foot))))
+        wide = LETTER * len(word) + 6
+        left = x if x + wide < WIDTH else x - wide
+        row = next((row for row, end in enumerate(ends) if end <= left), None)
+        if row is None:
+            continue
+        ends[row] = left + wide
+        anchor = "start" if left == x else "end"
+        picture.words.append(Word(x + (3 if anchor == "start" else -3), ROWS[row], word, "note", None, anchor))
 
 
 def _times(picture: Picture, across: Across, foot: float) -> None:

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import asdict, replace
-from typing import Any
+from typing import Any, cast, get_args
 
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.line import solve_plan
+from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Machine, Plan
-from pulltide.core.run_up.checks import findings
-from pulltide.core.run_up.control import Conditions
+from pulltide.core.run_up.cases import run_up
+from pulltide.core.run_up.checks import findings, winding_goes_on
+from pulltide.core.run_up.control import Conditions, Then
 from pulltide.core.run_up.drive_train import DriveTrain, drive_train
-from pulltide.core.run_up.simulate import Run, run_up
+from pulltide.core.run_up.jam import JamPeak, jam_peaks, springs_of
+from pulltide.core.run_up.simulate import Run
 
 
 def _train(machine: Machine, plan: Plan) -> DriveTrain:
@@ -33,21 +36,29 @@ def one_start(conditions: Conditions) -> Conditions:
     return conditions
 
 
+def jam_peaks_of(plan: Plan, line: LineResult, train: DriveTrain, run: Run) -> tuple[JamPeak, ...]:
+    """What the jam of a run does to each stage; nothing of a run without one."""
+    return () if run.jam is None else tuple(jam_peaks(train, line, springs_of(plan, line), run.jam))
+
+
 #: Ways to start that are written out, and how long they may take [s].
 WRITTEN = {"star": ("star_s", 20.0), "vfd": ("vfd_s", 60.0)}
 
 
 def started_by(conditions: Conditions, written: str) -> Conditions:
-    """The conditions with a start as it is written, ``star:3``. Raises InputErrors."""
-    if not written:
-        return conditions
-    how, _, seconds = written.partition(":")
-    name, most = WRITTEN.get(how, ("", 0.0))
-    known = name and seconds.replace(".", "", 1).isdecimal() and 0 < float(seconds) <= most
-    if not known:
-        accepted = ", ".join(f"{one}: up to {limit:g} s" for one, (_, limit) in WRITTEN.items())
-        raise InputErrors([InputError("Start", written[:20], "is not offered", accepted=accepted)])
-    return one_start(replace(conditions, **{name: float(seconds)}))
+    """The conditions with a start as it is written, and what happens then: ``star:3 then:jam``. Raises InputErrors."""
+    for word in written.split():
+        how, _, value = word.partition(":")
+        if how == "then" and value in get_args(Then):
+            conditions = replace(conditions, then=cast(Then, value))
+            continue
+        name, most = WRITTEN.get(how, ("", 0.0))
+        if not name or not value.replace(".", "", 1).isdecimal() or not 0 < float(value) <= most:
+            accepted = ", ".join(f"{one}: up to {limit:g} s" for one, (_, limit) in WRITTEN.items())
+            accepted = f"{accepted}; then: {', '.join(get_args(Then))}"
+            raise InputErrors([InputError("Start", word[:20], "is not offered", accepted=accepted)])
+        conditions = Conditions(**{**asdict(conditions), name: float(value)})
+    return one_start(conditions)
 
 
 def run_of(machine: Machine, plan: Plan, conditions: Conditions) -> tuple[DriveTrain, Run]:
@@ -60,6 +71,8 @@ def run_report(machine: Machine, plan: Plan, conditions: Conditions) -> dict[str
     """A run as plain data: what happened, energies, what it means; the steps are had as CSV."""
     train = _train(machine, plan)
     run = run_up(train, conditions)
+    result = solve_plan(machine, plan)
+    peaks = jam_peaks_of(plan, result.chosen, train, run) if result is not None else ()
     return {
         "plan": plan.name,
         "conditions": asdict(conditions),
@@ -69,8 +82,13 @@ def run_report(machine: Machine, plan: Plan, conditions: Conditions) -> dict[str
             "taken": run.taken_j,
             "lost": run.lost_j,
             "slip": run.slip_j,
+            "braked": run.braked_j,
+            "jam": run.jam_j,
             "at_speed": run.at_speed_j,
         },
+        "swing": run.swing,
+        "jam": [{**asdict(peak), "stage": peak.stage + 1, "use": peak.use} for peak in peaks],
+        "winding_if_it_goes_on": winding_goes_on(train, run),
         "slips_at_nm": train.slip_nm if train.slip_stage is not None else None,
         "findings": [
             {
@@ -80,6 +98,6 @@ def run_report(machine: Machine, plan: Plan, conditions: Conditions) -> dict[str
                 "measured": f.measured,
                 "limit": f.limit,
             }
-            for f in findings(train, run)
+            for f in findings(train, run, peaks)
         ],
     }

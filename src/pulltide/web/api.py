@@ -13,7 +13,7 @@ from pydantic import BaseModel, Field
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.core.methods import METHODS
-from pulltide.core.run_up.control import Conditions
+from pulltide.core.run_up.control import Conditions, Then
 from pulltide.presentation.paper.bundle import KINDS, SheetKind, taken_of
 from pulltide.presentation.paper.pdf_file import Size
 from pulltide.presentation.paper.sheet_paper import Form
@@ -155,6 +155,7 @@ class RunConditions(BaseModel):
     load: float = Field(1.0, ge=0, le=2)
     star_s: float = Field(0.0, ge=0, le=20)
     vfd_s: float = Field(0.0, ge=0, le=60)
+    then: Then = Field("stop", description="what happens once it is up to speed")
 
     def conditions(self) -> Conditions:
         """As the run takes them. Raises InputErrors where two ways to start are asked for at once."""

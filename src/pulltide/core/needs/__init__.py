@@ -18,7 +18,7 @@ from pulltide.core.needs.door import DOOR, DoorSheet
 from pulltide.core.needs.drill import DRILL, DrillSheet
 from pulltide.core.needs.drum import DRUM, DrumSheet
 from pulltide.core.needs.fan import FAN, FanSheet
-from pulltide.core.needs.frame import NeedKind
+from pulltide.core.needs.frame import NeedKind, Pulse
 from pulltide.core.needs.gate import GATE, GateSheet
 from pulltide.core.needs.grinder import GRINDER, GrinderSheet
 from pulltide.core.needs.hammer import HAMMER, HammerSheet
@@ -68,3 +68,8 @@ _BY_KIND = {kind.kind: kind for kind in NEED_KINDS}
 def need_kind(kind: str) -> NeedKind:
     """The worksheet of a kind of machine. Raises KeyError if there is none."""
     return _BY_KIND[kind]
+
+
+def pulse_of(worksheet: AnyWorksheet | None) -> Pulse | None:
+    """What of the work of a machine comes in blows; None where it works evenly or nothing tells."""
+    return None if worksheet is None else need_kind(worksheet.kind).pulse(worksheet)

@@ -222,6 +222,22 @@ def not_held(sheet: Any) -> bool:
     return False
 
 
+@dataclass(frozen=True, slots=True)
+class Pulse:
+    """What of the work comes in blows: so many in a turn of the last shaft, over an arc [rad] of it each, and which
+    share of all the work they are.
+    """
+
+    per_turn: int
+    arc_rad: float
+    share: float
+
+
+def no_pulse(sheet: Any) -> Pulse | None:
+    """A machine that works evenly, or nobody knows how it does not."""
+    return None
+
+
 def no_pull(sheet: Any) -> float | None:
     """A machine whose last shaft is not pulled across, or nobody knows how."""
     return None
@@ -238,6 +254,7 @@ class NeedKind:
 
     ``judge_built`` judges the plan's own figures in place of what the sheet assumes, by the same rules. ``held`` says
     whether a brake is planned; ``pull_per_metre`` gives newtons across the last shaft for each newton meter on it.
+    ``pulse`` is what of the work comes in blows.
     ``words`` are those by which a person looks for it; ``starter`` are plausible values to begin from, made up, none
     where it is all about measuring.
     """
@@ -260,6 +277,7 @@ class NeedKind:
     judge_built: Callable[[Any, Built], Iterable[Finding]] = as_planned
     held: Callable[[Any], bool] = not_held
     pull_per_metre: Callable[[Any], float | None] = no_pull
+    pulse: Callable[[Any], Pulse | None] = no_pulse
     words: str = ""
     starter: Mapping[str, Any] = field(default_factory=dict)
 

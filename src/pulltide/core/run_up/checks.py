@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Remark, Severity, judge, judge_two, state
-from pulltide.core.run_up.control import relay_heat
+from pulltide.core.run_up.control import mean_heat, relay_heat
 from pulltide.core.run_up.drive_train import DriveTrain
+from pulltide.core.run_up.jam import JamPeak
 from pulltide.core.run_up.simulate import Run
 
 STALLS = Remark(
@@ -49,7 +50,47 @@ RELAY = Check(
     advice="Start unloaded or with less inertia, start by a VFD, or fit a class 20 relay if the motor takes it.",
     source=COMMON_PRACTICE,
 )
-RULES = (STALLS, START_SLIP, RUN_DOWN, RELAY)
+STAYS_DOWN = Remark(
+    code="run.stays_down",
+    severity=Severity.ERROR,
+    quantity="speed after it",
+    fact="What happens in the run stops it, and it does not come back to speed",
+    advice="More torque at rest, or a start that is given again once the load is off.",
+)
+JAM_PEAK = Check(
+    code="run.jam_peak",
+    severity=Severity.ERROR,
+    quantity="torque in the jam",
+    unit="share",
+    limits=(0.8, 1.0),
+    named=True,
+    fact="Held fast in an instant, the moving masses break the weakest part, or nearly do",
+    clear="Every part holds what the moving masses drive into a jam",
+    advice="A torque limiter, shear pin or slipping belt nearer to the last shaft leaves less mass behind it.",
+    source=COMMON_PRACTICE,
+)
+WINDING = Check(
+    code="run.winding",
+    severity=Severity.ERROR,
+    quantity="winding rise if it goes on so",
+    unit="share",
+    limits=(1.0, 1.15),
+    fact="Going on like this, the winding gets hotter than at full load",
+    clear="Going on like this, the winding stays cooler than at full load",
+    advice="A larger motor, a lighter or shorter pull in the cycle, or longer rests.",
+    source=COMMON_PRACTICE,
+)
+SWING = Check(
+    code="run.swing",
+    severity=Severity.WARNING,
+    quantity="swing of the motor's speed",
+    unit="share",
+    limits=(0.2,),
+    fact="The speed swings far with every blow",
+    clear="The flywheel keeps the speed even enough between blows",
+    advice="More flywheel, best on a fast shaft; its energy grows with the square of the speed.",
+)
+RULES = (STALLS, STAYS_DOWN, START_SLIP, RUN_DOWN, RELAY, JAM_PEAK, WINDING, SWING)
 
 
 def slip_seconds(run: Run) -> float:
@@ -68,17 +109,35 @@ def relay_share(train: DriveTrain, run: Run) -> float | None:
     return relay_heat(run.time_s, run.amps_a, rated)[0]
 
 
-def findings(train: DriveTrain, run: Run) -> Iterator[Finding]:
-    """What a run shows."""
+def winding_goes_on(train: DriveTrain, run: Run) -> float | None:
+    """Winding rise over that at full load if a duty cycle goes on for ever; None without one, or without a current."""
+    began, off = run.when("cycle"), run.when("power_off")
+    if began is None or off is None or train.motor.rated_a is None or not run.amps_a:
+        return None
+    return mean_heat(run.time_s, run.amps_a, train.motor.rated_a, (began, off))
+
+
+def findings(train: DriveTrain, run: Run, peaks: Sequence[JamPeak] = ()) -> Iterator[Finding]:
+    """What a run shows; ``peaks`` are those of its jam."""
     subject = "motor" if train.slip_stage is None else f"link-{train.slip_stage + 1}"
     if run.when("stalls") is not None:
         yield state(STALLS, "motor")
         return
     if train.slip_stage is not None:
         yield judge(START_SLIP, subject, slip_seconds(run))
+    if run.when("stays_down") is not None:
+        yield state(STAYS_DOWN, "motor")
     heat = relay_share(train, run)
     if heat is not None:
         yield judge_two(RELAY, "motor", heat)
+    worst = max(peaks, key=lambda peak: peak.use, default=None)
+    if worst is not None:
+        yield judge_two(JAM_PEAK, f"link-{worst.stage + 1}", worst.use)
+    rise = winding_goes_on(train, run)
+    if rise is not None:
+        yield judge_two(WINDING, "motor", rise)
+    if run.swing is not None:
+        yield judge(SWING, "motor", run.swing)
     for event in run.events:
         if event.what in ("at_rest", "still_turning"):
             yield judge(RUN_DOWN, f"shaft-{len(train.running_rpm)}", event.value)

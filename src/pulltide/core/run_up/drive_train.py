@@ -6,10 +6,13 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from math import exp
 
+from pulltide.core.duty import Segment
 from pulltide.core.errors import InputError
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.needs import pulse_of
+from pulltide.core.needs.frame import Pulse
 from pulltide.core.run_log.meters import InductionMeters, meters_of
 from pulltide.core.run_up.control import VFD_LIMIT, Motor
 from pulltide.core.run_up.train import Group, Stage
@@ -28,7 +31,8 @@ MOST_EFFICIENCY = 0.999
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DriveTrain:
     """What is integrated. ``slip_stage`` is the stage, from 0, that slips at ``slip_nm`` at its driver shaft; None
-    where nothing is known to slip.
+    where nothing is known to slip. ``brakes_nm`` set with the power off, shaft by shaft. ``cycle`` is the duty cycle of
+    the load, ``pulse`` the part of it that comes in blows.
     """
 
     whole: Group
@@ -40,6 +44,9 @@ class DriveTrain:
     running_rpm: tuple[float, ...]
     names: tuple[str, ...]
     may_run_back: bool
+    brakes_nm: tuple[float, ...] = ()
+    cycle: tuple[Segment, ...] = ()
+    pulse: Pulse | None = None
 
     @property
     def before(self) -> Group:
@@ -85,7 +92,16 @@ def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
         running_rpm=tuple(shaft.speed_rpm for shaft in line.shafts),
         names=tuple(shaft.name for shaft in line.shafts),
         may_run_back=bool(machine.need.holding_torque_nm),
+        brakes_nm=_brakes(plan, len(inertias)),
+        cycle=machine.duty.cycle,
+        pulse=pulse_of(machine.need.worksheet),
     )
+
+
+def _brakes(plan: Plan, shafts: int) -> tuple[float, ...]:
+    """Torque of the brake on each shaft [N·m]."""
+    known = {part.shaft: part.brake_nm or 0.0 for part in plan.shafts}
+    return tuple(known.get(number, 0.0) for number in range(1, shafts + 1))
 
 
 def motor_of(plan: Plan, drive: Drive) -> Motor:
@@ -94,7 +110,11 @@ def motor_of(plan: Plan, drive: Drive) -> Motor:
     assert curve is not None
 
     def torque(speed: float) -> float:
-        return curve.torque_nm(max(speed, 0.0) * RPM_PER_RAD_PER_S)
+        rpm = max(speed, 0.0) * RPM_PER_RAD_PER_S
+        if isinstance(curve, InductionCurve) and rpm > curve.top_rpm:
+            # driven beyond its field it brakes, by the same curve. Source: Kloss with slip below 0
+            return -curve.torque_nm(max(2 * curve.top_rpm - rpm, 0.0))
+        return curve.torque_nm(rpm)
 
     if not isinstance(curve, InductionCurve) or plan.source is None:
         return Motor(torque_nm=torque)

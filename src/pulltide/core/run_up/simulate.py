@@ -1,9 +1,11 @@
-"""A run: started, up to speed, switched off and run down, integrated with events where something slips or holds."""
+"""A run: started, up to speed, what happens then, switched off and run down; events end a leg where something slips."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import partial
+from math import inf
 from typing import Any, Literal
 
 import numpy as np
@@ -18,29 +20,60 @@ MOST_START_S, MOST_DOWN_S = 60.0, 600.0
 STEADY_S = 1.0
 #: It is up to speed within this of where it settles, and at rest under this share of its running speed.
 NEAR, STILL = 0.02, 1e-3
+#: From power off until a spring brake grips [s]. Common practice, no source.
+BRAKE_SETS_S = 0.1
 #: Mode changes of one run at most: more is chatter, and said.
 MOST_CHANGES = 60
 #: Relative tolerance of the integration, and the longest step [s].
 TOLERANCE, LONGEST_S = 1e-7, 0.5
 
 Happening = Literal[
-    "up_to_speed", "slips", "grips", "power_off", "at_rest", "stalls", "still_turning", "chatters", "delta"
+    "up_to_speed",
+    "slips",
+    "grips",
+    "power_off",
+    "at_rest",
+    "stalls",
+    "still_turning",
+    "chatters",
+    "delta",
+    "load_off",
+    "load_on",
+    "volts_dip",
+    "volts_back",
+    "jams",
+    "freed",
+    "stays_down",
+    "blows",
+    "cycle",
+    "other_way",
 ]
 
 
 @dataclass(frozen=True, slots=True)
 class Event:
-    """What happened when [s]; ``value`` is seconds of slip, or joules where it grips."""
+    """What happened when [s]; ``value`` is seconds of slip, joules where it grips, or a speed [rpm]."""
 
     at_s: float
     what: Happening
     value: float = 0.0
 
 
+@dataclass(frozen=True, slots=True)
+class Jam:
+    """Speed of the last shaft [rad/s] and torque in it [N·m] when it is held fast, torque of the motor then [N·m]."""
+
+    speed_rad_s: float
+    last_nm: float
+    motor_nm: float
+
+
 @dataclass(slots=True, kw_only=True)
 class Run:
     """Samples over time [s]: speeds of the first and the last shaft [rpm], torque of motor and load [N·m], whether
-    the stage slips, current of the motor [A] where it is known; energies [J]; events in order.
+    the stage slips, current of the motor [A] where it is known; energies [J]; events in order. Speed and torque are
+    below 0 where it turns the other way. ``jam`` is what was so the moment before it was held fast,
+    ``swing`` how far the first shaft's speed goes up and down over its mean where it works in blows.
     """
 
     time_s: list[float] = field(default_factory=list)
@@ -55,21 +88,28 @@ class Run:
     taken_j: float = 0.0
     lost_j: float = 0.0
     slip_j: float = 0.0
+    braked_j: float = 0.0
+    jam_j: float = 0.0
+    jam: Jam | None = None
+    swing: float | None = None
     stored_j: float = 0.0
     at_speed_j: float = 0.0
 
     @property
     def residual_j(self) -> float:
         """What the energies do not account for: nothing but the error of the integration."""
-        return self.given_j - self.taken_j - self.lost_j - self.slip_j - self.stored_j
+        spent = self.taken_j + self.lost_j + self.slip_j + self.braked_j + self.jam_j
+        return self.given_j - spent - self.stored_j
 
     def when(self, what: Happening) -> float | None:
         """When something happened first [s]."""
         return next((event.at_s for event in self.events if event.what == what), None)
 
 
-#: State: speed of the first shaft, speed of the first shaft after the slip, then four energies.
-FIRST, SECOND, GIVEN, TAKEN, LOST, SLIPPED = range(6)
+#: State: speed of the first shaft, speed of the first shaft after the slip, five energies, angle of the last shaft.
+FIRST, SECOND, GIVEN, TAKEN, LOST, SLIPPED, BRAKED, ANGLE = range(8)
+#: Share of the load at a time and an angle of the last shaft.
+Share = Callable[[float, float], float]
 
 
 class Runner:
@@ -78,35 +118,40 @@ class Runner:
     def __init__(self, train: DriveTrain, conditions: Conditions) -> None:
         self.train, self.conditions = train, conditions
         self.run = Run()
-        self.off_at: float | None = None
+        self.on_at, self.off_at = 0.0, inf
         self.slips, self.leads = False, 1.0
         self.slip_from_j = 0.0
+        self.share: Share = lambda at, angle: conditions.load
+        self.held: tuple[float, ...] = ()
+        self.jammed, self.way, self.longest_s = False, 1.0, LONGEST_S
 
     def motor(self, at: float, speed: float) -> float:
         """Torque of the motor at a time and speed [N·m]."""
-        if self.off_at is not None and at >= self.off_at:
+        if at >= self.off_at:
             return 0.0
-        return self.train.motor.torque(at, speed, self.conditions)
+        return self.train.motor.torque(at - self.on_at, speed, self.conditions)
 
     def amps(self, at: float, speed: float) -> float | None:
         """Current of the motor [A]; None where its plate says none."""
-        if self.off_at is not None and at >= self.off_at:
+        if at >= self.off_at:
             return 0.0 if self.train.motor.amps_at is not None else None
-        return self.train.motor.amps(at, speed, self.conditions)
+        return self.train.motor.amps(at - self.on_at, speed, self.conditions)
 
-    def load(self, speed: float) -> float:
-        """Torque of the load at a speed of the last shaft [N·m]."""
-        return self.train.load_nm(speed) * self.conditions.load
+    def load(self, at: float, state: Any, speed: float) -> float:
+        """Torque of the load at a time and speed of the last shaft [N·m]."""
+        return self.train.load_nm(speed) * self.share(at, float(state[ANGLE]))
 
     def together(self, at: float, state: Any) -> list[float]:
         """Everything turns as one."""
         whole, speed = self.train.whole, max(float(state[FIRST]), 0.0)
-        motor, load = self.motor(at, speed), self.load(speed / whole.ratio)
-        motion = whole.motion(motor, load, speed)
-        if speed <= 0 and motion.acceleration < 0:
-            return [0.0] * 6
+        last = speed / whole.ratio
+        motor, load = self.motor(at, speed), self.load(at, state, last)
+        motion = whole.motion(motor, load, speed, self.held)
+        if self.jammed or (speed <= 0 and motion.acceleration < 0):
+            return [0.0] * len(state)
         second = 0.0 if self.train.slip_stage is None else motion.acceleration / self._to_second()
-        return [motion.acceleration, second, motor * speed, load * speed / whole.ratio, motion.lost_w, 0.0]
+        braked = whole.braked_w(self.held, speed)
+        return [motion.acceleration, second, motor * speed, load * last, motion.lost_w, 0.0, braked, last]
 
     def _to_second(self) -> float:
         assert self.train.slip_stage is not None
@@ -125,18 +170,22 @@ class Runner:
         driver = first / train.before.ratio
         over = driver - second * ratio
         friction = KINETIC_SHARE * train.slip_nm * self.leads
-        motor, load = self.motor(at, first), self.load(second / train.after.ratio)
-        a = train.before.motion(motor, friction, first)
-        b = train.after.motion(friction * ratio * kept, load, second)
+        last = second / train.after.ratio
+        motor, load = self.motor(at, first), self.load(at, state, last)
+        brakes_a, brakes_b = self.held[: train.slip_stage + 1], self.held[train.slip_stage + 1 :]
+        a = train.before.motion(motor, friction, first, brakes_a)
+        b = train.after.motion(friction * ratio * kept, load, second, brakes_b)
         held_a = first <= 0 and a.acceleration < 0
-        held_b = second <= 0 and b.acceleration < 0
+        held_b = self.jammed or (second <= 0 and b.acceleration < 0)
         return [
             0.0 if held_a else a.acceleration,
             0.0 if held_b else b.acceleration,
             motor * first,
-            load * second / train.after.ratio,
-            a.lost_w + b.lost_w + friction * ratio * second * (1 - kept),
+            load * last,
+            a.lost_w + (0.0 if self.jammed else b.lost_w) + friction * ratio * second * (1 - kept),
             friction * over,
+            train.before.braked_w(brakes_a, first) + train.after.braked_w(brakes_b, second),
+            last,
         ]
 
     def strain(self, at: float, state: Any) -> float:
@@ -148,7 +197,8 @@ class Runner:
         train = self.train
         assert train.slip_stage is not None
         speed = max(float(state[FIRST]), 0.0)
-        motion = train.whole.motion(self.motor(at, speed), self.load(speed / train.whole.ratio), speed)
+        load = self.load(at, state, speed / train.whole.ratio)
+        motion = train.whole.motion(self.motor(at, speed), load, speed, self.held)
         return motion.into_nm[train.slip_stage]
 
     def over(self, state: Any) -> float:
@@ -159,52 +209,92 @@ class Runner:
             float(state[FIRST]) / train.before.ratio - float(state[SECOND]) * train.whole.stages[train.slip_stage].ratio
         )
 
-    def go(self) -> Run:
-        """From rest to rest."""
-        state = np.zeros(6)
+    def begin(self) -> tuple[float, Any]:
+        """From rest until it has run at speed for a while."""
+        state = np.zeros(8)
         self.slips = self.train.slip_stage is not None and self.strain(0.0, state) > 0
         if self.slips:
-            self._note(0.0, "slips")
-        at, state = self._until_settled(0.0, state)
-        if self.run.when("stalls") is None and self.run.when("chatters") is None:
-            self.run.at_speed_j = self._stored(state)
-            self.off_at = at
-            self._note(at, "power_off")
-            at, state = self._run_down(at, state)
-        self.run.given_j, self.run.taken_j, self.run.lost_j, self.run.slip_j = (float(value) for value in state[GIVEN:])
-        self.run.stored_j = self._stored(state)
-        return self.run
+            self.note(0.0, "slips")
+        at, state = self.until_settled(0.0, state)
+        self.run.at_speed_j = self.stored(state)
+        return at, state
 
-    def _stored(self, state: Any) -> float:
+    @property
+    def came_up(self) -> bool:
+        """Whether it came up to speed, and could be followed so far."""
+        return self.run.when("stalls") is None and self.run.when("chatters") is None
+
+    def end(self, state: Any) -> Run:
+        """The run with its energies."""
+        run, values = self.run, [float(value) for value in state]
+        run.given_j, run.taken_j, run.lost_j, run.slip_j, run.braked_j = values[GIVEN : BRAKED + 1]
+        run.stored_j = self.stored(state)
+        return run
+
+    def switch_off(self, at: float, state: Any) -> tuple[float, Any]:
+        """Power off, brakes on, until everything stands."""
+        self.off_at = at
+        self.note(at, "power_off")
+        if any(self.train.brakes_nm):
+            at, state, _ = self.leg(at, state, at + BRAKE_SETS_S, None)
+            self.held = self.train.brakes_nm
+        return self._run_down(at, state)
+
+    def hold_fast(self, at: float, state: Any) -> Any:
+        """Hold the last shaft fast: what turned behind the slip, or all of it, stands at once."""
+        train, first = self.train, max(float(state[FIRST]), 0.0)
+        last = float(state[SECOND]) / train.after.ratio if self.slips else first / train.whole.ratio
+        self.run.jam = Jam(last, self.load(at, state, last), self.motor(at, first))
+        before = self.stored(state)
+        self.note(at, "jams")
+        if train.slip_stage is not None:
+            if not self.slips:
+                self.slips, self.leads = True, 1.0
+                self.note(at, "slips")
+            state[SECOND] = 0.0
+        else:
+            state[FIRST] = 0.0
+        self.run.jam_j = before - self.stored(state)
+        self.jammed = True
+        return state
+
+    def stored(self, state: Any) -> float:
+        """Energy of all that turns [J]."""
         if self.train.slip_stage is None:
             return self.train.whole.kinetic_j(float(state[FIRST]))
         return self.train.before.kinetic_j(float(state[FIRST])) + self.train.after.kinetic_j(float(state[SECOND]))
 
-    def _until_settled(self, at: float, state: Any) -> tuple[float, Any]:
+    def until_settled(self, at: float, state: Any) -> tuple[float, Any]:
         """Until nothing accelerates any more, and a while beyond."""
+        since = len(self.run.time_s)
         for jump in self.conditions.jumps_s:
-            at, state, _ = self._leg(at, state, jump, None)
+            at, state, _ = self.leg(at, state, self.on_at + jump, None)
         if self.conditions.jumps_s:
-            self._note(at, "delta")
-        at, state, stopped = self._leg(at, state, MOST_START_S, self._still_gaining)
+            self.note(at, "delta")
+        at, state, stopped = self.leg(at, state, at + MOST_START_S, self.still_gaining)
         if self.run.when("chatters") is not None:
             return at, state
         if float(state[FIRST]) < STILL * self.train.running_rpm[0] / RPM_PER_RAD_PER_S or not stopped:
-            self._note(at, "stalls")
+            self.note(at, "stalls")
             return at, state
-        speed = self.run.last_rpm[-1]
-        up = next(t for t, n in zip(self.run.time_s, self.run.last_rpm, strict=True) if n >= (1 - NEAR) * speed)
+        speed = abs(self.run.last_rpm[-1])
+        seen = zip(self.run.time_s[since:], self.run.last_rpm[since:], strict=True)
+        up = next(t for t, n in seen if abs(n) >= (1 - NEAR) * speed)
         moves = speed > STILL * self.train.running_rpm[-1]
-        self._note(up, "up_to_speed" if moves else "stalls")
+        self.note(up, "up_to_speed" if moves else "stalls")
         self.run.events.sort(key=lambda event: event.at_s)
-        at, state, _ = self._leg(at, state, at + STEADY_S, None)
+        at, state, _ = self.leg(at, state, at + STEADY_S, None)
         return at, state
 
-    def _still_gaining(self, at: float, state: Any) -> float:
+    def still_gaining(self, at: float, state: Any) -> float:
         """Below 0 once what accelerates it would take over ten seconds for another hundredth of its speed."""
         rates = (self.apart if self.slips else self.together)(at, state)
         worst = max(abs(rates[FIRST]), abs(rates[SECOND]) if self.slips else 0.0)
-        return 1.0 if at < self.conditions.ramp_s else worst / (self.train.running_rpm[0] / RPM_PER_RAD_PER_S) - 1e-3
+        return (
+            1.0
+            if at - self.on_at < self.conditions.ramp_s
+            else worst / (self.train.running_rpm[0] / RPM_PER_RAD_PER_S) - 1e-3
+        )
 
     def _run_down(self, at: float, state: Any) -> tuple[float, Any]:
         began = at
@@ -216,22 +306,25 @@ class Runner:
             last_speed = float(now[FIRST]) / tail if not self.slips else float(now[SECOND]) / self.train.after.ratio
             return max(float(now[FIRST]) - limit, last_speed - last)
 
-        at, state, stopped = self._leg(at, state, began + MOST_DOWN_S, turning)
-        self._note(at, "at_rest" if stopped else "still_turning", at - began)
+        at, state, stopped = self.leg(at, state, began + MOST_DOWN_S, turning)
+        self.note(at, "at_rest" if stopped else "still_turning", at - began)
         return at, state
 
-    def _leg(
+    def leg(
         self, at: float, state: Any, until: float, ends: Callable[[float, Any], float] | None
     ) -> tuple[float, Any, bool]:
         """Integrate through mode changes until a time, or until ``ends`` falls below 0; whether it did."""
         from scipy.integrate import solve_ivp
+
+        if until <= at:
+            return at, state, False
 
         for _ in range(MOST_CHANGES):
             events = [self._end_of_mode()] if self.train.slip_stage is not None else []
             if ends is not None:
                 events.append(_falling(ends))
             rates = self.apart if self.slips else self.together
-            found = _solved(solve_ivp, rates, (at, until), state, events)
+            found = _solved(partial(solve_ivp, max_step=self.longest_s), rates, (at, until), state, events)
             self._keep(found.t, found.y)
             at, state = float(found.t[-1]), found.y[:, -1].copy()
             if found.status != 1:
@@ -239,7 +332,7 @@ class Runner:
             if ends is not None and len(found.t_events[-1]):
                 return at, state, True
             state = self._changed(at, state)
-        self._note(at, "chatters")
+        self.note(at, "chatters")
         return at, state, False
 
     def _end_of_mode(self) -> Callable[[float, Any], float]:
@@ -252,16 +345,27 @@ class Runner:
         if not self.slips:
             # the side that pushes runs ahead from here on
             self.slips, self.leads = True, 1.0 if self.into(at, state) >= 0 else -1.0
-            self._note(at, "slips")
+            self.note(at, "slips")
             return state
         self.slips = False
         state[SECOND] = state[FIRST] / self._to_second()
-        self._note(at, "grips", float(state[SLIPPED]) - self.slip_from_j)
+        self.note(at, "grips", float(state[SLIPPED]) - self.slip_from_j)
         self.slip_from_j = float(state[SLIPPED])
         return state
 
-    def _note(self, at: float, what: Happening, value: float = 0.0) -> None:
+    def note(self, at: float, what: Happening, value: float = 0.0) -> None:
+        """Remember that something happened."""
         self.run.events.append(Event(at, what, value))
+
+    def _holds_nm(self, at: float, state: Any, motor: float, last: float) -> float:
+        """What holds the last shaft back [N·m]: its load, or what it is held fast with."""
+        train = self.train
+        if not self.jammed:
+            return self.load(at, state, last)
+        if train.slip_stage is None or not self.slips:
+            return train.whole.passed(motor)
+        stage = train.whole.stages[train.slip_stage]
+        return train.after.passed(KINETIC_SHARE * train.slip_nm * stage.ratio * stage.efficiency)
 
     def _keep(self, times: Any, states: Any) -> None:
         """Every step of a leg; a place where two meet is kept once."""
@@ -272,10 +376,11 @@ class Runner:
             first = max(float(state[FIRST]), 0.0)
             last = float(state[SECOND]) / self.train.after.ratio if self.slips else first / whole.ratio
             run.time_s.append(float(at))
-            run.first_rpm.append(first * RPM_PER_RAD_PER_S)
-            run.last_rpm.append(max(last, 0.0) * RPM_PER_RAD_PER_S)
-            run.motor_nm.append(self.motor(float(at), first))
-            run.load_nm.append(self.load(max(last, 0.0)))
+            run.first_rpm.append(self.way * first * RPM_PER_RAD_PER_S)
+            run.last_rpm.append(self.way * max(last, 0.0) * RPM_PER_RAD_PER_S)
+            motor = self.motor(float(at), first)
+            run.motor_nm.append(self.way * motor)
+            run.load_nm.append(self.way * self._holds_nm(float(at), state, motor, max(last, 0.0)))
             run.slipping.append(self.slips)
             amps = self.amps(float(at), first)
             if amps is not None:
@@ -286,7 +391,7 @@ def _solved(solve: Any, rates: Any, times: tuple[float, float], state: Any, even
     """A leg: a light motor side beside a heavy slipping one is stiff; where a corner of a curve throws the quick method
     off, a slower one that stays whole does it.
     """
-    how = {"rtol": TOLERANCE, "atol": 1e-9, "max_step": LONGEST_S, "events": events or None}
+    how = {"rtol": TOLERANCE, "atol": 1e-9, "events": events or None}
     found = solve(rates, times, state, method="LSODA", **how)
     if found.status >= 0 and np.isfinite(found.y).all():
         return found
@@ -302,8 +407,3 @@ def _falling(value: Callable[[float, Any], float]) -> Callable[[float, Any], flo
     event.terminal = True  # type: ignore[attr-defined]
     event.direction = -1.0  # type: ignore[attr-defined]
     return event
-
-
-def run_up(train: DriveTrain, conditions: Conditions | None = None) -> Run:
-    """Start a train from rest, let it run a while, switch it off and let it run down."""
-    return Runner(train, conditions or Conditions()).go()

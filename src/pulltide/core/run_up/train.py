@@ -61,25 +61,42 @@ class Group:
             here = here / stage.ratio if stage else here
         return total
 
-    def motion(self, first_nm: float, last_nm: float, speed: float) -> Motion:
+    def motion(self, first_nm: float, last_nm: float, speed: float, held: tuple[float, ...] = ()) -> Motion:
         """Under a torque that drives the first shaft and one that holds the last back, at a speed of the first [rad/s].
+
+        ``held`` are torques of brakes that hold each shaft back [N·m], none where it is empty.
 
         The sign of the torque in a stage decides which way its power flows, so that it is found by trying: from all
         forward, whichever stage disagrees is turned round, at most once for each.
         """
         flows = [True] * len(self.stages)
         for _ in range(len(self.stages) + 2):
-            acceleration = self._acceleration(first_nm, last_nm, flows)
-            into = self._into(last_nm, acceleration, flows)
+            acceleration = self._acceleration(first_nm, last_nm, flows, held)
+            into = self._into(last_nm, acceleration, flows, held)
             agreed = [torque >= 0 for torque in into]
             if agreed == flows:
                 break
             flows = agreed
         return Motion(acceleration, tuple(into), self._lost_w(into, flows, speed))
 
-    def _acceleration(self, first_nm: float, last_nm: float, flows: list[bool]) -> float:
+    def passed(self, first_nm: float) -> float:
+        """Torque at the last shaft with one at the first and nothing speeding up [N·m]."""
+        for stage in self.stages:
+            first_nm *= stage.ratio * stage.efficiency
+        return first_nm
+
+    def braked_w(self, held: tuple[float, ...], speed: float) -> float:
+        """Power that brakes turn to heat with the first shaft at a speed [rad/s]."""
+        total, here = 0.0, speed
+        for brake, stage in zip(held, (*self.stages, None), strict=bool(held)):
+            total += brake * here
+            here = here / stage.ratio if stage else here
+        return total
+
+    def _acceleration(self, first_nm: float, last_nm: float, flows: list[bool], held: tuple[float, ...]) -> float:
         """Torque from the load to the first shaft is a + b α: solved for α."""
-        a, b, share = last_nm, self.inertias_kgm2[-1], 1.0
+        brakes = held or (0.0,) * len(self.inertias_kgm2)
+        a, b, share = last_nm + brakes[-1], self.inertias_kgm2[-1], 1.0
         shares = [1.0]
         for stage in self.stages:
             share /= stage.ratio
@@ -87,20 +104,21 @@ class Group:
         b *= shares[-1]
         for number in range(len(self.stages) - 1, -1, -1):
             stage, forward = self.stages[number], flows[number]
-            a, b = stage.to_driver(a, forward), stage.to_driver(b, forward)
+            a, b = stage.to_driver(a, forward) + brakes[number], stage.to_driver(b, forward)
             b += self.inertias_kgm2[number] * shares[number]
         return (first_nm - a) / b if b > 0 else 0.0
 
-    def _into(self, last_nm: float, acceleration: float, flows: list[bool]) -> list[float]:
+    def _into(self, last_nm: float, acceleration: float, flows: list[bool], held: tuple[float, ...]) -> list[float]:
+        brakes = held or (0.0,) * len(self.inertias_kgm2)
         accelerations = [acceleration]
         for stage in self.stages:
             accelerations.append(accelerations[-1] / stage.ratio)
-        torque = last_nm + self.inertias_kgm2[-1] * accelerations[-1]
+        torque = last_nm + brakes[-1] + self.inertias_kgm2[-1] * accelerations[-1]
         into = []
         for number in range(len(self.stages) - 1, -1, -1):
             torque = self.stages[number].to_driver(torque, flows[number])
             into.append(torque)
-            torque += self.inertias_kgm2[number] * accelerations[number]
+            torque += self.inertias_kgm2[number] * accelerations[number] + brakes[number]
         return into[::-1]
 
     def _lost_w(self, into: list[float], flows: list[bool], speed: float) -> float:

@@ -9,6 +9,7 @@ from math import gcd, inf, pi, radians, tan
 from typing import Literal
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
+from pulltide.core.elasticity import mesh_nm_rad
 from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
 from pulltide.core.links.gear_pair import checks
@@ -119,6 +120,13 @@ class GearTransmission(ToothedTransmission[GearDetails]):
         if self.link.mesh == "internal":
             return 1
         return -1 if self.link.idlers % 2 == 0 else 1
+
+    @property
+    def stiffness_nm_rad(self) -> float | None:
+        """Of steel teeth; of others it is not known."""
+        link = self.link
+        steel = link.driver_material.startswith("steel") and link.driven_material.startswith("steel")
+        return mesh_nm_rad(link.face_width_mm, self.driver_mm, link.angle) if steel and not link.idlers else None
 
     def picture(self) -> LinkPicture:
         """Pitch circles that touch, idlers between."""

@@ -8,6 +8,7 @@ from math import pi, sqrt
 from typing import Literal
 
 from pulltide.core.drawing import LinkPicture, polar
+from pulltide.core.elasticity import CHAIN_EA, loop_nm_rad
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.forces import Disc, ShaftForce, strand_forces
 from pulltide.core.links.roller_chain import checks, geometry, tables
@@ -182,6 +183,12 @@ class ChainTransmission(LoopTransmission[ChainDetails]):
         face = TOOTH_SHARE * self.size.pitch_mm * self.link.strands
         place = self.layout
         return (Disc("driver", place.driver_pitch_mm, face), Disc("driven", place.driven_pitch_mm, face))
+
+    @property
+    def stiffness_nm_rad(self) -> float:
+        """By its strength; the slack strand hangs: half of both."""
+        place, strength = self.layout, self.size.ultimate_strength_n * self.link.strands
+        return loop_nm_rad(CHAIN_EA * strength, place.center_mm, (place.driver_pitch_mm, place.driven_pitch_mm)) / 2
 
     def observed(self, result: LinkResult[ChainDetails]) -> Observed:
         """A chain that wears and hangs."""

@@ -10,6 +10,7 @@ from typing import Literal
 
 from pulltide.core.belt_path import rotated
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
+from pulltide.core.elasticity import loop_nm_rad
 from pulltide.core.findings import MEASURED_TO_MM, Finding, Severity, judge, judge_two, state
 from pulltide.core.forces import DENSITY_KG_M3, Disc
 from pulltide.core.links.v_belt import checks, rating, tables
@@ -226,6 +227,13 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
             return ()
         idler = rotated(place.path, self.link.angle_deg)[-1]
         return (DrawnWheel((idler.x_mm, idler.y_mm), self.link.idler_diameter_mm / 2),)
+
+    @property
+    def stiffness_nm_rad(self) -> float:
+        """Creep read as stretch: all belts, both strands."""
+        place = self.layout
+        diameters = (place.driver_pitch_mm, place.driven_pitch_mm)
+        return loop_nm_rad(self.loss.usual_n / self.loss.creep, place.center_mm, diameters)
 
     @property
     def play_arcmin(self) -> float:

@@ -4,20 +4,24 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import asdict, dataclass, replace
+from typing import cast
 
 from pulltide.core.errors import InputError
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import MOST_PLANS
+from pulltide.core.needs import pulse_of
 from pulltide.core.run_log.of_line import is_three_phase
+from pulltide.core.run_up.cases import run_up
 from pulltide.core.run_up.checks import findings
-from pulltide.core.run_up.control import Conditions
+from pulltide.core.run_up.control import Conditions, Then
 from pulltide.core.run_up.drive_train import DriveTrain, drive_train
-from pulltide.core.run_up.simulate import Run, run_up
+from pulltide.core.run_up.simulate import Run
 from pulltide.presentation.painting import Picture
-from pulltide.presentation.run_words import event_words, tiles
+from pulltide.presentation.run_words import event_words, jam_bars, tiles
 from pulltide.presentation.sheet import sheet
 from pulltide.presentation.strip_chart import Strips, strip_chart
 from pulltide.presentation.words import FindingLine, finding_line
+from pulltide.services.running import jam_peaks_of
 from pulltide.web.places.frame import Context
 
 #: What can be set, with the words of its choices; the first is taken where nothing is said.
@@ -32,6 +36,18 @@ CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
             ("star3", "star-delta, 3 s"),
             ("vfd2", "VFD, 2 s"),
             ("vfd5", "VFD, 5 s"),
+        ),
+    ),
+    "then": (
+        "Then",
+        (
+            ("stop", "power off"),
+            ("load_steps", "load off and on"),
+            ("dip", "volts dip"),
+            ("jam", "held fast"),
+            ("blows", "blows"),
+            ("cycle", "duty cycle"),
+            ("other_way", "the other way"),
         ),
     ),
     "load": ("Load", (("100", "full"), ("50", "half"), ("0", "none"))),
@@ -66,6 +82,8 @@ class RunView:
     csv: str
     svg: str
     beside: str = ""
+    jam: tuple[tuple[str, str, str, str], ...] = ()
+    held_fast: bool = False
     drawing: Picture | None = None
     turns: tuple[float, ...] = ()
 
@@ -92,6 +110,7 @@ def conditions_of(said: dict[str, str]) -> Conditions:
         soft_s=seconds if start.isdecimal() else 0.0,
         star_s=seconds if start.startswith("star") else 0.0,
         vfd_s=seconds if start.startswith("vfd") else 0.0,
+        then=cast(Then, said.get("then", "stop")),
     )
 
 
@@ -120,14 +139,17 @@ def runup_view(context: Context) -> RunView:
     except InputError as error:
         return _with(blank, missing=str(error))
     run = run_up(train, conditions_of(said))
+    peaks = jam_peaks_of(context.plan, context.line, train, run)
     strips = strip_chart(train, run, context.units, _beside(context, said, train))
     return _with(
         blank,
         strips=strips,
         frames=tuple(asdict(frame) for frame in strips.frames),
-        tiles=tuple(tiles(run, context.units)),
+        tiles=tuple(tiles(train, run, context.units)),
         events=tuple(event_words(train, run)),
-        findings=tuple(finding_line(finding, context.units) for finding in findings(train, run)),
+        findings=tuple(finding_line(finding, context.units) for finding in findings(train, run, peaks)),
+        jam=tuple(jam_bars(peaks, context.units)),
+        held_fast=run.jam is not None,
         slip_known=train.slip_stage is not None,
         may_run_back=train.may_run_back,
         drawing=sheet(context.plan, context.line, context.units, small=True),
@@ -175,6 +197,15 @@ def _beside_row(context: Context, said: dict[str, str]) -> Iterator[tuple[str, t
     yield BESIDE, tuple(made)
 
 
+def _offered(context: Context, value: str) -> bool:
+    """Whether a choice means something for this machine."""
+    if value.startswith(("star", "vfd")):
+        return is_three_phase(context.plan)
+    if value == "blows":
+        return pulse_of(context.machine.need.worksheet) is not None
+    return value != "cycle" or bool(context.machine.duty.cycle)
+
+
 def _with(view: RunView, **changes: object) -> RunView:
     return replace(view, **changes)  # type: ignore[arg-type]
 
@@ -184,7 +215,7 @@ def _rows(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[R
         now = said.get(name, choices[0][0])
         made = []
         for value, words in choices:
-            if value.startswith(("star", "vfd")) and not is_three_phase(context.plan):
+            if not _offered(context, value):
                 continue
             wish = ";".join(f"{key}:{item}" for key, item in {**said, name: value}.items())
             made.append(RunChoice(words, context.selection.to(wish=wish), value == now))

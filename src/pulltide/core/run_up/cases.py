@@ -1,0 +1,185 @@
+"""What happens to a drive that is up to speed: load steps, a dip of the volts, a jam, blows, a cycle, turned about."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from itertools import accumulate, pairwise
+from math import ceil, cos, pi
+from typing import Any
+
+from pulltide.core.needs.frame import Pulse
+from pulltide.core.run_up.control import Conditions, Then
+from pulltide.core.run_up.drive_train import DriveTrain
+from pulltide.core.run_up.simulate import FIRST, STILL, Run, Runner
+
+#: How long the load is off, the volts are down and to what share, and the last shaft is held fast [s].
+OFF_S, DIP_S, DIP_TO, JAM_S = 2.0, 1.0, 0.6, 1.0
+#: It is given so long to come back to speed [s].
+BACK_S = 30.0
+#: Blows that are followed, and steps over the arc of each.
+BLOWS, STEPS = 12.0, 8.0
+#: A cycle is repeated until it has lasted so long, and followed no longer than that [s].
+CYCLES_S, MOST_CYCLE_S = 20.0, 600.0
+
+
+def run_up(train: DriveTrain, conditions: Conditions | None = None) -> Run:
+    """Start a train from rest, let happen what is asked for, switch it off and let it run down."""
+    conditions = conditions or Conditions()
+    runner = Runner(train, conditions)
+    at, state = runner.begin()
+    if runner.came_up:
+        at, state = CASES[conditions.then](runner, at, state)
+        at, state = runner.switch_off(at, state)
+        if conditions.then == "other_way" and runner.run.when("still_turning") is None:
+            at, state = _other_way(runner, at, state)
+    return runner.end(state)
+
+
+Moment = tuple[float, Any]
+
+
+def _nothing(runner: Runner, at: float, state: Any) -> Moment:
+    """It is switched off."""
+    return at, state
+
+
+def _load_steps(runner: Runner, at: float, state: Any) -> Moment:
+    """The load goes off, and comes back at once."""
+    full = runner.share
+    runner.note(at, "load_off")
+    runner.share = lambda at, angle: 0.0
+    at, state, _ = runner.leg(at, state, at + OFF_S, None)
+    runner.note(at, "load_on", _last_rpm(runner))
+    runner.share = full
+    return _back(runner, at, state)
+
+
+def _dip(runner: Runner, at: float, state: Any) -> Moment:
+    """The volts fall for a while, as when something large starts beside it."""
+    rated = runner.conditions
+    runner.note(at, "volts_dip", DIP_TO)
+    runner.conditions = replace(rated, volts=rated.volts * DIP_TO)
+    at, state, _ = runner.leg(at, state, at + DIP_S, None)
+    runner.conditions = rated
+    runner.note(at, "volts_back", _last_rpm(runner))
+    return _back(runner, at, state)
+
+
+def _jam(runner: Runner, at: float, state: Any) -> Moment:
+    """The last shaft is held fast, and freed again."""
+    state = runner.hold_fast(at, state)
+    at, state, _ = runner.leg(at, state, at + JAM_S, None)
+    runner.jammed = False
+    runner.note(at, "freed")
+    return _back(runner, at, state)
+
+
+def _back(runner: Runner, at: float, state: Any) -> Moment:
+    """Until it is at speed again, and a while beyond; or it is said that it stays down."""
+    at, state, _ = runner.leg(at, state, at + BACK_S, runner.still_gaining)
+    if abs(_last_rpm(runner)) < 0.5 * runner.train.running_rpm[-1]:
+        runner.note(at, "stays_down")
+    at, state, _ = runner.leg(at, state, at + 0.5, None)
+    return at, state
+
+
+def _last_rpm(runner: Runner) -> float:
+    return runner.run.last_rpm[-1]
+
+
+def _blows(runner: Runner, at: float, state: Any) -> Moment:
+    """Part of the work comes in blows, at one place of every turn."""
+    pulse, plain = runner.train.pulse, runner.share
+    if pulse is None:
+        return at, state
+    turn_s = 60 / max(abs(_last_rpm(runner)), 1e-6)
+    runner.share = lambda at, angle: plain(at, angle) * pulse_at(pulse, angle)
+    runner.longest_s, usual = turn_s * pulse.arc_rad / (2 * pi) / STEPS, runner.longest_s
+    began = len(runner.run.time_s)
+    runner.note(at, "blows", pulse.per_turn * abs(_last_rpm(runner)))
+    at, state, _ = runner.leg(at, state, at + BLOWS * turn_s / pulse.per_turn, None)
+    runner.run.swing = _swing(runner.run, began)
+    runner.share, runner.longest_s = plain, usual
+    return at, state
+
+
+def _swing(run: Run, began: int) -> float | None:
+    """Greatest less least speed over the mean in the last half of the samples: the start of it has faded by then."""
+    late = slice(began + (len(run.time_s) - began) // 2, None)
+    times, speeds = run.time_s[late], run.first_rpm[late]
+    if len(times) < 2 or times[-1] <= times[0]:
+        return None
+    steps = zip(pairwise(times), pairwise(speeds), strict=True)
+    turned = sum((t1 - t0) * (n0 + n1) / 2 for (t0, t1), (n0, n1) in steps)
+    return (max(speeds) - min(speeds)) * (times[-1] - times[0]) / turned
+
+
+def pulse_at(pulse: Pulse, angle: float) -> float:
+    """Torque over its mean at an angle of the last shaft [rad]: what is left outside the blows, and in each a half wave
+    from 0 to 0 whose mean over the turn is the share.
+
+    >>> mean = sum(pulse_at(Pulse(1, 0.5, 0.8), 2 * pi * k / 10_000) for k in range(10_000)) / 10_000
+    >>> round(mean, 4)
+    1.0
+    """
+    turn = 2 * pi / pulse.per_turn
+    here = angle % turn
+    base = 1 - pulse.share
+    if here >= pulse.arc_rad:
+        return base
+    # 1 - cos: no corner where it begins, so that the integration keeps its step
+    return base + pulse.share * turn / pulse.arc_rad * (1 - cos(2 * pi * here / pulse.arc_rad))
+
+
+def _cycle(runner: Runner, at: float, state: Any) -> Moment:
+    """The load goes through its duty cycle, over and over for a while."""
+    parts = runner.train.cycle
+    whole = sum(part.seconds for part in parts)
+    if not parts or whole <= 0:
+        return at, state
+    repeats = max(ceil(CYCLES_S / whole), 1)
+    until = at + min(repeats * whole, MOST_CYCLE_S)
+    ends = list(accumulate(part.seconds for part in parts))
+    began, plain = at, runner.share
+
+    def share(now: float, angle: float) -> float:
+        inside = (now - began) % whole
+        k = next((k for k, end in enumerate(ends) if inside < end), len(ends) - 1)
+        part = parts[k]
+        end = part.torque_share if part.torque_share_end is None else part.torque_share_end
+        gone = (inside - (ends[k] - part.seconds)) / part.seconds
+        return plain(now, angle) * (part.torque_share + gone * (end - part.torque_share))
+
+    runner.share = share
+    runner.note(at, "cycle", whole)
+    count = 0
+    while at < until and runner.came_up:
+        # a leg ends where the torque jumps
+        jump = began + count // len(ends) * whole + ends[count % len(ends)]
+        at, state, _ = runner.leg(at, state, min(jump, until), None)
+        count += 1
+    runner.share = plain
+    if abs(_last_rpm(runner)) < STILL * runner.train.running_rpm[-1]:
+        runner.note(at, "stays_down")
+    return at, state
+
+
+def _other_way(runner: Runner, at: float, state: Any) -> Moment:
+    """Everything stands; started again, the other way round."""
+    state[FIRST] = state[1] = 0.0
+    runner.held, runner.slips, runner.way = (), False, -1.0
+    runner.on_at, runner.off_at = at, float("inf")
+    runner.note(at, "other_way")
+    return runner.until_settled(at, state)
+
+
+CASES: dict[Then, Callable[[Runner, float, Any], Moment]] = {
+    "stop": _nothing,
+    "load_steps": _load_steps,
+    "dip": _dip,
+    "jam": _jam,
+    "blows": _blows,
+    "cycle": _cycle,
+    "other_way": _nothing,
+}

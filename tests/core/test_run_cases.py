@@ -1,0 +1,247 @@
+"""What happens to a drive that is up to speed, against closed forms, second integrations and the balance of energy."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from math import exp, pi, sqrt
+
+import pytest
+from scipy.integrate import solve_ivp
+
+from core.test_run_up import CURVE, METERS, PLANS, RPM, train
+from pulltide.core.duty import Segment
+from pulltide.core.elasticity import in_series, jam_peak_nm, loop_nm_rad, mesh_nm_rad
+from pulltide.core.line import solve_plan
+from pulltide.core.needs import NEED_KINDS, pulse_of
+from pulltide.core.needs.frame import Pulse
+from pulltide.core.needs.press import PRESS
+from pulltide.core.run_up.cases import CASES, DIP_TO, pulse_at, run_up
+from pulltide.core.run_up.checks import findings, winding_goes_on
+from pulltide.core.run_up.control import (
+    CASE_S,
+    EVEN_LOSS,
+    OVER_CASE,
+    WINDING_S,
+    Conditions,
+    Motor,
+    heating,
+    mean_heat,
+    winding_heat,
+)
+from pulltide.core.run_up.drive_train import KINETIC_SHARE, drive_train
+from pulltide.core.run_up.jam import jam_peaks, springs_of
+from pulltide.core.run_up.simulate import BRAKE_SETS_S
+from pulltide.core.run_up.train import Group, Stage
+from pulltide.demo import demo_machines
+
+UP_AND_DOWN = (
+    Segment(seconds=3, torque_share=1.5),
+    Segment(seconds=4, torque_share=0.2, torque_share_end=1.0),
+    Segment(seconds=2, torque_share=-0.5),
+)
+
+
+def induction(speed: float) -> float:
+    return CURVE.torque_nm(speed * RPM)
+
+
+@pytest.mark.parametrize("then", CASES)
+def test_energy_balances_whatever_happens(then):
+    """To a thousandth of what the motor gives, in every demo plan that can be run."""
+    for machine, plan in PLANS:
+        line = solve_plan(machine, plan)
+        if line is None or not plan.links:
+            continue
+        made = drive_train(machine, plan, line.chosen)
+        made = replace(made, cycle=made.cycle or UP_AND_DOWN)
+        run = run_up(made, Conditions(then=then))
+        assert abs(run.residual_j) < 1e-3 * run.given_j, (machine.name, plan.name)
+        assert run.when("power_off") is not None
+
+
+def test_the_other_way_it_starts_as_the_first_time():
+    made = train(Group((0.06,), ()), induction, lambda w: 3.0, rpm=1450)
+    run = run_up(made, Conditions(then="other_way"))
+    first, second = (event.at_s for event in run.events if event.what == "up_to_speed")
+    assert second - run.when("other_way") == pytest.approx(first, rel=1e-2)
+    assert min(run.first_rpm) == pytest.approx(-max(run.first_rpm), rel=1e-3)
+    assert run.last_rpm[-1] < 0
+
+
+def test_without_load_it_runs_near_its_field_and_comes_back():
+    made = train(Group((0.06,), ()), induction, lambda w: 8.0, rpm=1450)
+    run = run_up(made, Conditions(then="load_steps"))
+    loaded, bare = CURVE.speed_rpm(8.0), CURVE.synchronous_rpm
+    on = run.when("load_on")
+    before = next(n for t, n in zip(run.time_s, run.first_rpm, strict=True) if t >= on)
+    assert before == pytest.approx(bare, rel=2e-3)
+    off = run.when("power_off")
+    after = next(n for t, n in zip(run.time_s, run.first_rpm, strict=True) if t >= off)
+    assert after == pytest.approx(loaded, rel=2e-3)
+
+
+def test_a_dip_of_the_volts_slows_it_as_its_curve_says():
+    """Torque goes with the square of the volts: Kloss at 5 N·m over 0.36."""
+    made = train(Group((0.02,), ()), induction, lambda w: 5.0, rpm=1450)
+    run = run_up(made, Conditions(then="dip"))
+    back = next(event for event in run.events if event.what == "volts_back")
+    assert back.value == pytest.approx(replace(CURVE, scale=DIP_TO**2).speed_rpm(5.0), rel=1e-3)
+
+
+def test_a_jam_stops_what_is_behind_the_slip_and_the_belt_drives_on_with_its_friction():
+    """Behind the slip turn 0.5 kg·m² at half of the motor's speed; 12 N·m slip, 9.6 N·m rub."""
+    group = Group((0.02, 0.5), (Stage(2.0, 0.95),))
+    made = train(group, induction, lambda w: 6.0, rpm=1460, slip_stage=0, slip_nm=12.0, slip_name="belt slips")
+    run = run_up(made, Conditions(then="jam"))
+    stopped = 0.5 * 0.5 * run.jam.speed_rad_s**2
+    assert run.jam_j == pytest.approx(stopped, rel=1e-6)
+    jams, freed = run.when("jams"), run.when("freed")
+    inside = [k for k, t in enumerate(run.time_s) if jams + 0.1 < t < freed]
+    assert {round(run.load_nm[k], 6) for k in inside} == {round(KINETIC_SHARE * 12.0 * 2.0 * 0.95, 6)}
+    assert all(run.last_rpm[k] == 0 for k in inside)
+    slowed = CURVE.speed_rpm(KINETIC_SHARE * 12.0)
+    assert run.first_rpm[inside[-1]] == pytest.approx(slowed, rel=1e-3)
+    assert run.when("stays_down") is None
+
+
+def test_a_belt_that_rubs_less_than_the_load_takes_stays_down_after_a_jam():
+    """It started without slipping, 10 N·m against 11; slipping it passes 8.8 and the load takes 9."""
+    group = Group((0.05, 0.05), (Stage(1.0, 0.999),))
+
+    def motor(speed: float) -> float:
+        return 10.0 if speed < 100 else max(10.0 - 40 * (speed - 100), -20.0)
+
+    made = train(group, motor, lambda w: 9.0, rpm=100 * RPM, slip_stage=0, slip_nm=11.0, slip_name="belt slips")
+    run = run_up(made, Conditions(then="jam"))
+    assert run.when("stays_down") is not None
+    assert "run.stays_down" in [finding.code for finding in findings(made, run)]
+
+
+@pytest.mark.parametrize(("before", "drive"), [(150.0, 150.0), (150.0, 330.0)])
+def test_the_peak_of_a_jam_is_that_of_a_mass_on_a_spring(before, drive):
+    """J 0.9 at 100 rpm on 20,000 N·m/rad, against its equation of motion integrated: 1555.0 and 1746.4 N·m."""
+    inertia, spring, speed = 0.9, 20_000.0, 100 / RPM
+
+    def motion(_, state):
+        return [state[1], (drive - spring * state[0]) / inertia]
+
+    path = solve_ivp(motion, (0, 0.03), [before / spring, speed], rtol=1e-10, atol=1e-12, max_step=1e-4)
+    assert jam_peak_nm(speed, inertia, spring, before, drive) == pytest.approx(spring * max(path.y[0]), rel=1e-4)
+
+
+def test_springs_in_a_row_and_of_a_belt_and_a_mesh():
+    """k = 2 (EA / t) r²; 18 N/(mm·µm) over 20 mm at a base radius of 50 cos 20° mm; springs in a row by their give."""
+    assert loop_nm_rad(14_000, 450, (90, 250)) == pytest.approx(2 * 14_000 / sqrt(0.45**2 - 0.08**2) * 0.045**2)
+    assert mesh_nm_rad(20, 100, 20) == pytest.approx(18e6 * 20 * (0.05 * 0.9396926) ** 2, rel=1e-6)
+    assert in_series([300.0, 600.0]) == pytest.approx(200.0)
+    assert in_series([]) is None
+
+
+def test_the_jam_of_a_plan_is_the_mass_on_the_springs_behind_each_stage():
+    """The chain of the trommel: all that turns, on the chain alone, worked out anew."""
+    machine = demo_machines()[4]
+    plan = machine.plans[0]
+    line = solve_plan(machine, plan).chosen
+    made, springs = drive_train(machine, plan, line), springs_of(plan, line)
+    run = run_up(made, Conditions(then="jam"))
+    (peak,) = (one for one in jam_peaks(made, line, springs, run.jam) if one.stage == 2)
+    ratio = made.whole.stages[2].ratio
+    j = made.whole.inertias_kgm2
+    r0, r1 = (stage.ratio for stage in made.whole.stages[:2])
+    mass = j[2] + j[1] * r1**2 + j[0] * (r1 * r0) ** 2
+    before = run.jam.last_nm / ratio
+    assert peak.peak_nm == pytest.approx(
+        before + run.jam.speed_rad_s * ratio * sqrt(springs.stages[2] * mass), rel=1e-6
+    )
+    rules = [finding.code for finding in findings(made, run, list(jam_peaks(made, line, springs, run.jam)))]
+    assert rules.count("run.jam_peak") == 1
+
+
+def test_blows_slow_a_flywheel_as_one_after_the_other():
+    """Each blow at once, the straight-line motor between them, turn by turn; the program's take a short arc."""
+    inertia, slope, idle, friction, energy = 4.0, 12.0, 33.0, 15.0, 220.0
+    speed, period = 30.0, 0.0
+    for _ in range(200):
+        top = speed
+        bottom = sqrt(top**2 - 2 * energy / inertia)
+        level, tau = idle - friction / slope, inertia / slope
+
+        def gone(seconds: float, bottom=bottom, level=level, tau=tau) -> float:
+            return level * seconds - (level - bottom) * tau * (1 - exp(-seconds / tau))
+
+        low, high = 0.0, 5.0
+        for _ in range(60):
+            middle = (low + high) / 2
+            low, high = (middle, high) if gone(middle) < 2 * pi else (low, middle)
+        period, speed = low, level - (level - bottom) * exp(-low / tau)
+    mean = friction + energy / (2 * pi)
+    pulse = Pulse(1, 0.05, energy / (2 * pi) / mean)
+    made = train(Group((inertia,), ()), lambda w: slope * (idle - w), lambda w: mean, rpm=28 * RPM, pulse=pulse)
+    run = run_up(made, Conditions(then="blows"))
+    assert run.swing == pytest.approx((top - bottom) / (2 * pi / period), rel=2e-2)
+    assert "run.swing" in [finding.code for finding in findings(made, run)]
+
+
+@pytest.mark.parametrize("pulse", [Pulse(1, 0.4, 0.9), Pulse(3, 1.2, 0.5)])
+def test_blows_are_the_same_work_as_the_even_load(pulse):
+    steps = 20_000
+    assert sum(pulse_at(pulse, 2 * pi * k / steps) for k in range(steps)) / steps == pytest.approx(1.0, rel=1e-3)
+
+
+def test_a_press_cuts_over_the_arc_of_its_crank():
+    """6 mm at 40 mm stroke, half of it cut: from 45.57° to 31.79° before the bottom."""
+    sheet = PRESS.model(thickness_mm=6, stroke_mm=40, penetration=0.5)
+    assert PRESS.pulse(sheet).arc_rad * 180 / pi == pytest.approx(45.573 - 31.788, abs=0.01)
+    assert PRESS.pulse(PRESS.model()) is None
+    assert {kind.kind for kind in NEED_KINDS if kind.pulse(kind.model.model_validate(kind.starter)) is not None} == {
+        "hammer",
+        "press",
+    }
+    assert pulse_of(None) is None
+
+
+def test_the_winding_of_a_cycle_that_goes_on_comes_to_the_mean_of_its_losses():
+    """A minute at 9 N·m and one at none: what the currents of both give by the square, half and half."""
+    motor = Motor(torque_nm=induction, amps_at=METERS.amps_at, rated_a=METERS.amps_a)
+    cycle = (Segment(seconds=60, torque_share=1.0), Segment(seconds=60, torque_share=0.0))
+    made = replace(train(Group((0.02,), ()), induction, lambda w: 9.0, rpm=1450, cycle=cycle), motor=motor)
+    run = run_up(made, Conditions(then="cycle"))
+    amps = [METERS.amps_at(CURVE.speed_rpm(torque), 1.0) / METERS.amps_a for torque in (9.0, 0.0)]
+    expected = sum(EVEN_LOSS + (1 - EVEN_LOSS) * share**2 for share in amps) / 2
+    assert winding_goes_on(made, run) == pytest.approx(expected, rel=5e-3)
+    assert "run.winding" in [finding.code for finding in findings(made, run)]
+    assert winding_goes_on(made, run_up(made)) is None
+
+
+def test_the_winding_warms_as_its_two_bodies_do():
+    """Against both equations integrated: 1.5 times full load for 20 min, then off for 20."""
+
+    def rates(at, state):
+        losses = heating(1.5) if at < 1200 else 0.0
+        return [(losses * (1 - OVER_CASE) - state[0]) / CASE_S, (losses * OVER_CASE - state[1]) / WINDING_S]
+
+    first = solve_ivp(rates, (0, 1200), [0, 0], rtol=1e-9, atol=1e-12)
+    second = solve_ivp(rates, (1200, 2400), first.y[:, -1], rtol=1e-9, atol=1e-12)
+    times = [4.0 * k for k in range(601)]
+    heat = winding_heat(times, [1.5 if at <= 1200 else 0.0 for at in times], 1.0)
+    assert heat[300] == pytest.approx(first.y[:, -1].sum(), rel=1e-6)
+    assert heat[600] == pytest.approx(second.y[:, -1].sum(), rel=1e-6)
+    assert mean_heat(times, [1.0] * 601, 1.0, (0.0, 2400.0)) == pytest.approx(1.0)
+
+
+def test_a_brake_stops_it_as_its_torque_says():
+    """J 0.8 at the last shaft, 20 N·m load and a brake of 30 at the first, ratio 2: evenly down in J ω / T."""
+    group = Group((0.05, 0.8), (Stage(2.0, 0.999),))
+    plain = train(group, induction, lambda w: 20.0, rpm=1450)
+    braked = replace(plain, brakes_nm=(30.0, 0.0))
+    speeds = []
+    for made in (plain, braked):
+        run = run_up(made)
+        speeds.append(run.when("at_rest") - run.when("power_off"))
+    speed = CURVE.speed_rpm(20.0 / 2 / 0.999) / RPM
+    inertia = 0.05 + 0.8 / 4
+    assert speeds[0] == pytest.approx(inertia * speed / 10.0, rel=0.02)
+    slowed = speed - BRAKE_SETS_S * 10.0 / inertia
+    assert speeds[1] == pytest.approx(BRAKE_SETS_S + inertia * slowed / 40.0, rel=0.02)
+    assert run.braked_j > 0
+    assert abs(run.residual_j) < 1e-3 * run.given_j
