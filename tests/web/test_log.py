@@ -14,6 +14,7 @@ from pulltide.core.run_log.judging import page_of
 from pulltide.demo import demo_machines
 from pulltide.presentation.log_words import how_likely
 from pulltide.services.log_report import log_report
+from web.test_pages import post
 
 DEMO = demo_machines()
 
@@ -47,6 +48,36 @@ def test_programs_are_told_the_same(client, tmp_path):
     assert client.get(f"/api/v1/machines/{identity}/plans/1/log?page=9").status_code == 422
     assert client.get(f"/api/v1/machines/{identity}/plans/7/log").status_code == 422
     assert CliRunner().invoke(app, ["log", str(file), "--plan", "9"]).exit_code != 0
+
+
+def test_readings_in_good_order_are_taken_over_with_what_they_change_and_undone(client):
+    machine = DEMO[4]
+    identity = kept(client, machine)
+    where = f"/machines/{identity}/log?at=visit-2"
+    page = client.get(where).text
+    assert "What the readings say of the plan" in page
+    assert "Take them over" not in page, "only after it was shown what they change"
+    report = client.get(f"/api/v1/machines/{identity}/plans/1/log?page=2").json()
+    shown = client.get(f"{where}&wish=correct").text
+    for one in report["changes"]:
+        assert one["plan"] in shown
+    assert "Take them over" in shown
+    before = client.get(f"/api/v1/machines/{identity}").json()
+    form = {"version": str(before["version"]), "plan": "0", "index": "1", "operation": "take_over"}
+    assert post(client, f"/machines/{identity}/edit?in=log&at=visit-2", False, **form).status_code == 303
+    after = client.get(f"/api/v1/machines/{identity}").json()
+    load = next(one for one in report["corrections"] if one["what"] == "load")
+    assert after["machine"]["need"]["measured_torque_nm"] == pytest.approx(load["measured"], rel=1e-3)
+    assert "Running torque, measured" in client.get(f"/machines/{identity}/need").text
+    taken = after["machine"]["log"]["taken"]
+    assert {one["what"] for one in taken} == {one["what"] for one in report["corrections"]}
+    assert "2026-04-09" in client.get(where).text
+    undo = {"version": str(after["version"]), "plan": "0"}
+    assert post(client, f"/machines/{identity}/history/undo?in=log", False, **undo).status_code == 303
+    assert client.get(f"/api/v1/machines/{identity}").json()["machine"] == before["machine"]
+    refused = post(client, f"/machines/{identity}/edit?in=log", False, **{**form, "version": "3", "index": "0"})
+    assert refused.status_code == 422
+    assert "correct nothing of this plan" in refused.text
 
 
 def test_files_go_out_and_what_is_missing_is_said(client):

@@ -23,7 +23,9 @@ FOLLOWS = "follows from the worksheet while there is one"
 
 
 class Need(CoreModel):
-    """Speed band and torque at the last shaft. With a worksheet, every figure follows from it."""
+    """Speed band and torque at the last shaft. With a worksheet, every figure follows from it, but for torques that
+    were measured on the machine: those go before.
+    """
 
     last_shaft: str = Field("Last shaft", title="Name of the last shaft", min_length=1, max_length=40)
     worksheet: AnyWorksheet | None = Field(None, title="Worksheet")
@@ -37,6 +39,15 @@ class Need(CoreModel):
     breakaway_torque_nm: Nm | None = Field(None, title="Breakaway torque", gt=0, le=200_000, description=FOLLOWS)
     holding_torque_nm: Nm | None = Field(None, title="Torque to hold", ge=0, le=200_000, description=FOLLOWS)
     inertia_kgm2: KgM2 | None = Field(None, title="Inertia at the last shaft", gt=0, le=100_000, description=FOLLOWS)
+    measured_torque_nm: Nm | None = Field(
+        None, title="Running torque, measured", gt=0, le=100_000, description="goes before the worksheet's"
+    )
+    measured_half_nm: Nm | None = Field(
+        None, title="Measured torque, give or take", gt=0, le=100_000, description="two sigma"
+    )
+    measured_breakaway_nm: Nm | None = Field(
+        None, title="Breakaway torque, measured", gt=0, le=200_000, description="goes before the worksheet's"
+    )
     set_aside: tuple[AnyWorksheet, ...] = Field(
         (),
         title="Worksheets set aside",
@@ -91,8 +102,23 @@ class Need(CoreModel):
     @model_validator(mode="after")
     def _filled(self) -> Need:
         if self.worksheet is not None:
-            self.__dict__.update(assess(self.worksheet).figures())
+            self.__dict__.update(self._as_measured(assess(self.worksheet).figures()))
         return self._in_order()
+
+    def _as_measured(self, figures: dict[str, Any]) -> dict[str, Any]:
+        """Figures of the worksheet with what was measured in their place; the peak goes with the running torque."""
+        measured, sheet_nm, peak_nm = self.measured_torque_nm, figures["running_torque_nm"], figures["peak_torque_nm"]
+        if measured is not None:
+            half = min(self.measured_half_nm or 0.0, 0.99 * measured)
+            figures |= {
+                "running_torque_nm": measured,
+                "running_torque_low_nm": measured - half,
+                "running_torque_high_nm": measured + half,
+                "peak_torque_nm": peak_nm * measured / sheet_nm if peak_nm and sheet_nm else peak_nm,
+            }
+        if self.measured_breakaway_nm is not None:
+            figures["breakaway_torque_nm"] = self.measured_breakaway_nm
+        return figures
 
     def _in_order(self) -> Need:
         pairs = (
@@ -143,4 +169,8 @@ class Need(CoreModel):
         return float(self.running_torque_nm * (speed_rpm / self.speed_ideal_rpm) ** self.load_exponent)
 
 
-FIGURES = frozenset(Need.model_fields) - {"last_shaft", "worksheet", "set_aside", "also", "entered", "end", "turn"}
+#: Torques that were measured on the machine, in place of the worksheet's.
+MEASURED = ("measured_torque_nm", "measured_half_nm", "measured_breakaway_nm")
+FIGURES = frozenset(Need.model_fields) - {
+    "last_shaft", "worksheet", "set_aside", "also", "entered", "end", "turn", *MEASURED
+}  # fmt: skip

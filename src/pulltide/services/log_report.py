@@ -5,18 +5,23 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
+from pulltide.core.catalog import Catalog
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.core.run_log.diagnosis import Diagnosis
 from pulltide.core.run_log.instruments import READS
 from pulltide.core.run_log.judging import Page, page_of
+from pulltide.core.shipped import shipped_catalog
+from pulltide.services.correcting import correction_report
 from pulltide.services.upkeep import dues_of
 
 #: So many causes are told.
 MOST_CAUSES = 8
 
 
-def log_report(machine: Machine, plan_index: int, page: int | None, today: date) -> dict[str, Any]:
+def log_report(
+    machine: Machine, plan_index: int, page: int | None, today: date, catalog: Catalog | None = None
+) -> dict[str, Any]:
     """A page of readings, counted from 1, the last by default, held against a plan; and what is due.
 
     Units are those of the program; ``expected`` is low and high. Raises InputErrors naming what is missing.
@@ -38,6 +43,7 @@ def log_report(machine: Machine, plan_index: int, page: int | None, today: date)
     if visits:
         report["page"] = number
         report |= _judged(page_of(machine, plan_index, number - 1))
+        report |= correction_report(machine, plan_index, number - 1, catalog or shipped_catalog())
     return report
 
 

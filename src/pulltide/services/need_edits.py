@@ -7,7 +7,7 @@ from typing import Any
 
 from pulltide.core.ends import END_KINDS
 from pulltide.core.errors import InputError, InputErrors
-from pulltide.core.need import FIGURES
+from pulltide.core.need import FIGURES, MEASURED
 from pulltide.core.needs import NEED_KINDS, need_kind
 
 NEED_NAMES = tuple(kind.kind for kind in NEED_KINDS)
@@ -33,6 +33,7 @@ def choose_worksheet(need: Need, kind: str) -> None:
         _rename(need, former, kind)
         speeds = {name: (before or need)[name] for name in OWN_SPEEDS}
         need["worksheet"] = kept.pop(kind, None) or {"kind": kind, **speeds}
+    need |= dict.fromkeys(MEASURED)
     need["set_aside"] = list(kept.values())
     need["also"] = [former if name == kind else name for name in need["also"]]
 

@@ -14,7 +14,7 @@ from pulltide.core.links import family_of
 from pulltide.core.machine import MOST_LINKS, MOST_PLANS, Machine
 from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.core.sources.stock import SOURCE
-from pulltide.services import log_edits, need_edits, notes, plan_edits
+from pulltide.services import correcting, log_edits, need_edits, notes, plan_edits
 from pulltide.services.change import Change, Document
 from pulltide.services.raw_machines import KINDS, NAMED, json_of
 
@@ -307,6 +307,7 @@ OPERATIONS: dict[str, Operation] = {
     "remove_plan": _remove_plan,
     "pick_plan": _pick_plan,
     "choose_worksheet": _choose_worksheet,
+    "take_over": lambda document, change, _: correcting.take_over(document, change.plan, change.index),
     "fill_typical": _fill_typical,
     "take_as_own": _take_as_own,
     "add_load": lambda document, change, _: need_edits.add_load(document["need"], change.kind),
@@ -348,6 +349,7 @@ LABELS = {
     "remove_plan": "Plan removed",
     "pick_plan": "Plan picked",
     "choose_worksheet": "Worksheet chosen",
+    "take_over": "Readings taken over",
     "fill_typical": "Starting values filled in",
     "take_as_own": "Starting values taken as right",
     "add_load": "Further load added",

@@ -240,12 +240,16 @@ def plan_run(
 
 @router.get("/machines/{machine_id}/plans/{plan}/log", responses=REFUSED, dependencies=HEAVY)
 def plan_log(
-    machine_id: str, plan: int, machines: Machines, page: Annotated[int | None, Query(ge=1, le=999)] = None
+    request: Request,
+    machine_id: str,
+    plan: int,
+    machines: Machines,
+    page: Annotated[int | None, Query(ge=1, le=999)] = None,
 ) -> dict[str, Any]:
     """A page of readings held against a plan, both counted from 1, and upkeep due; the same as ``pulltide log``."""
     kept = machines.get(machine_id).machine
     plan_of(kept, plan)
-    return log_report(kept, plan - 1, page, date.today())
+    return log_report(kept, plan - 1, page, date.today(), catalog_of(request))
 
 
 @router.get("/machines/{machine_id}/plans/{plan}/sheet.{kind}", responses=REFUSED, dependencies=HEAVY)

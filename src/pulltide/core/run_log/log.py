@@ -24,11 +24,13 @@ from pulltide.core.model import (
     Volt,
 )
 
-MOST_VISITS, MOST_READINGS, MOST_WORKS = 60, 40, 200
+MOST_VISITS, MOST_READINGS, MOST_WORKS, MOST_TAKEN = 60, 40, 200, 40
 #: A day as it is written: 2026-03-14.
 DAY = r"^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$"
 PLACE = r"^(shaft|link)-[1-9]$"
 Noticed = Literal["no_start", "trips", "squeal", "unsteady", "tick", "hum", "dust"]
+#: What of a plan readings may correct.
+Correctable = Literal["load", "breakaway", "tension", "full_load_speed"]
 Loaded = Literal["full", "half", "none", "unknown"]
 
 
@@ -224,11 +226,24 @@ class Work(CoreModel):
     note: str = Field("", title="Note", max_length=300)
 
 
+class Taken(CoreModel):
+    """A figure of the plan that readings corrected: what it was, what it is since then, how well that is known."""
+
+    what: Correctable = Field(title="Corrected")
+    at: str = Field("", title="Where", pattern=r"^(link-[1-9])?$", max_length=10)
+    was: Plain = Field(title="Taken for", ge=0, le=1e6, description="N·m, N or rpm")
+    now: Plain = Field(title="As measured", ge=0, le=1e6, description="N·m, N or rpm")
+    half: Plain = Field(0.0, title="Give or take", ge=0, le=1e6, description="two sigma")
+    hours: Hours | None = Field(None, title="Hours run", ge=0, le=200_000)
+    day: str | None = Field(None, title="Day", pattern=DAY, max_length=10)
+
+
 class Log(CoreModel):
     """Everything read and done, in the order it was entered."""
 
     visits: tuple[Visit, ...] = Field((), title="Readings", max_length=MOST_VISITS)
     works: tuple[Work, ...] = Field((), title="Upkeep done", max_length=MOST_WORKS)
+    taken: tuple[Taken, ...] = Field((), title="Corrected by readings", max_length=MOST_TAKEN)
 
     @property
     def hours(self) -> float | None:

@@ -37,6 +37,7 @@ from pulltide.presentation.painting import Picture
 from pulltide.quantities import show
 from pulltide.web import forms
 from pulltide.web.places.frame import Context
+from pulltide.web.places.log.corrected_view import CorrectedView, corrected_view
 from pulltide.words import running as said
 
 #: Fields of a page of readings, in order.
@@ -155,6 +156,7 @@ class LogView:
     plan_name: str
     photos: tuple[PhotoLine, ...]
     spares: tuple[tuple[str, int], ...]
+    corrected: CorrectedView
 
 
 def visit_index(context: Context) -> int:
@@ -203,6 +205,7 @@ def log_view(context: Context) -> LogView:
         plan_name=context.plan.name,
         photos=tuple(_photos(context)),
         spares=tuple(_spares(context)),
+        corrected=corrected_view(context, index),
     )
 
 

@@ -8,6 +8,7 @@ from typing import Any
 
 from pulltide.core.line_result import PlanResult
 from pulltide.core.machine import Machine
+from pulltide.core.need import MEASURED as MEASURED_TORQUES
 from pulltide.core.need import Need
 from pulltide.core.needs import NEED_KINDS
 from pulltide.core.needs.assess import Requirement
@@ -119,7 +120,8 @@ def _sheet_rows(document: Any, sheet: Any, asked: Requirement | None, units: Uni
             field = replace(field, note=STARTING)
         rows.append(Row(field, *_ends(document, sheet, name, (low, high), units)))
     whole = (Row(forms.form_field(document, f"need.{name}", units)) for name in ("last_shaft", "turn"))
-    return (*whole, *rows)
+    measured = (name for name in MEASURED_TORQUES if document["need"][name] is not None)
+    return (*whole, *rows, *(Row(forms.form_field(document, f"need.{name}", units)) for name in measured))
 
 
 def _input(document: Any, name: str, units: Units, hint: str = "") -> forms.FormField:
