@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from math import exp, pi, sqrt
+from math import exp, pi, sin, sqrt
 
 import pytest
 from scipy.integrate import solve_ivp
@@ -12,8 +12,9 @@ from core.test_run_up import CURVE, METERS, PLANS, RPM, train
 from pulltide.core.duty import Segment
 from pulltide.core.elasticity import in_series, jam_peak_nm, loop_nm_rad, mesh_nm_rad
 from pulltide.core.line import solve_plan
-from pulltide.core.needs import NEED_KINDS, pulse_of
-from pulltide.core.needs.frame import Pulse
+from pulltide.core.machine import Plan
+from pulltide.core.needs import NEED_KINDS, hangs_in, pulse_of
+from pulltide.core.needs.frame import Hanging, Pulse
 from pulltide.core.needs.press import PRESS
 from pulltide.core.run_up.cases import CASES, DIP_TO, pulse_at, run_up
 from pulltide.core.run_up.checks import findings, winding_goes_on
@@ -28,10 +29,14 @@ from pulltide.core.run_up.control import (
     mean_heat,
     winding_heat,
 )
-from pulltide.core.run_up.drive_train import KINETIC_SHARE, drive_train
+from pulltide.core.run_up.drive_train import KINETIC_SHARE, drive_train, motor_of
 from pulltide.core.run_up.jam import jam_peaks, springs_of
 from pulltide.core.run_up.simulate import BRAKE_SETS_S
+from pulltide.core.run_up.swing import half_swing, holds
 from pulltide.core.run_up.train import Group, Stage
+from pulltide.core.sources import drive_of
+from pulltide.core.sources.others import Engine
+from pulltide.core.sources.permanent_magnet import DcMotor
 from pulltide.demo import demo_machines
 
 UP_AND_DOWN = (
@@ -245,3 +250,110 @@ def test_a_brake_stops_it_as_its_torque_says():
     assert speeds[1] == pytest.approx(BRAKE_SETS_S + inertia * slowed / 40.0, rel=0.02)
     assert run.braked_j > 0
     assert abs(run.residual_j) < 1e-3 * run.given_j
+
+
+def direct_current(limit_a: float | None = 40.0) -> DcMotor:
+    """36 V, 0.12 Ω, k 0.11 V·s, I_0 1.5 A."""
+    return DcMotor(
+        volts=36, resistance_ohm=0.12, kv_rpm_v=RPM / 0.11, no_load_a=1.5, driver_limit_a=limit_a, continuous_a=20
+    )
+
+
+def of_direct_current(motor: DcMotor, load: float):
+    made = motor_of(Plan(name="A", source=motor), drive_of(motor))
+    return replace(train(Group((0.02,), ()), made.torque_nm, lambda w: load, rpm=300 * RPM), motor=made)
+
+
+def test_a_direct_current_motor_comes_up_by_its_limit_and_then_its_line():
+    """Limit until 283.64 rad/s at 2.0741 s, then to 310.76 with 0.19835 s."""
+    run = run_up(of_direct_current(direct_current(), 1.5))
+    at = next(t for t, n in zip(run.time_s, run.first_rpm, strict=True) if n >= 283.6 * RPM)
+    assert at == pytest.approx(2.0741, rel=1e-2)
+    off = run.when("power_off")
+    steady = next(n for t, n in zip(run.time_s, run.first_rpm, strict=True) if t >= off - 1e-9)
+    assert steady == pytest.approx(310.76 * RPM, rel=2e-3)
+    assert max(run.amps_a) == pytest.approx(40.0, rel=1e-6)
+    assert findings(of_direct_current(direct_current(), 1.5), run) is not None
+
+
+@pytest.mark.parametrize("volts", [0.9, 0.8])
+def test_less_volts_lower_the_speed_of_a_direct_current_motor_by_their_share_of_v_over_k(volts):
+    """ω = (V - I R) / k with I = T / k + I_0, the same at any volts."""
+    run = run_up(of_direct_current(direct_current(), 1.5), Conditions(volts=volts))
+    amps = 1.5 / 0.11 + 1.5
+    off = run.when("power_off")
+    steady = next(n for t, n in zip(run.time_s, run.first_rpm, strict=True) if t >= off - 1e-9)
+    assert steady == pytest.approx((36 * volts - amps * 0.12) / 0.11 * RPM, rel=2e-3)
+
+
+def test_a_pedal_lets_the_speed_follow_the_volts():
+    """Half way along a slow ramp the volts are half: the motor turns at what they give, less its lag."""
+    run = run_up(of_direct_current(direct_current(None), 1.5), Conditions(soft_s=20.0))
+    at = next(k for k, t in enumerate(run.time_s) if t >= 10.0)
+    slope = 36 / 20 / 0.11
+    amps = (1.5 + 0.02 * slope) / 0.11 + 1.5
+    assert run.first_rpm[at] == pytest.approx((18 * run.time_s[at] / 10 - amps * 0.12) / 0.11 * RPM, rel=5e-3)
+
+
+def test_an_engine_and_a_person_know_no_volts():
+    engine = Engine(power_kw=3.0, speed_rpm=3000, clutch="centrifugal", engages_rpm=1800)
+    made = motor_of(Plan(name="A", source=engine), drive_of(engine))
+    for volts in (1.0, 0.5):
+        assert made.torque(1.0, 280.0, Conditions(volts=volts)) == made.torque_nm(280.0)
+
+
+def hanging(weight: float, angle_deg: float, friction: float, inertia: float = 32.0, **more):
+    made = train(Group((inertia,), ()), induction, lambda w: 200.0, rpm=20, **more)
+    return replace(made, hangs=Hanging(weight, angle_deg * pi / 180), hangs_friction_nm=friction)
+
+
+def test_a_batch_swings_as_a_pendulum_with_friction():
+    """J 32, m g r 300, friction 20, from 40°: m g r (cos φ_1 - cos φ_0) = T_f (φ_0 + φ_1): 31.829°.
+
+    The half swing takes 1.0532 s and reaches 18.007 rpm.
+    """
+    made = hanging(300.0, 40.0, 20.0)
+    swung = half_swing(made, made.hangs.angle_rad, 20.0, damping=0.0)
+    assert -swung.angles_rad[-1] * 180 / pi == pytest.approx(31.829, rel=1e-4)
+    assert swung.times_s[-1] == pytest.approx(1.0532, rel=1e-3)
+    assert max(swung.speeds_rad_s) * RPM == pytest.approx(18.007, rel=2e-3)
+
+
+def test_with_the_power_off_the_raised_batch_swings_to_and_fro_until_friction_holds_it():
+    made = hanging(300.0, 40.0, 10.0)
+    run = run_up(replace(made, load_nm=lambda w: 190.0, whole=Group((32.0,), ()), motor=Motor(torque_nm=strong)))
+    back = next(event for event in run.events if event.what == "swings_back")
+    assert 40.0 < back.value < 80.0
+    still = run.when("hangs_still")
+    turns = [n for t, n in zip(run.time_s, run.last_rpm, strict=True) if back.at_s < t < still]
+    assert min(turns) < 0 < max(turns), "to and fro"
+    assert turns[len(turns) // 50] < 0, "back first"
+    assert [f.severity.value for f in findings(made, run) if f.code == "run.swings_back"] == ["warning"]
+
+
+def strong(speed: float) -> float:
+    return 400.0 if speed < 2 else max(400.0 - 2000 * (speed - 2), -400.0)
+
+
+def test_a_worm_that_locks_a_brake_or_enough_friction_hold_the_batch():
+    made = hanging(300.0, 40.0, 10.0)
+    raised = 300.0 * sin(40 * pi / 180)
+    assert not holds(made, raised, 10.0)
+    assert holds(made, raised, 200.0)
+    assert holds(replace(made, brakes_nm=(185.0,)), raised, 10.0)
+    locking = replace(made, whole=Group((0.01, 32.0), (Stage(20.0, 0.45),)))
+    assert holds(locking, raised, 10.0)
+    geared = replace(made, whole=Group((0.01, 32.0), (Stage(20.0, 0.9),)), brakes_nm=(8.0, 0.0))
+    assert not holds(geared, raised, 10.0)
+    assert holds(replace(geared, brakes_nm=(9.5, 0.0)), raised, 10.0)
+
+
+def test_the_demo_drum_hangs_its_batch_and_is_held_or_swings():
+    machine = demo_machines()[4]
+    plan = machine.plans[0]
+    made = drive_train(machine, plan, solve_plan(machine, plan).chosen)
+    lift = made.hangs.weight_nm * sin(made.hangs.angle_rad)
+    assert lift + made.hangs_friction_nm == pytest.approx(machine.need.running_torque_nm, rel=2e-2)
+    assert hangs_in(None) is None
+    told = {event.what for event in run_up(made).events}
+    assert ("swings_back" in told) is not holds(made, lift, made.hangs_friction_nm)

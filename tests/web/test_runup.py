@@ -112,6 +112,32 @@ def test_what_happens_at_speed_is_told_on_the_page_to_programs_and_on_the_comman
         assert {one["code"] for one in report["findings"]} >= {"run.jam_peak", "run.relay"}
 
 
+def test_a_raised_batch_swings_back_on_the_page_and_for_programs(client):
+    identity = kept(client, DEMO[4])
+    page = client.get(f"/machines/{identity}/runup").text
+    report = client.get(f"/api/v1/machines/{identity}/plans/1/run").json()
+    back = next(event for event in report["events"] if event["what"] == "swings_back")
+    assert f"swings the drive back, {back['value']:.0f}° at first" in page
+    assert "Everything stands" not in page
+    found = {one["code"]: one for one in report["findings"]}
+    assert found["run.swings_back"]["severity"] == "warning"
+    still = next(event for event in report["events"] if event["what"] == "hangs_still")
+    off = next(event for event in report["events"] if event["what"] == "power_off")
+    assert found["run.run_down"]["measured"] == pytest.approx(still["at_s"] - off["at_s"])
+
+
+def test_volts_are_asked_of_what_has_some_and_a_pedal_of_direct_current(client):
+    raw = build_machine().model_dump(mode="json")
+    raw["plans"][0]["source"] = {"kind": "engine", "power_kw": 3.0, "speed_rpm": 3000, "clutch": "none"}
+    engine = client.post("/api/v1/machines", json=raw).json()["id"]
+    raw["plans"][0]["source"] = {"kind": "dc", "volts": 90, "kv_rpm_v": 20, "resistance_ohm": 0.4, "no_load_a": 1}
+    direct = client.post("/api/v1/machines", json=raw).json()["id"]
+    pages = [client.get(f"/machines/{one}/runup").text for one in (engine, direct)]
+    assert "volts:90" not in pages[0]
+    assert "volts:90" in pages[1]
+    assert "pedal, 2 s" in pages[1]
+
+
 def test_only_what_means_something_for_a_machine_is_offered(client):
     hammer, trommel = (client.get(f"/machines/{kept(client, DEMO[number])}/runup").text for number in (3, 4))
     assert "then:blows" in hammer

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from pulltide.core.run_up.cases import DIP_S, JAM_S, OFF_S
-from pulltide.core.run_up.checks import JAM_PEAK, winding_goes_on
+from pulltide.core.run_up.checks import JAM_PEAK, stands_after_s, winding_goes_on
 from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.jam import JamPeak
 from pulltide.core.run_up.simulate import Event, Run
@@ -20,13 +20,15 @@ def event_words(train: DriveTrain, run: Run) -> Iterator[tuple[str, str]]:
 
 
 def _words(train: DriveTrain, run: Run, event: Event) -> str:
-    what = train.slip_name.removesuffix(" slips") or "stage"
+    what, stops = train.slip_name.removesuffix(" slips") or "stage", "Everything stands"
+    if run.when("swings_back") is not None:
+        stops = "It stops"
     said = {
         "up_to_speed": f"{train.names[-1]} is up to speed: {run.last_rpm[_at(run, event)]:.4g} rpm.",
         "slips": f"The {what} slips.",
         "grips": f"The {what} grips again: {event.value:.3g} J went into it as heat.",
         "power_off": "Power off.",
-        "at_rest": f"Everything stands, {event.value:.3g} s after the power went off.",
+        "at_rest": f"{stops}, {event.value:.3g} s after the power went off.",
         "still_turning": f"Still turning {event.value:.3g} s after the power went off.",
         "stalls": "It does not come up to speed: the motor's torque and the load's meet before.",
         "delta": "Star becomes delta.",
@@ -40,6 +42,8 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "blows": f"Blows begin, {event.value:.3g} a minute.",
         "cycle": f"The duty cycle begins, {event.value:.3g} s each.",
         "other_way": "Switched on again, the other way round.",
+        "swings_back": f"The raised batch swings the drive back, {event.value:.0f}° at first.",
+        "hangs_still": f"It hangs still, {event.value:.3g} s later.",
         "chatters": "It slips and grips faster than can be followed: the run ends here.",
     }
     return said[event.what]
@@ -62,7 +66,7 @@ def tiles(train: DriveTrain, run: Run, units: Units) -> Iterator[tuple[str, str,
     goes_on = winding_goes_on(train, run)
     if goes_on is not None:
         yield "Winding, if it goes on", f"{100 * goes_on:.0f} %", "of its rise at full load"
-    rest = next((event.value for event in run.events if event.what in ("at_rest", "still_turning")), None)
+    rest = stands_after_s(run)
     if rest is not None:
         yield "Stands after", f"{rest:.3g} s", "from power off"
     share = run.lost_j / run.given_j if run.given_j else 0.0

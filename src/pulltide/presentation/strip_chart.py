@@ -89,7 +89,8 @@ def strip_chart(train: DriveTrain, run: Run, units: Units, beside: Run | None = 
     if heat:
         named, nothing = (TOP + 3 * (STRIP + GAP), "Winding, % of its rise at full load"), [0.0] * len(run.time_s)
         _strip(picture, across, named, run.time_s, (heat, nothing, ([], [])))
-    _events(picture, across, [event for event in run.events if event.what in LETTERED], foot)
+    unsaid = {"at_rest"} if run.when("swings_back") is not None else set()
+    _events(picture, across, [event for event in run.events if event.what in LETTERED.keys() - unsaid], foot)
     _times(picture, across, foot)
     return Strips(picture, tuple(_frames(train, run, across, units)), TOP, foot)
 
@@ -140,8 +141,10 @@ def _strip(
     def y(value: float) -> float:
         return round(foot - (value - least) / (most - least) * STRIP, 1)
 
-    below = [-level for level in round_steps(-least, 3) if level > 0] if least < -0.05 * most else []
-    for level in (*below, *round_steps(most, 4)):
+    levels = round_steps(most, 4)
+    step = levels[1] - levels[0] if len(levels) > 1 else most
+    below = [-step * (k + 1) for k in range(int(-least / step))]
+    for level in (*below, *levels):
         picture.marks.append(polyline([(LEFT, y(level)), (WIDTH - RIGHT, y(level))], "tick"))
         picture.words.append(Word(LEFT - 6, y(level), f"{level:g}", "level", None, "end"))
     if beside:
@@ -175,6 +178,8 @@ LETTERED = {
     "blows": "blows",
     "cycle": "cycle",
     "other_way": "other way",
+    "swings_back": "swings back",
+    "hangs_still": "hangs still",
 }
 
 

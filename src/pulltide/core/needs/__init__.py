@@ -18,7 +18,7 @@ from pulltide.core.needs.door import DOOR, DoorSheet
 from pulltide.core.needs.drill import DRILL, DrillSheet
 from pulltide.core.needs.drum import DRUM, DrumSheet
 from pulltide.core.needs.fan import FAN, FanSheet
-from pulltide.core.needs.frame import NeedKind, Pulse
+from pulltide.core.needs.frame import Hanging, NeedKind, Pulse
 from pulltide.core.needs.gate import GATE, GateSheet
 from pulltide.core.needs.grinder import GRINDER, GrinderSheet
 from pulltide.core.needs.hammer import HAMMER, HammerSheet
@@ -73,3 +73,8 @@ def need_kind(kind: str) -> NeedKind:
 def pulse_of(worksheet: AnyWorksheet | None) -> Pulse | None:
     """What of the work of a machine comes in blows; None where it works evenly or nothing tells."""
     return None if worksheet is None else need_kind(worksheet.kind).pulse(worksheet)
+
+
+def hangs_in(worksheet: AnyWorksheet | None) -> Hanging | None:
+    """What hangs raised in a machine at work; None where nothing does or nothing tells."""
+    return None if worksheet is None else need_kind(worksheet.kind).hangs(worksheet)

@@ -14,10 +14,12 @@ from pulltide.core.model import Degrees, Kg, KgPerM3, Mm, Plain
 from pulltide.core.needs.frame import (
     Built,
     Corner,
+    Hanging,
     NeedKind,
     Outcome,
     Saying,
     SpeedBand,
+    StillUnknown,
     Worksheet,
     Zone,
     known,
@@ -476,6 +478,15 @@ def hides(sheet: DrumSheet) -> frozenset[str]:
     return frozenset() if sheet.support == "rollers" else frozenset(rollers)
 
 
+def hangs(sheet: DrumSheet) -> Hanging | None:
+    """The batch, carried to the angle it piles to."""
+    try:
+        mass, arm = _bed(sheet, Outcome())
+    except StillUnknown:
+        return None
+    return Hanging(lift_nm(sheet, mass, arm, 90.0), radians(min(sheet.bed_angle_deg, 90.0)))
+
+
 DRUM = NeedKind(
     kind="drum",
     title="Drum or tumbler",
@@ -495,6 +506,7 @@ DRUM = NeedKind(
     rules=(SPEED, SLIDES, OVERFULL, ROLLER_GRIP),
     hides=hides,
     judge_built=judge_built,
+    hangs=hangs,
     words="washer tumbler trommel barrel mill kiln dryer composter raw hide seaweed rock polish sieve",
     starter={
         "inside_diameter_mm": 900,

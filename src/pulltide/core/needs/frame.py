@@ -233,6 +233,21 @@ class Pulse:
     share: float
 
 
+@dataclass(frozen=True, slots=True)
+class Hanging:
+    """What hangs raised in a machine at work: its weight times the arm of its center of gravity [N·m], and how far from
+    its lowest place it is carried [rad].
+    """
+
+    weight_nm: float
+    angle_rad: float
+
+
+def nothing_hangs(sheet: Any) -> Hanging | None:
+    """A machine in which nothing stays raised, or nobody knows."""
+    return None
+
+
 def no_pulse(sheet: Any) -> Pulse | None:
     """A machine that works evenly, or nobody knows how it does not."""
     return None
@@ -254,7 +269,7 @@ class NeedKind:
 
     ``judge_built`` judges the plan's own figures in place of what the sheet assumes, by the same rules. ``held`` says
     whether a brake is planned; ``pull_per_metre`` gives newtons across the last shaft for each newton meter on it.
-    ``pulse`` is what of the work comes in blows.
+    ``pulse`` is what of the work comes in blows, ``hangs`` what stays raised and swings back with the power off.
     ``words`` are those by which a person looks for it; ``starter`` are plausible values to begin from, made up, none
     where it is all about measuring.
     """
@@ -278,6 +293,7 @@ class NeedKind:
     held: Callable[[Any], bool] = not_held
     pull_per_metre: Callable[[Any], float | None] = no_pull
     pulse: Callable[[Any], Pulse | None] = no_pulse
+    hangs: Callable[[Any], Hanging | None] = nothing_hangs
     words: str = ""
     starter: Mapping[str, Any] = field(default_factory=dict)
 

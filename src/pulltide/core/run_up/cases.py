@@ -12,6 +12,7 @@ from pulltide.core.needs.frame import Pulse
 from pulltide.core.run_up.control import Conditions, Then
 from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.simulate import FIRST, STILL, Run, Runner
+from pulltide.core.run_up.swing import swing_back
 
 #: How long the load is off, the volts are down and to what share, and the last shaft is held fast [s].
 OFF_S, DIP_S, DIP_TO, JAM_S = 2.0, 1.0, 0.6, 1.0
@@ -33,7 +34,9 @@ def run_up(train: DriveTrain, conditions: Conditions | None = None) -> Run:
         at, state = runner.switch_off(at, state)
         if conditions.then == "other_way" and runner.run.when("still_turning") is None:
             at, state = _other_way(runner, at, state)
-    return runner.end(state)
+    run = runner.end(state)
+    swing_back(train, run)
+    return run
 
 
 Moment = tuple[float, Any]

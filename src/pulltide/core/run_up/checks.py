@@ -90,7 +90,17 @@ SWING = Check(
     clear="The flywheel keeps the speed even enough between blows",
     advice="More flywheel, best on a fast shaft; its energy grows with the square of the speed.",
 )
-RULES = (STALLS, STAYS_DOWN, START_SLIP, RUN_DOWN, RELAY, JAM_PEAK, WINDING, SWING)
+SWINGS_BACK = Check(
+    code="run.swings_back",
+    severity=Severity.WARNING,
+    quantity="swing back with the power off",
+    unit="deg",
+    limits=(15.0,),
+    fact="With the power off, the raised batch swings the drum back and forth",
+    clear="With the power off, the batch hardly swings the drum back",
+    advice="Hands out until it hangs still. A brake on a shaft, set with the power off, holds it where it stops.",
+)
+RULES = (SWINGS_BACK, STALLS, STAYS_DOWN, START_SLIP, RUN_DOWN, RELAY, JAM_PEAK, WINDING, SWING)
 
 
 def slip_seconds(run: Run) -> float:
@@ -138,6 +148,21 @@ def findings(train: DriveTrain, run: Run, peaks: Sequence[JamPeak] = ()) -> Iter
         yield judge_two(WINDING, "motor", rise)
     if run.swing is not None:
         yield judge(SWING, "motor", run.swing)
-    for event in run.events:
-        if event.what in ("at_rest", "still_turning"):
-            yield judge(RUN_DOWN, f"shaft-{len(train.running_rpm)}", event.value)
+    yield from _after_power_off(train, run)
+
+
+def stands_after_s(run: Run) -> float | None:
+    """From power off until everything stands, or hangs still where a batch swings back [s]; None where it stays on."""
+    off, still = run.when("power_off"), run.when("hangs_still")
+    if off is not None and still is not None:
+        return still - off
+    return next((event.value for event in run.events if event.what in ("at_rest", "still_turning")), None)
+
+
+def _after_power_off(train: DriveTrain, run: Run) -> Iterator[Finding]:
+    last, stands = f"shaft-{len(train.running_rpm)}", stands_after_s(run)
+    swung = next((event.value for event in run.events if event.what == "swings_back"), None)
+    if swung is not None:
+        yield judge(SWINGS_BACK, last, swung)
+    if stands is not None:
+        yield judge(RUN_DOWN, last, stands)

@@ -55,6 +55,8 @@ class Motor:
     For an induction motor: ``field_rad_s`` the speed of its field, ``limited_slip_rad_s`` the slip at which a VFD's
     limit is reached with the torque ``limit_nm``; ``amps_at`` the current over speed [rpm] and volts, ``rated_a`` that
     of its plate. None where they do not apply.
+    ``volts`` says what less volts do: torque falls with their square, or the straight line of a direct-current motor
+    moves down with its no-load speed ``no_load_rad_s``, or nothing. ``amps_of`` is the current for a torque [N·m].
     """
 
     torque_nm: Callable[[float], float]
@@ -63,6 +65,14 @@ class Motor:
     limit_nm: float = 0.0
     amps_at: Callable[[float, float], float] | None = None
     rated_a: float | None = None
+    volts: Literal["square", "line", "none"] = "square"
+    no_load_rad_s: float = 0.0
+    amps_of: Callable[[float], float] | None = None
+
+    @property
+    def tells_amps(self) -> bool:
+        """Whether its current is known."""
+        return self.amps_at is not None or self.amps_of is not None
 
     def torque(self, at: float, speed: float, on: Conditions) -> float:
         """Torque at a time after it is switched on and a speed [N·m]."""
@@ -71,10 +81,16 @@ class Motor:
         if on.star_s <= at < on.star_s + GAP_S and on.star_s > 0:
             return 0.0
         share = STAR if at < on.star_s else 1.0
+        if self.volts == "none":
+            return self.torque_nm(speed)
+        if self.volts == "line":
+            return self.torque_nm(speed + self.no_load_rad_s * (1 - self._volts(at, on)))
         return self.torque_nm(speed) * share * self._volts(at, on) ** 2
 
     def amps(self, at: float, speed: float, on: Conditions) -> float | None:
         """Current in a lead [A]; None where its plate says none. Behind a VFD that of the motor."""
+        if self.amps_of is not None:
+            return self.amps_of(self.torque(at, speed, on))
         if self.amps_at is None:
             return None
         if on.vfd_s > 0 and self.field_rad_s is not None:
@@ -85,9 +101,10 @@ class Motor:
         share = STAR if at < on.star_s else 1.0
         return share * self.amps_at(speed * RPM_PER_RAD_PER_S, self._volts(at, on))
 
-    @staticmethod
-    def _volts(at: float, on: Conditions) -> float:
-        ramp = min(SOFT_FROM + (1 - SOFT_FROM) * at / on.soft_s, 1.0) if on.soft_s > 0 else 1.0
+    def _volts(self, at: float, on: Conditions) -> float:
+        """Volts over rated; a soft starter begins with some, a pedal or controller with none."""
+        begins = 0.0 if self.volts == "line" else SOFT_FROM
+        ramp = min(begins + (1 - begins) * at / on.soft_s, 1.0) if on.soft_s > 0 else 1.0
         return on.volts * ramp
 
     def _lag(self, at: float, speed: float, on: Conditions) -> float:

@@ -4,20 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from math import exp
+from math import exp, sin
 
 from pulltide.core.duty import Segment
 from pulltide.core.errors import InputError
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
-from pulltide.core.needs import pulse_of
-from pulltide.core.needs.frame import Pulse
+from pulltide.core.needs import hangs_in, pulse_of
+from pulltide.core.needs.frame import Hanging, Pulse
 from pulltide.core.run_log.meters import InductionMeters, meters_of
 from pulltide.core.run_up.control import VFD_LIMIT, Motor
 from pulltide.core.run_up.train import Group, Stage
 from pulltide.core.sources import Drive, drive_of
-from pulltide.core.sources.curves import InductionCurve
+from pulltide.core.sources.curves import GovernedCurve, InductionCurve, LineCurve, PacedCurve
+from pulltide.core.sources.permanent_magnet import Constants
 from pulltide.core.units import RPM_PER_RAD_PER_S
 
 #: Breakaway fades within this share of the running speed. Source: Stribeck's form; number common practice.
@@ -32,7 +33,8 @@ MOST_EFFICIENCY = 0.999
 class DriveTrain:
     """What is integrated. ``slip_stage`` is the stage, from 0, that slips at ``slip_nm`` at its driver shaft; None
     where nothing is known to slip. ``brakes_nm`` set with the power off, shaft by shaft. ``cycle`` is the duty cycle of
-    the load, ``pulse`` the part of it that comes in blows.
+    the load, ``pulse`` the part of it that comes in blows, ``hangs`` what stays raised with the power off, beside
+    friction at the last shaft.
     """
 
     whole: Group
@@ -47,6 +49,8 @@ class DriveTrain:
     brakes_nm: tuple[float, ...] = ()
     cycle: tuple[Segment, ...] = ()
     pulse: Pulse | None = None
+    hangs: Hanging | None = None
+    hangs_friction_nm: float = 0.0
 
     @property
     def before(self) -> Group:
@@ -81,7 +85,7 @@ def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
     stages = tuple(
         Stage(one.ratio, min(result.efficiency, MOST_EFFICIENCY)) for one, result in zip(made, line.links, strict=True)
     )
-    slips = _first_slip(line)
+    slips, hanging = _first_slip(line), hangs_in(machine.need.worksheet)
     return DriveTrain(
         whole=Group(tuple(inertias), stages),
         slip_stage=None if slips is None else slips[0],
@@ -95,7 +99,28 @@ def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
         brakes_nm=_brakes(plan, len(inertias)),
         cycle=machine.duty.cycle,
         pulse=pulse_of(machine.need.worksheet),
+        hangs=hanging,
+        hangs_friction_nm=_beside(line.last_shaft.running_torque_nm, hanging),
     )
+
+
+def _direct_current(torque: Callable[[float], float], curve: LineCurve, details: object) -> Motor:
+    """Less volts move the line down by V / k; the current follows from the torque: I = T / k + I_0."""
+    no_load = curve.top_rpm / RPM_PER_RAD_PER_S
+    if not isinstance(details, Constants):
+        return Motor(torque_nm=torque, volts="line", no_load_rad_s=no_load)
+    idle, k = details.no_load_a, details.k
+
+    def amps(torque_nm: float) -> float:
+        return torque_nm / k + idle if torque_nm > 0 else 0.0
+
+    ideal = no_load * details.stall_a / max(details.stall_a - idle, 1e-9)
+    return Motor(torque_nm=torque, volts="line", no_load_rad_s=ideal, amps_of=amps)
+
+
+def _beside(running_nm: float, hanging: Hanging | None) -> float:
+    """What of the running torque is friction, beside what hangs [N·m]."""
+    return 0.0 if hanging is None else max(running_nm - hanging.weight_nm * sin(hanging.angle_rad), 0.0)
 
 
 def _brakes(plan: Plan, shafts: int) -> tuple[float, ...]:
@@ -116,6 +141,10 @@ def motor_of(plan: Plan, drive: Drive) -> Motor:
             return -curve.torque_nm(max(2 * curve.top_rpm - rpm, 0.0))
         return curve.torque_nm(rpm)
 
+    if isinstance(curve, LineCurve):
+        return _direct_current(torque, curve, drive.details)
+    if isinstance(curve, GovernedCurve | PacedCurve):
+        return Motor(torque_nm=torque, volts="none")
     if not isinstance(curve, InductionCurve) or plan.source is None:
         return Motor(torque_nm=torque)
     limit = min(VFD_LIMIT * curve.rated_nm, 0.98 * curve.breakdown_ratio * curve.rated_nm * curve.scale)

@@ -47,6 +47,8 @@ Happening = Literal[
     "blows",
     "cycle",
     "other_way",
+    "swings_back",
+    "hangs_still",
 ]
 
 
@@ -134,7 +136,7 @@ class Runner:
     def amps(self, at: float, speed: float) -> float | None:
         """Current of the motor [A]; None where its plate says none."""
         if at >= self.off_at:
-            return 0.0 if self.train.motor.amps_at is not None else None
+            return 0.0 if self.train.motor.tells_amps else None
         return self.train.motor.amps(at - self.on_at, speed, self.conditions)
 
     def load(self, at: float, state: Any, speed: float) -> float:

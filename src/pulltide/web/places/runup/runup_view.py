@@ -14,8 +14,9 @@ from pulltide.core.run_log.of_line import is_three_phase
 from pulltide.core.run_up.cases import run_up
 from pulltide.core.run_up.checks import findings
 from pulltide.core.run_up.control import Conditions, Then
-from pulltide.core.run_up.drive_train import DriveTrain, drive_train
+from pulltide.core.run_up.drive_train import DriveTrain, drive_train, motor_of
 from pulltide.core.run_up.simulate import Run
+from pulltide.core.sources import drive_of
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.run_words import event_words, jam_bars, tiles
 from pulltide.presentation.sheet import sheet
@@ -197,8 +198,16 @@ def _beside_row(context: Context, said: dict[str, str]) -> Iterator[tuple[str, t
     yield BESIDE, tuple(made)
 
 
+def _volts(context: Context) -> str:
+    """What less volts do to this source; nothing where it has none."""
+    drive = drive_of(context.plan.source)
+    return "square" if drive is None or drive.curve is None else motor_of(context.plan, drive).volts
+
+
 def _offered(context: Context, value: str) -> bool:
     """Whether a choice means something for this machine."""
+    if value == "dip":
+        return _volts(context) != "none"
     if value.startswith(("star", "vfd")):
         return is_three_phase(context.plan)
     if value == "blows":
@@ -211,13 +220,17 @@ def _with(view: RunView, **changes: object) -> RunView:
 
 
 def _rows(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[RunChoice, ...]]]:
+    volts = _volts(context)
     for name, (label, choices) in CHOICES.items():
+        if volts == "none" and name in ("volts", "soft"):
+            continue
         now = said.get(name, choices[0][0])
         made = []
         for value, words in choices:
             if not _offered(context, value):
                 continue
             wish = ";".join(f"{key}:{item}" for key, item in {**said, name: value}.items())
-            made.append(RunChoice(words, context.selection.to(wish=wish), value == now))
+            told = words.replace("soft", "pedal") if volts == "line" and name == "soft" else words
+            made.append(RunChoice(told, context.selection.to(wish=wish), value == now))
         yield label, tuple(made)
     yield from _beside_row(context, said)
