@@ -17,7 +17,7 @@ from pulltide.core.needs import NEED_KINDS, hangs_in, pulse_of
 from pulltide.core.needs.frame import Hanging, Pulse
 from pulltide.core.needs.press import PRESS
 from pulltide.core.run_up.cases import CASES, DIP_TO, pulse_at, run_up
-from pulltide.core.run_up.checks import findings, winding_goes_on
+from pulltide.core.run_up.checks import findings, slip_seconds, winding_goes_on
 from pulltide.core.run_up.control import (
     CASE_S,
     EVEN_LOSS,
@@ -119,6 +119,7 @@ def test_a_belt_that_rubs_less_than_the_load_takes_stays_down_after_a_jam():
     made = train(group, motor, lambda w: 9.0, rpm=100 * RPM, slip_stage=0, slip_nm=11.0, slip_name="belt slips")
     run = run_up(made, Conditions(then="jam"))
     assert run.when("stays_down") is not None
+    assert slip_seconds(run) == 0.0, "it slips in the jam, not at the start"
     assert "run.stays_down" in [finding.code for finding in findings(made, run)]
 
 

@@ -9,7 +9,7 @@ from pulltide.core.run_up.checks import JAM_PEAK, stands_after_s, winding_goes_o
 from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.jam import JamPeak
 from pulltide.core.run_up.simulate import Event, Run
-from pulltide.quantities import Units, show
+from pulltide.quantities import DEFAULT_UNITS, Units, show
 from pulltide.services.lists.writing import table_csv
 
 
@@ -26,7 +26,7 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
     said = {
         "up_to_speed": f"{train.names[-1]} is up to speed: {run.last_rpm[_at(run, event)]:.4g} rpm.",
         "slips": f"The {what} slips.",
-        "grips": f"The {what} grips again: {event.value:.3g} J went into it as heat.",
+        "grips": f"The {what} grips again: {show(event.value, 'J', DEFAULT_UNITS)} went into it as heat.",
         "power_off": "Power off.",
         "at_rest": f"{stops}, {event.value:.3g} s after the power went off.",
         "still_turning": f"Still turning {event.value:.3g} s after the power went off.",
@@ -36,7 +36,7 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "load_on": f"Load on again, at once: {train.names[-1]} turned at {event.value:.4g} rpm.",
         "volts_dip": f"Volts fall to {100 * event.value:.0f} % for {DIP_S:g} s.",
         "volts_back": f"Volts are back: {train.names[-1]} had come down to {event.value:.4g} rpm.",
-        "jams": f"{train.names[-1]} is held fast for {JAM_S:g} s: {run.jam_j:.3g} J stop at once.",
+        "jams": f"{train.names[-1]} is held fast for {JAM_S:g} s: {show(run.jam_j, 'J', DEFAULT_UNITS)} stop at once.",
         "freed": f"{train.names[-1]} is free again.",
         "stays_down": "It does not come back to speed.",
         "blows": f"Blows begin, {event.value:.3g} a minute.",

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from math import inf
 
 from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Remark, Severity, judge, judge_two, state
 from pulltide.core.run_up.control import mean_heat, relay_heat
 from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.jam import JamPeak
-from pulltide.core.run_up.simulate import Run
+from pulltide.core.run_up.simulate import Happening, Run
 
 STALLS = Remark(
     code="run.stalls",
@@ -103,10 +104,14 @@ SWINGS_BACK = Check(
 RULES = (SWINGS_BACK, STALLS, STAYS_DOWN, START_SLIP, RUN_DOWN, RELAY, JAM_PEAK, WINDING, SWING)
 
 
+#: What may happen once it is up to speed, and what a start is over with.
+HAPPENS: tuple[Happening, ...] = ("load_off", "volts_dip", "jams", "blows", "cycle", "power_off")
+
+
 def slip_seconds(run: Run) -> float:
-    """Time from the first slip to the grip after it, before the power goes off [s]; 0 without."""
-    began = run.when("slips")
-    if began is None:
+    """Time from the first slip to the grip after it [s], while it starts; 0 without."""
+    began, after = run.when("slips"), [at for what in HAPPENS if (at := run.when(what)) is not None]
+    if began is None or began >= min(after, default=inf):
         return 0.0
     return (run.when("grips") or run.time_s[-1]) - began
 

@@ -32,9 +32,9 @@ MOST_EFFICIENCY = 0.999
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DriveTrain:
     """What is integrated. ``slip_stage`` is the stage, from 0, that slips at ``slip_nm`` at its driver shaft; None
-    where nothing is known to slip. ``brakes_nm`` set with the power off, shaft by shaft. ``cycle`` is the duty cycle of
-    the load, ``pulse`` the part of it that comes in blows, ``hangs`` what stays raised with the power off, beside
-    friction at the last shaft.
+    where nothing is known to slip; ``slip_name`` is what it is. ``brakes_nm`` set with the power off, shaft by shaft.
+    ``cycle`` is the duty cycle of the load, ``pulse`` the part of it that comes in blows, ``hangs`` what stays raised
+    with the power off, beside friction at the last shaft.
     """
 
     whole: Group
@@ -168,7 +168,8 @@ def _first_slip(line: LineResult) -> tuple[int, float, str] | None:
         running = result.flow.driver_torque_nm
         for point in family_of(result.kind).failure_points(result):
             if point.mode == "slips" and point.torque_nm and running > 0:
-                found.append((point.torque_nm / running, number, point.torque_nm, point.name))
+                part = f"{family_of(result.kind).title} of stage {number + 1}"
+                found.append((point.torque_nm / running, number, point.torque_nm, part))
     return min(found)[1:] if found else None
 
 
