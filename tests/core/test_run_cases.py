@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from math import exp, pi, sin, sqrt
+from math import exp, log, pi, sin, sqrt
 
+import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
 
@@ -17,7 +18,7 @@ from pulltide.core.needs import NEED_KINDS, hangs_in, pulse_of
 from pulltide.core.needs.frame import Hanging, Pulse
 from pulltide.core.needs.press import PRESS
 from pulltide.core.run_up.cases import CASES, DIP_TO, pulse_at, run_up
-from pulltide.core.run_up.checks import findings, slip_seconds, winding_goes_on
+from pulltide.core.run_up.checks import cases_go_on, findings, slip_seconds, winding_goes_on
 from pulltide.core.run_up.control import (
     CASE_S,
     EVEN_LOSS,
@@ -358,3 +359,47 @@ def test_the_demo_drum_hangs_its_batch_and_is_held_or_swings():
     assert hangs_in(None) is None
     told = {event.what for event in run_up(made).events}
     assert ("swings_back" in told) is not holds(made, lift, made.hangs_friction_nm)
+
+
+def test_at_speed_it_turns_as_the_line_was_solved_creep_and_all():
+    """Every demo plan, to a fifth of a percent: load and motor meet where the line says."""
+    for machine, plan in PLANS:
+        line = solve_plan(machine, plan)
+        if line is None or not plan.links:
+            continue
+        made, chosen = drive_train(machine, plan, line.chosen), line.chosen
+        run = run_up(made)
+        off = run.when("power_off")
+        speed = next(n for t, n in zip(run.time_s, run.last_rpm, strict=True) if t >= off - 1e-9)
+        assert made.whole.ratio == pytest.approx(chosen.shafts[0].speed_rpm / chosen.last_shaft.speed_rpm)
+        assert speed == pytest.approx(run.first_rpm[run.last_rpm.index(speed)] / made.whole.ratio)
+        assert speed == pytest.approx(chosen.last_shaft.speed_rpm, rel=2e-3), (machine.name, plan.name)
+
+
+def test_a_relay_trips_where_its_curve_says_while_the_motor_stalls():
+    """A rotor that is held draws 5.1 times the plate's: from cold t = 387 ln(x² / (x² - 1.3225)) = 20.2 s."""
+    motor = Motor(torque_nm=induction, amps_at=METERS.amps_at, rated_a=METERS.amps_a)
+    held = replace(train(Group((0.02,), ()), induction, lambda w: 90.0, rpm=1450), motor=motor)
+    times = METERS.amps_at(0.0, 1.0) / METERS.amps_a
+    expected = 387.0 * log(times**2 / (times**2 - 1.3225))
+    assert run_up(held).when("relay_trips") == pytest.approx(expected, rel=2e-2)
+    assert run_up(replace(held, load_nm=lambda w: 5.0)).when("relay_trips") is None
+
+
+def test_a_case_warms_by_what_its_stage_loses_of_the_mean_power():
+    """Heat over what the case sheds; the mean power worked out anew, by the samples of the cycle alone."""
+    machine = demo_machines()[4]
+    plan = machine.plans[0]
+    line = solve_plan(machine, plan).chosen
+    made = replace(drive_train(machine, plan, line), cycle=UP_AND_DOWN[:2])
+    run = run_up(made, Conditions(then="cycle"))
+    ((stage, rise),) = cases_go_on(line, run)
+    began, off = run.when("cycle"), run.when("power_off")
+    inside = [k for k, t in enumerate(run.time_s) if began <= t <= off]
+    watts = [run.first_rpm[k] / RPM * run.motor_nm[k] for k in inside]
+    mean = np.trapezoid(watts, [run.time_s[k] for k in inside]) / (off - began)
+    lost = mean * line.links[0].efficiency * (1 - line.links[1].efficiency)
+    case = line.links[1].transmission.observed(line.links[1]).case
+    assert stage == 2
+    assert rise == pytest.approx(lost / case.w_per_k, rel=1e-3)
+    assert [*cases_go_on(line, run_up(made))] == []

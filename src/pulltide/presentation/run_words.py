@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+from pulltide.core.line_result import LineResult
 from pulltide.core.run_up.cases import DIP_S, JAM_S, OFF_S
-from pulltide.core.run_up.checks import JAM_PEAK, stands_after_s, winding_goes_on
+from pulltide.core.run_up.checks import JAM_PEAK, cases_go_on, stands_after_s, winding_goes_on
 from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.jam import JamPeak
 from pulltide.core.run_up.simulate import Event, Run
@@ -43,6 +44,7 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "cycle": f"The duty cycle begins, {event.value:.3g} s each.",
         "other_way": "Switched on again, the other way round.",
         "swings_back": f"The raised batch swings the drive back, {event.value:.0f}° at first.",
+        "relay_trips": "A class 10 overload relay set to the plate trips here; this run goes on without one.",
         "hangs_still": f"It hangs still, {event.value:.3g} s later.",
         "chatters": "It slips and grips faster than can be followed: the run ends here.",
     }
@@ -53,7 +55,7 @@ def _at(run: Run, event: Event) -> int:
     return min(range(len(run.time_s)), key=lambda k: abs(run.time_s[k] - event.at_s))
 
 
-def tiles(train: DriveTrain, run: Run, units: Units) -> Iterator[tuple[str, str, str]]:
+def tiles(train: DriveTrain, run: Run, units: Units, line: LineResult | None = None) -> Iterator[tuple[str, str, str]]:
     """Name, value, and what stands under it."""
     up = run.when("up_to_speed")
     yield "Up to speed in", f"{up:.2f} s" if up is not None else "never", "last shaft within 2 %"
@@ -66,6 +68,8 @@ def tiles(train: DriveTrain, run: Run, units: Units) -> Iterator[tuple[str, str,
     goes_on = winding_goes_on(train, run)
     if goes_on is not None:
         yield "Winding, if it goes on", f"{100 * goes_on:.0f} %", "of its rise at full load"
+    for stage, rise in cases_go_on(line, run) if line is not None else ():
+        yield f"Case of stage {stage}, if it goes on", f"{rise:.0f} K", "over the air, its heat shed by its surface"
     rest = stands_after_s(run)
     if rest is not None:
         yield "Stands after", f"{rest:.3g} s", "from power off"

@@ -180,6 +180,7 @@ LETTERED = {
     "other_way": "other way",
     "swings_back": "swings back",
     "hangs_still": "hangs still",
+    "relay_trips": "relay trips",
 }
 
 

@@ -9,9 +9,9 @@ from math import ceil, cos, pi
 from typing import Any
 
 from pulltide.core.needs.frame import Pulse
-from pulltide.core.run_up.control import Conditions, Then
+from pulltide.core.run_up.control import Conditions, Motor, Then, relay_heat
 from pulltide.core.run_up.drive_train import DriveTrain
-from pulltide.core.run_up.simulate import FIRST, STILL, Run, Runner
+from pulltide.core.run_up.simulate import FIRST, STILL, Event, Run, Runner
 from pulltide.core.run_up.swing import swing_back
 
 #: How long the load is off, the volts are down and to what share, and the last shaft is held fast [s].
@@ -36,7 +36,17 @@ def run_up(train: DriveTrain, conditions: Conditions | None = None) -> Run:
             at, state = _other_way(runner, at, state)
     run = runner.end(state)
     swing_back(train, run)
+    trips = trips_at_s(train.motor, run)
+    if trips is not None:
+        run.events = sorted([*run.events, Event(trips, "relay_trips")], key=lambda event: event.at_s)
     return run
+
+
+def trips_at_s(motor: Motor, run: Run) -> float | None:
+    """When a class 10 relay that is set to the plate would trip [s]; None where it does not, or nobody can say."""
+    if motor.rated_a is None or len(run.amps_a) != len(run.time_s):
+        return None
+    return relay_heat(run.time_s, run.amps_a, motor.rated_a)[1]
 
 
 Moment = tuple[float, Any]

@@ -6,10 +6,12 @@ from collections.abc import Iterator, Sequence
 from math import inf
 
 from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Remark, Severity, judge, judge_two, state
+from pulltide.core.line_result import LineResult
 from pulltide.core.run_up.control import mean_heat, relay_heat
 from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.jam import JamPeak
 from pulltide.core.run_up.simulate import Happening, Run
+from pulltide.core.units import RPM_PER_RAD_PER_S
 
 STALLS = Remark(
     code="run.stalls",
@@ -130,6 +132,32 @@ def winding_goes_on(train: DriveTrain, run: Run) -> float | None:
     if began is None or off is None or train.motor.rated_a is None or not run.amps_a:
         return None
     return mean_heat(run.time_s, run.amps_a, train.motor.rated_a, (began, off))
+
+
+def cases_go_on(line: LineResult, run: Run) -> Iterator[tuple[int, float]]:
+    """Number of each stage in a closed case, and how far that warms over the air if the duty cycle goes on [K].
+
+    What the motor gives, less what the stages before lose, times what this one loses, over the heat its case sheds.
+    """
+    began, off = run.when("cycle"), run.when("power_off")
+    if began is None or off is None:
+        return
+    power_w = mean_power_w(run, (began, off))
+    for number, result in enumerate(line.links, start=1):
+        case = result.transmission.observed(result).case
+        if case is not None:
+            yield number, power_w * (1 - result.efficiency) / case.w_per_k
+        power_w *= result.efficiency
+
+
+def mean_power_w(run: Run, between: tuple[float, float]) -> float:
+    """Mean power that the motor gives between two times [W]."""
+    total = 0.0
+    powers = [n / RPM_PER_RAD_PER_S * torque for n, torque in zip(run.first_rpm, run.motor_nm, strict=True)]
+    for k in range(1, len(powers)):
+        if between[0] < run.time_s[k] <= between[1]:
+            total += (powers[k] + powers[k - 1]) / 2 * (run.time_s[k] - run.time_s[k - 1])
+    return total / max(between[1] - between[0], 1e-9)
 
 
 def findings(train: DriveTrain, run: Run, peaks: Sequence[JamPeak] = ()) -> Iterator[Finding]:

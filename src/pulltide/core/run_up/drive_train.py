@@ -66,7 +66,7 @@ class DriveTrain:
 
 
 def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
-    """The train of a solved line. Raises InputError naming what has to be known first."""
+    """The train of a solved line, belts creeping as under the running load. Raises InputError naming what is missing."""
     drive = drive_of(plan.source)
     curve = None if drive is None else drive.curve
     if drive is None or curve is None:
@@ -83,7 +83,8 @@ def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
     if inertias[0] <= 0:
         raise InputError("Inertia of the motor", "", "is not known", accepted="its inertia under Source")
     stages = tuple(
-        Stage(one.ratio, min(result.efficiency, MOST_EFFICIENCY)) for one, result in zip(made, line.links, strict=True)
+        Stage(fast.speed_rpm / slow.speed_rpm, min(result.efficiency, MOST_EFFICIENCY))
+        for result, fast, slow in zip(line.links, line.shafts, line.shafts[1:], strict=False)
     )
     slips, hanging = _first_slip(line), hangs_in(machine.need.worksheet)
     return DriveTrain(

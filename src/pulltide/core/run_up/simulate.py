@@ -49,6 +49,7 @@ Happening = Literal[
     "other_way",
     "swings_back",
     "hangs_still",
+    "relay_trips",
 ]
 
 

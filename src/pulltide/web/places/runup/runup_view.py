@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import asdict, dataclass, replace
 from typing import cast
 
 from pulltide.core.errors import InputError
+from pulltide.core.findings import Finding, Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import MOST_PLANS
 from pulltide.core.needs import pulse_of
@@ -25,6 +26,8 @@ from pulltide.presentation.words import FindingLine, finding_line
 from pulltide.services.running import jam_peaks_of
 from pulltide.web.places.frame import Context
 
+#: Of this rank and below nothing is to be mended.
+CLEAR = Severity.NOTE.rank
 #: What can be set, with the words of its choices; the first is taken where nothing is said.
 CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
     "volts": ("Volts", (("100", "as rated"), ("90", "90 %"), ("80", "80 %"))),
@@ -83,6 +86,7 @@ class RunView:
     csv: str
     svg: str
     beside: str = ""
+    tries: tuple[RunChoice, ...] = ()
     jam: tuple[tuple[str, str, str, str], ...] = ()
     held_fast: bool = False
     drawing: Picture | None = None
@@ -141,14 +145,16 @@ def runup_view(context: Context) -> RunView:
         return _with(blank, missing=str(error))
     run = run_up(train, conditions_of(said))
     peaks = jam_peaks_of(context.plan, context.line, train, run)
+    found = tuple(findings(train, run, peaks))
     strips = strip_chart(train, run, context.units, _beside(context, said, train))
     return _with(
         blank,
         strips=strips,
         frames=tuple(asdict(frame) for frame in strips.frames),
-        tiles=tuple(tiles(train, run, context.units)),
+        tiles=tuple(tiles(train, run, context.units, context.line)),
         events=tuple(event_words(train, run)),
-        findings=tuple(finding_line(finding, context.units) for finding in findings(train, run, peaks)),
+        findings=tuple(finding_line(finding, context.units) for finding in found),
+        tries=tuple(_tries(context, said, train, found)),
         jam=tuple(jam_bars(peaks, context.units)),
         held_fast=run.jam is not None,
         slip_known=train.slip_stage is not None,
@@ -213,6 +219,25 @@ def _offered(context: Context, value: str) -> bool:
     if value == "blows":
         return pulse_of(context.machine.need.worksheet) is not None
     return value != "cycle" or bool(context.machine.duty.cycle)
+
+
+def _tries(context: Context, said: dict[str, str], train: DriveTrain, found: Sequence[Finding]) -> Iterator[RunChoice]:
+    """Other starts that were run and leave fewer findings: each of the present ones gone or no worse, and none new."""
+    now = {one.code: one.severity.rank for one in found if one.severity.rank > CLEAR}
+    if not now or said.get("then", "stop") != "stop":
+        return
+    words = dict(CHOICES["soft"][1])
+    for value in words:
+        if value == said.get("soft", "0") or not _offered(context, value):
+            continue
+        other = {**said, "soft": value}
+        then = {one.code: one.severity.rank for one in findings(train, run_up(train, conditions_of(other)))}
+        worse = [code for code, rank in then.items() if rank > max(now.get(code, CLEAR), CLEAR)]
+        gone = [code for code, rank in now.items() if then.get(code, 0) <= CLEAR]
+        if gone and not worse:
+            wish = ";".join(f"{key}:{item}" for key, item in other.items())
+            fewer = "nothing left to mend" if len(gone) == len(now) else f"{len(gone)} of {len(now)} findings gone"
+            yield RunChoice(f"{words[value]}: {fewer}", context.selection.to(wish=wish), False)
 
 
 def _with(view: RunView, **changes: object) -> RunView:
