@@ -66,7 +66,10 @@ class DriveTrain:
 
 
 def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
-    """The train of a solved line, belts creeping as under the running load. Raises InputError naming what is missing."""
+    """The train of a solved line, belts creeping as under the running load.
+
+    Raises InputError naming what has to be known first.
+    """
     drive = drive_of(plan.source)
     curve = None if drive is None else drive.curve
     if drive is None or curve is None:
