@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from math import exp, log, pi, sin, sqrt
+from math import cos, exp, log, pi, sin, sqrt
 
 import numpy as np
 import pytest
-from scipy.integrate import solve_ivp
+from scipy.integrate import quad, solve_ivp
 
 from core.test_run_up import CURVE, METERS, PLANS, RPM, train
 from pulltide.core.duty import Segment
 from pulltide.core.elasticity import in_series, jam_peak_nm, loop_nm_rad, mesh_nm_rad
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Plan
-from pulltide.core.needs import NEED_KINDS, hangs_in, pulse_of
-from pulltide.core.needs.frame import Hanging, Pulse
+from pulltide.core.needs import NEED_KINDS, hangs_in, move_of, pulse_of
+from pulltide.core.needs.axis import AXIS
+from pulltide.core.needs.frame import Hanging, Move, Pulse
 from pulltide.core.needs.press import PRESS
 from pulltide.core.run_up.cases import CASES, DIP_TO, pulse_at, run_up
 from pulltide.core.run_up.checks import cases_go_on, findings, slip_seconds, winding_goes_on
@@ -403,3 +404,50 @@ def test_a_case_warms_by_what_its_stage_loses_of_the_mean_power():
     assert stage == 2
     assert rise == pytest.approx(lost / case.w_per_k, rel=1e-3)
     assert [*cases_go_on(line, run_up(made))] == []
+
+
+def test_the_torque_for_an_acceleration_is_the_acceleration_of_that_torque_turned_round():
+    """J_m 0.0035, 2.8 at 0.95 to 0.02 kg·m², 15 at 0.96, 2 at 0.97 to 40: 15 N·m against 250 give 923.95 rad/s²."""
+    group = Group((0.0035, 0.02, 0.0, 40.0), (Stage(2.8, 0.95), Stage(15.0, 0.96), Stage(2.0, 0.97)))
+    assert group.motion(15.0, 250.0, 10.0).acceleration == pytest.approx(923.95, rel=1e-4)
+    assert group.needed_nm(250.0, 923.95) == pytest.approx(15.0, rel=1e-4)
+    assert group.needed_nm(-250.0, 240.13) == pytest.approx(0.0, abs=1e-3)
+
+
+def test_a_move_takes_what_its_mass_gravity_and_friction_take():
+    """90° in 0.9 s, a third each: J 0.5 straight on the motor; gravity 4 N·m at level, by the cosine; 1 N·m rub."""
+    move = Move(pi / 2, 0.9, 0.3, 0.6, lambda gone: 4.0 * cos(gone), 1.0)
+    made = replace(train(Group((0.5,), ()), lambda w: 30.0, lambda w: 0.0, rpm=100), move=move, rated_nm=6.0)
+    run = run_up(made, Conditions(then="move"))
+    peak = pi / 2 / 0.6
+    thrust = 0.5 * peak / 0.3
+    assert max(run.last_rpm) == pytest.approx(peak * RPM, rel=1e-6)
+    assert run.motor_nm[0] == pytest.approx(thrust + 4.0 + 1.0)
+    assert run.followed.worst == pytest.approx((thrust + 5.0) / 30.0)
+    assert run.motor_nm[-1] == pytest.approx(4.0 * cos(pi / 2), abs=1e-9)
+
+    def torque(at: float) -> float:
+        if at < 0.3:
+            return thrust + 4 * cos(peak / 0.3 * at**2 / 2) + 1
+        if at < 0.6:
+            return 4 * cos(peak * (at - 0.15)) + 1
+        left = 0.9 - at
+        return -thrust + 4 * cos(pi / 2 - peak / 0.3 * left**2 / 2) + 1 if at < 0.9 else 0.0
+
+    squares = sum(quad(lambda t: torque(t) ** 2, a, b)[0] for a, b in ((0, 0.3), (0.3, 0.6), (0.6, 0.9)))
+    assert run.followed.rms_nm == pytest.approx(sqrt(squares / 1.5), rel=2e-3)
+    found = {finding.code: finding.severity.value for finding in findings(made, run)}
+    assert found == {"run.follows": "clear", "run.move_heat": "clear"}
+    weak = replace(made, motor=Motor(torque_nm=lambda w: 6.0), rated_nm=2.0)
+    run = run_up(weak, Conditions(then="move"))
+    assert run.when("falls_behind") is not None
+    assert {finding.severity.value for finding in findings(weak, run)} == {"error"}
+
+
+def test_only_an_axis_whose_move_is_known_is_made_to_follow():
+    known = AXIS.model(move_deg=90, move_s=0.9, accelerating=0.3, mass_kg=2, mass_radius_mm=100, start_deg=60)
+    move = move_of(known)
+    assert (move.rising_s, move.angle_rad) == (pytest.approx(0.27), pytest.approx(pi / 2))
+    assert move.gravity_nm(pi / 6) == pytest.approx(0.0, abs=1e-9)
+    assert move_of(AXIS.model()) is None
+    assert move_of(None) is None

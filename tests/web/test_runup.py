@@ -151,6 +151,26 @@ def test_another_start_is_offered_once_it_was_run_and_mends_something(client):
     assert "findings gone" not in after
 
 
+def test_a_move_is_followed_by_what_a_controller_drives_and_by_nothing_else(client):
+    axis = {"kind": "axis", "move_deg": 90, "move_s": 1.2, "inertia_kgm2": 0.6, "friction_nm": 2, "dwell_s": 1}
+    raw = build_machine([{"kind": "toothed_belt", "profile": "5M", "driver_teeth": 20, "driven_teeth": 60,
+                          "width_mm": 25, "belt_teeth": 120}]).model_dump(mode="json")  # fmt: skip
+    raw["need"] = {"last_shaft": "Axis", "worksheet": axis}
+    plain = client.post("/api/v1/machines", json=raw).json()["id"]
+    assert "then:move" not in client.get(f"/machines/{plain}/runup").text
+    raw["plans"][0]["source"] = {
+        "kind": "dc", "volts": 48, "kv_rpm_v": 60, "resistance_ohm": 0.3, "no_load_a": 0.5, "driver_limit_a": 20,
+        "continuous_a": 8, "rotor_inertia_kgm2": 0.0004,
+    }  # fmt: skip
+    identity = client.post("/api/v1/machines", json=raw).json()["id"]
+    assert "then:move" in client.get(f"/machines/{identity}/runup").text
+    page = client.get(f"/machines/{identity}/runup?wish=then:move").text
+    report = client.get(f"/api/v1/machines/{identity}/plans/1/run?then=move").json()
+    assert "One move and the rest after it, 2.2 s" in page
+    assert f"{100 * report['followed']['worst']:.0f} %" in page
+    assert {one["code"] for one in report["findings"]} == {"run.follows", "run.move_heat"}
+
+
 def test_only_what_means_something_for_a_machine_is_offered(client):
     hammer, trommel = (client.get(f"/machines/{kept(client, DEMO[number])}/runup").text for number in (3, 4))
     assert "then:blows" in hammer

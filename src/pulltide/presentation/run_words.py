@@ -44,6 +44,8 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "cycle": f"The duty cycle begins, {event.value:.3g} s each.",
         "other_way": "Switched on again, the other way round.",
         "swings_back": f"The raised batch swings the drive back, {event.value:.0f}° at first.",
+        "moves": f"One move and the rest after it, {event.value:.3g} s.",
+        "falls_behind": f"It falls behind: at its worst the move takes {event.value:.3g} times what the motor has.",
         "relay_trips": "A class 10 overload relay set to the plate trips here; this run goes on without one.",
         "hangs_still": f"It hangs still, {event.value:.3g} s later.",
         "chatters": "It slips and grips faster than can be followed: the run ends here.",
@@ -57,6 +59,12 @@ def _at(run: Run, event: Event) -> int:
 
 def tiles(train: DriveTrain, run: Run, units: Units, line: LineResult | None = None) -> Iterator[tuple[str, str, str]]:
     """Name, value, and what stands under it."""
+    if run.followed is not None:
+        yield "Most torque", f"{100 * run.followed.worst:.0f} %", "of what the motor has at that speed"
+        yield "Root mean square", str(show(run.followed.rms_nm, "N*m", units)), "of the motor, rest counted in"
+        if run.amps_a:
+            yield "Most current", str(show(max(run.amps_a), "A", units)), "of the motor, in one lead"
+        return
     up = run.when("up_to_speed")
     yield "Up to speed in", f"{up:.2f} s" if up is not None else "never", "last shaft within 2 %"
     if run.at_speed_j:

@@ -87,6 +87,7 @@ def run_report(machine: Machine, plan: Plan, conditions: Conditions) -> dict[str
             "at_speed": run.at_speed_j,
         },
         "swing": run.swing,
+        "followed": None if run.followed is None else asdict(run.followed),
         "jam": [{**asdict(peak), "stage": peak.stage + 1, "use": peak.use} for peak in peaks],
         "winding_if_it_goes_on": winding_goes_on(train, run),
         "slips_at_nm": train.slip_nm if train.slip_stage is not None else None,

@@ -18,7 +18,7 @@ from pulltide.core.needs.door import DOOR, DoorSheet
 from pulltide.core.needs.drill import DRILL, DrillSheet
 from pulltide.core.needs.drum import DRUM, DrumSheet
 from pulltide.core.needs.fan import FAN, FanSheet
-from pulltide.core.needs.frame import Hanging, NeedKind, Pulse
+from pulltide.core.needs.frame import Hanging, Move, NeedKind, Pulse
 from pulltide.core.needs.gate import GATE, GateSheet
 from pulltide.core.needs.grinder import GRINDER, GrinderSheet
 from pulltide.core.needs.hammer import HAMMER, HammerSheet
@@ -78,3 +78,8 @@ def pulse_of(worksheet: AnyWorksheet | None) -> Pulse | None:
 def hangs_in(worksheet: AnyWorksheet | None) -> Hanging | None:
     """What hangs raised in a machine at work; None where nothing does or nothing tells."""
     return None if worksheet is None else need_kind(worksheet.kind).hangs(worksheet)
+
+
+def move_of(worksheet: AnyWorksheet | None) -> Move | None:
+    """The move that a machine is made to follow; None where it runs on or nothing tells."""
+    return None if worksheet is None else need_kind(worksheet.kind).move(worksheet)

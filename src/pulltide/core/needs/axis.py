@@ -11,7 +11,7 @@ from pydantic import Field
 from pulltide.core.duty import Segment
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, judge, judge_two
 from pulltide.core.model import Arcmin, Degrees, Kg, KgM2, Mm, Nm, Plain, Seconds
-from pulltide.core.needs.frame import Built, Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known
+from pulltide.core.needs.frame import Built, Corner, Move, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known
 from pulltide.core.sketch import Sketch, arc
 from pulltide.core.units import G_M_PER_S2, RPM_PER_RAD_PER_S
 
@@ -234,6 +234,24 @@ def sketch(sheet: AxisSheet) -> Sketch:
     return drawing
 
 
+def move(sheet: AxisSheet) -> Move | None:
+    """The move of the sheet; gravity goes with the angle that the load has by then."""
+    if sheet.move_deg is None or sheet.move_s is None:
+        return None
+
+    def gravity(gone: float) -> float:
+        return sheet.mass_kg * G_M_PER_S2 * sheet.mass_radius_mm / 1000 * cos(radians(sheet.start_deg) + gone)
+
+    return Move(
+        angle_rad=radians(sheet.move_deg),
+        seconds=sheet.move_s,
+        rising_s=sheet.accelerating * sheet.move_s,
+        dwell_s=sheet.dwell_s,
+        gravity_nm=gravity,
+        friction_nm=sheet.friction_nm,
+    )
+
+
 AXIS = NeedKind(
     kind="axis",
     title="Motion axis",
@@ -250,6 +268,7 @@ AXIS = NeedKind(
     advice="Worn, a reducer has twice its backlash.",
     rules=(INERTIA, BACKLASH),
     judge_built=judge_built,
+    move=move,
     words="robot joint camera slider arm motion telescope",
     starter={
         "move_deg": 90,

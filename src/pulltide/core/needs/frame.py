@@ -243,6 +243,25 @@ class Hanging:
     angle_rad: float
 
 
+@dataclass(frozen=True, slots=True)
+class Move:
+    """A move of the last shaft and the rest after it: angle [rad], times [s], of which ``rising_s`` speeding up and as
+    long slowing down; torque of gravity over the angle gone [N·m], friction while it moves [N·m].
+    """
+
+    angle_rad: float
+    seconds: float
+    rising_s: float
+    dwell_s: float
+    gravity_nm: Callable[[float], float]
+    friction_nm: float
+
+
+def no_move(sheet: Any) -> Move | None:
+    """A machine that runs on, or nobody knows how it moves."""
+    return None
+
+
 def nothing_hangs(sheet: Any) -> Hanging | None:
     """A machine in which nothing stays raised, or nobody knows."""
     return None
@@ -269,7 +288,8 @@ class NeedKind:
 
     ``judge_built`` judges the plan's own figures in place of what the sheet assumes, by the same rules. ``held`` says
     whether a brake is planned; ``pull_per_metre`` gives newtons across the last shaft for each newton meter on it.
-    ``pulse`` is what of the work comes in blows, ``hangs`` what stays raised and swings back with the power off.
+    ``pulse`` is what of the work comes in blows, ``hangs`` what stays raised and swings back with the power off,
+    ``move`` one that a controller makes it follow.
     ``words`` are those by which a person looks for it; ``starter`` are plausible values to begin from, made up, none
     where it is all about measuring.
     """
@@ -294,6 +314,7 @@ class NeedKind:
     pull_per_metre: Callable[[Any], float | None] = no_pull
     pulse: Callable[[Any], Pulse | None] = no_pulse
     hangs: Callable[[Any], Hanging | None] = nothing_hangs
+    move: Callable[[Any], Move | None] = no_move
     words: str = ""
     starter: Mapping[str, Any] = field(default_factory=dict)
 

@@ -63,7 +63,7 @@ def _found(
     if "breakaway" in told and need.breakaway_torque_nm is not None:
         yield _by(told["breakaway"], left["breakaway"], "breakaway", "", need.breakaway_torque_nm)
     meters = running.meters
-    plain = isinstance(source, InductionMotor) and source.inverter is None and source.second_speed_rpm is None
+    plain = isinstance(source, InductionMotor) and not source.inverter.fitted and source.second_speed_rpm is None
     plate_rpm = source.speed_rpm if isinstance(source, InductionMotor) and plain else None
     if "slip" in told and plate_rpm is not None and isinstance(meters, InductionMeters):
         slip = meters.synchronous_rpm - plate_rpm

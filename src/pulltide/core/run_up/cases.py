@@ -11,6 +11,7 @@ from typing import Any
 from pulltide.core.needs.frame import Pulse
 from pulltide.core.run_up.control import Conditions, Motor, Then, relay_heat
 from pulltide.core.run_up.drive_train import DriveTrain
+from pulltide.core.run_up.profile import follow
 from pulltide.core.run_up.simulate import FIRST, STILL, Event, Run, Runner
 from pulltide.core.run_up.swing import swing_back
 
@@ -27,6 +28,8 @@ CYCLES_S, MOST_CYCLE_S = 20.0, 600.0
 def run_up(train: DriveTrain, conditions: Conditions | None = None) -> Run:
     """Start a train from rest, let happen what is asked for, switch it off and let it run down."""
     conditions = conditions or Conditions()
+    if conditions.then == "move" and train.move is not None:
+        return follow(train, train.move)
     runner = Runner(train, conditions)
     at, state = runner.begin()
     if runner.came_up:
@@ -195,4 +198,5 @@ CASES: dict[Then, Callable[[Runner, float, Any], Moment]] = {
     "blows": _blows,
     "cycle": _cycle,
     "other_way": _nothing,
+    "move": _nothing,
 }

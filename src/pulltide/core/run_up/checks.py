@@ -103,7 +103,31 @@ SWINGS_BACK = Check(
     clear="With the power off, the batch hardly swings the drum back",
     advice="Hands out until it hangs still. A brake on a shaft, set with the power off, holds it where it stops.",
 )
-RULES = (SWINGS_BACK, STALLS, STAYS_DOWN, START_SLIP, RUN_DOWN, RELAY, JAM_PEAK, WINDING, SWING)
+FOLLOWS = Check(
+    code="run.follows",
+    severity=Severity.ERROR,
+    quantity="torque of the move",
+    limits=(0.8, 1.0),
+    unit="share",
+    fact="The motor has too little torque for the move at its speed",
+    clear="The motor has torque to spare in every part of the move",
+    base="what the motor has at that speed",
+    advice="A longer move, a smaller part of it spent speeding up, another ratio, or a larger motor or driver.",
+    source=COMMON_PRACTICE,
+)
+MOVE_HEAT = Check(
+    code="run.move_heat",
+    severity=Severity.ERROR,
+    quantity="root mean square torque",
+    limits=(0.9, 1.0),
+    unit="share",
+    fact="Move after move, the motor gets hotter than its rating allows",
+    clear="Move after move, the motor stays within its rating",
+    base="its rated torque",
+    advice="A longer rest or move, another ratio, or a larger motor.",
+    source=COMMON_PRACTICE,
+)
+RULES = (FOLLOWS, MOVE_HEAT, SWINGS_BACK, STALLS, STAYS_DOWN, START_SLIP, RUN_DOWN, RELAY, JAM_PEAK, WINDING, SWING)
 
 
 #: What may happen once it is up to speed, and what a start is over with.
@@ -162,6 +186,15 @@ def mean_power_w(run: Run, between: tuple[float, float]) -> float:
 
 def findings(train: DriveTrain, run: Run, peaks: Sequence[JamPeak] = ()) -> Iterator[Finding]:
     """What a run shows; ``peaks`` are those of its jam."""
+    if run.followed is not None:
+        yield judge_two(FOLLOWS, "motor", run.followed.worst)
+        if run.followed.heat is not None:
+            yield judge_two(MOVE_HEAT, "motor", run.followed.heat)
+        return
+    yield from _of_run(train, run, peaks)
+
+
+def _of_run(train: DriveTrain, run: Run, peaks: Sequence[JamPeak]) -> Iterator[Finding]:
     subject = "motor" if train.slip_stage is None else f"link-{train.slip_stage + 1}"
     if run.when("stalls") is not None:
         yield state(STALLS, "motor")

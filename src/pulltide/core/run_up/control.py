@@ -21,7 +21,7 @@ RELAY_TAU_S, RELAY_TRIPS = 387.0, 1.3225
 
 
 #: What happens to a drive that is up to speed, before it is switched off.
-Then = Literal["stop", "load_steps", "dip", "jam", "blows", "cycle", "other_way"]
+Then = Literal["stop", "load_steps", "dip", "jam", "blows", "cycle", "other_way", "move"]
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,15 +11,15 @@ from pulltide.core.errors import InputError
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
-from pulltide.core.needs import hangs_in, pulse_of
-from pulltide.core.needs.frame import Hanging, Pulse
+from pulltide.core.needs import hangs_in, move_of, pulse_of
+from pulltide.core.needs.frame import Hanging, Move, Pulse
 from pulltide.core.run_log.meters import InductionMeters, meters_of
 from pulltide.core.run_up.control import VFD_LIMIT, Motor
 from pulltide.core.run_up.train import Group, Stage
 from pulltide.core.sources import Drive, drive_of
 from pulltide.core.sources.curves import GovernedCurve, InductionCurve, LineCurve, PacedCurve
 from pulltide.core.sources.permanent_magnet import Constants
-from pulltide.core.units import RPM_PER_RAD_PER_S
+from pulltide.core.units import RPM_PER_RAD_PER_S, torque_nm
 
 #: Breakaway fades within this share of the running speed. Source: Stribeck's form; number common practice.
 STRIBECK_SHARE = 0.05
@@ -34,7 +34,7 @@ class DriveTrain:
     """What is integrated. ``slip_stage`` is the stage, from 0, that slips at ``slip_nm`` at its driver shaft; None
     where nothing is known to slip; ``slip_name`` is what it is. ``brakes_nm`` set with the power off, shaft by shaft.
     ``cycle`` is the duty cycle of the load, ``pulse`` the part of it that comes in blows, ``hangs`` what stays raised
-    with the power off, beside friction at the last shaft.
+    with the power off, beside friction at the last shaft. ``move`` is one to follow, ``rated_nm`` torque for all day.
     """
 
     whole: Group
@@ -51,6 +51,8 @@ class DriveTrain:
     pulse: Pulse | None = None
     hangs: Hanging | None = None
     hangs_friction_nm: float = 0.0
+    move: Move | None = None
+    rated_nm: float = 0.0
 
     @property
     def before(self) -> Group:
@@ -104,6 +106,8 @@ def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
         cycle=machine.duty.cycle,
         pulse=pulse_of(machine.need.worksheet),
         hangs=hanging,
+        move=move_of(machine.need.worksheet),
+        rated_nm=torque_nm(drive.power_kw, drive.speed_rpm),
         hangs_friction_nm=_beside(line.last_shaft.running_torque_nm, hanging),
     )
 

@@ -50,6 +50,8 @@ Happening = Literal[
     "swings_back",
     "hangs_still",
     "relay_trips",
+    "moves",
+    "falls_behind",
 ]
 
 
@@ -71,12 +73,22 @@ class Jam:
     motor_nm: float
 
 
+@dataclass(frozen=True, slots=True)
+class Followed:
+    """A move: most torque over what the motor has at its speed; its root mean square [N·m], and over the rated one."""
+
+    worst: float
+    rms_nm: float
+    heat: float | None
+
+
 @dataclass(slots=True, kw_only=True)
 class Run:
     """Samples over time [s]: speeds of the first and the last shaft [rpm], torque of motor and load [N·m], whether
     the stage slips, current of the motor [A] where it is known; energies [J]; events in order. Speed and torque are
     below 0 where it turns the other way. ``jam`` is what was so the moment before it was held fast,
-    ``swing`` how far the first shaft's speed goes up and down over its mean where it works in blows.
+    ``swing`` how far the first shaft's speed goes up and down over its mean where it works in blows,
+    ``followed`` what a move takes of the motor.
     """
 
     time_s: list[float] = field(default_factory=list)
@@ -95,6 +107,7 @@ class Run:
     jam_j: float = 0.0
     jam: Jam | None = None
     swing: float | None = None
+    followed: Followed | None = None
     stored_j: float = 0.0
     at_speed_j: float = 0.0
 

@@ -79,6 +79,18 @@ class Group:
             flows = agreed
         return Motion(acceleration, tuple(into), self._lost_w(into, flows, speed))
 
+    def needed_nm(self, last_nm: float, acceleration: float) -> float:
+        """Torque at the first shaft for an acceleration of it [rad/s²] against one at the last [N·m]."""
+        flows = [True] * len(self.stages)
+        into: tuple[float, ...] | list[float] = ()
+        for _ in range(len(self.stages) + 2):
+            into = self._into(last_nm, acceleration, flows, ())
+            agreed = [torque >= 0 for torque in into]
+            if agreed == flows:
+                break
+            flows = agreed
+        return (into[0] if into else last_nm) + self.inertias_kgm2[0] * acceleration
+
     def passed(self, first_nm: float) -> float:
         """Torque at the last shaft with one at the first and nothing speeding up [N·m]."""
         for stage in self.stages:

@@ -10,7 +10,7 @@ from pulltide.core.errors import InputError
 from pulltide.core.findings import Finding, Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import MOST_PLANS
-from pulltide.core.needs import pulse_of
+from pulltide.core.needs import move_of, pulse_of
 from pulltide.core.run_log.of_line import is_three_phase
 from pulltide.core.run_up.cases import run_up
 from pulltide.core.run_up.checks import findings
@@ -52,6 +52,7 @@ CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
             ("blows", "blows"),
             ("cycle", "duty cycle"),
             ("other_way", "the other way"),
+            ("move", "one move"),
         ),
     ),
     "load": ("Load", (("100", "full"), ("50", "half"), ("0", "none"))),
@@ -210,10 +211,19 @@ def _volts(context: Context) -> str:
     return "square" if drive is None or drive.curve is None else motor_of(context.plan, drive).volts
 
 
+def _controlled(context: Context) -> bool:
+    """Whether a controller or VFD makes the motor follow a speed."""
+    source = context.plan.source
+    inverter = getattr(source, "inverter", None)
+    return _volts(context) == "line" or bool(inverter and inverter.fitted)
+
+
 def _offered(context: Context, value: str) -> bool:
     """Whether a choice means something for this machine."""
     if value == "dip":
         return _volts(context) != "none"
+    if value == "move":
+        return move_of(context.machine.need.worksheet) is not None and _controlled(context)
     if value.startswith(("star", "vfd")):
         return is_three_phase(context.plan)
     if value == "blows":
