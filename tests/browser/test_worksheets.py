@@ -9,7 +9,7 @@ from pydantic import TypeAdapter
 from builders import build_machine
 from pulltide.core.needs import NEED_KINDS, AnyWorksheet
 from pulltide.core.needs.assess import assess
-from pulltide.quantities import Units, show
+from pulltide.quantities import UNIT_CHOICES, Units, show
 from pulltide.services.fields import describe
 from pulltide.store.machines import PostgresMachines
 from typed import INCH, INCH_UNITS, METRIC, typed
@@ -51,7 +51,7 @@ def shown_running(page: Page) -> str:
 def in_units(page: Page, units: Units) -> None:
     """Choose units in the menu of the page."""
     page.locator("details.menu summary", has_text="mm").click()
-    for name, value in units.model_dump().items():
+    for name, value in units.model_dump(include=set(UNIT_CHOICES)).items():
         page.locator(f"#units-{name}").select_option(value)
     page.get_by_role("button", name="Use these").click()
 

@@ -21,8 +21,10 @@ OFF_S, DIP_S, DIP_TO, JAM_S = 2.0, 1.0, 0.6, 1.0
 BACK_S = 30.0
 #: Blows that are followed, and steps over the arc of each.
 BLOWS, STEPS = 12.0, 8.0
-#: A cycle is repeated until it has lasted so long, and followed no longer than that [s].
-CYCLES_S, MOST_CYCLE_S = 20.0, 600.0
+#: A blow over less of a turn is spread over so much [rad].
+LEAST_ARC = 0.03
+#: A cycle is repeated until it lasted so long [s] or had so many stretches, and is followed no longer than that [s].
+CYCLES_S, MOST_STRETCHES, MOST_CYCLE_S = 20.0, 120, 600.0
 
 
 def run_up(train: DriveTrain, conditions: Conditions | None = None) -> Run:
@@ -109,6 +111,7 @@ def _blows(runner: Runner, at: float, state: Any) -> Moment:
     pulse, plain = runner.train.pulse, runner.share
     if pulse is None:
         return at, state
+    pulse = replace(pulse, arc_rad=max(pulse.arc_rad, LEAST_ARC))
     turn_s = 60 / max(abs(_last_rpm(runner)), 1e-6)
     runner.share = lambda at, angle: plain(at, angle) * pulse_at(pulse, angle)
     runner.longest_s, usual = turn_s * pulse.arc_rad / (2 * pi) / STEPS, runner.longest_s
@@ -154,7 +157,7 @@ def _cycle(runner: Runner, at: float, state: Any) -> Moment:
     whole = sum(part.seconds for part in parts)
     if not parts or whole <= 0:
         return at, state
-    repeats = max(ceil(CYCLES_S / whole), 1)
+    repeats = max(min(ceil(CYCLES_S / whole), MOST_STRETCHES // len(parts)), 1)
     until = at + min(repeats * whole, MOST_CYCLE_S)
     ends = list(accumulate(part.seconds for part in parts))
     began, plain = at, runner.share

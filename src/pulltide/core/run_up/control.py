@@ -140,7 +140,7 @@ def winding_heat(times: list[float], amps: list[float], rated_a: float) -> list[
 
     >>> heat = winding_heat([60.0 * k for k in range(600)], [1.0] * 600, 1.0)
     >>> round(heat[3], 2), round(heat[-1], 3)
-    (0.28, 1.0)
+    (0.27, 1.0)
     """
     case = winding = 0.0
     found = [0.0]

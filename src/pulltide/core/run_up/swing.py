@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import degrees, prod, sin, sqrt
+from math import degrees, pi, prod, sin, sqrt
 from typing import Any
 
 from pulltide.core.run_up.drive_train import DriveTrain
@@ -12,8 +12,8 @@ from pulltide.core.units import RPM_PER_RAD_PER_S
 
 #: What the batch loses within itself, as a share of critical damping. Common practice, low confidence: 0.05 to 0.4.
 DAMPING = 0.15
-#: Half swings that are followed at most, and the longest of one [s].
-MOST_SWINGS, MOST_HALF_S = 60, 60.0
+#: Half swings that are followed at most, the longest of one [s], and the least steps in each.
+MOST_SWINGS, MOST_HALF_S, STEPS = 60, 60.0, 40
 #: It hangs still with less than this left [rad].
 STILL_RAD = 0.01
 
@@ -58,7 +58,8 @@ def half_swing(train: DriveTrain, at_rad: float, friction_nm: float, damping: fl
         return float(state[1])
 
     rests.terminal, rests.direction = True, -1.0  # type: ignore[attr-defined]
-    found = solve_ivp(rates, (0.0, MOST_HALF_S), [at_rad, 0.0], events=rests, rtol=1e-7, atol=1e-9, max_step=0.02)
+    step = pi * sqrt(inertia / weight) / STEPS
+    found = solve_ivp(rates, (0.0, MOST_HALF_S), [at_rad, 0.0], events=rests, rtol=1e-7, atol=1e-9, max_step=step)
     return HalfSwing(*(tuple(float(one) for one in row) for row in (found.t, *found.y)))
 
 
@@ -73,6 +74,8 @@ def swing_back(train: DriveTrain, run: Run) -> None:
     began, at, way, far = run.time_s[-1], run.time_s[-1], -1.0, 0.0
     for _ in range(MOST_SWINGS):
         swung = half_swing(train, angle, friction)
+        if swung.speeds_rad_s[-1] > STILL_RAD:
+            return
         far = far or angle - swung.angles_rad[-1]
         _keep(train, run, swung, (at, way))
         at, way, angle = at + swung.times_s[-1], -way, -swung.angles_rad[-1]

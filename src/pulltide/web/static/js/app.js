@@ -1,11 +1,29 @@
 // Screen state only: what a machine's page does is in transport, turning, keyboard, slider and dragging.
-// Under a field that is being filled in stands what it is and what is accepted there; a refusal stays.
-for (const [event, text] of [["focusin", (help) => help.dataset.help], ["focusout", () => ""]]) {
-  document.addEventListener(event, ({ target }) => {
-    const help = target.id && document.getElementById(`${target.id}-help`);
-    if (help && help.dataset.help !== undefined && !help.classList.contains("bad")) help.textContent = text(help);
-  });
+// Under a field that is being filled in stands what it is and what is accepted there; a refusal stays. While a finger
+// or button is down nothing is taken away: what is pressed would move from under it.
+const under = { pressing: false, leaving: new Set() };
+const helpOf = (target) => {
+  const help = target.id && document.getElementById(`${target.id}-help`);
+  return help && help.dataset.help !== undefined && !help.classList.contains("bad") ? help : null;
+};
+const leaveAll = () => {
+  for (const help of under.leaving) if (helpOf({ id: help.id.replace(/-help$/, "") }) === help) help.textContent = "";
+  under.leaving.clear();
+};
+document.addEventListener("pointerdown", () => { under.pressing = true; }, true);
+for (const event of ["pointerup", "pointercancel"]) {
+  document.addEventListener(event, () => { under.pressing = false; setTimeout(leaveAll); }, true);
 }
+document.addEventListener("focusin", ({ target }) => {
+  const help = helpOf(target);
+  if (help) help.textContent = help.dataset.help;
+  under.leaving.delete(help);
+});
+document.addEventListener("focusout", ({ target }) => {
+  const help = helpOf(target);
+  if (help) under.leaving.add(help);
+  if (!under.pressing) leaveAll();
+});
 
 document.addEventListener("alpine:init", () => {
   window.Alpine.data("gallery", () => ({
