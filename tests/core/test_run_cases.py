@@ -33,7 +33,7 @@ from pulltide.core.run_up.control import (
 )
 from pulltide.core.run_up.drive_train import KINETIC_SHARE, drive_train, motor_of
 from pulltide.core.run_up.jam import jam_peaks, springs_of
-from pulltide.core.run_up.simulate import BRAKE_SETS_S
+from pulltide.core.run_up.simulate import BRAKE_SETS_S, MOST_WORK, Runner
 from pulltide.core.run_up.swing import half_swing, holds
 from pulltide.core.run_up.train import Group, Stage
 from pulltide.core.sources import drive_of
@@ -451,3 +451,19 @@ def test_only_an_axis_whose_move_is_known_is_made_to_follow():
     assert move.gravity_nm(pi / 6) == pytest.approx(0.0, abs=1e-9)
     assert move_of(AXIS.model()) is None
     assert move_of(None) is None
+
+
+def test_a_cycle_that_changes_faster_than_can_be_followed_is_cut_short_and_said():
+    """A belt that lets go at every stretch of a cycle of a thousandth of a second, at ten thousand times the load."""
+    made = train(
+        Group((0.02, 0.5), (Stage(2.0, 0.95),)),
+        induction, lambda w: 6.0, rpm=1460, slip_stage=0, slip_nm=12.0, slip_name="belt",
+        cycle=tuple(Segment(seconds=0.001, torque_share=10_000 * way) for way in (1, -1)),
+    )  # fmt: skip
+    runner = Runner(made, Conditions(then="cycle"))
+    run = run_up(made, Conditions(then="cycle"))
+    assert run.time_s[-1] < 120
+    runner.worked = MOST_WORK
+    assert runner.leg(0.0, np.zeros(8), 5.0, None)[0] == 0.0
+    assert runner.run.when("chatters") == 0.0
+    assert not runner.came_up

@@ -48,7 +48,7 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "falls_behind": f"It falls behind: at its worst the move takes {event.value:.3g} times what the motor has.",
         "relay_trips": "A class 10 overload relay set to the plate trips here; this run goes on without one.",
         "hangs_still": f"It hangs still, {event.value:.3g} s later.",
-        "chatters": "It slips and grips faster than can be followed: the run ends here.",
+        "chatters": "It changes faster than can be followed: the run ends here.",
     }
     return said[event.what]
 

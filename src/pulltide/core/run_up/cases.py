@@ -36,6 +36,7 @@ def run_up(train: DriveTrain, conditions: Conditions | None = None) -> Run:
     at, state = runner.begin()
     if runner.came_up:
         at, state = CASES[conditions.then](runner, at, state)
+    if runner.came_up:
         at, state = runner.switch_off(at, state)
         if conditions.then == "other_way" and runner.run.when("still_turning") is None:
             at, state = _other_way(runner, at, state)

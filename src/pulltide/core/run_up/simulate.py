@@ -24,6 +24,8 @@ NEAR, STILL = 0.02, 1e-3
 BRAKE_SETS_S = 0.1
 #: Mode changes of one run at most: more is chatter, and said.
 MOST_CHANGES = 60
+#: So often a run works out its accelerations at most: one that takes more is cut short, and that is said.
+MOST_WORK = 25_000
 #: Relative tolerance of the integration, and the longest step [s].
 TOLERANCE, LONGEST_S = 1e-7, 0.5
 
@@ -128,6 +130,10 @@ FIRST, SECOND, GIVEN, TAKEN, LOST, SLIPPED, BRAKED, ANGLE = range(8)
 Share = Callable[[float, float], float]
 
 
+class TooMuchWork(Exception):
+    """A run takes more than it is given."""
+
+
 class Runner:
     """Runs one train under some conditions."""
 
@@ -140,6 +146,7 @@ class Runner:
         self.share: Share = lambda at, angle: conditions.load
         self.held: tuple[float, ...] = ()
         self.jammed, self.way, self.longest_s = False, 1.0, LONGEST_S
+        self.worked = 0
 
     def motor(self, at: float, speed: float) -> float:
         """Torque of the motor at a time and speed [N·m]."""
@@ -204,8 +211,19 @@ class Runner:
             last,
         ]
 
+    def rates(self, at: float, state: Any) -> list[float]:
+        """How everything changes now. Raises TooMuchWork."""
+        self._work()
+        return (self.apart if self.slips else self.together)(at, state)
+
+    def _work(self) -> None:
+        self.worked += 1
+        if self.worked > MOST_WORK:
+            raise TooMuchWork
+
     def strain(self, at: float, state: Any) -> float:
         """Torque into the stage that may slip, over what it passes, less one."""
+        self._work()
         return abs(self.into(at, state)) / self.train.slip_nm - 1
 
     def into(self, at: float, state: Any) -> float:
@@ -339,8 +357,10 @@ class Runner:
             events = [self._end_of_mode()] if self.train.slip_stage is not None else []
             if ends is not None:
                 events.append(_falling(ends))
-            rates = self.apart if self.slips else self.together
-            found = _solved(partial(solve_ivp, max_step=self.longest_s), rates, (at, until), state, events)
+            try:
+                found = _solved(partial(solve_ivp, max_step=self.longest_s), self.rates, (at, until), state, events)
+            except TooMuchWork:
+                break
             self._keep(found.t, found.y)
             at, state = float(found.t[-1]), found.y[:, -1].copy()
             if found.status != 1:
