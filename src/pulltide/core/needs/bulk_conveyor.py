@@ -54,7 +54,7 @@ class BulkConveyorSheet(Worksheet):
     friction: Plain | None = Field(
         None, title="Friction f of your own", ge=0.01, le=0.1, description="0.016 well kept, 0.020, 0.030 poor"
     )
-    extra_n: Newton = Field(50.0, title="Cleaners, skirts, ploughs", ge=0, le=50_000, description="what each takes")
+    extra_n: Newton = Field(50.0, title="Cleaners, skirts, plows", ge=0, le=50_000, description="what each takes")
     drum_diameter_mm: Mm | None = Field(None, title="Head drum with its lagging", ge=20, le=2000)
     belt_thickness_mm: Mm = Field(8.0, title="Belt thickness", ge=0, le=40)
     belt_min_m_s: MPerS | None = Field(None, title="Slowest belt", gt=0, le=10)
