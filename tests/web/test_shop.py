@@ -16,6 +16,7 @@ from pulltide.core.machine import MOST_PLANS
 from pulltide.core.transmission import Sizing
 from pulltide.demo import demo_machines
 from pulltide.services.shop import ShopSettings
+from pulltide.store.shop import PostgresShop
 from web.test_pages import keep, token
 
 
@@ -113,6 +114,15 @@ def test_bars_are_cut_by_the_kerf_of_the_shops_saw(client: TestClient):
     assert f"{left} mm left" in client.get(f"/machines/{machine_id}/sheet").text
     settled(client, saw_kerf_mm="1 mm")
     assert f"{left + 4} mm left" in client.get(f"/machines/{machine_id}/sheet").text
+
+
+def test_what_one_process_keeps_another_takes_over_at_once(empty_shop):
+    """Pages are drawn with what was so a moment ago; what is begun or edited goes by what is kept now."""
+    one, other = PostgresShop(empty_shop), PostgresShop(empty_shop)
+    assert other.lately() == ShopSettings()
+    one.keep(ShopSettings(name="Tern Hollow shop", price_unit="talers"))
+    assert other.get().name == "Tern Hollow shop"
+    assert one.lately().price_unit == "talers"
 
 
 def test_a_setting_that_cannot_be_read_is_refused_and_stays_as_typed(client: TestClient):

@@ -30,13 +30,14 @@ class PostgresShop:
         self.engine = engine
         self._read_at, self._read = -inf, ShopSettings()
 
-    def get(self) -> ShopSettings:
-        """As they were last kept, by another process a moment ago; nothing known where nothing is understood."""
+    def lately(self) -> ShopSettings:
+        """As they were a moment ago: for what every page is drawn with."""
         if monotonic() - self._read_at > FRESH_S:
-            self._read, self._read_at = self._look(), monotonic()
+            self._read, self._read_at = self.get(), monotonic()
         return self._read
 
-    def _look(self) -> ShopSettings:
+    def get(self) -> ShopSettings:
+        """As they were last kept; nothing known where there are none, or some that are not understood."""
         with Session(self.engine) as session:
             row = session.get(SettingRow, NAME)
         try:

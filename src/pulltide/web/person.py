@@ -70,7 +70,7 @@ def person_of(request: Request) -> Person:
     Who is signed in has a form token that goes with the session, and ends with it.
     """
     people: PostgresPeople = request.app.state.people
-    money = request.app.state.shop.get().price_unit
+    money = request.app.state.shop.lately().price_unit
     secret, bearer = request.app.state.secret, bearer_in(request)
     if bearer is not None and bearer.account is not None:
         session = request.cookies.get(SESSION_COOKIE, "")
