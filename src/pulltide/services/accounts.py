@@ -42,8 +42,8 @@ ROLES = (Role.READER, Role.BUILDER, Role.OWNER)
 #: Characters of a password. NIST SP 800-63B, 5.1.1 and OWASP ASVS 4.0.3, 2.1.1 and 2.1.2.
 LEAST_PASSWORD, MOST_PASSWORD = 12, 128
 #: Of so many characters it is weighed how many guesses a password takes; 3 of 4 is over 10^8 with the 30,000 most used
-#: passwords, names and words tried first.
-MOST_WEIGHED, LEAST_SCORE = 72, 3
+#: passwords, names and words tried first. More of one that is all digits and signs would take seconds to weigh.
+MOST_WEIGHED, LEAST_SCORE = 40, 3
 #: A session ends after so long without a request, and after so long at all.
 IDLE, LONGEST = timedelta(hours=12), timedelta(days=14)
 #: An invitation or a new beginning after a lost password.
