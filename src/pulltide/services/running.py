@@ -17,12 +17,12 @@ from pulltide.core.run_up.jam import JamPeak, jam_peaks, springs_of
 from pulltide.core.run_up.simulate import Run
 
 
-def _train(machine: Machine, plan: Plan) -> DriveTrain:
+def _train(machine: Machine, plan: Plan) -> tuple[DriveTrain, LineResult]:
     result = solve_plan(machine, plan)
     if result is None or not plan.links:
         raise InputErrors([InputError("Plan", plan.name, "has no source and stage to run yet")])
     try:
-        return drive_train(machine, plan, result.chosen)
+        return drive_train(machine, plan, result.chosen), result.chosen
     except InputError as error:
         raise InputErrors([error]) from error
 
@@ -63,16 +63,15 @@ def started_by(conditions: Conditions, written: str) -> Conditions:
 
 def run_of(machine: Machine, plan: Plan, conditions: Conditions) -> tuple[DriveTrain, Run]:
     """A plan's drive, and its run. Raises InputErrors naming what is missing."""
-    train = _train(machine, plan)
+    train, _ = _train(machine, plan)
     return train, run_up(train, conditions)
 
 
 def run_report(machine: Machine, plan: Plan, conditions: Conditions) -> dict[str, Any]:
     """A run as plain data: what happened, energies, what it means; the steps are had as CSV."""
-    train = _train(machine, plan)
+    train, line = _train(machine, plan)
     run = run_up(train, conditions)
-    result = solve_plan(machine, plan)
-    peaks = jam_peaks_of(plan, result.chosen, train, run) if result is not None else ()
+    peaks = jam_peaks_of(plan, line, train, run)
     return {
         "plan": plan.name,
         "conditions": asdict(conditions),

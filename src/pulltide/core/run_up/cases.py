@@ -12,7 +12,7 @@ from pulltide.core.needs.frame import Pulse
 from pulltide.core.run_up.control import Conditions, Motor, Then, relay_heat
 from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.profile import follow
-from pulltide.core.run_up.simulate import FIRST, STILL, Event, Run, Runner
+from pulltide.core.run_up.simulate import FIRST, SECOND, STILL, Event, Run, Runner
 from pulltide.core.run_up.swing import swing_back
 
 #: How long the load is off, the volts are down and to what share, and the last shaft is held fast [s].
@@ -187,7 +187,7 @@ def _cycle(runner: Runner, at: float, state: Any) -> Moment:
 
 def _other_way(runner: Runner, at: float, state: Any) -> Moment:
     """Everything stands; started again, the other way round."""
-    state[FIRST] = state[1] = 0.0
+    state[FIRST] = state[SECOND] = 0.0
     runner.held, runner.slips, runner.way = (), False, -1.0
     runner.on_at, runner.off_at = at, float("inf")
     runner.note(at, "other_way")

@@ -12,6 +12,7 @@ from pulltide.core.links import family_of
 from pulltide.core.machine import Plan
 from pulltide.core.run_up.drive_train import KINETIC_SHARE, DriveTrain
 from pulltide.core.run_up.simulate import Jam
+from pulltide.core.shafts import Span
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,11 +49,11 @@ def springs_of(plan: Plan, line: LineResult) -> Springs:
     )
 
 
-def _shaft(diameter_mm: float | None, span: object) -> float | None:
-    places = (getattr(span, "driven_at_mm", None), getattr(span, "driver_at_mm", None))
-    if diameter_mm is None or None in places:
+def _shaft(diameter_mm: float | None, span: Span | None) -> float | None:
+    """Of the shaft between its two wheels; None where a place or the diameter is not known."""
+    if diameter_mm is None or span is None or span.driven_at_mm is None or span.driver_at_mm is None:
         return None
-    between = abs(places[0] - places[1])  # type: ignore[operator]
+    between = abs(span.driven_at_mm - span.driver_at_mm)
     return shaft_nm_rad(diameter_mm, between) if between > 0 else None
 
 
