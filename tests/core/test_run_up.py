@@ -18,8 +18,9 @@ from pulltide.core.line_checks import demand_of
 from pulltide.core.machine import Plan
 from pulltide.core.run_log.meters import InductionMeters
 from pulltide.core.run_up.cases import run_up
-from pulltide.core.run_up.control import Conditions, Motor, relay_heat
-from pulltide.core.run_up.drive_train import KINETIC_SHARE, DriveTrain, drive_train
+from pulltide.core.run_up.contacts import KINETIC_SHARE, Contact
+from pulltide.core.run_up.control import VFD_RAMP_S, Conditions, Motor, relay_heat
+from pulltide.core.run_up.drive_train import DriveTrain, drive_train
 from pulltide.core.run_up.simulate import STILL
 from pulltide.core.run_up.train import Group, Stage
 from pulltide.core.sources import drive_of
@@ -35,7 +36,7 @@ def train(group: Group, motor, load, *, rpm: float, **more) -> DriveTrain:
     speeds = [rpm]
     for stage in group.stages:
         speeds.append(speeds[-1] / stage.ratio)
-    fields = {"slip_stage": None, "slip_nm": 0.0, "slip_name": "", "may_run_back": False} | more
+    fields = {"may_run_back": False} | more
     return DriveTrain(
         whole=group,
         motor=Motor(torque_nm=motor),
@@ -126,9 +127,7 @@ def slipping(slip_nm: float, load_nm: float = 2.0) -> DriveTrain:
         lambda w: 60.0 if w < 100 else max(60.0 - 30.0 * (w - 100), -60.0) if w > 100 else 60.0,
         lambda w: load_nm,
         rpm=102 * RPM,
-        slip_stage=0,
-        slip_nm=slip_nm,
-        slip_name="belt slips",
+        contacts=(Contact(0, "slips", slip_nm),),
     )
 
 
@@ -197,7 +196,7 @@ def test_every_demo_plan_starts_runs_down_and_balances(machine, plan):
 )
 def test_energy_is_accounted_for_in_every_case(first, last, ratio, efficiency, load, slip_nm, volts):
     group = Group((first, last / ratio**2, last), (Stage(ratio, efficiency), Stage(1.5, 0.95)))
-    slips = {"slip_stage": 0, "slip_nm": slip_nm, "slip_name": "belt slips"} if slip_nm else {}
+    slips = {"contacts": (Contact(0, "slips", slip_nm),)} if slip_nm else {}
     made = train(
         group, lambda w: CURVE.torque_nm(w * RPM), lambda w: load * ratio * (0.3 + 0.01 * w), rpm=1440, **slips
     )
@@ -220,8 +219,8 @@ def test_a_tension_that_is_known_lets_the_belt_slip_in_the_run():
     """A belt set far too slack slips in the run as soon as the motor pulls."""
     machine = build_machine()
     made = drive_train(machine, machine.plans[0], solve_plan(machine, machine.plans[0]).chosen)
-    assert made.slip_stage is None
-    slack = replace(made, slip_stage=0, slip_nm=2.0, slip_name="belt slips")
+    assert made.contacts == ()
+    slack = replace(made, contacts=(Contact(0, "slips", 2.0),))
     run = run_up(slack)
     assert run.when("slips") == 0.0
     balanced(run)
@@ -235,9 +234,7 @@ def test_power_off_in_the_middle_of_a_slip_lets_the_two_sides_meet():
         lambda w: max(60.0 * (1 - w / 110), 0.0),
         lambda w: 0.4 * w,
         rpm=105 * RPM,
-        slip_stage=0,
-        slip_nm=10.0,
-        slip_name="belt slips",
+        contacts=(Contact(0, "slips", 10.0),),
     )
     run = run_up(made)
     # T_k i η = 0.4 ω: 8 · 2 · 0.97 / 0.4
@@ -251,8 +248,9 @@ def test_power_off_in_the_middle_of_a_slip_lets_the_two_sides_meet():
 def test_the_motor_s_own_check_and_the_run_agree_on_the_time_to_speed(machine, plan):
     """Source follows the curve against the load at the motor, Run-up every wheel and stage: two ways to one figure."""
     line = solve_plan(machine, plan).chosen
-    said = start_of(drive_of(plan.source), demand_of(machine, line)).seconds
-    assert run_up(drive_train(machine, plan, line), Conditions()).when("up_to_speed") == pytest.approx(said, rel=0.3)
+    said, made = start_of(drive_of(plan.source), demand_of(machine, line)).seconds, drive_train(machine, plan, line)
+    up = run_up(made, Conditions()).when("up_to_speed")
+    assert up == (pytest.approx(VFD_RAMP_S, rel=0.05) if made.motor.on_vfd else pytest.approx(said, rel=0.3))
 
 
 #: A motor of 1.1 kW by its plate, 4 poles on 50 Hz, against which the starts below were worked out by hand and by a

@@ -14,6 +14,7 @@ from builders import build_belt, build_machine
 from pulltide.cli.main import app
 from pulltide.core.run_up.cases import run_up
 from pulltide.core.run_up.checks import RUN_DOWN, STALLS, START_SLIP, findings
+from pulltide.core.run_up.contacts import Contact
 from pulltide.core.run_up.control import Conditions
 from pulltide.core.run_up.drive_train import drive_train
 from pulltide.demo import demo_machines
@@ -195,7 +196,7 @@ def judged(machine, **conditions):
 
     made = drive_train(machine, machine.plans[0], solve_plan(machine, machine.plans[0]).chosen)
     slip = conditions.pop("slip_nm", None)
-    made = made if slip is None else replace(made, slip_stage=0, slip_nm=slip, slip_name="belt slips")
+    made = made if slip is None else replace(made, contacts=(Contact(0, "slips", slip),))
     return {finding.rule: finding.severity.value for finding in findings(made, run_up(made, Conditions(**conditions)))}
 
 

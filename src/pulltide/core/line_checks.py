@@ -28,6 +28,8 @@ from pulltide.core.line_rules import (
     NO_REASON,
     NO_SPEED,
     NO_TORQUE,
+    ONE_WAY_PLACE,
+    ONE_WAY_REVERSED,
     OVERHUNG_END,
     OVERHUNG_IN,
     OVERHUNG_OUT,
@@ -43,6 +45,7 @@ from pulltide.core.line_rules import (
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.need import Need
 from pulltide.core.plan_rules import HOLD, HOLD_NONE, HOLD_UNKNOWN, HOLD_WORM, UNKNOWN_WAY, WRONG_WAY
+from pulltide.core.shafts import ShaftPart
 from pulltide.core.sources import Demand, Drive, source_kind
 from pulltide.core.tables import load_table, number
 from pulltide.core.transmission import AnyResult
@@ -74,12 +77,22 @@ def findings(machine: Machine, plan: Plan, driven_by: tuple[Any, Drive], line: L
         yield from _shared_shaft(machine, motor, line, index)
     yield from _last_pull(machine, line)
     for part in plan.shafts:
-        if part.take_off_nm is not None and part.take_off_rpm is not None and part.shaft <= len(line.shafts):
-            off = abs(line.shafts[part.shaft - 1].speed_rpm / part.take_off_rpm - 1)
-            yield judge(TAKE_OFF_SPEED, f"shaft-{part.shaft}", off)
+        if part.shaft <= len(line.shafts):
+            yield from _shaft_part(machine, part, line)
     if not line.links:
         yield state(NO_LINKS, "line")
     yield from _turn(machine, line)
+
+
+def _shaft_part(machine: Machine, part: ShaftPart, line: LineResult) -> Iterator[Finding]:
+    """Take-off and one-way clutch of a shaft."""
+    subject, stage = f"shaft-{part.shaft}", part.one_way_stage
+    if part.take_off_nm is not None and part.take_off_rpm is not None:
+        yield judge(TAKE_OFF_SPEED, subject, abs(line.shafts[part.shaft - 1].speed_rpm / part.take_off_rpm - 1))
+    if stage is not None and not 0 <= stage < len(line.links):
+        yield state(ONE_WAY_PLACE, subject)
+    elif stage is not None and machine.duty.reversing:
+        yield state(ONE_WAY_REVERSED, subject)
 
 
 def _turn(machine: Machine, line: LineResult) -> Iterator[Finding]:

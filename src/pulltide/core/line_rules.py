@@ -214,6 +214,22 @@ TAKE_OFF_SPEED = Check(
     advice="Drive it from another shaft or through its own pulley, or enter the torque it draws at this speed.",
     curable=False,
 )
+ONE_WAY_REVERSED = Remark(
+    code="shaft.one_way_reversed",
+    severity=E,
+    quantity="one-way clutch",
+    fact="The load is reversed, and a one-way clutch drives one way only",
+    advice="Take the one-way clutch out, or clear “Reverses under load” under Duty.",
+    curable=False,
+)
+ONE_WAY_PLACE = Remark(
+    code="shaft.one_way_place",
+    severity=W,
+    quantity="one-way clutch",
+    fact="The one-way clutch is under a wheel that this shaft does not have",
+    advice="Choose the other wheel, or another shaft, under Fit.",
+    curable=False,
+)
 BORE = Check(
     code="shaft.bore",
     severity=E,
@@ -325,6 +341,8 @@ RULES = (
     SOURCE_PEAK,
     OVERHUNG_END,
     TAKE_OFF_SPEED,
+    ONE_WAY_REVERSED,
+    ONE_WAY_PLACE,
     NO_LINKS,
     NO_STAGE,
 )

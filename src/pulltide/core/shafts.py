@@ -22,6 +22,8 @@ SHIGLEY = Source("Shigley's Mechanical Engineering Design", "sections 5-5 and 7-
 MOST_SHAFTS = 9
 TakeOffLaw = Literal["steady", "speed_squared"]
 STEADY: TakeOffLaw = "steady"
+#: Under which wheel of a shaft a one-way clutch sits: that of the stage before it, or after it.
+OneWay = Literal["none", "driven_wheel", "driver_wheel"]
 
 
 class Span(CoreModel):
@@ -73,6 +75,9 @@ class ShaftPart(CoreModel):
     )
     take_off_rpm: Rpm | None = Field(None, title="Take-off speed", gt=0, le=50_000)
     take_off_law: TakeOffLaw = Field("steady", title="Take-off torque varies")
+    one_way: OneWay = Field(
+        "none", title="One-way clutch", description="drives one way only; the load may run ahead of its drive"
+    )
 
     @model_validator(mode="after")
     def _law_has_a_speed(self) -> ShaftPart:
@@ -81,6 +86,11 @@ class ShaftPart(CoreModel):
                 "a torque that grows with the speed needs the speed it is told at: enter “Take-off, at speed”"
             )
         return self
+
+    @property
+    def one_way_stage(self) -> int | None:
+        """Stage, from 0, that its one-way clutch is in; None without one."""
+        return {"none": None, "driven_wheel": self.shaft - 2, "driver_wheel": self.shaft - 1}[self.one_way]
 
     def taken_nm(self, speed_rpm: float) -> float:
         """Torque that the take-off draws at a speed of this shaft [N·m]; 0 without one."""

@@ -11,6 +11,7 @@ from abc import ABC, abstractmethod
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cached_property
+from math import radians
 from typing import Any, ClassVar, Generic, Literal, TypeVar
 
 from pulltide.core.drawing import LinkPicture
@@ -139,6 +140,7 @@ class FailurePoint:
 
     ``torque_nm`` is None while unknown, and ``missing`` then says what would tell. ``wanted`` marks the fuse: what
     the builder means to fail first. ``certain`` is false for what may slip but need not: nothing is protected by it.
+    ``parts`` is true for what lets go for good: pins.
     """
 
     name: str
@@ -147,6 +149,7 @@ class FailurePoint:
     missing: str = ""
     wanted: bool = False
     certain: bool = True
+    parts: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -328,6 +331,11 @@ class Transmission(ABC, Generic[D]):
     def play_arcmin(self) -> float | None:
         """Backlash at its driven shaft [arcmin]; None while unknown."""
         return None
+
+    @property
+    def slack_rad(self) -> float | None:
+        """How far its driver shaft turns from one flank to the other [rad]; None while unknown."""
+        return None if self.play_arcmin is None else radians(self.play_arcmin / 60) * self.ratio
 
     def observed(self, result: LinkResult[D]) -> Observed:
         """What instruments see of it: its play, and whatever else a family adds."""

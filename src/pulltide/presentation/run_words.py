@@ -7,9 +7,10 @@ from collections.abc import Iterator, Sequence
 from pulltide.core.line_result import LineResult
 from pulltide.core.run_up.cases import DIP_S, JAM_S, OFF_S
 from pulltide.core.run_up.checks import JAM_PEAK, cases_go_on, stands_after_s, winding_goes_on
+from pulltide.core.run_up.control import FUSE_SHARE
 from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.jam import JamPeak
-from pulltide.core.run_up.simulate import Event, Run
+from pulltide.core.run_up.run import Event, Jerk, Run
 from pulltide.quantities import DEFAULT_UNITS, Units, show
 from pulltide.services.lists.writing import table_csv
 
@@ -21,7 +22,9 @@ def event_words(train: DriveTrain, run: Run) -> Iterator[tuple[str, str]]:
 
 
 def _words(train: DriveTrain, run: Run, event: Event) -> str:
-    what, stops = train.slip_name.removesuffix(" slips") or "stage", "Everything stands"
+    slips, pins, stops = train.one("slips"), train.one("shears"), "Everything stands"
+    what = slips.name if slips is not None else "stage"
+    clutch = next((one.clutch for one in train.contacts if one.clutch), "one-way clutch")
     if run.when("swings_back") is not None:
         stops = "It stops"
     said = {
@@ -31,7 +34,15 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "power_off": "Power off.",
         "at_rest": f"{stops}, {event.value:.3g} s after the power went off.",
         "still_turning": f"Still turning {event.value:.3g} s after the power went off.",
-        "stalls": "It does not come up to speed: the motor's torque and the load's meet before.",
+        "stalls": _stalls(train, run, clutch),
+        "shears": f"The {pins.name if pins is not None else 'pins'} shear: nothing behind them is driven any more.",
+        "overruns": f"The load runs ahead: the {clutch} lets it.",
+        "drives_again": f"The {clutch} drives again.",
+        "rests": "Motor off: a rest of the cycle.",
+        "starts_again": "Motor on again.",
+        "fuse_blows": FUSE_BLOWS,
+        "moves_off": f"{train.names[-1]} moves off.",
+        "jerks": _jerks(run, event),
         "delta": "Star becomes delta.",
         "load_off": f"Load off for {OFF_S:g} s.",
         "load_on": f"Load on again, at once: {train.names[-1]} turned at {event.value:.4g} rpm.",
@@ -53,6 +64,22 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
     return said[event.what]
 
 
+FUSE_BLOWS = f"Time-delay fuses of {FUSE_SHARE:.0%} of the plate may blow here; this run goes on without them."
+
+
+def _jerks(run: Run, event: Event) -> str:
+    stage = 1 if run.jerk is None else run.jerk.worst_stage + 1
+    return f"The jerk is at its greatest: {show(event.value, 'N*m', DEFAULT_UNITS)} into stage {stage}."
+
+
+def _stalls(train: DriveTrain, run: Run, clutch: str) -> str:
+    if run.when("other_way") is not None and any(one.clutch for one in train.contacts):
+        return f"Only the motor's side turns: the {clutch} does not drive this way."
+    if run.when("shears") is not None:
+        return f"{train.names[-1]} does not come up to speed: nothing drives it any more."
+    return "It does not come up to speed: the motor's torque and the load's meet before."
+
+
 def _at(run: Run, event: Event) -> int:
     return min(range(len(run.time_s)), key=lambda k: abs(run.time_s[k] - event.at_s))
 
@@ -64,6 +91,9 @@ def tiles(train: DriveTrain, run: Run, units: Units, line: LineResult | None = N
         yield "Root mean square", str(show(run.followed.rms_nm, "N*m", units)), "of the motor, rest counted in"
         if run.amps_a:
             yield "Most current", str(show(max(run.amps_a), "A", units)), "of the motor, in one lead"
+        return
+    if run.jerk is not None:
+        yield from _jerk_tiles(run, run.jerk, units)
         return
     up = run.when("up_to_speed")
     yield "Up to speed in", f"{up:.2f} s" if up is not None else "never", "last shaft within 2 %"
@@ -84,6 +114,14 @@ def tiles(train: DriveTrain, run: Run, units: Units, line: LineResult | None = N
     share = run.lost_j / run.given_j if run.given_j else 0.0
     given, slip = show(run.given_j, "J", units), show(run.slip_j, "J", units)
     yield "Lost in the stages", str(show(share, "share", units)), f"of {given} given; slip {slip}"
+
+
+def _jerk_tiles(run: Run, jerk: Jerk, units: Units) -> Iterator[tuple[str, str, str]]:
+    off = run.when("moves_off")
+    yield "Moves off after", f"{off:.2f} s" if off is not None else "never", "last shaft at 1 % of its speed"
+    peak = show(jerk.peaks_nm[jerk.worst_stage], "N*m", units)
+    yield "Greatest jerk", str(peak), f"into stage {jerk.worst_stage + 1}, at its driver shaft"
+    yield "Twists to and fro at", f"{jerk.frequencies_hz[0]:.3g} Hz", "the whole drive on its softest spring"
 
 
 def jam_bars(peaks: Sequence[JamPeak], units: Units) -> Iterator[tuple[str, str, str, str]]:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from pulltide.core.run_up.control import winding_heat
 from pulltide.core.run_up.drive_train import DriveTrain
-from pulltide.core.run_up.simulate import Event, Run
+from pulltide.core.run_up.run import Event, Run
 from pulltide.presentation.curve import round_steps
 from pulltide.presentation.painting import Mark, Picture, Word, path, polyline
 from pulltide.quantities import Units, in_unit, show
@@ -181,6 +181,14 @@ LETTERED = {
     "swings_back": "swings back",
     "hangs_still": "hangs still",
     "relay_trips": "relay trips",
+    "fuse_blows": "fuses blow",
+    "shears": "pins shear",
+    "overruns": "runs ahead",
+    "drives_again": "drives again",
+    "rests": "rests",
+    "starts_again": "on again",
+    "moves_off": "moves off",
+    "jerks": "jerk",
 }
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict, replace
+from math import inf
 from typing import Any, cast, get_args
 
 from pulltide.core.errors import InputError, InputErrors
@@ -13,8 +14,8 @@ from pulltide.core.run_up.cases import run_up
 from pulltide.core.run_up.checks import findings, winding_goes_on
 from pulltide.core.run_up.control import Conditions, Then
 from pulltide.core.run_up.drive_train import DriveTrain, drive_train
-from pulltide.core.run_up.jam import JamPeak, jam_peaks, springs_of
-from pulltide.core.run_up.simulate import Run
+from pulltide.core.run_up.jam import JamPeak, jam_peaks, start_peaks
+from pulltide.core.run_up.run import Run
 
 
 def _train(machine: Machine, plan: Plan) -> tuple[DriveTrain, LineResult]:
@@ -36,9 +37,11 @@ def one_start(conditions: Conditions) -> Conditions:
     return conditions
 
 
-def jam_peaks_of(plan: Plan, line: LineResult, train: DriveTrain, run: Run) -> tuple[JamPeak, ...]:
-    """What the jam of a run does to each stage; nothing of a run without one."""
-    return () if run.jam is None else tuple(jam_peaks(train, line, springs_of(plan, line), run.jam))
+def jam_peaks_of(line: LineResult, train: DriveTrain, run: Run) -> tuple[JamPeak, ...]:
+    """What the jam of a run, or its first jerk, does to each stage; nothing of a run without either."""
+    if run.jerk is not None:
+        return tuple(start_peaks(line, run.jerk))
+    return () if run.jam is None else tuple(jam_peaks(train, line, run.jam))
 
 
 #: Ways to start that are written out, and how long they may take [s].
@@ -64,17 +67,24 @@ def started_by(conditions: Conditions, written: str) -> Conditions:
 def run_of(machine: Machine, plan: Plan, conditions: Conditions) -> tuple[DriveTrain, Run]:
     """A plan's drive, and its run. Raises InputErrors naming what is missing."""
     train, _ = _train(machine, plan)
-    return train, run_up(train, conditions)
+    return train, _ran(train, conditions)
+
+
+def _ran(train: DriveTrain, conditions: Conditions) -> Run:
+    try:
+        return run_up(train, conditions)
+    except InputError as error:
+        raise InputErrors([error]) from error
 
 
 def run_report(machine: Machine, plan: Plan, conditions: Conditions) -> dict[str, Any]:
     """A run as plain data: what happened, energies, what it means; the steps are had as CSV."""
     train, line = _train(machine, plan)
-    run = run_up(train, conditions)
-    peaks = jam_peaks_of(plan, line, train, run)
+    run = _ran(train, conditions)
+    peaks, slips = jam_peaks_of(line, train, run), train.one("slips")
     return {
         "plan": plan.name,
-        "conditions": asdict(conditions),
+        "conditions": asdict(conditions.of(train.motor.on_vfd)),
         "events": [asdict(event) for event in run.events],
         "energy_j": {
             "given": run.given_j,
@@ -87,9 +97,14 @@ def run_report(machine: Machine, plan: Plan, conditions: Conditions) -> dict[str
         },
         "swing": run.swing,
         "followed": None if run.followed is None else asdict(run.followed),
+        "jerk": None if run.jerk is None else {**asdict(run.jerk), "worst_stage": run.jerk.worst_stage + 1},
         "jam": [{**asdict(peak), "stage": peak.stage + 1, "use": peak.use} for peak in peaks],
         "winding_if_it_goes_on": winding_goes_on(train, run),
-        "slips_at_nm": train.slip_nm if train.slip_stage is not None else None,
+        "slips_at_nm": None if slips is None else slips.torque_nm,
+        "parts_at": [
+            {"stage": one.stage + 1, "name": one.name, "nm": None if one.torque_nm == inf else one.torque_nm}
+            for one in train.contacts
+        ],
         "findings": [
             {
                 "code": f.code,

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from itertools import accumulate, pairwise
-from math import ceil, cos, pi
+from itertools import pairwise
+from math import cos, pi
 from typing import Any
 
 from pulltide.core.needs.frame import Pulse
-from pulltide.core.run_up.control import Conditions, Motor, Then, relay_heat
+from pulltide.core.run_up.control import Conditions, Motor, Then, fuse_heat, relay_heat
+from pulltide.core.run_up.cycle import through_cycle
 from pulltide.core.run_up.drive_train import DriveTrain
+from pulltide.core.run_up.jerk import jerk
 from pulltide.core.run_up.profile import follow
-from pulltide.core.run_up.simulate import FIRST, SECOND, STILL, Event, Run, Runner
+from pulltide.core.run_up.run import Event, Happening, Run
+from pulltide.core.run_up.simulate import Moment, Runner
 from pulltide.core.run_up.swing import swing_back
 
 #: How long the load is off, the volts are down and to what share, and the last shaft is held fast [s].
@@ -23,15 +26,15 @@ BACK_S = 30.0
 BLOWS, STEPS = 12.0, 8.0
 #: A blow over less of a turn is spread over so much [rad].
 LEAST_ARC = 0.03
-#: A cycle is repeated until it lasted so long [s] or had so many stretches, and is followed no longer than that [s].
-CYCLES_S, MOST_STRETCHES, MOST_CYCLE_S = 20.0, 120, 600.0
 
 
 def run_up(train: DriveTrain, conditions: Conditions | None = None) -> Run:
     """Start a train from rest, let happen what is asked for, switch it off and let it run down."""
-    conditions = conditions or Conditions()
+    conditions = (conditions or Conditions()).of(train.motor.on_vfd)
     if conditions.then == "move" and train.move is not None:
         return follow(train, train.move)
+    if conditions.then == "jerk":
+        return jerk(train, conditions)
     runner = Runner(train, conditions)
     at, state = runner.begin()
     if runner.came_up:
@@ -42,20 +45,23 @@ def run_up(train: DriveTrain, conditions: Conditions | None = None) -> Run:
             at, state = _other_way(runner, at, state)
     run = runner.end(state)
     swing_back(train, run)
-    trips = trips_at_s(train.motor, run)
-    if trips is not None:
-        run.events = sorted([*run.events, Event(trips, "relay_trips")], key=lambda event: event.at_s)
+    protect(train.motor, run)
     return run
 
 
-def trips_at_s(motor: Motor, run: Run) -> float | None:
-    """When a class 10 relay that is set to the plate would trip [s]; None where it does not, or nobody can say."""
+def protect(motor: Motor, run: Run) -> None:
+    """Note when a class 10 relay set to the plate would trip and usual fuses may blow; nothing where nobody can say."""
     if motor.rated_a is None or len(run.amps_a) != len(run.time_s):
-        return None
-    return relay_heat(run.time_s, run.amps_a, motor.rated_a)[1]
+        return
+    for heat, what in PROTECTED:
+        at = heat(run.time_s, run.amps_a, motor.rated_a)[1]
+        if at is not None:
+            run.events.append(Event(at, what))
+    run.events.sort(key=lambda event: event.at_s)
 
 
-Moment = tuple[float, Any]
+Heat = Callable[[list[float], list[float], float], tuple[float, float | None]]
+PROTECTED: tuple[tuple[Heat, Happening], ...] = ((relay_heat, "relay_trips"), (fuse_heat, "fuse_blows"))
 
 
 def _nothing(runner: Runner, at: float, state: Any) -> Moment:
@@ -69,7 +75,7 @@ def _load_steps(runner: Runner, at: float, state: Any) -> Moment:
     runner.note(at, "load_off")
     runner.share = lambda at, angle: 0.0
     at, state, _ = runner.leg(at, state, at + OFF_S, None)
-    runner.note(at, "load_on", _last_rpm(runner))
+    runner.note(at, "load_on", runner.last_rpm)
     runner.share = full
     return _back(runner, at, state)
 
@@ -81,7 +87,7 @@ def _dip(runner: Runner, at: float, state: Any) -> Moment:
     runner.conditions = replace(rated, volts=rated.volts * DIP_TO)
     at, state, _ = runner.leg(at, state, at + DIP_S, None)
     runner.conditions = rated
-    runner.note(at, "volts_back", _last_rpm(runner))
+    runner.note(at, "volts_back", runner.last_rpm)
     return _back(runner, at, state)
 
 
@@ -97,14 +103,10 @@ def _jam(runner: Runner, at: float, state: Any) -> Moment:
 def _back(runner: Runner, at: float, state: Any) -> Moment:
     """Until it is at speed again, and a while beyond; or it is said that it stays down."""
     at, state, _ = runner.leg(at, state, at + BACK_S, runner.still_gaining)
-    if abs(_last_rpm(runner)) < 0.5 * runner.train.running_rpm[-1]:
+    if abs(runner.last_rpm) < 0.5 * runner.train.running_rpm[-1]:
         runner.note(at, "stays_down")
     at, state, _ = runner.leg(at, state, at + 0.5, None)
     return at, state
-
-
-def _last_rpm(runner: Runner) -> float:
-    return runner.run.last_rpm[-1]
 
 
 def _blows(runner: Runner, at: float, state: Any) -> Moment:
@@ -113,11 +115,11 @@ def _blows(runner: Runner, at: float, state: Any) -> Moment:
     if pulse is None:
         return at, state
     pulse = replace(pulse, arc_rad=max(pulse.arc_rad, LEAST_ARC))
-    turn_s = 60 / max(abs(_last_rpm(runner)), 1e-6)
+    turn_s = 60 / max(abs(runner.last_rpm), 1e-6)
     runner.share = lambda at, angle: plain(at, angle) * pulse_at(pulse, angle)
     runner.longest_s, usual = turn_s * pulse.arc_rad / (2 * pi) / STEPS, runner.longest_s
     began = len(runner.run.time_s)
-    runner.note(at, "blows", pulse.per_turn * abs(_last_rpm(runner)))
+    runner.note(at, "blows", pulse.per_turn * abs(runner.last_rpm))
     at, state, _ = runner.leg(at, state, at + BLOWS * turn_s / pulse.per_turn, None)
     runner.run.swing = _swing(runner.run, began)
     runner.share, runner.longest_s = plain, usual
@@ -152,43 +154,10 @@ def pulse_at(pulse: Pulse, angle: float) -> float:
     return base + pulse.share * turn / pulse.arc_rad * (1 - cos(2 * pi * here / pulse.arc_rad))
 
 
-def _cycle(runner: Runner, at: float, state: Any) -> Moment:
-    """The load goes through its duty cycle, over and over for a while."""
-    parts = runner.train.cycle
-    whole = sum(part.seconds for part in parts)
-    if not parts or whole <= 0:
-        return at, state
-    repeats = max(min(ceil(CYCLES_S / whole), MOST_STRETCHES // len(parts)), 1)
-    until = at + min(repeats * whole, MOST_CYCLE_S)
-    ends = list(accumulate(part.seconds for part in parts))
-    began, plain = at, runner.share
-
-    def share(now: float, angle: float) -> float:
-        inside = (now - began) % whole
-        k = next((k for k, end in enumerate(ends) if inside < end), len(ends) - 1)
-        part = parts[k]
-        end = part.torque_share if part.torque_share_end is None else part.torque_share_end
-        gone = (inside - (ends[k] - part.seconds)) / part.seconds
-        return plain(now, angle) * (part.torque_share + gone * (end - part.torque_share))
-
-    runner.share = share
-    runner.note(at, "cycle", whole)
-    count = 0
-    while at < until and runner.came_up:
-        # a leg ends where the torque jumps
-        jump = began + count // len(ends) * whole + ends[count % len(ends)]
-        at, state, _ = runner.leg(at, state, min(jump, until), None)
-        count += 1
-    runner.share = plain
-    if abs(_last_rpm(runner)) < STILL * runner.train.running_rpm[-1]:
-        runner.note(at, "stays_down")
-    return at, state
-
-
 def _other_way(runner: Runner, at: float, state: Any) -> Moment:
     """Everything stands; started again, the other way round."""
-    state[FIRST] = state[SECOND] = 0.0
-    runner.held, runner.slips, runner.way = (), False, -1.0
+    state[: len(runner.heads)] = 0.0
+    runner.stand(-1.0)
     runner.on_at, runner.off_at = at, float("inf")
     runner.note(at, "other_way")
     return runner.until_settled(at, state)
@@ -200,7 +169,8 @@ CASES: dict[Then, Callable[[Runner, float, Any], Moment]] = {
     "dip": _dip,
     "jam": _jam,
     "blows": _blows,
-    "cycle": _cycle,
+    "cycle": through_cycle,
     "other_way": _nothing,
     "move": _nothing,
+    "jerk": _nothing,
 }

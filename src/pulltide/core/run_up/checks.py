@@ -10,7 +10,7 @@ from pulltide.core.line_result import LineResult
 from pulltide.core.run_up.control import mean_heat, relay_heat
 from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.jam import JamPeak
-from pulltide.core.run_up.simulate import Happening, Run
+from pulltide.core.run_up.run import Happening, Run
 from pulltide.core.units import RPM_PER_RAD_PER_S
 
 STALLS = Remark(
@@ -19,6 +19,13 @@ STALLS = Remark(
     quantity="torque at rest",
     fact="In the run the machine does not come up to speed",
     advice="More torque at rest: a larger motor, more ratio, or a load that is put on later.",
+)
+PINS = Remark(
+    code="run.pins",
+    severity=Severity.ERROR,
+    quantity="torque at the pins",
+    fact="The shear pins shear in the run, with nothing jammed",
+    advice="Thicker or more pins, a larger circle, or a softer start.",
 )
 START_SLIP = Check(
     code="run.start_slip",
@@ -41,6 +48,23 @@ RUN_DOWN = Check(
     fact="It turns on long after the power is off",
     clear="It stands soon after the power is off",
     advice="Guards stay shut until it stands: a brake, or a guard that is opened by tools only.",
+)
+BACKWARD = Remark(
+    code="run.backward",
+    severity=Severity.ERROR,
+    quantity="speed the other way",
+    fact="The other way round, the one-way clutch drives nothing",
+    advice="Take the one-way clutch out of a drive that is reversed.",
+)
+OVERRUNS = Check(
+    code="run.overruns",
+    severity=Severity.WARNING,
+    quantity="fastest over the running speed",
+    unit="share",
+    limits=(1.1,),
+    fact="The load runs ahead of its drive through the one-way clutch, and nothing holds it back",
+    clear="The load never runs far ahead of its drive through the one-way clutch",
+    advice="A brake on the load's side of the clutch, or a drive without one.",
 )
 RELAY = Check(
     code="run.relay",
@@ -70,6 +94,30 @@ JAM_PEAK = Check(
     fact="Held fast in an instant, the moving masses break the weakest part, or nearly do",
     clear="Every part holds what the moving masses drive into a jam",
     advice="A torque limiter, shear pin or slipping belt nearer to the last shaft leaves less mass behind it.",
+    source=COMMON_PRACTICE,
+)
+START_PEAK = Check(
+    code="run.start_peak",
+    severity=Severity.ERROR,
+    quantity="torque of the first jerk",
+    unit="share",
+    limits=(0.8, 1.0),
+    named=True,
+    fact="The first jerk of a start breaks the weakest part, or nearly does",
+    clear="Every part holds the first jerk of a start",
+    advice="A softer start, less play, or a coupling that gives way by more.",
+    source=COMMON_PRACTICE,
+)
+RESONANCE = Check(
+    code="run.resonance",
+    severity=Severity.WARNING,
+    quantity="blows near the drive's own swing",
+    unit="share",
+    limits=(0.3,),
+    relation=">=",
+    fact="The drive twists to and fro at nearly the pace of its blows, so that they build up",
+    clear="The drive's own swing is far from the pace of its blows",
+    advice="A softer or stiffer belt or coupling, a flywheel on another shaft, or another speed.",
     source=COMMON_PRACTICE,
 )
 WINDING = Check(
@@ -127,7 +175,22 @@ MOVE_HEAT = Check(
     advice="A longer rest or move, another ratio, or a larger motor.",
     source=COMMON_PRACTICE,
 )
-RULES = (FOLLOWS, MOVE_HEAT, SWINGS_BACK, STALLS, STAYS_DOWN, START_SLIP, RUN_DOWN, RELAY, JAM_PEAK, WINDING, SWING)
+RULES = (
+    FOLLOWS,
+    MOVE_HEAT,
+    SWINGS_BACK,
+    PINS,
+    BACKWARD,
+    OVERRUNS,
+    STALLS,
+    STAYS_DOWN,
+    START_SLIP,
+    RUN_DOWN,
+    RELAY,
+    JAM_PEAK,
+    WINDING,
+    SWING,
+)
 
 
 #: What may happen once it is up to speed, and what a start is over with.
@@ -191,30 +254,67 @@ def findings(train: DriveTrain, run: Run, peaks: Sequence[JamPeak] = ()) -> Iter
         if run.followed.heat is not None:
             yield judge_two(MOVE_HEAT, "motor", run.followed.heat)
         return
+    if run.jerk is not None:
+        yield from _of_jerk(train, run, peaks)
+        return
     yield from _of_run(train, run, peaks)
 
 
-def _of_run(train: DriveTrain, run: Run, peaks: Sequence[JamPeak]) -> Iterator[Finding]:
-    subject = "motor" if train.slip_stage is None else f"link-{train.slip_stage + 1}"
+def _of_jerk(train: DriveTrain, run: Run, peaks: Sequence[JamPeak]) -> Iterator[Finding]:
     if run.when("stalls") is not None:
         yield state(STALLS, "motor")
+    worst = max(peaks, key=lambda peak: peak.use, default=None)
+    if worst is not None:
+        yield judge_two(START_PEAK, f"link-{worst.stage + 1}", worst.use)
+    near = nearest_swing(train, run)
+    if near is not None:
+        yield judge(RESONANCE, "line", near)
+
+
+#: Blows excite a swing at their own pace, and at two and three times it.
+ORDERS = (1, 2, 3)
+
+
+def nearest_swing(train: DriveTrain, run: Run) -> float | None:
+    """How far the pace of blows is from the nearest swing of the drive, as a share of that; None without blows."""
+    if train.pulse is None or run.jerk is None:
+        return None
+    blows_hz = train.pulse.per_turn * train.running_rpm[-1] / 60
+    return min(abs(order * blows_hz / own - 1) for order in ORDERS for own in run.jerk.frequencies_hz)
+
+
+def _of_run(train: DriveTrain, run: Run, peaks: Sequence[JamPeak]) -> Iterator[Finding]:
+    yield from _it_turns(train, run)
+    if run.when("stalls") is not None:
         return
-    if train.slip_stage is not None:
-        yield judge(START_SLIP, subject, slip_seconds(run))
-    if run.when("stays_down") is not None:
-        yield state(STAYS_DOWN, "motor")
-    heat = relay_share(train, run)
+    slips, heat, rise = train.one("slips"), relay_share(train, run), winding_goes_on(train, run)
+    if slips is not None:
+        yield judge(START_SLIP, f"link-{slips.stage + 1}", slip_seconds(run))
     if heat is not None:
         yield judge_two(RELAY, "motor", heat)
     worst = max(peaks, key=lambda peak: peak.use, default=None)
     if worst is not None:
         yield judge_two(JAM_PEAK, f"link-{worst.stage + 1}", worst.use)
-    rise = winding_goes_on(train, run)
     if rise is not None:
         yield judge_two(WINDING, "motor", rise)
     if run.swing is not None:
         yield judge(SWING, "motor", run.swing)
+    if run.when("overruns") is not None:
+        fastest = max(abs(speed) for speed in run.last_rpm)
+        yield judge(OVERRUNS, f"shaft-{len(train.running_rpm)}", fastest / train.running_rpm[-1])
     yield from _after_power_off(train, run)
+
+
+def _it_turns(train: DriveTrain, run: Run) -> Iterator[Finding]:
+    """What keeps it from coming up to speed, or back to it."""
+    pins, sheared, backward = train.one("shears"), run.when("shears") is not None, run.when("other_way") is not None
+    if pins is not None and sheared and run.jam is None:
+        yield state(PINS, f"link-{pins.stage + 1}")
+    elif run.when("stalls") is not None:
+        clutched = backward and any(contact.clutch for contact in train.contacts)
+        yield state(BACKWARD if clutched else STALLS, "motor")
+    if run.when("stays_down") is not None and not sheared:
+        yield state(STAYS_DOWN, "motor")
 
 
 def stands_after_s(run: Run) -> float | None:

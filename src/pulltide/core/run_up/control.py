@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
-from math import exp
+from dataclasses import dataclass, replace
+from math import exp, log
 from typing import Literal
 
 from pulltide.core.units import RPM_PER_RAD_PER_S
@@ -13,6 +13,8 @@ from pulltide.core.units import RPM_PER_RAD_PER_S
 SOFT_FROM = 0.4
 #: Torque and line current in star over those in delta. Source: exact.
 STAR = 1 / 3
+#: Ramp of a VFD of which none is told [s]. Common practice, no source.
+VFD_RAMP_S = 2.0
 #: Time without torque while star becomes delta [s], and what a VFD lets of rated torque. Common practice, no source.
 GAP_S, VFD_LIMIT = 0.05, 1.5
 #: Overload relay, class 10: heat h follows τ h' = x² - h, x current over what it is set to; it trips at 1.15². τ so
@@ -21,7 +23,7 @@ RELAY_TAU_S, RELAY_TRIPS = 387.0, 1.3225
 
 
 #: What happens to a drive that is up to speed, before it is switched off.
-Then = Literal["stop", "load_steps", "dip", "jam", "blows", "cycle", "other_way", "move"]
+Then = Literal["stop", "load_steps", "dip", "jam", "blows", "cycle", "other_way", "move", "jerk"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,6 +38,12 @@ class Conditions:
     star_s: float = 0.0
     vfd_s: float = 0.0
     then: Then = "stop"
+
+    def of(self, on_vfd: bool) -> Conditions:
+        """As they are for a motor: one on a VFD is always started by it."""
+        if not on_vfd or self.vfd_s > 0:
+            return self
+        return replace(self, soft_s=0.0, star_s=0.0, vfd_s=VFD_RAMP_S)
 
     @property
     def ramp_s(self) -> float:
@@ -56,7 +64,8 @@ class Motor:
     limit is reached with the torque ``limit_nm``; ``amps_at`` the current over speed [rpm] and volts, ``rated_a`` that
     of its plate. None where they do not apply.
     ``volts`` says what less volts do: torque falls with their square, or the straight line of a direct-current motor
-    moves down with its no-load speed ``no_load_rad_s``, or nothing. ``amps_of`` is the current for a torque [N·m].
+    moves down with its no-load speed ``no_load_rad_s``, or nothing. ``amps_of`` is the current for a torque [N·m];
+    ``on_vfd`` whether it never runs otherwise.
     """
 
     torque_nm: Callable[[float], float]
@@ -68,33 +77,43 @@ class Motor:
     volts: Literal["square", "line", "none"] = "square"
     no_load_rad_s: float = 0.0
     amps_of: Callable[[float], float] | None = None
+    on_vfd: bool = False
+
+    @property
+    def follows(self) -> bool:
+        """Whether a VFD or a controller makes it follow a speed."""
+        return self.on_vfd or self.volts == "line"
 
     @property
     def tells_amps(self) -> bool:
         """Whether its current is known."""
         return self.amps_at is not None or self.amps_of is not None
 
-    def torque(self, at: float, speed: float, on: Conditions) -> float:
-        """Torque at a time after it is switched on and a speed [N·m]."""
+    def torque(self, at: float, speed: float, on: Conditions, field: float | None = None) -> float:
+        """Torque at a time after it is switched on and a speed [N·m].
+
+        ``field`` is the share of its speed that it is told to follow, where it can; None: all of it.
+        """
         if on.vfd_s > 0 and self.field_rad_s is not None:
-            return self._by_vfd(self._lag(at, speed, on))
+            return self._by_vfd(self._lag(at, speed, on, field))
         if on.star_s <= at < on.star_s + GAP_S and on.star_s > 0:
             return 0.0
         share = STAR if at < on.star_s else 1.0
         if self.volts == "none":
             return self.torque_nm(speed)
         if self.volts == "line":
-            return self.torque_nm(speed + self.no_load_rad_s * (1 - self._volts(at, on)))
+            volts = self._volts(at, on) * (1.0 if field is None else field)
+            return max(self.torque_nm(speed + self.no_load_rad_s * (1 - volts)), 0.0)
         return self.torque_nm(speed) * share * self._volts(at, on) ** 2
 
-    def amps(self, at: float, speed: float, on: Conditions) -> float | None:
+    def amps(self, at: float, speed: float, on: Conditions, field: float | None = None) -> float | None:
         """Current in a lead [A]; None where its plate says none. Behind a VFD that of the motor."""
         if self.amps_of is not None:
-            return self.amps_of(self.torque(at, speed, on))
+            return self.amps_of(self.torque(at, speed, on, field))
         if self.amps_at is None:
             return None
         if on.vfd_s > 0 and self.field_rad_s is not None:
-            lag = min(max(self._lag(at, speed, on), 0.0), self.limited_slip_rad_s)
+            lag = min(max(self._lag(at, speed, on, field), 0.0), self.limited_slip_rad_s)
             return self.amps_at((self.field_rad_s - lag) * RPM_PER_RAD_PER_S, 1.0)
         if on.star_s <= at < on.star_s + GAP_S and on.star_s > 0:
             return 0.0
@@ -107,10 +126,11 @@ class Motor:
         ramp = min(begins + (1 - begins) * at / on.soft_s, 1.0) if on.soft_s > 0 else 1.0
         return on.volts * ramp
 
-    def _lag(self, at: float, speed: float, on: Conditions) -> float:
+    def _lag(self, at: float, speed: float, on: Conditions, field: float | None) -> float:
         """By how much the rotor lags the field that the VFD makes [rad/s]; it waits where its limit is reached."""
         assert self.field_rad_s is not None
-        return self.field_rad_s * min(at / on.vfd_s, 1.0) - speed
+        share = 1.0 if field is None else field
+        return self.field_rad_s * min(at / on.vfd_s, share) - speed
 
     def _by_vfd(self, lag: float) -> float:
         assert self.field_rad_s is not None
@@ -162,6 +182,22 @@ def mean_heat(times: list[float], amps: list[float], rated_a: float, between: tu
     return total / max(between[1] - between[0], 1e-9)
 
 
+#: Time-delay fuses of a motor over its plate, and how they melt at the earliest: they hold 5 times their rating for
+#: 10 s; over 1.35 times they open within the hour. Source: NEC 430.52 and UL 248 class RK5, from memory.
+FUSE_SHARE, FUSE_HOLDS, FUSE_HOLDS_S, FUSE_MELTS = 1.75, 5.0, 10.0, 1.35**2
+FUSE_TAU_S = FUSE_HOLDS_S / log(FUSE_HOLDS**2 / (FUSE_HOLDS**2 - FUSE_MELTS))
+
+
+def fuse_heat(times: list[float], amps: list[float], rated_a: float) -> tuple[float, float | None]:
+    """Most heat of time-delay fuses sized for a motor, over that at which they melt, and when they do [s] or None.
+
+    >>> most, at = fuse_heat([0.01 * k for k in range(2000)], [8.75] * 2000, 1.0)
+    >>> round(at, 1)
+    10.0
+    """
+    return _melts(times, [one / (FUSE_SHARE * rated_a) for one in amps], FUSE_TAU_S, FUSE_MELTS)
+
+
 def relay_heat(times: list[float], amps: list[float], rated_a: float) -> tuple[float, float | None]:
     """Most heat of a class 10 relay, over that at which it trips, and when it trips [s] or None.
 
@@ -171,11 +207,16 @@ def relay_heat(times: list[float], amps: list[float], rated_a: float) -> tuple[f
     >>> round(at)
     10
     """
-    heat, most, trips = 0.0, 0.0, None
+    return _melts(times, [one / rated_a for one in amps], RELAY_TAU_S, RELAY_TRIPS)
+
+
+def _melts(times: list[float], shares: list[float], tau_s: float, limit: float) -> tuple[float, float | None]:
+    """Most heat over its limit, and when that is passed [s] or None; τ h' = x² - h from cold."""
+    heat, most, passed = 0.0, 0.0, None
     for k in range(1, len(times)):
-        end = (amps[k] / rated_a) ** 2
-        heat = end + (heat - end) * exp(-(times[k] - times[k - 1]) / RELAY_TAU_S)
+        end = shares[k] ** 2
+        heat = end + (heat - end) * exp(-(times[k] - times[k - 1]) / tau_s)
         most = max(most, heat)
-        if trips is None and heat >= RELAY_TRIPS:
-            trips = times[k]
-    return most / RELAY_TRIPS, trips
+        if passed is None and heat >= limit:
+            passed = times[k]
+    return most / limit, passed

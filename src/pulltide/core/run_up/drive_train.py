@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
-from math import exp, sin
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from math import exp, prod, sin
 
 from pulltide.core.duty import Segment
+from pulltide.core.elasticity import in_series, jam_peak_nm
 from pulltide.core.errors import InputError
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
@@ -14,33 +15,30 @@ from pulltide.core.machine import Machine, Plan
 from pulltide.core.needs import hangs_in, move_of, pulse_of
 from pulltide.core.needs.frame import Hanging, Move, Pulse
 from pulltide.core.run_log.meters import InductionMeters, meters_of
+from pulltide.core.run_up.contacts import Contact, ContactKind
 from pulltide.core.run_up.control import VFD_LIMIT, Motor
+from pulltide.core.run_up.springs import RIGID, Springs, springs_of
 from pulltide.core.run_up.train import Group, Stage
-from pulltide.core.sources import Drive, drive_of
+from pulltide.core.sources import Drive, InductionMotor, drive_of
 from pulltide.core.sources.curves import GovernedCurve, InductionCurve, LineCurve, PacedCurve
 from pulltide.core.sources.permanent_magnet import Constants
 from pulltide.core.units import RPM_PER_RAD_PER_S, torque_nm
 
 #: Breakaway fades within this share of the running speed. Source: Stribeck's form; number common practice.
 STRIBECK_SHARE = 0.05
-#: What is left of the torque that a belt or clutch passes once it slips. Common practice, no source.
-KINETIC_SHARE = 0.8
 #: A stage loses at least so little.
 MOST_EFFICIENCY = 0.999
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DriveTrain:
-    """What is integrated. ``slip_stage`` is the stage, from 0, that slips at ``slip_nm`` at its driver shaft; None
-    where nothing is known to slip; ``slip_name`` is what it is. ``brakes_nm`` set with the power off, shaft by shaft.
+    """What is integrated. ``contacts`` are where it may part, from the motor on; of those that slip, the one that does
+    first. ``brakes_nm`` set with the power off, shaft by shaft. ``springs`` is how springy it is known to be.
     ``cycle`` is the duty cycle of the load, ``pulse`` the part of it that comes in blows, ``hangs`` what stays raised
     with the power off, beside friction at the last shaft. ``move`` is one to follow, ``rated_nm`` torque for all day.
     """
 
     whole: Group
-    slip_stage: int | None
-    slip_nm: float
-    slip_name: str
     motor: Motor
     load_nm: Callable[[float], float]
     running_rpm: tuple[float, ...]
@@ -54,17 +52,32 @@ class DriveTrain:
     move: Move | None = None
     rated_nm: float = 0.0
 
-    @property
-    def before(self) -> Group:
-        """Shafts from the motor to the driver of the stage that slips."""
-        assert self.slip_stage is not None
-        return Group(self.whole.inertias_kgm2[: self.slip_stage + 1], self.whole.stages[: self.slip_stage])
+    contacts: tuple[Contact, ...] = ()
+    springs: Springs = RIGID
 
-    @property
-    def after(self) -> Group:
-        """Shafts from the driven one of the stage that slips to the last."""
-        assert self.slip_stage is not None
-        return Group(self.whole.inertias_kgm2[self.slip_stage + 1 :], self.whole.stages[self.slip_stage + 1 :])
+    def one(self, kind: ContactKind) -> Contact | None:
+        """The first contact of a kind; None without."""
+        return next((contact for contact in self.contacts if contact.kind == kind), None)
+
+    def ratio(self, first: int, last: int) -> float:
+        """Speed of one shaft over that of a later one."""
+        return prod(stage.ratio for stage in self.whole.stages[first:last])
+
+    def shock_nm(self, jam: tuple[float, float, float], behind: int, stage: int) -> float | None:
+        """Torque at the driver shaft of a stage when the last shaft is held fast in an instant [N·m].
+
+        ``jam`` is speed of the last shaft [rad/s], torque in it before and what drives on there [N·m]; ``behind`` the
+        first shaft that still hangs on. All is told at the last shaft first. None where nothing is known to be springy.
+        """
+        speed, before, drive = jam
+        end = len(self.whole.stages)
+        inertia = sum(self.whole.inertias_kgm2[k] * self.ratio(k, end) ** 2 for k in range(behind, stage + 1))
+        parts = [(k, self.springs.stages[k]) for k in range(stage, len(self.springs.stages))]
+        parts += [(k, self.springs.shafts[k]) for k in range(stage + 1, len(self.springs.shafts))]
+        spring = in_series(one * self.ratio(k, end) ** 2 for k, one in parts if one is not None)
+        if spring is None:
+            return None
+        return jam_peak_nm(speed, inertia, spring, before, drive) / self.ratio(stage, end)
 
 
 def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
@@ -91,12 +104,11 @@ def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
         Stage(fast.speed_rpm / slow.speed_rpm, min(result.efficiency, MOST_EFFICIENCY))
         for result, fast, slow in zip(line.links, line.shafts, line.shafts[1:], strict=False)
     )
-    slips, hanging = _first_slip(line), hangs_in(machine.need.worksheet)
+    hanging = hangs_in(machine.need.worksheet)
     return DriveTrain(
         whole=Group(tuple(inertias), stages),
-        slip_stage=None if slips is None else slips[0],
-        slip_nm=0.0 if slips is None else slips[1],
-        slip_name="" if slips is None else slips[2],
+        contacts=contacts_of(plan, line),
+        springs=springs_of(plan, line),
         motor=motor_of(plan, drive),
         load_nm=_load(machine, line),
         running_rpm=tuple(shaft.speed_rpm for shaft in line.shafts),
@@ -155,7 +167,10 @@ def motor_of(plan: Plan, drive: Drive) -> Motor:
         return Motor(torque_nm=torque, volts="none")
     if not isinstance(curve, InductionCurve) or plan.source is None:
         return Motor(torque_nm=torque)
-    limit = min(VFD_LIMIT * curve.rated_nm, 0.98 * curve.breakdown_ratio * curve.rated_nm * curve.scale)
+    inverter = plan.source.inverter if isinstance(plan.source, InductionMotor) else None
+    fitted = inverter is not None and inverter.fitted
+    overload = inverter.overload if inverter is not None and inverter.fitted else VFD_LIMIT
+    limit = min(overload * curve.rated_nm, 0.98 * curve.breakdown_ratio * curve.rated_nm * curve.scale)
     at_limit = curve.speed_rpm(limit) or 0.0
     meters = meters_of(plan.source, drive)
     known = isinstance(meters, InductionMeters) and meters.amps_a is not None
@@ -166,19 +181,34 @@ def motor_of(plan: Plan, drive: Drive) -> Motor:
         limit_nm=limit,
         amps_at=meters.amps_at if isinstance(meters, InductionMeters) and known else None,
         rated_a=meters.amps_a if isinstance(meters, InductionMeters) else None,
+        on_vfd=fitted,
     )
 
 
-def _first_slip(line: LineResult) -> tuple[int, float, str] | None:
-    """The stage that slips first as the load rises, with the torque at its driver shaft."""
-    found = []
+def contacts_of(plan: Plan, line: LineResult) -> tuple[Contact, ...]:
+    """Where the drive may part: what slips first as the load rises, the weakest pins, every one-way clutch."""
+    found: dict[int, Contact] = {}
+    for point in sorted(_lets_go(line), key=lambda one: one[0]):
+        if point[1].kind not in [contact.kind for contact in found.values()]:
+            found.setdefault(point[1].stage, point[1])
+    for part in plan.shafts:
+        stage = part.one_way_stage
+        if stage is not None and 0 <= stage < len(line.links):
+            clutch = f"one-way clutch of shaft {part.shaft}"
+            found[stage] = replace(found.get(stage, Contact(stage, "overruns", name=clutch)), clutch=clutch)
+    return tuple(found[stage] for stage in sorted(found))
+
+
+def _lets_go(line: LineResult) -> Iterator[tuple[float, Contact]]:
+    """What slips or shears, with the torque that it takes over the running one."""
     for number, result in enumerate(line.links):
-        running = result.flow.driver_torque_nm
-        for point in family_of(result.kind).failure_points(result):
-            if point.mode == "slips" and point.torque_nm and running > 0:
-                part = f"{family_of(result.kind).title} of stage {number + 1}"
-                found.append((point.torque_nm / running, number, point.torque_nm, part))
-    return min(found)[1:] if found else None
+        running, family = result.flow.driver_torque_nm, family_of(result.kind)
+        for point in family.failure_points(result) if running > 0 else ():
+            if point.mode == "slips" and point.torque_nm:
+                part = point.name.removesuffix(" shear") if point.parts else family.title
+                kind: ContactKind = "shears" if point.parts else "slips"
+                contact = Contact(number, kind, point.torque_nm, f"{part} of stage {number + 1}")
+                yield point.torque_nm / running, contact
 
 
 def _load(machine: Machine, line: LineResult) -> Callable[[float], float]:

@@ -1,18 +1,15 @@
-"""What a jam does to each stage: the torque that the moving masses drive through it, over what breaks it."""
+"""What a jam, or the first jerk of a start, does to each stage: its torque over what breaks it."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from math import prod
 
-from pulltide.core.elasticity import in_series, jam_peak_nm, shaft_nm_rad
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
-from pulltide.core.machine import Plan
-from pulltide.core.run_up.drive_train import KINETIC_SHARE, DriveTrain
-from pulltide.core.run_up.simulate import Jam
-from pulltide.core.shafts import Span
+from pulltide.core.run_up.drive_train import DriveTrain
+from pulltide.core.run_up.run import Jam, Jerk
+from pulltide.core.run_up.train import Group
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,62 +29,32 @@ class JamPeak:
         return self.peak_nm / self.breaks_nm
 
 
-@dataclass(frozen=True, slots=True)
-class Springs:
-    """Stiffness of each stage at its driver shaft, of each shaft between its wheels [N·m/rad]; None: taken as rigid."""
-
-    stages: tuple[float | None, ...]
-    shafts: tuple[float | None, ...]
+def weakest(line: LineResult, stage: int) -> tuple[float, str] | None:
+    """Least torque at the driver shaft that breaks something in a stage [N·m], and what; None while unknown."""
+    points = family_of(line.links[stage].kind).failure_points(line.links[stage])
+    return min(((one.torque_nm, one.name) for one in points if one.mode == "breaks" and one.torque_nm), default=None)
 
 
-def springs_of(plan: Plan, line: LineResult) -> Springs:
-    """What of a plan is known to be springy."""
-    made = [family_of(link.kind).prepare(link, step) for link, step in zip(plan.links, line.setting, strict=True)]
-    known = {part.shaft: _shaft(part.diameter_mm, part.span) for part in plan.shafts}
-    return Springs(
-        tuple(one.stiffness_nm_rad for one in made), tuple(known.get(number) for number in range(1, len(made) + 2))
-    )
+def start_peaks(line: LineResult, jerk: Jerk) -> Iterator[JamPeak]:
+    """Stages that something is known to break in, with the torque of the first jerk."""
+    for number, peak in enumerate(jerk.peaks_nm):
+        breaks = weakest(line, number)
+        if breaks is not None:
+            yield JamPeak(number, breaks[1], peak, breaks[0])
 
 
-def _shaft(diameter_mm: float | None, span: Span | None) -> float | None:
-    """Of the shaft between its two wheels; None where a place or the diameter is not known."""
-    if diameter_mm is None or span is None or span.driven_at_mm is None or span.driver_at_mm is None:
-        return None
-    between = abs(span.driven_at_mm - span.driver_at_mm)
-    return shaft_nm_rad(diameter_mm, between) if between > 0 else None
-
-
-def jam_peaks(train: DriveTrain, line: LineResult, springs: Springs, jam: Jam) -> Iterator[JamPeak]:
+def jam_peaks(train: DriveTrain, line: LineResult, jam: Jam) -> Iterator[JamPeak]:
     """Stages that something is known to break in, with the torque of the jam; none where nothing is springy.
 
-    Only what turns behind a stage that slips drives into the jam, and that stage drives on with its friction.
+    Only what turns behind the place that lets go drives into the jam, and what slips there drives on with its friction.
     """
-    first = 0 if train.slip_stage is None else train.slip_stage + 1
-    ratios = [stage.ratio for stage in train.whole.stages]
-    for stage in range(first, len(ratios)):
-        breaks = [
-            (point.torque_nm, point.name)
-            for point in family_of(line.links[stage].kind).failure_points(line.links[stage])
-            if point.mode == "breaks" and point.torque_nm
-        ]
-        peak = _peak_nm(train, springs, jam, stage)
-        if breaks and peak is not None:
-            least, name = min(breaks)
-            yield JamPeak(stage, name, peak, least)
-
-
-def _peak_nm(train: DriveTrain, springs: Springs, jam: Jam, stage: int) -> float | None:
-    """Torque at the driver shaft of a stage; all is told at the last shaft first."""
-    ratios = [one.ratio for one in train.whole.stages]
-    first = 0 if train.slip_stage is None else train.slip_stage + 1
-    inertia = sum(train.whole.inertias_kgm2[k] * prod(ratios[k:]) ** 2 for k in range(first, stage + 1))
-    parts = [(k, springs.stages[k]) for k in range(stage, len(ratios))]
-    parts += [(k, springs.shafts[k]) for k in range(stage + 1, len(ratios) + 1)]
-    spring = in_series(one * prod(ratios[k:]) ** 2 for k, one in parts if one is not None)
-    if spring is None:
-        return None
-    drive = jam.last_nm
-    if train.slip_stage is not None:
-        slips = train.whole.stages[train.slip_stage]
-        drive = train.after.passed(KINETIC_SHARE * train.slip_nm * slips.ratio * slips.efficiency)
-    return jam_peak_nm(jam.speed_rad_s, inertia, spring, jam.last_nm, drive) / prod(ratios[stage:])
+    behind, drive = 0, jam.last_nm
+    if jam.parted is not None:
+        behind, stage = jam.parted.stage + 1, train.whole.stages[jam.parted.stage]
+        after = Group(train.whole.inertias_kgm2[behind:], train.whole.stages[behind:])
+        drive = after.passed(jam.parted.friction_nm(1.0) * stage.ratio * stage.efficiency)
+    for number in range(behind, len(train.whole.stages)):
+        breaks = weakest(line, number)
+        peak = train.shock_nm((jam.speed_rad_s, jam.last_nm, drive), behind, number)
+        if breaks is not None and peak is not None:
+            yield JamPeak(number, breaks[1], peak, breaks[0])

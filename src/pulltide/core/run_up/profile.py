@@ -6,7 +6,7 @@ from math import sqrt
 
 from pulltide.core.needs.frame import Move
 from pulltide.core.run_up.drive_train import DriveTrain
-from pulltide.core.run_up.simulate import Event, Followed, Run
+from pulltide.core.run_up.run import Event, Followed, Run
 from pulltide.core.units import RPM_PER_RAD_PER_S
 
 #: Steps over each part of a move.

@@ -7,7 +7,7 @@ from math import degrees, pi, prod, sin, sqrt
 from typing import Any
 
 from pulltide.core.run_up.drive_train import DriveTrain
-from pulltide.core.run_up.simulate import Event, Run
+from pulltide.core.run_up.run import Event, Run
 from pulltide.core.units import RPM_PER_RAD_PER_S
 
 #: What the batch loses within itself, as a share of critical damping. Common practice, low confidence: 0.05 to 0.4.

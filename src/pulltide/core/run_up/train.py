@@ -91,9 +91,9 @@ class Group:
             flows = agreed
         return (into[0] if into else last_nm) + self.inertias_kgm2[0] * acceleration
 
-    def passed(self, first_nm: float) -> float:
-        """Torque at the last shaft with one at the first and nothing speeding up [N·m]."""
-        for stage in self.stages:
+    def passed(self, first_nm: float, stages: int | None = None) -> float:
+        """Torque at the last shaft, or after so many stages, with one at the first and nothing speeding up [N·m]."""
+        for stage in self.stages[:stages]:
             first_nm *= stage.ratio * stage.efficiency
         return first_nm
 

@@ -16,7 +16,7 @@ def failure_points(result: LinkResult[CouplingDetails]) -> Iterator[FailurePoint
     yield FailurePoint("rating used up", "wears", None if rated is None else rated / result.sizing_factor, missing)
     if d.link.shear_pins:
         lacking = "" if d.pin_nm is not None else "size, circle and steel of the shear pins"
-        yield FailurePoint("shear pins shear", "slips", d.pin_nm, lacking, wanted=True)
+        yield FailurePoint("shear pins shear", "slips", d.pin_nm, lacking, wanted=True, parts=True)
     if d.link.limiter_nm is not None:
         yield FailurePoint("torque limiter slips", "slips", d.link.limiter_nm, wanted=True)
     yield FailurePoint("coupling breaks", "breaks", d.moment_nm, missing)

@@ -128,6 +128,13 @@ class GearTransmission(ToothedTransmission[GearDetails]):
         steel = link.driver_material.startswith("steel") and link.driven_material.startswith("steel")
         return mesh_nm_rad(link.face_width_mm, self.driver_mm, link.angle) if steel and not link.idlers else None
 
+    @property
+    def slack_rad(self) -> float:
+        """As teeth are cut, and what spread centers add, once for each mesh, over the driver's pitch radius."""
+        link = self.link
+        play_mm = 2 * form.THINNED * link.module + 2 * link.spread_mm * tan(radians(link.angle))
+        return (1 + link.idlers) * play_mm / (self.driver_mm / 2)
+
     def picture(self) -> LinkPicture:
         """Pitch circles that touch, idlers between."""
         link = self.link

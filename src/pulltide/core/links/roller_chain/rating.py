@@ -61,6 +61,10 @@ def worn_percent(large_teeth: int, fixed_centers: bool) -> float:
     return min(limit, WORN_FIXED_PERCENT) if fixed_centers else limit
 
 
+#: Sag of the slack strand over its span. Common practice for level drives.
+USUAL_SAG = 0.02
+
+
 def sag_pull_n(mass_kg_per_m: float, center_mm: float) -> float:
-    """Pull of the slack strand's own weight [N] at 2 % sag: q g C / (8 · 0.02). Common practice for level drives."""
-    return mass_kg_per_m * G_M_PER_S2 * center_mm / 1000.0 / (8 * 0.02)
+    """Pull of the slack strand's own weight [N] at its usual sag: q g C / (8 s)."""
+    return mass_kg_per_m * G_M_PER_S2 * center_mm / 1000.0 / (8 * USUAL_SAG)

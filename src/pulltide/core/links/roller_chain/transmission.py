@@ -13,7 +13,7 @@ from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.forces import Disc, ShaftForce, strand_forces
 from pulltide.core.links.roller_chain import checks, geometry, tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
-from pulltide.core.links.roller_chain.rating import Rating, rating, sag_pull_n, worn_percent
+from pulltide.core.links.roller_chain.rating import USUAL_SAG, Rating, rating, sag_pull_n, worn_percent
 from pulltide.core.observed import Chain, Observed
 from pulltide.core.transmission import (
     Bound,
@@ -189,6 +189,11 @@ class ChainTransmission(LoopTransmission[ChainDetails]):
         """By its strength; the slack strand hangs: half of both."""
         place, strength = self.layout, self.size.ultimate_strength_n * self.link.strands
         return loop_nm_rad(CHAIN_EA * strength, place.center_mm, (place.driver_pitch_mm, place.driven_pitch_mm)) / 2
+
+    @property
+    def slack_rad(self) -> float:
+        """What a strand hanging by 2 % of its span is longer than straight, 8 s² / (3 t). Source: flat parabola."""
+        return 8 / 3 * USUAL_SAG**2 * self.layout.center_mm / (self.layout.driver_pitch_mm / 2)
 
     def observed(self, result: LinkResult[ChainDetails]) -> Observed:
         """A chain that wears and hangs."""

@@ -16,7 +16,7 @@ from pulltide.core.run_up.cases import run_up
 from pulltide.core.run_up.checks import findings
 from pulltide.core.run_up.control import Conditions, Then
 from pulltide.core.run_up.drive_train import DriveTrain, drive_train, motor_of
-from pulltide.core.run_up.simulate import Run
+from pulltide.core.run_up.run import Run
 from pulltide.core.sources import drive_of
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.run_words import event_words, jam_bars, tiles
@@ -26,6 +26,12 @@ from pulltide.presentation.words import FindingLine, finding_line
 from pulltide.services.running import jam_peaks_of
 from pulltide.web.places.frame import Context
 
+#: What stands over the bars of what breaks, and where there are none.
+JAMMED = (
+    "In the jam, against what breaks it",
+    "How hard it hits cannot be said: no stage behind the slip tells how springy it is or what breaks it.",
+)
+JERKED = ("In the first jerk, against what breaks it", "No stage tells at what torque it breaks.")
 #: Of this rank and below nothing is to be mended.
 CLEAR = Severity.NOTE.rank
 #: What can be set, with the words of its choices; the first is taken where nothing is said.
@@ -53,6 +59,7 @@ CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
             ("cycle", "duty cycle"),
             ("other_way", "the other way"),
             ("move", "one move"),
+            ("jerk", "first jerk"),
         ),
     ),
     "load": ("Load", (("100", "full"), ("50", "half"), ("0", "none"))),
@@ -89,7 +96,8 @@ class RunView:
     beside: str = ""
     tries: tuple[RunChoice, ...] = ()
     jam: tuple[tuple[str, str, str, str], ...] = ()
-    held_fast: bool = False
+    jammed: tuple[str, str] | None = None
+    follows: str = ""
     drawing: Picture | None = None
     turns: tuple[float, ...] = ()
 
@@ -144,8 +152,11 @@ def runup_view(context: Context) -> RunView:
         train = drive_train(context.machine, context.plan, context.line)
     except InputError as error:
         return _with(blank, missing=str(error))
-    run = run_up(train, conditions_of(said))
-    peaks = jam_peaks_of(context.plan, context.line, train, run)
+    try:
+        run = run_up(train, conditions_of(said))
+    except InputError as error:
+        return _with(blank, missing=str(error))
+    peaks = jam_peaks_of(context.line, train, run)
     found = tuple(findings(train, run, peaks))
     strips = strip_chart(train, run, context.units, _beside(context, said, train))
     return _with(
@@ -157,8 +168,9 @@ def runup_view(context: Context) -> RunView:
         findings=tuple(finding_line(finding, context.units) for finding in found),
         tries=tuple(_tries(context, said, train, found)),
         jam=tuple(jam_bars(peaks, context.units)),
-        held_fast=run.jam is not None,
-        slip_known=train.slip_stage is not None,
+        jammed=JAMMED if run.jam is not None else JERKED if run.jerk is not None else None,
+        follows="load at the motor, no losses" if run.jerk is None else f"torque into stage {run.jerk.worst_stage + 1}",
+        slip_known=train.one("slips") is not None,
         may_run_back=train.may_run_back,
         drawing=sheet(context.plan, context.line, context.units, small=True),
         turns=tuple(round(shaft.speed_rpm * (shaft.turn or 1), 3) for shaft in context.line.shafts),
@@ -213,9 +225,13 @@ def _volts(context: Context) -> str:
 
 def _controlled(context: Context) -> bool:
     """Whether a controller or VFD makes the motor follow a speed."""
-    source = context.plan.source
-    inverter = getattr(source, "inverter", None)
-    return _volts(context) == "line" or bool(inverter and inverter.fitted)
+    return _volts(context) == "line" or _on_vfd(context)
+
+
+def _on_vfd(context: Context) -> bool:
+    """Whether the motor never runs but by a VFD."""
+    inverter = getattr(context.plan.source, "inverter", None)
+    return bool(inverter and inverter.fitted)
 
 
 def _offered(context: Context, value: str) -> bool:
@@ -224,8 +240,10 @@ def _offered(context: Context, value: str) -> bool:
         return _volts(context) != "none"
     if value == "move":
         return move_of(context.machine.need.worksheet) is not None and _controlled(context)
+    if value == "other_way":
+        return not any(part.one_way_stage is not None for part in context.plan.shafts)
     if value.startswith(("star", "vfd")):
-        return is_three_phase(context.plan)
+        return is_three_phase(context.plan) and not (_on_vfd(context) and value.startswith("star"))
     if value == "blows":
         return pulse_of(context.machine.need.worksheet) is not None
     return value != "cycle" or bool(context.machine.duty.cycle)
@@ -234,11 +252,13 @@ def _offered(context: Context, value: str) -> bool:
 def _tries(context: Context, said: dict[str, str], train: DriveTrain, found: Sequence[Finding]) -> Iterator[RunChoice]:
     """Other starts that were run and leave fewer findings: each of the present ones gone or no worse, and none new."""
     now = {one.code: one.severity.rank for one in found if one.severity.rank > CLEAR}
-    if not now or said.get("then", "stop") != "stop":
+    if not now or said.get("then", "stop") not in ("stop", "jerk"):
         return
     words = dict(CHOICES["soft"][1])
     for value in words:
         if value == said.get("soft", "0") or not _offered(context, value):
+            continue
+        if _on_vfd(context) and not value.startswith("vfd"):
             continue
         other = {**said, "soft": value}
         then = {one.code: one.severity.rank for one in findings(train, run_up(train, conditions_of(other)))}
@@ -259,11 +279,12 @@ def _rows(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[R
     for name, (label, choices) in CHOICES.items():
         if volts == "none" and name in ("volts", "soft"):
             continue
-        now = said.get(name, choices[0][0])
+        offered = [one for one in choices if _offered(context, one[0])]
+        if name == "soft" and _on_vfd(context):
+            offered = [one for one in offered if one[0].startswith("vfd")]
+        now = said.get(name, offered[0][0])
         made = []
-        for value, words in choices:
-            if not _offered(context, value):
-                continue
+        for value, words in offered:
             wish = ";".join(f"{key}:{item}" for key, item in {**said, name: value}.items())
             told = words.replace("soft", "pedal") if volts == "line" and name == "soft" else words
             made.append(RunChoice(told, context.selection.to(wish=wish), value == now))
