@@ -14,6 +14,9 @@ from pulltide.core.run_log.instruments import usual
 from pulltide.core.run_log.judging import line_kinds, page_of
 from pulltide.core.run_log.log import Visit
 from pulltide.core.run_log.of_line import running_of
+from pulltide.core.run_up.cases import run_up
+from pulltide.core.run_up.drive_train import drive_train
+from pulltide.core.shafts import ShaftPart
 from pulltide.core.shipped import shipped_catalog
 from pulltide.demo import demo_machines
 from pulltide.services.correcting import corrected, correction_report, effects, take_over
@@ -25,11 +28,11 @@ PLAN = TROMMEL.plans[0]
 READ = (("watts", "shaft-1"), ("amps", "shaft-1"), ("speed", "shaft-1"), ("strum", "link-1"), ("breakaway", "shaft-4"))
 
 
-def read_from(off: dict[str, float], seed: int, what=READ, **page) -> Machine:
-    """The trommel with one page of readings, drawn from a machine with something off, with each instrument's noise."""
-    dice = random.Random(seed)
-    bare = TROMMEL.model_copy(update={"log": TROMMEL.log.model_copy(update={"visits": ()})})
-    running = running_of(bare, PLAN, solve_plan(bare, PLAN).chosen)
+def read_from(off: dict[str, float], seed: int, what=READ, of=(TROMMEL, 0), **page) -> Machine:
+    """A machine with one page of readings, drawn from one with something off, with each instrument's noise."""
+    dice, (machine, index) = random.Random(seed), of
+    bare, plan = machine.model_copy(update={"log": machine.log.model_copy(update={"visits": ()})}), machine.plans[index]
+    running = running_of(bare, plan, solve_plan(bare, plan).chosen)
     told = running.predict(off)
     readings = [
         {"kind": kind, "at": at, "value": dice.gauss(told[key], usual(kind, told[key]).sigma(told[key]))}
@@ -37,7 +40,7 @@ def read_from(off: dict[str, float], seed: int, what=READ, **page) -> Machine:
         for kind, at in (key,)
         if key in what
     ]
-    visit = {"load": "full", "healthy": True, "line": line_kinds(PLAN), "readings": readings, "hours": 12.0} | page
+    visit = {"load": "full", "healthy": True, "line": line_kinds(plan), "readings": readings, "hours": 12.0} | page
     return bare.model_copy(update={"log": bare.log.model_copy(update={"visits": (Visit.model_validate(visit),)})})
 
 
@@ -62,9 +65,77 @@ def test_what_no_reading_tells_is_not_corrected():
     assert found_in(read_from({}, 1, what=())) == {}
 
 
-@pytest.mark.parametrize("page", [{"healthy": False}, {"load": "none"}, {"load": "unknown"}, {"line": "v_belt"}])
-def test_only_a_page_of_this_line_in_good_order_under_load_corrects(page):
+@pytest.mark.parametrize("page", [{"healthy": False}, {"load": "unknown"}, {"line": "v_belt"}])
+def test_only_a_page_of_this_line_in_good_order_at_a_known_load_corrects(page):
     assert corrections(read_from({"load": 1.2}, 3, **page), 0, 0) == ()
+
+
+def test_without_load_nothing_of_the_load_is_corrected():
+    assert set(found_in(read_from({"coasting": 0.5}, 3, what=(RUN_DOWN,), load="none"))) == {("friction", "shaft-1")}
+
+
+RUN_DOWN, CASE = ("run_down", "shaft-1"), ("gear_case", "link-2")
+BEARING = ("bearing", "shaft-2")
+HAMMER = next(machine for machine in demo_machines() if "hammer" in machine.name)
+
+
+def test_a_short_run_down_is_friction_and_a_warm_case_is_loss_as_they_are():
+    """Of 40 machines that rub twice as much, run-down read to a tenth: inside two sigma in at least 9 of 10."""
+    inside = 0
+    for seed in range(40):
+        friction = found_in(read_from({"coasting": 0.5}, seed, what=(RUN_DOWN,)))["friction", "shaft-1"]
+        inside += abs(friction.measured - 2 * friction.planned) <= friction.half
+    assert inside >= 36
+    warm = found_in(read_from({"loss@2": 1.8}, 1, what=(*READ, CASE), air_c=0.0))["loss", "link-2"]
+    assert warm.measured > 1.3 * warm.planned
+    assert abs(warm.measured - 1.8 * warm.planned) <= 1.5 * warm.half
+
+
+def test_a_hot_bearing_is_friction_of_its_shaft():
+    """The jackshaft of the hammer, twice as much drag as grease should have."""
+    dry = {(one.what, one.at): one for one in corrections(
+        read_from({"bearing_times@2": 2.0}, 1, what=(BEARING,), of=(HAMMER, 1), air_c=0.0), 1, 0)}  # fmt: skip
+    found = dry["friction", "shaft-2"]
+    assert abs(found.measured - 2 * found.planned) <= 1.5 * found.half
+    assert found.measured > 1.4 * found.planned
+
+
+def test_what_runs_easier_than_reckoned_is_never_credited():
+    """Less friction than planned could hide another fault: the plan stays on the careful side."""
+    easy = read_from({"coasting": 2.0, "loss@2": 0.5}, 2, what=(RUN_DOWN, CASE), air_c=0.0)
+    assert not {what for what, _ in found_in(easy)} & {"friction", "loss"}
+
+
+def test_friction_and_loss_stand_at_their_shafts_and_load_the_motor():
+    machine = read_from({"coasting": 0.4, "loss@2": 2.5}, 4, what=(*READ, RUN_DOWN, CASE), air_c=0.0)
+    found, after = found_in(machine), corrected(machine, 0, 0)
+    friction, loss = found["friction", "shaft-1"], found["loss", "link-2"]
+    parts = {part.shaft: part for part in after.plans[0].shafts}
+    assert parts[1].drag_nm == pytest.approx(friction.measured - friction.planned, rel=1e-3)
+    assert parts[2].loss_nm == pytest.approx(loss.measured - loss.planned, rel=1e-3)
+    line = solve_plan(after, after.plans[0]).chosen
+    assert line.dragged_nm == pytest.approx((parts[1].drag_nm, parts[2].loss_nm, 0, 0))
+    last = line.last_shaft
+    useful = (line.need_torques_nm[0] * last.speed_rpm) / (line.shafts[0].running_torque_nm * line.shafts[0].speed_rpm)
+    assert line.efficiency == pytest.approx(useful, rel=1e-6), "friction is no use"
+    assert {(one.what, one.at) for one in after.log.taken} >= {("friction", "shaft-1"), ("loss", "link-2")}
+    again = found_in(after)
+    for key in (("friction", "shaft-1"), ("loss", "link-2")):
+        if key in again:
+            assert again[key].factor == pytest.approx(1.0, abs=0.3), "most of it is in the plan by now"
+    assert loaded(after.model_dump(mode="json")) == after
+
+
+def test_a_measured_friction_makes_the_run_down_shorter():
+    """2 N·m of friction on the motor's shaft: the whole drive stops sooner, and its energy still balances."""
+    rubbing = PLAN.model_copy(update={"shafts": (*PLAN.shafts, ShaftPart(shaft=1, drag_nm=2.0))})
+    times = []
+    for plan in (PLAN, rubbing):
+        made = drive_train(TROMMEL, plan, solve_plan(TROMMEL, plan).chosen)
+        run = run_up(made)
+        assert abs(run.residual_j) < 1e-3 * run.given_j
+        times.append(next(event.value for event in run.events if event.what == "at_rest"))
+    assert times[1] < 0.9 * times[0]
 
 
 def test_taken_over_the_plan_says_what_was_read_and_the_log_keeps_what_was():

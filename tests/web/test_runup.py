@@ -20,6 +20,7 @@ from pulltide.core.run_up.drive_train import drive_train
 from pulltide.demo import demo_machines
 from pulltide.services.running import run_of, run_report
 from pulltide.web.places.runup.runup_view import conditions_of, said_of
+from web.test_past import changed
 
 DEMO = demo_machines()
 
@@ -239,3 +240,53 @@ def test_another_run_stands_beside_it(client):
     assert f"beside it: {DEMO[4].plans[1].name}" in plan
     assert 'class="beside"' not in client.get(f"{where}beside:plan7").text
     assert said_of("beside:plan99") == {}
+
+
+def test_a_run_stands_beside_what_it_was_before_the_last_change(client):
+    """A larger motor, and both runs in one chart."""
+    identity = kept(client, DEMO[3])
+    where = f"/machines/{identity}/runup?wish="
+    assert "before the last change" not in client.get(where).text
+    changed(client, identity, 1, **{"set:plans.0.source.power_kw": "3 kW"})
+    page = client.get(f"{where}beside:before").text
+    assert "beside it: before the last change" in page
+    assert page.count('class="beside"') >= 2
+
+
+def test_the_first_jerk_is_judged_by_what_breaks_and_a_softer_start_is_offered_after_it_was_run(client):
+    identity = kept(client, DEMO[4])
+    page = client.get(f"/machines/{identity}/runup?wish=then:jerk").text
+    report = client.get(f"/api/v1/machines/{identity}/plans/1/run?then=jerk").json()
+    assert "In the first jerk, against what breaks it" in page
+    assert f"{report['jerk']['frequencies_hz'][0]:.3g} Hz" in page
+    assert f"torque into stage {report['jerk']['worst_stage']}" in page
+    assert max(one["use"] for one in report["jam"]) > 0
+    assert "run.start_peak" in {one["code"] for one in report["findings"]}
+
+
+def test_a_one_way_clutch_is_run_as_one_and_never_turned_about(client):
+    machine = DEMO[3]
+    raw = machine.model_dump(mode="json")
+    raw["plans"][0]["shafts"] = [{"shaft": 2, "one_way": "driven_wheel", "brake_nm": None}]
+    identity = client.post("/api/v1/machines", json=raw).json()["id"]
+    page = client.get(f"/machines/{identity}/runup?wish=then:load_steps").text
+    assert "the other way</a>" not in page
+    report = client.get(f"/api/v1/machines/{identity}/plans/1/run").json()
+    assert [one["stage"] for one in report["parts_at"]] == [1]
+
+
+def test_a_motor_with_a_vfd_is_never_started_without_it(client):
+    fitted, index = next(
+        (machine, k)
+        for machine in DEMO
+        for k, plan in enumerate(machine.plans)
+        if getattr(plan.source, "inverter", None) and plan.source.inverter.fitted
+    )
+    identity = kept(client, fitted)
+    page = client.get(f"/machines/{identity}/runup?plan={index}").text
+    assert ">direct</a>" not in page
+    assert ">soft, 2 s</a>" not in page
+    report = client.get(f"/api/v1/machines/{identity}/plans/{index + 1}/run").json()
+    assert report["conditions"]["vfd_s"] == 2.0
+    up = next(event["at_s"] for event in report["events"] if event["what"] == "up_to_speed")
+    assert up == pytest.approx(2.0, rel=0.1)

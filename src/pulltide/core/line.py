@@ -32,7 +32,7 @@ from pulltide.core.running_point import Load, Passed, converge, meeting
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import Drive, SourceModel, drive_of, position_of, source_kind
 from pulltide.core.transmission import AnyResult, AnyTransmission, Flow, Sizing, Turn
-from pulltide.core.units import torque_nm
+from pulltide.core.units import power_kw, torque_nm
 
 #: How little the last speed moves in the end where only torques without load and under a heavy one are wanted.
 NEAR_ENOUGH = 1e-6
@@ -218,15 +218,14 @@ def solve_line(
         _shafts(machine, plan, motor, passed, results),
         results,
         prod(transmission.ratio for transmission in transmissions),
-        (passed.powers_kw[-1] + sum(passed.taken_kw[:-1])) / passed.powers_kw[0]
-        if known and passed.powers_kw[0]
-        else None,
+        _efficiency(plan, passed) if known else None,
         passed.powers_kw[0] / continuous if known else None,
         (),
         position=position,
         stalled=stalled,
         rotor_inertia_kgm2=motor.rotor_inertia_kgm2,
         taken_nm=_torques(Passed(passed.speeds_rpm, passed.taken_kw)),
+        dragged_nm=_dragged_nm(plan, len(passed.speeds_rpm)),
         taken_share=passed.taken_share(0),
         unbridged=unbridged,
     )
@@ -245,6 +244,21 @@ def solve_line(
         findings=tuple(finding for finding in all_found if not finding.is_remark),
         remarks=tuple(finding for finding in all_found if finding.is_remark),
     )
+
+
+def _dragged_nm(plan: Plan, shafts: int) -> tuple[float, ...]:
+    """Measured friction at every shaft [N·m]."""
+    known = {part.shaft: part.dragged_nm for part in plan.shafts}
+    return tuple(known.get(number, 0.0) for number in range(1, shafts + 1))
+
+
+def _efficiency(plan: Plan, passed: Passed) -> float | None:
+    """What arrives at the machine and at every take-off, over what the source gives."""
+    if not passed.powers_kw[0]:
+        return None
+    dragged = _dragged_nm(plan, len(passed.speeds_rpm))
+    rubbed = sum(power_kw(nm, speed) for nm, speed in zip(dragged, passed.speeds_rpm, strict=True))
+    return (passed.powers_kw[-1] + sum(passed.taken_kw[:-1]) - rubbed) / passed.powers_kw[0]
 
 
 #: A motor that turns this many times too fast or too slow is not meant to drive the last shaft directly.

@@ -30,10 +30,10 @@ class LineResult:
     """One plan at one setting: shafts, links, and what was found.
 
     ``remarks`` describe its parts and are shown with them. ``position`` counts the speeds of the source from 1.
-    ``taken_nm`` is what a take-off draws at every shaft [N·m], ``taken_share`` the part of the source's power that all
-    take-offs draw. ``jam_torques_nm`` is the torque at every shaft when the
-    machine is held fast, None while nobody knows. ``unbridged`` says that there is no stage yet and the motor's speed
-    is far from what is needed: nothing that depends on load means anything then.
+    ``taken_nm`` is what a take-off and measured friction draw at every shaft [N·m], ``dragged_nm`` that friction alone,
+    ``taken_share`` the part of the source's power that both draw. ``jam_torques_nm`` is the torque at every shaft when
+    the machine is held fast, None while nobody knows. ``unbridged`` says that there is no stage yet and the motor is
+    far from the speed that is needed: nothing that depends on load means anything then.
     """
 
     setting: Setting
@@ -49,6 +49,7 @@ class LineResult:
     jam_torques_nm: tuple[float, ...] | None = None
     rotor_inertia_kgm2: float | None = None
     taken_nm: tuple[float, ...] = ()
+    dragged_nm: tuple[float, ...] = ()
     taken_share: float = 0.0
     unbridged: bool = False
 

@@ -102,14 +102,16 @@ def _torque(machine: Machine, motor: Drive, line: LineResult, index: int) -> Wor
 
 
 def taken_off(line: LineResult, number: int) -> float:
-    """Torque that a take-off draws at a shaft counted from 1 [N·m]; 0 without one."""
+    """Torque that take-off and friction draw at a shaft counted from 1 [N·m]; 0 without either."""
     return line.taken_nm[number - 1] if line.taken_nm else 0.0
 
 
 def _with_take_off(line: LineResult, number: int, torque_nm: float) -> Step:
     taken = taken_off(line, number)
     put_in = {"T": torque_nm, "T_off": taken}
-    name = f"{line.shafts[number - 1].name}, with its take-off"
+    rubbed = line.dragged_nm[number - 1]
+    drawn = "take-off" if not rubbed else "friction" if taken <= rubbed else "take-off and friction"
+    name = f"{line.shafts[number - 1].name}, with its {drawn}"
     return Step(name, f"T{number}", "T + T_off", put_in, torque_nm + taken, "N*m", TAKE_OFF)
 
 
@@ -216,13 +218,13 @@ def _link(machine: Machine, line: LineResult, index: int, key: str) -> Working |
 
 def _efficiency_with_take_offs(line: LineResult, efficiency: float) -> Working:
     """What arrives at the machine and at every take-off, over what the source gives."""
-    shafts = zip(line.shafts, line.taken_nm, strict=True)
-    taken = {f"P_{shaft.number}": power_kw(nm, shaft.speed_rpm) for shaft, nm in shafts if nm}
+    shafts = zip(line.shafts, line.taken_nm, line.dragged_nm, strict=True)
+    taken = {f"P_{shaft.number}": power_kw(nm - rubs, shaft.speed_rpm) for shaft, nm, rubs in shafts if nm > rubs}
     last = line.last_shaft
     put_in = {"P_n": power_kw(line.need_torques_nm[0] or 0.0, last.speed_rpm), **taken}
     put_in["P_in"] = line.shafts[0].power_kw or 0.0
-    formula = f"(P_n + {' + '.join(taken)}) / P_in"
-    note = "P_n to the machine, the others to take-offs"
+    formula = f"({' + '.join(('P_n', *taken))}) / P_in"
+    note = "P_n to the machine, the others to take-offs" if taken else "P_n to the machine"
     return Working(
         "Efficiency of the line",
         (Step("Power out over power in", "η", formula, put_in, efficiency, "share", EXACT, note),),

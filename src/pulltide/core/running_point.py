@@ -51,7 +51,7 @@ class Load:
     @classmethod
     def of(cls, need: Need, parts: tuple[ShaftPart, ...], shafts: int) -> Load:
         """The load of a plan whose line has so many shafts."""
-        return cls(need, tuple((p.shaft - 1, p) for p in parts if p.take_off_nm is not None and p.shaft <= shafts))
+        return cls(need, tuple((p.shaft - 1, p) for p in parts if p.is_taken_from and p.shaft <= shafts))
 
 
 def converge(

@@ -75,6 +75,16 @@ class ShaftPart(CoreModel):
     )
     take_off_rpm: Rpm | None = Field(None, title="Take-off speed", gt=0, le=50_000)
     take_off_law: TakeOffLaw = Field("steady", title="Take-off torque varies")
+    drag_nm: Nm | None = Field(
+        None, title="Friction on this shaft", gt=0, le=50_000, description="measured, over what is reckoned with"
+    )
+    loss_nm: Nm | None = Field(
+        None,
+        title="Loss in the stage it drives",
+        gt=0,
+        le=50_000,
+        description="measured, at this shaft, over what is reckoned with",
+    )
     one_way: OneWay = Field(
         "none", title="One-way clutch", description="drives one way only; the load may run ahead of its drive"
     )
@@ -92,8 +102,21 @@ class ShaftPart(CoreModel):
         """Stage, from 0, that its one-way clutch is in; None without one."""
         return {"none": None, "driven_wheel": self.shaft - 2, "driver_wheel": self.shaft - 1}[self.one_way]
 
+    @property
+    def is_taken_from(self) -> bool:
+        """Whether a take-off or measured friction draws torque from it."""
+        return self.take_off_nm is not None or self.dragged_nm > 0
+
+    @property
+    def dragged_nm(self) -> float:
+        """Measured friction on it, and loss of the stage it drives [N·m]; 0 where none was measured."""
+        return (self.drag_nm or 0.0) + (self.loss_nm or 0.0)
+
     def taken_nm(self, speed_rpm: float) -> float:
-        """Torque that the take-off draws at a speed of this shaft [N·m]; 0 without one."""
+        """Torque that its take-off and measured friction draw at a speed of this shaft [N·m]; 0 without either."""
+        return self._taken_off_nm(speed_rpm) + self.dragged_nm
+
+    def _taken_off_nm(self, speed_rpm: float) -> float:
         if self.take_off_nm is None or self.take_off_rpm is None or self.take_off_law == STEADY:
             return self.take_off_nm or 0.0
         return self.take_off_nm * (speed_rpm / self.take_off_rpm) ** 2

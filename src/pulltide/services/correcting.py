@@ -12,6 +12,7 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.core.run_log.corrected import Correction, corrections
 from pulltide.core.run_log.log import MOST_TAKEN
+from pulltide.core.shafts import ShaftPart
 from pulltide.services.change import Document
 
 #: A figure that is measured is kept to so many places.
@@ -109,8 +110,20 @@ def _put(document: Document, plan: int, one: Correction) -> None:
         need["breakaway_torque_nm"] = _kept(one.measured)
     elif one.what == "full_load_speed":
         document["plans"][plan]["source"]["speed_rpm"] = _kept(one.measured)
+    elif one.what in ("friction", "loss"):
+        _rub(document["plans"][plan], one)
     else:
         document["plans"][plan]["links"][int(one.at.partition("-")[2]) - 1]["static_tension_n"] = _kept(one.measured)
+
+
+def _rub(plan: Document, one: Correction) -> None:
+    """Friction or loss over what is reckoned with, at its shaft; a stage is driven by the shaft of its own number."""
+    number = int(one.at.partition("-")[2])
+    if number not in [part["shaft"] for part in plan["shafts"]]:
+        plan["shafts"] = [*plan["shafts"], ShaftPart(shaft=number).model_dump(mode="json")]
+    part = next(part for part in plan["shafts"] if part["shaft"] == number)
+    name = "drag_nm" if one.what == "friction" else "loss_nm"
+    part[name] = _kept((part[name] or 0.0) + one.measured - one.planned)
 
 
 def _kept(value: float) -> float:

@@ -12,7 +12,7 @@ from pulltide.core.errors import PulltideError
 from pulltide.core.machine import Machine
 from pulltide.quantities import Units
 from pulltide.services.change import Change
-from pulltide.services.documents import loaded
+from pulltide.services.documents import UnreadableDocument, loaded
 from pulltide.services.editing import apply_change, touches_nothing_new
 
 
@@ -116,6 +116,21 @@ class MachineStore(Protocol):
 MOST_TRIES = 5
 #: So many states of a machine are listed.
 MOST_STATES = 200
+
+
+def before_last_change(store: MachineStore, machine_id: str) -> Machine | None:
+    """A machine as it was before its last change; None without one, or where this program cannot read it.
+
+    Raises NoSuchMachine.
+    """
+    states = store.history(machine_id, MOST_STATES)
+    now = next((k for k, one in enumerate(states) if one.is_now), len(states))
+    if now + 1 >= len(states):
+        return None
+    try:
+        return loaded(states[now + 1].document)
+    except UnreadableDocument:
+        return None
 
 
 def gone_back(store: MachineStore, machine_id: str, version: int, place: int) -> StoredMachine:

@@ -173,9 +173,10 @@ def _line(line: LineResult) -> dict[str, Any]:
                 "design_torque_nm": shaft.design_torque_nm,
                 "peak_torque_nm": shaft.peak_torque_nm,
                 "power_kw": shaft.power_kw,
-                "take_off_nm": taken or None,
+                "take_off_nm": taken - rubbed or None,
+                "friction_nm": rubbed or None,
             }
-            for shaft, taken in zip(line.shafts, line.taken_nm, strict=True)
+            for shaft, taken, rubbed in zip(line.shafts, line.taken_nm, line.dragged_nm, strict=True)
         ],
         "links": [_link(link) for link in line.links],
         "about_the_parts": [_finding(finding) for finding in line.remarks],

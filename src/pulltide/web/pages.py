@@ -26,7 +26,7 @@ from pulltide.services.beginning import Begin, begun
 from pulltide.services.change import Change
 from pulltide.services.choosing import copy_of
 from pulltide.services.documents import UnreadableDocument, name_of
-from pulltide.services.machines import MachineStore, StoredMachine, edit
+from pulltide.services.machines import MachineStore, StoredMachine, before_last_change, edit
 from pulltide.services.matching import same_named
 from pulltide.services.operations import moved_to
 from pulltide.services.quotes import ask
@@ -188,6 +188,7 @@ def _page(request: Request, stored: StoredMachine, selection: Selection, person:
         claims=lambda: claims_of(
             (one for one in machines_of(request).all() if one.id != stored.id), catalog_of(request)
         ),
+        former=lambda: before_last_change(machines_of(request), stored.id),
         revisions=state.revisions,
         patience_s=state.patience_s,
     )

@@ -158,11 +158,13 @@ def _model(running: Running, visits: Sequence[Visit], index: int, line: str) -> 
     return Model(running, share, nuisances(running)), False
 
 
-def learned(running: Running, visit: Visit) -> tuple[Offsets, dict[str, float]]:
+def learned(
+    running: Running, visit: Visit, spreads: Mapping[str, float] | None = None
+) -> tuple[Offsets, dict[str, float]]:
     """What the readings of a machine in good order tell of its unknowns: where they stand and what is left of their
     spread; what varies from day to day still does.
     """
-    spreads = nuisances(running)
+    spreads = dict(spreads or nuisances(running))
     model = Model(running, SHARES[visit.load], spreads)
     rows, values, sigmas = [], [], []
     for reading in visit.readings:

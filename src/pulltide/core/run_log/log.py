@@ -30,7 +30,7 @@ DAY = r"^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$"
 PLACE = r"^(shaft|link)-[1-9]$"
 Noticed = Literal["no_start", "trips", "squeal", "unsteady", "tick", "hum", "dust"]
 #: What of a plan readings may correct.
-Correctable = Literal["load", "breakaway", "tension", "full_load_speed"]
+Correctable = Literal["load", "breakaway", "tension", "full_load_speed", "friction", "loss"]
 Loaded = Literal["full", "half", "none", "unknown"]
 
 
@@ -230,7 +230,7 @@ class Taken(CoreModel):
     """A figure of the plan that readings corrected: what it was, what it is since then, how well that is known."""
 
     what: Correctable = Field(title="Corrected")
-    at: str = Field("", title="Where", pattern=r"^(link-[1-9])?$", max_length=10)
+    at: str = Field("", title="Where", pattern=r"^((link|shaft)-[1-9])?$", max_length=10)
     was: Plain = Field(title="Taken for", ge=0, le=1e6, description="N·m, N or rpm")
     now: Plain = Field(title="As measured", ge=0, le=1e6, description="N·m, N or rpm")
     half: Plain = Field(0.0, title="Give or take", ge=0, le=1e6, description="two sigma")

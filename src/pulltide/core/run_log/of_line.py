@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from pulltide.core.errors import InputError
 from pulltide.core.line_checks import wheels_kgm2
 from pulltide.core.line_result import LineResult
@@ -9,6 +11,7 @@ from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.run_log.meters import CurveMeters, meters_of
 from pulltide.core.run_log.running import BEARING_NM, BEARING_RPM, Running, StageModel
+from pulltide.core.shafts import ShaftPart
 from pulltide.core.sources import Drive, drive_of
 from pulltide.core.sources.induction import InductionMotor
 from pulltide.core.transmission import AnyResult
@@ -34,12 +37,18 @@ def running_of(machine: Machine, plan: Plan, line: LineResult | None) -> Running
     meters = meters_of(source, drive)
     volts = getattr(source, "volts", None) if not isinstance(meters, CurveMeters) else None
     measured = source.supply_volts if isinstance(source, InductionMotor) else None
-    last = len(line.links)
+    shafts = range(1, len(line.shafts) + 1)
+    parts = {part.shaft: part for part in plan.shafts}
+    frictions = [_Friction(line, shaft, parts.get(shaft)) for shaft in shafts]
     return Running(
         meters=meters,
         rated_w=1000 * drive.power_kw,
-        stages=tuple(stage_of(result) for result in line.links),
-        bearing_nm=tuple(_bearing_nm(line, shaft) for shaft in range(last + 1)),
+        stages=tuple(
+            replace(stage, idle_w=stage.idle_w + friction.loss_w)
+            for stage, friction in zip(map(stage_of, line.links), frictions, strict=False)
+        ),
+        bearing_nm=tuple(friction.bearing_nm for friction in frictions),
+        taken_nm=tuple(friction.taken_nm for friction in frictions),
         load_nm=running_nm,
         load_exponent=machine.need.load_exponent,
         ideal_rad_s=line.last_shaft.speed_rpm / RPM_PER_RAD_PER_S,
@@ -49,6 +58,21 @@ def running_of(machine: Machine, plan: Plan, line: LineResult | None) -> Running
         rated_volts=volts,
         is_motor=drive.is_electric,
     )
+
+
+class _Friction:
+    """What holds a shaft back beside its stages: its bearings with friction that was measured, take-offs; and the
+    measured loss of the stage it drives [W].
+    """
+
+    def __init__(self, line: LineResult, shaft: int, part: ShaftPart | None) -> None:
+        speed_rpm, own = line.shafts[shaft - 1].speed_rpm, _bearing_nm(line, shaft - 1)
+        dragged, lost = (part.drag_nm or 0.0, part.loss_nm or 0.0) if part is not None else (0.0, 0.0)
+        # bearings that a motor or a case carries are not watched by themselves
+        self.bearing_nm = own + dragged if own > 0 else 0.0
+        drawn = part.taken_nm(speed_rpm) if part is not None else 0.0
+        self.taken_nm = drawn - lost - (dragged if own > 0 else 0.0)
+        self.loss_w = 1000 * power_kw(lost, speed_rpm)
 
 
 def is_three_phase(plan: Plan) -> bool:

@@ -45,7 +45,9 @@ class StageModel:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Running:
-    """A whole drive. Shafts count from 1 at the motor; ``bearing_nm`` is the drag of each one's own bearings."""
+    """A whole drive. Shafts count from 1 at the motor; ``bearing_nm`` is the drag of each one's own bearings,
+    ``taken_nm`` what take-offs and friction that was measured draw from them.
+    """
 
     meters: Meters
     rated_w: float
@@ -56,6 +58,7 @@ class Running:
     ideal_rad_s: float
     breakaway_nm: float | None
     inertia_kgm2: float | None
+    taken_nm: tuple[float, ...] = ()
     base_volts: float = 1.0
     rated_volts: float | None = None
     is_motor: bool = True
@@ -111,10 +114,11 @@ class Settled:
                 self.get(f"tension{at}"), both + self.get(f"driver_mm{at}", 0.0), both, self.get(f"friction{at}")
             )
             ratio *= loop.wheel_ratio / wheels
+        losses = self.get(f"loss{at}")
         return _Stage(
             ratio * self.get(f"ratio{at}"),
-            max(stage.efficiency - self.get(f"lossier{at}", 0.0), 0.05),
-            stage.idle_w * self.get(f"drag{at}") + self.get(f"extra_w{at}", 0.0),
+            max(1 - (1 - stage.efficiency) * losses - self.get(f"lossier{at}", 0.0), 0.05),
+            stage.idle_w * self.get(f"drag{at}") * losses + self.get(f"extra_w{at}", 0.0),
             min(self.get(f"slips{at}", 0.0), 1.0),
             loop,
             self.get(f"creep{at}"),
@@ -141,17 +145,22 @@ class Settled:
         tight = self.get(f"bearing_times@{shaft + 1}")
         return self.running.bearing_nm[shaft] * tight + self.get(f"bearing@{shaft + 1}", 0.0)
 
+    def _holds_nm(self, shaft: int) -> float:
+        """What holds a shaft back beside the load [N·m]."""
+        taken = self.running.taken_nm[shaft] if self.running.taken_nm else 0.0
+        return self._drag_nm(shaft) + taken
+
     def _backward(self) -> None:
         running, last = self.running, len(self.stages)
         share = max(self.speeds[last] / running.ideal_rad_s, LEAST_SPEED)
         grown = share**running.load_exponent if running.load_exponent else 1.0
-        self.torques[last] = running.load_nm * self.share * self.get("load") * grown + self._drag_nm(last)
+        self.torques[last] = running.load_nm * self.share * self.get("load") * grown + self._holds_nm(last)
         for number in range(last - 1, -1, -1):
             stage = self.stages[number]
             into = self.torques[number + 1] / (stage.ratio * stage.efficiency)
             speed = max(self.speeds[number], 1e-6)
             self.creeps[number] = self._creep(stage, self.torques[number + 1], speed)
-            self.torques[number] = into + stage.idle_w / speed + self._drag_nm(number)
+            self.torques[number] = into + stage.idle_w / speed + self._holds_nm(number)
 
     @staticmethod
     def _creep(stage: _Stage, driven_nm: float, driver_rad_s: float) -> float:
@@ -167,6 +176,25 @@ class Settled:
         used = pull / most if most > 0 else 2.0
         bent = linear / (1 - min(used, NEARLY_SLIPS) ** KNEE)
         return min(bent + max(used - NEARLY_SLIPS, 0.0), MOST_SLIP)
+
+    def loss_nm(self, number: int) -> float:
+        """What a stage, from 1, loses, as torque at its driver shaft [N·m]."""
+        stage = self.stages[number - 1]
+        passed = self.torques[number] * self.speeds[number]
+        return (stage.idle_w + passed * (1 / stage.efficiency - 1)) / max(self.speeds[number - 1], 1e-9)
+
+    @property
+    def friction_nm(self) -> float:
+        """What all that turns without load rubs, as torque at the first shaft [N·m]."""
+        return self._lost_w() / max(self.speeds[0], 1e-9)
+
+    def bearing_nm(self, shaft: int) -> float:
+        """Drag of the bearings of a shaft, from 1 [N·m]."""
+        return self._drag_nm(shaft - 1)
+
+    def _lost_w(self) -> float:
+        lost = MOTOR_DRAG * self.running.rated_w + sum(stage.idle_w for stage in self.stages)
+        return lost + sum(self._holds_nm(shaft) * speed for shaft, speed in enumerate(self.speeds))
 
     # -- what is read -------------------------------------------------------------------------------------------------
 
@@ -239,11 +267,8 @@ class Settled:
         if running.breakaway_nm is not None:
             found["breakaway", f"shaft-{len(self.speeds)}"] = running.breakaway_nm * self.get("breakaway")
         if running.inertia_kgm2 is not None:
-            lost = MOTOR_DRAG * running.rated_w + sum(stage.idle_w for stage in self.stages)
-            lost += sum(self._drag_nm(shaft) * speed for shaft, speed in enumerate(self.speeds))
-            found["run_down", "shaft-1"] = (
-                running.inertia_kgm2 * self.speeds[0] ** 2 / max(lost, 1e-9) * self.get("coasting")
-            )
+            stored = running.inertia_kgm2 * self.speeds[0] ** 2
+            found["run_down", "shaft-1"] = stored / max(self._lost_w(), 1e-9) * self.get("coasting")
         found["vibration", "shaft-1"] = max(QUIET_MM_S * self.get("shake") + self.get("vibration", 0.0), 0.0)
         return found
 

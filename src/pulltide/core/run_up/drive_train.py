@@ -19,6 +19,7 @@ from pulltide.core.run_up.contacts import Contact, ContactKind
 from pulltide.core.run_up.control import VFD_LIMIT, Motor
 from pulltide.core.run_up.springs import RIGID, Springs, springs_of
 from pulltide.core.run_up.train import Group, Stage
+from pulltide.core.shafts import ShaftPart
 from pulltide.core.sources import Drive, InductionMotor, drive_of
 from pulltide.core.sources.curves import GovernedCurve, InductionCurve, LineCurve, PacedCurve
 from pulltide.core.sources.permanent_magnet import Constants
@@ -33,7 +34,8 @@ MOST_EFFICIENCY = 0.999
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DriveTrain:
     """What is integrated. ``contacts`` are where it may part, from the motor on; of those that slip, the one that does
-    first. ``brakes_nm`` set with the power off, shaft by shaft. ``springs`` is how springy it is known to be.
+    first. ``brakes_nm`` set with the power off, shaft by shaft. ``springs`` is how springy it is known to be, ``drawn``
+    the shafts that take-offs or measured friction draw from.
     ``cycle`` is the duty cycle of the load, ``pulse`` the part of it that comes in blows, ``hangs`` what stays raised
     with the power off, beside friction at the last shaft. ``move`` is one to follow, ``rated_nm`` torque for all day.
     """
@@ -45,6 +47,7 @@ class DriveTrain:
     names: tuple[str, ...]
     may_run_back: bool
     brakes_nm: tuple[float, ...] = ()
+    drawn: tuple[ShaftPart, ...] = ()
     cycle: tuple[Segment, ...] = ()
     pulse: Pulse | None = None
     hangs: Hanging | None = None
@@ -114,6 +117,7 @@ def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
         running_rpm=tuple(shaft.speed_rpm for shaft in line.shafts),
         names=tuple(shaft.name for shaft in line.shafts),
         may_run_back=bool(machine.need.holding_torque_nm),
+        drawn=tuple(part for part in plan.shafts if part.is_taken_from and part.shaft <= len(inertias)),
         brakes_nm=_brakes(plan, len(inertias)),
         cycle=machine.duty.cycle,
         pulse=pulse_of(machine.need.worksheet),

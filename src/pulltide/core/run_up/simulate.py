@@ -121,11 +121,13 @@ class Runner:
             acceleration = 0.0 if stands else motion.acceleration
             rates[LOST] += 0.0 if stands else motion.lost_w
             rates[BRAKED] += piece.group.braked_w(piece.held(self.held), speeds[head])
+            rates[TAKEN] += piece.group.braked_w(self._drawn(piece, speeds[head]), speeds[head])
             for number in range(head, len(speeds) if piece.right is None else piece.right + 1):
                 acceleration /= 1.0 if number == head else self.ratios[number - 1]
                 rates[number] = acceleration
         self._rub(rates, speeds)
-        rates[GIVEN], rates[TAKEN], rates[ANGLE] = motor * speeds[FIRST], load * last, last
+        rates[TAKEN] += load * last
+        rates[GIVEN], rates[ANGLE] = motor * speeds[FIRST], last
         return rates
 
     def _motion(self, piece: Piece, ends: tuple[float, float], speed: float) -> Any:
@@ -133,7 +135,26 @@ class Runner:
         motor, load = ends
         first = motor if piece.left is None else self._passed(piece.left)
         holds = load if piece.right is None else self._friction(piece.right)
-        return piece.group.motion(first, holds, speed, piece.held(self.held))
+        return piece.group.motion(first, holds, speed, self._held(piece, speed))
+
+    def _held(self, piece: Piece, speed: float) -> tuple[float, ...]:
+        """What holds its shafts back beside the load [N·m]: brakes, take-offs, measured friction."""
+        brakes, drawn = piece.held(self.held), self._drawn(piece, speed)
+        if not (brakes and drawn):
+            return brakes or drawn
+        return tuple(brake + taken for brake, taken in zip(brakes, drawn, strict=True))
+
+    def _drawn(self, piece: Piece, speed: float) -> tuple[float, ...]:
+        """What take-offs and measured friction draw from its shafts, the first of them at a speed [N·m, rad/s]."""
+        if not self.train.drawn:
+            return ()
+        found = [0.0] * len(piece.group.inertias_kgm2)
+        for part in self.train.drawn:
+            place = part.shaft - 1 - piece.first
+            if 0 <= place < len(found):
+                rpm = speed / self.train.ratio(piece.first, part.shaft - 1) * RPM_PER_RAD_PER_S
+                found[place] = part.taken_nm(rpm)
+        return tuple(found)
 
     def _friction(self, number: int) -> float:
         """Torque at the driver shaft of an open contact [N·m], below 0 where the driven one pulls it along."""

@@ -12,6 +12,7 @@ from pulltide.core.findings import Finding
 from pulltide.core.line import shaft_names, solve_plan
 from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.line_working import working
+from pulltide.core.machine import Machine
 from pulltide.core.remedies import may_be_cured, with_remedies
 from pulltide.core.sources import drive_of
 from pulltide.presentation.working_view import WorkingView, working_view
@@ -61,6 +62,7 @@ class Helpers:
     shop: Shop | None = None
     photos: Photos | None = None
     claims: Callable[[], Claims] = dict
+    former: Callable[[], Machine | None] = lambda: None
     revisions: Revisions | None = None
     patience_s: float = PATIENCE_S
 
@@ -87,7 +89,7 @@ class Context:
         self.remedies_later = remedies_later
         self.searcher, self.quotes = helpers.searcher, helpers.quotes
         self.making, self.revisions, self.shop = helpers.making, helpers.revisions, helpers.shop
-        self.photos, self._claims = helpers.photos, helpers.claims
+        self.photos, self._claims, self._former = helpers.photos, helpers.claims, helpers.former
         self.patience_s = helpers.patience_s
         self.lists: Callable[[], Catalog] = lambda: shop_catalog(shelf)
 
@@ -100,6 +102,11 @@ class Context:
     def claims(self) -> Claims:
         """Which other machines count on a part of the shelf, by its name."""
         return self._claims()
+
+    @cached_property
+    def former(self) -> Machine | None:
+        """The machine before its last change; None without one."""
+        return self._former()
 
     @cached_property
     def result(self) -> PlanResult | None:

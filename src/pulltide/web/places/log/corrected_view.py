@@ -15,7 +15,14 @@ from pulltide.web.places.frame import Context
 from pulltide.web.tiles import use_number
 from pulltide.words import running as said
 
-UNITS: dict[Correctable, str] = {"load": "N*m", "breakaway": "N*m", "tension": "N", "full_load_speed": "rpm"}
+UNITS: dict[Correctable, str] = {
+    "load": "N*m",
+    "breakaway": "N*m",
+    "tension": "N",
+    "full_load_speed": "rpm",
+    "friction": "N*m",
+    "loss": "N*m",
+}
 #: The address asks for what it would change.
 ASKED = "correct"
 
@@ -79,7 +86,8 @@ def corrected_view(context: Context, index: int) -> CorrectedView:
 
 def _name(what: Correctable, at: str) -> str:
     words = said(f"corrected.{what}")
-    return f"{words}, stage {at.partition('-')[2]}" if at else words
+    part, _, number = at.partition("-")
+    return f"{words}, {'shaft' if part == 'shaft' else 'stage'} {number}" if at else words
 
 
 def _measured(what: Correctable, value: float, half: float, units: Units) -> str:

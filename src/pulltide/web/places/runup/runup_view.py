@@ -110,7 +110,7 @@ def said_of(wish: str) -> dict[str, str]:
     """
     pairs = (pair.partition(":") for pair in wish.split(";"))
     offered = {(name, value) for name, (_, choices) in CHOICES.items() for value, _ in choices}
-    offered |= {("beside", value) for value in (DIRECT, *(f"plan{number}" for number in range(MOST_PLANS)))}
+    offered |= {("beside", value) for value in (DIRECT, BEFORE, *(f"plan{number}" for number in range(MOST_PLANS)))}
     return {name: value for name, _, value in pairs if (name, value) in offered}
 
 
@@ -180,8 +180,8 @@ def runup_view(context: Context) -> RunView:
     )
 
 
-#: Beside the run stands the same switched on direct, or another plan under the same conditions.
-DIRECT, BESIDE = "direct", "Beside it"
+#: Beside the run stands the same switched on direct, as it was before the last change, or another plan.
+DIRECT, BEFORE, BESIDE = "direct", "before", "Beside it"
 
 
 def _beside(context: Context, said: dict[str, str], train: DriveTrain) -> Run | None:
@@ -189,15 +189,16 @@ def _beside(context: Context, said: dict[str, str], train: DriveTrain) -> Run | 
     asked = said.get("beside", "")
     if asked == DIRECT:
         return run_up(train, conditions_of({**said, "soft": "0"}))
-    number = int(asked.removeprefix("plan")) if asked else -1
-    if not 0 <= number < len(context.machine.plans):
+    machine = context.former if asked == BEFORE else context.machine
+    number = context.selection.plan if asked == BEFORE else int(asked.removeprefix("plan")) if asked else -1
+    if machine is None or not 0 <= number < len(machine.plans):
         return None
-    plan = context.machine.plans[number]
-    result = solve_plan(context.machine, plan, catalog=context.catalog)
+    plan = machine.plans[number]
+    result = solve_plan(machine, plan, catalog=context.catalog)
     if result is None or not plan.links:
         return None
     try:
-        return run_up(drive_train(context.machine, plan, result.chosen), conditions_of(said))
+        return run_up(drive_train(machine, plan, result.chosen), conditions_of(said))
     except InputError:
         return None
 
@@ -205,6 +206,7 @@ def _beside(context: Context, said: dict[str, str], train: DriveTrain) -> Run | 
 def _beside_row(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[RunChoice, ...]]]:
     choices = [("", "nothing")]
     choices += [(DIRECT, "started direct")] if said.get("soft", "0") != "0" else []
+    choices += [(BEFORE, "before the last change")] if context.stored.undo_label else []
     others = enumerate(context.machine.plans)
     choices += [(f"plan{number}", plan.name) for number, plan in others if number != context.selection.plan]
     if len(choices) == 1:

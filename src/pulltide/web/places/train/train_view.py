@@ -331,7 +331,8 @@ def _speeds(result: PlanResult | None, units: Units) -> tuple[tuple[str, bool, s
 
 
 def _shaft_card(line: LineResult, shaft: Shaft, units: Units) -> ShaftCard:
-    place, taken = f"shaft-{shaft.number}", line.taken_nm[shaft.number - 1]
+    place = f"shaft-{shaft.number}"
+    taken, rubbed = line.taken_nm[shaft.number - 1], line.dragged_nm[shaft.number - 1]
     return ShaftCard(
         place,
         f"{shaft.number} · {shaft.name}",
@@ -340,8 +341,15 @@ def _shaft_card(line: LineResult, shaft: Shaft, units: Units) -> ShaftCard:
         Figured("power", show(shaft.power_kw, "kW", units), f"{place}/power"),
         Figured("design", show(shaft.design_torque_nm, "N*m", units), f"{place}/design"),
         TURN[shaft.turn],
-        f"{show(taken, 'N*m', units)} taken off here" if taken else "",
+        _taken_words(taken - rubbed, rubbed, units),
     )
+
+
+def _taken_words(taken_nm: float, rubbed_nm: float, units: Units) -> str:
+    """What a take-off and measured friction draw at a shaft; nothing without either."""
+    drawn = [f"{show(taken_nm, 'N*m', units)} taken off here"] if taken_nm > 0 else []
+    drawn += [f"{show(rubbed_nm, 'N*m', units)} measured friction"] if rubbed_nm > 0 else []
+    return ", ".join(drawn)
 
 
 def _staff(link: AnyResult, units: Units) -> Staff:
