@@ -80,12 +80,12 @@ HAMMER = next(machine for machine in demo_machines() if "hammer" in machine.name
 
 
 def test_a_short_run_down_is_friction_and_a_warm_case_is_loss_as_they_are():
-    """Of 40 machines that rub twice as much, run-down read to a tenth: inside two sigma in at least 9 of 10."""
+    """Of 20 machines that rub twice as much, run-down read to a tenth: inside two sigma in at least 9 of 10."""
     inside = 0
-    for seed in range(40):
+    for seed in range(20):
         friction = found_in(read_from({"coasting": 0.5}, seed, what=(RUN_DOWN,)))["friction", "shaft-1"]
         inside += abs(friction.measured - 2 * friction.planned) <= friction.half
-    assert inside >= 36
+    assert inside >= 18
     warm = found_in(read_from({"loss@2": 1.8}, 1, what=(*READ, CASE), air_c=0.0))["loss", "link-2"]
     assert warm.measured > 1.3 * warm.planned
     assert abs(warm.measured - 1.8 * warm.planned) <= 1.5 * warm.half
@@ -100,6 +100,15 @@ def test_a_hot_bearing_is_friction_of_its_shaft():
     assert found.measured > 1.4 * found.planned
 
 
+def test_what_is_very_likely_a_fault_is_mended_and_not_planned_with():
+    """A case that warms by far too much: the diagnosis names a fault, and no loss is taken into the plan."""
+    machine = read_from({"loss@2": 3.5}, 1, what=(*READ, CASE), air_c=0.0)
+    first = page_of(machine, 0, 0).diagnosis
+    assert first.told
+    assert first.first.code != "nothing_wrong"
+    assert not {what for what, _ in found_in(machine)} & {"friction", "loss"}
+
+
 def test_what_runs_easier_than_reckoned_is_never_credited():
     """Less friction than planned could hide another fault: the plan stays on the careful side."""
     easy = read_from({"coasting": 2.0, "loss@2": 0.5}, 2, what=(RUN_DOWN, CASE), air_c=0.0)
@@ -107,7 +116,7 @@ def test_what_runs_easier_than_reckoned_is_never_credited():
 
 
 def test_friction_and_loss_stand_at_their_shafts_and_load_the_motor():
-    machine = read_from({"coasting": 0.4, "loss@2": 2.5}, 4, what=(*READ, RUN_DOWN, CASE), air_c=0.0)
+    machine = read_from({"coasting": 0.65, "loss@2": 1.6}, 4, what=(*READ, RUN_DOWN, CASE), air_c=0.0)
     found, after = found_in(machine), corrected(machine, 0, 0)
     friction, loss = found["friction", "shaft-1"], found["loss", "link-2"]
     parts = {part.shaft: part for part in after.plans[0].shafts}

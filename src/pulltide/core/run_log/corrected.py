@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.run_log.diagnosis import nuisances
-from pulltide.core.run_log.judging import SHARES, learned, line_kinds
+from pulltide.core.run_log.judging import SHARES, learned, line_kinds, page_of
 from pulltide.core.run_log.log import Correctable
 from pulltide.core.run_log.meters import InductionMeters
 from pulltide.core.run_log.of_line import running_of
@@ -55,10 +55,17 @@ def corrections(machine: Machine, plan_index: int, visit_index: int) -> tuple[Co
     spreads = {**nuisances(running), **losses(running)}
     base, left = learned(running, visit, spreads)
     told = {name: base[name] for name in base if left[name] <= TOLD * spreads[name]}
-    found = [*_of_parts(running, share, (told, left))]
+    # what is very likely a fault is mended, not planned with
+    found = [] if _is_faulty(machine, plan_index, visit_index) else [*_of_parts(running, share, (told, left))]
     # without load nothing of it is told
     found += _of_load(machine, plan, running, (told, left)) if share else []
     return tuple(found)
+
+
+def _is_faulty(machine: Machine, plan_index: int, visit_index: int) -> bool:
+    """Whether the readings of a page tell of a fault."""
+    diagnosis = page_of(machine, plan_index, visit_index).diagnosis
+    return diagnosis is not None and diagnosis.told and diagnosis.first.code != "nothing_wrong"
 
 
 def losses(running: Running) -> dict[str, float]:
