@@ -18,6 +18,7 @@ from pulltide.core.needs import NEED_KINDS, hangs_in, move_of, pulse_of
 from pulltide.core.needs.axis import AXIS
 from pulltide.core.needs.frame import Hanging, Move, Pulse
 from pulltide.core.needs.press import PRESS
+from pulltide.core.run_up import cases
 from pulltide.core.run_up.cases import CASES, DIP_TO, pulse_at, run_up
 from pulltide.core.run_up.checks import cases_go_on, findings, slip_seconds, winding_goes_on
 from pulltide.core.run_up.contacts import KINETIC_SHARE, Contact
@@ -190,6 +191,33 @@ def test_blows_slow_a_flywheel_as_one_after_the_other():
     run = run_up(made, Conditions(then="blows"))
     assert run.swing == pytest.approx((top - bottom) / (2 * pi / period), rel=2e-2)
     assert "run.swing" in [finding.code for finding in findings(made, run)]
+
+
+def test_a_published_punch_press_falls_to_the_speed_its_flywheel_was_chosen_for(monkeypatch):
+    """720 holes an hour, each 2 s and 15 kN·m of work, a motor of 3 kW at constant torque, 618 kg at 0.5 m radius of
+    gyration: from 225 down to 200 rpm. Source: R. S. Khurmi, Theory of Machines, flywheel in a punching press, from
+    memory; there the work of a hole is spread evenly over its 2 s.
+    """
+
+    def even(pulse: Pulse, angle: float) -> float:
+        return 2 * pi / pulse.arc_rad if angle % (2 * pi) < pulse.arc_rad else 0.0
+
+    monkeypatch.setattr(cases, "pulse_at", even)
+    ratio, motor_nm = 212.5 / 12, 3000 / (212.5 / RPM)
+    made = train(
+        Group((618 * 0.5**2, 1e-3), (Stage(ratio, 1 - 1e-9),)), lambda w: motor_nm, lambda w: 15_000 / (2 * pi),
+        rpm=225, pulse=Pulse(1, 0.4 * 2 * pi, 1.0),
+    )  # fmt: skip
+    runner = Runner(made, Conditions(then="blows"))
+    state = runner.at_rest()
+    state[0] = 225 / RPM
+    runner.share = lambda at, angle: 0.0
+    at, state, _ = runner.leg(0.0, state, 1e-6, None)
+    runner.share = lambda at, angle: 1.0
+    CASES["blows"](runner, at, state)
+    first = [n for t, n in zip(runner.run.time_s, runner.run.first_rpm, strict=True) if t < 5]
+    assert min(first) == pytest.approx(200, rel=5e-3)
+    assert runner.run.swing == pytest.approx(25 / 212.5, rel=0.03)
 
 
 @pytest.mark.parametrize("pulse", [Pulse(1, 0.4, 0.9), Pulse(3, 1.2, 0.5)])
