@@ -16,7 +16,17 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.fit import bearings
 from pulltide.core.fit.beam import E_MPA, Load, Piece, bend, flexibility, inertia_mm4
 from pulltide.core.fit.hubs import clamp_nm, holds, set_screws_nm
-from pulltide.core.fit.strength import Notch, Steel, Stressed, code_diameter_mm, goodman_diameter_mm, next_bar_mm
+from pulltide.core.fit.strength import (
+    Notch,
+    Shoulder,
+    Steel,
+    Stressed,
+    code_diameter_mm,
+    goodman_diameter_mm,
+    next_bar_mm,
+    notch,
+    shoulder_kt,
+)
 from pulltide.core.fit.tensions import settings
 from pulltide.core.fit.whirl import critical_rpm
 from pulltide.core.observed import Loop, tension_n
@@ -246,3 +256,38 @@ def test_a_key_is_as_it_is_entered():
     key = next(hold for hold in holds(entered) if hold.way == "key")
     assert key.torque_nm == pytest.approx(328, abs=1)
     assert list(holds(ShaftPart(shaft=2))) == []
+
+
+def test_a_published_pair_of_tapered_bearings():
+    """Helical gear between two tapered bearings, 1690 N of thrust: 4607 and 3024 N. Source: Shigley, Example 11-8, from
+    memory, with K 1.5 for both: F_r / (2 Y) is 0.47 F_r / K with Y = K / 0.94.
+    """
+    one = bearings.Bearing(
+        type="tapered_face", bore_mm=30, dynamic_n=40_000, static_n=44_000, outside_mm=62, width_mm=17, speed_rpm=5000,
+        e=0.37, y=1.5 / 0.94, y0=0.88, center_mm=14,
+    )  # fmt: skip
+    thrusts = bearings.thrusts_n((one, one), (1627.0, 3024.0), -1690.0)
+    assert thrusts == pytest.approx((2637, 947), rel=1e-3)
+    book = replace(one, y=1.5)
+    assert book.equivalent_n(1627.0, thrusts[0]) == pytest.approx(4607, rel=2e-3)
+    assert one.equivalent_n(3024.0, thrusts[1]) == pytest.approx(3024)
+    assert bearings.thrusts_n((one, one), (1627.0, 3024.0), 1690.0)[1] == pytest.approx(510 + 1690, rel=1e-3)
+    back = replace(one, type="tapered_back")
+    assert bearings.thrusts_n((back, back), (1627.0, 3024.0), 1690.0) == pytest.approx((2637, 947), rel=1e-3)
+
+
+def test_stress_at_a_fillet_in_published_examples():
+    """Round shafts bent at a shoulder: 1.65 and 1.68, read off a chart; the larger of two forms lies a little over
+    the second. Source: Shigley, Examples 6-6 and 7-1, from memory.
+    """
+    assert shoulder_kt(Shoulder(38 / 32, 3 / 32), "bending") == pytest.approx(1.65, rel=0.02)
+    assert 1.68 <= shoulder_kt(Shoulder(42 / 28, 2.8 / 28), "bending") < 1.05 * 1.68
+
+
+def test_a_fillet_is_worse_the_sharper_and_nothing_without_a_step():
+    for mode in ("bending", "torsion"):
+        found = [shoulder_kt(Shoulder(1.4, radius), mode) for radius in (0.02, 0.05, 0.1, 0.2)]
+        assert found == sorted(found, reverse=True)
+        assert shoulder_kt(Shoulder(1.0, 0.05), mode) == 1.0
+    fatigue = notch(Shoulder(38 / 32, 3 / 32), 32.0, 690.0)
+    assert fatigue.bending == pytest.approx(1.55, rel=0.02), "K_f of the same example"

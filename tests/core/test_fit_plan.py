@@ -29,6 +29,25 @@ def rig(diameter: float = 40.0, steel: str = "steel_1045", need: dict | None = N
     return machine.model_copy(update={"plans": (plan,)})
 
 
+def coupled(**span) -> Machine:
+    """A long thin shaft of its own behind a coupling, its load across the end beyond both bearings."""
+    links = [{"kind": "coupling", "designation": "CJ-65"}, CHAIN]
+    machine = build_machine(links=links, need={"running_torque_nm": 30.0, "peak_torque_nm": 40.0})
+    placed = {"length_mm": 900, "bearing_1_mm": 200, "bearing_2_mm": 800, "driver_at_mm": 500, "driven_at_mm": 20}
+    part = ShaftPart(shaft=2, diameter_mm=20.0, steel="steel_1045", span=Span(**{**placed, **span}))
+    plan = machine.plans[0].model_copy(update={"shafts": (part,)})
+    return machine.model_copy(update={"plans": (plan,)})
+
+
+def quick() -> Machine:
+    """A thick shaft driven three times as fast as its motor."""
+    step = {"driver_diameter_mm": 203.0, "driven_diameter_mm": 86.0}
+    machine = build_machine(links=[build_belt(steps=[step])], need={"running_torque_nm": 1.0, "peak_torque_nm": 1.5})
+    span = Span(length_mm=500, bearing_1_mm=100, bearing_2_mm=400, driven_at_mm=250)
+    plan = machine.plans[0].model_copy(update={"shafts": (ShaftPart(shaft=2, diameter_mm=60.0, span=span),)})
+    return machine.model_copy(update={"plans": (plan,)})
+
+
 def fast() -> Machine:
     """A long thin spindle behind one belt."""
     machine = build_machine(links=[build_belt()], need={"running_torque_nm": 3.0, "peak_torque_nm": 4.0})
@@ -109,6 +128,13 @@ def test_an_other_load_is_carried_too():
         ("fit.bearing_life", Severity.WARNING, rig(40.0, load_n=60_000, load_at_mm=110)),
         ("fit.insert_load", Severity.WARNING, rig(40.0, load_n=8_000, load_at_mm=250)),
         ("fit.no_insert", Severity.NOTE, rig(33.0)),
+        ("fit.tapered_slope", Severity.WARNING,
+         rig(20.0, length_mm=900, bearing_2_mm=850, bearing="tapered_face")),
+        ("fit.coupling", Severity.WARNING, coupled()),
+        ("fit.bearing_speed", Severity.WARNING, quick()),
+        ("fit.tapered_pair", Severity.WARNING, rig(bearing="tapered_face", bearing_3_mm=480)),
+        ("fit.locked_twice", Severity.WARNING, rig(locked="both", length_mm=900, bearing_2_mm=850)),
+        ("fit.no_bearing", Severity.NOTE, rig(33.0, bearing="deep_62")),
         ("fit.impossible", Severity.ERROR, rig(driven_at_mm=700)),
         ("fit.impossible", Severity.ERROR, rig(bearing_2_mm=100)),
     ],
@@ -189,3 +215,57 @@ def test_a_drive_that_reverses_is_judged_both_ways():
     for found in either.findings:
         same = [one for way in ways for one in way.findings if one.code == found.code]
         assert found.severity.rank == max(one.severity.rank for one in same), found.code
+
+
+def test_a_shaft_turned_down_bends_as_the_beam_of_its_pieces_and_is_judged_at_its_shoulders():
+    """Both ends 25 mm of a 40 mm bar: deflection against the same beam, moments as before."""
+    plain = answer(rig(40.0, length_mm=600))
+    turned = answer(rig(40.0, length_mm=600, end_1_mm=120, end_1_diameter_mm=25, end_2_mm=250, end_2_diameter_mm=25,
+                        fillet_mm=2))  # fmt: skip
+    assert [(one.start_mm, one.end_mm, one.diameter_mm) for one in turned.case.pieces] == [
+        (0, 120, 25), (120, 350, 40), (350, 600, 25),
+    ]  # fmt: skip
+    assert [one.radial_n for one in turned.bearings] == pytest.approx([one.radial_n for one in plain.bearings])
+    assert turned.wheels_mm[0] > plain.wheels_mm[0]
+    steps = {one.name: one for one in turned.sections if one.name.startswith("shoulder")}
+    assert set(steps) == {"shoulder 1", "shoulder 2"}
+    assert steps["shoulder 1"].diameter_mm == 25
+    sharp = answer(rig(40.0, length_mm=600, end_1_mm=120, end_1_diameter_mm=25, end_2_mm=250, end_2_diameter_mm=25))
+    worse = {one.name: one.goodman for one in sharp.sections}
+    assert all(worse[name] < step.goodman for name, step in steps.items()), "a sharp corner is the worse one"
+    assert {one.bore_mm for one in turned.case.inserts} == {25.0}
+
+
+@pytest.mark.parametrize(
+    ("span", "told"),
+    [
+        ({"end_1_mm": 100}, "needs both"),
+        ({"end_2_mm": 100, "end_2_diameter_mm": 20}, "needs the length"),
+        (
+            {"length_mm": 200, "end_1_mm": 120, "end_1_diameter_mm": 20, "end_2_mm": 90, "end_2_diameter_mm": 20},
+            "whole",
+        ),
+    ],
+)
+def test_ends_that_cannot_be_turned_are_refused(span, told):
+    with pytest.raises(ValueError, match=told):
+        Span.model_validate(span)
+
+
+def test_balls_and_rollers_live_by_their_own_ratings():
+    """The same shaft in three kinds of bearing: life as ISO 281 has it for each."""
+    for kind, rated, power in (("insert", 22_500.0, 3), ("deep_63", 40_800.0, 3), ("tapered_face", 61_600.0, 10 / 3)):
+        solved = answer(rig(40.0, bearing=kind, load_n=6000, load_at_mm=250))
+        for one, own in zip(solved.bearings, solved.case.inserts, strict=True):
+            load = own.equivalent_n(one.radial_n, one.thrust_n)
+            hours = (own.dynamic_n / load) ** power * 1e6 / (60 * solved.case.speed_rpm)
+            assert one.life_h == pytest.approx(min(hours, 100_000), rel=1e-6), kind
+        assert solved.case.inserts[0].dynamic_n == pytest.approx(rated, rel=0.5), kind
+
+
+def test_tapered_rollers_hold_between_or_beyond_where_they_stand():
+    """Face to face the load centers lie inside, back to back outside: 17 mm from the back of 19.75 for a bore of 40."""
+    inside, outside = (answer(rig(40.0, bearing=kind)).case for kind in ("tapered_face", "tapered_back"))
+    by = 17 - 19.75 / 2
+    assert inside.bearings_mm == pytest.approx([inside.stations_mm[0] + by, inside.stations_mm[1] - by])
+    assert outside.bearings_mm == pytest.approx([outside.stations_mm[0] - by, outside.stations_mm[1] + by])

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import radians, tan
 
-from pulltide.core.fit.bearings import Insert
+from pulltide.core.fit.bearings import Bearing
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Plan
@@ -69,7 +69,7 @@ def guards(plan: Plan, line: LineResult) -> tuple[Guard, ...]:
     return tuple(found)
 
 
-def grease_g(insert: Insert) -> float:
+def grease_g(insert: Bearing) -> float:
     """One filling of grease [g]: 0.005 D B, D outside and B width of the bearing [mm]. Common practice, no source.
 
     >>> round(grease_g(Insert(30.0, 19500.0, 11300.0, 62.0, 38.1)), 1)

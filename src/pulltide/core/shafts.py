@@ -26,6 +26,11 @@ STEADY: TakeOffLaw = "steady"
 OneWay = Literal["none", "driven_wheel", "driver_wheel"]
 
 
+#: What a shaft runs in: inserts in pillow or flange blocks, deep-groove balls of a series, or a pair of tapered rollers
+#: whose cups face each other or stand back to back.
+BearingType = Literal["insert", "deep_60", "deep_62", "deep_63", "tapered_face", "tapered_back"]
+
+
 class Span(CoreModel):
     """Where things stand along a shaft, measured from one of its ends, and how its wheels are fixed."""
 
@@ -43,11 +48,37 @@ class Span(CoreModel):
     load_at_mm: Mm | None = Field(None, title="It acts at", ge=0, le=6000)
     load_deg: Degrees = Field(-90.0, title="Its direction", ge=-180, le=180, description="0 right, 90 up, -90 down")
     fixing: Literal["keyseat", "sled_keyseat", "set_screw"] = Field("keyseat", title="Wheels are fixed by")
+    bearing: BearingType = Field("insert", title="Bearings are")
+    locked: Literal["not_said", "one", "both"] = Field("not_said", title="Locked along the shaft")
+    end_1_mm: Mm | None = Field(
+        None, title="First end turned down for", gt=0, le=6000, description="up to its shoulder"
+    )
+    end_1_diameter_mm: Mm | None = Field(None, title="First end, diameter", ge=3, le=300)
+    end_2_mm: Mm | None = Field(None, title="Second end turned down for", gt=0, le=6000)
+    end_2_diameter_mm: Mm | None = Field(None, title="Second end, diameter", ge=3, le=300)
+    fillet_mm: Mm | None = Field(
+        None, title="Fillet at the shoulders", gt=0, le=50, description="empty: a sharp corner, 2 % of the diameter"
+    )
 
     @model_validator(mode="after")
     def _load_has_a_place(self) -> Span:
         if self.load_n and self.load_at_mm is None:
             raise ValueError("a load across the shaft needs the place where it acts")
+        return self
+
+    @model_validator(mode="after")
+    def _ends_are_whole(self) -> Span:
+        for name, long, thick in (
+            ("first", self.end_1_mm, self.end_1_diameter_mm),
+            ("second", self.end_2_mm, self.end_2_diameter_mm),
+        ):
+            if (long is None) is not (thick is None):
+                raise ValueError(f"the {name} end that is turned down needs both, its length and its diameter")
+        if self.end_2_mm is not None and self.length_mm is None:
+            raise ValueError("a second end that is turned down needs the length of the shaft")
+        turned = (self.end_1_mm or 0.0) + (self.end_2_mm or 0.0)
+        if self.length_mm is not None and turned >= self.length_mm:
+            raise ValueError(f"the ends that are turned down, {turned:g} mm, take up the whole length")
         return self
 
     @property

@@ -337,6 +337,11 @@ class Transmission(ABC, Generic[D]):
         """How far its driver shaft turns from one flank to the other [rad]; None while unknown."""
         return None if self.play_arcmin is None else radians(self.play_arcmin / 60) * self.ratio
 
+    @property
+    def misalignment(self) -> tuple[float, float, float] | None:
+        """Angle [deg] and offset [mm] that it takes, each alone, and the share of both in use; None without one."""
+        return None
+
     def observed(self, result: LinkResult[D]) -> Observed:
         """What instruments see of it: its play, and whatever else a family adds."""
         return Observed(play_deg=self.play_arcmin / 60 if self.play_arcmin else None)

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from pulltide.core.errors import InputError
-from pulltide.core.fit.bearings import insert_for
+from pulltide.core.fit.bearings import bearing_for
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
@@ -115,7 +115,8 @@ def _amount(machine: Machine, plan: Plan, line: LineResult, task: tuple[str, str
     if code != "grease_bearings" or kind != "shaft":
         return "", None
     part = plan.shaft_part(index)
-    insert = insert_for(part.diameter_mm) if part is not None and part.diameter_mm is not None else None
+    kind = "insert" if part is None or part.span is None else part.span.bearing
+    insert = bearing_for(part.diameter_mm, kind) if part is not None and part.diameter_mm is not None else None
     if insert is None:
         return "", None
     hours = grease_hours(insert.bore_mm, line.shafts[index - 1].speed_rpm, location_of(machine.duty.environment))

@@ -65,6 +65,67 @@ TILT = Check(
     source=Source("Shigley's Mechanical Engineering Design", "Table 7-2, deep-groove ball", "quoted from memory"),
     needs_load=True,
 )
+TILT_TAPERED = Check(
+    code="fit.tapered_slope",
+    severity=Severity.WARNING,
+    quantity="slope of the shaft in a tapered bearing",
+    unit="deg",
+    fact="The shaft tilts in its tapered bearing, and the edges of the rollers carry",
+    clear="The shaft runs straight in its tapered bearings",
+    limits=(0.069,),
+    advice="Take a thicker bar, or move the bearings nearer to the wheels.",
+    source=Source("Shigley's Mechanical Engineering Design", "Table 7-2, tapered roller", "quoted from memory"),
+    needs_load=True,
+)
+COUPLED = Check(
+    code="fit.coupling",
+    severity=Severity.WARNING,
+    quantity="misalignment of the coupling with the bent shaft in it, share of what it takes",
+    fact="The shaft bends so far that its coupling is used up",
+    clear="The coupling takes what the shaft bends and what is entered of its alignment",
+    limits=(1.0,),
+    advice="Put a bearing nearer to the coupling, take a thicker bar, or line the shafts up more closely.",
+    source=COMMON_PRACTICE,
+    needs_load=True,
+)
+FAST = Check(
+    code="fit.bearing_speed",
+    severity=Severity.WARNING,
+    quantity="speed of the bearings",
+    unit="rpm",
+    fact="The bearings turn faster than grease and their type allow",
+    clear="The bearings turn slowly enough for grease",
+    base="speed listed for grease, half of it for inserts with set screws",
+    advice="Take deep-groove bearings in housings, a smaller bore, or oil.",
+    source=COMMON_PRACTICE,
+)
+PAIR = Remark(
+    code="fit.tapered_pair",
+    severity=Severity.WARNING,
+    quantity="tapered bearings on the shaft",
+    fact="Tapered bearings work in pairs, one against the other",
+    advice="Place two of them, or choose balls.",
+    curable=False,
+)
+LOCKED = Check(
+    code="fit.locked_twice",
+    severity=Severity.WARNING,
+    quantity="distance of two bearings that are both locked on the shaft",
+    unit="mm",
+    fact="Both bearings are locked on the shaft, and it has nowhere to go as it warms",
+    clear="The shaft is short enough for both its bearings to be locked",
+    limits=(500.0,),
+    advice="Lock one bearing, and let the other slide in its housing or on the shaft.",
+    source=COMMON_PRACTICE,
+)
+NO_BEARING = Remark(
+    code="fit.no_bearing",
+    severity=Severity.NOTE,
+    quantity="bore of the bearings",
+    unit="mm",
+    fact="No bearing of this type is listed for the seat",
+    advice="Turn the seat to a bore that is made, or choose another series.",
+)
 LIFE = Check(
     code="fit.bearing_life",
     severity=Severity.WARNING,
@@ -165,4 +226,5 @@ CLASH = Remark(
     curable=False,
 )
 ROOM = (FACES, ON_BEARING, CUTS, OVER, CLASH)
-RULES = (IMPOSSIBLE, FATIGUE, YIELD, CRITICAL, SAG, TILT, LIFE, STATIC, HEAVY, NO_INSERT, *ROOM)
+SEATS = (TILT_TAPERED, COUPLED, FAST, PAIR, LOCKED, NO_BEARING)
+RULES = (IMPOSSIBLE, FATIGUE, YIELD, CRITICAL, SAG, TILT, LIFE, STATIC, HEAVY, NO_INSERT, *SEATS, *ROOM)

@@ -12,7 +12,7 @@ from math import hypot
 
 from pulltide.core.findings import Finding, Remark, state
 from pulltide.core.fit import checks
-from pulltide.core.fit.bearings import insert_for
+from pulltide.core.fit.bearings import bearing_for
 from pulltide.core.fit.shaft import is_free
 from pulltide.core.layout import Placed, place
 from pulltide.core.line_result import LineResult
@@ -69,7 +69,7 @@ def _along(line: LineResult, part: ShaftPart) -> Iterator[Finding]:
     if len(wheels) == 2:
         (a, face_a), (b, face_b) = wheels
         yield from _worst(checks.FACES, subject, [(face_a + face_b) / 2 - abs(a - b)])
-    insert = insert_for(part.diameter_mm) if part.diameter_mm else None
+    insert = bearing_for(part.diameter_mm, span.bearing) if part.diameter_mm else None
     width = insert.width_mm if insert is not None else 0.0
     overlaps = [(face + width) / 2 - abs(at - bearing) for at, face in wheels for bearing in span.bearings_mm]
     yield from _worst(checks.ON_BEARING, subject, overlaps)

@@ -9,25 +9,36 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
+from itertools import pairwise
 from math import cos, degrees, hypot, radians, sin
 
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.fit import bearings, checks
 from pulltide.core.fit.beam import Bent, Load, Piece, bend
-from pulltide.core.fit.strength import Stressed, code_diameter_mm, endurance_mpa, goodman_diameter_mm, notch, steel
+from pulltide.core.fit.strength import (
+    Shoulder,
+    Stressed,
+    code_diameter_mm,
+    endurance_mpa,
+    goodman_diameter_mm,
+    notch,
+    steel,
+)
 from pulltide.core.fit.whirl import critical_rpm
 from pulltide.core.forces import ShaftForce
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
-from pulltide.core.shafts import ShaftPart, Span
+from pulltide.core.shafts import BearingType, ShaftPart, Span
 
 G = 9.80665
 #: Wanted life where none is entered [h]. Common practice, no source: a shop machine.
 SHOP_LIFE_H = 10_000.0
 #: Safety that a least diameter is told for. Common practice, no source: 2 where the steel is a guess.
 SAFETY = 2.0
+#: Radius of a corner that nobody rounded, over the diameter. Source: Shigley Table 7-1, sharp shoulder, from memory.
+SHARP = 0.02
 #: A moment below this is none [N·mm].
 LEAST_NMM = 1e-6
 #: Stations along the shaft that are read for its strips.
@@ -44,9 +55,26 @@ class WheelOn:
     name: str
 
 
+@dataclass(frozen=True, slots=True)
+class CouplingOn:
+    """A coupling on a shaft: where, the angle and offset that use up what it takes, and the share that is entered."""
+
+    at_mm: float
+    angle_deg: float
+    parallel_mm: float
+    entered: float
+
+    def used(self, slope_deg: float, bent_mm: float) -> float:
+        """Share of what it takes, with what the bent shaft adds."""
+        return self.entered + slope_deg / self.angle_deg + bent_mm / self.parallel_mm
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ShaftCase:
     """A shaft that can be solved. ``twisted_mm`` is the stretch that carries the torque [N·m].
+
+    ``bearings_mm`` are where its bearings hold it, ``stations_mm`` where they stand, ``inserts`` what is listed for
+    their bores, None where nothing is.
 
     ``reliability`` is the share of bearings that reach the life told [%].
     """
@@ -56,6 +84,11 @@ class ShaftCase:
     speed_rpm: float
     pieces: tuple[Piece, ...]
     bearings_mm: tuple[float, ...]
+    stations_mm: tuple[float, ...]
+    inserts: tuple[bearings.Bearing | None, ...]
+    bearing: BearingType
+    locked: str
+    fillet_mm: float | None
     wheels: tuple[WheelOn, ...]
     twisted_mm: tuple[float, float]
     torque_nm: float
@@ -64,6 +97,32 @@ class ShaftCase:
     fixing: str
     life_h: float
     reliability: int = 90
+    couplings: tuple[CouplingOn, ...] = ()
+
+    def diameter_mm(self, at_mm: float) -> float:
+        """Diameter at a station, the smaller one at a shoulder [mm]."""
+        return min(piece.diameter_mm for piece in self.pieces if piece.start_mm - 1e-6 <= at_mm <= piece.end_mm + 1e-6)
+
+    @property
+    def shoulders(self) -> tuple[tuple[float, Shoulder], ...]:
+        """Where the diameter steps, and how [mm]."""
+        found = []
+        for one, other in pairwise(self.pieces):
+            thin, thick = sorted((one.diameter_mm, other.diameter_mm))
+            if thick > thin:
+                radius = self.fillet_mm if self.fillet_mm is not None else SHARP * thin
+                found.append((one.end_mm, Shoulder(thick / thin, min(radius / thin, (thick / thin - 1) / 2))))
+        return tuple(found)
+
+    @property
+    def thickest_mm(self) -> float:
+        """The diameter that it is cut from [mm]."""
+        return max(piece.diameter_mm for piece in self.pieces)
+
+    @property
+    def along_n(self) -> float:
+        """Thrust of all wheels on the shaft, over 0 toward its far end [N]."""
+        return -sum(wheel.force.thrust_n for wheel in self.wheels)
 
     @property
     def span_mm(self) -> float:
@@ -77,7 +136,8 @@ class Section:
 
     at_mm: float
     name: str
-    notch: str
+    notch: str | Shoulder
+    diameter_mm: float
     moment_nmm: float
     torque_nmm: float
     goodman: float
@@ -96,6 +156,7 @@ class OnBearing:
     x_n: float
     y_n: float
     slope_deg: float
+    thrust_n: float
     life_h: float | None
     static_safety: float | None
 
@@ -125,6 +186,7 @@ class ShaftAnswer:
     wheels_mm: tuple[float, ...]
     critical_rpm: float
     findings: tuple[Finding, ...]
+    couplings: tuple[float, ...] = ()
     either_way: bool = False
 
     @cached_property
@@ -199,12 +261,23 @@ def case_of(machine: Machine, plan: Plan, line: LineResult, number: int, *, back
     others = tuple(_other(span))
     start, end = _ends(span, [*span.bearings_mm, *(wheel.at_mm for wheel in (*wheels, *others))])
     peak = running if shaft.peak_torque_nm is None else shaft.peak_torque_nm
+    pieces, stations = _pieces(part, span, (start, end)), span.bearings_mm
+    listed = tuple(bearings.bearing_for(_diameter_at(pieces, at), span.bearing) for at in stations)
+    held = tuple(
+        bearings.support_mm(at, one, is_first=k == 0) if len(stations) == 2 else at
+        for k, (at, one) in enumerate(zip(stations, listed, strict=True))
+    )
     return ShaftCase(
         number=number,
         name=shaft.name,
         speed_rpm=shaft.speed_rpm,
-        pieces=(Piece(start, end, part.diameter_mm or 0.0),),
-        bearings_mm=span.bearings_mm,
+        pieces=pieces,
+        bearings_mm=held,
+        stations_mm=stations,
+        inserts=listed,
+        bearing=span.bearing,
+        locked=span.locked,
+        fillet_mm=span.fillet_mm,
         wheels=(*wheels, *others),
         twisted_mm=_twisted(wheels, (start, end)),
         torque_nm=running,
@@ -213,7 +286,37 @@ def case_of(machine: Machine, plan: Plan, line: LineResult, number: int, *, back
         fixing=span.fixing,
         life_h=machine.duty.life_h or SHOP_LIFE_H,
         reliability=int(machine.duty.bearing_reliability),
+        couplings=tuple(_couplings(line, number, span, (start, end))),
     )
+
+
+def _couplings(line: LineResult, number: int, span: Span, ends_mm: tuple[float, float]) -> Iterator[CouplingOn]:
+    """Couplings of the stages before and after: where they are placed, or at the end of the shaft that is theirs."""
+    places = ((number - 2, span.driven_at_mm, ends_mm[0]), (number - 1, span.driver_at_mm, ends_mm[1]))
+    for index, at, end in places:
+        if not 0 <= index < len(line.links):
+            continue
+        takes = line.links[index].transmission.misalignment
+        if takes is not None:
+            yield CouplingOn(end if at is None else at, *takes)
+
+
+def _pieces(part: ShaftPart, span: Span, ends_mm: tuple[float, float]) -> tuple[Piece, ...]:
+    """The shaft with its ends as they are turned down."""
+    (start, end), middle = ends_mm, part.diameter_mm or 0.0
+    first = start if span.end_1_mm is None else min(start + span.end_1_mm, end)
+    second = end if span.end_2_mm is None else max(end - span.end_2_mm, first)
+    parts = (
+        (start, first, span.end_1_diameter_mm or middle),
+        (first, second, middle),
+        (second, end, span.end_2_diameter_mm or middle),
+    )
+    return tuple(Piece(low, high, thick) for low, high, thick in parts if high > low)
+
+
+def _diameter_at(pieces: Sequence[Piece], at_mm: float) -> float:
+    inside = (one.diameter_mm for one in pieces if one.start_mm - 1e-6 <= at_mm <= one.end_mm + 1e-6)
+    return min(inside, default=pieces[0].diameter_mm)
 
 
 def _other(span: Span) -> Iterator[WheelOn]:
@@ -253,18 +356,21 @@ def _twisted(wheels: Sequence[WheelOn], ends_mm: tuple[float, float]) -> tuple[f
 
 def solve(case: ShaftCase) -> ShaftAnswer:
     """Bend the shaft in both planes and judge it. Raises ImpossibleGeometry for one that is not held."""
-    diameter = case.pieces[0].diameter_mm
     planes = [bend(case.pieces, case.bearings_mm, loads) for loads in _loads(case)]
-    sections = tuple(_sections(case, planes, diameter))
+    sections = tuple(_sections(case, planes))
     answer = ShaftAnswer(
         case=case,
-        bearings=tuple(_on_bearings(case, planes, diameter)),
+        bearings=tuple(_on_bearings(case, planes)),
         sections=sections,
         wheels_mm=tuple(_both(planes, "deflection_at", wheel.at_mm) for wheel in case.wheels),
         critical_rpm=critical_rpm(
             case.pieces, case.bearings_mm, [(wheel.at_mm, wheel.mass_kg) for wheel in case.wheels if wheel.mass_kg]
         ),
         findings=(),
+        couplings=tuple(
+            one.used(degrees(_both(planes, "slope_at", one.at_mm)), _both(planes, "deflection_at", one.at_mm))
+            for one in case.couplings
+        ),
     )
     return replace(answer, findings=tuple(_findings(answer)))
 
@@ -289,13 +395,16 @@ def _both(planes: Sequence[Bent], name: str, at_mm: float) -> float:
     return hypot(*(getattr(plane, name)(at_mm) for plane in planes))
 
 
-def _sections(case: ShaftCase, planes: Sequence[Bent], diameter: float) -> Iterator[Section]:
-    """Every wheel with its fixing and every bearing with its set screws, on the side that carries more."""
+def _sections(case: ShaftCase, planes: Sequence[Bent]) -> Iterator[Section]:
+    """Every wheel with its fixing, every bearing and every shoulder, on the side that carries more."""
     of = steel(case.steel)
     low, high = case.twisted_mm
-    places = [(wheel.at_mm, wheel.name, case.fixing) for wheel in case.wheels]
-    places += [(at, f"bearing {k}", "insert") for k, at in enumerate(case.bearings_mm, start=1)]
+    seat = "insert" if case.bearing == "insert" else "plain"
+    places: list[tuple[float, str, str | Shoulder]] = [(wheel.at_mm, wheel.name, case.fixing) for wheel in case.wheels]
+    places += [(at, f"bearing {k}", seat) for k, at in enumerate(case.stations_mm, start=1)]
+    places += [(at, f"shoulder {k}", step) for k, (at, step) in enumerate(case.shoulders, start=1)]
     for at, name, notched in places:
+        diameter = case.diameter_mm(at)
         moment = _both(planes, "moment_at", at)
         # what is left of rounding at a free end is none
         moment = moment if moment > LEAST_NMM else 0.0
@@ -306,6 +415,7 @@ def _sections(case: ShaftCase, planes: Sequence[Bent], diameter: float) -> Itera
             at_mm=at,
             name=name,
             notch=notched,
+            diameter_mm=diameter,
             moment_nmm=moment,
             torque_nmm=torque,
             goodman=section.goodman(endurance, of.sut_mpa),
@@ -314,22 +424,27 @@ def _sections(case: ShaftCase, planes: Sequence[Bent], diameter: float) -> Itera
         )
 
 
-def _on_bearings(case: ShaftCase, planes: Sequence[Bent], diameter: float) -> Iterator[OnBearing]:
-    """Reactions; the bearing that carries more takes the thrust of all wheels."""
-    insert = bearings.insert_for(diameter)
+def _on_bearings(case: ShaftCase, planes: Sequence[Bent]) -> Iterator[OnBearing]:
+    """Reactions, and which bearing takes the thrust of all wheels."""
     reactions = list(zip(*(plane.reactions_n.tolist() for plane in planes), strict=True))
-    thrust = abs(sum(wheel.force.thrust_n for wheel in case.wheels))
-    most = max(range(len(reactions)), key=lambda k: hypot(*reactions[k]))
-    for k, (at, (x, y)) in enumerate(zip(case.bearings_mm, reactions, strict=True)):
+    thrusts = bearings.thrusts_n(case.inserts, [hypot(*one) for one in reactions], case.along_n)
+    seats = zip(case.stations_mm, case.bearings_mm, case.inserts, strict=True)
+    for (station, at, insert), (x, y), along in zip(seats, reactions, thrusts, strict=True):
         life = static = None
         if insert is not None:
-            along = thrust if k == most else 0.0
-            load = bearings.equivalent_n(hypot(x, y), along, insert.static_n)
-            peak = bearings.static_load_n(hypot(x, y), along) * case.peak_over_running
+            load = insert.equivalent_n(hypot(x, y), along)
+            peak = insert.static_load_n(hypot(x, y), along) * case.peak_over_running
             static = insert.static_n / peak if peak > 0 else None
-            life = bearings.life_h(insert.dynamic_n, load, case.speed_rpm, case.reliability)
-        slope = degrees(_both(planes, "slope_at", at))
-        yield OnBearing(at_mm=at, x_n=x, y_n=y, slope_deg=slope, life_h=life, static_safety=static)
+            life = insert.life_h(load, case.speed_rpm, case.reliability)
+        yield OnBearing(
+            at_mm=station,
+            x_n=x,
+            y_n=y,
+            slope_deg=degrees(_both(planes, "slope_at", at)),
+            thrust_n=along,
+            life_h=life,
+            static_safety=static,
+        )
 
 
 def _strip(planes: Sequence[Bent], read: Iterable[float]) -> Strip:
@@ -354,23 +469,37 @@ def _findings(answer: ShaftAnswer) -> Iterator[Finding]:
     yield judge_two(checks.CRITICAL, subject, case.speed_rpm / answer.critical_rpm)
     if answer.wheels_mm:
         yield judge(checks.SAG, subject, max(answer.wheels_mm) / (case.span_mm / 1000))
-    yield judge(checks.TILT, subject, max(bearing.slope_deg for bearing in answer.bearings))
-    insert = bearings.insert_for(case.pieces[0].diameter_mm)
-    if insert is None:
-        yield state(checks.NO_INSERT, subject, case.pieces[0].diameter_mm)
+    tilt = checks.TILT_TAPERED if case.bearing.startswith("tapered") else checks.TILT
+    yield judge(tilt, subject, max(bearing.slope_deg for bearing in answer.bearings))
+    bare = [at for at, one in zip(case.stations_mm, case.inserts, strict=True) if one is None]
+    if bare:
+        yield state(NONE_MADE[case.bearing == "insert"], subject, case.diameter_mm(bare[0]))
     else:
-        yield from _of_inserts(answer, insert)
+        yield from _of_bearings(answer)
+    if case.bearing.startswith("tapered") and len(case.stations_mm) != 2:
+        yield state(checks.PAIR, subject, float(len(case.stations_mm)))
+    if answer.couplings:
+        yield judge(checks.COUPLED, subject, max(answer.couplings))
+    if case.locked == "both" and not case.bearing.startswith("tapered"):
+        yield judge(checks.LOCKED, subject, case.span_mm)
 
 
-def _of_inserts(answer: ShaftAnswer, insert: bearings.Insert) -> Iterator[Finding]:
-    subject = f"shaft-{answer.case.number}"
+#: What is said where nothing is listed for a bore, by whether inserts are asked for.
+NONE_MADE = {True: checks.NO_INSERT, False: checks.NO_BEARING}
+
+
+def _of_bearings(answer: ShaftAnswer) -> Iterator[Finding]:
+    case, subject = answer.case, f"shaft-{answer.case.number}"
     shortest = min(bearing.life_h or 0.0 for bearing in answer.bearings)
-    yield judge(checks.LIFE, subject, shortest, answer.case.life_h)
+    yield judge(checks.LIFE, subject, shortest, case.life_h)
     safeties = [bearing.static_safety for bearing in answer.bearings if bearing.static_safety is not None]
     if safeties:
         yield judge_two(checks.STATIC, subject, min(safeties))
-    heaviest = max(bearing.radial_n for bearing in answer.bearings)
-    yield judge(checks.HEAVY, subject, heaviest / insert.dynamic_n)
+    known = [one for one in case.inserts if one is not None]
+    if case.bearing == "insert":
+        pairs = zip(answer.bearings, known, strict=True)
+        yield judge(checks.HEAVY, subject, max(bearing.radial_n / one.dynamic_n for bearing, one in pairs))
+    yield judge(checks.FAST, subject, case.speed_rpm, min(one.speed_rpm for one in known))
 
 
 def harder(machine: Machine, plan: Plan, line: LineResult, number: int) -> ShaftAnswer | None:

@@ -8,8 +8,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cache
 from math import inf, pi, sqrt
+from typing import Literal
 
-from pulltide.core.tables import Row, load_table, number
+from pulltide.core.tables import Row, interpolated, load_table, number
 
 PACKAGE = "pulltide.core.fit"
 #: Share of the endurance limit left at a reliability [%]. Source: Shigley Table 6-5, from memory.
@@ -63,19 +64,67 @@ def neuber_torsion(sut_mpa: float) -> float:
     return 0.958 - 1.83e-3 * sut_mpa + 1.43e-6 * sut_mpa**2 - 4.11e-10 * sut_mpa**3
 
 
-def notch(name: str, diameter_mm: float, sut_mpa: float) -> Notch:
+@dataclass(frozen=True, slots=True)
+class Shoulder:
+    """A step in a shaft: the larger diameter over the smaller, and the fillet's radius over the smaller [-]."""
+
+    over: float
+    radius: float
+
+
+def shoulder_kt(shoulder: Shoulder, mode: Literal["bending", "torsion"]) -> float:
+    """Stress at a fillet over that of the smaller diameter [-]; the larger of two published forms.
+
+    K_t = Σ C_i (2h/D)^(i-1) with C_i = k0 + k1 √(h/r) + k2 h/r; K_t = A (r/d)^b, straight between the D/d that are
+    listed. Source: Peterson, and the forms that Norton prints, from memory.
+
+    >>> round(shoulder_kt(Shoulder(1.5, 0.1), "bending"), 2), round(shoulder_kt(Shoulder(2.0, 0.05), "torsion"), 2)
+    (1.74, 1.76)
+    """
+    deep = (shoulder.over - 1) / 2
+    rows = [row for row in load_table(PACKAGE, "shoulders").rows if row["mode"] == mode]
+    ratio = deep / shoulder.radius
+    found = [_power_kt(rows, shoulder)]
+    branch = [row for row in rows if row["form"] == "polynomial" and number(row, "from") <= ratio <= number(row, "to")][
+        :4
+    ]
+    if branch:
+        terms = [number(row, "k0") + number(row, "k1") * sqrt(ratio) + number(row, "k2") * ratio for row in branch]
+        found.append(sum(term * (2 * deep / shoulder.over) ** k for k, term in enumerate(terms)))
+    return max(*found, 1.0)
+
+
+def _power_kt(rows: list[Row], shoulder: Shoulder) -> float:
+    """By A (r/d)^b, between the rows of D/d; level beyond them, and 1 where there is no step."""
+    powers = sorted(
+        (number(row, "from"), number(row, "k0") * shoulder.radius ** number(row, "k1"))
+        for row in rows
+        if row["form"] == "power"
+    )
+    return interpolated(((1.0, 1.0), *powers), shoulder.over)
+
+
+def notch(name: str | Shoulder, diameter_mm: float, sut_mpa: float) -> Notch:
     """Fatigue factors of a notch: K_f = 1 + (K_t - 1) / (1 + √a / √r), or as tests give them.
 
     >>> found = notch("keyseat", 35.0, 570.0)
     >>> round(found.bending, 4), round(found.torsion, 4)
     (1.7705, 2.4678)
     """
+    if isinstance(name, Shoulder):
+        stress = shoulder_kt(name, "bending"), shoulder_kt(name, "torsion")
+        return _fatigue(stress, name.radius * diameter_mm, sut_mpa)
     row = _notches()[name]
     if row["kf_bending"] != "na":
         return Notch(number(row, "kf_bending"), number(row, "kf_torsion"))
-    radius = number(row, "radius_share") * diameter_mm
-    bending = 1 + (number(row, "kt_bending") - 1) / (1 + neuber_bending(sut_mpa) / sqrt(radius))
-    torsion = 1 + (number(row, "kt_torsion") - 1) / (1 + neuber_torsion(sut_mpa) / sqrt(radius))
+    stress = number(row, "kt_bending"), number(row, "kt_torsion")
+    return _fatigue(stress, number(row, "radius_share") * diameter_mm, sut_mpa)
+
+
+def _fatigue(stress: tuple[float, float], radius_mm: float, sut_mpa: float) -> Notch:
+    """What of a stress concentration in bending and torsion counts in fatigue, by the radius at its root [mm]."""
+    bending = 1 + (stress[0] - 1) / (1 + neuber_bending(sut_mpa) / sqrt(radius_mm))
+    torsion = 1 + (stress[1] - 1) / (1 + neuber_torsion(sut_mpa) / sqrt(radius_mm))
     return Notch(bending, torsion)
 
 
@@ -137,7 +186,9 @@ def code_diameter_mm(moment_nmm: float, torque_nmm: float, allowed_mpa: float = 
     return float((16 * together / (pi * allowed_mpa)) ** (1 / 3))
 
 
-def goodman_diameter_mm(moment_nmm: float, torque_nmm: float, of: Steel, safety: float, notched: str) -> float:
+def goodman_diameter_mm(
+    moment_nmm: float, torque_nmm: float, of: Steel, safety: float, notched: str | Shoulder
+) -> float:
     """Least diameter for a safety by Goodman [mm], 3 to 400; the notch and the size effect follow the diameter.
 
     >>> round(goodman_diameter_mm(111.94e3, 134e3, Steel(570.0, 310.0), 1.5, "keyseat"), 1)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from math import hypot
 
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.fit import bearings
@@ -49,7 +48,7 @@ def _bends(name: str, bends: float) -> Callable[[], Working]:
 
 
 def _stressed(answer: ShaftAnswer, section: Section) -> Stressed:
-    diameter, of = answer.case.pieces[0].diameter_mm, steel(answer.case.steel)
+    diameter, of = section.diameter_mm, steel(answer.case.steel)
     return Stressed(section.moment_nmm, section.torque_nmm, diameter, notch(section.notch, diameter, of.sut_mpa))
 
 
@@ -76,9 +75,9 @@ def _stresses(answer: ShaftAnswer, section: Section) -> list[Step]:
     ]
 
 
-def _endurance(answer: ShaftAnswer) -> list[Step]:
+def _endurance(answer: ShaftAnswer, section: Section) -> list[Step]:
     """Endurance limit of the bar."""
-    d, of = answer.case.pieces[0].diameter_mm, steel(answer.case.steel)
+    d, of = section.diameter_mm, steel(answer.case.steel)
     surface = 4.51 * of.sut_mpa**-0.265
     small = d <= SMALL_MM
     size = 1.24 * d**-0.107 if small else 1.51 * d**-0.157
@@ -94,20 +93,20 @@ def _endurance(answer: ShaftAnswer) -> list[Step]:
 
 def _fatigue(answer: ShaftAnswer) -> Working:
     section, of = answer.weakest, steel(answer.case.steel)
-    at, endurance = _stressed(answer, section), endurance_mpa(of.sut_mpa, answer.case.pieces[0].diameter_mm)
+    at, endurance = _stressed(answer, section), endurance_mpa(of.sut_mpa, section.diameter_mm)
     put_in = {"σ_a": at.bending_mpa, "S_e": endurance, "τ_m": at.torsion_mpa, "S_ut": of.sut_mpa}
     last = Step("Safety by Goodman", "n", "1 / (σ_a / S_e + √(3) τ_m / S_ut)", put_in, section.goodman, "", SHIGLEY)
-    return Working("Safety against fatigue", (*_stresses(answer, section), *_endurance(answer), last))
+    return Working("Safety against fatigue", (*_stresses(answer, section), *_endurance(answer, section), last))
 
 
 def _ellipse(answer: ShaftAnswer) -> Working:
     section, of = answer.weakest, steel(answer.case.steel)
-    at, endurance = _stressed(answer, section), endurance_mpa(of.sut_mpa, answer.case.pieces[0].diameter_mm)
+    at, endurance = _stressed(answer, section), endurance_mpa(of.sut_mpa, section.diameter_mm)
     put_in = {"σ_a": at.bending_mpa, "S_e": endurance, "τ_m": at.torsion_mpa, "S_y": of.sy_mpa}
     formula = "1 / √((σ_a / S_e)^2 + 3 (τ_m / S_y)^2)"
     last = Step("Safety by the ellipse", "n", formula, put_in, section.elliptic, "", SHIGLEY)
     return Working(
-        "Safety against fatigue by the ASME ellipse", (*_stresses(answer, section), *_endurance(answer), last)
+        "Safety against fatigue by the ASME ellipse", (*_stresses(answer, section), *_endurance(answer, section), last)
     )
 
 
@@ -152,35 +151,40 @@ def _bearing(answer: ShaftAnswer, number: int, bearing: OnBearing) -> Working:
     put_in = {"R_x": abs(bearing.x_n), "R_y": abs(bearing.y_n)}
     radial = Step("Radial load", "F_r", "√(R_x^2 + R_y^2)", put_in, bearing.radial_n, "N", BEAM)
     title = f"Bearing {number}"
-    insert = bearings.insert_for(answer.case.pieces[0].diameter_mm)
+    insert, along = answer.case.inserts[number - 1], bearing.thrust_n
     if insert is None or bearing.life_h is None:
         return Working(title, (radial,))
-    thrust = abs(sum(wheel.force.thrust_n for wheel in answer.case.wheels))
-    most = max(answer.bearings, key=lambda one: hypot(one.x_n, one.y_n))
-    load = bearings.equivalent_n(bearing.radial_n, thrust if bearing is most else 0.0, insert.static_n)
-    together = Step("Equivalent load", "P", "X F_r + Y F_a, at least F_r", {"F_r": bearing.radial_n}, load, "N", BALL)
+    load = insert.equivalent_n(bearing.radial_n, along)
+    put_in = {"F_r": bearing.radial_n, "F_a": along}
+    how = "X F_r + Y F_a, at least F_r"
+    if insert.is_tapered:
+        how, put_in = "0.4 F_r + Y F_a, at least F_r", {**put_in, "Y": insert.y}
+    note = "with what the other tapered bearing pushes" if insert.is_tapered else ""
+    together = Step("Equivalent load", "P", how, put_in, load, "N", BALL, note)
     if load <= 0:
         return Working(title, (radial, together))
-    along = thrust if bearing is most else 0.0
     return Working(title, (radial, *_static(answer, insert, bearing, along), together, *_life(answer, insert, load)))
 
 
-def _static(answer: ShaftAnswer, insert: bearings.Insert, bearing: OnBearing, thrust_n: float) -> Iterator[Step]:
+def _static(answer: ShaftAnswer, insert: bearings.Bearing, bearing: OnBearing, thrust_n: float) -> Iterator[Step]:
     """Static safety at the peak, all loads grown with it."""
-    case, load = answer.case, bearings.static_load_n(bearing.radial_n, thrust_n)
-    radial = {"F_r": bearing.radial_n, "F_a": thrust_n}
-    yield Step("Static load", "P_0", "0.6 F_r + 0.5 F_a, at least F_r", radial, load, "N", STATIC)
+    case, load = answer.case, insert.static_load_n(bearing.radial_n, thrust_n)
+    radial, how = {"F_r": bearing.radial_n, "F_a": thrust_n}, "0.6 F_r + 0.5 F_a, at least F_r"
+    if insert.is_tapered:
+        radial, how = {**radial, "Y_0": insert.y0}, "0.5 F_r + Y_0 F_a, at least F_r"
+    yield Step("Static load", "P_0", how, radial, load, "N", STATIC)
     numbers = {"C_0": insert.static_n, "P_0": load, "k": case.peak_over_running}
     value = insert.static_n / (load * case.peak_over_running)
     yield Step("Static safety at the peak", "s_0", "C_0 / (P_0 k)", numbers, value, "", STATIC, "k: peak over running")
 
 
-def _life(answer: ShaftAnswer, insert: bearings.Insert, load_n: float) -> Iterator[Step]:
+def _life(answer: ShaftAnswer, insert: bearings.Bearing, load_n: float) -> Iterator[Step]:
     """The life that nine of ten reach, and that which more of them reach where that is wanted."""
     case, told = answer.case, f"told up to {bearings.MOST_HOURS:,.0f} h"
     numbers = {"C": insert.dynamic_n, "P": load_n, "n": case.speed_rpm}
-    basic = (insert.dynamic_n / load_n) ** 3 * 1e6 / (60 * case.speed_rpm)
-    yield Step("Life, nine of ten reach it", "L_10h", "(C / P)^3 1e6 / (60 n)", numbers, basic, "h", BALL, told)
+    basic = (insert.dynamic_n / load_n) ** insert.exponent * 1e6 / (60 * case.speed_rpm)
+    power = "(10/3)" if insert.is_tapered else "3"
+    yield Step("Life, nine of ten reach it", "L_10h", f"(C / P)^{power} 1e6 / (60 n)", numbers, basic, "h", BALL, told)
     if case.reliability != 90:
         factor = bearings.RELIABILITY[case.reliability]
         name = f"Life, {case.reliability} of 100 reach it"

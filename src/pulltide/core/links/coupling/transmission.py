@@ -109,6 +109,11 @@ class CouplingTransmission(Transmission[CouplingDetails]):
         return 0.0
 
     @property
+    def misalignment(self) -> tuple[float, float, float]:
+        """As its type takes, and what is entered of its shafts."""
+        return self.data.angle_deg, self.data.parallel_mm, misalignment(self.link, self.data) or 0.0
+
+    @property
     def max_driver_rpm(self) -> float | None:
         """As listed [rpm]; None while unknown."""
         return self.unit.max_speed_rpm

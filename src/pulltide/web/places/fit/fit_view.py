@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import asdict, dataclass
 
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.fit.bearings import MOST_HOURS, insert_for
+from pulltide.core.fit.bearings import MOST_HOURS
 from pulltide.core.fit.checks import RULES
 from pulltide.core.fit.hubs import holds
 from pulltide.core.fit.shaft import SAFETY, ShaftAnswer, harder, is_free, missing, wheels_of
@@ -66,6 +66,15 @@ class HoldLine:
     state: str
 
 
+#: A bearing's name, and how well its ratings are known.
+BEARING = {
+    "insert": ("Insert", "as series 62, from memory, within 10 %"),
+    "deep_60": ("Deep-groove, series 60", "from memory, within 10 %"),
+    "deep_62": ("Deep-groove, series 62", "from memory, within 10 %"),
+    "deep_63": ("Deep-groove, series 63", "from memory, within 10 %"),
+    "tapered_face": ("Tapered rollers, face to face", "from memory, low, within 10 %"),
+    "tapered_back": ("Tapered rollers, back to back", "from memory, low, within 10 %"),
+}
 HELD = {
     "key": "Key, where it shears or crushes",
     "set_screws": "Set screws 90° apart",
@@ -280,7 +289,7 @@ def _told(answer: ShaftAnswer, units: Units) -> Iterator[Told]:
     yield Told("The same by the ASME ellipse", f"{weakest.elliptic:.2f}", "nearer to what tests show", "ellipse")
     yields = min(section.yields for section in answer.sections)
     yield Told("Safety against yield at the peak", f"{yields:.2f}", "", "yield")
-    inch = is_inch_shaft(case.pieces[0].diameter_mm)
+    inch = is_inch_shaft(case.thickest_mm)
     bar = next_bar_mm(answer.goodman_mm, inch=inch)
     least = str(show(answer.goodman_mm, "mm", units))
     yield Told(
@@ -298,14 +307,15 @@ def _told(answer: ShaftAnswer, units: Units) -> Iterator[Told]:
         yield Told(f"Bends at the {wheel.name}", str(show(bends, "mm", units)), "", f"bends-{number}")
     critical = f"{answer.critical_rpm:,.0f} rpm".replace(",", " ")
     yield Told("First critical speed", critical, f"the shaft turns at {show(case.speed_rpm, 'rpm', units)}", "critical")
-    insert = insert_for(case.pieces[0].diameter_mm)
+    insert = next((one for one in case.inserts if one is not None), None)
     if insert is not None:
-        yield Told("Insert", f"C {show(insert.dynamic_n, 'N', units)}", "as series 62, from memory, within 10 %")
+        name, under = BEARING[insert.type]
+        yield Told(name, f"C {show(insert.dynamic_n, 'N', units)}", under)
 
 
 def _life(life_h: float | None, speed_rpm: float) -> str:
     if life_h is None:
-        return "no insert is made for this bore"
+        return "none is listed for this bore"
     return (
         f"{life_h:,.0f} h or more".replace(",", " ") if life_h >= MOST_HOURS else f"{life_h:,.0f} h".replace(",", " ")
     )

@@ -70,7 +70,7 @@ def frames(answer: ShaftAnswer, units: Units) -> Iterator[Frame]:
 
 
 def _shaft(made: Picture, answer: ShaftAnswer, left: float, right: float) -> None:
-    thick = min(max(answer.case.pieces[0].diameter_mm * 0.5, 8.0), 22.0)
+    thick = min(max(answer.case.thickest_mm * 0.5, 8.0), 22.0)
     corners = [(left, SHAFT_Y - thick / 2), (right, SHAFT_Y - thick / 2), (right, SHAFT_Y + thick / 2)]
     made.marks.append(polyline([*corners, (left, SHAFT_Y + thick / 2)], "bar", closed=True))
 
