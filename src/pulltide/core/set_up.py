@@ -72,7 +72,8 @@ def guards(plan: Plan, line: LineResult) -> tuple[Guard, ...]:
 def grease_g(insert: Bearing) -> float:
     """One filling of grease [g]: 0.005 D B, D outside and B width of the bearing [mm]. Common practice, no source.
 
-    >>> round(grease_g(Insert(30.0, 19500.0, 11300.0, 62.0, 38.1)), 1)
+    >>> sizes = {"bore_mm": 30.0, "outside_mm": 62.0, "width_mm": 38.1}
+    >>> round(grease_g(Bearing(dynamic_n=19_500.0, static_n=11_300.0, speed_rpm=5000.0, **sizes)), 1)
     11.8
     """
     return 0.005 * insert.outside_mm * insert.width_mm

@@ -181,12 +181,12 @@ def thrusts_n(pair: Sequence[Bearing | None], radials_n: Sequence[float], along_
     >>> [round(thrust) for thrust in thrusts_n((one, one), (1600.0, 3200.0), -500.0)]
     [1500, 1000]
     """
-    first = pair[0] if pair else None
-    if len(pair) != 2 or first is None or pair[1] is None or not first.is_tapered:
+    known = [one for one in pair if one is not None and one.is_tapered]
+    if len(pair) != 2 or len(known) != 2:
         most = max(range(len(radials_n)), key=lambda k: radials_n[k])
         return tuple(abs(along_n) if k == most else 0.0 for k in range(len(radials_n)))
-    own = [radial / (2 * one.y) for radial, one in zip(radials_n, pair, strict=True) if one is not None]
-    takes = 0 if (along_n < 0) is (first.type == "tapered_face") else 1
+    own = [radial / (2 * one.y) for radial, one in zip(radials_n, known, strict=True)]
+    takes = 0 if (along_n < 0) is (known[0].type == "tapered_face") else 1
     other, outer = 1 - takes, abs(along_n)
     found = [0.0, 0.0]
     if own[takes] <= own[other] + outer:

@@ -94,13 +94,7 @@ def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
         raise InputError("Source", "", "has no torque over speed yet", accepted="a plate that tells it, under Source")
     if line.last_shaft.running_torque_nm is None:
         raise InputError("Running torque", "", "is needed before it can be run", accepted="a torque under Need")
-    made = [family_of(link.kind).prepare(link, step) for link, step in zip(plan.links, line.setting, strict=True)]
-    inertias = [0.0] * (len(made) + 1)
-    inertias[0] += drive.rotor_inertia_kgm2 or 0.0
-    for number, one in enumerate(made):
-        inertias[number] += one.inertia_kgm2("driver") or 0.0
-        inertias[number + 1] += one.inertia_kgm2("driven") or 0.0
-    inertias[-1] += machine.need.inertia_kgm2 or 0.0
+    inertias = _inertias_kgm2(machine, plan, line, drive)
     if inertias[0] <= 0:
         raise InputError("Inertia of the motor", "", "is not known", accepted="its inertia under Source")
     stages = tuple(
@@ -126,6 +120,18 @@ def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
         rated_nm=torque_nm(drive.power_kw, drive.speed_rpm),
         hangs_friction_nm=_beside(line.last_shaft.running_torque_nm, hanging),
     )
+
+
+def _inertias_kgm2(machine: Machine, plan: Plan, line: LineResult, drive: Drive) -> list[float]:
+    """Of every shaft with its wheels, the rotor on the first and the machine on the last [kg·m²]."""
+    made = [family_of(link.kind).prepare(link, step) for link, step in zip(plan.links, line.setting, strict=True)]
+    inertias = [0.0] * (len(made) + 1)
+    inertias[0] += drive.rotor_inertia_kgm2 or 0.0
+    for number, one in enumerate(made):
+        inertias[number] += one.inertia_kgm2("driver") or 0.0
+        inertias[number + 1] += one.inertia_kgm2("driven") or 0.0
+    inertias[-1] += machine.need.inertia_kgm2 or 0.0
+    return inertias
 
 
 def _direct_current(torque: Callable[[float], float], curve: LineCurve, details: object) -> Motor:
@@ -192,15 +198,19 @@ def motor_of(plan: Plan, drive: Drive) -> Motor:
 def contacts_of(plan: Plan, line: LineResult) -> tuple[Contact, ...]:
     """Where the drive may part: what slips first as the load rises, the weakest pins, every one-way clutch."""
     found: dict[int, Contact] = {}
-    for point in sorted(_lets_go(line), key=lambda one: one[0]):
-        if point[1].kind not in [contact.kind for contact in found.values()]:
-            found.setdefault(point[1].stage, point[1])
-    for part in plan.shafts:
-        stage = part.one_way_stage
-        if stage is not None and 0 <= stage < len(line.links):
-            clutch = f"one-way clutch of shaft {part.shaft}"
-            found[stage] = replace(found.get(stage, Contact(stage, "overruns", name=clutch)), clutch=clutch)
+    for _, contact in sorted(_lets_go(line), key=lambda one: one[0]):
+        if contact.kind not in [other.kind for other in found.values()]:
+            found.setdefault(contact.stage, contact)
+    for stage, clutch in _clutches(plan, len(line.links)):
+        found[stage] = replace(found.get(stage, Contact(stage, "overruns", name=clutch)), clutch=clutch)
     return tuple(found[stage] for stage in sorted(found))
+
+
+def _clutches(plan: Plan, stages: int) -> Iterator[tuple[int, str]]:
+    """Stage and name of every one-way clutch that sits under a wheel."""
+    for part in plan.shafts:
+        if part.one_way_stage is not None and 0 <= part.one_way_stage < stages:
+            yield part.one_way_stage, f"one-way clutch of shaft {part.shaft}"
 
 
 def _lets_go(line: LineResult) -> Iterator[tuple[float, Contact]]:

@@ -196,6 +196,11 @@ class Swinging:
             return plain + way * (body.motion(first, last, speed).acceleration - plain)
         return plain + way * (body.motion(-first, -last, -speed).acceleration + plain)
 
+    def slips(self, state: Any) -> bool:
+        """Whether any joint slips."""
+        pairs = zip(self.joint_torques(state), self.chain.joints, strict=True)
+        return any(abs(torque) > joint.slips_nm for torque, joint in pairs)
+
     def stored_j(self, state: Any) -> float:
         """Energy of everything that turns, and in the springs [J]."""
         speeds = state[self.count : 2 * self.count]

@@ -93,9 +93,7 @@ def _keep(run: Run, swinging: Swinging, path: tuple[Any, Any], conditions: Condi
     run.amps_a = [one for one in amps if one is not None]
     run.given_j, run.taken_j, lost, rubbed, run.slip_j = (float(one) for one in states[-5:, -1])
     run.lost_j, run.stored_j = lost + rubbed, swinging.stored_j(states[:, -1])
-    slipping = [[abs(torque) > joint.slips_nm for torque, joint in zip(row, swinging.chain.joints, strict=True)]
-                for row in map(swinging.joint_torques, states.T)]  # fmt: skip
-    run.slipping = [any(row) for row in slipping]
+    run.slipping = [swinging.slips(state) for state in states.T]
 
 
 def _peaks(run: Run, swinging: Swinging, path: tuple[Any, Any], frequencies: tuple[float, ...]) -> None:
