@@ -24,9 +24,9 @@ ROUNDING = 1e-6
 
 def strips(answer: ShaftAnswer, units: Units) -> Picture:
     """The whole drawing."""
-    x, (low, high) = _across(answer)
+    x, _ = _across(answer)
     made = Picture(f"Shaft {answer.case.number} between its bearings", WIDTH, HEIGHT)
-    _shaft(made, answer, x(low), x(high))
+    _shaft(made, answer, x)
     stops = [x(at) for at in (*answer.case.bearings_mm, *(wheel.at_mm for wheel in answer.case.wheels))]
     for at in stops:
         made.marks.append(polyline([(at, SHAFT_Y + 30), (at, HEIGHT - 20)], "guide"))
@@ -69,10 +69,14 @@ def frames(answer: ShaftAnswer, units: Units) -> Iterator[Frame]:
         yield Frame(x(at), f"{show(at, 'mm', units)}: {', '.join(values)}")
 
 
-def _shaft(made: Picture, answer: ShaftAnswer, left: float, right: float) -> None:
-    thick = min(max(answer.case.thickest_mm * 0.5, 8.0), 22.0)
-    corners = [(left, SHAFT_Y - thick / 2), (right, SHAFT_Y - thick / 2), (right, SHAFT_Y + thick / 2)]
-    made.marks.append(polyline([*corners, (left, SHAFT_Y + thick / 2)], "bar", closed=True))
+def _shaft(made: Picture, answer: ShaftAnswer, x: Callable[[float], float]) -> None:
+    """Every piece of the shaft, as thick as the thickest allows."""
+    most = answer.case.thickest_mm
+    for piece in answer.case.pieces:
+        half = min(max(most * 0.5, 8.0), 22.0) / 2 * piece.diameter_mm / most
+        left, right = x(piece.start_mm), x(piece.end_mm)
+        corners = [(left, SHAFT_Y - half), (right, SHAFT_Y - half), (right, SHAFT_Y + half), (left, SHAFT_Y + half)]
+        made.marks.append(polyline(corners, "bar", closed=True))
 
 
 def _wheel(made: Picture, x: float, force_n: float, name: str, units: Units) -> None:
