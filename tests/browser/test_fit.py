@@ -127,3 +127,52 @@ def test_a_ring_is_moved_by_keys_and_escape_leaves_it(window, empty_shop):
     page.mouse.up()
     settled(page)
     expect(page.locator("#ring-1")).to_have_attribute("aria-valuetext", before)
+
+
+def test_a_bearing_is_dragged_along_its_shaft_and_a_wheel_moved_by_keys(window, empty_shop):
+    """The bent jackshaft of the hammer: the bearing goes out, the shaft bends less, and undo takes it back."""
+    page = window(keep(empty_shop, demo("Bellwether")) + "/fit?plan=1&at=shaft-2")
+    ring = page.locator("#ring-s-bearing_2_mm")
+    ring.scroll_into_view_if_needed()
+    expect(ring).to_have_attribute("aria-valuetext", "300 mm")
+    safety = page.locator(".shaft-told dd.num").first
+    before = float(safety.inner_text())
+    box = ring.locator("circle").last.bounding_box()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 60, y, steps=4)
+    expect(ring.locator("text")).to_contain_text("mm")
+    page.mouse.up()
+    settled(page)
+    assert float(page.locator("#ring-s-bearing_2_mm").get_attribute("aria-valuetext").split()[0]) > 350
+    assert float(safety.inner_text()) > before
+    page.keyboard.press("u")
+    settled(page)
+    expect(page.locator("#ring-s-bearing_2_mm")).to_have_attribute("aria-valuetext", "300 mm")
+    page.locator("#ring-s-driven_at_mm").focus()
+    page.keyboard.press("ArrowRight")
+    settled(page)
+    expect(page.locator("#ring-s-driven_at_mm")).to_have_attribute("aria-valuetext", "115 mm")
+    expect(page.locator("#ring-s-driven_at_mm")).to_be_focused()
+
+
+def test_something_in_the_way_is_added_drawn_and_taken_away(window, empty_shop):
+    page = window(keep(empty_shop, demo("Bellwether")) + "/fit?plan=1")
+    page.locator("#room > summary").click()
+    page.get_by_role("button", name="Add something in the way").click()
+    settled(page)
+    expect(page.locator("#room")).to_contain_text("Still needed: how high the motor's shaft stands")
+    page.get_by_label("Motor shaft above the floor").fill("420 mm")
+    page.keyboard.press("Tab")
+    settled(page)
+    expect(page.locator(".obstacle-row h3")).to_contain_text("from stage")
+    expect(page.locator(".sheet-card .obstacle")).to_have_count(1)
+    page.get_by_label("Height", exact=True).fill("900")
+    page.keyboard.press("Tab")
+    settled(page)
+    expect(page.locator(".obstacle-row h3")).to_contain_text("into stage")
+    expect(page.locator("#side")).to_contain_text("stands in this part of the drive")
+    page.get_by_role("button", name="Take it away").click()
+    settled(page)
+    expect(page.locator(".obstacle-row")).to_have_count(0)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pulltide.core.belt_path import Round, belt_path
 from pulltide.core.drawing import IN_LINE, LinkPicture, open_loop
 from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.fit.surroundings import box_of
 from pulltide.core.layout import Placed, Point, place
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Plan
@@ -23,6 +24,7 @@ def elevation(plan: Plan, line: LineResult) -> Sketch:
     """Draw a solved line. Each shape names its part (``motor``, ``link-2``), so that a screen can mark it."""
     placed = place(plan, line)
     drawing = Sketch("Elevation of the drive")
+    _room(drawing, plan, placed)
     _motor(drawing, placed)
     for index, picture in enumerate(placed.pictures):
         _link(drawing, picture, (placed.centers[index], placed.centers[index + 1]), placed, f"link-{index + 1}")
@@ -37,10 +39,29 @@ def elevation(plan: Plan, line: LineResult) -> Sketch:
 
 
 def _motor(drawing: Sketch, placed: Placed) -> None:
-    (x, y), radius, floor = placed.centers[0], placed.motor_mm, placed.extent[1]
+    (x, y), radius, floor = placed.centers[0], placed.motor_mm, placed.floor_mm
     left, right = x - FOOT_SHARE * radius, x + FOOT_SHARE * radius
     foot = ((left, floor), (left, y), (right, y), (right, floor))
     drawing.shapes += [Line(foot, "motor", closed=True, part="motor"), Circle((x, y), radius, "motor", "motor")]
+
+
+def _room(drawing: Sketch, plan: Plan, placed: Placed) -> None:
+    """What stands in the way, once it is known how high the motor stands, and guards."""
+    room = plan.room
+    if room.motor_height_mm is not None:
+        for obstacle in room.obstacles:
+            left, low, right, high = box_of(obstacle, room.motor_height_mm)
+            corners = ((left, low), (left, high), (right, high), (right, low))
+            drawing.shapes.append(Line(corners, f"obstacle {obstacle.kind}", closed=True))
+            drawing.shapes.append(Text(((left + right) / 2, high), obstacle.name, "obstacle"))
+    if room.guard_mm is None:
+        return
+    for index, picture in enumerate(placed.pictures):
+        radii = picture.driver_radius_mm + room.guard_mm, picture.driven_radius_mm + room.guard_mm
+        if picture.role in ("belt", "chain") and not picture.path:
+            loop = _open((placed.centers[index], placed.centers[index + 1]), radii)
+            if loop is not None:
+                drawing.shapes.append(Loop(*loop, "guard", f"link-{index + 1}"))
 
 
 def _case_half_mm(picture: LinkPicture, placed: Placed) -> float:

@@ -35,6 +35,12 @@ class Placed:
     centers: tuple[Point, ...]
     pictures: tuple[LinkPicture, ...]
     motor_mm: float
+    motor_height_mm: float | None = None
+
+    @property
+    def floor_mm(self) -> float:
+        """The floor [mm]: as far below the motor's shaft as is entered, else just below everything."""
+        return self.extent[1] if self.motor_height_mm is None else -self.motor_height_mm
 
     @property
     def extent(self) -> Box:
@@ -69,7 +75,8 @@ def place(plan: Plan, line: LineResult) -> Placed:
             x = max(x, _room_beside_mm(pictures, index))
         centers.append(_beside(centers[-1], (x, y)))
     drive = drive_of(plan.source)
-    return Placed(tuple(centers), pictures, motor_radius_mm(drive.power_kw) if drive else UNKNOWN_MOTOR_MM)
+    motor_mm = motor_radius_mm(drive.power_kw) if drive else UNKNOWN_MOTOR_MM
+    return Placed(tuple(centers), pictures, motor_mm, plan.room.motor_height_mm)
 
 
 def _room_beside_mm(pictures: tuple[LinkPicture, ...], index: int) -> float:

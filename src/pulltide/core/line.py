@@ -17,6 +17,7 @@ from pulltide.core.catalog import Catalog
 from pulltide.core.findings import Finding, gathered, judge, state
 from pulltide.core.fit.clearance import findings as room_findings
 from pulltide.core.fit.shaft import findings as fit_findings
+from pulltide.core.fit.surroundings import findings as surroundings
 from pulltide.core.ladder import JAM_SHAFT, Ladder, heavy_times, ladder
 from pulltide.core.ladder import findings as fuse_findings
 from pulltide.core.line_result import LineResult, PlanResult, Setting, Shaft
@@ -364,7 +365,7 @@ def solve_plan(
     findings = _found(machine, plan, chosen, lines)
     for load in further:
         findings = hardest(findings, load, _found_for(load, lines))
-    findings += (*fit_findings(machine, plan, chosen), *room_findings(plan, chosen))
+    findings += (*fit_findings(machine, plan, chosen), *room_findings(plan, chosen), *surroundings(plan, chosen))
     findings += tuple(made_findings(machine, plan, chosen))
     findings += tuple(catalog_checks.findings(plan, catalog or shipped_catalog()))
     told = _ordered(gathered(consistent(findings)))

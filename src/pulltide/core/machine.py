@@ -13,6 +13,7 @@ from pulltide.core.made.part import MOST_MADE, MadePart
 from pulltide.core.model import CoreModel
 from pulltide.core.need import Need
 from pulltide.core.pinned import MOST_PINNED, Pinned
+from pulltide.core.room import Room
 from pulltide.core.run_log.log import Log
 from pulltide.core.shafts import MOST_SHAFTS, ShaftPart
 from pulltide.core.sources import AnySource
@@ -31,6 +32,7 @@ class Plan(CoreModel):
     source: AnySource | None = Field(None, title="Source")
     shafts: tuple[ShaftPart, ...] = Field((), title="Shafts", max_length=MOST_SHAFTS)
     links: tuple[Link, ...] = Field((), title="Stages", max_length=MOST_LINKS)
+    room: Room = Field(default_factory=Room, title="Room")
 
     made: tuple[MadePart, ...] = Field((), title="Made in the shop", max_length=MOST_MADE)
 

@@ -12,6 +12,7 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.line import solve_line
 from pulltide.core.links import family_of
 from pulltide.core.machine import MOST_LINKS, MOST_PLANS, Machine
+from pulltide.core.room import MOST_BOXES, Obstacle
 from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.core.sources.stock import SOURCE
 from pulltide.services import correcting, log_edits, need_edits, notes, plan_edits
@@ -275,6 +276,19 @@ def _remove_segment(document: Document, change: Change, catalog: Catalog) -> Non
     document["duty"]["cycle"] = document["duty"]["cycle"][:-1]
 
 
+def _add_obstacle(document: Document, change: Change, catalog: Catalog) -> None:
+    obstacles = _plan(document, change)["room"]["obstacles"]
+    if len(obstacles) >= MOST_BOXES:
+        accepted = f"up to {MOST_BOXES}"
+        raise InputErrors([InputError("In the way", len(obstacles) + 1, "is too many", accepted=accepted)])
+    obstacles.append(Obstacle().model_dump(mode="json"))
+
+
+def _remove_obstacle(document: Document, change: Change, catalog: Catalog) -> None:
+    room = _plan(document, change)["room"]
+    room["obstacles"] = [one for k, one in enumerate(room["obstacles"]) if k != change.index]
+
+
 #: Changes a raw document in place.
 Operation = Callable[[Document, Change, Catalog], None]
 
@@ -315,6 +329,8 @@ OPERATIONS: dict[str, Operation] = {
     "choose_end": _choose_end,
     "choose_source": _choose_source,
     "take_stock": _take_stock,
+    "add_obstacle": _add_obstacle,
+    "remove_obstacle": _remove_obstacle,
     "add_segment": _add_segment,
     "remove_segment": _remove_segment,
     "add_visit": _log_edit(lambda log, change: log_edits.add_visit(log)),
@@ -357,6 +373,8 @@ LABELS = {
     "choose_end": "End of the line changed",
     "choose_source": "Source chosen",
     "take_stock": "Motor taken from stock",
+    "add_obstacle": "Obstacle added",
+    "remove_obstacle": "Obstacle removed",
     "add_segment": "Stretch of the cycle added",
     "remove_segment": "Stretch of the cycle removed",
     "add_visit": "Page of readings begun",

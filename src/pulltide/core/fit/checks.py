@@ -225,6 +225,108 @@ CLASH = Remark(
     advice="Move one stage along its shafts, or the shafts apart.",
     curable=False,
 )
+IN_THE_WAY = Remark(
+    code="room.in_the_way",
+    severity=Severity.ERROR,
+    quantity="how deep it stands in it",
+    unit="mm",
+    fact="Something that is entered as in the way stands in this part of the drive",
+    advice="Move the drive, turn its center line, or move what stands there; Fit lists how far each thing is.",
+    curable=False,
+)
+GUARD = Check(
+    code="room.guard",
+    severity=Severity.WARNING,
+    quantity="room between the stage and what stands nearest",
+    unit="mm",
+    relation=">=",
+    fact="There is no room for the guard",
+    clear="There is room for the guard",
+    base="room for the guard, under Fit",
+    advice="Move the drive or what stands there; a guard keeps its distance from what turns.",
+    source=COMMON_PRACTICE,
+    curable=False,
+)
+HANDS = Check(
+    code="room.hands",
+    severity=Severity.NOTE,
+    quantity="room between the stage and what stands nearest",
+    unit="mm",
+    relation=">=",
+    fact="There is no room for hands where a belt or chain is put on",
+    clear="There is room for hands where a belt or chain is put on",
+    base="room for hands, under Fit",
+    advice="Move the drive or what stands there, or see from which side the belt goes on.",
+    source=COMMON_PRACTICE,
+    curable=False,
+)
+BELOW_FLOOR = Remark(
+    code="room.below_floor",
+    severity=Severity.ERROR,
+    quantity="how far it reaches below the floor",
+    unit="mm",
+    fact="A wheel or case reaches below the floor",
+    advice="Raise the motor, or turn the center line up.",
+    curable=False,
+)
+IN_LINE = Check(
+    code="room.in_line",
+    severity=Severity.WARNING,
+    quantity="offset of the last shaft from the motor's",
+    unit="mm",
+    limits=(1.0,),
+    fact="The last shaft is not in line with the motor's",
+    clear="The last shaft is in line with the motor's",
+    advice="Take a coaxial reducer or couplings, or give up the line under Fit.",
+    curable=False,
+)
+LOW = Check(
+    code="room.height_low",
+    severity=Severity.WARNING,
+    quantity="height of the last shaft above the floor",
+    unit="mm",
+    relation=">=",
+    fact="The last shaft is lower than wanted",
+    clear="The last shaft is as high as wanted",
+    base="height wanted, under Fit",
+    advice="Raise the motor, or turn the center line up.",
+    curable=False,
+)
+HIGH = Check(
+    code="room.height_high",
+    severity=Severity.WARNING,
+    quantity="height of the last shaft above the floor",
+    unit="mm",
+    fact="The last shaft is higher than wanted",
+    clear="The last shaft is as low as wanted",
+    base="height wanted, under Fit",
+    advice="Lower the motor, or turn the center line down.",
+    curable=False,
+)
+BESIDE_LOW = Check(
+    code="room.beside_low",
+    severity=Severity.WARNING,
+    quantity="distance of the last shaft beside the motor's",
+    unit="mm",
+    relation=">=",
+    fact="The last shaft is nearer beside the motor than wanted",
+    clear="The last shaft is far enough beside the motor",
+    base="distance wanted, under Fit",
+    advice="Take longer belts, or turn the center line nearer to level.",
+    curable=False,
+)
+BESIDE_HIGH = Check(
+    code="room.beside_high",
+    severity=Severity.WARNING,
+    quantity="distance of the last shaft beside the motor's",
+    unit="mm",
+    fact="The last shaft is farther beside the motor than wanted",
+    clear="The last shaft is near enough beside the motor",
+    base="distance wanted, under Fit",
+    advice="Take shorter belts, or turn the center line up.",
+    curable=False,
+)
+SURROUNDINGS = (IN_THE_WAY, GUARD, HANDS, BELOW_FLOOR, IN_LINE, LOW, HIGH, BESIDE_LOW, BESIDE_HIGH)
 ROOM = (FACES, ON_BEARING, CUTS, OVER, CLASH)
 SEATS = (TILT_TAPERED, COUPLED, FAST, PAIR, LOCKED, NO_BEARING)
-RULES = (IMPOSSIBLE, FATIGUE, YIELD, CRITICAL, SAG, TILT, LIFE, STATIC, HEAVY, NO_INSERT, *SEATS, *ROOM)
+RULES = (IMPOSSIBLE, FATIGUE, YIELD, CRITICAL, SAG, TILT, LIFE, STATIC, HEAVY, NO_INSERT, *SEATS, *ROOM, *SURROUNDINGS)

@@ -7,7 +7,7 @@ from dataclasses import asdict, dataclass
 
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.fit.bearings import MOST_HOURS
-from pulltide.core.fit.checks import RULES
+from pulltide.core.fit.checks import RULES, SURROUNDINGS
 from pulltide.core.fit.hubs import holds
 from pulltide.core.fit.shaft import SAFETY, ShaftAnswer, harder, is_free, missing, wheels_of
 from pulltide.core.fit.strength import next_bar_mm, steel
@@ -23,9 +23,10 @@ from pulltide.presentation.words import FindingLine, finding_line
 from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units, show
 from pulltide.web import forms
-from pulltide.web.places.fit.handles import Handle, handles
+from pulltide.web.places.fit.handles import Handle, grips, handles
 from pulltide.web.places.fit.lengths import Length, lengths_of
-from pulltide.web.places.fit.strips import frames, strips
+from pulltide.web.places.fit.room_view import RoomView, room_view
+from pulltide.web.places.fit.strips import across, frames, strips
 from pulltide.web.places.frame import Context
 from pulltide.web.tiles import use_number, use_state
 from pulltide.words import filled
@@ -131,6 +132,8 @@ class FitView:
     working: WorkingView | None
     reliability: str
     holds: tuple[HoldLine, ...]
+    room: RoomView
+    grips: tuple[Handle, ...] = ()
 
 
 def fit_view(context: Context) -> FitView:
@@ -161,7 +164,18 @@ def fit_view(context: Context) -> FitView:
         working=None if answer is None else _working(answer, context),
         reliability=context.machine.duty.bearing_reliability,
         holds=() if part is None else tuple(_holds(context, number)),
+        room=room_view(context),
+        grips=() if answer is None else _grips(context, answer, number),
     )
+
+
+def _grips(context: Context, answer: ShaftAnswer, number: int) -> tuple[Handle, ...]:
+    """Rings on what stands along the shaft."""
+    part = context.plan.shaft_part(number)
+    if part is None or part.span is None:
+        return ()
+    base = f"plans.{context.selection.plan}.shafts.{context.plan.shafts.index(part)}"
+    return tuple(grips(answer, part.span, base, context, across(answer)[0]))
 
 
 def _holds(context: Context, number: int) -> Iterator[HoldLine]:
@@ -220,7 +234,8 @@ def _tabs(context: Context, number: int, free: list[int]) -> Iterator[ShaftTab]:
 
 def _found(context: Context, number: int) -> Iterator[FindingLine]:
     for finding in context.result.findings if context.result is not None else ():
-        if finding.rule.code in CODES and f"shaft-{number}" in (finding.subject, *finding.also):
+        here = finding.rule.code in CODES and f"shaft-{number}" in (finding.subject, *finding.also)
+        if here or finding.rule in SURROUNDINGS:
             yield finding_line(finding, context.units)
 
 

@@ -1,11 +1,14 @@
-"""Ringed shafts that are dragged on the elevation: where each catches, and what is then set."""
+"""Rings that are dragged: shafts on the elevation, wheels and bearings along their shaft; where each catches."""
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
 from dataclasses import asdict, dataclass
 from math import hypot
 
+from pulltide.core.fit.shaft import ShaftAnswer
 from pulltide.core.layout import place
+from pulltide.core.shafts import Span
 from pulltide.presentation.sheet import frame_of
 from pulltide.quantities import show
 from pulltide.web.places.fit.lengths import Length
@@ -25,7 +28,8 @@ class Stop:
 class Handle:
     """One ring: where it stands on the picture, its way as a unit vector, its stops in order, the one it is at."""
 
-    stage: int
+    key: str
+    label: str
     x: float
     y: float
     along_x: float
@@ -70,7 +74,8 @@ def handles(context: Context, lengths: dict[int, tuple[Length, ...]]) -> tuple[H
         )
         made.append(
             Handle(
-                stage=index + 1,
+                key=str(index + 1),
+                label=f"Centers of stage {index + 1}",
                 x=round(b[0], 2),
                 y=round(b[1], 2),
                 along_x=round((b[0] - a[0]) / long, 5),
@@ -81,3 +86,49 @@ def handles(context: Context, lengths: dict[int, tuple[Length, ...]]) -> tuple[H
             )
         )
     return tuple(made)
+
+
+#: What is dragged along a shaft, in words.
+ALONG = {
+    "bearing_1_mm": "First bearing",
+    "bearing_2_mm": "Second bearing",
+    "bearing_3_mm": "Third bearing",
+    "driven_at_mm": "Wheel of the stage before",
+    "driver_at_mm": "Wheel of the stage after",
+    "load_at_mm": "Other load",
+}
+#: It catches at every so many millimeters or quarters of an inch, coarser on a long shaft: so many places at most.
+CATCHES, MOST_STOPS = {"mm": 5.0, "in": 6.35}, 120
+
+
+def grips(
+    answer: ShaftAnswer, span: Span, base: str, context: Context, x: Callable[[float], float]
+) -> Iterator[Handle]:
+    """A ring on every wheel and bearing of a shaft that is drawn, ``x`` where a station stands across it."""
+    low, high = answer.case.pieces[0].start_mm, answer.case.pieces[-1].end_mm
+    step = CATCHES.get(context.units.length, CATCHES["mm"])
+    while (high - low) / step > MOST_STOPS:
+        step *= 2
+    for name, label in ALONG.items():
+        at = getattr(span, name)
+        if at is None:
+            continue
+        places = sorted({at, *(step * k for k in range(int(high / step) + 1) if step * k >= low)})
+        stops = tuple(
+            Stop(round(x(one) - x(at), 2), str(show(one, "mm", context.units)), f"{one:.6g} mm") for one in places
+        )
+        yield Handle(
+            key=f"s-{name}",
+            label=f"{label}, along the shaft",
+            x=x(at),
+            y=GRIP_Y,
+            along_x=1.0,
+            along_y=0.0,
+            stops=stops,
+            now=places.index(at),
+            path=f"{base}.span.{name}",
+        )
+
+
+#: How far down the drawing of a shaft its rings stand: clear of its wheels' names and of its bearings'.
+GRIP_Y = 62.0

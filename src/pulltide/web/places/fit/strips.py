@@ -24,7 +24,7 @@ ROUNDING = 1e-6
 
 def strips(answer: ShaftAnswer, units: Units) -> Picture:
     """The whole drawing."""
-    x, _ = _across(answer)
+    x, _ = across(answer)
     made = Picture(f"Shaft {answer.case.number} between its bearings", WIDTH, HEIGHT)
     _shaft(made, answer, x)
     stops = [x(at) for at in (*answer.case.bearings_mm, *(wheel.at_mm for wheel in answer.case.wheels))]
@@ -40,7 +40,7 @@ def strips(answer: ShaftAnswer, units: Units) -> Picture:
     return made
 
 
-def _across(answer: ShaftAnswer) -> tuple[Callable[[float], float], tuple[float, float]]:
+def across(answer: ShaftAnswer) -> tuple[Callable[[float], float], tuple[float, float]]:
     """Where a station of the shaft stands across the drawing, and both ends of the shaft [mm]."""
     low, high = answer.case.pieces[0].start_mm, answer.case.pieces[-1].end_mm
     scale = (WIDTH - LEFT - RIGHT) / (high - low)
@@ -62,7 +62,7 @@ def _rows(answer: ShaftAnswer) -> tuple[Row, ...]:
 
 def frames(answer: ShaftAnswer, units: Units) -> Iterator[Frame]:
     """What is read at every station, signs left out as in the drawing's own numbers."""
-    x, _ = _across(answer)
+    x, _ = across(answer)
     rows = _rows(answer)
     for k, at in enumerate(answer.strip.at_mm):
         values = (f"{row.name} {show(row.size(k), row.unit, units)}" for row in rows)
