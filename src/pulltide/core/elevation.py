@@ -54,10 +54,14 @@ def _room(drawing: Sketch, plan: Plan, placed: Placed) -> None:
             corners = ((left, low), (left, high), (right, high), (right, low))
             drawing.shapes.append(Line(corners, f"obstacle {obstacle.kind}", closed=True))
             drawing.shapes.append(Text(((left + right) / 2, high), obstacle.name, "obstacle"))
-    if room.guard_mm is None:
-        return
+    if room.guard_mm is not None:
+        _guards(drawing, placed, room.guard_mm)
+
+
+def _guards(drawing: Sketch, placed: Placed, guard_mm: float) -> None:
+    """Round belts and chains, as far off as a guard stays."""
     for index, picture in enumerate(placed.pictures):
-        radii = picture.driver_radius_mm + room.guard_mm, picture.driven_radius_mm + room.guard_mm
+        radii = picture.driver_radius_mm + guard_mm, picture.driven_radius_mm + guard_mm
         if picture.role in ("belt", "chain") and not picture.path:
             loop = _open((placed.centers[index], placed.centers[index + 1]), radii)
             if loop is not None:

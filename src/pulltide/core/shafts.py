@@ -74,6 +74,10 @@ class Span(CoreModel):
         ):
             if (long is None) is not (thick is None):
                 raise ValueError(f"the {name} end that is turned down needs both, its length and its diameter")
+        return self
+
+    @model_validator(mode="after")
+    def _ends_find_room(self) -> Span:
         if self.end_2_mm is not None and self.length_mm is None:
             raise ValueError("a second end that is turned down needs the length of the shaft")
         turned = (self.end_1_mm or 0.0) + (self.end_2_mm or 0.0)

@@ -182,9 +182,14 @@ def thrusts_n(pair: Sequence[Bearing | None], radials_n: Sequence[float], along_
     [1500, 1000]
     """
     known = [one for one in pair if one is not None and one.is_tapered]
-    if len(pair) != 2 or len(known) != 2:
-        most = max(range(len(radials_n)), key=lambda k: radials_n[k])
-        return tuple(abs(along_n) if k == most else 0.0 for k in range(len(radials_n)))
+    if len(pair) == len(known) == 2:
+        return _shared_n(known, radials_n, along_n)
+    most = max(range(len(radials_n)), key=lambda k: radials_n[k])
+    return tuple(abs(along_n) if k == most else 0.0 for k in range(len(radials_n)))
+
+
+def _shared_n(known: Sequence[Bearing], radials_n: Sequence[float], along_n: float) -> tuple[float, ...]:
+    """Thrusts of a pair of tapered bearings [N]."""
     own = [radial / (2 * one.y) for radial, one in zip(radials_n, known, strict=True)]
     takes = 0 if (along_n < 0) is (known[0].type == "tapered_face") else 1
     other, outer = 1 - takes, abs(along_n)

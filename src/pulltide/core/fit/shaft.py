@@ -492,14 +492,18 @@ def _of_bearings(answer: ShaftAnswer) -> Iterator[Finding]:
     case, subject = answer.case, f"shaft-{answer.case.number}"
     shortest = min(bearing.life_h or 0.0 for bearing in answer.bearings)
     yield judge(checks.LIFE, subject, shortest, case.life_h)
-    safeties = [bearing.static_safety for bearing in answer.bearings if bearing.static_safety is not None]
-    if safeties:
-        yield judge_two(checks.STATIC, subject, min(safeties))
+    yield from _static(answer)
     known = [one for one in case.inserts if one is not None]
     if case.bearing == "insert":
         pairs = zip(answer.bearings, known, strict=True)
         yield judge(checks.HEAVY, subject, max(bearing.radial_n / one.dynamic_n for bearing, one in pairs))
     yield judge(checks.FAST, subject, case.speed_rpm, min(one.speed_rpm for one in known))
+
+
+def _static(answer: ShaftAnswer) -> Iterator[Finding]:
+    safeties = [bearing.static_safety for bearing in answer.bearings if bearing.static_safety is not None]
+    if safeties:
+        yield judge_two(checks.STATIC, f"shaft-{answer.case.number}", min(safeties))
 
 
 def harder(machine: Machine, plan: Plan, line: LineResult, number: int) -> ShaftAnswer | None:

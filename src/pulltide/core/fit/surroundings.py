@@ -150,10 +150,16 @@ def _in_the_way(room: Room, found: Sequence[Clear]) -> Iterator[Finding]:
     for clear in sorted(found, key=lambda one: one.mm):
         nearest.setdefault(clear.stage, clear)
     for stage, clear in sorted(nearest.items()):
-        subject = "motor" if stage < 0 else f"link-{stage + 1}"
         if clear.mm < 0:
-            yield state(checks.IN_THE_WAY, subject, -clear.mm)
-        elif stage >= 0 and room.guard_mm is not None and clear.mm < room.guard_mm:
-            yield judge(checks.GUARD, subject, clear.mm, room.guard_mm)
-        elif stage >= 0 and room.hands_mm is not None:
-            yield judge(checks.HANDS, subject, clear.mm, room.hands_mm)
+            yield state(checks.IN_THE_WAY, "motor" if stage < 0 else f"link-{stage + 1}", -clear.mm)
+        elif stage >= 0:
+            yield from _beside(room, clear)
+
+
+def _beside(room: Room, clear: Clear) -> Iterator[Finding]:
+    """Room for a guard, then for hands."""
+    subject = f"link-{clear.stage + 1}"
+    if room.guard_mm is not None and clear.mm < room.guard_mm:
+        yield judge(checks.GUARD, subject, clear.mm, room.guard_mm)
+    elif room.hands_mm is not None:
+        yield judge(checks.HANDS, subject, clear.mm, room.hands_mm)

@@ -73,5 +73,28 @@ CONTACT = Check(
     advice="Use more teeth.",
     source=MESHING,
 )
+SEATS = Check(
+    code="gear_train.seats",
+    severity=W,
+    quantity="metal between the bearing seats of neighboring shafts",
+    relation=">=",
+    unit="mm",
+    limits=(8.0,),
+    fact="The bearings of neighboring shafts leave too little metal between their seats",
+    clear="The bearings of neighboring shafts find room beside each other",
+    advice="A larger module or more teeth sets the shafts apart; a series 60 bearing or needles are smaller.",
+)
+CASE_BEARINGS = Check(
+    code="gear_train.bearings",
+    severity=W,
+    quantity="life of the first bearing in the least case",
+    relation=">=",
+    unit="h",
+    fact="The bearings that its shafts would take by their torque wear out too soon",
+    clear="The bearings in its least case last",
+    base="wanted life under Duty, 10,000 h where none is entered",
+    advice="Thicker shafts with larger bearings, or a wider gap between the centers.",
+    needs_load=True,
+)
 TEETH = tooth_rules("gear_train", "tooth force of the weakest pair", "pitch-line speed", ", more teeth")
-RULES = (*TEETH.all, CLEAR, CENTERS, WANTED, RATIO, UNDERCUT, CONTACT)
+RULES = (*TEETH.all, CLEAR, CENTERS, WANTED, RATIO, UNDERCUT, CONTACT, SEATS, CASE_BEARINGS)

@@ -12,6 +12,7 @@ from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, me
 from pulltide.core.links.gear_train import checks
 from pulltide.core.links.gear_train.inputs import GearTrain
 from pulltide.core.spur import geometry
+from pulltide.core.spur.gear_case import GearCase, Pair, gear_case
 from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings
 from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength
@@ -22,6 +23,8 @@ from pulltide.core.units import rim_speed_m_per_s
 
 #: Shear that a shaft is sized by where only its room counts [MPa]. Common practice, no source.
 SHAFT_MPA = 40.0
+#: Wanted life where none is entered [h]. Common practice, no source: a shop machine.
+SHOP_LIFE_H = 10_000.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,6 +50,9 @@ class TrainDetails:
     link: GearTrain
     pairs: tuple[LoadedPair, ...]
     overload_factor: float
+    case: GearCase
+    other_case: GearCase
+    wanted_life_h: float | None
 
     @property
     def weakest(self) -> LoadedPair:
@@ -180,7 +186,15 @@ class TrainTransmission(ToothedTransmission[TrainDetails]):
         """Every pair under its load."""
         torques = load.flow.driver_torque_nm, load.design.chosen_nm
         pairs = self._pairs(load.flow.driver_speed_rpm, torques, load.sizing)
-        return TrainDetails(self.link, tuple(pairs), load.sizing_factor)
+        folded = self.link.layout == "back_and_forth"
+        return TrainDetails(
+            self.link,
+            tuple(pairs),
+            load.sizing_factor,
+            self.case(load, folded=folded),
+            self.case(load, folded=not folded),
+            load.sizing.duty.life_h,
+        )
 
     def findings(self, result: LinkResult[TrainDetails]) -> Iterator[Finding]:
         """Every check, passed ones included."""
@@ -189,6 +203,15 @@ class TrainTransmission(ToothedTransmission[TrainDetails]):
     def figures(self, result: LinkResult[TrainDetails]) -> tuple[Figure, ...]:
         """The numbers of the card, in reading order."""
         return _figures(result.details)
+
+    def case(self, load: Loading, *, folded: bool) -> GearCase:
+        """The least case that holds it, as it is laid out or the other way."""
+        link, speed, torque = self.link, load.flow.driver_speed_rpm, load.flow.driver_torque_nm
+        pairs = []
+        for teeth, module in zip(link.pairs, link.modules_mm, strict=True):
+            pairs.append(Pair(module, teeth, link.face_modules * module, torque, speed))
+            speed, torque = speed * teeth[0] / teeth[1], torque * teeth[1] / teeth[0] * self.mesh_kept
+        return gear_case(pairs, folded=folded, pressure_angle_deg=float(link.pressure_angle))
 
     def pulls_n(self, result: LinkResult[TrainDetails]) -> tuple[float, float]:
         """Design force of the first and of the last pair."""
@@ -244,6 +267,9 @@ def _findings(d: TrainDetails, subject: str) -> Iterator[Finding]:
     else:
         room, needed = min(_rooms(d), key=lambda found: found[0] - found[1])
         yield judge(checks.CLEAR, subject, room, needed)
+    yield judge(checks.SEATS, subject, d.case.seat_mm)
+    if d.case.life_h is not None:
+        yield judge(checks.CASE_BEARINGS, subject, d.case.life_h, d.wanted_life_h or SHOP_LIFE_H)
     if link.wanted_ratio is not None:
         yield judge(checks.WANTED, subject, abs(link.ratio / link.wanted_ratio - 1))
     yield judge_two(checks.RATIO, subject, max(max(pair) / min(pair) for pair in link.pairs))
@@ -285,4 +311,22 @@ def _figures(d: TrainDetails) -> tuple[Figure, ...]:
         Figure("force", f"Tooth force, running, pair {d.number}", weak.force_n, "N", needs_load=True),
         Figure("design_force", "Tooth force with overload", weak.design_force_n, "N", needs_load=True),
         *safety_figures(d.teeth),
+        *_case_figures(d),
     )
+
+
+def _case_figures(d: TrainDetails) -> Iterator[Figure]:
+    """The least case, and what the other way to lay the shafts would take."""
+    along, up, across = d.case.inside_mm
+    yield Figure("case_along", "Least case, inside, along the centers", along, "mm", needs_load=True)
+    yield Figure("case_up", "Least case, inside, up", up, "mm", needs_load=True)
+    yield Figure("case_across", "Least case, inside, along the shafts", across, "mm", needs_load=True)
+    yield Figure("case_wall", "Its wall, cast iron", d.case.wall_mm, "mm")
+    yield Figure("case_volume", "What it holds", d.case.volume_l, "L", needs_load=True)
+    yield Figure("case_mass", "Case, gears and shafts weigh", d.case.mass_kg, "kg", needs_load=True)
+    yield Figure("case_oil", "Oil in it", d.case.oil_l, "L", needs_load=True)
+    yield Figure("case_dip", "Largest gear dips", d.case.dip_mm, "mm")
+    yield Figure("case_life", "First of its bearings lasts", d.case.life_h, "h", needs_load=True)
+    other = "in a row" if d.link.layout == "back_and_forth" else "back and forth"
+    yield Figure("other_volume", f"Laid {other} it would hold", d.other_case.volume_l, "L", needs_load=True)
+    yield Figure("other_mass", f"Laid {other} it would weigh", d.other_case.mass_kg, "kg", needs_load=True)

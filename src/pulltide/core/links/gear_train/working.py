@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
+from pulltide.core.links.gear_train.case_working import case_workings
 from pulltide.core.links.gear_train.transmission import TrainDetails
 from pulltide.core.spur.kinds import mesh_efficiency
 from pulltide.core.spur.working import bending_working, safety_workings, wear_working
@@ -66,4 +67,4 @@ def workings(result: LinkResult[TrainDetails]) -> Mapping[str, Callable[[], Work
         told = Step("Referred to the weakest pair", "W", "W_w s", put_in, d.wear_n, "N", EXACT)
         wear = Working(own.title, (*own.steps, told))
         found["wear"] = lambda: Working(own.title, (*own.steps, told))
-    return found | safety_workings(d.teeth, bending_working(weak.strength), wear)
+    return found | safety_workings(d.teeth, bending_working(weak.strength), wear) | case_workings(d)
