@@ -14,6 +14,8 @@ from pulltide.core.sketch import Axle, Bow, Circle, Dimension, Line, Loop, Sketc
 #: Half the width of a motor's foot over half its height, and of a reducer's case.
 FOOT_SHARE, CASE_SHARE = 0.82, 0.8
 CORNER_SHARE = 0.12
+#: Half the width of what stands under a motor's body over its radius, and how thick its feet are drawn [mm].
+BODY_SHARE, FOOT_MM = 0.7, 10.0
 #: A sense of turning is drawn at this share of the largest wheel of its shaft.
 TURN_SHARE = 0.62
 #: Half the height of a case is drawn at least this large, as a share of the whole width.
@@ -40,8 +42,18 @@ def elevation(plan: Plan, line: LineResult) -> Sketch:
 
 def _motor(drawing: Sketch, placed: Placed) -> None:
     (x, y), radius, floor = placed.centers[0], placed.motor_mm, placed.floor_mm
-    left, right = x - FOOT_SHARE * radius, x + FOOT_SHARE * radius
-    foot = ((left, floor), (left, y), (right, y), (right, floor))
+    half = FOOT_SHARE * radius if placed.body is None else placed.body.feet_wide_mm / 2
+    left, right = x - half, x + half
+    feet = floor if placed.feet_mm is None else placed.feet_mm
+    if feet > floor + FOOT_MM:
+        stand = ((left, floor), (left, feet), (right, feet), (right, floor))
+        drawing.shapes.append(Line(stand, "stand", closed=True))
+    # the body comes down to the feet, and they spread under it
+    inner = min(radius * BODY_SHARE, half)
+    foot = (
+        (left, feet), (left, feet + FOOT_MM), (x - inner, feet + FOOT_MM), (x - inner, y), (x + inner, y),
+        (x + inner, feet + FOOT_MM), (right, feet + FOOT_MM), (right, feet),
+    )  # fmt: skip
     drawing.shapes += [Line(foot, "motor", closed=True, part="motor"), Circle((x, y), radius, "motor", "motor")]
 
 
@@ -53,7 +65,7 @@ def _room(drawing: Sketch, plan: Plan, placed: Placed) -> None:
             left, low, right, high = box_of(obstacle, room.motor_height_mm)
             corners = ((left, low), (left, high), (right, high), (right, low))
             drawing.shapes.append(Line(corners, f"obstacle {obstacle.kind}", closed=True))
-            drawing.shapes.append(Text(((left + right) / 2, high), obstacle.name, "obstacle"))
+            drawing.shapes.append(Text(((left + right) / 2, low), obstacle.name, "obstacle"))
     if room.guard_mm is not None:
         _guards(drawing, placed, room.guard_mm)
 

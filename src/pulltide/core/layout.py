@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from pulltide.core.bodies import MotorBody, motor_body
 from pulltide.core.drawing import LinkPicture
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
@@ -36,6 +37,12 @@ class Placed:
     pictures: tuple[LinkPicture, ...]
     motor_mm: float
     motor_height_mm: float | None = None
+    body: MotorBody | None = None
+
+    @property
+    def feet_mm(self) -> float | None:
+        """Where the motor's feet stand [mm]; None where its frame is not known."""
+        return None if self.body is None else -self.body.axis_height_mm
 
     @property
     def floor_mm(self) -> float:
@@ -45,7 +52,7 @@ class Placed:
     @property
     def extent(self) -> Box:
         """Left, low, right and high end of everything, with room for a floor below [mm]."""
-        boxes = [_box(self.centers[0], self.motor_mm)]
+        boxes = [_box(self.centers[0], self.motor_mm if self.feet_mm is None else max(self.motor_mm, -self.feet_mm))]
         for first, second, picture in zip(self.centers, self.centers[1:], self.pictures, strict=False):
             for center, radius in ((first, picture.driver_radius_mm), (second, picture.driven_radius_mm)):
                 boxes.append(_box(center, max(radius, picture.case_half_height_mm, BARE_RADIUS_MM)))
@@ -75,8 +82,9 @@ def place(plan: Plan, line: LineResult) -> Placed:
             x = max(x, _room_beside_mm(pictures, index))
         centers.append(_beside(centers[-1], (x, y)))
     drive = drive_of(plan.source)
-    motor_mm = motor_radius_mm(drive.power_kw) if drive else UNKNOWN_MOTOR_MM
-    return Placed(tuple(centers), pictures, motor_mm, plan.room.motor_height_mm)
+    body = motor_body(getattr(drive.details, "frame", None)) if drive else None
+    motor_mm = body.body_mm / 2 if body else motor_radius_mm(drive.power_kw) if drive else UNKNOWN_MOTOR_MM
+    return Placed(tuple(centers), pictures, motor_mm, plan.room.motor_height_mm, body)
 
 
 def _room_beside_mm(pictures: tuple[LinkPicture, ...], index: int) -> float:

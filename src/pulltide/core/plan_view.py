@@ -22,6 +22,8 @@ GAP_MM, END_MM = 15.0, 25.0
 MOTOR_LONG, MOTOR_SHAFT_MM, CASE_LONG = 2.3, 20.0, 0.9
 #: A shaft of unknown size, and a bearing of one of known size: across and along, over its diameter. For the picture.
 THIN_MM, BEARING_ACROSS, BEARING_ALONG = 16.0, 3.2, 1.3
+#: Half the width of a foot seen from above [mm].
+FOOT_HALF_MM = 9.0
 #: Width of what runs round wheels, over their face.
 BAND_SHARE = 0.7
 #: A wheel that says nothing of its face [mm].
@@ -146,9 +148,17 @@ def _shaft(drawing: Sketch, x: float, reach: Span, part: ShaftPart | None) -> No
 
 def _motor(drawing: Sketch, placed: Placed, found: Across) -> None:
     """The body behind its first wheel, or behind its shaft's end where there is none."""
-    x, half = placed.centers[0][0], placed.motor_mm
-    near = (found.faces[0] / 2 if found.faces else 0.0) + MOTOR_SHAFT_MM
-    _box(drawing, (x - half, x + half), (near, near + MOTOR_LONG * 2 * half * 0.75), "motor", "motor")
+    x, half, body = placed.centers[0][0], placed.motor_mm, placed.body
+    face = found.faces[0] / 2 if found.faces else 0.0
+    # a wheel stands at the end of the shaft, or as near to the body as its face lets it
+    near = face + MOTOR_SHAFT_MM if body is None else max(face, body.shaft_long_mm - face)
+    long = MOTOR_LONG * 2 * half * 0.75 if body is None else body.long_mm
+    _box(drawing, (x - half, x + half), (near, near + long), "motor", "motor")
+    if body is not None:
+        reach = near + long / 2 - body.foot_along_mm / 2, near + long / 2 + body.foot_along_mm / 2
+        for side in (-1, 1):
+            middle = x + side * body.foot_across_mm / 2
+            _box(drawing, (middle - FOOT_HALF_MM, middle + FOOT_HALF_MM), reach, "feet")
 
 
 def _case(drawing: Sketch, ends: Span, along: Span, half: float, part: str) -> None:

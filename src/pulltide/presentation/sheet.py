@@ -118,7 +118,7 @@ def _words(made: Picture, drawing: Sketch, frame: Frame) -> None:
             made.words.append(Word(x, 13.5, shape.text, "note", anchor=anchor))
             notes += 1
         elif shape.role == "obstacle":
-            made.words.append(Word(round(x, 1), round(max(y - 8, 24.0), 1), shape.text, "note"))
+            made.words.append(Word(round(x, 1), round(y - 9, 1), shape.text, "note"))
         elif shape.role == "ratio":
             below = shape.room * frame.scale < SMALL_CASE
             made.words.append(Word(x - 7, y + (10.5 if below else -12.5), shape.text, "ratio", anchor="end"))
