@@ -21,7 +21,7 @@ from urllib.parse import quote, urlencode
 from shop import Shop
 
 #: So many slow calls of a client are kept whole.
-MOST_KEPT = 12
+MAX_KEPT = 12
 #: An answer that takes longer is a fault; the short version in the tests times nothing.
 SLOW_SECONDS = 2.0
 PLACES = ("need", "duty", "source", "train", "ways", "compare", "fit", "sheet", "runup", "log", "nowhere")
@@ -75,7 +75,7 @@ class Caller:
 
     def keep(self, status: int, body: bytes) -> None:
         """What made a fault, whole, to be sent again: errors, and what was as slow as anything before."""
-        if status >= 500 or len(self.faults) <= MOST_KEPT:
+        if status >= 500 or len(self.faults) <= MAX_KEPT:
             kept = Path(tempfile.gettempdir()) / f"attack-fault-{os.getpid()}-{len(self.faults)}.txt"
             kept.write_bytes(body)
             self.faults[-1] += f" (whole in {kept})"

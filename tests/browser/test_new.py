@@ -10,7 +10,7 @@ from browser.test_ways import found
 pytestmark = pytest.mark.browser
 
 #: What a newcomer presses and types at most, without the manual.
-MOST_STEPS = 6
+MAX_STEPS = 6
 
 
 class Hand:
@@ -50,7 +50,7 @@ def test_a_newcomer_has_a_drive_in_a_few_presses(window, empty_shop):
     hand.press("button", "Adopt A")
     plans = page.locator("nav.plans a")
     expect(plans).to_have_count(1)
-    assert hand.steps <= MOST_STEPS
+    assert hand.steps <= MAX_STEPS
     page.goto(page.url.split("/ways")[0] + "/train")
     expect(page.locator(".link").first).to_be_visible()
     expect(page.locator(".finding-fix")).to_have_count(0)

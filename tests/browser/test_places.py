@@ -196,7 +196,7 @@ def test_the_load_is_turned_up_and_the_picture_answers(window, empty_shop):
     slider.focus()
     slider.press("End")
     expect(fuse).to_have_class(re.compile("passed"))
-    expect(page.locator("#link-1 .staff")).to_have_class(re.compile("staff-fix"))
+    expect(page.locator("#link-1 .use-gauge")).to_have_class(re.compile("use-gauge-fix"))
     expect(use).not_to_have_text(at_rest)
     expect(page.locator("#turn-up-says")).to_contain_text("× the running load")
     expect(page.locator(".elevation .loop.belt.gave")).to_have_count(1)

@@ -12,7 +12,7 @@ from pydantic import TypeAdapter
 from pulltide.core.needs import AnyWorksheet
 from pulltide.core.needs.assess import Requirement, assess
 from pulltide.core.needs.bulk_conveyor import length_factor
-from pulltide.core.needs.frame import Worksheet
+from pulltide.core.needs.contract import Worksheet
 from worksheets import WORKSHEETS
 
 SHEETS: TypeAdapter[Worksheet] = TypeAdapter(AnyWorksheet)

@@ -187,7 +187,7 @@ def test_bearing_life_of_textbook_examples():
     assert bearings.insert_for(25.4).dynamic_n == 14_000
     assert bearings.insert_for(36.5125).bore_mm == pytest.approx(36.512)
     assert bearings.insert_for(33.0) is None
-    assert bearings.life_h(14_000, 10, 100) == bearings.MOST_HOURS
+    assert bearings.life_h(14_000, 10, 100) == bearings.MAX_HOURS
 
 
 @pytest.mark.parametrize(

@@ -11,7 +11,7 @@ from builders import SHIPPED, build_machine
 from formulas import agrees, evaluate
 from pulltide.core.ends import END_KINDS, end_working
 from pulltide.core.family import Family
-from pulltide.core.fit.bearings import MOST_HOURS
+from pulltide.core.fit.bearings import MAX_HOURS
 from pulltide.core.fit.shaft import ShaftAnswer, harder
 from pulltide.core.fit.working import workings
 from pulltide.core.line import solve_line
@@ -132,4 +132,4 @@ def test_formulas_of_shafts_between_bearings_give_what_is_shown():
             told = made[f"bearing-{number}"]
             assert told.steps[0].value == bearing.radial_n
             if bearing.life_h is not None:
-                assert min(told.value, MOST_HOURS) == pytest.approx(bearing.life_h)
+                assert min(told.value, MAX_HOURS) == pytest.approx(bearing.life_h)

@@ -20,8 +20,8 @@ from pulltide.core.need import Need
 from pulltide.core.needs import NEED_KINDS, AnyWorksheet
 from pulltide.core.needs.assess import Requirement, assess
 from pulltide.core.needs.axis import rmc, rms
+from pulltide.core.needs.contract import Worksheet
 from pulltide.core.needs.drum import half_angle_rad
-from pulltide.core.needs.frame import Worksheet
 from pulltide.core.needs.hammer import HammerSheet, peak_crank_torque_nm
 from pulltide.core.needs.hammer import work as work_hammer
 from pulltide.core.needs.press import PressSheet

@@ -12,7 +12,7 @@ from pulltide.core.line import solve_plan
 from pulltide.core.links import family_of
 from pulltide.core.needs import AnyWorksheet
 from pulltide.core.needs.assess import Requirement, assess
-from pulltide.core.needs.frame import Worksheet
+from pulltide.core.needs.contract import Worksheet
 from pulltide.core.shafts import usual_key_mm
 from pulltide.core.sources.tables import full_load_amps
 from pulltide.core.transmission import LinkResult

@@ -8,7 +8,7 @@ from builders import build_belt, build_machine
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
-from pulltide.core.remedies import MOST_WORK, SHARED_TRIALS, with_remedies
+from pulltide.core.remedies import MAX_WORK, SHARED_TRIALS, with_remedies
 from pulltide.services.reporting import solve_report
 
 
@@ -94,7 +94,7 @@ def test_a_plan_of_many_stages_and_steps_is_not_searched_without_end():
     plan = machine.plans[0]
     found = with_remedies(machine, plan, solve_plan(machine, plan))
     assert found.stopped
-    assert 0 < found.changes_tried * len(plan.links) <= MOST_WORK + 36 * len(plan.links)
+    assert 0 < found.changes_tried * len(plan.links) <= MAX_WORK + 36 * len(plan.links)
     usual = build_machine()
     assert not with_remedies(usual, usual.plans[0], solve_plan(usual, usual.plans[0])).stopped
 

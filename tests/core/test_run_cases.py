@@ -16,7 +16,7 @@ from pulltide.core.line import solve_plan
 from pulltide.core.machine import Plan
 from pulltide.core.needs import NEED_KINDS, hangs_in, move_of, pulse_of
 from pulltide.core.needs.axis import AXIS
-from pulltide.core.needs.frame import Hanging, Move, Pulse
+from pulltide.core.needs.contract import Hanging, Move, Pulse
 from pulltide.core.needs.press import PRESS
 from pulltide.core.run_up import cases
 from pulltide.core.run_up.cases import CASES, DIP_TO, pulse_at, run_up
@@ -35,7 +35,7 @@ from pulltide.core.run_up.control import (
 )
 from pulltide.core.run_up.drive_train import drive_train, motor_of
 from pulltide.core.run_up.jam import jam_peaks
-from pulltide.core.run_up.simulate import BRAKE_SETS_S, MOST_WORK, Runner
+from pulltide.core.run_up.simulate import BRAKE_SETS_S, MAX_WORK, Runner
 from pulltide.core.run_up.swing import half_swing, holds
 from pulltide.core.run_up.train import Group, Stage
 from pulltide.core.sources import drive_of
@@ -493,7 +493,7 @@ def test_a_cycle_that_changes_faster_than_can_be_followed_is_cut_short_and_said(
     runner = Runner(made, Conditions(then="cycle"))
     run = run_up(made, Conditions(then="cycle"))
     assert run.time_s[-1] < 120
-    runner.worked = MOST_WORK
+    runner.worked = MAX_WORK
     assert runner.leg(0.0, runner.at_rest(), 5.0, None)[0] == 0.0
     assert runner.run.when("chatters") == 0.0
     assert not runner.came_up

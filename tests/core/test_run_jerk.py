@@ -14,7 +14,7 @@ from scipy.linalg import eigh
 from core.test_run_up import PLANS, train
 from pulltide.core.errors import InputError
 from pulltide.core.line import solve_plan
-from pulltide.core.needs.frame import Pulse
+from pulltide.core.needs.contract import Pulse
 from pulltide.core.run_up.cases import run_up
 from pulltide.core.run_up.checks import findings, nearest_swing
 from pulltide.core.run_up.contacts import Contact

@@ -19,6 +19,7 @@ from pulltide.core.duty import Duty
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.sources import SOURCE_KINDS, SOURCE_RULES, AnySource, Demand, Drive, drive_of, source_kind
+from pulltide.core.sources.contract import warm_share
 from pulltide.core.sources.curves import (
     InductionCurve,
     LineCurve,
@@ -30,7 +31,6 @@ from pulltide.core.sources.curves import (
     run_point_rpm,
     run_up_unloaded_s,
 )
-from pulltide.core.sources.frame import warm_share
 from pulltide.core.sources.induction import poles, slip
 from pulltide.core.sources.inverter import continuous_share
 from pulltide.core.sources.others import BURST_KW

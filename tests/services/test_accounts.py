@@ -14,8 +14,8 @@ from pulltide.services.accounts import (
     COUNTED,
     IDLE,
     LONGEST,
-    MOST_FROM_ADDRESS,
-    MOST_HERE,
+    MAX_FROM_ADDRESS,
+    MAX_HERE,
     NoSuchAccount,
     Role,
     Shown,
@@ -170,7 +170,7 @@ def test_a_wrong_name_and_a_wrong_password_are_told_alike_and_cost_alike(sign_in
 
 @pytest.mark.parametrize("name", ["Ada Rill", "Nobody"])
 def test_after_five_failures_even_the_right_password_waits(sign_in, ada, name):
-    for _ in range(MOST_HERE):
+    for _ in range(MAX_HERE):
         with pytest.raises(SignInRefused):
             sign_in.session(Shown(name, "not the password"), "10.0.0.7", "Computer", NOW)
     with pytest.raises(TooManyAttempts, match="15 minutes"):
@@ -178,7 +178,7 @@ def test_after_five_failures_even_the_right_password_waits(sign_in, ada, name):
 
 
 def test_attempts_elsewhere_lock_nobody_out_and_are_forgotten_in_time(sign_in, ada):
-    for _ in range(MOST_HERE):
+    for _ in range(MAX_HERE):
         with pytest.raises(SignInRefused):
             sign_in.session(Shown("Ada Rill", "not the password"), "10.0.0.66", "Computer", NOW)
     assert sign_in.session(Shown("Ada Rill", GOOD), "10.0.0.7", "Computer", NOW)
@@ -187,7 +187,7 @@ def test_attempts_elsewhere_lock_nobody_out_and_are_forgotten_in_time(sign_in, a
 
 
 def test_one_address_cannot_try_many_names(sign_in, ada):
-    for number in range(MOST_FROM_ADDRESS):
+    for number in range(MAX_FROM_ADDRESS):
         with pytest.raises(SignInRefused):
             sign_in.session(Shown(f"name {number}", GOOD), "10.0.0.66", "Computer", NOW)
     with pytest.raises(TooManyAttempts):

@@ -14,7 +14,7 @@ from pulltide.quantities import Units
 from pulltide.services.change import Change
 from pulltide.services.editing import apply_change
 from pulltide.services.fields import describe
-from pulltide.services.operations import MOST_PLANS
+from pulltide.services.operations import MAX_PLANS
 from pulltide.services.raw_machines import read_machine
 
 INCH_UNITS = Units(length="in")
@@ -285,7 +285,7 @@ def test_a_plan_that_a_search_found_is_added_beside_the_others():
     assert label == "Plan added from the search"
     assert [one.name for one in added.plans] == [plan.name, f"{plan.name} 2"]
     assert added.plans[1].links == plan.links
-    while len(added.plans) < MOST_PLANS:
+    while len(added.plans) < MAX_PLANS:
         added, _ = apply_change(added, Change(operation="add_plan", part=plan.model_dump_json()), Units())
     with pytest.raises(InputErrors, match="too many"):
         apply_change(added, Change(operation="add_plan", part=plan.model_dump_json()), Units())

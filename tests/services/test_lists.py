@@ -16,7 +16,7 @@ from openpyxl import Workbook
 
 from pulltide.core.holding import Holding
 from pulltide.services.lists.look import Look, look
-from pulltide.services.lists.sheet import MOST_BYTES, RefusedFile
+from pulltide.services.lists.sheet import MAX_BYTES, RefusedFile
 
 LISTS = Path(__file__).parents[1] / "data" / "lists"
 EXPECTED = json.loads((LISTS / "expected.json").read_text("utf-8"))
@@ -137,7 +137,7 @@ def test_a_bomb_is_not_unpacked_and_a_giant_is_not_read():
         look(made.getvalue(), "list.xlsx")
     assert refused.value.code == "too_large"
     with pytest.raises(RefusedFile):
-        look(b"x" * (MOST_BYTES + 1))
+        look(b"x" * (MAX_BYTES + 1))
     with pytest.raises(RefusedFile):
         look(b"PK\x03\x04 and no more", "list.xlsx")
 

@@ -56,7 +56,7 @@ def test_a_search_that_nobody_asks_for_is_given_up_and_begun_anew_when_somebody_
 
 
 def test_a_search_makes_way_for_other_work_but_not_for_ever(monkeypatch):
-    monkeypatch.setattr(search_jobs, "MOST_ASIDE_S", 0.2)
+    monkeypatch.setattr(search_jobs, "MAX_ASIDE_S", 0.2)
     at_work, steps = Event(), []
     at_work.set()
     jobs = SearchJobs[str](at_work.is_set)
@@ -79,7 +79,7 @@ def test_too_many_searches_at_once_are_put_off_and_a_fault_is_told():
         go_on.wait(LONG_S)
         return "found"
 
-    for key in range(search_jobs.MOST_WAITING):
+    for key in range(search_jobs.MAX_WAITING):
         jobs.looked_for(key, slow, 0.0)
     assert jobs.looked_for("one more", slow, 0.0) == Searching(0)
     go_on.set()

@@ -18,7 +18,7 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.links.v_belt.layout import layout
-from pulltide.core.links.v_belt.stepped import MOST_SPREAD_MM
+from pulltide.core.links.v_belt.stepped import MAX_SPREAD_MM
 from pulltide.core.machine import Machine
 from pulltide.core.search.rows import GRID_RPM, MIDDLE, rows_of, under_duty
 from pulltide.core.search.wish import Wish
@@ -315,7 +315,7 @@ def test_further_speeds_are_given_by_steps_on_one_belt_at_nearly_one_center(sear
         places = [layout(stepped, step) for step in (1, 2, 3)]
         centers = [exact_center_mm(p.length_mm, *sorted((p.driver_pitch_mm, p.driven_pitch_mm))) for p in places]
         assert len({round(p.length_mm, 6) for p in places}) == 1, "one belt"
-        assert max(centers) - min(centers) <= 2 * MOST_SPREAD_MM
+        assert max(centers) - min(centers) <= 2 * MAX_SPREAD_MM
         assert centers == pytest.approx([p.center_mm for p in places], abs=0.01)
 
 

@@ -15,7 +15,7 @@ from fastapi.testclient import TestClient
 
 from builders import build_machine
 from pulltide.ops.cluster import server_programs
-from pulltide.services.archive import MOST_FILES, NoArchive, packed, unpacked
+from pulltide.services.archive import MAX_FILES, NoArchive, packed, unpacked
 from pulltide.store.dumps import ALWAYS_KEPT, KEPT, KEPT_DAYS, DumpFailed, Dumps
 from web.test_pages import keep, token
 
@@ -127,7 +127,7 @@ def test_what_is_no_archive_is_refused(client: TestClient, content: bytes):
 
 
 def test_an_archive_of_too_many_files_is_refused():
-    content = archive(**{f"m{number}": b"{}" for number in range(MOST_FILES + 1)})
+    content = archive(**{f"m{number}": b"{}" for number in range(MAX_FILES + 1)})
     with pytest.raises(NoArchive, match="more than a shop"):
         list(unpacked(content, lambda raw: build_machine()))
 

@@ -15,7 +15,7 @@ from pulltide.quantities import Units
 from pulltide.services.proof import proofs
 from pulltide.services.raw_machines import read_machine
 from pulltide.web import api, pages
-from pulltide.web.guard import MOST_BYTES, POLICY
+from pulltide.web.guard import MAX_BYTES, POLICY
 from pulltide.web.room import SEATS, room
 
 
@@ -282,7 +282,7 @@ def test_headers_and_size_limit(client: TestClient):
     assert answer.headers["content-security-policy"] == POLICY
     assert "unsafe" not in POLICY
     assert answer.headers["x-content-type-options"] == "nosniff"
-    large = client.post("/api/v1/solve", content=b"x" * (MOST_BYTES + 1), headers={"content-type": "application/json"})
+    large = client.post("/api/v1/solve", content=b"x" * (MAX_BYTES + 1), headers={"content-type": "application/json"})
     assert large.status_code == 413
 
     def chunks():

@@ -111,10 +111,10 @@ def test_a_photo_belongs_to_one_machine_and_there_are_so_many(client: TestClient
     name = page.split("/photos/")[1].split('"')[0]
     assert client.get(f"/machines/{other}/photos/{name}").status_code == 404
     assert client.get(f"/machines/{machine_id}/photos/99999999999.jpg").status_code == 404
-    monkeypatch.setattr("pulltide.store.photos.MOST_PHOTOS", 1)
+    monkeypatch.setattr("pulltide.store.photos.MAX_PHOTOS", 1)
     assert sent(client, machine_id, picture()).status_code == 422
     assert sent(client, machine_id, picture(), "x" * 201).status_code == 422
-    assert photos.MOST_PHOTOS > 1
+    assert photos.MAX_PHOTOS > 1
 
 
 def test_a_photo_may_be_larger_than_a_form_but_not_without_end(client: TestClient):

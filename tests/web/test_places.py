@@ -85,7 +85,7 @@ def test_a_place_more_is_walked_to_from_every_other(client: TestClient, machine_
 def test_a_place_works_out_only_what_it_shows(monkeypatch: pytest.MonkeyPatch, client: TestClient, machine_id: str):
     stored = client.app.state.machines.get(machine_id)
     asked: list[str] = []
-    monkeypatch.setattr("pulltide.web.places.frame.with_remedies", lambda *args: asked.append("remedies"))
+    monkeypatch.setattr("pulltide.web.places.contract.with_remedies", lambda *args: asked.append("remedies"))
     for key in ("need", "duty", "source"):
         context = Context(stored, Selection(place=key), Units())
         shell.page_view(context, "")

@@ -12,7 +12,7 @@ from builders import SHIPPED, build_machine
 from pulltide.core.beginning import Wish, begin
 from pulltide.core.duty import Duty
 from pulltide.core.links import FAMILIES
-from pulltide.core.machine import MOST_PLANS
+from pulltide.core.machine import MAX_PLANS
 from pulltide.core.transmission import Sizing
 from pulltide.demo import demo_machines
 from pulltide.services.shop import ShopSettings
@@ -174,7 +174,7 @@ def test_a_plan_and_a_stage_are_added_to_another_machine_and_taken_back(client: 
 def test_what_no_longer_fits_or_is_no_longer_there_is_said(client: TestClient):
     machine_id = keep(client, build_machine())
     plan = starter(client, machine_id, "plan-1", "Our drive")
-    for _ in range(MOST_PLANS - 1):
+    for _ in range(MAX_PLANS - 1):
         assert post(client, "/shop/starters/add", starter=plan, to=f"{machine_id} 0").status_code == 303
     assert post(client, "/shop/starters/add", starter=plan, to=f"{machine_id} 0").status_code == 422
     assert post(client, "/shop/starters/begin", starter=plan).status_code == 422

@@ -1,4 +1,4 @@
-"""What a page is made of, before any template: the drawing is true, the tide rises, workings read well."""
+"""What a page is made of, before any template: the drawing is true, the torque chart rises, workings read well."""
 
 from __future__ import annotations
 
@@ -91,23 +91,23 @@ def test_arrows_agree_with_the_sense_of_each_shaft():
 
 def test_the_tide_rises_where_torque_does():
     view = seen(build_machine())
-    levels = [float(y) for y in re.findall(r",([\d.]+)", view.line.tide.surface)]
-    speeds = [float(y) for y in re.findall(r",([\d.]+)", view.line.tide.speed)]
+    levels = [float(y) for y in re.findall(r",([\d.]+)", view.line.chart.surface)]
+    speeds = [float(y) for y in re.findall(r",([\d.]+)", view.line.chart.speed)]
     assert levels == sorted(levels, reverse=True)
     assert speeds == sorted(speeds)
-    assert seen(build_machine(links=[])).line.tide is None
+    assert seen(build_machine(links=[])).line.chart is None
     unknown = seen(build_machine(need={"running_torque_nm": None, "peak_torque_nm": None}))
-    assert unknown.line.tide.water == ""
+    assert unknown.line.chart.water == ""
 
 
-def test_a_staff_is_full_at_its_limit_and_stands_over_past_it():
+def test_a_gauge_is_full_at_its_limit_and_stands_over_past_it():
     easy = seen(build_machine(links=[build_belt()], need={"running_torque_nm": 5, "peak_torque_nm": 6}))
     hard = seen(build_machine(links=[build_belt()], need={"running_torque_nm": 40, "peak_torque_nm": 50}))
-    assert easy.line.links[0].staff.over == 0
-    assert easy.line.links[0].staff.state == "clear"
-    assert hard.line.links[0].staff.level == 1
-    assert hard.line.links[0].staff.over > 0
-    assert hard.line.links[0].staff.state == "fix"
+    assert easy.line.links[0].gauge.over == 0
+    assert easy.line.links[0].gauge.state == "clear"
+    assert hard.line.links[0].gauge.level == 1
+    assert hard.line.links[0].gauge.over > 0
+    assert hard.line.links[0].gauge.state == "fix"
 
 
 def test_every_remedy_on_the_page_reads_in_the_persons_units():

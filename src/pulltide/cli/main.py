@@ -38,7 +38,7 @@ from pulltide.services.schema import schema_of_record
 from pulltide.services.searching import Searcher, plans_report, ways_report, wish_from
 from pulltide.store.row_file import RowFile, cache_folder
 
-MOST_BYTES = 1_000_000
+MAX_BYTES = 1_000_000
 #: No code on a label holds more.
 LONGEST_ADDRESS = 500
 app = typer.Typer(no_args_is_help=True, help="Sizes the drive line of shop-built machines.")
@@ -56,9 +56,9 @@ def _fail(error: InputError | InputErrors | OSError) -> typer.Exit:
 
 
 def _json(text: str, name: str) -> Any:
-    if len(text) > MOST_BYTES:
+    if len(text) > MAX_BYTES:
         raise InputErrors(
-            [InputError(name, f"{len(text):,} bytes", "is too large", accepted=f"up to {MOST_BYTES:,} bytes")]
+            [InputError(name, f"{len(text):,} bytes", "is too large", accepted=f"up to {MAX_BYTES:,} bytes")]
         )
     try:
         return json.loads(text)

@@ -11,7 +11,7 @@ from pulltide.core.model import CoreModel
 
 #: A figure that moved by less than this share is what was accepted. Common practice, no source.
 SAME_SHARE = 0.01
-MOST_ACCEPTED = 40
+MAX_ACCEPTED = 40
 
 
 class Accepted(CoreModel):

@@ -27,7 +27,7 @@ from pulltide.core.units import power_kw, torque_nm
 #: problem and each warning.
 NEAR, OVERLOAD_WEIGHS, PROBLEM_WEIGHS, WARNING_WEIGHS = 0.01, 0.5, 0.3, 0.06
 #: Steps downhill at most, and how many neighbors are rated at each, the nearest by ratio first.
-MOST_STEPS, RATED = 30, 12
+MAX_STEPS, RATED = 30, 12
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,7 +83,7 @@ def shaped(family: Family, catalog: Catalog, link: CoreModel, wish: Wish, kept: 
     low, high = family.usual_ratios
     wish = replace(wish, ratio=min(max(wish.ratio, low), high))
     best, cost = link, _cost(family, link, wish)
-    for _ in range(MOST_STEPS):
+    for _ in range(MAX_STEPS):
         found = (pair for pair in _by_ratio(family, catalog, best, wish) if not kept or _same(pair[1], best, kept))
         neighbors = sorted(found, key=lambda pair: pair[0])[:RATED]
         rated = [(_cost(family, other, wish), index, other) for index, (_, other) in enumerate(neighbors)]

@@ -14,9 +14,9 @@ METRIC_BAR_MM, INCH_BAR_MM = 3000.0, 3657.6
 #: A bar of an inch size is a multiple of this [mm].
 SIXTEENTH_MM, NEAR_MM = 25.4 / 16, 0.02
 #: More pieces of one size than this are packed longest first, without trying every way.
-MOST_EXACT = 30
+MAX_EXACT = 30
 #: Branches that are tried at most.
-MOST_TRIED = 200_000
+MAX_TRIED = 200_000
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,7 +111,7 @@ def packed_bars(
     order = sorted(range(len(takes)), key=lambda number: -takes[number])
     best = _longest_first(order, takes, room)
     least = ceil(sum(takes) / room - 1e-9) if takes else 0
-    if len(best) == least or len(takes) > MOST_EXACT:
+    if len(best) == least or len(takes) > MAX_EXACT:
         return best, len(best) == least
     search = _Search(order, takes, room, best)
     search.place(0, [], [])
@@ -141,7 +141,7 @@ class _Search:
     def place(self, depth: int, bars: list[list[int]], left: list[float]) -> None:
         """Try every bar for the next piece; equal rooms and further new bars are the same."""
         self.tried += 1
-        if self.tried > MOST_TRIED:
+        if self.tried > MAX_TRIED:
             self.stopped = True
             return
         if depth == len(self.order):

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from pulltide.core.model import Celsius, CoreModel, Hours, Plain, Seconds
 
-MOST_SEGMENTS = 12
+MAX_SEGMENTS = 12
 Environment = Literal["clean", "dusty", "wet", "outdoors", "washed_down"]
 Shock = Literal["uniform", "light", "moderate", "heavy"]
 
@@ -93,7 +93,7 @@ class Duty(CoreModel):
     reversing: bool = Field(False, title="Reverses under load")
     environment: Environment | None = Field(None, title="Location")
     ambient_c: Celsius = Field(25.0, title="Ambient temperature", ge=-20, le=60)
-    cycle: tuple[Segment, ...] = Field((), title="Duty cycle", max_length=MOST_SEGMENTS)
+    cycle: tuple[Segment, ...] = Field((), title="Duty cycle", max_length=MAX_SEGMENTS)
     fatigue: Literal["by_part", "cube", "ten_thirds"] = Field(
         "by_part", title="Exponent for repeated loads", description="teeth 6.6, reducers 3, roller bearings 10/3"
     )

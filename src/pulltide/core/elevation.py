@@ -19,7 +19,7 @@ BODY_SHARE, FOOT_MM = 0.7, 10.0
 #: A sense of turning is drawn at this share of the largest wheel of its shaft.
 TURN_SHARE = 0.62
 #: Half the height of a case is drawn at least this large, as a share of the whole width.
-LEAST_CASE_SHARE = 0.013
+MIN_CASE_SHARE = 0.013
 
 
 def elevation(plan: Plan, line: LineResult) -> Sketch:
@@ -82,7 +82,7 @@ def _guards(drawing: Sketch, placed: Placed, guard_mm: float) -> None:
 
 def _case_half_mm(picture: LinkPicture, placed: Placed) -> float:
     left, _, right, _ = placed.extent
-    return max(picture.case_half_height_mm, LEAST_CASE_SHARE * (right - left))
+    return max(picture.case_half_height_mm, MIN_CASE_SHARE * (right - left))
 
 
 def _case(picture: LinkPicture, ends: tuple[Point, Point], placed: Placed) -> tuple[float, float, float, float]:

@@ -50,7 +50,7 @@ FUSE_UNKNOWN = Remark(
     advice="Enter the tension set on each belt, or the size, circle and steel of the pins.",
 )
 #: The heavy load, times the running one: as heavy as stalls the source, between these ends.
-LEAST_HEAVY, MOST_HEAVY = 2.0, 30.0
+MIN_HEAVY, MAX_HEAVY = 2.0, 30.0
 JAM_SHAFT = jam_rule(
     "ladder.jam_shaft",
     "A jam would twist this shaft or break its key",
@@ -65,7 +65,7 @@ def heavy_times(line: LineResult, motor: Drive) -> float:
     running, most = line.shafts[0].running_torque_nm, motor.most_torque_nm
     if not running or most is None:
         return 4.0
-    return min(max(most / running, LEAST_HEAVY), MOST_HEAVY)
+    return min(max(most / running, MIN_HEAVY), MAX_HEAVY)
 
 
 RULES = (FUSE_LATE, FUSE_EARLY, FUSE_UNKNOWN, JAM_SHAFT)

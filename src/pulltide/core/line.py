@@ -38,7 +38,7 @@ from pulltide.core.units import power_kw, torque_nm
 #: How little the last speed moves in the end where only torques without load and under a heavy one are wanted.
 NEAR_ENOUGH = 1e-6
 #: Settings beyond this many are not solved one by one.
-MOST_SETTINGS = 36
+MAX_SETTINGS = 36
 
 
 def step_counts(plan: Plan) -> tuple[int, ...]:
@@ -53,7 +53,7 @@ def chosen_setting(plan: Plan) -> Setting:
 
 def all_settings(plan: Plan) -> list[Setting]:
     """Every combination of positions, at most 36; the chosen one is always among them."""
-    settings = list(islice(product(*(range(1, count + 1) for count in step_counts(plan))), MOST_SETTINGS))
+    settings = list(islice(product(*(range(1, count + 1) for count in step_counts(plan))), MAX_SETTINGS))
     chosen = chosen_setting(plan)
     return settings if chosen in settings else [chosen, *settings[:-1]]
 
@@ -355,7 +355,7 @@ def solve_plan(
     chosen = solved_at((chosen_setting(plan), position_of(positions, plan.source)))
     if chosen is None:
         return None
-    places = [(setting, position) for position in range(1, len(positions) + 1) for setting in settings][:MOST_SETTINGS]
+    places = [(setting, position) for position in range(1, len(positions) + 1) for setting in settings][:MAX_SETTINGS]
     here = (chosen.setting, chosen.position)
     if here not in places:
         places = [here, *places[:-1]]

@@ -6,22 +6,22 @@ from typing import Final, Literal
 
 from pydantic import Field, model_validator
 
-from pulltide.core.acceptance import MOST_ACCEPTED, Accepted
+from pulltide.core.acceptance import MAX_ACCEPTED, Accepted
 from pulltide.core.duty import Duty, Segment
 from pulltide.core.links import Link
-from pulltide.core.made.part import MOST_MADE, MadePart
+from pulltide.core.made.part import MAX_MADE, MadePart
 from pulltide.core.model import CoreModel
 from pulltide.core.need import Need
-from pulltide.core.pinned import MOST_PINNED, Pinned
+from pulltide.core.pinned import MAX_PINNED, Pinned
 from pulltide.core.room import Room
 from pulltide.core.run_log.log import Log
-from pulltide.core.shafts import MOST_SHAFTS, ShaftPart
+from pulltide.core.shafts import MAX_SHAFTS, ShaftPart
 from pulltide.core.sources import AnySource
 
 #: Version of the machine documents that this program writes; ``services.documents`` brings older ones up to it.
 FORMAT_VERSION: Final = 3
-MOST_LINKS = 8
-MOST_PLANS = 8
+MAX_LINKS = 8
+MAX_PLANS = 8
 
 
 class Plan(CoreModel):
@@ -30,15 +30,15 @@ class Plan(CoreModel):
     name: str = Field("Plan A", title="Plan", min_length=1, max_length=60)
     note: str = Field("", title="Why, or why not", max_length=400)
     source: AnySource | None = Field(None, title="Source")
-    shafts: tuple[ShaftPart, ...] = Field((), title="Shafts", max_length=MOST_SHAFTS)
-    links: tuple[Link, ...] = Field((), title="Stages", max_length=MOST_LINKS)
+    shafts: tuple[ShaftPart, ...] = Field((), title="Shafts", max_length=MAX_SHAFTS)
+    links: tuple[Link, ...] = Field((), title="Stages", max_length=MAX_LINKS)
     room: Room = Field(default_factory=Room, title="Room")
 
-    made: tuple[MadePart, ...] = Field((), title="Made in the shop", max_length=MOST_MADE)
+    made: tuple[MadePart, ...] = Field((), title="Made in the shop", max_length=MAX_MADE)
 
-    accepted: tuple[Accepted, ...] = Field((), title="Accepted findings", max_length=MOST_ACCEPTED)
+    accepted: tuple[Accepted, ...] = Field((), title="Accepted findings", max_length=MAX_ACCEPTED)
 
-    pinned: tuple[Pinned, ...] = Field((), title="Notes", max_length=MOST_PINNED)
+    pinned: tuple[Pinned, ...] = Field((), title="Notes", max_length=MAX_PINNED)
 
     @model_validator(mode="after")
     def _each_shaft_once(self) -> Plan:
@@ -68,7 +68,7 @@ class Machine(CoreModel):
     note: str = Field("", title="Note", max_length=2000)
     need: Need = Field(default_factory=Need, title="Need")
     duty: Duty = Field(default_factory=Duty, title="Duty")
-    plans: tuple[Plan, ...] = Field((Plan(),), title="Plans", min_length=1, max_length=MOST_PLANS)
+    plans: tuple[Plan, ...] = Field((Plan(),), title="Plans", min_length=1, max_length=MAX_PLANS)
     log: Log = Field(default_factory=Log, title="Run log")
 
     @property

@@ -17,7 +17,7 @@ from pulltide.core.model import CoreModel, Hertz, Kw, Mm, Newton, Nm, Plain, Rpm
 from pulltide.core.need import Need
 from pulltide.core.needs import NEED_KINDS
 from pulltide.core.needs.assess import Requirement, assess
-from pulltide.core.needs.frame import NeedKind
+from pulltide.core.needs.contract import NeedKind
 from pulltide.core.shop_formulas import METHODS as SHOP_METHODS
 from pulltide.core.sources.induction import poles, slip, synchronous_speed_rpm
 from pulltide.core.units import power_kw, torque_nm

@@ -14,9 +14,9 @@ from pulltide.core.model import CoreModel, KgM2, Nm, Plain, Rpm
 from pulltide.core.needs import NEED_KINDS, AnyWorksheet, need_kind
 from pulltide.core.needs.assess import Requirement, assess
 
-MOST_KINDS = len(NEED_KINDS)
+MAX_KINDS = len(NEED_KINDS)
 #: Loads beside the leading one.
-MOST_FURTHER = 4
+MAX_FURTHER = 4
 #: How figures that were entered directly are named among the further loads.
 DIRECT = "direct"
 FOLLOWS = "follows from the worksheet while there is one"
@@ -51,13 +51,13 @@ class Need(CoreModel):
     set_aside: tuple[AnyWorksheet, ...] = Field(
         (),
         title="Worksheets set aside",
-        max_length=MOST_KINDS,
+        max_length=MAX_KINDS,
         description="what was entered for other kinds of machine",
     )
     also: tuple[str, ...] = Field(
         (),
         title="Further loads",
-        max_length=MOST_FURTHER,
+        max_length=MAX_FURTHER,
         description="worksheets set aside that the machine must do as well",
     )
     entered: dict[str, float | None] | None = Field(

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.need import Need
-from pulltide.core.needs.frame import Saying
+from pulltide.core.needs.contract import Saying
 
 
 @dataclass(frozen=True, slots=True)
@@ -19,7 +19,7 @@ class Said:
 
 
 #: Settings that are put side by side.
-MOST_SAID = 8
+MAX_SAID = 8
 
 
 def own_words(need: Need, result: PlanResult | None) -> tuple[Said, ...]:
@@ -37,5 +37,5 @@ def _told(result: PlanResult | None) -> list[LineResult]:
     if result is None or result.chosen.unbridged:
         return []
     lines = [line for line in result.settings if line.last_shaft.speed_rpm > 0]
-    first = lines[:MOST_SAID]
+    first = lines[:MAX_SAID]
     return first if result.chosen in first or result.chosen not in lines else [*first[:-1], result.chosen]

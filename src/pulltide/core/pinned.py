@@ -6,7 +6,7 @@ from pydantic import Field
 
 from pulltide.core.model import CoreModel
 
-MOST_PINNED = 60
+MAX_PINNED = 60
 
 
 class Pinned(CoreModel):

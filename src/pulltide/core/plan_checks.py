@@ -7,7 +7,7 @@ from dataclasses import replace
 from pulltide.core.findings import Finding, Severity, judge
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Machine
-from pulltide.core.needs.frame import Built
+from pulltide.core.needs.contract import Built
 from pulltide.core.plan_rules import CONTROL_RANGE, CONTROL_TOP
 
 

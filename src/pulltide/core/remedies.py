@@ -14,7 +14,7 @@ from pulltide.core.findings import Finding, Remedy, Severity
 from pulltide.core.line import chosen_setting, solve_line, solve_plan, source_positions, step_counts
 from pulltide.core.line_result import LineResult, PlanResult, Setting
 from pulltide.core.links import FAMILIES, family_of
-from pulltide.core.machine import MOST_LINKS, Machine, Plan
+from pulltide.core.machine import MAX_LINKS, Machine, Plan
 from pulltide.core.model import CoreModel
 from pulltide.core.plan_checks import MOOT, OF_THE_CHOSEN, SPEEDS, as_built
 from pulltide.core.shipped import shipped_catalog
@@ -25,10 +25,10 @@ OFFERED = 3
 #: How many changes in a row may be tried in vain once a remedy is found.
 PATIENCE = 8
 #: How many plans are solved for one page, whatever it finds.
-MOST_TRIALS = 160
+MAX_TRIALS = 160
 #: Work for one page: stages solved, over all settings of all changes that are tried. Not a time, so that the same plan
 #: gets the same remedies on any machine.
-MOST_WORK = 800
+MAX_WORK = 800
 #: What a stage brought to another ratio takes, in stages solved.
 SHAPED_WORK = 40
 #: The same for an answer of several plans: the first ones get what they take, the rest what is left.
@@ -88,7 +88,7 @@ def _limits(plan: Plan, result: PlanResult, catalog: Catalog) -> list[Change]:
     for index, (link, solved) in enumerate(zip(plan.links, result.chosen.links, strict=True)):
         found += _of_link(plan, index, family_of(link.kind).fuses(solved, catalog))
     running = result.chosen.shafts[0].running_torque_nm
-    if running and len(plan.links) < MOST_LINKS and not plan.shafts:
+    if running and len(plan.links) < MAX_LINKS and not plan.shafts:
         for family in FAMILIES:
             for variant in family.limiter(running, catalog):
                 links = (variant.link, *plan.links)
@@ -120,7 +120,7 @@ def _other_ratios(machine: Machine, plan: Plan, line: LineResult, catalog: Catal
             changed = plan.model_copy(update={"links": links})
             yield Change(f"stage {index + 1}", label, f"links.{index}", other, changed)
     wish = wish_for(machine, plan, line, len(plan.links))
-    if wish is None or len(plan.links) >= MOST_LINKS:
+    if wish is None or len(plan.links) >= MAX_LINKS:
         return
     for kind in BRIDGES:
         family = family_of(kind)
@@ -163,8 +163,8 @@ def _before(place: str, inserted: int) -> str:
 class Budget:
     """What may still be spent on trying changes: plans solved, and stages solved over all their settings."""
 
-    trials: int = MOST_TRIALS
-    work: int = MOST_WORK
+    trials: int = MAX_TRIALS
+    work: int = MAX_WORK
 
     @classmethod
     def of(cls, plans: int) -> Budget:

@@ -11,7 +11,7 @@ from pydantic import Field, model_validator
 
 from pulltide.core.model import CoreModel, Mm
 
-MOST_BOXES = 12
+MAX_BOXES = 12
 
 
 class Obstacle(CoreModel):
@@ -54,7 +54,7 @@ class Room(CoreModel):
     )
     beside_high_mm: Mm | None = Field(None, title="Last shaft beside the motor's, at most", ge=-20_000, le=20_000)
     in_line: bool = Field(False, title="Last shaft in line with the motor's")
-    obstacles: tuple[Obstacle, ...] = Field((), title="In the way", max_length=MOST_BOXES)
+    obstacles: tuple[Obstacle, ...] = Field((), title="In the way", max_length=MAX_BOXES)
 
     @model_validator(mode="after")
     def _rising(self) -> Room:

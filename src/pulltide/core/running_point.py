@@ -18,7 +18,7 @@ from pulltide.core.units import power_kw, torque_nm
 
 #: How little the last speed moves in the end, and while the motor's speed is still sought.
 CONVERGED, ROUGHLY = 1e-8, 1e-4
-MOST_ROUNDS = 60
+MAX_ROUNDS = 60
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,7 +73,7 @@ def converge(
     speeds = [motor_rpm] * (count + 1)
     # what each link slows its driver by; taken along from the power pass, so that a round asks each link once
     slowed = [1 / transmission.ratio for transmission in transmissions] if near is None else list(near.slowed)
-    for _ in range(MOST_ROUNDS):
+    for _ in range(MAX_ROUNDS):
         before = speeds[-1]
         for index, share in enumerate(slowed):
             speeds[index + 1] = speeds[index] * share
@@ -90,7 +90,7 @@ def converge(
 
 
 #: How near the motor's speed must come to where its curve meets the load, as a share, and how often it is tried.
-MET, MOST_TRIES = 1e-7, 40
+MET, MAX_TRIES = 1e-7, 40
 #: Speeds at which a motor that cannot carry the load at its own speed is tried, from the fastest down.
 SLOWER = 60
 
@@ -105,7 +105,7 @@ def meeting(transmissions: list[AnyTransmission], motor: Drive, load: Load) -> t
         return converge(transmissions, speed, load), False
     before: tuple[float, float] | None = None
     passed: Passed | None = None
-    for within in (ROUGHLY, ROUGHLY, *repeat(CONVERGED, MOST_TRIES)):
+    for within in (ROUGHLY, ROUGHLY, *repeat(CONVERGED, MAX_TRIES)):
         passed = converge(transmissions, speed, load, near=passed, within=within)
         found = motor.speed_under(torque_nm(passed.powers_kw[0], speed))
         if found is None:

@@ -19,7 +19,7 @@ YIELD_MPA = {"mild_steel_1018": 250.0, "steel_1045": 310.0, "steel_4140_hardened
 #: Shear over tensile yield (distortion energy), and what a keyseat leaves of a shaft (ASME B17c, from memory).
 SHEAR_SHARE, KEYSEAT_SHARE = 0.577, 0.75
 SHIGLEY = Source("Shigley's Mechanical Engineering Design", "sections 5-5 and 7-7", "formula")
-MOST_SHAFTS = 9
+MAX_SHAFTS = 9
 TakeOffLaw = Literal["steady", "speed_squared"]
 STEADY: TakeOffLaw = "steady"
 #: Under which wheel of a shaft a one-way clutch sits: that of the stage before it, or after it.
@@ -95,7 +95,7 @@ class Span(CoreModel):
 class ShaftPart(CoreModel):
     """Size, steel and key of one shaft of a plan, counted from the motor at 1."""
 
-    shaft: int = Field(title="Shaft", ge=1, le=MOST_SHAFTS)
+    shaft: int = Field(title="Shaft", ge=1, le=MAX_SHAFTS)
     diameter_mm: Mm | None = Field(None, title="Least diameter", ge=3, le=300)
     steel: Steel = Field("not_known", title="Shaft steel")
     key_width_mm: Mm | None = Field(None, title="Key width", ge=1, le=60)

@@ -23,7 +23,7 @@ from pulltide.store.hook_client import SIGNATURE, signed
 from pulltide.store.process import end_with_parent
 
 MODES = ("fine", "slow", "wrong", "dead")
-SLOW_SECONDS, MOST_BYTES, MOST_KEPT = 30.0, 20_000, 50
+SLOW_SECONDS, MAX_BYTES, MAX_KEPT = 30.0, 20_000, 50
 
 
 class Receiving(BaseHTTPRequestHandler):
@@ -41,7 +41,7 @@ class Receiving(BaseHTTPRequestHandler):
         if self.mode == "slow":
             time.sleep(SLOW_SECONDS)
         length = self.headers.get("content-length", "0")
-        body = self.rfile.read(min(int(length) if length.isdecimal() else 0, MOST_BYTES))
+        body = self.rfile.read(min(int(length) if length.isdecimal() else 0, MAX_BYTES))
         known = compare_digest(self.headers.get(SIGNATURE, ""), signed(self.key, body))
         if known and self.mode != "wrong":
             self.kept.appendleft(json.loads(body))
@@ -69,7 +69,7 @@ def main() -> int:
     parser.add_argument("--port", type=int, default=0)
     options = parser.parse_args()
     end_with_parent()
-    kept: deque[Any] = deque(maxlen=MOST_KEPT)
+    kept: deque[Any] = deque(maxlen=MAX_KEPT)
     made = partial(Receiving, options.mode, os.environ.get("PULLTIDE_HOOK_KEY", ""), kept)
     server = ThreadingHTTPServer(("127.0.0.1", options.port), made)
     server.daemon_threads = True

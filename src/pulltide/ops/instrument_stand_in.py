@@ -34,7 +34,7 @@ INSTRUMENTS: dict[str, tuple[str, float, float, str, float, float]] = {
 }
 NO_READING = "----"
 NONSENSE = ("OVER", "-1 rpm", "1e309 A", "12", "\x00\x07", "9" * 500, "NaN rpm")
-DEAD_SECONDS, MOST_LINE = 30.0, 200
+DEAD_SECONDS, MAX_LINE = 30.0, 200
 
 
 class Instruments:
@@ -81,7 +81,7 @@ class Answering(StreamRequestHandler):
 
     def handle(self) -> None:
         """One caller."""
-        while line := self.rfile.readline(MOST_LINE):
+        while line := self.rfile.readline(MAX_LINE):
             if self.instruments.mode == "dead":
                 time.sleep(DEAD_SECONDS)
                 return

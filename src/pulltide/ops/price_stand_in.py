@@ -24,7 +24,7 @@ from pulltide.core.tables import load_table
 from pulltide.store.process import end_with_parent
 
 MODES = ("fine", "slow", "wrong", "dead")
-SLOW_SECONDS, MOST_NAMES = 30.0, 200
+SLOW_SECONDS, MAX_NAMES = 30.0, 200
 LEAD_DAYS = {"counter": 1, "days": 5, "weeks": 15}
 NONSENSE: tuple[Any, ...] = (-4, "cheap", None, 1e300, float("nan"), {"price": 3}, True)
 
@@ -44,7 +44,7 @@ def listed() -> dict[str, tuple[float, int]]:
 
 def quotes(names: list[str]) -> Iterator[dict[str, Any]]:
     """A quote for every name that is listed, within a tenth of its list price, always the same."""
-    for name in names[:MOST_NAMES]:
+    for name in names[:MAX_NAMES]:
         if name in listed():
             price, days = listed()[name]
             share = int(sha256(name.encode()).hexdigest()[:4], 16) / 0xFFFF

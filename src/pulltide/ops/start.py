@@ -42,7 +42,7 @@ GRACE_SECONDS = "1"
 #: How long the web server is then given to end; whatever was acknowledged is saved by then.
 END_SECONDS = 1.5
 #: So many connections a process answers at once; more are told to come again.
-MOST_CONNECTIONS = "400"
+MAX_CONNECTIONS = "400"
 #: How often the database server is looked after.
 WATCH_SECONDS = 0.5
 
@@ -166,7 +166,7 @@ def start_server(
         "--http",
         "pulltide.web.patience:PatientProtocol",
         "--limit-concurrency",
-        MOST_CONNECTIONS,
+        MAX_CONNECTIONS,
         "--no-access-log",
         "--timeout-graceful-shutdown",
         GRACE_SECONDS,

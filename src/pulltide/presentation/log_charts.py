@@ -16,7 +16,7 @@ from pulltide.quantities import Units, in_unit, show
 STRIP = 244.0
 WIDTH, HEIGHT, LEFT, RIGHT, TOP, FOOT = 400.0, 170.0, 44.0, 14.0, 16.0, 24.0
 #: What of the strip a band takes at least.
-LEAST_SHARE = 0.12
+MIN_SHARE = 0.12
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,7 +32,7 @@ class Strip:
 def strip(value: float, band: Band) -> Strip:
     """Where band and reading lie; the farther off, the smaller the band."""
     reach = max(1.9 * band.half, 1.12 * abs(value - band.middle), 1e-9)
-    reach = min(reach, band.half / LEAST_SHARE) if band.half > 0 else reach
+    reach = min(reach, band.half / MIN_SHARE) if band.half > 0 else reach
 
     def x(what: float) -> float:
         share = min(max((what - band.middle) / reach, -1.0), 1.0)

@@ -20,7 +20,7 @@ STATES = {"clear": "clear", "warning": "weigh", "error": "fix"}
 #: Probability from which a cause is called very likely, and likely.
 VERY, LIKELY = 0.9, 0.6
 #: Causes are told until they make up this share together.
-MOST_OF_IT = 0.9
+MAX_OF_IT = 0.9
 SLIP_WORDS = {
     "twice": "Close to twice: two marks on the shaft, or the octave of a strum?",
     "half": "Close to half: every second mark, or the octave below?",
@@ -227,7 +227,7 @@ def _list(found: Diagnosis, places: Places, most: int) -> str:
     for one in found.ranked[:most]:
         told.append(f"{cause_words(one, places).lower()} ({how_likely(one.probability)})")
         total += one.probability
-        if total >= MOST_OF_IT:
+        if total >= MAX_OF_IT:
             break
     return ", ".join(told)
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.need import Need
-from pulltide.core.needs.frame import Saying
+from pulltide.core.needs.contract import Saying
 from pulltide.core.own_words import Said, own_words
 from pulltide.quantities import Units, show
 

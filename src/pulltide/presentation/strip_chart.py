@@ -19,7 +19,7 @@ START_SHARE = 0.58
 #: Places where the cursor stops.
 FRAMES = 120
 #: Points of a line at most.
-MOST_POINTS = 700
+MAX_POINTS = 700
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,7 +96,7 @@ def strip_chart(train: DriveTrain, run: Run, units: Units, beside: Run | None = 
 
 
 #: A winding that gets no warmer than so much of its rise at full load is not drawn [%].
-LEAST_HEAT = 1.0
+MIN_HEAT = 1.0
 
 
 def _heat(train: DriveTrain, run: Run) -> list[float]:
@@ -104,7 +104,7 @@ def _heat(train: DriveTrain, run: Run) -> list[float]:
     if train.motor.rated_a is None or not run.amps_a:
         return []
     heat = [100 * share for share in winding_heat(run.time_s, run.amps_a, train.motor.rated_a)]
-    return heat if max(heat) >= LEAST_HEAT else []
+    return heat if max(heat) >= MIN_HEAT else []
 
 
 def _start_of(run: Run | None, until: float) -> Run:
@@ -122,7 +122,7 @@ def _start_of(run: Run | None, until: float) -> Run:
 
 
 def _thinned(values: list[float]) -> range:
-    return range(0, len(values), max(len(values) // MOST_POINTS, 1))
+    return range(0, len(values), max(len(values) // MAX_POINTS, 1))
 
 
 def _strip(
@@ -148,7 +148,7 @@ def _strip(
         picture.marks.append(polyline([(LEFT, y(level)), (WIDTH - RIGHT, y(level))], "tick"))
         picture.words.append(Word(LEFT - 6, y(level), f"{level:g}", "level", None, "end"))
     if beside:
-        step = max(len(beside) // MOST_POINTS, 1)
+        step = max(len(beside) // MAX_POINTS, 1)
         picture.marks.append(polyline([(across.x(at), y(value)) for at, value in beside[::step]], "beside"))
     for values, role in ((lines[1], "load"), (lines[0], "torque")):
         points = [(across.x(times[k]), y(values[k])) for k in _thinned(values)]

@@ -10,7 +10,7 @@ from typing import Any
 
 from pulltide.quantities.preferences import Units
 
-MOST_CHARACTERS = 60
+MAX_CHARACTERS = 60
 
 #: How each core unit is asked for in a message.
 ASKED_FOR = {
@@ -241,7 +241,7 @@ def read_quantity(text: str, wanted: str, bare_unit: str | None = None) -> float
     Raises NotUnderstood (a ValueError) saying what was given and what is accepted.
     """
     asked = ASKED_FOR.get(wanted, wanted)
-    if len(text) > MOST_CHARACTERS:
+    if len(text) > MAX_CHARACTERS:
         raise NotUnderstood(f"is too long for {asked}")
     tidy = _tidy(text)
     if not tidy:

@@ -16,7 +16,7 @@ from typing import Protocol
 from zxcvbn import zxcvbn
 
 from pulltide.core.errors import InputError, InputErrors, PulltideError
-from pulltide.services.texts import MOST_NAME
+from pulltide.services.texts import MAX_NAME
 
 
 class Role(StrEnum):
@@ -40,20 +40,20 @@ class Role(StrEnum):
 #: Roles that an account may have; a guest has a link and no account.
 ROLES = (Role.READER, Role.BUILDER, Role.OWNER)
 #: Characters of a password. NIST SP 800-63B, 5.1.1 and OWASP ASVS 4.0.3, 2.1.1 and 2.1.2.
-LEAST_PASSWORD, MOST_PASSWORD = 12, 128
+MIN_PASSWORD, MAX_PASSWORD = 12, 128
 #: Of so many characters it is weighed how many guesses a password takes; 3 of 4 is over 10^8 with the 30,000 most used
 #: passwords, names and words tried first. More of one that is all digits and signs would take seconds to weigh.
-MOST_WEIGHED, LEAST_SCORE = 40, 3
+MAX_WEIGHED, MIN_SCORE = 40, 3
 #: A session ends after so long without a request, and after so long at all.
 IDLE, LONGEST = timedelta(hours=12), timedelta(days=14)
 #: An invitation or a new beginning after a lost password.
 WELCOME_LASTS = timedelta(hours=24)
 #: The longest that a token of a program or a guest's link may last [days].
-MOST_DAYS = 365
+MAX_DAYS = 365
 #: Failed attempts are counted this far back.
 COUNTED = timedelta(minutes=15)
 #: So many may fail under one name from one address, under one name, and from one address.
-MOST_HERE, MOST_UNDER_NAME, MOST_FROM_ADDRESS = 5, 50, 30
+MAX_HERE, MAX_UNDER_NAME, MAX_FROM_ADDRESS = 5, 50, 30
 
 
 class SignInRefused(PulltideError):
@@ -203,14 +203,14 @@ class AccountStore(Protocol):
 
 def checked_password(password: str, name: str) -> str:
     """A password long enough and not easily thought of. Raises InputErrors, which do not repeat it."""
-    accepted = f"{LEAST_PASSWORD} to {MOST_PASSWORD} characters"
-    if not LEAST_PASSWORD <= len(password) <= MOST_PASSWORD:
+    accepted = f"{MIN_PASSWORD} to {MAX_PASSWORD} characters"
+    if not MIN_PASSWORD <= len(password) <= MAX_PASSWORD:
         raise InputErrors([InputError("Password", "", f"has {len(password)} characters", accepted=accepted)])
     plain = password.casefold()
     if name.casefold() in plain or len(set(plain)) < 5 or "pulltide" in plain:
         easily = "is easily thought of: it holds the name, or hardly different characters"
         raise InputErrors([InputError("Password", "", easily, accepted=accepted)])
-    if zxcvbn(plain[:MOST_WEIGHED], [name.casefold()])["score"] < LEAST_SCORE:
+    if zxcvbn(plain[:MAX_WEIGHED], [name.casefold()])["score"] < MIN_SCORE:
         known = "is much like passwords that are tried first: take four or five words that do not belong together"
         raise InputErrors([InputError("Password", "", known, accepted=accepted)])
     return password
@@ -239,12 +239,12 @@ class SignIn:
 
         An attempt counts before it is looked at, so that many at once are not more than one after the other.
         """
-        name = " ".join(shown.name.split())[:MOST_NAME]
+        name = " ".join(shown.name.split())[:MAX_NAME]
         here, under_name, from_address = self._accounts.attempt(name, address, now)
-        if here >= MOST_HERE or under_name >= MOST_UNDER_NAME or from_address >= MOST_FROM_ADDRESS:
+        if here >= MAX_HERE or under_name >= MAX_UNDER_NAME or from_address >= MAX_FROM_ADDRESS:
             raise TooManyAttempts(int(COUNTED.total_seconds() // 60))
         found = self._accounts.password_of(name)
-        known = self._hasher.fits(found[1] if found else self._nobody, shown.password[:MOST_PASSWORD])
+        known = self._hasher.fits(found[1] if found else self._nobody, shown.password[:MAX_PASSWORD])
         if found is None or not known or not self._second(found[0], shown.code, now):
             raise SignInRefused("Wrong name or password, or a code that is used or out of time.")
         self._accounts.forgive(name, address)
@@ -292,7 +292,7 @@ class SignIn:
 
     def _check_password(self, account: Account, password: str) -> None:
         found = self._accounts.password_of(account.name)
-        if found is None or not self._hasher.fits(found[1], password[:MOST_PASSWORD]):
+        if found is None or not self._hasher.fits(found[1], password[:MAX_PASSWORD]):
             raise InputErrors([InputError("Current password", "", "is not right")])
 
     def set_password(self, account: Account, new: str) -> None:

@@ -11,7 +11,7 @@ from zipfile import ZIP_DEFLATED, BadZipFile, ZipFile
 from pulltide.core.machine import Machine
 
 #: What an archive may hold: so many files, each so large unpacked [bytes]. More is no shop.
-MOST_FILES, MOST_FILE_BYTES = 2000, 1_000_000
+MAX_FILES, MAX_FILE_BYTES = 2000, 1_000_000
 ENDING = ".pulltide.json"
 
 
@@ -62,15 +62,15 @@ def unpacked(given: bytes, read: Callable[[object], Machine]) -> Iterator[Taken]
         entries = [entry for entry in archive.infolist() if not entry.is_dir()]
     except (BadZipFile, ValueError, NotImplementedError) as error:
         raise NoArchive("is no archive of machines (.zip)") from error
-    if len(entries) > MOST_FILES or sum(entry.file_size for entry in entries) > MOST_FILES * MOST_FILE_BYTES // 10:
-        raise NoArchive(f"holds more than a shop does; accepted: {MOST_FILES} machines")
+    if len(entries) > MAX_FILES or sum(entry.file_size for entry in entries) > MAX_FILES * MAX_FILE_BYTES // 10:
+        raise NoArchive(f"holds more than a shop does; accepted: {MAX_FILES} machines")
     for entry in entries:
-        if entry.file_size > MOST_FILE_BYTES:
+        if entry.file_size > MAX_FILE_BYTES:
             yield Taken(entry.filename, None, "is larger than a machine's file can be")
             continue
         try:
             with archive.open(entry) as content:
-                raw = json.loads(content.read(MOST_FILE_BYTES + 1).decode("utf-8-sig"))
+                raw = json.loads(content.read(MAX_FILE_BYTES + 1).decode("utf-8-sig"))
             yield Taken(entry.filename, read(raw))
         except Exception as error:  # whatever a hostile file does, the next one is read
             yield Taken(entry.filename, None, _reason(error))

@@ -11,7 +11,7 @@ from pulltide.core.comparison import PlanFigures, compare
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.machine import Machine
 from pulltide.core.run_log.corrected import Correction, corrections
-from pulltide.core.run_log.log import MOST_TAKEN
+from pulltide.core.run_log.log import MAX_TAKEN
 from pulltide.core.shafts import ShaftPart
 from pulltide.services.change import Document
 
@@ -38,7 +38,7 @@ def take_over(document: Document, plan: int, visit: int) -> None:
         _put(document, plan, one)
         entry = {"what": one.what, "at": one.at, "was": _kept(one.planned), "now": _kept(one.measured)}
         entry |= {"half": _kept(one.half), "hours": page.get("hours"), "day": page.get("day")}
-        log["taken"] = [*log["taken"], entry][-MOST_TAKEN:]
+        log["taken"] = [*log["taken"], entry][-MAX_TAKEN:]
 
 
 def offered(machine: Machine, plan: int, visit: int) -> tuple[Correction, ...]:

@@ -110,12 +110,12 @@ def name_of(raw: Any) -> str:
 
 
 #: So many faults of a document are told one by one.
-MOST_REASONS = 5
+MAX_REASONS = 5
 
 
 def reasons_of(error: ValidationError) -> tuple[str, ...]:
     """What is wrong with a document, by place, in words."""
     found = error.errors(include_url=False, include_context=False)
-    told = tuple(f"{'.'.join(map(str, item['loc'])) or 'file'}: {item['msg'].lower()}" for item in found[:MOST_REASONS])
-    more = len(found) - MOST_REASONS
+    told = tuple(f"{'.'.join(map(str, item['loc'])) or 'file'}: {item['msg'].lower()}" for item in found[:MAX_REASONS])
+    more = len(found) - MAX_REASONS
     return told if more <= 0 else (*told, f"and {more} more")

@@ -7,7 +7,7 @@ from typing import Any
 
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.run_log.instruments import READS
-from pulltide.core.run_log.log import MOST_READINGS, MOST_VISITS, MOST_WORKS
+from pulltide.core.run_log.log import MAX_READINGS, MAX_VISITS, MAX_WORKS
 from pulltide.core.run_log.upkeep import TASKS
 
 Log = dict[str, Any]
@@ -20,8 +20,8 @@ def _refused(field: str, given: object, reason: str, accepted: str = "") -> Inpu
 def add_visit(log: Log) -> None:
     """A new page of readings, for today, at the hours of the last; the load is for the person to say."""
     visits = log["visits"]
-    if len(visits) >= MOST_VISITS:
-        raise _refused("Readings", len(visits) + 1, "are too many", f"up to {MOST_VISITS} pages")
+    if len(visits) >= MAX_VISITS:
+        raise _refused("Readings", len(visits) + 1, "are too many", f"up to {MAX_VISITS} pages")
     last = visits[-1] if visits else {}
     visits.append({"hours": last.get("hours"), "day": date.today().isoformat(), "air_c": last.get("air_c")})
 
@@ -52,8 +52,8 @@ def add_reading(log: Log, plan: dict[str, Any], index: int, named: str, text: st
     if not text.strip():
         raise _refused("Reading", "", "is empty", "a number, with its unit or without")
     readings = [one for one in visit.get("readings", ()) if (one.get("kind"), one.get("at")) != (kind, at)]
-    if len(readings) >= MOST_READINGS:
-        raise _refused("Readings", len(readings) + 1, "are too many", f"up to {MOST_READINGS}")
+    if len(readings) >= MAX_READINGS:
+        raise _refused("Readings", len(readings) + 1, "are too many", f"up to {MAX_READINGS}")
     if not visit.get("readings"):
         visit["line"] = ",".join(str(link.get("kind", "")) for link in plan["links"])
     visit["readings"] = [*readings, {"kind": kind, "at": at, "value": text.strip(), "instrument": instrument}]
@@ -82,8 +82,8 @@ def done(log: Log, named: str, hours: str) -> None:
     task, at = _parted(named)
     if task not in TASKS:
         raise _refused("Task", task, "is not known", ", ".join(TASKS))
-    if len(log["works"]) >= MOST_WORKS:
-        raise _refused("Upkeep done", len(log["works"]) + 1, "is too long", f"up to {MOST_WORKS}")
+    if len(log["works"]) >= MAX_WORKS:
+        raise _refused("Upkeep done", len(log["works"]) + 1, "is too long", f"up to {MAX_WORKS}")
     log["works"].append({"task": task, "at": at, "hours": hours.strip() or 0, "day": date.today().isoformat()})
 
 

@@ -18,7 +18,7 @@ from pulltide.core.run_log.upkeep import Due
 from pulltide.quantities import Units
 from pulltide.services.lists.sheet import RefusedFile, read_sheet
 from pulltide.services.lists.writing import table_csv
-from pulltide.services.raw_machines import MOST_FAULTS, read_machine
+from pulltide.services.raw_machines import MAX_FAULTS, read_machine
 
 OF_A_PAGE = ("hours", "day", "load", "air", "healthy")
 HEADER = (*OF_A_PAGE, "reading", "where", "value", "instrument")
@@ -26,7 +26,7 @@ NEEDED = ("reading", "where", "value")
 #: Hours a machine is taken to run in a day where its duty does not say: enough to be reminded in time.
 USUAL_HOURS_A_DAY = 2.0
 #: Tasks farther off than this are not put into a calendar [days].
-MOST_DAYS = 400
+MAX_DAYS = 400
 
 
 def readings_csv(machine: Machine) -> bytes:
@@ -71,7 +71,7 @@ def with_readings(machine: Machine, plan: Plan, content: bytes, name: str, units
     try:
         return read_machine(document, units)
     except InputErrors as refused:
-        raise InputErrors([_on_line(error, lines, before) for error in refused.errors[:MOST_FAULTS]]) from refused
+        raise InputErrors([_on_line(error, lines, before) for error in refused.errors[:MAX_FAULTS]]) from refused
 
 
 Row = tuple[int, tuple[str, ...]]
@@ -134,7 +134,7 @@ def _days(machine: Machine, due: Due, today: date) -> Iterator[date]:
     if due.at_h is not None:
         a_day = machine.duty.hours_per_day or USUAL_HOURS_A_DAY
         left = max(due.at_h - (machine.log.hours or 0.0), 0.0) / a_day
-        if left <= MOST_DAYS:
+        if left <= MAX_DAYS:
             found.append(today + timedelta(days=int(left)))
     if found:
         yield max(min(found), today)

@@ -16,7 +16,7 @@ from pulltide.services.correcting import correction_report
 from pulltide.services.upkeep import dues_of
 
 #: So many causes are told.
-MOST_CAUSES = 8
+MAX_CAUSES = 8
 
 
 def log_report(
@@ -73,7 +73,7 @@ def _explained(found: Diagnosis) -> dict[str, Any]:
         "none_fits": found.none_fits,
         "causes": [
             {"cause": one.code, "where": one.at, "probability": round(one.probability, 4), "speaks": list(one.speaks)}
-            for one in found.ranked[:MOST_CAUSES]
+            for one in found.ranked[:MAX_CAUSES]
         ],
         "load": {"share": found.load[0], "sigma": found.load[1]},
         "read_next": [

@@ -113,9 +113,9 @@ class MachineStore(Protocol):
 
 
 #: So often an edit is made anew where somebody else saved between its reading and its saving.
-MOST_TRIES = 5
+MAX_TRIES = 5
 #: So many states of a machine are listed.
-MOST_STATES = 200
+MAX_STATES = 200
 
 
 def before_last_change(store: MachineStore, machine_id: str) -> Machine | None:
@@ -123,7 +123,7 @@ def before_last_change(store: MachineStore, machine_id: str) -> Machine | None:
 
     Raises NoSuchMachine.
     """
-    states = store.history(machine_id, MOST_STATES)
+    states = store.history(machine_id, MAX_STATES)
     now = next((k for k, one in enumerate(states) if one.is_now), len(states))
     if now + 1 >= len(states):
         return None
@@ -138,7 +138,7 @@ def gone_back(store: MachineStore, machine_id: str, version: int, place: int) ->
 
     Raises NoSuchMachine, ChangedElsewhere, or UnreadableDocument for a state that this program cannot read.
     """
-    state = next((one for one in store.history(machine_id, MOST_STATES) if one.place == place), None)
+    state = next((one for one in store.history(machine_id, MAX_STATES) if one.place == place), None)
     if state is None:
         raise NoSuchMachine("This state of the machine is not kept any more.")
     label = f"Back to {state.at.astimezone():%b %-d, %Y, %H:%M}"
@@ -154,7 +154,7 @@ def edit(
 
     Raises InputErrors (nothing saved), ChangedElsewhere or NoSuchMachine.
     """
-    for tries_left in range(MOST_TRIES, -1, -1):
+    for tries_left in range(MAX_TRIES, -1, -1):
         stored = store.get(machine_id)
         if stored.version != version and not touches_nothing_new(stored.machine, change, units):
             raise ChangedElsewhere(version, stored.version)

@@ -11,7 +11,7 @@ from pulltide.services.fields import NoSuchField, describe
 from pulltide.services.machines import StoredMachine, UnreadableMachine
 
 #: So many differences are told one by one.
-MOST_TOLD = 40
+MAX_TOLD = 40
 #: Data that follow from a name that is told anyway.
 PLAIN = frozenset({"data", "format_version"})
 

@@ -6,14 +6,14 @@ from collections.abc import Callable
 from datetime import date
 
 from pulltide.core.errors import InputError, InputErrors
-from pulltide.core.pinned import MOST_PINNED
+from pulltide.core.pinned import MAX_PINNED
 from pulltide.services.change import Change, Document
 
 
 def pin(plan: Document, change: Change) -> None:
     """A note where ``kind`` says: ``stage-2``, or ``stage-2 CODE`` of a finding."""
-    if len(plan["pinned"]) >= MOST_PINNED:
-        raise InputErrors([InputError("Notes", MOST_PINNED + 1, "are too many", accepted=f"up to {MOST_PINNED}")])
+    if len(plan["pinned"]) >= MAX_PINNED:
+        raise InputErrors([InputError("Notes", MAX_PINNED + 1, "are too many", accepted=f"up to {MAX_PINNED}")])
     at, _, finding = change.kind.partition(" ")
     kind, _, number = at.partition("-")
     there = {"stage": len(plan["links"]), "shaft": len(plan["links"]) + 1}.get(kind, 0)

@@ -7,12 +7,12 @@ from copy import deepcopy
 
 from pulltide.core.beginning import begin, wish_for, wish_like
 from pulltide.core.catalog import Catalog
-from pulltide.core.duty import MOST_SEGMENTS
+from pulltide.core.duty import MAX_SEGMENTS
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.line import solve_line
 from pulltide.core.links import family_of
-from pulltide.core.machine import MOST_LINKS, MOST_PLANS, Machine
-from pulltide.core.room import MOST_BOXES, Obstacle
+from pulltide.core.machine import MAX_LINKS, MAX_PLANS, Machine
+from pulltide.core.room import MAX_BOXES, Obstacle
 from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.core.sources.stock import SOURCE
 from pulltide.services import correcting, log_edits, need_edits, notes, plan_edits
@@ -20,7 +20,7 @@ from pulltide.services.change import Change, Document
 from pulltide.services.raw_machines import KINDS, NAMED, json_of
 
 #: Steps that a stage may have.
-MOST_STEPS = 6
+MAX_STEPS = 6
 
 
 def _links(document: Document, change: Change) -> list[Document]:
@@ -67,8 +67,8 @@ def _renumber(plan: Document, number: Callable[[int], int | None]) -> None:
 
 
 def _room_for_one_more(links: list[Document]) -> None:
-    if len(links) >= MOST_LINKS:
-        raise InputErrors([InputError("Stages", len(links) + 1, "are too many", accepted=f"up to {MOST_LINKS}")])
+    if len(links) >= MAX_LINKS:
+        raise InputErrors([InputError("Stages", len(links) + 1, "are too many", accepted=f"up to {MAX_LINKS}")])
 
 
 def _add_link(document: Document, change: Change, catalog: Catalog) -> None:
@@ -166,8 +166,8 @@ def _steps(document: Document, change: Change) -> Document:
 
 def _add_step(document: Document, change: Change, catalog: Catalog) -> None:
     link = _steps(document, change)
-    if len(link["steps"]) >= MOST_STEPS:
-        raise InputErrors([InputError("Steps", len(link["steps"]) + 1, "are too many", accepted=f"up to {MOST_STEPS}")])
+    if len(link["steps"]) >= MAX_STEPS:
+        raise InputErrors([InputError("Steps", len(link["steps"]) + 1, "are too many", accepted=f"up to {MAX_STEPS}")])
     link["steps"] = [*link["steps"], dict(link["steps"][-1])]
 
 
@@ -178,9 +178,9 @@ def _remove_step(document: Document, change: Change, catalog: Catalog) -> None:
 
 
 def _room_for_a_plan(document: Document) -> None:
-    if len(document["plans"]) >= MOST_PLANS:
+    if len(document["plans"]) >= MAX_PLANS:
         raise InputErrors(
-            [InputError("Plans", len(document["plans"]) + 1, "are too many", accepted=f"up to {MOST_PLANS}")]
+            [InputError("Plans", len(document["plans"]) + 1, "are too many", accepted=f"up to {MAX_PLANS}")]
         )
 
 
@@ -266,8 +266,8 @@ def _take_stock(document: Document, change: Change, catalog: Catalog) -> None:
 
 def _add_segment(document: Document, change: Change, catalog: Catalog) -> None:
     cycle = document["duty"]["cycle"]
-    if len(cycle) >= MOST_SEGMENTS:
-        raise InputErrors([InputError("Duty cycle", len(cycle) + 1, "is too long", accepted=f"up to {MOST_SEGMENTS}")])
+    if len(cycle) >= MAX_SEGMENTS:
+        raise InputErrors([InputError("Duty cycle", len(cycle) + 1, "is too long", accepted=f"up to {MAX_SEGMENTS}")])
     last = cycle[-1] if cycle else {"seconds": 30.0, "torque_share": 1.0, "speed_share": 1.0}
     cycle.append(dict(last))
 
@@ -278,8 +278,8 @@ def _remove_segment(document: Document, change: Change, catalog: Catalog) -> Non
 
 def _add_obstacle(document: Document, change: Change, catalog: Catalog) -> None:
     obstacles = _plan(document, change)["room"]["obstacles"]
-    if len(obstacles) >= MOST_BOXES:
-        accepted = f"up to {MOST_BOXES}"
+    if len(obstacles) >= MAX_BOXES:
+        accepted = f"up to {MAX_BOXES}"
         raise InputErrors([InputError("In the way", len(obstacles) + 1, "is too many", accepted=accepted)])
     obstacles.append(Obstacle().model_dump(mode="json"))
 

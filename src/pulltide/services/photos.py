@@ -13,10 +13,10 @@ from pulltide.core.errors import InputError, InputErrors, PulltideError
 #: The longest side of a photo that is kept [px], and how finely it is kept.
 LONGEST_PX, QUALITY = 1600, 82
 #: The most that is opened: a small file may claim to be a huge picture.
-MOST_PIXELS = 60_000_000
+MAX_PIXELS = 60_000_000
 FORMATS = ("JPEG", "PNG", "WEBP")
 #: So many photos of one machine are kept, and so long is what is written below one.
-MOST_PHOTOS, MOST_LETTERS = 60, 200
+MAX_PHOTOS, MAX_LETTERS = 60, 200
 
 
 class NoSuchPhoto(PulltideError, LookupError):
@@ -57,8 +57,8 @@ def cleaned(content: bytes, name: str) -> bytes:
     accepted = "JPEG, PNG or WebP"
     try:
         with Image.open(BytesIO(content), formats=FORMATS) as opened:
-            if opened.width * opened.height > MOST_PIXELS:
-                most = f"up to {MOST_PIXELS // 1_000_000} million pixels"
+            if opened.width * opened.height > MAX_PIXELS:
+                most = f"up to {MAX_PIXELS // 1_000_000} million pixels"
                 raise InputErrors([InputError("Photo", name, "is too large a picture", accepted=most)])
             upright = ImageOps.exif_transpose(opened)
             upright.thumbnail((LONGEST_PX, LONGEST_PX))

@@ -9,7 +9,7 @@ from math import isfinite
 from typing import Any, Protocol
 
 #: What a quote may say.
-MOST_PRICE, MOST_DAYS = 10_000_000.0, 730
+MAX_PRICE, MAX_DAYS = 10_000_000.0, 730
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,4 +76,4 @@ def sound(said: object, asked: frozenset[str]) -> tuple[tuple[str, float, int], 
 
 def _is_sound(price: Any, days: Any) -> bool:
     numbers = all(isinstance(value, int | float) and not isinstance(value, bool) for value in (price, days))
-    return numbers and isfinite(price) and 0 < price <= MOST_PRICE and 0 <= days <= MOST_DAYS
+    return numbers and isfinite(price) and 0 < price <= MAX_PRICE and 0 <= days <= MAX_DAYS

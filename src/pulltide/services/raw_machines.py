@@ -64,14 +64,14 @@ def faults(raw: object, error: ValidationError, units: Units) -> list[InputError
         return item["type"] == "too_short" and any(len(p) > len(here) and p[: len(here)] == here for p in places)
 
     told = [_fault(raw, item, units) for item in items if not is_echo(item)]
-    more = len(told) - MOST_FAULTS
+    more = len(told) - MAX_FAULTS
     if more > 0:
-        told = [*told[:MOST_FAULTS], InputError("File", "", f"has {more} more faults")]
+        told = [*told[:MAX_FAULTS], InputError("File", "", f"has {more} more faults")]
     return told
 
 
 #: So many faults of one submission are told one by one.
-MOST_FAULTS = 25
+MAX_FAULTS = 25
 
 
 def _fault(raw: object, item: dict[str, Any], units: Units) -> InputError:

@@ -12,11 +12,11 @@ from typing import Generic, TypeVar
 from pulltide.core.search.pace import GivenUp, Pace
 
 #: So many searches are remembered, and so many wait for each other at most.
-MOST_JOBS, MOST_WAITING = 12, 4
+MAX_JOBS, MAX_WAITING = 12, 4
 #: A page looks again every one or two seconds; a search that nobody asked for in this time is given up [s].
 WANTED_S = 6.0
 #: A search stands aside while pages are worked out, in steps of this, and for so long altogether [s].
-ASIDE_S, MOST_ASIDE_S = 0.01, 5.0
+ASIDE_S, MAX_ASIDE_S = 0.01, 5.0
 
 T = TypeVar("T")
 
@@ -51,7 +51,7 @@ class _Job(Generic[T]):
         self.looked_at = max(looked_at, self.looked_at)
         if monotonic() > self._wanted_until:
             raise GivenUp
-        while self._aside_s < MOST_ASIDE_S and self._busy():
+        while self._aside_s < MAX_ASIDE_S and self._busy():
             sleep(ASIDE_S)
             self._aside_s += ASIDE_S
 
@@ -84,9 +84,9 @@ class SearchJobs(Generic[T]):
         with self._lock:
             job = self._jobs.get(key)
             if job is None or job.given_up:
-                if sum(other.thread.is_alive() for other in self._jobs.values()) >= MOST_WAITING:
+                if sum(other.thread.is_alive() for other in self._jobs.values()) >= MAX_WAITING:
                     return Searching(0)
                 job = self._jobs[key] = _Job(look, self._busy)
-                while len(self._jobs) > MOST_JOBS:
+                while len(self._jobs) > MAX_JOBS:
                     self._jobs.popitem(last=False)
         return job.within(within_s)

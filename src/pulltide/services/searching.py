@@ -12,7 +12,7 @@ from pulltide.core.catalog import Catalog
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
 from pulltide.core.links import family_of
-from pulltide.core.machine import MOST_LINKS, Machine, Plan
+from pulltide.core.machine import MAX_LINKS, Machine, Plan
 from pulltide.core.search import rows as stages
 from pulltide.core.search.freed import freed
 from pulltide.core.search.pace import Pace, at_once
@@ -32,7 +32,7 @@ from pulltide.core.search.ways import (
 )
 from pulltide.core.search.why_not import why_not
 from pulltide.core.search.wish import (
-    MOST_STAGES,
+    MAX_STAGES,
     RANKINGS,
     Wish,
     motor_groups,
@@ -241,7 +241,7 @@ SEARCHED = tuple(family.kind for family in stages.SEARCHED)
 
 
 #: Further speeds that one search may be told.
-MOST_SPEEDS = 5
+MAX_SPEEDS = 5
 
 
 class _Said:
@@ -280,8 +280,8 @@ class _Said:
             read = tuple(float(part) for part in parts if not isinstance(part, bool))
         except (TypeError, ValueError):
             read = (float("nan"),)
-        if len(parts) > MOST_SPEEDS or not all(0.01 <= speed <= 100_000 for speed in read):
-            self._fault(name, value, "are no speeds", f"up to {MOST_SPEEDS} of 0.01 to 100,000 rpm")
+        if len(parts) > MAX_SPEEDS or not all(0.01 <= speed <= 100_000 for speed in read):
+            self._fault(name, value, "are no speeds", f"up to {MAX_SPEEDS} of 0.01 to 100,000 rpm")
             return ()
         return read
 
@@ -304,13 +304,13 @@ def wish_from(said: Mapping[str, Any], catalog: Catalog) -> Wish:
     wish = Wish(
         never=read.kinds("never"),
         must=read.kinds("must"),
-        most_stages=int(read.number("stages", 1, MOST_STAGES) or Wish().most_stages),
+        most_stages=int(read.number("stages", 1, MAX_STAGES) or Wish().most_stages),
         most_price=read.number("price", 0, 1_000_000),
         turn=read.one_of("turn", "either", TURNS),
         rank_by=read.one_of("rank", "balance", tuple(RANKINGS)),
         motor=read.one_of("motor", "", ("", *motor_groups(catalog))),
         use=str(said.get("use") or "")[:60],
-        free=int(read.number("free", 1, MOST_LINKS) or 0),
+        free=int(read.number("free", 1, MAX_LINKS) or 0),
         speeds=read.speeds("speeds"),
     )
     if wish.free and wish.motor:

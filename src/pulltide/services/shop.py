@@ -22,7 +22,7 @@ from pulltide.services.change import Change
 from pulltide.services.choosing import plan_of
 from pulltide.services.editing import apply_change
 from pulltide.services.fields import described
-from pulltide.services.texts import MOST_NAME, why_unusable
+from pulltide.services.texts import MAX_NAME, why_unusable
 
 #: What a new machine's duty takes over; letters of what prices are counted in.
 TAKEN_OVER = (
@@ -35,13 +35,13 @@ TAKEN_OVER = (
     "service_factor_override",
     "bearing_reliability",
 )
-MOST_PRICE_UNIT = 12
+MAX_PRICE_UNIT = 12
 
 
 class ShopSettings(CoreModel):
     """What stands on every sheet, and what a new machine begins with; what is empty is not known."""
 
-    name: str = Field("", title="Name of the shop", max_length=MOST_NAME, description="on every sheet and label")
+    name: str = Field("", title="Name of the shop", max_length=MAX_NAME, description="on every sheet and label")
     hours_per_day: Hours | None = Field(None, title="Hours a day", gt=0, le=24, description="of a machine in use")
     environment: Environment | None = Field(None, title="Location", description="where machines stand")
     ambient_c: Celsius | None = Field(None, title="Ambient temperature", ge=-20, le=60, description="on a hot day")
@@ -56,7 +56,7 @@ class ShopSettings(CoreModel):
         None, title="Bearings that reach their life, percent", description="catalogs say 90"
     )
     price_unit: str = Field(
-        "", title="Prices are in", max_length=MOST_PRICE_UNIT, description="$ or hours of work; empty: price units"
+        "", title="Prices are in", max_length=MAX_PRICE_UNIT, description="$ or hours of work; empty: price units"
     )
     energy_price: Plain | None = Field(
         None, title="Price of a kWh", gt=0, le=1000, description="on a scale where a 0.75 kW motor is 100"

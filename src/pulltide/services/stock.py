@@ -17,7 +17,7 @@ SHELF = "shelf"
 #: Parts in these states may be built in; a worn part, or one that nobody has looked at, is listed and not searched.
 SOUND = frozenset({"new", "used_good"})
 #: So many parts of a kind take part in a search: more sizes make more pairs than are worth the wait.
-MOST_OWN = 300
+MAX_OWN = 300
 #: Which generic list a kind of part belongs to.
 LIST_OF = {**SECTIONED, "spur_gear": "spur_gears", "coupling": "couplings"}
 
@@ -87,7 +87,7 @@ def own_items(items: Iterable[StockItem]) -> tuple[Item, ...]:
     for item in items:
         name, is_shelf = LIST_OF.get(item.holding.family, ""), item.list_name == SHELF
         cells = _on_shelf(name, item.holding) if is_shelf else _priced(name, item.holding)
-        if cells is None or (is_shelf and owned[name] >= MOST_OWN):
+        if cells is None or (is_shelf and owned[name] >= MAX_OWN):
             continue
         owned[name] += is_shelf
         row = OwnRow(cells=tuple(cells.items()))

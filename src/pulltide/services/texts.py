@@ -13,9 +13,9 @@ ALLOWED_CONTROLS = frozenset("\n\r\t")
 #: Fields whose text is a name, and must show something.
 NAMES = frozenset({"name", "last_shaft", "designation"})
 #: Longest name of a person or of something that a shop keeps.
-MOST_NAME = 60
+MAX_NAME = 60
 #: How deep a document may be nested, and how many of its texts are told of.
-DEEPEST, MOST_TOLD = 40, 20
+DEEPEST, MAX_TOLD = 40, 20
 
 
 def why_unusable(text: str, *, is_name: bool = False) -> str:
@@ -44,7 +44,7 @@ def unusable_texts(raw: Any) -> list[InputError]:
             error = InputError(name or "File", shown, reason)
             error.path = ".".join(path)
             found.append(error)
-        if len(found) == MOST_TOLD:
+        if len(found) == MAX_TOLD:
             break
     return found
 
@@ -67,14 +67,14 @@ def checked_name(name: str) -> str:
     """A name that shows something, without blanks at its ends or twice within. Raises InputErrors."""
     name = " ".join(name.split())
     why = why_unusable(name, is_name=True)
-    if why or not name or len(name) > MOST_NAME:
+    if why or not name or len(name) > MAX_NAME:
         raise InputErrors(
             [
                 InputError(
                     "Name",
                     name,
                     why or ("is too long" if name else "is missing"),
-                    accepted=f"1 to {MOST_NAME} characters",
+                    accepted=f"1 to {MAX_NAME} characters",
                 )
             ]
         )

@@ -16,7 +16,7 @@ POOL = 20
 
 
 #: Connections that all web workers together may hold; the server allows some more.
-MOST_CONNECTIONS = 100
+MAX_CONNECTIONS = 100
 #: How long is waited to be let in [s], for a statement and a lock, and with a transaction left open [ms].
 CONNECT_S, STATEMENT_MS, LOCK_MS, IDLE_MS = 5, 10_000, 8_000, 30_000
 
@@ -27,7 +27,7 @@ def pool_size(workers: int) -> int:
     >>> pool_size(1), pool_size(8), pool_size(200)
     (20, 12, 2)
     """
-    return max(min(POOL, MOST_CONNECTIONS // max(workers, 1)), 2)
+    return max(min(POOL, MAX_CONNECTIONS // max(workers, 1)), 2)
 
 
 def connect(url: str, workers: int = 1) -> Engine:

@@ -16,7 +16,7 @@ from urllib.request import Request, urlopen
 #: How long an answer is waited for, and the pauses before a message is sent again [s].
 PATIENCE_S, AGAIN_S = 3.0, (1.0, 5.0)
 #: So many messages wait at most; older ones are dropped, and so many deliveries are remembered.
-MOST_WAITING, MOST_TOLD = 200, 20
+MAX_WAITING, MAX_TOLD = 200, 20
 #: Its HMAC with SHA-256 over the body (RFC 2104), as hex behind the name of the hash.
 SIGNATURE = "x-pulltide-signature"
 
@@ -51,10 +51,10 @@ class HookClient:
 
     def __init__(self, address: str, key: str) -> None:
         self.address, self._key = address, key
-        self._waiting: deque[Happened] = deque(maxlen=MOST_WAITING)
+        self._waiting: deque[Happened] = deque(maxlen=MAX_WAITING)
         self._more = Condition()
         self._thread: Thread | None = None
-        self.deliveries: deque[Delivery] = deque(maxlen=MOST_TOLD)
+        self.deliveries: deque[Delivery] = deque(maxlen=MAX_TOLD)
 
     def tell(self, event: str, machine_id: str, version: int, label: str, author: str | None) -> None:
         """Put a change in line; returns at once."""

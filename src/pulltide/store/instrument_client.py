@@ -6,7 +6,7 @@ import socket
 from dataclasses import dataclass
 
 #: How long an instrument is waited for [s], and how much it may say [bytes].
-PATIENCE_S, MOST_BYTES = 0.8, 200
+PATIENCE_S, MAX_BYTES = 0.8, 200
 
 
 class NoReading(Exception):
@@ -38,8 +38,8 @@ class InstrumentClient:
     @staticmethod
     def _second_line(line: socket.socket) -> str:
         said = b""
-        while said.count(b"\n") < 2 and len(said) <= MOST_BYTES:
-            part = line.recv(MOST_BYTES)
+        while said.count(b"\n") < 2 and len(said) <= MAX_BYTES:
+            part = line.recv(MAX_BYTES)
             if not part:
                 break
             said += part

@@ -8,7 +8,7 @@ from sqlalchemy import Engine, func, select, update
 from sqlalchemy.orm import Session, defer
 
 from pulltide.core.errors import InputError, InputErrors
-from pulltide.services.photos import MOST_PHOTOS, NoSuchPhoto, Photo
+from pulltide.services.photos import MAX_PHOTOS, NoSuchPhoto, Photo
 from pulltide.store.tables import MachineRow, PhotoRow
 
 
@@ -41,8 +41,8 @@ class PostgresPhotos:
         with Session(self.engine) as session, session.begin():
             session.scalar(select(MachineRow.id).where(MachineRow.id == machine_id).with_for_update())
             count = session.scalar(select(func.count()).where(PhotoRow.machine_id == machine_id)) or 0
-            if count >= MOST_PHOTOS:
-                raise InputErrors([InputError("Photos", count + 1, "are too many", accepted=f"up to {MOST_PHOTOS}")])
+            if count >= MAX_PHOTOS:
+                raise InputErrors([InputError("Photos", count + 1, "are too many", accepted=f"up to {MAX_PHOTOS}")])
             session.add(PhotoRow(machine_id=machine_id, content=content, caption=caption, author=author))
 
     def set_removed(self, machine_id: str, number: int, removed: bool) -> None:

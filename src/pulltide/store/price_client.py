@@ -12,7 +12,7 @@ from urllib.request import urlopen
 from pulltide.services.quotes import NoAnswer
 
 #: How long an answer is waited for [s], and how large it may be.
-PATIENCE_S, MOST_BYTES = 4.0, 200_000
+PATIENCE_S, MAX_BYTES = 4.0, 200_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,7 +28,7 @@ class PriceClient:
         query = urlencode([("name", name) for name in names])
         try:
             with urlopen(f"{self.address}/quotes?{query}", timeout=PATIENCE_S) as answer:
-                return json.loads(answer.read(MOST_BYTES))
+                return json.loads(answer.read(MAX_BYTES))
         except TimeoutError as error:
             raise NoAnswer(f"did not answer within {PATIENCE_S:g} s") from error
         except ValueError as error:

@@ -19,7 +19,7 @@ SESSION_COOKIE, GUEST_COOKIE = "__Host-pulltide_session", "__Host-pulltide_guest
 #: Calls a second and calls at once: of somebody let in, and of an address that is not.
 INSIDE, OUTSIDE = (40.0, 400.0), (5.0, 60.0)
 #: So many callers are remembered.
-MOST_CALLERS = 2000
+MAX_CALLERS = 2000
 
 
 class NotSignedIn(Exception):
@@ -53,7 +53,7 @@ class Allowance:
             left, since = self.left.pop(who, (at_once, now))
             left = min(left + (now - since) * a_second, at_once)
             self.left[who] = (max(left - 1.0, 0.0) if left >= 1.0 else left, now)
-            while len(self.left) > MOST_CALLERS:
+            while len(self.left) > MAX_CALLERS:
                 del self.left[next(iter(self.left))]
         return left >= 1.0
 

@@ -15,7 +15,7 @@ from pulltide.store.answers import Answer, PostgresAnswers
 from pulltide.web.admission import admitted, now
 
 #: The header of a call that is to be done once (draft-ietf-httpapi-idempotency-key-header).
-KEY_HEADER, MOST_KEY = "idempotency-key", 200
+KEY_HEADER, MAX_KEY = "idempotency-key", 200
 
 
 class NotModified(Exception):
@@ -37,8 +37,8 @@ class OnceRoute(APIRoute):
             key = request.headers.get(KEY_HEADER, "")
             if not key or request.method not in ("POST", "PUT", "DELETE"):
                 return await handle(request)
-            if len(key) > MOST_KEY:
-                return _refusal(422, f"Idempotency-Key is longer than {MOST_KEY} characters.")
+            if len(key) > MAX_KEY:
+                return _refusal(422, f"Idempotency-Key is longer than {MAX_KEY} characters.")
             await admitted(request)  # a kept answer is for whom it was made, and only while they may come in
             return await _once(request, handle, key)
 

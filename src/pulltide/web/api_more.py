@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 
 from pulltide.services.choosing import copy_of, plan_of
 from pulltide.services.fitting import fit_report
-from pulltide.services.machines import MOST_STATES, gone_back
+from pulltide.services.machines import MAX_STATES, gone_back
 from pulltide.web.api import HEAVY, REFUSED, KeptMachine, Machines, kept_of
 from pulltide.web.api_calls import OnceRoute
 
@@ -67,7 +67,7 @@ class Past(BaseModel):
 @router.get("/machines/{machine_id}/history", responses=REFUSED)
 def machine_history(machine_id: str, machines: Machines) -> list[Past]:
     """The latest states of a machine that are kept, the last first."""
-    found = machines.history(machine_id, MOST_STATES)
+    found = machines.history(machine_id, MAX_STATES)
     return [Past(place=one.place, label=one.label, author=one.author, at=one.at, is_now=one.is_now) for one in found]
 
 

@@ -17,7 +17,7 @@ from pulltide.services.lists.writing import as_csv, as_workbook
 from pulltide.services.stock import SHELF, StockItem
 from pulltide.web.api import HEAVY, REFUSED, JsonBody, json_body
 from pulltide.web.api_calls import OnceRoute
-from pulltide.web.stock import MOST_WRITTEN, list_name_of, part_from, stock_of
+from pulltide.web.stock import MAX_WRITTEN, list_name_of, part_from, stock_of
 
 router = APIRouter(prefix="/api/v1", tags=["v1"], route_class=OnceRoute)
 WORKBOOK = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -117,7 +117,7 @@ def list_parts(request: Request, name: str, asked: Annotated[Asked, Query()]) ->
 @router.get("/lists/{name}/file.{kind}", responses=REFUSED)
 def list_file(request: Request, name: str, kind: Literal["csv", "xlsx"]) -> Response:
     """A whole list as CSV or as a workbook."""
-    items = stock_of(request).page(list_name_of(name), "", "", 0, MOST_WRITTEN).items
+    items = stock_of(request).page(list_name_of(name), "", "", 0, MAX_WRITTEN).items
     holdings = [item.holding for item in items]
     if kind == "csv":
         return Response(as_csv(holdings), media_type="text/csv; charset=utf-8")

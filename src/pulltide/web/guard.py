@@ -17,10 +17,10 @@ from structlog.contextvars import bound_contextvars
 
 from pulltide.web.errors import unexpected
 
-MOST_BYTES = 1_000_000
+MAX_BYTES = 1_000_000
 #: A photo, and a list of parts, may be larger than anything else that is sent.
 PHOTOS = "/photos"
-LISTS, MOST_LIST_BYTES = ("/stock/import", "/api/v1/lists/"), 8_200_000
+LISTS, MAX_LIST_BYTES = ("/stock/import", "/api/v1/lists/"), 8_200_000
 #: Names that this server goes by.
 HOSTS = frozenset({"127.0.0.1", "localhost", "::1"})
 CHANGING = {"POST", "PUT", "PATCH", "DELETE"}
@@ -155,7 +155,7 @@ class Guard:
 def _most(scope: Scope) -> int:
     """How much may be sent to an address [bytes]."""
     large = scope["path"].startswith(LISTS) or scope["path"].endswith(PHOTOS)
-    return MOST_LIST_BYTES if large else MOST_BYTES
+    return MAX_LIST_BYTES if large else MAX_BYTES
 
 
 def _too_large(most: int) -> PlainTextResponse:

@@ -8,7 +8,7 @@ from typing import Any
 from pulltide.core.machine import Machine
 from pulltide.quantities import Units, show
 from pulltide.services.machines import StoredMachine
-from pulltide.services.matching import MOST_TOLD, FieldDifference, differences
+from pulltide.services.matching import MAX_TOLD, FieldDifference, differences
 from pulltide.words import choice
 
 
@@ -42,8 +42,8 @@ def import_view(machine: Machine, match: StoredMachine, units: Units) -> ImportV
         match.version,
         match.machine.name,
         match.updated_at.astimezone().strftime("%b %-d, %Y, %H:%M"),
-        tuple(difference_line(item, units) for item in found[:MOST_TOLD]),
-        max(len(found) - MOST_TOLD, 0),
+        tuple(difference_line(item, units) for item in found[:MAX_TOLD]),
+        max(len(found) - MAX_TOLD, 0),
     )
 
 

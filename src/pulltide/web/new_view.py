@@ -8,7 +8,7 @@ from functools import cache
 from itertools import groupby
 
 from pulltide.core.needs import NEED_KINDS
-from pulltide.core.needs.frame import NeedKind
+from pulltide.core.needs.contract import NeedKind
 from pulltide.presentation.painting import Picture, icon
 from pulltide.quantities import DEFAULT_UNITS
 

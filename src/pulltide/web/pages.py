@@ -38,7 +38,7 @@ from pulltide.store.machines import PostgresMachines
 from pulltide.store.people import Preferences
 from pulltide.store.shop import PostgresShop, PostgresStarters
 from pulltide.web.admission import bearer_in
-from pulltide.web.guard import MOST_BYTES
+from pulltide.web.guard import MAX_BYTES
 from pulltide.web.import_view import import_view
 from pulltide.web.new_view import TROUBLES, gallery
 from pulltide.web.page_view import page_view
@@ -57,7 +57,7 @@ QUOTES_SOON_S = 0.5
 HEAVY = [Depends(room)]
 router = APIRouter(include_in_schema=False)
 #: Longest name on the shelf.
-MOST_NAME = 60
+MAX_NAME = 60
 THEMES = ("auto", "light", "dark")
 #: What comes first on a tablet beside a saw.
 BENCH_PLACES = ("sheet", "log")
@@ -348,7 +348,7 @@ def decide_import(
     request: Request,
     machines: Machines,
     person: SurePerson,
-    document: Annotated[str, Form(max_length=MOST_BYTES)],
+    document: Annotated[str, Form(max_length=MAX_BYTES)],
     machine_id: Annotated[str, Form(max_length=60)] = "",
     version: Annotated[int, Form(ge=0, le=2**31 - 1)] = 0,
 ) -> Response:
@@ -435,8 +435,8 @@ def put_on_shelf(request: Request, machine_id: str, machines: Machines, person: 
     """Put the source of a plan, or the unit of one of its stages, on the shop's shelf."""
     texts, plan = _texts(form), _whole(_texts(form), "plan")
     machine, name, stage = machines.get(machine_id).machine, texts.get("name", "").strip(), texts.get("stage", "")
-    if not 1 <= len(name) <= MOST_NAME:
-        raise InputErrors([InputError("Name on the shelf", name[:80], "is not usable", accepted=f"1 to {MOST_NAME}")])
+    if not 1 <= len(name) <= MAX_NAME:
+        raise InputErrors([InputError("Name on the shelf", name[:80], "is not usable", accepted=f"1 to {MAX_NAME}")])
     unusable = why_unusable(name, is_name=True)
     if unusable:
         raise InputErrors([InputError("Name on the shelf", "", unusable)])

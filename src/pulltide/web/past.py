@@ -12,10 +12,10 @@ from fastapi.responses import RedirectResponse
 from pulltide.core.machine import Machine
 from pulltide.presentation.paper.label import code_svg
 from pulltide.quantities import Units
-from pulltide.services.accounts import MOST_DAYS, hash_of, new_secret
+from pulltide.services.accounts import MAX_DAYS, hash_of, new_secret
 from pulltide.services.documents import UnreadableDocument, loaded
-from pulltide.services.machines import MOST_STATES, PastState, gone_back
-from pulltide.services.matching import MOST_TOLD, differences
+from pulltide.services.machines import MAX_STATES, PastState, gone_back
+from pulltide.services.matching import MAX_TOLD, differences
 from pulltide.web.admission import now, sharing_of
 from pulltide.web.import_view import DifferenceLine, difference_line
 from pulltide.web.pages import HEAVY, Machines, menu
@@ -73,7 +73,7 @@ def _page(
     request: Request, machine_id: str, machines: Machines, person: Person, shown: Shown = Shown(), **more: Any
 ) -> Response:
     look, against = shown.look, shown.against
-    states = machines.history(machine_id, MOST_STATES)
+    states = machines.history(machine_id, MAX_STATES)
     sharing = sharing_of(request)
     links = sharing.accounts.guest_links(machine_id, now()) if sharing is not None else ()
     values = {
@@ -121,8 +121,8 @@ def _compared(states: Any, look: int, against: str, units: Units) -> Compared | 
     if one is None or other is None:
         return Compared(words, (), 0, unreadable=first is not None)
     found = differences(one, other)
-    lines = tuple(difference_line(item, units) for item in found[:MOST_TOLD])
-    return Compared(words, lines, max(len(found) - MOST_TOLD, 0))
+    lines = tuple(difference_line(item, units) for item in found[:MAX_TOLD])
+    return Compared(words, lines, max(len(found) - MAX_TOLD, 0))
 
 
 @router.post("/machines/{machine_id}/history/back-to", dependencies=HEAVY)
@@ -145,7 +145,7 @@ def make_guest_link(
     machines: Machines,
     sharing: Shared,
     person: SurePerson,
-    days: Annotated[int, Form(ge=1, le=MOST_DAYS)],
+    days: Annotated[int, Form(ge=1, le=MAX_DAYS)],
 ) -> Response:
     """A link that shows this machine to whoever has it, shown once."""
     machines.get(machine_id)

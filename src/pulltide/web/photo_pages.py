@@ -8,7 +8,7 @@ from fastapi import APIRouter, File, Form, HTTPException, Request, Response, Upl
 from fastapi.responses import RedirectResponse
 
 from pulltide.core.errors import InputError, InputErrors
-from pulltide.services.photos import MOST_LETTERS, cleaned
+from pulltide.services.photos import MAX_LETTERS, cleaned
 from pulltide.services.texts import why_unusable
 from pulltide.store.photos import PostgresPhotos
 from pulltide.web.pages import HEAVY, Machines
@@ -43,14 +43,14 @@ def keep_photo(
     machines: Machines,
     person: SurePerson,
     file: Annotated[UploadFile, File()],
-    caption: Annotated[str, Form(max_length=2 * MOST_LETTERS)] = "",
+    caption: Annotated[str, Form(max_length=2 * MAX_LETTERS)] = "",
 ) -> Response:
     """Take a photo in, without what the camera wrote beside it."""
     machines.document(machine_id)
     text = " ".join(caption.split())
     why = why_unusable(text)
-    if why or len(text) > MOST_LETTERS:
-        accepted = f"up to {MOST_LETTERS} characters"
+    if why or len(text) > MAX_LETTERS:
+        accepted = f"up to {MAX_LETTERS} characters"
         raise InputErrors([InputError("What it shows", text[:40], why or "is too long", accepted=accepted)])
     content = cleaned(file.file.read(), file.filename or "")
     photos_of(request).keep(machine_id, content, text, person.bearer.name if person.bearer is not None else "")

@@ -11,7 +11,7 @@ from fastapi.responses import RedirectResponse
 from itsdangerous import BadSignature, Signer
 from pydantic import BaseModel, Field
 
-from pulltide.core.practice.frame import Level, Task
+from pulltide.core.practice.contract import Level, Task
 from pulltide.core.practice.tasks import MAKERS, is_right, task, why_wrong
 from pulltide.core.working import Working
 from pulltide.presentation.working_view import working_view

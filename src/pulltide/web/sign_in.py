@@ -14,8 +14,8 @@ from pulltide.core.errors import InputErrors
 from pulltide.presentation.paper.label import code_svg
 from pulltide.services.accounts import (
     LONGEST,
-    MOST_DAYS,
-    MOST_PASSWORD,
+    MAX_DAYS,
+    MAX_PASSWORD,
     Account,
     NoSuchAccount,
     Shown,
@@ -24,7 +24,7 @@ from pulltide.services.accounts import (
     hash_of,
     new_secret,
 )
-from pulltide.services.texts import MOST_NAME, checked_name
+from pulltide.services.texts import MAX_NAME, checked_name
 from pulltide.web.admission import GUEST_COOKIE, SESSION_COOKIE, Sharing, caller_address, now, sharing_of
 from pulltide.web.pages import back_to, menu
 from pulltide.web.person import AnyPerson, Person, SurePerson, keep_cookie
@@ -43,14 +43,14 @@ def shared(request: Request) -> Sharing:
 
 
 Shared = Annotated[Sharing, Depends(shared)]
-Password = Annotated[str, Form(max_length=2 * MOST_PASSWORD)]
+Password = Annotated[str, Form(max_length=2 * MAX_PASSWORD)]
 
 
 class Door(BaseModel):
     """What somebody types to be let in, and where they wanted to go."""
 
     name: str = Field(max_length=200)
-    password: str = Field(max_length=2 * MOST_PASSWORD)
+    password: str = Field(max_length=2 * MAX_PASSWORD)
     code: str = Field("", max_length=40)
     back: str = Field("/", max_length=400)
 
@@ -60,7 +60,7 @@ class SecondStep(BaseModel):
 
     key: str = Field(pattern="^[A-Z2-7]{32}$")
     code: str = Field("", max_length=40)
-    old: str = Field("", max_length=2 * MOST_PASSWORD)
+    old: str = Field("", max_length=2 * MAX_PASSWORD)
 
 
 def signed_in(person: Person) -> Account:
@@ -101,7 +101,7 @@ def sign_in(request: Request, sharing: Shared, person: SurePerson, shown: Annota
     except (SignInRefused, TooManyAttempts) as error:
         status = 429 if isinstance(error, TooManyAttempts) else 401
         log.warning("sign-in refused", address=caller_address(request), status=status)
-        values = {"person": person, "back": back, "name": shown.name[:MOST_NAME], "failed": str(error)}
+        values = {"person": person, "back": back, "name": shown.name[:MAX_NAME], "failed": str(error)}
         return render(request, "pages/sign_in.html", values, status)
     _close(request, sharing)
     return _let_in(request, secret, back)
@@ -250,7 +250,7 @@ def make_token(
     sharing: Shared,
     person: SurePerson,
     name: Annotated[str, Form(max_length=200)],
-    days: Annotated[int, Form(ge=1, le=MOST_DAYS)],
+    days: Annotated[int, Form(ge=1, le=MAX_DAYS)],
     changes: Annotated[str, Form(max_length=5)] = "",
 ) -> Response:
     """A token for a program, shown once."""

@@ -25,14 +25,14 @@ from pulltide.services.typed import record_from
 from pulltide.store.stock import PostgresStock
 from pulltide.web.pages import Machines, Posted, catalog_of, menu
 from pulltide.web.person import AnyPerson, SurePerson
-from pulltide.web.stock_view import MOST_ON_PAGE, GuessLine, address, claims_of, part_form, spoken, stock_view, title_of
+from pulltide.web.stock_view import MAX_ON_PAGE, GuessLine, address, claims_of, part_form, spoken, stock_view, title_of
 from pulltide.web.stock_view import kinds as part_kinds
 from pulltide.web.templating import render
 
 router = APIRouter(include_in_schema=False)
 #: How long a page waits for a list to be looked at before it shows how far it is [s].
 PATIENCE_S = 1.5
-MOST_WRITTEN = 60_000
+MAX_WRITTEN = 60_000
 
 
 def stock_of(request: Request) -> PostgresStock:
@@ -67,7 +67,7 @@ def stock_page(request: Request, machines: Machines, person: AnyPerson, asked: S
 
 def _page(request: Request, machines: Machines, person: AnyPerson, asked: Asked, **more: Any) -> Response:
     stock = stock_of(request)
-    page = stock.page(asked.list_name, asked.find, asked.family, asked.start, MOST_ON_PAGE)
+    page = stock.page(asked.list_name, asked.find, asked.family, asked.start, MAX_ON_PAGE)
     claims = claims_of(machines.all(), catalog_of(request)) if asked.list_name == SHELF else {}
     said = {"list": asked.list_name, "find": asked.find, "family": asked.family}
     chosen = stock.get(asked.part) if asked.part else None
@@ -215,7 +215,7 @@ def written_workbook(request: Request, asked: Shown) -> Response:
 
 
 def _holdings(request: Request, asked: Asked) -> list[Holding]:
-    items: tuple[StockItem, ...] = stock_of(request).page(asked.list_name, "", "", 0, MOST_WRITTEN).items
+    items: tuple[StockItem, ...] = stock_of(request).page(asked.list_name, "", "", 0, MAX_WRITTEN).items
     return [item.holding for item in items]
 
 

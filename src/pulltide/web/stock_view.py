@@ -16,7 +16,7 @@ from pulltide.services.stock import SHELF, StockItem, StockPage, used_designatio
 from pulltide.words import choice
 
 #: Parts on one page.
-MOST_ON_PAGE = 100
+MAX_ON_PAGE = 100
 #: Measures of a part, in the order they are told: field, unit, and what stands before and after the figure.
 TOLD = (
     ("section", "", "", ""),
@@ -131,8 +131,8 @@ def stock_view(
         kinds=tuple((kind, spoken(kind), kind == family) for kind in kinds()),
         find=find,
         family=family,
-        earlier=turned(start - MOST_ON_PAGE) if start > 0 else "",
-        later=turned(start + MOST_ON_PAGE) if start + len(rows) < page.total else "",
+        earlier=turned(start - MAX_ON_PAGE) if start > 0 else "",
+        later=turned(start + MAX_ON_PAGE) if start + len(rows) < page.total else "",
     )
 
 

@@ -32,7 +32,7 @@ TOLD_S, ALIVE_S = 10.0, 15.0
 #: A stream ends after so long, and the browser opens another: whoever may not come in any more is out by then [s].
 LONGEST_S = 300.0
 #: So many windows of a process are streamed to; more see changes as before, when they save.
-MOST_WINDOWS = 150
+MAX_WINDOWS = 150
 NOBODY = "Another window"
 
 
@@ -49,7 +49,7 @@ class Together:
     @property
     def is_full(self) -> bool:
         """Whether no more windows are streamed to."""
-        return len(self._machine_of) >= MOST_WINDOWS
+        return len(self._machine_of) >= MAX_WINDOWS
 
     async def watch(self, machine_id: str, name: str) -> AsyncIterator[str]:
         """What a new window is told, as events."""

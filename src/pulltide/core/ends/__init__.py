@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING, Annotated, Any
 
 from pydantic import Field
 
+from pulltide.core.ends.contract import EndKind, EndResult, Pull, force_steps
 from pulltide.core.ends.drum import DRUM
-from pulltide.core.ends.frame import EndKind, EndResult, Pull, force_steps
 from pulltide.core.ends.lever import LEVER
 from pulltide.core.ends.rack import RACK
 from pulltide.core.ends.screw import SCREW_KIND

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.ends.frame import EndKind, EndResult, Pull, lever_step
+from pulltide.core.ends.contract import EndKind, EndResult, Pull, lever_step
 from pulltide.core.findings import Check, Finding, Remark, Severity, Source, judge, state
 from pulltide.core.model import CoreModel, Mm, Plain
 from pulltide.core.working import Step

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from pulltide.core.ends.frame import EndKind, EndResult, Pull, lever_step
+from pulltide.core.ends.contract import EndKind, EndResult, Pull, lever_step
 from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Severity, Source, judge
 from pulltide.core.made.wheel import MadeWheel
 from pulltide.core.model import CoreModel, Mm, Plain

@@ -14,7 +14,7 @@ from pulltide.core.tables import Row, interpolated, load_table, number
 #: Life adjustment for reliability a1 [%]. Source: ISO 281:2007, Table 12, from memory.
 RELIABILITY = {90: 1.0, 95: 0.64, 96: 0.55, 97: 0.47, 98: 0.37, 99: 0.25}
 #: Life is told up to here [h]; beyond it seals and grease end a bearing first. Common practice, no source.
-MOST_HOURS = 100_000.0
+MAX_HOURS = 100_000.0
 #: Radial factor and thrust: e and Y over F_a / C_0. Source: Shigley Table 11-1, from memory.
 THRUST = (
     (0.014, 0.19, 2.30), (0.021, 0.21, 2.15), (0.028, 0.22, 1.99), (0.042, 0.24, 1.85), (0.056, 0.26, 1.71),
@@ -255,6 +255,6 @@ def life_h(dynamic_n: float, load_n: float, speed_rpm: float, reliability: int =
     16150.0
     """
     if load_n <= 0 or speed_rpm <= 0:
-        return MOST_HOURS
+        return MAX_HOURS
     hours = RELIABILITY[reliability] * (dynamic_n / load_n) ** exponent * 1e6 / (60 * speed_rpm)
-    return min(float(hours), MOST_HOURS)
+    return min(float(hours), MAX_HOURS)

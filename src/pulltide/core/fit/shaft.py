@@ -40,7 +40,7 @@ SAFETY = 2.0
 #: Radius of a corner that nobody rounded, over the diameter. Source: Shigley Table 7-1, sharp shoulder, from memory.
 SHARP = 0.02
 #: A moment below this is none [N·mm].
-LEAST_NMM = 1e-6
+MIN_NMM = 1e-6
 #: Stations along the shaft that are read for its strips.
 READ = 60
 
@@ -407,7 +407,7 @@ def _sections(case: ShaftCase, planes: Sequence[Bent]) -> Iterator[Section]:
         diameter = case.diameter_mm(at)
         moment = _both(planes, "moment_at", at)
         # what is left of rounding at a free end is none
-        moment = moment if moment > LEAST_NMM else 0.0
+        moment = moment if moment > MIN_NMM else 0.0
         torque = 1000 * case.torque_nm if low - 1e-6 <= at <= high + 1e-6 else 0.0
         section = Stressed(moment, torque, diameter, notch(notched, diameter, of.sut_mpa))
         endurance = endurance_mpa(of.sut_mpa, diameter)

@@ -180,7 +180,7 @@ def _static(answer: ShaftAnswer, insert: bearings.Bearing, bearing: OnBearing, t
 
 def _life(answer: ShaftAnswer, insert: bearings.Bearing, load_n: float) -> Iterator[Step]:
     """The life that nine of ten reach, and that which more of them reach where that is wanted."""
-    case, told = answer.case, f"told up to {bearings.MOST_HOURS:,.0f} h"
+    case, told = answer.case, f"told up to {bearings.MAX_HOURS:,.0f} h"
     numbers = {"C": insert.dynamic_n, "P": load_n, "n": case.speed_rpm}
     basic = (insert.dynamic_n / load_n) ** insert.exponent * 1e6 / (60 * case.speed_rpm)
     power = "(10/3)" if insert.is_tapered else "3"

@@ -15,7 +15,7 @@ from pulltide.core.model import CoreModel, Degrees, Mm
 from pulltide.core.sketch import Point
 
 #: Metal between two holes over a hole, and the angle and the share of a roller that a cam keeps to. Common practice.
-LEAST_WEB, MOST_PRESSURE_DEG, LEAST_CURVE = 1.0, 30.0, 1.5
+MIN_WEB, MAX_PRESSURE_DEG, MIN_CURVE = 1.0, 30.0, 1.5
 #: A cam is drawn in so many points.
 CAM_POINTS = 1440
 CAMS = Source("Shigley, Theory of Machines and Mechanisms", "cycloidal and harmonic motion", "formula")
@@ -121,7 +121,7 @@ def _hole_circle(disc: HoleCircle) -> MadeWheel:
     places = [(disc.circle_mm / 2 * cos(angle), disc.circle_mm / 2 * sin(angle)) for angle in turn]
     chord = chord_mm(disc.circle_mm, disc.holes)
     web = (chord - disc.hole_mm) / disc.hole_mm
-    thin = "" if web >= LEAST_WEB else "less than a hole between two holes: it tears there"
+    thin = "" if web >= MIN_WEB else "less than a hole between two holes: it tears there"
     measures = [
         Measure("Holes", float(disc.holes), ""),
         Measure("Hole to hole, straight across", chord, "mm", "step it off with dividers: it comes out even"),
@@ -250,11 +250,9 @@ def cam_outline(cam: Cam) -> tuple[Point, ...]:
 def _cam(cam: Cam) -> MadeWheel:
     found = cam_figures(cam)
     steep = (
-        "" if found.pressure_deg <= MOST_PRESSURE_DEG else "over 30° the roller jams: a larger base, or a longer rise"
+        "" if found.pressure_deg <= MAX_PRESSURE_DEG else "over 30° the roller jams: a larger base, or a longer rise"
     )
-    tight = (
-        "" if found.least_radius_mm > LEAST_CURVE * cam.roller_mm / 2 else "too tight for this roller: a smaller one"
-    )
+    tight = "" if found.least_radius_mm > MIN_CURVE * cam.roller_mm / 2 else "too tight for this roller: a smaller one"
     measures = [
         Measure("Lift", cam.lift_mm, "mm"),
         Measure("Base circle of the cam", 2 * cam.base_mm - cam.roller_mm, "mm"),

@@ -41,7 +41,7 @@ OF_GEARS = {
     "printed_pla_petg": "pla_printed",
 }
 #: Wheels of a plan that can be made: two of every stage, two of the simple machine at its end.
-MOST_MADE = 18
+MAX_MADE = 18
 NAME = r"^([1-8]|end)-(driver|driven)$"
 
 

@@ -19,7 +19,7 @@ Side = Literal["driver", "driven"]
 CHORD_MM = 0.005
 #: Hub over bore: diameter and length of one that is printed with the wheel, and the least that is worth it. Common
 #: practice, no source.
-BOSS_SHARE, BOSS_LONG, LEAST_BOSS_SHARE = 1.8, 0.6, 1.3
+BOSS_SHARE, BOSS_LONG, MIN_BOSS_SHARE = 1.8, 0.6, 1.3
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,7 +74,7 @@ class MadeWheel:
         if self.turned or self.bore_mm is None:
             return None
         diameter = min(BOSS_SHARE * self.bore_mm, self.largest_bore_mm)
-        return (diameter, BOSS_LONG * self.bore_mm) if diameter > LEAST_BOSS_SHARE * self.bore_mm else None
+        return (diameter, BOSS_LONG * self.bore_mm) if diameter > MIN_BOSS_SHARE * self.bore_mm else None
 
     @property
     def section(self) -> tuple[Point, ...]:

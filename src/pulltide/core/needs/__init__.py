@@ -14,11 +14,11 @@ from pulltide.core.needs.belt_grinder import BELT_GRINDER, BeltGrinderSheet
 from pulltide.core.needs.bucket_elevator import BUCKET_ELEVATOR, BucketElevatorSheet
 from pulltide.core.needs.bulk_conveyor import BULK_CONVEYOR, BulkConveyorSheet
 from pulltide.core.needs.chain_conveyor import CHAIN_CONVEYOR, ChainConveyorSheet
+from pulltide.core.needs.contract import Hanging, Move, NeedKind, Pulse
 from pulltide.core.needs.door import DOOR, DoorSheet
 from pulltide.core.needs.drill import DRILL, DrillSheet
 from pulltide.core.needs.drum import DRUM, DrumSheet
 from pulltide.core.needs.fan import FAN, FanSheet
-from pulltide.core.needs.frame import Hanging, Move, NeedKind, Pulse
 from pulltide.core.needs.gate import GATE, GateSheet
 from pulltide.core.needs.grinder import GRINDER, GrinderSheet
 from pulltide.core.needs.hammer import HAMMER, HammerSheet

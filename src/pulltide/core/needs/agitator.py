@@ -9,7 +9,7 @@ from pydantic import Field
 
 from pulltide.core.findings import EXACT, Check, Remark, Severity, Source, judge, state
 from pulltide.core.model import KgPerM3, Mm, PaS, Plain
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Corner,
     NeedKind,
     Outcome,

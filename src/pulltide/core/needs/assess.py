@@ -10,7 +10,7 @@ from typing import Any
 from pulltide.core.duty import Segment
 from pulltide.core.findings import Finding
 from pulltide.core.needs import need_kind
-from pulltide.core.needs.frame import CORNERS, NeedKind, Outcome, Saying, SpeedBand, Worksheet, Zone
+from pulltide.core.needs.contract import CORNERS, NeedKind, Outcome, Saying, SpeedBand, Worksheet, Zone
 from pulltide.core.working import Working
 
 TITLES = {

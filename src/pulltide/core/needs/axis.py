@@ -11,7 +11,7 @@ from pydantic import Field
 from pulltide.core.duty import Segment
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, judge, judge_two
 from pulltide.core.model import Arcmin, Degrees, Kg, KgM2, Mm, Nm, Plain, Seconds
-from pulltide.core.needs.frame import Built, Corner, Move, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known
+from pulltide.core.needs.contract import Built, Corner, Move, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known
 from pulltide.core.sketch import Sketch, arc
 from pulltide.core.units import G_M_PER_S2, RPM_PER_RAD_PER_S
 

@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.model import Kg, Mm, Plain
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Corner,
     NeedKind,
     Outcome,

@@ -10,8 +10,7 @@ from pydantic import Field
 from pulltide.core.findings import EXACT
 from pulltide.core.labels import choice
 from pulltide.core.model import Mm, Newton, Plain
-from pulltide.core.needs.cutting import cutting_speed_band
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Corner,
     NeedKind,
     Outcome,
@@ -22,6 +21,7 @@ from pulltide.core.needs.frame import (
     say_power,
     table_source,
 )
+from pulltide.core.needs.cutting import cutting_speed_band
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import rim_speed_m_per_s
 

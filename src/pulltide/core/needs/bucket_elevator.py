@@ -10,7 +10,7 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Remark, Severity, judge, state
 from pulltide.core.model import Mm, Plain, TPerH
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Built,
     Corner,
     NeedKind,

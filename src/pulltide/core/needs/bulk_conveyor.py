@@ -11,7 +11,7 @@ from pydantic import Field
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, Source, judge
 from pulltide.core.model import Degrees, KgPerM, Mm, MPerS, Newton, Plain, TPerH
 from pulltide.core.needs.belt_conveyor import effective_drum_mm, speed_band
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Corner,
     NeedKind,
     Outcome,

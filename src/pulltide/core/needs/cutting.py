@@ -6,7 +6,7 @@ from math import pi
 from typing import Literal
 
 from pulltide.core.findings import EXACT
-from pulltide.core.needs.frame import ENTERED, Outcome, row_band, table_rows, table_source
+from pulltide.core.needs.contract import ENTERED, Outcome, row_band, table_rows, table_source
 from pulltide.core.tables import Row, load_table
 
 Material = Literal[

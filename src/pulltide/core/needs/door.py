@@ -10,7 +10,17 @@ from pydantic import Field
 
 from pulltide.core.findings import EXACT, Check, Finding, Remark, Severity, Source, judge, judge_two, state
 from pulltide.core.model import Kg, Mm, MPerS, Newton, Plain
-from pulltide.core.needs.frame import Built, Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
+from pulltide.core.needs.contract import (
+    Built,
+    Corner,
+    NeedKind,
+    Outcome,
+    Saying,
+    SpeedBand,
+    Worksheet,
+    known,
+    say_power,
+)
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 

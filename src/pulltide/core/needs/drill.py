@@ -9,6 +9,7 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.model import Degrees, Mm, Mpa, MPerMin
+from pulltide.core.needs.contract import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
 from pulltide.core.needs.cutting import (
     Material,
     cutting_speed_band,
@@ -17,7 +18,6 @@ from pulltide.core.needs.cutting import (
     specific_force_n_per_mm2,
     spindle_rpm,
 )
-from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import rim_speed_m_per_s
 

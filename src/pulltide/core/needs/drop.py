@@ -7,7 +7,7 @@ from math import pi, sqrt
 from typing import Any
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, judge
-from pulltide.core.needs.frame import Corner, Outcome, SpeedBand, known, torque_from_power_nm
+from pulltide.core.needs.contract import Corner, Outcome, SpeedBand, known, torque_from_power_nm
 from pulltide.core.units import G_M_PER_S2
 
 FALLS = Check(

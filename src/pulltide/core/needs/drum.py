@@ -11,7 +11,7 @@ from pydantic import Field
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, Source, judge, judge_two
 from pulltide.core.labels import choice
 from pulltide.core.model import Degrees, Kg, KgPerM3, Mm, Plain
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Built,
     Corner,
     Hanging,

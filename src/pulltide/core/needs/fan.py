@@ -10,7 +10,7 @@ from pydantic import Field
 
 from pulltide.core.findings import EXACT, Check, Finding, Severity, Source, judge
 from pulltide.core.model import Kpa, M3PerH, Mm, Plain, Rpm
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Built,
     Corner,
     NeedKind,

@@ -6,7 +6,7 @@ from math import pi
 
 from pulltide.core.findings import EXACT, Check, Severity, judge
 from pulltide.core.forces import DENSITY_KG_M3
-from pulltide.core.needs.frame import Outcome
+from pulltide.core.needs.contract import Outcome
 
 DIAMETER = "Flywheel, outside diameter"
 MASS = "Flywheel at hand, its weight"

@@ -10,7 +10,17 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, Source, judge
 from pulltide.core.model import Kg, Mm, MPerS, Plain, Seconds
-from pulltide.core.needs.frame import Built, Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
+from pulltide.core.needs.contract import (
+    Built,
+    Corner,
+    NeedKind,
+    Outcome,
+    Saying,
+    SpeedBand,
+    Worksheet,
+    known,
+    say_power,
+)
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 

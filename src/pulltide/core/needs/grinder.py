@@ -10,7 +10,7 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Remark, Severity, Source, judge, state
 from pulltide.core.model import Mm, MPerS
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Built,
     Corner,
     NeedKind,

@@ -21,9 +21,7 @@ from pulltide.core.findings import (
     state,
 )
 from pulltide.core.model import Kg, Mm, Plain
-from pulltide.core.needs.drop import FALLS, drop, falls
-from pulltide.core.needs.flywheel import DIAMETER, MASS, told_as_disc, too_light
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Built,
     Corner,
     NeedKind,
@@ -37,6 +35,8 @@ from pulltide.core.needs.frame import (
     table_source,
     torque_from_power_nm,
 )
+from pulltide.core.needs.drop import FALLS, drop, falls
+from pulltide.core.needs.flywheel import DIAMETER, MASS, told_as_disc, too_light
 from pulltide.core.sketch import Sketch
 from pulltide.core.tables import load_table
 from pulltide.core.units import G_M_PER_S2

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from pulltide.core.findings import EXACT, Check, Remark, Severity, Source, judge, state
 from pulltide.core.model import Kg, Mm, MPerS
-from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
+from pulltide.core.needs.contract import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 

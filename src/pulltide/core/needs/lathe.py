@@ -9,6 +9,7 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
 from pulltide.core.model import Degrees, Mm, Mpa, MPerMin
+from pulltide.core.needs.contract import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known
 from pulltide.core.needs.cutting import (
     Material,
     Tool,
@@ -18,7 +19,6 @@ from pulltide.core.needs.cutting import (
     spindle_rpm,
     unit_power_kw,
 )
-from pulltide.core.needs.frame import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import rim_speed_m_per_s
 

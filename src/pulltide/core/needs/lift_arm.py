@@ -9,7 +9,7 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Remark, Severity, judge, state
 from pulltide.core.model import Degrees, Kg, Mm, Nm, Plain, Seconds
-from pulltide.core.needs.frame import Corner, NeedKind, Outcome, SpeedBand, Worksheet, known, say_power
+from pulltide.core.needs.contract import Corner, NeedKind, Outcome, SpeedBand, Worksheet, known, say_power
 from pulltide.core.sketch import Sketch, arc
 from pulltide.core.units import G_M_PER_S2
 

@@ -9,16 +9,7 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
 from pulltide.core.model import Mm, Mpa, MPerMin
-from pulltide.core.needs.cutting import (
-    Material,
-    Tool,
-    cutting_speed_band,
-    feed_used_mm,
-    say_series,
-    specific_force_n_per_mm2,
-    spindle_rpm,
-)
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Corner,
     NeedKind,
     Outcome,
@@ -27,6 +18,15 @@ from pulltide.core.needs.frame import (
     Worksheet,
     known,
     torque_from_power_nm,
+)
+from pulltide.core.needs.cutting import (
+    Material,
+    Tool,
+    cutting_speed_band,
+    feed_used_mm,
+    say_series,
+    specific_force_n_per_mm2,
+    spindle_rpm,
 )
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import rim_speed_m_per_s

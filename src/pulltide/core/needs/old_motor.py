@@ -9,7 +9,16 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, Remark, Severity, Source, state
 from pulltide.core.model import Ampere, Kw, Plain, Rpm
-from pulltide.core.needs.frame import Corner, NeedKind, Outcome, SpeedBand, Worksheet, known, pick, torque_from_power_nm
+from pulltide.core.needs.contract import (
+    Corner,
+    NeedKind,
+    Outcome,
+    SpeedBand,
+    Worksheet,
+    known,
+    pick,
+    torque_from_power_nm,
+)
 from pulltide.core.sketch import Sketch
 
 MEASURED_ONCE = (0.8, 1.0, 1.3)

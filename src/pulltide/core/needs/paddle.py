@@ -10,7 +10,7 @@ from pydantic import Field
 from pulltide.core.findings import EXACT, Check, Severity, Source, judge
 from pulltide.core.labels import choice
 from pulltide.core.model import Degrees, KgPerM3, Kpa, Mm, Plain
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Corner,
     NeedKind,
     Outcome,

@@ -9,8 +9,7 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, Source, judge
 from pulltide.core.model import Kg, Mm, Mpa, Newton, Plain
-from pulltide.core.needs.flywheel import DIAMETER, MASS, told_as_disc, too_light
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Corner,
     NeedKind,
     Outcome,
@@ -22,6 +21,7 @@ from pulltide.core.needs.frame import (
     rad_per_s,
     torque_from_power_nm,
 )
+from pulltide.core.needs.flywheel import DIAMETER, MASS, told_as_disc, too_light
 from pulltide.core.sketch import Sketch
 
 PENETRATION = Source("Machinery’s Handbook", "penetration factors of blanking", "quoted from memory")

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, Source
 from pulltide.core.model import KgPerM3, Mm, Plain
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Corner,
     NeedKind,
     Outcome,

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
 from pulltide.core.model import Degrees, Kg, Mm, Newton, Nm, Rpm
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     ENTERED,
     Corner,
     NeedKind,

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from pulltide.core.findings import EXACT
 from pulltide.core.model import M3PerH, Mm, Plain, Rpm
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Corner,
     NeedKind,
     Outcome,

@@ -11,8 +11,7 @@ from pydantic import Field
 from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Severity, judge, judge_two
 from pulltide.core.labels import choice
 from pulltide.core.model import Mm, Mpa, MPerMin
-from pulltide.core.needs.cutting import cutting_speed_band
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Built,
     Corner,
     NeedKind,
@@ -24,6 +23,7 @@ from pulltide.core.needs.frame import (
     table_source,
     torque_from_power_nm,
 )
+from pulltide.core.needs.cutting import cutting_speed_band
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import rim_speed_m_per_s
 

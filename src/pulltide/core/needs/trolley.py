@@ -12,8 +12,18 @@ from pydantic import Field
 from pulltide.core.duty import Segment
 from pulltide.core.findings import EXACT, Check, Finding, Remark, Severity, judge, state
 from pulltide.core.model import Degrees, Kg, Mm, MPerS, Newton, Nm, Plain
+from pulltide.core.needs.contract import (
+    Built,
+    Corner,
+    NeedKind,
+    Outcome,
+    Saying,
+    SpeedBand,
+    Worksheet,
+    known,
+    say_power,
+)
 from pulltide.core.needs.door import EN_12453
-from pulltide.core.needs.frame import Built, Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import G_M_PER_S2, rim_speed_m_per_s
 
@@ -25,7 +35,7 @@ STRETCHES = 10
 #: Common practice, no source.
 FOLLOWS, FASTEST_M_S = 0.15, 0.3
 #: Share of its weight that presses the guides where it hangs straight down. Common practice, no source.
-LEAST_LEANING = 0.3
+MIN_LEANING = 0.3
 
 
 class TrolleySheet(Worksheet):
@@ -174,7 +184,7 @@ def places(sheet: TrolleySheet, rolling: float) -> tuple[Place, ...]:
     for number in range(STRETCHES + 1):
         share = number / STRETCHES
         lifted, leaned = _rise(sheet, share)
-        rolls = rolling * weight * max(leaned, LEAST_LEANING)
+        rolls = rolling * weight * max(leaned, MIN_LEANING)
         found.append(Place(share, weight * lifted, spring_n(sheet, share * travel / 1000), rolls))
     return tuple(found)
 

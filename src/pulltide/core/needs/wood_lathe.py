@@ -10,8 +10,7 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Severity, judge
 from pulltide.core.model import Mm, Newton
-from pulltide.core.needs.cutting import cutting_speed_band, series
-from pulltide.core.needs.frame import (
+from pulltide.core.needs.contract import (
     Built,
     Corner,
     NeedKind,
@@ -22,6 +21,7 @@ from pulltide.core.needs.frame import (
     known,
     table_source,
 )
+from pulltide.core.needs.cutting import cutting_speed_band, series
 from pulltide.core.sketch import Sketch
 from pulltide.core.units import MM_PER_IN, NM_RPM_PER_KW, rim_speed_m_per_s
 

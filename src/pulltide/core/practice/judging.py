@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pulltide.core.practice.frame import Dice, Slip, Task, step_of
+from pulltide.core.practice.contract import Dice, Slip, Task, step_of
 from pulltide.core.working import Step
 
 #: Ratings of a made-up row of reducers [N·m], and service factors by the shock of a load. Common practice, no source.

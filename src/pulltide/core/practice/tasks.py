@@ -8,8 +8,8 @@ from math import cos, log, pi, radians, sqrt
 from pulltide.core.links.planetary.motion import third_speed
 from pulltide.core.links.roller_chain.tables import sizes
 from pulltide.core.observed import tension_n
-from pulltide.core.practice.frame import Dice, Level, Slip, Task
-from pulltide.core.practice.frame import step_of as _step
+from pulltide.core.practice.contract import Dice, Level, Slip, Task
+from pulltide.core.practice.contract import step_of as _step
 from pulltide.core.practice.judging import first_to_give, pick_a_reducer, what_is_wrong
 from pulltide.core.run_up.control import RELAY_TAU_S, RELAY_TRIPS
 from pulltide.core.sources.induction import poles, synchronous_speed_rpm

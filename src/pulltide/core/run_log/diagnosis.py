@@ -324,7 +324,7 @@ class Suspects:
 #: So many of the likeliest causes are tried two at a time.
 PAIRED = 5
 #: Most sigmas an unknown is taken to be off, and sigmas of an instrument that a reading may be off by then.
-MOST_SIGMAS, FAR = 3.0, 6.0
+MAX_SIGMAS, FAR = 3.0, 6.0
 #: How much of the way there is looked at.
 WAYS_THERE = (1.0, 0.8, 0.6, 0.4, 0.2)
 #: The share of one sigma by which slopes are taken, and unknowns over which readings bend.
@@ -487,7 +487,7 @@ class _Weighed:
         slopes, count = point.slopes[rows], len(model.spreads)
         room = np.abs(slopes).max(axis=1) + FAR * self.read.sigmas
         for share in WAYS_THERE:
-            unknown = np.clip(share * pulled[:count], -MOST_SIGMAS, MOST_SIGMAS)
+            unknown = np.clip(share * pulled[:count], -MAX_SIGMAS, MAX_SIGMAS)
             off = dict(zip(model.spreads, unknown.tolist(), strict=True))
             values = model.values(model.settled(model.pushed(point.cause.offsets[point.number], off)))[rows]
             values = values + slopes[:, count:] @ pulled[count:]
@@ -501,7 +501,7 @@ class _Weighed:
 
     def _nexts(self, model: Model, seed: int) -> list[Next]:
         """What else could be read, by the bits it would tell a minute."""
-        kept = [number for number in range(len(self.points)) if self.shares[number] > LEAST_SHARE]
+        kept = [number for number in range(len(self.points)) if self.shares[number] > MIN_SHARE]
         shares = self.shares[kept] / self.shares[kept].sum()
         codes = [(self.points[number].cause.code, self.points[number].cause.at) for number in kept]
         names = list(dict.fromkeys(codes))
@@ -541,7 +541,7 @@ class _Weighed:
 #: is so much less likely than under the best: natural logarithms.
 SPEAKS_FOR, SPEAKS_AGAINST = 2.0, 5.0
 #: A cause that is not among them is told from this share on; points below the other share are not followed further.
-NONE_TOLD, LEAST_SHARE = 0.3, 1e-5
+NONE_TOLD, MIN_SHARE = 0.3, 1e-5
 
 
 def _unexplained(healthy: _Point, read: _Read) -> float:

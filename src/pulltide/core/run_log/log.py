@@ -24,7 +24,7 @@ from pulltide.core.model import (
     Volt,
 )
 
-MOST_VISITS, MOST_READINGS, MOST_WORKS, MOST_TAKEN = 60, 40, 200, 40
+MAX_VISITS, MAX_READINGS, MAX_WORKS, MAX_TAKEN = 60, 40, 200, 40
 #: A day as it is written: 2026-03-14.
 DAY = r"^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$"
 PLACE = r"^(shaft|link)-[1-9]$"
@@ -213,7 +213,7 @@ class Visit(CoreModel):
     noticed: tuple[Noticed, ...] = Field((), title="Noticed", max_length=7)
     note: str = Field("", title="Note", max_length=1000)
     line: str = Field("", title="Line", max_length=200)
-    readings: tuple[AnyReading, ...] = Field((), title="Readings", max_length=MOST_READINGS)
+    readings: tuple[AnyReading, ...] = Field((), title="Readings", max_length=MAX_READINGS)
 
 
 class Work(CoreModel):
@@ -241,9 +241,9 @@ class Taken(CoreModel):
 class Log(CoreModel):
     """Everything read and done, in the order it was entered."""
 
-    visits: tuple[Visit, ...] = Field((), title="Readings", max_length=MOST_VISITS)
-    works: tuple[Work, ...] = Field((), title="Upkeep done", max_length=MOST_WORKS)
-    taken: tuple[Taken, ...] = Field((), title="Corrected by readings", max_length=MOST_TAKEN)
+    visits: tuple[Visit, ...] = Field((), title="Readings", max_length=MAX_VISITS)
+    works: tuple[Work, ...] = Field((), title="Upkeep done", max_length=MAX_WORKS)
+    taken: tuple[Taken, ...] = Field((), title="Corrected by readings", max_length=MAX_TAKEN)
 
     @property
     def hours(self) -> float | None:

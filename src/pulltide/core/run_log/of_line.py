@@ -20,7 +20,7 @@ from pulltide.core.units import RPM_PER_RAD_PER_S, power_kw, torque_nm
 #: Share of the power at which the loss of a stage is looked at a second time: what stays between them is its idle loss.
 LESS = 0.8
 #: No stage is taken to lose less.
-MOST_EFFICIENCY = 0.999
+MAX_EFFICIENCY = 0.999
 
 
 def running_of(machine: Machine, plan: Plan, line: LineResult | None) -> Running:
@@ -91,10 +91,10 @@ def stage_of(result: AnyResult) -> StageModel:
     (into, out), (into_less, out_less) = at
     slope = (into - into_less) / max(out - out_less, 1e-12)
     stays = max(into - slope * out, 0.0)
-    efficiency = 1 / (slope * transmission.ratio) if slope > 0 else MOST_EFFICIENCY
+    efficiency = 1 / (slope * transmission.ratio) if slope > 0 else MAX_EFFICIENCY
     return StageModel(
         ratio=transmission.ratio,
-        efficiency=min(max(efficiency, 0.05), MOST_EFFICIENCY),
+        efficiency=min(max(efficiency, 0.05), MAX_EFFICIENCY),
         idle_w=1000 * power_kw(stays, speed),
         observed=transmission.observed(result),
     )

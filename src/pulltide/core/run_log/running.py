@@ -15,7 +15,7 @@ Quantity = tuple[str, str]
 Offsets = Mapping[str, float]
 
 #: Beyond this share of the pull at which it lets go a belt slips outright, and no more of its speed is lost than this.
-NEARLY_SLIPS, MOST_SLIP = 0.98, 0.5
+NEARLY_SLIPS, MAX_SLIP = 0.98, 0.5
 #: How suddenly creep turns into slip: s = s_r F/F_r / (1 - (F/F_lim)^4). Common practice, no source.
 KNEE = 4
 #: Share of what a belt loses without load that warms its small pulley. Common practice, no source.
@@ -25,7 +25,7 @@ MOTOR_DRAG = 0.005
 #: Play of a case, of open gears where their own is not known, and how a chain hangs, as a share of its span.
 SAG_SHARE = 0.02
 #: A load that changes with speed is followed down to this share of its speed.
-LEAST_SPEED = 0.05
+MIN_SPEED = 0.05
 #: Rounds in which speeds and torques settle, and how little the last speed then moves.
 ROUNDS, SETTLED = 40, 1e-7
 #: Drag of the bearings of one free shaft [N·m] up to a speed [rpm]: what warms a pillow block by some 17 K there;
@@ -152,7 +152,7 @@ class Settled:
 
     def _backward(self) -> None:
         running, last = self.running, len(self.stages)
-        share = max(self.speeds[last] / running.ideal_rad_s, LEAST_SPEED)
+        share = max(self.speeds[last] / running.ideal_rad_s, MIN_SPEED)
         grown = share**running.load_exponent if running.load_exponent else 1.0
         self.torques[last] = running.load_nm * self.share * self.get("load") * grown + self._holds_nm(last)
         for number in range(last - 1, -1, -1):
@@ -172,10 +172,10 @@ class Settled:
         linear = loop.creep * stage.creep_factor * pull / loop.creep_pull_n
         most = loop.slip_pull_n(loop.speed_m_per_s(driver_rad_s))
         if most is None:
-            return min(linear, MOST_SLIP)
+            return min(linear, MAX_SLIP)
         used = pull / most if most > 0 else 2.0
         bent = linear / (1 - min(used, NEARLY_SLIPS) ** KNEE)
-        return min(bent + max(used - NEARLY_SLIPS, 0.0), MOST_SLIP)
+        return min(bent + max(used - NEARLY_SLIPS, 0.0), MAX_SLIP)
 
     def loss_nm(self, number: int) -> float:
         """What a stage, from 1, loses, as torque at its driver shaft [N·m]."""

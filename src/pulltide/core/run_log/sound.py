@@ -15,13 +15,13 @@ from scipy import signal
 Array = NDArray[np.float64]
 
 #: Samples a second that everything is brought to, and the longest recording that is listened to [s].
-RATE, MOST_S = 8000, 60.0
+RATE, MAX_S = 8000, 60.0
 #: Band of a strum [Hz]; windows after the pluck [s].
-BAND, FROM_S, FOR_S, LEAST_LEFT_S = (20.0, 1500.0), 0.02, 0.5, 0.25
+BAND, FROM_S, FOR_S, MIN_LEFT_S = (20.0, 1500.0), 0.02, 0.5, 0.25
 #: A strum is looked for within these shares of what is expected, or between these frequencies [Hz].
 REACH, ANY = (0.4, 2.5), (12.0, 250.0)
 #: How alike one period and the next must be, how far the two opinions may differ, how much louder than before.
-LEAST_ALIKE, MOST_APART, LEAST_LOUDER = 0.55, 0.03, 2.0
+MIN_ALIKE, MAX_APART, MIN_LOUDER = 0.55, 0.03, 2.0
 #: Harmonics of the mains that are taken out, and how far the mains may be off [Hz].
 HUM_HARMONICS, MAINS_OFF = 8, 0.16
 
@@ -52,7 +52,7 @@ def usable(samples: Array, least_s: float) -> Refusal | None:
     """Why a recording cannot be listened to at all."""
     if len(samples) < least_s * RATE:
         return "too_short"
-    if len(samples) > MOST_S * RATE:
+    if len(samples) > MAX_S * RATE:
         return "too_long"
     return "silent" if not np.isfinite(samples).all() or float(np.std(samples)) < 1e-9 else None
 
@@ -71,13 +71,13 @@ def strum(samples: Array, expected_hz: float | None = None) -> Heard:
         return Heard(None, refused=bad)
     heard = _filtered(samples, BAND)
     onset = _onset(heard)
-    if onset is None or len(heard) - onset < LEAST_LEFT_S * RATE:
+    if onset is None or len(heard) - onset < MIN_LEFT_S * RATE:
         return Heard(None, refused="no_pluck")
     heard = _without_hum(heard, onset)
     start = onset + round(FROM_S * RATE)
     window = heard[start : start + round(FOR_S * RATE)]
     before = heard[: max(onset - round(0.02 * RATE), 1)]
-    if float(np.std(window)) < LEAST_LOUDER * float(np.std(before)):
+    if float(np.std(window)) < MIN_LOUDER * float(np.std(before)):
         return Heard(None, refused="not_clear")
     reach = (REACH[0] * expected_hz, REACH[1] * expected_hz) if expected_hz else ANY
     return _agreed(window, reach, expected_hz)
@@ -85,16 +85,16 @@ def strum(samples: Array, expected_hz: float | None = None) -> Heard:
 
 def _agreed(window: Array, reach: tuple[float, float], expected_hz: float | None) -> Heard:
     by_period, alike = _period(window, reach)
-    if by_period is None or alike < LEAST_ALIKE:
+    if by_period is None or alike < MIN_ALIKE:
         return Heard(None, refused="not_clear")
     by_sum = _pitch(window, reach)
     apart = abs(by_sum / by_period - 1)
-    if apart > MOST_APART:
+    if apart > MAX_APART:
         return Heard(None, refused="two_opinions")
     found = _refined(window, _octave(window, by_period))
     if expected_hz and not 0.62 < found / expected_hz < 1.6:
         return Heard(None, refused="octave")
-    return Heard(found, alike * (1 - apart / MOST_APART))
+    return Heard(found, alike * (1 - apart / MAX_APART))
 
 
 def _filtered(samples: Array, band: tuple[float, float]) -> Array:
@@ -231,7 +231,7 @@ def _refined(window: Array, found: float) -> float:
 # -- blows, ticks, and the hum ----------------------------------------------------------------------------------------
 
 #: Frames a second of a recording's loudness; least likeness of one beat to the next; fewest beats.
-FRAMES, LEAST_BEAT, FEWEST = 200, 0.3, 8
+FRAMES, MIN_BEAT, FEWEST = 200, 0.3, 8
 
 
 def rhythm(samples: Array, low_hz: float, high_hz: float, tick: bool = False) -> Heard:
@@ -252,7 +252,7 @@ def rhythm(samples: Array, low_hz: float, high_hz: float, tick: bool = False) ->
     alike = _likeness(loud, int(lags[-1]) + 2)
     inside = alike[lags]
     top = float(inside.max())
-    if top < LEAST_BEAT:
+    if top < MIN_BEAT:
         return Heard(None, refused="no_rhythm")
     first = next((int(lag) for lag in lags[1:-1] if alike[lag] > 0.8 * top and _is_peak(alike, int(lag))), None)
     if first is None:
@@ -285,13 +285,13 @@ def _over_many(loud: Array, period: float) -> float:
         if middle + reach + 1 >= len(alike):
             return period
         top = middle - reach + int(np.argmax(alike[middle - reach : middle + reach + 1]))
-        if alike[top] < LEAST_BEAT or not _is_peak(alike, top):
+        if alike[top] < MIN_BEAT or not _is_peak(alike, top):
             return period
         period = (top + _vertex(alike[top - 1 : top + 2])) / times
 
 
 #: Side lines of the hum that are believed [Hz], how far they stand out of the rest, and the shortest recording [s].
-SIDE, STANDS_OUT, LEAST_HUM_S = (0.4, 12.0), 5.0, 8.0
+SIDE, STANDS_OUT, MIN_HUM_S = (0.4, 12.0), 5.0, 8.0
 
 
 def pole_pass(samples: Array) -> tuple[Heard, float]:
@@ -299,7 +299,7 @@ def pole_pass(samples: Array) -> tuple[Heard, float]:
 
     Often absent in a sound rotor, and then refused.
     """
-    bad = usable(samples, LEAST_HUM_S)
+    bad = usable(samples, MIN_HUM_S)
     if bad:
         return Heard(None, refused=bad), 0.0
     amplitudes = np.abs(np.fft.rfft(samples * np.hanning(len(samples)), 4 * len(samples)))

@@ -8,7 +8,7 @@ from itertools import pairwise
 from math import cos, pi
 from typing import Any
 
-from pulltide.core.needs.frame import Pulse
+from pulltide.core.needs.contract import Pulse
 from pulltide.core.run_up.control import Conditions, Motor, Then, fuse_heat, relay_heat
 from pulltide.core.run_up.cycle import through_cycle
 from pulltide.core.run_up.drive_train import DriveTrain
@@ -25,7 +25,7 @@ BACK_S = 30.0
 #: Blows that are followed, and steps over the arc of each.
 BLOWS, STEPS = 12.0, 8.0
 #: A blow over less of a turn is spread over so much [rad].
-LEAST_ARC = 0.03
+MIN_ARC = 0.03
 
 
 def run_up(train: DriveTrain, conditions: Conditions | None = None) -> Run:
@@ -114,7 +114,7 @@ def _blows(runner: Runner, at: float, state: Any) -> Moment:
     pulse, plain = runner.train.pulse, runner.share
     if pulse is None:
         return at, state
-    pulse = replace(pulse, arc_rad=max(pulse.arc_rad, LEAST_ARC))
+    pulse = replace(pulse, arc_rad=max(pulse.arc_rad, MIN_ARC))
     turn_s = 60 / max(abs(runner.last_rpm), 1e-6)
     runner.share = lambda at, angle: plain(at, angle) * pulse_at(pulse, angle)
     runner.longest_s, usual = turn_s * pulse.arc_rad / (2 * pi) / STEPS, runner.longest_s

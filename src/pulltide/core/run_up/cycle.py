@@ -13,9 +13,9 @@ from pulltide.core.run_up.stretches import Stretches, told
 from pulltide.core.units import RPM_PER_RAD_PER_S
 
 #: A cycle is repeated until it lasted so long [s] or had so many stretches, and is followed no longer than that [s].
-CYCLES_S, MOST_STRETCHES, MOST_CYCLE_S = 20.0, 120, 600.0
+CYCLES_S, MAX_STRETCHES, MAX_CYCLE_S = 20.0, 120, 600.0
 #: At less than this share of its speed a load is as it is there: what is told of a stretch at rest is about no speed.
-LEAST_SPEED = 0.05
+MIN_SPEED = 0.05
 
 
 def through_cycle(runner: Runner, at: float, state: Any) -> Moment:
@@ -24,8 +24,8 @@ def through_cycle(runner: Runner, at: float, state: Any) -> Moment:
     whole = sum(part.seconds for part in parts)
     if not parts or whole <= 0:
         return at, state
-    repeats = max(min(ceil(CYCLES_S / whole), MOST_STRETCHES // len(parts)), 1)
-    cycle = Stretches(parts, at, at + min(repeats * whole, MOST_CYCLE_S), runner.conditions.vfd_s or VFD_RAMP_S)
+    repeats = max(min(ceil(CYCLES_S / whole), MAX_STRETCHES // len(parts)), 1)
+    cycle = Stretches(parts, at, at + min(repeats * whole, MAX_CYCLE_S), runner.conditions.vfd_s or VFD_RAMP_S)
     plain, follows = runner.share, runner.train.motor.follows or runner.conditions.vfd_s > 0
     runner.field = cycle.speed if follows and cycle.changes_speed else None
     runner.note(at, "cycle", whole)
@@ -60,5 +60,5 @@ def _in_stretch(runner: Runner, plain: Share, stretch: tuple[float, Segment], no
     began, part = stretch
     torque, speed = told(part, now - began)
     running = runner.train.running_rpm[-1] / RPM_PER_RAD_PER_S
-    there = runner.train.load_nm(running * max(speed, LEAST_SPEED))
+    there = runner.train.load_nm(running * max(speed, MIN_SPEED))
     return plain(now, angle) * torque * (runner.train.load_nm(running) / there if there > 0 else 1.0)

@@ -13,7 +13,7 @@ from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.needs import hangs_in, move_of, pulse_of
-from pulltide.core.needs.frame import Hanging, Move, Pulse
+from pulltide.core.needs.contract import Hanging, Move, Pulse
 from pulltide.core.run_log.meters import InductionMeters, meters_of
 from pulltide.core.run_up.contacts import Contact, ContactKind
 from pulltide.core.run_up.control import VFD_LIMIT, Motor
@@ -28,7 +28,7 @@ from pulltide.core.units import RPM_PER_RAD_PER_S, torque_nm
 #: Breakaway fades within this share of the running speed. Source: Stribeck's form; number common practice.
 STRIBECK_SHARE = 0.05
 #: A stage loses at least so little.
-MOST_EFFICIENCY = 0.999
+MAX_EFFICIENCY = 0.999
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -98,7 +98,7 @@ def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
     if inertias[0] <= 0:
         raise InputError("Inertia of the motor", "", "is not known", accepted="its inertia under Source")
     stages = tuple(
-        Stage(fast.speed_rpm / slow.speed_rpm, min(result.efficiency, MOST_EFFICIENCY))
+        Stage(fast.speed_rpm / slow.speed_rpm, min(result.efficiency, MAX_EFFICIENCY))
         for result, fast, slow in zip(line.links, line.shafts, line.shafts[1:], strict=False)
     )
     hanging = hangs_in(machine.need.worksheet)

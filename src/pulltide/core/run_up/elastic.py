@@ -22,7 +22,7 @@ RIGID_HZ = 300.0
 #: Friction turns about within this share of the running speed.
 TURNS_WITHIN = 1e-3
 #: So often a jerk works out its accelerations at most.
-MOST_WORK = 60_000
+MAX_WORK = 60_000
 #: A belt that slips in a jerk creeps at this share of the running speed for each hundredth over what it passes.
 CREEP_SHARE = 1.0
 
@@ -233,7 +233,7 @@ class Swinging:
     def rates(self, at_s: float, state: Any) -> list[float]:
         """How everything changes now. Raises TooMuchWork."""
         self.worked += 1
-        if self.worked > MOST_WORK:
+        if self.worked > MAX_WORK:
             raise TooMuchWork
         speeds = [float(one) for one in state[self.count : 2 * self.count]]
         firsts, lasts = self._body_ends(at_s, state)

@@ -15,7 +15,7 @@ from pulltide.core.run_up.run import Event, Jerk, Run, TooMuchWork
 from pulltide.core.units import RPM_PER_RAD_PER_S
 
 #: It is given so long to move off, and followed so many swings beyond, between so many seconds.
-MOST_WAIT_S, SWINGS, LEAST_S, MOST_S = 20.0, 10.0, 0.1, 3.0
+MAX_WAIT_S, SWINGS, MIN_S, MAX_S = 20.0, 10.0, 0.1, 3.0
 #: The last shaft has moved off at this share of its speed.
 MOVED = 0.01
 #: Samples of its slowest swing at least.
@@ -55,11 +55,11 @@ def _followed(run: Run, swinging: Swinging, period: float, still: Any) -> tuple[
     start = np.zeros(swinging.size)
     times, states = np.zeros(1), start[:, None]
     try:
-        times, states = solved(swinging, (0.0, MOST_WAIT_S), start, period / SAMPLES, still)
+        times, states = solved(swinging, (0.0, MAX_WAIT_S), start, period / SAMPLES, still)
         at = float(times[-1])
-        run.events.append(Event(at, "moves_off" if at < MOST_WAIT_S else "stalls"))
-        if at < MOST_WAIT_S:
-            until = at + min(max(SWINGS * period, LEAST_S), MOST_S)
+        run.events.append(Event(at, "moves_off" if at < MAX_WAIT_S else "stalls"))
+        if at < MAX_WAIT_S:
+            until = at + min(max(SWINGS * period, MIN_S), MAX_S)
             after, later = solved(swinging, (at, until), states[:, -1], period / SAMPLES, None)
             times, states = np.concatenate([times, after[1:]]), np.concatenate([states, later[:, 1:]], axis=1)
     except TooMuchWork:

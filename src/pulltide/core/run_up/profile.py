@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import sqrt
 
-from pulltide.core.needs.frame import Move
+from pulltide.core.needs.contract import Move
 from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.run import Event, Followed, Run
 from pulltide.core.units import RPM_PER_RAD_PER_S
@@ -12,7 +12,7 @@ from pulltide.core.units import RPM_PER_RAD_PER_S
 #: Steps over each part of a move.
 STEPS = 60
 #: A speed that is as good as the top of the curve, as a share: nothing is left to ask for there.
-LEAST_LEFT = 1e-6
+MIN_LEFT = 1e-6
 
 
 def follow(train: DriveTrain, move: Move) -> Run:
@@ -35,7 +35,7 @@ def follow(train: DriveTrain, move: Move) -> Run:
             torque = whole.needed_nm(load, acceleration * whole.ratio)
             first = now * whole.ratio
             squares += torque**2 * step * (0.5 if k in (0, STEPS) else 1.0)
-            worst = max(worst, abs(torque) / max(available_nm(train, first), LEAST_LEFT))
+            worst = max(worst, abs(torque) / max(available_nm(train, first), MIN_LEFT))
             _keep(run, train, (at + k * step, first, now), (torque, load))
         at, angle = at + seconds, angle + speed * seconds + acceleration * seconds**2 / 2
         speed = max(speed + acceleration * seconds, 0.0)

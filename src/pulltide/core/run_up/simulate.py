@@ -18,7 +18,7 @@ from pulltide.core.run_up.run import Event, Happening, Jam, Run, TooMuchWork
 from pulltide.core.units import RPM_PER_RAD_PER_S
 
 #: A start is given up after this long, and a run-down is followed so far [s].
-MOST_START_S, MOST_DOWN_S = 60.0, 600.0
+MAX_START_S, MAX_DOWN_S = 60.0, 600.0
 #: Time it runs at speed before it is switched off [s].
 STEADY_S = 1.0
 #: It is up to speed within this of where it settles, and at rest under this share of its running speed.
@@ -26,9 +26,9 @@ NEAR, STILL = 0.02, 1e-3
 #: From power off until a spring brake grips [s]. Common practice, no source.
 BRAKE_SETS_S = 0.1
 #: Mode changes of one run at most: more is chatter, and said.
-MOST_CHANGES = 60
+MAX_CHANGES = 60
 #: So often a run works out its accelerations at most: one that takes more is cut short, and that is said.
-MOST_WORK = 25_000
+MAX_WORK = 25_000
 #: Relative tolerance of the integration, and the longest step [s].
 TOLERANCE, LONGEST_S = 1e-7, 0.5
 #: Two sides of an open contact meet within this [rad/s].
@@ -187,7 +187,7 @@ class Runner:
 
     def _work(self) -> None:
         self.worked += 1
-        if self.worked > MOST_WORK:
+        if self.worked > MAX_WORK:
             raise TooMuchWork
 
     def strain(self, number: int, at: float, state: Any) -> float:
@@ -308,7 +308,7 @@ class Runner:
             at, state, _ = self.leg(at, state, self.on_at + jump, None)
         if self.conditions.jumps_s:
             self.note(at, "delta")
-        at, state, stopped = self.leg(at, state, at + MOST_START_S, self.still_gaining)
+        at, state, stopped = self.leg(at, state, at + MAX_START_S, self.still_gaining)
         if self.run.when("chatters") is not None:
             return at, state
         if float(state[FIRST]) < STILL * self.train.running_rpm[0] / RPM_PER_RAD_PER_S or not stopped:
@@ -340,7 +340,7 @@ class Runner:
             heads = (0 if one.left is None else one.left + 1 for one in self.pieces())
             return max(speeds[head] - still[head] for head in heads)
 
-        at, state, stopped = self.leg(at, state, began + MOST_DOWN_S, turning)
+        at, state, stopped = self.leg(at, state, began + MAX_DOWN_S, turning)
         self.note(at, "at_rest" if stopped else "still_turning", at - began)
         return at, state
 
@@ -354,7 +354,7 @@ class Runner:
             return at, state, False
 
         changed = None
-        for _ in range(MOST_CHANGES):
+        for _ in range(MAX_CHANGES):
             try:
                 self._let_go(at, state, changed)
                 watched = [self._end_of_mode(number) for number in range(len(self.leads))]

@@ -13,7 +13,7 @@ from pulltide.core.units import RPM_PER_RAD_PER_S
 #: What the batch loses within itself, as a share of critical damping. Common practice, low confidence: 0.05 to 0.4.
 DAMPING = 0.15
 #: Half swings that are followed at most, the longest of one [s], and the least steps in each.
-MOST_SWINGS, MOST_HALF_S, STEPS = 60, 60.0, 40
+MAX_SWINGS, MAX_HALF_S, STEPS = 60, 60.0, 40
 #: It hangs still with less than this left [rad].
 STILL_RAD = 0.01
 
@@ -59,7 +59,7 @@ def half_swing(train: DriveTrain, at_rad: float, friction_nm: float, damping: fl
 
     rests.terminal, rests.direction = True, -1.0  # type: ignore[attr-defined]
     step = pi * sqrt(inertia / weight) / STEPS
-    found = solve_ivp(rates, (0.0, MOST_HALF_S), [at_rad, 0.0], events=rests, rtol=1e-7, atol=1e-9, max_step=step)
+    found = solve_ivp(rates, (0.0, MAX_HALF_S), [at_rad, 0.0], events=rests, rtol=1e-7, atol=1e-9, max_step=step)
     return HalfSwing(*(tuple(float(one) for one in row) for row in (found.t, *found.y)))
 
 
@@ -72,7 +72,7 @@ def swing_back(train: DriveTrain, run: Run) -> None:
     if holds(train, train.hangs.weight_nm * sin(angle), friction):
         return
     began, at, way, far = run.time_s[-1], run.time_s[-1], -1.0, 0.0
-    for _ in range(MOST_SWINGS):
+    for _ in range(MAX_SWINGS):
         swung = half_swing(train, angle, friction)
         if swung.speeds_rad_s[-1] > STILL_RAD:
             return

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 #: What a stage still passes back where friction would lock it.
-LEAST_BACK = 0.02
+MIN_BACK = 0.02
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,7 +18,7 @@ class Stage:
     @property
     def back_efficiency(self) -> float:
         """Efficiency with power flowing backward: 2 - 1/η, the same loss at the same load; little where it locks."""
-        return max(2 - 1 / self.efficiency, LEAST_BACK)
+        return max(2 - 1 / self.efficiency, MIN_BACK)
 
     def to_driver(self, driven_nm: float, forward: bool) -> float:
         """Torque on its driver shaft that a torque on its driven shaft takes [N·m]."""

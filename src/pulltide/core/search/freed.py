@@ -13,7 +13,7 @@ from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import Link
-from pulltide.core.machine import MOST_LINKS, Machine, Plan
+from pulltide.core.machine import MAX_LINKS, Machine, Plan
 from pulltide.core.search.engine import Asked
 from pulltide.core.search.tables import Motors
 
@@ -55,7 +55,7 @@ def freed(machine: Machine, plan: Plan, number: int, whole: tuple[Asked, Motors]
             high_rpm=asked.high_rpm / down,
             torque_nm=driven.running_torque_nm or 0.0,
             turn=_turn(line, number, asked.turn),
-            most_stages=min(asked.most_stages, MOST_LINKS - len(plan.links) + 1),
+            most_stages=min(asked.most_stages, MAX_LINKS - len(plan.links) + 1),
         ),
         motors=replace(
             motors,

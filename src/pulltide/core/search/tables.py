@@ -20,10 +20,10 @@ Flags = npt.NDArray[np.bool_]
 #: Bucket of ln speed and ln ratio, and step of ln torque, of the tables; the speeds and torques that they span.
 WIDTH, STEP = 0.05, 0.1
 SLOWEST_RPM, FASTEST_RPM = 0.5, 20_000.0
-LEAST_NM, MOST_NM = 0.02, 100_000.0
-LN_SLOWEST, LN_LEAST = log(SLOWEST_RPM), log(LEAST_NM)
+MIN_NM, MAX_NM = 0.02, 100_000.0
+LN_SLOWEST, LN_LEAST = log(SLOWEST_RPM), log(MIN_NM)
 BUCKETS = ceil(log(FASTEST_RPM / SLOWEST_RPM) / WIDTH)
-LEVELS = ceil(log(MOST_NM / LEAST_NM) / STEP)
+LEVELS = ceil(log(MAX_NM / MIN_NM) / STEP)
 #: Scores are whole numbers of a thousandth of a price unit, so that ties are exact on every machine.
 UNIT = 1000
 FAR = 1 << 50

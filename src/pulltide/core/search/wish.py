@@ -15,7 +15,7 @@ from pulltide.core.line_checks import least_motor_pulley_mm
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.search.engine import Asked
 from pulltide.core.search.rows import Floats
-from pulltide.core.search.tables import LEAST_NM, Motors, Weights
+from pulltide.core.search.tables import MIN_NM, Motors, Weights
 from pulltide.core.sources import Drive, SourceModel, drive_of
 from pulltide.core.sources.stock import SOURCE, prices
 from pulltide.core.transmission import Sizing
@@ -39,7 +39,7 @@ DAYS_A_YEAR = 250
 #: A band is opened so far around an ideal speed that has none [-]. Common practice, no source.
 OPEN = 0.1
 #: Stages of a train at most.
-MOST_STAGES = 4
+MAX_STAGES = 4
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -68,7 +68,7 @@ class Wish:
 
 def relaxed(wish: Wish, supply: str) -> Iterator[tuple[str, Wish]]:
     """The wish with one thing let go at a time, by its name; ``supply`` is the group that the plan's motor is of."""
-    if wish.most_stages < MOST_STAGES:
+    if wish.most_stages < MAX_STAGES:
         yield "stages", replace(wish, most_stages=wish.most_stages + 1)
     if wish.most_price is not None:
         yield "price", replace(wish, most_price=None)
@@ -193,7 +193,7 @@ def motors_of(sources: tuple[Source, ...], machine: Machine) -> Motors:
     def all_day(drive: Drive) -> float:
         power_kw = drive.continuous_kw(drive.speed_rpm, machine.duty.ambient_c)
         return max(
-            min(torque_nm(power_kw, drive.speed_rpm), _for_peak(machine, drive), _for_start(machine, drive)), LEAST_NM
+            min(torque_nm(power_kw, drive.speed_rpm), _for_peak(machine, drive), _for_start(machine, drive)), MIN_NM
         )
 
     return Motors(

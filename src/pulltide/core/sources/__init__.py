@@ -6,7 +6,7 @@ from typing import Annotated, Any
 
 from pydantic import Discriminator, Tag
 
-from pulltide.core.sources.frame import Demand, Drive, Fact, Reading, SourceKind, SourceModel, position_of
+from pulltide.core.sources.contract import Demand, Drive, Fact, Reading, SourceKind, SourceModel, position_of
 from pulltide.core.sources.induction import InductionMotor
 from pulltide.core.sources.mains import INDUCTION
 from pulltide.core.sources.others import ENGINE, HAND, UNIVERSAL, Engine, HandCrank, UniversalMotor

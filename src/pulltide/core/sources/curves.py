@@ -12,7 +12,7 @@ from pulltide.core.units import RPM_PER_RAD_PER_S
 #: Share of synchronous speed at which pull-up torque is taken: 25 %. Common practice, no source.
 PULL_UP_SLIP = 0.75
 #: Breakdown slip beyond which a motor has no peak of its own (high-slip design). Common practice, no source.
-MOST_BREAKDOWN_SLIP = 0.8
+MAX_BREAKDOWN_SLIP = 0.8
 SAMPLES = 200
 #: Halvings of one step of these to find where curve and load meet: within 1e-7 of the top speed.
 HALVINGS = 16
@@ -105,7 +105,7 @@ class InductionCurve:
         if share <= 0:
             return self.synchronous_rpm
         rated, locked = self.rated_slip, self.locked_ratio
-        if self.at_breakdown > MOST_BREAKDOWN_SLIP:
+        if self.at_breakdown > MAX_BREAKDOWN_SLIP:
             if share > max(locked, 1.0):
                 return None
             slip = share * rated if share <= 1 else rated + (share - 1) * (1 - rated) / (locked - 1)
@@ -123,7 +123,7 @@ class InductionCurve:
 
     def _ratio(self, slip: float) -> float:
         at_breakdown = self.at_breakdown
-        if at_breakdown > MOST_BREAKDOWN_SLIP:
+        if at_breakdown > MAX_BREAKDOWN_SLIP:
             rated = self.rated_slip
             return (
                 slip / rated if slip <= rated else 1 + (self.locked_ratio - 1) * (slip - rated) / max(1 - rated, 1e-9)

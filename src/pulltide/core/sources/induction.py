@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from pulltide.core.model import Ampere, CoreModel, Hertz, Kw, Mm, Plain, Rpm, Volt
-from pulltide.core.sources.frame import SourceModel
+from pulltide.core.sources.contract import SourceModel
 from pulltide.core.sources.supply import Supply
 
 Start = Literal[
@@ -20,11 +20,11 @@ Letter = Literal["A", "B", "C", "D", "E", "F", "G", "H", "J", "K", "L", "M", "N"
 Protection = Literal["none", "automatic_reset", "manual_reset"]
 
 #: Largest slip that is still an ordinary motor: 13 % (high-slip design D). Common practice, no source.
-MOST_SLIP = 0.13
+MAX_SLIP = 0.13
 #: A plate speed this near the field's is the field's. Common practice, no source.
 AT_SYNCHRONOUS = 0.002
 #: Slip beyond which the poles or the frequency must be wrong.
-MOST_ROTOR_SLIP = 0.20
+MAX_ROTOR_SLIP = 0.20
 #: A hand tachometer reads at most 1 % wrong, and an idle motor slips less than that. Common practice, no source.
 TACHOMETER_ERROR = 0.01
 
@@ -113,7 +113,7 @@ class InductionMotor(SourceModel):
             return self
         synchronous = synchronous_speed_rpm(self.poles, self.frequency_hz)
         behind = 1 - self.speed_rpm / synchronous
-        if not -TACHOMETER_ERROR / 10 <= behind <= MOST_ROTOR_SLIP:
+        if not -TACHOMETER_ERROR / 10 <= behind <= MAX_ROTOR_SLIP:
             raise ValueError(
                 f"{self.speed_rpm:g} rpm is {'above' if behind < 0 else 'far below'} {synchronous:g} rpm, the "
                 f"synchronous speed of {self.poles} poles on {self.frequency_hz:g} Hz; a motor slips 0 to 20 %. "

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from math import sqrt
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Remark, Severity, Source, judge, state
-from pulltide.core.sources.frame import Fact
+from pulltide.core.sources.contract import Fact
 from pulltide.core.sources.induction import InductionMotor, synchronous_speed_rpm
 from pulltide.core.sources.plate import Plate
 from pulltide.core.tables import interpolated

@@ -8,8 +8,8 @@ from functools import lru_cache
 
 from pulltide.core.findings import COMMON_PRACTICE
 from pulltide.core.sources import supply as circuits
+from pulltide.core.sources.contract import Demand, Drive, Fact, Reading, SourceKind, warm_share
 from pulltide.core.sources.curves import InductionCurve
-from pulltide.core.sources.frame import Demand, Drive, Fact, Reading, SourceKind, warm_share
 from pulltide.core.sources.induction import InductionMotor, Inverter, synchronous_speed_rpm
 from pulltide.core.sources.inverter import continuous_share
 from pulltide.core.sources.inverter import facts as inverter_facts
@@ -60,7 +60,7 @@ def drive(motor: InductionMotor) -> Drive | None:
 #: A motor cooled by its own fan loses about half its cooling at rest. Common practice, no source.
 SELF_COOLED = 2.0
 #: Supply voltage over plate voltage that a motor is made to bear. Source: NEMA MG 1 12.44.
-LEAST_VOLTS, MOST_VOLTS = 0.9, 1.1
+MIN_VOLTS, MAX_VOLTS = 0.9, 1.1
 
 
 def voltage_scale(motor: InductionMotor, plate: Plate) -> float:

@@ -7,8 +7,8 @@ from dataclasses import replace
 
 from pulltide.core.findings import Check, Finding, Remark, Severity, Source, judge, state
 from pulltide.core.sources import supply as circuits
-from pulltide.core.sources.frame import Demand, Drive
-from pulltide.core.sources.induction import MOST_SLIP, InductionMotor
+from pulltide.core.sources.contract import Demand, Drive
+from pulltide.core.sources.induction import MAX_SLIP, InductionMotor
 from pulltide.core.sources.inverter import RULES as INVERTER_RULES
 from pulltide.core.sources.inverter import findings as inverter_findings
 from pulltide.core.sources.plate import Plate
@@ -25,7 +25,7 @@ SLIP = Check(
     severity=Severity.WARNING,
     quantity="slip at full load",
     unit="share",
-    limits=(MOST_SLIP,),
+    limits=(MAX_SLIP,),
     fact="Nameplate speed is far below any synchronous speed",
     clear="Nameplate speed fits the frequency",
     advice="Check the frequency; 1425 rpm, say, is a 50 Hz motor.",

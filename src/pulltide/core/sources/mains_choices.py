@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from pulltide.core.sources.frame import Neighbor, SourceModel
+from pulltide.core.sources.contract import Neighbor, SourceModel
 from pulltide.core.sources.induction import InductionMotor
 from pulltide.core.sources.plate import read_plate
 from pulltide.core.tables import load_table, number

@@ -10,8 +10,8 @@ from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Remark, Severity, judge, judge_two, state
 from pulltide.core.model import Ampere, Kw, Mm, Newton, Plain, Rpm, Volt
+from pulltide.core.sources.contract import Demand, Drive, Fact, Reading, SourceKind, SourceModel
 from pulltide.core.sources.curves import GovernedCurve, PacedCurve, SeriesCurve
-from pulltide.core.sources.frame import Demand, Drive, Fact, Reading, SourceKind, SourceModel
 from pulltide.core.units import G_M_PER_S2, NM_RPM_PER_KW, power_kw
 
 #: Low end of locked-rotor torque of universal motors over rated torque. Common practice, no source.

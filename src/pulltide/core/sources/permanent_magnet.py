@@ -23,15 +23,15 @@ from pulltide.core.findings import (
     state,
 )
 from pulltide.core.model import Ampere, AmpereHour, CoreModel, KgM2, Kw, Mm, Ohm, Plain, Rpm, RpmPerVolt, Volt
+from pulltide.core.sources.contract import Demand, Drive, Fact, Reading, SourceKind, SourceModel, Sure
 from pulltide.core.sources.curves import LineCurve
-from pulltide.core.sources.frame import Demand, Drive, Fact, Reading, SourceKind, SourceModel, Sure
 from pulltide.core.units import RPM_PER_RAD_PER_S, power_kw
 
 MACHINE = Source("permanent-magnet motor", "V = I R + K ω, T = K (I - I0)", "formula")
 #: Continuous current where none is given: 15 % of stall current. Common practice, no source.
 CONTINUOUS_SHARE = 0.15
 #: No small motor is better. Common practice, no source.
-MOST_EFFICIENT = 0.97
+MAX_EFFICIENT = 0.97
 #: Share of its charge that a battery gives, by kind, and how much deeper a hard draw cuts it. Common practice.
 BATTERIES = {"lead_acid": (0.5, 0.9), "lithium": (0.8, 0.97)}
 
@@ -88,10 +88,10 @@ class DcMotor(SourceModel):
         if self.plate_kw is None or self.volts is None or self.continuous_a is None:
             return self
         taken = self.volts * self.continuous_a
-        if self.plate_kw * 1000 >= MOST_EFFICIENT * taken:
+        if self.plate_kw * 1000 >= MAX_EFFICIENT * taken:
             raise ValueError(
                 f"{self.volts:g} V times {self.continuous_a:g} A takes in {taken:.0f} W, and a shaft gives less than "
-                f"{MOST_EFFICIENT * 100:.0f} % of that: power, voltage or current is not what the plate means. Some "
+                f"{MAX_EFFICIENT * 100:.0f} % of that: power, voltage or current is not what the plate means. Some "
                 "plates print what the motor takes in, or what it does for seconds"
             )
         return self

@@ -7,10 +7,10 @@ from functools import lru_cache
 from math import sqrt
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
-from pulltide.core.sources.frame import Reading, Sure
+from pulltide.core.sources.contract import Reading, Sure
 from pulltide.core.sources.induction import (
     AT_SYNCHRONOUS,
-    MOST_SLIP,
+    MAX_SLIP,
     TACHOMETER_ERROR,
     InductionMotor,
     is_synchronous,
@@ -113,7 +113,7 @@ def plausible_slip(speed_rpm: float, frequency_hz: float) -> bool:
     if is_synchronous(speed_rpm, frequency_hz):
         return True
     synchronous = synchronous_speed_rpm(poles(speed_rpm, frequency_hz), frequency_hz)
-    return 0.003 <= 1 - speed_rpm / synchronous <= MOST_SLIP
+    return 0.003 <= 1 - speed_rpm / synchronous <= MAX_SLIP
 
 
 def _speeds(motor: InductionMotor, plate: Plate) -> None:

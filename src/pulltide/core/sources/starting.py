@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from math import inf, isfinite
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, Source, judge, judge_two
+from pulltide.core.sources.contract import Demand, Drive, Fact
 from pulltide.core.sources.curves import climb, run_point_rpm
-from pulltide.core.sources.frame import Demand, Drive, Fact
 from pulltide.core.sources.plate import Plate
 from pulltide.core.sources.tables import at_or_above, hp_of
 from pulltide.core.units import RPM_PER_RAD_PER_S
@@ -19,7 +19,7 @@ KGM2_PER_LBFT2 = 0.04214011
 #: Steps of speed that a start is followed in.
 STEPS = 40
 #: Types with a start winding that is switched out, and the starts an hour it bears. Common practice, no source.
-START_SWITCHED, MOST_SWITCHED = ("split_phase", "capacitor_start", "capacitor_start_run"), 20.0
+START_SWITCHED, MAX_SWITCHED = ("split_phase", "capacitor_start", "capacitor_start_run"), 20.0
 #: Run-up that trips an ordinary overload relay (class 10) [s], and that overheats a motor. Common practice.
 LONG_S, TOO_LONG_S = 10.0, 15.0
 
@@ -94,7 +94,7 @@ def allowed_starts_per_hour(plate: Plate, drive: Drive, demand: Demand) -> Start
     """What the tables allow; small and single-phase motors by practice: half of it, or 20 an hour."""
     power_hp = hp_of(plate.power_kw or 0.0)
     if plate.start in START_SWITCHED:
-        return StartLimits(MOST_SWITCHED, None, None)
+        return StartLimits(MAX_SWITCHED, None, None)
     if plate.phases == 1 or plate.poles is None:
         return StartLimits(None, None, None)
     row = at_or_above("starts_three_phase", max(power_hp, 1.0), poles=str(plate.poles))

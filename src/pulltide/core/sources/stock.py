@@ -6,7 +6,7 @@ from functools import cache
 from typing import Any
 
 from pulltide.core.catalog import Item
-from pulltide.core.sources.frame import SourceModel
+from pulltide.core.sources.contract import SourceModel
 from pulltide.core.sources.induction import InductionMotor
 from pulltide.core.sources.permanent_magnet import BrushlessMotor, DcMotor
 from pulltide.core.sources.tables import cell, rows

@@ -11,7 +11,7 @@ from pydantic import Field
 
 from pulltide.core.findings import EXACT, Check, Finding, Severity, Source, judge, judge_two
 from pulltide.core.model import CoreModel, Mm
-from pulltide.core.sources.frame import Fact
+from pulltide.core.sources.contract import Fact
 from pulltide.core.sources.tables import cell, full_load_amps, rows, source_of, wire_row
 from pulltide.core.tables import Row
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import cache, lru_cache
 
 from pulltide.core.findings import Source
-from pulltide.core.sources.frame import PACKAGE
+from pulltide.core.sources.contract import PACKAGE
 from pulltide.core.tables import Row, load_table
 from pulltide.core.units import KW_PER_HP
 

@@ -36,7 +36,7 @@ class Mesh:
         "load at the highest point of single contact; at the tip where teeth are too rough to share it"
     )
 
-    LEAST_FACE_FACTOR: ClassVar[float] = 1.0
+    MIN_FACE_FACTOR: ClassVar[float] = 1.0
 
     def tooth(self, member: int) -> form.Tooth:
         """The form of one member's teeth; a ring stands for a rack."""
@@ -79,7 +79,7 @@ class Mesh:
     @property
     def face_factor(self) -> float:
         """Load distribution factor Km [-]."""
-        return max(rating.face_factor(self.face_width_mm, self.pinion_mm, self.running), self.LEAST_FACE_FACTOR)
+        return max(rating.face_factor(self.face_width_mm, self.pinion_mm, self.running), self.MIN_FACE_FACTOR)
 
     @property
     def shares_load(self) -> bool:

@@ -19,8 +19,8 @@ def _factors(d: MeshStrength) -> tuple[Step, ...]:
     a, b = rating.dynamic_constants(rating.QUALITY[d.mesh.made])
     proportion, mounting = rating.face_shares(d.mesh.face_width_mm, d.mesh.pinion_mm, d.mesh.running)
     face = ("1 + C_pf + C_ma", {"C_pf": proportion, "C_ma": mounting})
-    if d.face_factor <= d.mesh.LEAST_FACE_FACTOR:
-        face = (f"at least {d.mesh.LEAST_FACE_FACTOR:g} with one gear overhung", {})
+    if d.face_factor <= d.mesh.MIN_FACE_FACTOR:
+        face = (f"at least {d.mesh.MIN_FACE_FACTOR:g} with one gear overhung", {})
     return (
         Step(
             "Dynamic factor",
@@ -39,7 +39,7 @@ def _factors(d: MeshStrength) -> tuple[Step, ...]:
             face[1],
             d.face_factor,
             "",
-            SHIGLEY if d.mesh.LEAST_FACE_FACTOR <= 1 else COMMON_PRACTICE,
+            SHIGLEY if d.mesh.MIN_FACE_FACTOR <= 1 else COMMON_PRACTICE,
         ),
     )
 

@@ -15,7 +15,7 @@ from pulltide.core.tables import Row, load_table, number
 
 PACKAGE = "pulltide.core.stock"
 #: Wheels farther apart in size make no stage of listed pairs: driver over driven speed.
-MOST_RATIO = 7.0
+MAX_RATIO = 7.0
 
 
 def stock_rows(name: str) -> tuple[Row, ...]:
@@ -37,7 +37,7 @@ def cheapest(rows: list[Row], column: str) -> dict[float, Row]:
 def pairs(wheels: dict[float, Row], least_ratio: float = 1.0) -> Iterator[tuple[Any, Row, Any, Row]]:
     """Driver and driven wheels of one kind whose ratio is one of a stage, smallest driver first."""
     for (driver, first), (driven, second) in product(sorted(wheels.items()), repeat=2):
-        if least_ratio <= driven / driver <= MOST_RATIO:
+        if least_ratio <= driven / driver <= MAX_RATIO:
             yield driver, first, driven, second
 
 

@@ -37,7 +37,7 @@ KINDS: Mapping[SheetKind, str] = {
     "json": "application/json",
     "zip": "application/zip",
 }
-MOST_LETTERS = 60
+MAX_LETTERS = 60
 
 
 class Taken:
@@ -109,4 +109,4 @@ def plain_name(text: str) -> str:
     ('Unicode-mill-2', 'machine')
     """
     ascii_only = unicodedata.normalize("NFKD", text).encode("ascii", "ignore").decode()
-    return re.sub(r"[^A-Za-z0-9]+", "-", ascii_only).strip("-")[:MOST_LETTERS] or "machine"
+    return re.sub(r"[^A-Za-z0-9]+", "-", ascii_only).strip("-")[:MAX_LETTERS] or "machine"

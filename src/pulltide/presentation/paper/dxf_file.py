@@ -28,7 +28,7 @@ LAYERS = {
     "WORDS": 7,
 }
 #: Height of letters, as a share of the width of the drawing, within what can be read [mm].
-LETTER_SHARE, LEAST_LETTER_MM, MOST_LETTER_MM = 0.012, 3.0, 30.0
+LETTER_SHARE, MIN_LETTER_MM, MAX_LETTER_MM = 0.012, 3.0, 30.0
 CROSS_MM = 8.0
 #: From the floor of the elevation down to the far side of the plan [mm].
 BETWEEN_MM = 120.0
@@ -70,7 +70,7 @@ def _below(plan: Plan, line: LineResult) -> Sketch:
 
 def _letter_mm(drawing: Sketch) -> float:
     xs = [shape.at[0] for shape in drawing.shapes if isinstance(shape, Axle)] or [0.0, 1000.0]
-    return min(max(LETTER_SHARE * (max(xs) - min(xs)), LEAST_LETTER_MM), MOST_LETTER_MM)
+    return min(max(LETTER_SHARE * (max(xs) - min(xs)), MIN_LETTER_MM), MAX_LETTER_MM)
 
 
 def _layer(role: str) -> str:

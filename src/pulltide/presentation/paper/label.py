@@ -11,7 +11,7 @@ from markupsafe import Markup
 WIDTH_MM, HEIGHT_MM, CODE_MM, EDGE_MM = 80.0, 36.0, 30.0, 3.0
 #: So many letters of a name stand on a line.
 LETTERS = 18
-MOST_LINES = 3
+MAX_LINES = 3
 
 
 def code_svg(text: str) -> Markup:
@@ -60,4 +60,4 @@ def _lines(name: str) -> list[str]:
         else:
             lines.append(word)
     lines = [line if len(line) <= LETTERS else f"{line[: LETTERS - 1]}…" for line in lines]
-    return lines if len(lines) <= MOST_LINES else [*lines[: MOST_LINES - 1], f"{lines[MOST_LINES - 1][: LETTERS - 1]}…"]
+    return lines if len(lines) <= MAX_LINES else [*lines[: MAX_LINES - 1], f"{lines[MAX_LINES - 1][: LETTERS - 1]}…"]

@@ -15,7 +15,7 @@ Outline = tuple[Point, ...]
 #: Corners of an outline that is moved are rounded in so many steps for a whole turn.
 ROUND = 64
 #: So many sectors are made at most.
-MOST_SECTORS = 24
+MAX_SECTORS = 24
 #: Between sectors laid side by side [mm].
 APART_MM = 10.0
 
@@ -76,7 +76,7 @@ def moved(region: Region, by_mm: float) -> tuple[Region, ...]:
 def sectors_needed(wheel: MadeWheel, sheet_mm: tuple[float, float]) -> int:
     """Into how many sectors a wheel is cut to fit a sheet, 1 when it fits whole, 0 where it cannot be done."""
     radius, inner = wheel.outside_mm / 2, (wheel.bore_mm or 0.0) / 2
-    for count in range(1, MOST_SECTORS + 1):
+    for count in range(1, MAX_SECTORS + 1):
         wide, high = _sector_size(radius, inner, count)
         if (wide <= sheet_mm[0] and high <= sheet_mm[1]) or (wide <= sheet_mm[1] and high <= sheet_mm[0]):
             return count if count == 1 or wheel.teeth >= count else 0

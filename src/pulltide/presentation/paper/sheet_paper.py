@@ -18,7 +18,7 @@ from pulltide.presentation.build_sheet import BuildSheet, build_sheet, cuts
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.plan_sheet import plan_sheet
 from pulltide.presentation.sheet import sheet
-from pulltide.presentation.tide import diagram
+from pulltide.presentation.torque_chart import diagram
 from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units
 from pulltide.services.shop import ShopSettings

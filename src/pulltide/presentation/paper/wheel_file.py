@@ -41,7 +41,7 @@ TILE_MM: Mapping[Size, tuple[float, float]] = {"A4": (180.0, 236.0), "Letter": (
 #: Length of the ruler that proves the print [mm].
 RULER_MM = 100.0
 #: So many pages of tiles are made at most; a larger wheel is had as DXF.
-MOST_TILES = 24
+MAX_TILES = 24
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -97,8 +97,8 @@ def wheel_paper(wheel: MadeWheel, where: tuple[str, str, str], units: Units, loo
         source=cited(wheel.source),
         caution=" ".join(filter(None, (wheel.caution, rim_caution(wheel, units)))),
         drawing=drawing_of(wheel, units),
-        tiles=tiles if len(tiles) <= MOST_TILES else (),
-        too_large=len(tiles) > MOST_TILES,
+        tiles=tiles if len(tiles) <= MAX_TILES else (),
+        too_large=len(tiles) > MAX_TILES,
         made_of=look.made_of,
         allowed=tuple(_allowed(wheel, look.profile, units)),
         look=look,
@@ -240,8 +240,8 @@ def _tiles(title: str, pieces: tuple[Region, ...], size: Size) -> Iterator[tuple
     left, low, wide, high = _window(pieces)
     tile_wide, tile_high = TILE_MM[size]
     across, down = ceil(wide / tile_wide), ceil(high / tile_high)
-    if across * down > MOST_TILES:
-        yield from (("", Markup("")) for _ in range(MOST_TILES + 1))
+    if across * down > MAX_TILES:
+        yield from (("", Markup("")) for _ in range(MAX_TILES + 1))
         return
     for row in range(down):
         for column in range(across):

@@ -14,7 +14,7 @@ from pulltide.quantities.reading import NotUnderstood, read_quantity
 from pulltide.services.lists.columns import Column
 
 #: Longest cell of each field; of others 60.
-MOST_LETTERS = {"note": 400}
+MAX_LETTERS = {"note": 400}
 LONGEST = 60
 #: What people write where there is no value.
 NOTHING = frozenset({"", "na", "n/a", "-", "–", "none"})
@@ -58,8 +58,8 @@ def decimal_of(cells: Iterable[str], separator: str) -> str:
 def read_cell(column: Column, text: str, decimal: str) -> dict[str, Any]:
     """The fields that a cell fills, none where it is empty. Raises BadCell."""
     text = text.strip()
-    if len(text) > MOST_LETTERS.get(column.field, LONGEST):
-        most = MOST_LETTERS.get(column.field, LONGEST)
+    if len(text) > MAX_LETTERS.get(column.field, LONGEST):
+        most = MAX_LETTERS.get(column.field, LONGEST)
         raise BadCell("too_long", f"{len(text):,} letters; up to {most} are kept")
     if text[:1] in ("=", "@") or (text[:1] in ("+", "-") and not _is_number(text[1:])):
         raise BadCell("formula", "begins like a formula of a spreadsheet; paste values instead")

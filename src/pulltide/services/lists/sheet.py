@@ -17,7 +17,7 @@ from zipfile import BadZipFile, ZipFile
 from pulltide.core.errors import PulltideError
 
 #: What a file may be: packed and unpacked size [bytes], rows, columns.
-MOST_BYTES, MOST_UNPACKED, MOST_ROWS, MOST_COLUMNS = 8_000_000, 80_000_000, 60_000, 60
+MAX_BYTES, MAX_UNPACKED, MAX_ROWS, MAX_COLUMNS = 8_000_000, 80_000_000, 60_000, 60
 WORKBOOK = b"PK\x03\x04"
 OLD_WORKBOOK = b"\xd0\xcf\x11\xe0"
 #: What stands for the separator of a workbook.
@@ -46,8 +46,8 @@ class Sheet:
 
 def read_sheet(given: bytes, name: str = "") -> Sheet:
     """The sheet of a file. Raises RefusedFile."""
-    if len(given) > MOST_BYTES:
-        raise RefusedFile("too_large", "", f"{len(given):,} bytes; up to {MOST_BYTES:,} are read")
+    if len(given) > MAX_BYTES:
+        raise RefusedFile("too_large", "", f"{len(given):,} bytes; up to {MAX_BYTES:,} are read")
     if given.startswith(OLD_WORKBOOK):
         raise RefusedFile("is_workbook", "byte 1", "a workbook of the old kind; save it as XLSX or as CSV UTF-8")
     if given.startswith(WORKBOOK):
@@ -61,12 +61,12 @@ def read_sheet(given: bytes, name: str = "") -> Sheet:
 
 def _checked(sheet: Sheet) -> Sheet:
     _headed_once(sheet.header)
-    if len(sheet.header) > MOST_COLUMNS:
-        raise RefusedFile("too_many", "line 1", f"{len(sheet.header)} columns; up to {MOST_COLUMNS} are read")
+    if len(sheet.header) > MAX_COLUMNS:
+        raise RefusedFile("too_many", "line 1", f"{len(sheet.header)} columns; up to {MAX_COLUMNS} are read")
     if not sheet.rows:
         raise RefusedFile("no_rows", "line 1", "a header and no row below it")
-    if len(sheet.rows) > MOST_ROWS:
-        raise RefusedFile("too_many", "", f"{len(sheet.rows):,} rows; up to {MOST_ROWS:,} are read at once")
+    if len(sheet.rows) > MAX_ROWS:
+        raise RefusedFile("too_many", "", f"{len(sheet.rows):,} rows; up to {MAX_ROWS:,} are read at once")
     return sheet
 
 
@@ -133,10 +133,10 @@ def _workbook(given: bytes) -> Sheet:
     try:
         with ZipFile(BytesIO(given)) as packed:
             unpacked = sum(item.file_size for item in packed.infolist())
-        if unpacked > MOST_UNPACKED:
-            raise RefusedFile("too_large", "", f"unpacks to {unpacked:,} bytes; up to {MOST_UNPACKED:,} are read")
+        if unpacked > MAX_UNPACKED:
+            raise RefusedFile("too_large", "", f"unpacks to {unpacked:,} bytes; up to {MAX_UNPACKED:,} are read")
         book = load_workbook(BytesIO(given), read_only=True, data_only=False, keep_links=False)
-        found = book.worksheets[0].iter_rows(max_col=MOST_COLUMNS + 1, max_row=MOST_ROWS + 2, values_only=True)
+        found = book.worksheets[0].iter_rows(max_col=MAX_COLUMNS + 1, max_row=MAX_ROWS + 2, values_only=True)
         return _of_cells([(line, tuple(map(_cell, cells))) for line, cells in enumerate(found, start=1)])
     except BROKEN as error:
         raise RefusedFile("is_broken", "", "the workbook cannot be read; save it again, or as CSV UTF-8") from error

@@ -14,7 +14,7 @@ from pulltide.services.stock import Stock
 #: What to do with a part that stands on a list twice.
 Twice = Literal["add", "first"]
 #: So many faults and parts are shown; more are counted.
-MOST_SHOWN = 200
+MAX_SHOWN = 200
 Tell = Callable[[Mapping[str, Any]], None]
 
 
@@ -52,8 +52,8 @@ def report(found: Look) -> dict[str, Any]:
         "columns": [[column.header, column.field, column.unit] for column in found.columns.used],
         "unused": list(found.columns.unused),
         "decimal": found.decimal,
-        "faults": [asdict(fault) for fault in found.faults[:MOST_SHOWN]],
-        "sample": [[line, holding.model_dump(mode="json")] for line, holding in found.holdings[:MOST_SHOWN]],
+        "faults": [asdict(fault) for fault in found.faults[:MAX_SHOWN]],
+        "sample": [[line, holding.model_dump(mode="json")] for line, holding in found.holdings[:MAX_SHOWN]],
     }
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pulltide.web.places import compare, duty, fit, log, need, runup, sheet, source, train, ways
-from pulltide.web.places.frame import Context, Helpers, Place, Summary
+from pulltide.web.places.contract import Context, Helpers, Place, Summary
 
 __all__ = ["PLACES", "Context", "Helpers", "Place", "Summary", "place_of"]
 

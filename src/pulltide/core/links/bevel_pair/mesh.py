@@ -20,7 +20,7 @@ OVERHUNG_FACE = 1.4
 class BevelMesh(Mesh):
     """Two bevel gears, smaller first; ``module_mm`` is the mean module, ``cones`` the pitch cone angles [radians]."""
 
-    LEAST_FACE_FACTOR: ClassVar[float] = OVERHUNG_FACE
+    MIN_FACE_FACTOR: ClassVar[float] = OVERHUNG_FACE
     FORM_NOTE: ClassVar[str] = "load at the tip of the virtual tooth N / cos γ"
     cones: tuple[float, float] = (0.0, 0.0)
 

@@ -31,7 +31,7 @@ from pulltide.core.units import rim_speed_m_per_s
 #: Margin on grip by shock, as a service factor. Common practice, no source: 1.5 for a drum on rollers.
 GRIP_FACTORS = {"uniform": 1.3, "light": 1.5, "moderate": 1.75, "heavy": 2.0}
 #: Margin on grip while no press is entered, and the least share of the grip that is counted as left by rolling.
-USUAL_MARGIN, LEAST_LEFT = 1.5, 0.05
+USUAL_MARGIN, MIN_LEFT = 1.5, 0.05
 #: What the press to set is rounded up by, so that the creep of the lining is carried too.
 CREEP_COVER = 1.03
 
@@ -114,7 +114,7 @@ class RollerTransmission(Transmission[RollerDetails]):
         μ N z = k (F + N z c), so N = k F / (z (μ - k c)); where rolling would take nearly all the grip, as if 5 % of
         it were left.
         """
-        left = max(self.friction - margin * self.rolling_share, LEAST_LEFT * self.friction)
+        left = max(self.friction - margin * self.rolling_share, MIN_LEFT * self.friction)
         return margin * pull_out_n / (self.link.rollers * left)
 
     def rolling_n(self, pull_out_n: float) -> float:

@@ -15,7 +15,7 @@ from pulltide.core.tables import Row, number
 MATERIALS = {"steel 1045 normalized": "steel_1045_normalized", "gray iron class 30": "gray_iron_30"}
 
 #: Fewer teeth are undercut by their hob, by pressure angle. Source: 2 / sin² φ, full depth.
-LEAST_TEETH = {"14.5": 32, "20": 18}
+MIN_TEETH = {"14.5": 32, "20": 18}
 
 
 def candidates(catalog: Catalog) -> Iterator[Candidate]:
@@ -24,7 +24,7 @@ def candidates(catalog: Catalog) -> Iterator[Candidate]:
     for row in list_rows(catalog, "spur_gears"):
         kinds.setdefault((row["module_mm"], row["diametral_pitch"], row["pressure_angle"]), []).append(row)
     for (module, pitch, angle), rows in kinds.items():
-        true = [row for row in rows if number(row, "teeth") >= LEAST_TEETH[angle]]
+        true = [row for row in rows if number(row, "teeth") >= MIN_TEETH[angle]]
         for driver, first, driven, second in pairs(cheapest(true, "teeth")):
             materials = tuple(MATERIALS[row["material"]] for row in (first, second))
             faces = min(number(first, "face_mm"), number(second, "face_mm"))

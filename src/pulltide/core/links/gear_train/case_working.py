@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
-from pulltide.core.fit.bearings import MOST_HOURS
+from pulltide.core.fit.bearings import MAX_HOURS
 from pulltide.core.fit.checks import BALL
 from pulltide.core.links.gear_train.transmission import TrainDetails
 from pulltide.core.spur.gear_case import SUMP_MM, TIP_MM
 from pulltide.core.working import Working, made_of
 
-LEAST_WALL = "δ = 0.025 a + 3"
+MIN_WALL = "δ = 0.025 a + 3"
 
 
 def case_workings(d: TrainDetails) -> dict[str, Callable[[], Working]]:
@@ -20,7 +20,7 @@ def case_workings(d: TrainDetails) -> dict[str, Callable[[], Working]]:
     along, up, across = case.inside_mm
     left, right = case.reach_mm
     a = max(d.link.centers_mm)
-    wall = f"{LEAST_WALL}, at least 8" if case.wall_mm <= 8 else LEAST_WALL
+    wall = f"{MIN_WALL}, at least 8" if case.wall_mm <= 8 else MIN_WALL
     rule, laid = COMMON_PRACTICE, "as above, with the shafts laid the other way"
     return {
         "case_along": made_of(
@@ -60,15 +60,15 @@ def _life(d: TrainDetails) -> Callable[[], Working]:
     """Of the bearing that wears first; what pulls the shafts from outside is not in it."""
     known = [shaft for shaft in d.case.shafts if shaft.life_h is not None]
     first = min(known, key=lambda shaft: shaft.life_h or 0.0, default=None)
-    if first is None or first.bearing is None or (d.case.life_h or MOST_HOURS) >= MOST_HOURS:
-        return made_of("Life of its bearings", "L = told up to 100,000 h", MOST_HOURS, "h", BALL)
+    if first is None or first.bearing is None or (d.case.life_h or MAX_HOURS) >= MAX_HOURS:
+        return made_of("Life of its bearings", "L = told up to 100,000 h", MAX_HOURS, "h", BALL)
     return made_of(
         "Life of the first bearing",
         "L = (C / P)^3 1e6 / (60 n)",
         d.case.life_h or 0.0,
         "h",
         BALL,
-        note=f"told up to {MOST_HOURS:,.0f} h; P from the teeth alone, both planes",
+        note=f"told up to {MAX_HOURS:,.0f} h; P from the teeth alone, both planes",
         C=first.bearing.dynamic_n,
         P=first.load_n,
         n=first.speed_rpm,

@@ -32,7 +32,7 @@ from pulltide.core.units import rim_speed_m_per_s, rpm_of_rim
 #: Share left by bending and bearings: flat open, flat crossed, round. Common practice, no source.
 OPEN_KEPT, CROSSED_KEPT, ROUND_KEPT = 0.975, 0.955, 0.95
 #: Speed lost at the allowed pull, flat and round. Common practice, no source: 1 to 2 %.
-FLAT_CREEP, ROUND_CREEP, MOST_CREEP = 0.01, 0.02, 0.05
+FLAT_CREEP, ROUND_CREEP, MAX_CREEP = 0.01, 0.02, 0.05
 #: Pulley face over belt width. Common practice, no source.
 FACE_SHARE = 1.1
 
@@ -147,7 +147,7 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
         """Share of the speed lost by stretch, in step with the pull."""
         pull = 1000 * power_out_kw / speed_m_per_s if speed_m_per_s > 0 else 0.0
         most = ROUND_CREEP if self.data.is_round else FLAT_CREEP
-        return min(most * pull / self.allowed_n, MOST_CREEP)
+        return min(most * pull / self.allowed_n, MAX_CREEP)
 
     def transmit(self, driver_speed_rpm: float, power_out_kw: float) -> Transmitted:
         """Speed after creep, and the power that goes in."""

@@ -13,7 +13,7 @@ from pulltide.core.model import CoreModel
 from pulltide.core.working import Step, Working
 
 WILLIS = Source("Shigley's Mechanical Engineering Design", "section 13-13, planetary trains", "formula")
-MOST_PLANETS = 8
+MAX_PLANETS = 8
 
 
 class PlanetsInputs(CoreModel):
@@ -37,7 +37,7 @@ def planets_working(inputs: PlanetsInputs) -> Working:
     s, p, r = inputs.sun_teeth, inputs.planet_teeth, inputs.ring_teeth
     steps = []
     most = 1
-    for n in range(2, MOST_PLANETS + 1):
+    for n in range(2, MAX_PLANETS + 1):
         clear = motion.planets_apart(s, p, n) >= motion.room_needed(p)
         fits = motion.goes_together(s, p, r, n)
         most = n if fits else most

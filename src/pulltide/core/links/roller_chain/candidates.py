@@ -17,7 +17,7 @@ from pulltide.core.tables import Row, number
 #: Centers of 30 to 50 pitches are usual; the near end of that, or clear of both wheels. Common practice, no source.
 CENTER_PITCHES = 32.0
 #: Fewer teeth run rough at any speed. Common practice, no source.
-LEAST_TEETH = 11
+MIN_TEETH = 11
 KNOWN = frozenset(get_args(get_args(ChainNumber)[0]))
 
 
@@ -32,7 +32,7 @@ def candidates(catalog: Catalog) -> Iterator[Candidate]:
         if chain not in KNOWN or (chain, strands) not in chains:
             continue
         sold = chains[(chain, strands)]
-        hubs = [row for row in rows if row["kind"] != "plate" and number(row, "teeth") >= LEAST_TEETH]
+        hubs = [row for row in rows if row["kind"] != "plate" and number(row, "teeth") >= MIN_TEETH]
         for driver, first, driven, second in pairs(cheapest(hubs, "teeth")):
             center = max(CENTER_PITCHES, 0.65 * (driver + driven) / 3.1416 + 2)
             links = 2 * ceil(geometry.length_pitches(center, int(driver), int(driven)) / 2)

@@ -291,7 +291,7 @@ class ChainTransmission(LoopTransmission[ChainDetails]):
 
 
 #: Slow range, where pull against strength decides, and the least safety anywhere. Common practice, no source.
-SLOW_M_PER_S, SLOW_RPM, LEAST_SAFETY = 0.25, 50.0, 5.0
+SLOW_M_PER_S, SLOW_RPM, MIN_SAFETY = 0.25, 50.0, 5.0
 
 
 class Inspection:
@@ -332,7 +332,7 @@ class Inspection:
         if d.link.chain.endswith("B"):
             yield state(checks.B_SERIES, subject)
         slow = d.speed_m_per_s <= SLOW_M_PER_S or d.small_speed_rpm <= SLOW_RPM
-        decides = Severity.ERROR if slow or d.static_safety < LEAST_SAFETY else Severity.WARNING
+        decides = Severity.ERROR if slow or d.static_safety < MIN_SAFETY else Severity.WARNING
         yield judge(checks.SAFETY, subject, d.static_safety, severity=decides)
 
     def _wheels(self) -> Iterator[Finding]:

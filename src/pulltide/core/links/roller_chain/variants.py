@@ -13,7 +13,7 @@ from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.transmission import layout
 
 REACH = 5
-MOST_STRANDS = 4
+MAX_STRANDS = 4
 #: Chains in the order a builder would move up through them; 41 is a light 40 and never the next one up.
 NEXT_CHAIN = {
     "25": ("35", "40"),
@@ -110,7 +110,7 @@ def _teeth(direction: str, link: RollerChain, driver: int, driven: int) -> Varia
 def _larger(link: RollerChain) -> Iterator[Variant]:
     for name in NEXT_CHAIN[link.chain]:
         yield Variant("larger chain", f"Step up to {name}", _keeping_place(link, chain=name))
-    for strands in range(link.strands + 1, MOST_STRANDS + 1):
+    for strands in range(link.strands + 1, MAX_STRANDS + 1):
         words = {2: "two strands", 3: "three strands", 4: "four strands"}[strands]
         yield Variant("more strands", f"Use {words}", link.model_copy(update={"strands": strands}))
 
@@ -120,6 +120,6 @@ def _smaller_pitch(link: RollerChain) -> Iterator[Variant]:
     smaller = [name for name, larger in NEXT_CHAIN.items() if link.chain in larger and name != "41"]
     smaller += [name for name, larger in NEXT_CHAIN.items() if smaller and smaller[-1] in larger and name != "41"]
     for name in dict.fromkeys(smaller):
-        for strands in range(link.strands, MOST_STRANDS + 1):
+        for strands in range(link.strands, MAX_STRANDS + 1):
             label = f"Use {name} chain" + (f" in {strands} strands" if strands > 1 else "")
             yield Variant("smaller pitch", label, _keeping_place(link, chain=name, strands=strands))

@@ -19,7 +19,7 @@ RIM_MM, FLANGE_OVER_MM, FLANGE_THICK_MM = 3.0, 0.5, 1.5
 #: A pin for a round groove is this share of its floor's width. Common practice, no source.
 PIN_SHARE = 0.9
 #: A pin is only told where it may be this much thicker or thinner [mm]. Common practice, no source.
-LEAST_FLANK_MM = 0.1
+MIN_FLANK_MM = 0.1
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +67,7 @@ class Groove:
         coarse = floor(2 * last) / 2
         if coarse > least:
             return coarse
-        return round((least + last) / 2, 2) if last - least > LEAST_FLANK_MM else None
+        return round((least + last) / 2, 2) if last - least > MIN_FLANK_MM else None
 
     def over_pins_mm(self, teeth: int, pin_mm: float) -> float:
         """Measure over two pins [mm]: 2 r_c + d, r_c = r_g - w / 2 tan(a/2) + d / 2 sin(a/2); on a round floor

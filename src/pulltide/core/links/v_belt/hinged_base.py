@@ -21,7 +21,7 @@ TIGHT_BEYOND = "the tight strand passes beyond the hinge and pulls the motor tig
 SLACK_BEYOND = "the slack strand passes beyond the hinge: the drive only loosens as the load rises"
 TURNING = "if the motor is turned the other way the strands change places, and so does this pull"
 #: Sum of both arms [mm] below which a plate tightens nothing; a guard against dividing by nearly zero.
-LEAST_ARMS_MM = 1.0
+MIN_ARMS_MM = 1.0
 
 
 class HingedBaseInputs(CoreModel):
@@ -118,7 +118,7 @@ def balance(inputs: HingedBaseInputs) -> Balance:
     common = 1 if arms[0][0] + arms[1][0] > 0 else -1
     near, far = sorted(arms, key=lambda arm: common * arm[0])
     tight, slack = (near, far) if inputs.tight_strand == "nearer_the_hinge" else (far, near)
-    if common * (tight[0] + slack[0]) < LEAST_ARMS_MM:
+    if common * (tight[0] + slack[0]) < MIN_ARMS_MM:
         raise ImpossibleGeometry(
             "The belt runs straight at the hinge: turning the plate hardly changes its length, so no weight tightens "
             "it. Move the hinge sideways."

@@ -72,7 +72,7 @@ def cautious_rating_kw(
 
 
 #: Most that the arc factor may reach beyond 180 degrees, with an idler. Common practice, no source.
-MOST_ARC_FACTOR = 1.05
+MAX_ARC_FACTOR = 1.05
 #: Tension ratio of half a turn on a groove and on a flat drum. Basis of the arc factors, RMA IP-20.
 GROOVE_RATIO, DRUM_RATIO = 5.0, 2.5
 
@@ -94,7 +94,7 @@ def arc_factor(wrap_deg: float) -> float:
     >>> round(arc_factor(157.10), 4)
     0.9432
     """
-    return min(float(1.25 * (1.0 - GROOVE_RATIO ** (-wrap_deg / 180.0))), MOST_ARC_FACTOR)
+    return min(float(1.25 * (1.0 - GROOVE_RATIO ** (-wrap_deg / 180.0))), MAX_ARC_FACTOR)
 
 
 def tension_ratio(wrap_deg: float) -> float:
@@ -134,7 +134,7 @@ USUAL_SPEED_M_S, GOOD_FROM = 10.0, 1.5
 #: 1 to 2 %.
 CREEP_GOOD, CREEP_LEAST, CREEP_SUPPLE, CREEP_DRUM = 0.011, 0.014, 0.007, 0.014
 #: Creep beyond which a belt slips instead.
-MOST_CREEP = 0.2
+MAX_CREEP = 0.2
 
 
 def drive_loss_share(power_kw: float) -> float:
@@ -182,7 +182,7 @@ class Loss:
 
     def creep_at(self, power_kw: float, belt_speed_m_per_s: float) -> float:
         """Creep [-] while a power is delivered: in proportion to the pull."""
-        return min(self.creep * power_kw / self.usual_kw(belt_speed_m_per_s), MOST_CREEP)
+        return min(self.creep * power_kw / self.usual_kw(belt_speed_m_per_s), MAX_CREEP)
 
 
 def loss_model(section: str, belts: int, small_over_least: float, on_drum: bool = False) -> Loss:
@@ -329,7 +329,7 @@ class Life:
 
 
 #: The fit holds up to here; beyond it more is not told.
-MOST_PASSES = 1e9
+MAX_PASSES = 1e9
 
 
 def life(
@@ -347,6 +347,6 @@ def life(
     peaks = [tight_n / N_PER_LBF + data.bending / (mm / MM_PER_IN) for mm in diameters_mm]
     used = sum((data.life_force_lbf / peak) ** -data.exponent for peak in peaks)
     passes = 1 / used
-    told = min(passes, MOST_PASSES)
+    told = min(passes, MAX_PASSES)
     hours = told * length_mm / MM_PER_IN / (720 * speed_m_per_s / M_PER_S_PER_FT_PER_MIN)
     return Life(peaks[0] * N_PER_LBF, peaks[1] * N_PER_LBF, passes, hours)

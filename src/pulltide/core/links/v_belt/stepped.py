@@ -15,11 +15,11 @@ from pulltide.core.links.v_belt.layout import layout
 NEAR = 0.03
 #: How far the center distance of a step may be from the first one's: the belt is laid over with the base loosened, and
 #: the same slide tightens it. Common practice, no source.
-MOST_SPREAD_MM = 6.0
+MAX_SPREAD_MM = 6.0
 #: Pairs are laid out only where their diameters alone come this close to the ratio.
 ROUGHLY = 0.1
 #: Steps of a pulley at most.
-MOST_STEPS = 6
+MAX_STEPS = 6
 
 
 def with_ratios(link: VBelt, ratios: Sequence[float], catalog: Catalog) -> VBelt | None:
@@ -27,7 +27,7 @@ def with_ratios(link: VBelt, ratios: Sequence[float], catalog: Catalog) -> VBelt
 
     None where there is no belt yet, too many steps, or no listed pair for one of the ratios on this belt.
     """
-    if link.belt is None or link.idler != "none" or len(link.steps) + len(ratios) > MOST_STEPS:
+    if link.belt is None or link.idler != "none" or len(link.steps) + len(ratios) > MAX_STEPS:
         return None
     center = layout(link, link.chosen_step).center_mm
     steps = list(link.steps)
@@ -59,5 +59,5 @@ def _off(link: VBelt, ratio: float, center_mm: float) -> float:
     except PulltideError:
         return inf
     off = abs(log(place.driven_pitch_mm / place.driver_pitch_mm / ratio)) / NEAR
-    spread = abs(place.center_mm - center_mm) / MOST_SPREAD_MM
+    spread = abs(place.center_mm - center_mm) / MAX_SPREAD_MM
     return off + spread if place.fault is None and off <= 1 and spread <= 1 else inf

@@ -570,12 +570,12 @@ def _plate_figures(details: BeltDetails) -> tuple[Figure, ...]:
 
 
 def _life_figures(life: rating.Life) -> tuple[Figure, ...]:
-    told = "at least" if life.passes > rating.MOST_PASSES else "about"
+    told = "at least" if life.passes > rating.MAX_PASSES else "about"
     return (
         Figure(
             "life_passes",
             f"Life as a trend, million passes, {told}",
-            min(life.passes, rating.MOST_PASSES) / 1e6,
+            min(life.passes, rating.MAX_PASSES) / 1e6,
             "",
             True,
         ),

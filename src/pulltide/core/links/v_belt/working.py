@@ -304,7 +304,7 @@ class Workings:
         assert data is not None
         peaks = {"T1": found.peak_small_n / rating.N_PER_LBF, "T2": found.peak_large_n / rating.N_PER_LBF}
         numbers = {"K": data.life_force_lbf, "b": data.exponent, **peaks}
-        told = min(found.passes, rating.MOST_PASSES) / 1e6
+        told = min(found.passes, rating.MAX_PASSES) / 1e6
         return (
             Step(
                 "Passes until the belt tires, told up to a thousand million",
@@ -328,7 +328,7 @@ class Workings:
         assert found is not None
         length = (self.d.belt.pitch_length_mm if self.d.belt else self.place.length_mm) / MM_PER_IN
         feet = self.d.belt_speed_m_per_s / M_PER_S_PER_FT_PER_MIN
-        numbers = {"N": min(found.passes, rating.MOST_PASSES) / 1e6, "L": length, "V": feet}
+        numbers = {"N": min(found.passes, rating.MAX_PASSES) / 1e6, "L": length, "V": feet}
         step = Step("Hours", "t", "1e6 N L / (720 V), L in inches, V in ft/min", numbers, found.hours, "h", LIFE)
         return self._one("Life trend of the belt", *self._life(), step)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pulltide.presentation.words import counted
 from pulltide.web.places.compare.compare_view import CompareView, compare_view
-from pulltide.web.places.frame import Context, Place, Summary
+from pulltide.web.places.contract import Context, Place, Summary
 
 
 def summary(context: Context) -> Summary:

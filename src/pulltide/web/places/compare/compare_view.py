@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from pulltide.core.bill import bill_of
 from pulltide.core.comparison import Merit, PlanFigures, best_at, compare
 from pulltide.core.links import family_of
-from pulltide.core.machine import MOST_PLANS
+from pulltide.core.machine import MAX_PLANS
 from pulltide.core.piece import Piece
 from pulltide.core.search.wish import DAYS_A_YEAR
 from pulltide.presentation.painting import Picture
@@ -16,13 +16,13 @@ from pulltide.presentation.sheet import scale_of, sheet
 from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
 from pulltide.web import forms
-from pulltide.web.places.frame import Context
+from pulltide.web.places.contract import Context
 from pulltide.web.tiles import use_number, use_state
 from pulltide.words import filled
 
 DIFFERENCES = "differences"
 UNKNOWN = "not known"
-LETTERS = "ABCDEFGH"[:MOST_PLANS]
+LETTERS = "ABCDEFGH"[:MAX_PLANS]
 NOISE = {"quiet": "quiet", "plain": "usual", "loud": "loud"}
 BEST: dict[Merit, str] = {
     "speed": "is nearest to the best speed",

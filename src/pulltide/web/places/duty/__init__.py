@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from pulltide.web.changes_view import ChangesView
+from pulltide.web.places.contract import Context, Place, Summary
 from pulltide.web.places.duty.duty_view import DutyView, duty_view
-from pulltide.web.places.frame import Context, Place, Summary
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from pulltide.core.fit.shaft import is_free
+from pulltide.web.places.contract import Context, Place, Summary
 from pulltide.web.places.fit.fit_view import FitView, fit_view
-from pulltide.web.places.frame import Context, Place, Summary
 
 
 def summary(context: Context) -> Summary:

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import asdict, dataclass
 
 from pulltide.core.errors import ImpossibleGeometry
-from pulltide.core.fit.bearings import MOST_HOURS
+from pulltide.core.fit.bearings import MAX_HOURS
 from pulltide.core.fit.checks import RULES, SURROUNDINGS
 from pulltide.core.fit.hubs import holds
 from pulltide.core.fit.shaft import SAFETY, ShaftAnswer, harder, is_free, missing, wheels_of
@@ -23,11 +23,11 @@ from pulltide.presentation.words import FindingLine, finding_line
 from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units, show
 from pulltide.web import forms
+from pulltide.web.places.contract import Context
 from pulltide.web.places.fit.handles import Handle, grips, handles
 from pulltide.web.places.fit.lengths import Length, lengths_of
 from pulltide.web.places.fit.room_view import RoomView, room_view
 from pulltide.web.places.fit.strips import across, frames, strips
-from pulltide.web.places.frame import Context
 from pulltide.web.tiles import use_number, use_state
 from pulltide.words import filled
 
@@ -331,6 +331,4 @@ def _told(answer: ShaftAnswer, units: Units) -> Iterator[Told]:
 def _life(life_h: float | None, speed_rpm: float) -> str:
     if life_h is None:
         return "none is listed for this bore"
-    return (
-        f"{life_h:,.0f} h or more".replace(",", " ") if life_h >= MOST_HOURS else f"{life_h:,.0f} h".replace(",", " ")
-    )
+    return f"{life_h:,.0f} h or more".replace(",", " ") if life_h >= MAX_HOURS else f"{life_h:,.0f} h".replace(",", " ")

@@ -11,8 +11,8 @@ from pulltide.core.layout import place
 from pulltide.core.shafts import Span
 from pulltide.presentation.sheet import frame_of
 from pulltide.quantities import show
+from pulltide.web.places.contract import Context
 from pulltide.web.places.fit.lengths import Length
-from pulltide.web.places.frame import Context
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,7 +98,7 @@ ALONG = {
     "load_at_mm": "Other load",
 }
 #: It catches at every so many millimeters or quarters of an inch, coarser on a long shaft: so many places at most.
-CATCHES, MOST_STOPS = {"mm": 5.0, "in": 6.35}, 120
+CATCHES, MAX_STOPS = {"mm": 5.0, "in": 6.35}, 120
 
 
 def grips(
@@ -107,7 +107,7 @@ def grips(
     """A ring on every wheel and bearing of a shaft that is drawn, ``x`` where a station stands across it."""
     low, high = answer.case.pieces[0].start_mm, answer.case.pieces[-1].end_mm
     step = CATCHES.get(context.units.length, CATCHES["mm"])
-    while (high - low) / step > MOST_STOPS:
+    while (high - low) / step > MAX_STOPS:
         step *= 2
     for name, label in ALONG.items():
         at = getattr(span, name)

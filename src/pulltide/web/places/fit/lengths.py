@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from pulltide.core.errors import PulltideError
 from pulltide.core.links import family_of
 from pulltide.quantities import show
-from pulltide.web.places.frame import Context
+from pulltide.web.places.contract import Context
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,7 +9,7 @@ from pulltide.core.fit.surroundings import Clear, clearances
 from pulltide.core.room import Obstacle, Room
 from pulltide.quantities import show
 from pulltide.web import forms
-from pulltide.web.places.frame import Context
+from pulltide.web.places.contract import Context
 
 WANTED = tuple(name for name in Room.model_fields if name != "obstacles")
 EDGES = tuple(Obstacle.model_fields)

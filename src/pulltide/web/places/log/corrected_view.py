@@ -11,7 +11,7 @@ from pulltide.core.run_log.log import Correctable, Taken
 from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
 from pulltide.services.correcting import corrected, effects, offered
-from pulltide.web.places.frame import Context
+from pulltide.web.places.contract import Context
 from pulltide.web.tiles import use_number
 from pulltide.words import running as said
 

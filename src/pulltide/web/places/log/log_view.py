@@ -36,14 +36,14 @@ from pulltide.presentation.log_words import (
 from pulltide.presentation.painting import Picture
 from pulltide.quantities import show
 from pulltide.web import forms
-from pulltide.web.places.frame import Context
+from pulltide.web.places.contract import Context
 from pulltide.web.places.log.corrected_view import CorrectedView, corrected_view
 from pulltide.words import running as said
 
 #: Fields of a page of readings, in order.
 FIELDS = ("hours", "day", "load", "air_c", "healthy")
 #: So many causes and readings stand in the table of what speaks for what; so many charts of earlier readings.
-MOST_CAUSES, MOST_COLUMNS, MOST_CHARTS = 5, 4, 2
+MAX_CAUSES, MAX_COLUMNS, MAX_CHARTS = 5, 4, 2
 MARKS = {1: ("for", "●", "speaks for it"), -1: ("against", "⊘", "speaks against it"), 0: ("none", "–", "not told")}
 
 
@@ -328,7 +328,7 @@ def _listens(page: Page, places: Places) -> Iterator[Listen]:
 
 def _shown(page: Page) -> list[Ranked]:
     """The causes that stay in sight: the first two, and what is not next to nothing."""
-    ranked = page.diagnosis.ranked[:MOST_CAUSES] if page.diagnosis else ()
+    ranked = page.diagnosis.ranked[:MAX_CAUSES] if page.diagnosis else ()
     return [one for number, one in enumerate(ranked) if number < 2 or one.probability >= 0.02]
 
 
@@ -339,7 +339,7 @@ def _telling(page: Page) -> list[int]:
     marks = {number: [one.speaks[number] for one in _shown(page)] for number in range(len(page.judged))}
     found = [number for number, speaks in marks.items() if any(speaks)]
     found.sort(key=lambda number: (len(set(marks[number])) == 1, -sum(abs(mark) for mark in marks[number])))
-    return sorted((found or list(marks))[:MOST_COLUMNS])
+    return sorted((found or list(marks))[:MAX_COLUMNS])
 
 
 def _columns(page: Page, places: Places) -> Iterator[str]:
@@ -367,7 +367,7 @@ def _charts(context: Context, page: Page, places: Places) -> Iterator[Picture]:
     outside = [(judged.what, judged.at) for judged in page.judged if judged.state != "clear"]
     order = [*outside, *(key for key in series if key not in outside)]
     several = [key for key in order if len(series.get(key, {})) > 1]
-    for key in several[:MOST_CHARTS]:
+    for key in several[:MAX_CHARTS]:
         name = f"{said(f'what.{key[0]}')}, {places.name(key[1])}"
         yield history(key[0], name, sorted(series[key].items()), page.bands.get(key), context.units)
 

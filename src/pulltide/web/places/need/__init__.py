@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from pulltide.quantities import show
 from pulltide.web.changes_view import ChangesView
 from pulltide.web.end_view import EndView, end_view
-from pulltide.web.places.frame import Context, Place, Summary
+from pulltide.web.places.contract import Context, Place, Summary
 from pulltide.web.places.need.loads_view import LoadsView, loads_view
 from pulltide.web.places.need.need_view import NeedView, need_view
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.machine import Machine
-from pulltide.core.need import DIRECT, MOST_FURTHER
+from pulltide.core.need import DIRECT, MAX_FURTHER
 from pulltide.presentation.own_words import setting_words
 from pulltide.quantities import Units, show
 
@@ -58,7 +58,7 @@ def loads_view(machine: Machine, result: PlanResult | None, units: Units) -> Loa
                 hardest=hardest,
             )
         )
-    return LoadsView(tuple(rows), len(loads) <= MOST_FURTHER)
+    return LoadsView(tuple(rows), len(loads) <= MAX_FURTHER)
 
 
 def _shown(value: float | None, unit: str, units: Units) -> str:

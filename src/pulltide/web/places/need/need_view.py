@@ -12,7 +12,7 @@ from pulltide.core.need import MEASURED as MEASURED_TORQUES
 from pulltide.core.need import Need
 from pulltide.core.needs import NEED_KINDS
 from pulltide.core.needs.assess import Requirement
-from pulltide.core.needs.frame import Worksheet, end_name
+from pulltide.core.needs.contract import Worksheet, end_name
 from pulltide.core.units import power_kw
 from pulltide.presentation.own_words import WordsTable, words_table
 from pulltide.presentation.painting import Picture, picture

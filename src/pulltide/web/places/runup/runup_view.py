@@ -9,7 +9,7 @@ from typing import cast
 from pulltide.core.errors import InputError
 from pulltide.core.findings import Finding, Severity
 from pulltide.core.line import solve_plan
-from pulltide.core.machine import MOST_PLANS
+from pulltide.core.machine import MAX_PLANS
 from pulltide.core.needs import move_of, pulse_of
 from pulltide.core.run_log.of_line import is_three_phase
 from pulltide.core.run_up.cases import run_up
@@ -24,7 +24,7 @@ from pulltide.presentation.sheet import sheet
 from pulltide.presentation.strip_chart import Strips, strip_chart
 from pulltide.presentation.words import FindingLine, finding_line
 from pulltide.services.running import jam_peaks_of
-from pulltide.web.places.frame import Context
+from pulltide.web.places.contract import Context
 
 #: What stands over the bars of what breaks, and where there are none.
 JAMMED = (
@@ -110,7 +110,7 @@ def said_of(wish: str) -> dict[str, str]:
     """
     pairs = (pair.partition(":") for pair in wish.split(";"))
     offered = {(name, value) for name, (_, choices) in CHOICES.items() for value, _ in choices}
-    offered |= {("beside", value) for value in (DIRECT, BEFORE, *(f"plan{number}" for number in range(MOST_PLANS)))}
+    offered |= {("beside", value) for value in (DIRECT, BEFORE, *(f"plan{number}" for number in range(MAX_PLANS)))}
     return {name: value for name, _, value in pairs if (name, value) in offered}
 
 

@@ -20,7 +20,7 @@ from pulltide.services.machines import StoredMachine
 from pulltide.services.matching import FieldDifference
 from pulltide.services.revisions import Revisions, changed_since
 from pulltide.web.forms import FormField, Option, record_field
-from pulltide.web.places.frame import Context
+from pulltide.web.places.contract import Context
 from pulltide.words import choice
 
 #: Files of a plan, in the order that they are offered in: their words, and each with what its address ends with.
@@ -34,7 +34,7 @@ FILES = (
 )
 Files = tuple[tuple[str, tuple[tuple[str, str], ...]], ...]
 #: So many changes since the last revision stand on the sheet.
-MOST_CHANGES = 12
+MAX_CHANGES = 12
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,8 +88,8 @@ def printed(
         return f"{state}; {named} is of an older form and is not compared", ()
     if not found:
         return named, ()
-    words = [_changed(one, units) for one in found[:MOST_CHANGES]]
-    more = [f"and {len(found) - MOST_CHANGES} more"] if len(found) > MOST_CHANGES else []
+    words = [_changed(one, units) for one in found[:MAX_CHANGES]]
+    more = [f"and {len(found) - MAX_CHANGES} more"] if len(found) > MAX_CHANGES else []
     return f"{state}, changed since {named}", (*words, *more)
 
 

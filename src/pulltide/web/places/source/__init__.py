@@ -9,7 +9,7 @@ from pulltide.core.sources.stock import SOURCE
 from pulltide.presentation.working_view import WorkingView
 from pulltide.quantities import show
 from pulltide.web.changes_view import ChangesView
-from pulltide.web.places.frame import Context, Place, Summary
+from pulltide.web.places.contract import Context, Place, Summary
 from pulltide.web.places.source.motor_table import MotorTable, motor_table
 from pulltide.web.places.source.source_view import SourceView, source_view
 

@@ -9,14 +9,14 @@ from pulltide.core.motor_choice import MotorChoice, motor_choices
 from pulltide.core.search.wish import motor_groups, supply_of
 from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
-from pulltide.web.places.frame import Context
+from pulltide.web.places.contract import Context
 from pulltide.web.tiles import use_state
 
 #: Under ``pick`` of the address: the list is open.
 OPEN = "motors"
 ANY = "any"
 #: So many are shown at most; as many are solved as this number of lines is enough for.
-MOST_SHOWN, LEAST_SOLVED, MOST_LINES = 60, 4, 100
+MAX_SHOWN, MIN_SOLVED, MAX_LINES = 60, 4, 100
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -56,12 +56,12 @@ def motor_table(context: Context) -> MotorTable | None:
     wanted = selection.wish or supply_of(context.plan.source, catalog) or ANY
     supply = wanted if wanted in groups else ""
     settings = len(context.result.settings) if context.result else 1
-    solved = max(MOST_LINES // settings, LEAST_SOLVED)
+    solved = max(MAX_LINES // settings, MIN_SOLVED)
     found = motor_choices(context.machine, context.plan, catalog, supply, solved=solved)
     places = [(name, name == supply, selection.to(wish=name)) for name in groups]
     places.append(("any supply", not supply, selection.to(wish=ANY)))
-    rows = tuple(_row(one, context.units) for one in found[:MOST_SHOWN])
-    return MotorTable(tuple(places), rows, max(len(found) - MOST_SHOWN, 0), selection.to(pick="", wish=""))
+    rows = tuple(_row(one, context.units) for one in found[:MAX_SHOWN])
+    return MotorTable(tuple(places), rows, max(len(found) - MAX_SHOWN, 0), selection.to(pick="", wish=""))
 
 
 def _row(one: MotorChoice, units: Units) -> MotorRow:

@@ -23,7 +23,7 @@ from pulltide.core.sources import (
     drive_of,
     source_kind,
 )
-from pulltide.core.sources.frame import SourceModel
+from pulltide.core.sources.contract import SourceModel
 from pulltide.presentation.curve import CurvePicture, curve_picture
 from pulltide.presentation.words import FindingLine, finding_line, source_text
 from pulltide.quantities import Units, show

@@ -13,7 +13,7 @@ from pulltide.quantities import Units, show
 from pulltide.web.tiles import use_number, use_state
 
 #: Steps of the slider, and the load it reaches at most, times the running load.
-STEPS, MOST_TIMES = 60, 12.0
+STEPS, MAX_TIMES = 60, 12.0
 HAPPENS = {"wears": "wears or overheats", "slips": "slips, shears or stalls", "breaks": "breaks"}
 
 
@@ -47,7 +47,7 @@ class LadderView:
 def ladder_view(line: LineResult, found: Ladder, names: tuple[str, ...], units: Units) -> LadderView:
     """The ladder of a solved line in rows and frames."""
     highest = max((rung.times for rung in found.known if rung.times not in (None, inf)), default=1.0)
-    top = min(max(highest or 1.0, found.peak_times or 1.0, 1.2) * 1.1, MOST_TIMES)
+    top = min(max(highest or 1.0, found.peak_times or 1.0, 1.2) * 1.1, MAX_TIMES)
     steps = [top * index / STEPS for index in range(STEPS + 1)]
     start = min(range(STEPS + 1), key=lambda index: abs(steps[index] - 1.0))
     steps[start] = 1.0

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 
 from pulltide.core.findings import Finding, Severity
 from pulltide.presentation.words import counted, finding_line
-from pulltide.web.places.frame import Context
+from pulltide.web.places.contract import Context
 
 #: A finding's fact in a list of places is cut after so many letters.
-MOST_LETTERS = 60
+MAX_LETTERS = 60
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +70,7 @@ def _words(context: Context, at: str) -> str:
 
 def _fact(finding: Finding, context: Context) -> str:
     fact = finding_line(finding, context.units).fact
-    return fact if len(fact) <= MOST_LETTERS else f"{fact[: MOST_LETTERS - 1]}…"
+    return fact if len(fact) <= MAX_LETTERS else f"{fact[: MAX_LETTERS - 1]}…"
 
 
 def _places(context: Context) -> list[tuple[str, str]]:

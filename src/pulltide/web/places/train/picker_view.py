@@ -9,12 +9,12 @@ from pulltide.core.alternatives import Alternative, alternatives
 from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show, show_for_edit
 from pulltide.services.fields import NoSuchField, describe
-from pulltide.web.places.frame import Context
+from pulltide.web.places.contract import Context
 from pulltide.web.tiles import use_state
 from pulltide.words import filled
 
 #: So many rows are shown at most, and at least; between them as many as this number of solved lines is enough for.
-MOST_SHOWN, LEAST_SHOWN, MOST_LINES = 40, 4, 120
+MAX_SHOWN, MIN_SHOWN, MAX_LINES = 40, 4, 120
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,7 +57,7 @@ def picker_for(context: Context) -> Picker | None:
         return None
     path = f"plans.{selection.plan}.links.{index}.{selection.pick}"
     document = context.machine.model_dump(mode="json")
-    shown = min(max(MOST_LINES // len(result.settings), LEAST_SHOWN), MOST_SHOWN)
+    shown = min(max(MAX_LINES // len(result.settings), MIN_SHOWN), MAX_SHOWN)
     try:
         title = describe(document, path).title
         found = alternatives(

@@ -15,12 +15,12 @@ from pulltide.core.transmission import AnyResult
 from pulltide.presentation.own_words import setting_words
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import sheet
-from pulltide.presentation.tide import Tide, tide_of
+from pulltide.presentation.torque_chart import TorqueChart, torque_chart_of
 from pulltide.presentation.words import LAST_CAUTION, SEVERITY, TURN, counted, finding_line, subject_name
 from pulltide.presentation.working_view import WorkingView
 from pulltide.quantities import Units, show
 from pulltide.web.end_view import end_summary
-from pulltide.web.places.frame import Context
+from pulltide.web.places.contract import Context
 from pulltide.web.places.train.editor_view import Editor, editor_for
 from pulltide.web.places.train.ladder_view import LadderView, ladder_view
 from pulltide.web.places.train.notes_view import Notes, notes_view
@@ -45,7 +45,7 @@ class ShaftCard:
 
 
 @dataclass(frozen=True, slots=True)
-class Staff:
+class Gauge:
     """The graduated post: how full, in which state, and the number beside it."""
 
     level: float
@@ -62,7 +62,7 @@ class LinkCard:
     place: str
     heading: str
     chips: tuple[str, ...]
-    staff: Staff
+    gauge: Gauge
     state: str
 
 
@@ -110,7 +110,7 @@ class Line:
     """The picture of the line, its torque and speed, and its cards."""
 
     drawing: Picture | None
-    tide: Tide | None
+    chart: TorqueChart | None
     shafts: tuple[ShaftCard, ...]
     links: tuple[LinkCard, ...]
     end_says: str
@@ -186,7 +186,7 @@ def _line_view(context: Context) -> Line:
         return Line(None, None, (), (), "")
     return Line(
         sheet(plan, line, units),
-        tide_of(line),
+        torque_chart_of(line),
         tuple(_shaft_card(line, shaft, units) for shaft in line.shafts),
         tuple(_link_card(plan, result, index, units) for index in range(len(plan.links))),
         end_summary(context.machine.need, line.last_shaft, units),
@@ -352,15 +352,15 @@ def _taken_words(taken_nm: float, rubbed_nm: float, units: Units) -> str:
     return ", ".join(drawn)
 
 
-def _staff(link: AnyResult, units: Units) -> Staff:
+def _gauge(link: AnyResult, units: Units) -> Gauge:
     tightest = link.tightest
     unknown = [limit.name for limit in link.limits if limit.allowed is None]
     if tightest is None or tightest.use is None:
-        return Staff(0.0, 0.0, "note", "?", unknown[0] + " unknown" if unknown else "not checked")
+        return Gauge(0.0, 0.0, "note", "?", unknown[0] + " unknown" if unknown else "not checked")
     use = tightest.use
     state = use_state(use)
     number = use_number(use, units)
-    return Staff(min(use, 1.0), min(max(use - 1.0, 0.0), 0.5), state, number, tightest.name)
+    return Gauge(min(use, 1.0), min(max(use - 1.0, 0.0), 0.5), state, number, tightest.name)
 
 
 def _link_card(plan: Plan, result: PlanResult, index: int, units: Units) -> LinkCard:
@@ -370,7 +370,7 @@ def _link_card(plan: Plan, result: PlanResult, index: int, units: Units) -> Link
     worst = max(ranks, key=lambda severity: severity.rank, default=Severity.CLEAR)
     words = family_of(link.kind).words(link, solved.step)
     chips = tuple(filled(chip, units) for chip in words.chips)
-    return LinkCard(place, words.title, chips, _staff(solved, units), SEVERITY[worst])
+    return LinkCard(place, words.title, chips, _gauge(solved, units), SEVERITY[worst])
 
 
 def _finding(finding: Finding, context: Context, at_step: str) -> FindingView:

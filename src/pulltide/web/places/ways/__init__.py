@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pulltide.web.places.frame import Context, Place, Summary
+from pulltide.web.places.contract import Context, Place, Summary
 from pulltide.web.places.ways.ways_view import WaysView, ways_view
 
 

@@ -11,14 +11,14 @@ from pulltide.core.findings import Severity
 from pulltide.core.links import family_of
 from pulltide.core.search.ways import EACH, Way, Ways
 from pulltide.core.search.why_not import WhyNot, why_not
-from pulltide.core.search.wish import MOST_STAGES, RankBy, Wish, motor_groups, supply_of
+from pulltide.core.search.wish import MAX_STAGES, RankBy, Wish, motor_groups, supply_of
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import scale_of, sheet
 from pulltide.presentation.words import counted, finding_line
 from pulltide.quantities import Units, show
 from pulltide.services.search_jobs import Searching
 from pulltide.services.searching import SEARCHED, TURNS, Relaxed, wish_from
-from pulltide.web.places.frame import Context
+from pulltide.web.places.contract import Context
 from pulltide.web.places.ways.chart import Chart, chart_of
 from pulltide.web.tiles import use_number, use_state
 from pulltide.words import filled
@@ -41,7 +41,7 @@ TURN_WORDS = {"either": "either way", "same": "as the motor", "opposite": "again
 LETTERS = "ABCDEFGH"
 MANY = 3
 #: Parts of the shelf that are offered to be demanded.
-MOST_PARTS = 24
+MAX_PARTS = 24
 
 
 @dataclass(frozen=True, slots=True)
@@ -235,7 +235,7 @@ def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[
     if not wish.free:
         yield row("Motor", "motor", said.get("motor", ""), [("", own), *listed])
     yield from _parts(context, said, to)
-    yield row("Stages", "stages", str(wish.most_stages), [(str(k), f"up to {k}") for k in range(1, MOST_STAGES + 1)])
+    yield row("Stages", "stages", str(wish.most_stages), [(str(k), f"up to {k}") for k in range(1, MAX_STAGES + 1)])
     spend = "" if wish.most_price is None else f"{wish.most_price:g}"
     yield row(
         "Spend",
@@ -251,7 +251,7 @@ def _parts(context: Context, said: dict[str, str], to: Callable[..., str]) -> It
     """Parts of the shelf that may be demanded, and the one that is."""
     now = said.get("use", "")
     lying = list(dict.fromkeys(_name(item) for item in context.catalog.items if item.origin == "shelf"))
-    names = [name for name in lying if not set(name) & set(";:")][:MOST_PARTS]
+    names = [name for name in lying if not set(name) & set(";:")][:MAX_PARTS]
     if now and now not in names:
         names.append(now)
     if names:
@@ -404,14 +404,14 @@ def _failed_words(told: WhyNot, units: Units) -> str:
 
 
 #: So many problems are named.
-MOST_NAMED = 2
+MAX_NAMED = 2
 
 
 def _in_the_way(found: Ways, units: Units) -> str:
     """What the drives that were found fail on most."""
     named = [
         f"“{finding_line(finding, units).fact}” ({count} of {found.refused})"
-        for finding, count in found.problems[:MOST_NAMED]
+        for finding, count in found.problems[:MAX_NAMED]
     ]
     advice = finding_line(found.problems[0][0], units).advice if named else ""
     return f" Most often: {' and '.join(named)}. {advice}".rstrip() if named else ""

@@ -25,7 +25,7 @@ window.pulltide.slider = {
       const water = posts[index].querySelector(".water");
       water.setAttribute("height", String(92 * level));
       water.setAttribute("y", String(109 - 92 * level));
-      posts[index].querySelector(".staff").setAttribute("class", `staff staff-${state}`);
+      posts[index].querySelector(".use-gauge").setAttribute("class", `use-gauge use-gauge-${state}`);
       posts[index].querySelector(".use b").textContent = number;
     });
   },

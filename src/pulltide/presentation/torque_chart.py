@@ -1,4 +1,4 @@
-"""The tide: torque rising shaft by shaft like water while speed falls; each stage a post with its level."""
+"""The torque chart: torque rising shaft by shaft like water while speed falls; each stage a gauge with its level."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ WIDE, HIGH, DEEP = 1000.0, 100.0, 150.0
 
 
 @dataclass(frozen=True, slots=True)
-class Tide:
+class TorqueChart:
     """Polylines of torque and speed over the shafts, in a box of 1000 by 100."""
 
     water: str
@@ -28,7 +28,7 @@ class Tide:
     speed: str
 
 
-def tide_of(line: LineResult) -> Tide | None:
+def torque_chart_of(line: LineResult) -> TorqueChart | None:
     """Levels on log scales: each shaft is a flat reach as wide as its card, each stage a slope."""
     if len(line.shafts) < 2:
         return None
@@ -36,9 +36,9 @@ def tide_of(line: LineResult) -> Tide | None:
     speed = _points(xs, levels([shaft.speed_rpm for shaft in line.shafts]))
     torques = [shaft.running_torque_nm for shaft in line.shafts]
     if any(torque is None or torque <= 0 for torque in torques):
-        return Tide("", "", speed)
+        return TorqueChart("", "", speed)
     surface = _points(xs, levels([torque or 1.0 for torque in torques]))
-    return Tide(f"0,100 {surface} 1000,100", surface, speed)
+    return TorqueChart(f"0,100 {surface} 1000,100", surface, speed)
 
 
 def reaches(count: int) -> list[tuple[float, float]]:
@@ -62,13 +62,13 @@ def _points(across: list[tuple[float, float]], heights: list[float]) -> str:
 
 def diagram(line: LineResult, titles: tuple[str, ...], units: Units) -> Markup:
     """The whole line on paper: shafts by number with their torque, stages by name and how far they are used."""
-    tide = tide_of(line)
-    if tide is None:
+    chart = torque_chart_of(line)
+    if chart is None:
         return Markup("")
     shapes = []
-    if tide.water:
-        shapes.append(f'<polygon points="{tide.water}" fill="{WATER}"/>')
-        shapes.append(f'<polyline points="{tide.surface}" fill="none" stroke="{SURFACE}" stroke-width="2"/>')
+    if chart.water:
+        shapes.append(f'<polygon points="{chart.water}" fill="{WATER}"/>')
+        shapes.append(f'<polyline points="{chart.surface}" fill="none" stroke="{SURFACE}" stroke-width="2"/>')
     across = reaches(len(line.shafts))
     size = min(15.0, 90.0 / len(line.shafts) + 4)
     for shaft, (left, right) in zip(line.shafts, across, strict=True):
