@@ -25,6 +25,6 @@ def agrees(step: Step) -> bool | None:
     found = evaluate(formula, step.inputs)
     if found is None:
         return None
-    if found == pytest.approx(step.value, rel=2e-4, abs=1e-9):
+    if found == pytest.approx(step.given, rel=2e-4, abs=1e-9):
         return True
     return None if any(word in remark for word in BOUNDS) else False

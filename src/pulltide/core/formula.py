@@ -9,7 +9,8 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from math import acos, asin, atan, ceil, cos, exp, log, log10, pi, sin, sqrt, tan
+from functools import lru_cache
+from math import acos, asin, atan, ceil, cos, exp, isfinite, log, log10, pi, sin, sqrt, tan
 
 DEGREE = pi / 180
 FUNCTIONS: dict[str, Callable[[float], float]] = {
@@ -210,6 +211,31 @@ def value_of(node: Node, names: Mapping[str, float]) -> float:
     if node.sign == "^":
         return float(left**right)
     return left + right if node.sign == "+" else left - right if node.sign == "-" else left * right
+
+
+def written_value(formula: str, names: Mapping[str, float]) -> float | None:
+    """Value of a formula as it is written; None where it holds words or a remark, or has none for these numbers.
+
+    >>> written_value("2 T / d", {"T": 3.0, "d": 2.0}), written_value("2 T / d, at most 1", {"T": 3.0, "d": 2.0})
+    (3.0, None)
+    >>> written_value("T / d", {"T": 3.0, "d": 0.0}) is None
+    True
+    """
+    found = _read_once(formula, tuple(names))
+    if found is None:
+        return None
+    try:
+        value = value_of(found, names)
+    except (ArithmeticError, ValueError):
+        return None
+    return value if isinstance(value, float) and isfinite(value) else None
+
+
+@lru_cache(maxsize=4096)
+def _read_once(formula: str, names: tuple[str, ...]) -> Node | None:
+    """The parts of a formula without a remark."""
+    plain, remark = without_remark(formula)
+    return None if remark else read(plain, dict.fromkeys(names, 0.0))
 
 
 #: The numbers of an example: a belt from 63 to 280 mm at 420 mm.

@@ -3,23 +3,49 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
+from typing import Any
 
 from pulltide.core.findings import Finding, Source
+from pulltide.core.formula import written_value
 
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """One line of a working. ``inputs`` maps each symbol of ``formula`` to its number, in order."""
+    """One line of a working. ``inputs`` maps each symbol of ``formula`` to its number, in order.
+
+    ``given`` is what the core worked out. The value that is shown comes from the formula as it is written wherever it
+    can be read, so that the two lines of a step never differ; that both agree is tested.
+    """
 
     name: str
     symbol: str
     formula: str
     inputs: Mapping[str, float]
-    value: float
+    given: float
     unit: str
     source: Source
     note: str = ""
+
+    @property
+    def value(self) -> float:
+        """What the formula gives for its numbers; what was given where it holds words."""
+        found = written_value(self.formula, self.inputs)
+        return self.given if found is None else found
+
+
+def step_report(step: Step) -> dict[str, Any]:
+    """A step as plain data."""
+    return {
+        "name": step.name,
+        "symbol": step.symbol,
+        "formula": step.formula,
+        "inputs": dict(step.inputs),
+        "value": step.value,
+        "unit": step.unit,
+        "source": asdict(step.source),
+        "note": step.note,
+    }
 
 
 @dataclass(frozen=True, slots=True)

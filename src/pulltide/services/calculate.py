@@ -14,7 +14,7 @@ from pulltide.core.errors import ImpossibleGeometry, InputError, InputErrors, Un
 from pulltide.core.family import Method
 from pulltide.core.findings import Finding
 from pulltide.core.model import READ_QUANTITY, CoreModel
-from pulltide.core.working import Step, Working
+from pulltide.core.working import Working, step_report
 from pulltide.quantities import DEFAULT_UNITS, Units, reader_for
 from pulltide.services.fields import described
 from pulltide.services.raw_machines import reason
@@ -90,8 +90,10 @@ def run_method(method: Method, raw: object, units: Units) -> dict[str, Any]:
         "result": {"value": working.value, "unit": working.unit},
         "results": [asdict(result) for result in working.results],
         "findings": [_told(finding) for finding in working.findings],
-        "working": [_step(step) for step in working.steps],
-        "more": [{"title": more.title, "working": [_step(step) for step in more.steps]} for more in working.others],
+        "working": [step_report(step) for step in working.steps],
+        "more": [
+            {"title": more.title, "working": [step_report(step) for step in more.steps]} for more in working.others
+        ],
     }
     return {key: value if key == "inputs" else filled_throughout(value, units) for key, value in told.items()}
 
@@ -103,10 +105,6 @@ def _sensible(method: Method, working: Working) -> None:
     values += [result.value for result in working.results if result.value is not None]
     if not all(isfinite(value) for value in values):
         raise InputErrors([InputError(method.title, "", NO_NUMBER)])
-
-
-def _step(step: Step) -> dict[str, Any]:
-    return {**asdict(step), "inputs": dict(step.inputs)}
 
 
 def _told(finding: Finding) -> dict[str, Any]:

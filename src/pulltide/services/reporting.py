@@ -19,7 +19,7 @@ from pulltide.core.own_words import Said, own_words
 from pulltide.core.remedies import Budget, with_remedies
 from pulltide.core.sources import drive_of, source_kind
 from pulltide.core.transmission import AnyResult
-from pulltide.core.working import Step
+from pulltide.core.working import step_report
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.words import filled_throughout, reading
 
@@ -44,12 +44,8 @@ def _need(machine: Machine) -> dict[str, Any]:
         "speed_reason": asked.speeds.reason,
         "own_words": [{"label": item.label, "value": item.value, "unit": item.unit} for item in asked.own],
         "findings": [_finding(finding) for finding in asked.findings],
-        "workings": {name: [_step(step) for step in working.steps] for name, working in asked.workings.items()},
+        "workings": {name: [step_report(step) for step in working.steps] for name, working in asked.workings.items()},
     }
-
-
-def _step(step: Step) -> dict[str, Any]:
-    return {**asdict(step), "inputs": dict(step.inputs)}
 
 
 def _duty(machine: Machine) -> dict[str, Any]:
