@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.labels import choice
 from pulltide.core.links.friction_drive import tables
-from pulltide.core.links.friction_drive.transmission import RollerDetails
+from pulltide.core.links.friction_drive.transmission import MIN_LEFT, RollerDetails
 from pulltide.core.rim import rim_workings
 from pulltide.core.transmission import LinkResult
 from pulltide.core.working import Working, made_of
@@ -20,6 +20,8 @@ def workings(result: LinkResult[RollerDetails]) -> Mapping[str, Callable[[], Wor
     lining = tables.table("linings").as_source
     own = Source("own value", "friction", "own value")
     small, large = sorted((link.driver_diameter_mm, link.driven_diameter_mm))
+    # where rolling takes nearly all the grip a little is taken to be left
+    grip = "(μ - k c)" if d.friction - d.margin * d.rolling_share >= MIN_LEFT * d.friction else f"{MIN_LEFT:g} μ"
     sign, count = "-" if link.is_inside else "+", float(link.rollers)
     found = {
         "ratio": made_of(
@@ -35,7 +37,7 @@ def workings(result: LinkResult[RollerDetails]) -> Mapping[str, Callable[[], Wor
         ),
         "to_set": made_of(
             "Press to set, each roller",
-            "N = 1.03 k F / (z (μ - k c))",
+            f"N = 1.03 k F / (z {grip})",
             d.to_set_n,
             "N",
             EXACT,

@@ -220,7 +220,7 @@ def workings(result: LinkResult[WormDetails]) -> Mapping[str, Callable[[], Worki
                 Step(
                     "Oil temperature once it settles",
                     "t",
-                    f"t_a + 15.861 (P_in - P_out) / ((n / {3939 if link.fan else 6494} + 0.13) A)",
+                    f"t_a + 15.86152 (P_in - P_out) / ((n / {3939 if link.fan else 6494} + 0.13) A)",
                     {"t_a": d.oil_c - d.rise_c, **heat},
                     d.oil_c,
                     "degC",
