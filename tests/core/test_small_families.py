@@ -16,6 +16,7 @@ from builders import SHIPPED, build_machine, looked_up
 from pulltide.core.errors import UnknownName
 from pulltide.core.findings import Severity
 from pulltide.core.line import ladder_of, solve_line
+from pulltide.core.line_working import working
 from pulltide.core.links import coupling, family_of, lantern, strain_wave
 from pulltide.core.links.coupling.working import AlignmentInputs, alignment_working
 from pulltide.core.links.lantern.transmission import pin_force_n
@@ -292,3 +293,18 @@ def test_a_wave_gear_is_even_beyond_the_ratios_known():
     """Common practice, no source: 0.75 up to 50 to 1, 0.65 from 160 to 1."""
     assert wave_efficiency(30, 0.0) == wave_efficiency(50, 0.0) == pytest.approx(0.75)
     assert wave_efficiency(320, 0.0) == wave_efficiency(160, 0.0) == pytest.approx(0.65)
+
+
+def test_a_roller_with_hardly_any_grip_left_says_what_it_takes_for_granted():
+    """Rolling takes all of μ 0.05: the press is worked out as if 5 % of it were left, and the working says so."""
+    sizes = {"driver_diameter_mm": 20.0, "driven_diameter_mm": 60.0, "face_width_mm": 20.0, "own_friction": 0.05}
+    machine = build_machine(
+        links=[{"kind": "friction_drive", **sizes}], need={"running_torque_nm": 1.0, "peak_torque_nm": 1.5}
+    )
+    plan = machine.plans[0]
+    line = solve_line(machine, plan)
+    assert line.links[0].details.rolling_share * 1.5 > 0.95 * 0.05, "hardly any grip left"
+    made = working(machine, plan.source, line, "link-1/to_set")
+    figure = next(one for one in line.links[0].figures if one.key == "to_set")
+    assert "0.05 μ" in made.steps[-1].formula
+    assert made.value == pytest.approx(figure.value, rel=1e-9)

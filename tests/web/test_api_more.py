@@ -68,6 +68,18 @@ def test_the_shafts_of_a_plan_are_told_as_the_page_works_them_out(client: TestCl
     assert client.get(f"/api/v1/machines/{kept(client)}/plans/9/fit").status_code == 422
 
 
+def test_what_stands_in_the_way_is_told_with_how_far_it_is(client: TestClient):
+    raw = HAMMER.model_dump(mode="json")
+    post = {"name": "Post", "left_mm": 900, "bottom_mm": 0, "wide_mm": 100, "high_mm": 200}
+    raw["plans"][1]["room"] = {"motor_height_mm": 420, "obstacles": [post]}
+    identity = client.post("/api/v1/machines", json=raw).json()["id"]
+    (told,) = client.get(f"/api/v1/machines/{identity}/plans/2/fit").json()["in_the_way"]
+    assert (told["name"], told["stage"]) == ("Post", 2)
+    assert 0 < told["clearance_mm"] < 200
+    page = client.get(f"/machines/{identity}/fit?plan=1").text
+    assert f"{told['clearance_mm']:.3g} mm from stage 2" in page
+
+
 def test_a_shaft_that_says_too_little_says_what_is_missing(client: TestClient):
     bare = HAMMER.model_copy(update={"plans": (HAMMER.plans[0].model_copy(update={"shafts": ()}),)})
     (shaft,) = client.get(f"/api/v1/machines/{kept(client, bare)}/plans/1/fit").json()["shafts"]

@@ -10,6 +10,7 @@ from typing import Any
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.fit.hubs import holds
 from pulltide.core.fit.shaft import ShaftAnswer, harder, is_free, missing, wheels_of
+from pulltide.core.fit.surroundings import clearances
 from pulltide.core.fit.tensions import settings
 from pulltide.core.layout import place
 from pulltide.core.line import solve_plan
@@ -26,12 +27,16 @@ def fit_report(machine: Machine, plan: Plan) -> dict[str, Any]:
     """
     result = solve_plan(machine, plan)
     if result is None:
-        return {"plan": plan.name, "centers_mm": [], "tensions": [], "shafts": []}
+        return {"plan": plan.name, "centers_mm": [], "tensions": [], "in_the_way": [], "shafts": []}
     line = result.chosen
     told = {
         "plan": plan.name,
         "centers_mm": [list(center) for center in place(plan, line).centers],
         "tensions": list(_tensions(line)),
+        "in_the_way": [
+            {"name": one.obstacle.name, "stage": one.stage + 1 if one.stage >= 0 else None, "clearance_mm": one.mm}
+            for one in clearances(plan, line)
+        ],
         "shafts": [_shaft(machine, plan, line, n) for n in range(1, len(line.shafts) + 1) if is_free(plan, n)],
     }
     return {"machine": machine.name, **filled_throughout(told, DEFAULT_UNITS)}
