@@ -19,7 +19,7 @@ from pulltide.core.run_up.drive_train import drive_train
 from pulltide.core.shafts import ShaftPart
 from pulltide.core.shipped import shipped_catalog
 from pulltide.demo import demo_machines
-from pulltide.services.correcting import corrected, correction_report, effects, take_over
+from pulltide.services.correcting import corrected, correction_report, effects, offered, take_over
 from pulltide.services.documents import loaded
 from pulltide.services.need_edits import choose_worksheet
 
@@ -133,6 +133,9 @@ def test_friction_and_loss_stand_at_their_shafts_and_load_the_motor():
         if key in again:
             assert again[key].factor == pytest.approx(1.0, abs=0.3), "most of it is in the plan by now"
     assert loaded(after.model_dump(mode="json")) == after
+    once_more = {(one.what, one.at) for one in offered(after, 0, 0)}
+    assert not once_more & {("friction", "shaft-1"), ("loss", "link-2")}, "what is added is added once"
+    assert ("load", "") in once_more
 
 
 def test_a_measured_friction_makes_the_run_down_shorter():

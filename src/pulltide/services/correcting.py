@@ -9,9 +9,9 @@ from typing import Any
 from pulltide.core.catalog import Catalog
 from pulltide.core.comparison import PlanFigures, compare
 from pulltide.core.errors import InputError, InputErrors
-from pulltide.core.machine import Machine
+from pulltide.core.machine import Machine, Plan
 from pulltide.core.run_log.corrected import Correction, corrections
-from pulltide.core.run_log.log import MAX_TAKEN
+from pulltide.core.run_log.log import MAX_TAKEN, Visit
 from pulltide.core.shafts import ShaftPart
 from pulltide.services.change import Document
 
@@ -47,9 +47,23 @@ def offered(machine: Machine, plan: int, visit: int) -> tuple[Correction, ...]:
     if not 0 <= visit < len(visits):
         raise InputErrors([InputError("Page", visit + 1, "does not exist", accepted=f"1 to {len(visits)}")])
     try:
-        return corrections(machine, plan, visit)
+        found = corrections(machine, plan, visit)
     except InputError as error:
         raise InputErrors([error]) from error
+    return tuple(one for one in found if not _is_in_already(machine, machine.plans[plan], visits[visit], one))
+
+
+def _is_in_already(machine: Machine, plan: Plan, page: Visit, found: Correction) -> bool:
+    """Whether friction or loss of this page is in the plan: what is added to it is added once."""
+    if found.what not in ("friction", "loss") or (page.hours is None and page.day is None):
+        return False
+    part = plan.shaft_part(int(found.at.partition("-")[2]))
+    held = 0.0 if part is None else (part.drag_nm if found.what == "friction" else part.loss_nm) or 0.0
+    return any(
+        (one.what, one.at, one.hours, one.day) == (found.what, found.at, page.hours, page.day)
+        and held >= 0.99 * (one.now - one.was)
+        for one in machine.log.taken
+    )
 
 
 def corrected(machine: Machine, plan: int, visit: int) -> Machine:
