@@ -127,7 +127,6 @@ def test_a_wheel_below_the_floor_is_told_by_how_much():
 @pytest.mark.parametrize(
     ("model", "raw", "told"),
     [
-        (Obstacle, {"near_mm": 10}, "both sides"),
         (Obstacle, {"near_mm": 30, "far_mm": 10}, "not nearer"),
         (Room, {"height_low_mm": 800, "height_high_mm": 700}, "at least 800 mm is more than at most 700 mm"),
         (Room, {"beside_low_mm": 5, "beside_high_mm": 1}, "beside"),

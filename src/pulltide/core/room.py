@@ -24,14 +24,14 @@ class Obstacle(CoreModel):
     wide_mm: Mm = Field(100.0, title="Width", gt=0, le=20_000)
     high_mm: Mm = Field(100.0, title="Height", gt=0, le=20_000)
     near_mm: Mm | None = Field(
-        None, title="Near side, from the first wheel", ge=-20_000, le=20_000, description="empty: all the way across"
+        None, title="Near side, from the first wheel", ge=-20_000, le=20_000, description="empty: no end on this side"
     )
-    far_mm: Mm | None = Field(None, title="Far side, from the first wheel", ge=-20_000, le=20_000)
+    far_mm: Mm | None = Field(
+        None, title="Far side, from the first wheel", ge=-20_000, le=20_000, description="empty: no end on this side"
+    )
 
     @model_validator(mode="after")
     def _sides(self) -> Obstacle:
-        if (self.near_mm is None) is not (self.far_mm is None):
-            raise ValueError(f"{self.name} needs both sides, or neither: near and far, from the first wheel")
         if self.near_mm is not None and self.far_mm is not None and self.near_mm >= self.far_mm:
             raise ValueError(f"{self.name}: its near side, {self.near_mm:g} mm, is not nearer than its far side")
         return self

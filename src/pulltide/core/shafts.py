@@ -67,19 +67,7 @@ class Span(CoreModel):
         return self
 
     @model_validator(mode="after")
-    def _ends_are_whole(self) -> Span:
-        for name, long, thick in (
-            ("first", self.end_1_mm, self.end_1_diameter_mm),
-            ("second", self.end_2_mm, self.end_2_diameter_mm),
-        ):
-            if (long is None) is not (thick is None):
-                raise ValueError(f"the {name} end that is turned down needs both, its length and its diameter")
-        return self
-
-    @model_validator(mode="after")
     def _ends_find_room(self) -> Span:
-        if self.end_2_mm is not None and self.length_mm is None:
-            raise ValueError("a second end that is turned down needs the length of the shaft")
         turned = (self.end_1_mm or 0.0) + (self.end_2_mm or 0.0)
         if self.length_mm is not None and turned >= self.length_mm:
             raise ValueError(f"the ends that are turned down, {turned:g} mm, take up the whole length")

@@ -220,12 +220,24 @@ def is_free(plan: Plan, number: int) -> bool:
     return not before and not after
 
 
+def _half_entered(span: Span) -> Iterator[tuple[str, bool]]:
+    """What an end that is turned down still lacks."""
+    for name, long, thick in (
+        ("first", span.end_1_mm, span.end_1_diameter_mm),
+        ("second", span.end_2_mm, span.end_2_diameter_mm),
+    ):
+        yield f"the diameter its {name} end is turned to", long is not None and thick is None
+        yield f"how far its {name} end is turned down", thick is not None and long is None
+    yield "its length, for the end that is turned down", span.end_2_mm is not None and span.length_mm is None
+
+
 def missing(part: ShaftPart | None, *, driven: bool, driver: bool) -> tuple[str, ...]:
     """What must still be entered before a shaft can be worked out."""
     part = part or ShaftPart(shaft=1)
     span = part.span or Span()
     lacks = (
         ("its diameter", part.diameter_mm is None),
+        *_half_entered(span),
         ("where two bearings stand", len(span.bearings_mm) < 2),
         ("where the wheel of the stage before stands", driven and span.driven_at_mm is None),
         ("where the wheel of the stage after stands", driver and span.driver_at_mm is None),

@@ -66,13 +66,14 @@ def _parts(placed: Placed) -> Iterator[tuple[int, tuple[Disc, ...]]]:
 
 def _meets(obstacle: Obstacle, found: Across, stage: int) -> bool:
     """Whether an obstacle stands where a stage does across the drive; so it is taken where that is not known."""
-    if obstacle.near_mm is None or obstacle.far_mm is None or stage < 0:
+    if stage < 0 or (obstacle.near_mm is None and obstacle.far_mm is None):
         return True
     if any(shaft <= stage + 1 for shaft in found.assumed):
         return True
     half = found.faces[stage] / 2
     near, far = min(found.ends[stage]) - half, max(found.ends[stage]) + half
-    return obstacle.near_mm < far and near < obstacle.far_mm
+    begins = obstacle.near_mm is None or obstacle.near_mm < far
+    return begins and (obstacle.far_mm is None or near < obstacle.far_mm)
 
 
 def distance_mm(discs: Sequence[Disc], box: tuple[float, float, float, float]) -> float:
