@@ -291,3 +291,28 @@ def test_a_fillet_is_worse_the_sharper_and_nothing_without_a_step():
         assert shoulder_kt(Shoulder(1.0, 0.05), mode) == 1.0
     fatigue = notch(Shoulder(38 / 32, 3 / 32), 32.0, 690.0)
     assert fatigue.bending == pytest.approx(1.55, rel=0.02), "K_f of the same example"
+
+
+@pytest.mark.parametrize(
+    ("bore", "c_kn", "c0_kn"),
+    [(10, 5.07, 2.24), (15, 7.80, 3.55), (20, 12.7, 6.20), (25, 14.0, 6.95), (30, 19.5, 10.0), (40, 30.7, 16.6),
+     (50, 35.1, 19.6), (60, 47.5, 28.0)],
+)  # fmt: skip
+def test_series_62_carries_what_a_handbook_lists(bore, c_kn, c0_kn):
+    """Shigley, Table 11-2, 02-series deep groove, from memory."""
+    found = bearings.bearing_for(float(bore), "deep_62")
+    assert (found.dynamic_n, found.static_n) == pytest.approx((1000 * c_kn, 1000 * c0_kn))
+
+
+def test_bearings_grow_with_their_bore_and_rollers_keep_their_own_rule():
+    """Larger bores carry more in every list; of tapered rollers Y e is 0.6, Y_0 is 0.55 Y, by their cone angle."""
+    for kind in ("deep_60", "deep_62", "deep_63", "tapered_face"):
+        listed = bearings.listed(kind)
+        for one, other in pairwise(listed):
+            assert one.bore_mm < other.bore_mm, kind
+            assert one.outside_mm < other.outside_mm, kind
+            assert one.dynamic_n < other.dynamic_n, (kind, other.bore_mm)
+            assert one.static_n < other.static_n, (kind, other.bore_mm)
+    for one in bearings.tapered("tapered_face"):
+        assert one.y * one.e == pytest.approx(0.6, rel=0.03)
+        assert one.y0 / one.y == pytest.approx(0.55, rel=0.02)
