@@ -58,6 +58,8 @@ class Segment(CoreModel):
         return self.seconds * total / (3 * RAMP_STEPS)
 
 
+#: Wanted life where none is entered [h]. Common practice, no source: a shop machine.
+SHOP_LIFE_H = 10_000.0
 #: Steps of Simpson's rule along a ramp.
 RAMP_STEPS = 32
 #: By which exponent repeating loads count, where one is chosen for every part.

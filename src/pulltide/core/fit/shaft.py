@@ -12,6 +12,7 @@ from functools import cached_property
 from itertools import pairwise
 from math import cos, degrees, hypot, radians, sin
 
+from pulltide.core.duty import SHOP_LIFE_H
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.fit import bearings, checks
@@ -33,8 +34,6 @@ from pulltide.core.machine import Machine, Plan
 from pulltide.core.shafts import BearingType, ShaftPart, Span
 
 G = 9.80665
-#: Wanted life where none is entered [h]. Common practice, no source: a shop machine.
-SHOP_LIFE_H = 10_000.0
 #: Safety that a least diameter is told for. Common practice, no source: 2 where the steel is a guess.
 SAFETY = 2.0
 #: Radius of a corner that nobody rounded, over the diameter. Source: Shigley Table 7-1, sharp shoulder, from memory.

@@ -21,7 +21,7 @@ BOSS_MM, SEAT_MM = 8.0, 8.0
 RIBS, LIGHTER = 1.25, 0.85
 #: Iron and steel [kg/mm³].
 IRON, STEEL = 7.2e-6, 7.85e-6
-#: Shear that a shaft is sized by [MPa].
+#: Shear that a shaft is sized by where only its room counts [MPa].
 SHAFT_MPA = 40.0
 #: Oil: how deep the lowest wheel dips at least [mm, modules] and at most [of its radius].
 DIP_MM, DIP_MODULES, DIP_MOST = 10.0, 2.0, 1 / 3
