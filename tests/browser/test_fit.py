@@ -160,7 +160,7 @@ def test_a_bearing_is_dragged_along_its_shaft_and_a_wheel_moved_by_keys(window, 
 def test_something_in_the_way_is_added_drawn_and_taken_away(window, empty_shop):
     page = window(keep(empty_shop, demo("Bellwether")) + "/fit?plan=1")
     page.locator("#room > summary").click()
-    page.get_by_role("button", name="Add something in the way").click()
+    page.get_by_role("button", name="Add an obstacle").click()
     settled(page)
     expect(page.locator("#room")).to_contain_text("Still needed: how high the motor's shaft stands")
     page.get_by_label("Motor shaft above the floor").fill("420 mm")
@@ -172,7 +172,7 @@ def test_something_in_the_way_is_added_drawn_and_taken_away(window, empty_shop):
     page.keyboard.press("Tab")
     settled(page)
     expect(page.locator(".obstacle-row h3")).to_contain_text("into stage")
-    expect(page.locator("#side")).to_contain_text("stands in this part of the drive")
-    page.get_by_role("button", name="Take it away").click()
+    expect(page.locator("#side")).to_contain_text("An obstacle stands in this part of the drive")
+    page.get_by_role("button", name="Remove").click()
     settled(page)
     expect(page.locator(".obstacle-row")).to_have_count(0)

@@ -42,7 +42,7 @@ class Room(CoreModel):
 
     motor_height_mm: Mm | None = Field(None, title="Motor shaft above the floor", gt=0, le=20_000)
     guard_mm: Mm | None = Field(
-        None, title="Guard round belts, chains and wheels", ge=0, le=500, description="20 mm is usual"
+        None, title="Guard clearance around belts and chains", ge=0, le=500, description="20 mm is usual"
     )
     hands_mm: Mm | None = Field(
         None, title="Room for hands at belts and chains", ge=0, le=1_000, description="60 mm lets a hand in"
@@ -54,7 +54,7 @@ class Room(CoreModel):
     )
     beside_high_mm: Mm | None = Field(None, title="Last shaft beside the motor's, at most", ge=-20_000, le=20_000)
     in_line: bool = Field(False, title="Last shaft in line with the motor's")
-    obstacles: tuple[Obstacle, ...] = Field((), title="In the way", max_length=MAX_BOXES)
+    obstacles: tuple[Obstacle, ...] = Field((), title="Obstacles", max_length=MAX_BOXES)
 
     @model_validator(mode="after")
     def _rising(self) -> Room:

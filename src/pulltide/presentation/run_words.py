@@ -121,7 +121,7 @@ def _jerk_tiles(run: Run, jerk: Jerk, units: Units) -> Iterator[tuple[str, str, 
     yield "Moves off after", f"{off:.2f} s" if off is not None else "never", "last shaft at 1 % of its speed"
     peak = show(jerk.peaks_nm[jerk.worst_stage], "N*m", units)
     yield "Greatest jerk", str(peak), f"into stage {jerk.worst_stage + 1}, at its driver shaft"
-    yield "Twists to and fro at", f"{jerk.frequencies_hz[0]:.3g} Hz", "the whole drive on its softest spring"
+    yield "Natural frequency", f"{jerk.frequencies_hz[0]:.3g} Hz", "the lowest, in torsion"
 
 
 def jam_bars(peaks: Sequence[JamPeak], units: Units) -> Iterator[tuple[str, str, str, str]]:

@@ -280,7 +280,7 @@ def _add_obstacle(document: Document, change: Change, catalog: Catalog) -> None:
     obstacles = _plan(document, change)["room"]["obstacles"]
     if len(obstacles) >= MAX_BOXES:
         accepted = f"up to {MAX_BOXES}"
-        raise InputErrors([InputError("In the way", len(obstacles) + 1, "is too many", accepted=accepted)])
+        raise InputErrors([InputError("Obstacles", len(obstacles) + 1, "is too many", accepted=accepted)])
     obstacles.append(Obstacle().model_dump(mode="json"))
 
 

@@ -111,12 +111,12 @@ START_PEAK = Check(
 RESONANCE = Check(
     code="run.resonance",
     severity=Severity.WARNING,
-    quantity="blows near the drive's own swing",
+    quantity="distance of the blows from a natural frequency",
     unit="share",
     limits=(0.3,),
     relation=">=",
-    fact="The drive twists to and fro at nearly the pace of its blows, so that they build up",
-    clear="The drive's own swing is far from the pace of its blows",
+    fact="The blows come near a torsional natural frequency of the drive and build up",
+    clear="The blows stay away from the drive's torsional natural frequencies",
     advice="A softer or stiffer belt or coupling, a flywheel on another shaft, or another speed.",
     source=COMMON_PRACTICE,
 )

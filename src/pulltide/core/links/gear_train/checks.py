@@ -90,7 +90,7 @@ CASE_BEARINGS = Check(
     quantity="life of the first bearing in the least case",
     relation=">=",
     unit="h",
-    fact="The bearings that its shafts would take by their torque wear out too soon",
+    fact="Bearings sized by shaft torque wear out too soon in the least case",
     clear="The bearings in its least case last",
     base="wanted life under Duty, 10,000 h where none is entered",
     advice="Thicker shafts with larger bearings, or a wider gap between the centers.",

@@ -7,12 +7,13 @@ from dataclasses import dataclass
 from math import pi, radians, tan
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
+from pulltide.core.duty import SHOP_LIFE_H
 from pulltide.core.findings import Finding, judge, judge_two
 from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
 from pulltide.core.links.gear_train import checks
 from pulltide.core.links.gear_train.inputs import GearTrain
 from pulltide.core.spur import geometry
-from pulltide.core.spur.gear_case import GearCase, Pair, gear_case
+from pulltide.core.spur.gear_case import SHAFT_MPA, GearCase, Pair, gear_case
 from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings
 from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength
@@ -20,11 +21,6 @@ from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
 from pulltide.core.spur.toothed import ToothedTransmission
 from pulltide.core.transmission import Bound, Figure, LinkResult, Loading, Sizing, Turn
 from pulltide.core.units import rim_speed_m_per_s
-
-#: Shear that a shaft is sized by where only its room counts [MPa]. Common practice, no source.
-SHAFT_MPA = 40.0
-#: Wanted life where none is entered [h]. Common practice, no source: a shop machine.
-SHOP_LIFE_H = 10_000.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -322,11 +318,11 @@ def _case_figures(d: TrainDetails) -> Iterator[Figure]:
     yield Figure("case_up", "Least case, inside, up", up, "mm", needs_load=True)
     yield Figure("case_across", "Least case, inside, along the shafts", across, "mm", needs_load=True)
     yield Figure("case_wall", "Its wall, cast iron", d.case.wall_mm, "mm")
-    yield Figure("case_volume", "What it holds", d.case.volume_l, "L", needs_load=True)
-    yield Figure("case_mass", "Case, gears and shafts weigh", d.case.mass_kg, "kg", needs_load=True)
-    yield Figure("case_oil", "Oil in it", d.case.oil_l, "L", needs_load=True)
-    yield Figure("case_dip", "Largest gear dips", d.case.dip_mm, "mm")
-    yield Figure("case_life", "First of its bearings lasts", d.case.life_h, "h", needs_load=True)
+    yield Figure("case_volume", "Inside volume", d.case.volume_l, "L", needs_load=True)
+    yield Figure("case_mass", "Weight of case, gears and shafts", d.case.mass_kg, "kg", needs_load=True)
+    yield Figure("case_oil", "Oil fill", d.case.oil_l, "L", needs_load=True)
+    yield Figure("case_dip", "Oil dip of the largest gear", d.case.dip_mm, "mm")
+    yield Figure("case_life", "Life of its first bearing to wear", d.case.life_h, "h", needs_load=True)
     other = "in a row" if d.link.layout == "back_and_forth" else "back and forth"
-    yield Figure("other_volume", f"Laid {other} it would hold", d.other_case.volume_l, "L", needs_load=True)
-    yield Figure("other_mass", f"Laid {other} it would weigh", d.other_case.mass_kg, "kg", needs_load=True)
+    yield Figure("other_volume", f"Inside volume, laid {other}", d.other_case.volume_l, "L", needs_load=True)
+    yield Figure("other_mass", f"Weight, laid {other}", d.other_case.mass_kg, "kg", needs_load=True)
