@@ -176,3 +176,28 @@ def test_something_in_the_way_is_added_drawn_and_taken_away(window, empty_shop):
     page.get_by_role("button", name="Remove").click()
     settled(page)
     expect(page.locator(".obstacle-row")).to_have_count(0)
+
+
+def test_a_chain_beyond_a_right_angle_is_dragged_on_the_side_that_shows_it(window, empty_shop):
+    page = window(keep(empty_shop, demo("Lofthook")) + "/fit?plan=1")
+    front, above, side = page.locator(".sheet-card .ringed").all()
+    expect(front.locator("path.band.chain")).to_have_count(1)
+    expect(above.locator("path.band.chain")).to_have_count(1)
+    expect(side.locator("path.loop.chain")).to_have_count(1)
+    ring = side.locator("#ring-3")
+    before = ring.get_attribute("aria-valuetext")
+    assert before.startswith("70 links")
+    box, loop = ring.locator("circle").last.bounding_box(), side.locator("path.loop.chain").bounding_box()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    assert loop["x"] < x < loop["x"] + loop["width"] / 2, "on the driven sprocket, toward the near side"
+    assert abs(y - (loop["y"] + loop["height"] / 2)) < 12
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x - 6, y, steps=3)
+    expect(ring.locator("text")).to_contain_text("72 links")
+    page.mouse.up()
+    settled(page)
+    expect(page.locator(".length-card", has_text="Chain 40").locator("li.now")).to_contain_text("72 links")
+    page.keyboard.press("u")
+    settled(page)
+    expect(page.locator("#ring-3")).to_have_attribute("aria-valuetext", before)

@@ -64,9 +64,9 @@ def test_the_wheel_of_a_motor_stands_at_the_end_of_its_shaft():
     trommel = next(machine for machine in demo_machines() if "trommel" in machine.name)
     plan = trommel.plans[0]
     line = solve_plan(trommel, plan).chosen
-    drawing, found = plan_view(plan, line)
-    body = place(plan, line).body
+    drawing, placed = plan_view(plan, line)
+    body, face = placed.body, placed.stands[0].face_mm
     (box,) = (shape for shape in drawing.shapes if isinstance(shape, Line) and shape.part == "motor")
     near, far = min(y for _, y in box.points), max(y for _, y in box.points)
-    assert near == pytest.approx(max(found.faces[0] / 2, body.shaft_long_mm - found.faces[0] / 2))
+    assert near == pytest.approx(max(face / 2, body.shaft_long_mm - face / 2))
     assert far - near == pytest.approx(body.long_mm)

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 import pytest
-from shapely.geometry import Point, box
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely.geometry import MultiPolygon, Point, Polygon, box
 
 from builders import build_belt, build_machine
 from pulltide.core.findings import Severity
+from pulltide.core.fit.clearance import Run
 from pulltide.core.layout import place
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.core.shafts import ShaftPart, Span
+from pulltide.core.space import FRONT, Cylinder, Z
 
 BIG_MM = 8.0 * 25.4
 PAIR = {"kind": "gear_pair", "module_mm": 2, "driver_teeth": 20, "driven_teeth": 40, "face_width_mm": 20}
@@ -118,3 +122,49 @@ def test_wheels_of_two_stages_in_one_plane_run_into_each_other():
     large = Point(centers[1]).distance(Point(centers[2]))
     assert said.measured == pytest.approx(BIG_MM / 2 + 90 - large, abs=0.5)
     assert "fit.wheels_clash" not in found(folded(200))
+
+
+def hull(discs) -> Polygon:
+    return MultiPolygon([Point(center).buffer(radius, quad_segs=128) for center, radius in discs]).convex_hull
+
+
+COORDINATE, RADIUS = st.floats(-300, 300), st.floats(10, 90)
+RUN = st.tuples(*[st.tuples(st.tuples(COORDINATE, COORDINATE), RADIUS)] * 2)
+
+
+def run(stage: int, discs) -> Run:
+    return Run(stage, *(Cylinder((*at, 0.0), Z, radius, 10.0) for at, radius in discs))
+
+
+@settings(max_examples=60, deadline=None)
+@given(RUN, RUN)
+def test_loops_meet_exactly_where_their_hulls_do(one, other):
+    apart, exact = run(0, one).from_mm(run(2, other)), hull(one).distance(hull(other))
+    if exact > 0.2:
+        assert apart == pytest.approx(exact, abs=0.2)
+    else:
+        assert apart <= 0.2
+
+
+def three_belts(behind_mm: float) -> Machine:
+    """The second goes up, the third comes down again past the first, so far before the plane of the second."""
+    links = [build_belt(belt="A75"), build_belt(angle_deg=90.0, belt="A35"), build_belt(angle_deg=-90.0, belt="A75")]
+    raw = build_machine(links, need={"running_torque_nm": 5.0, "peak_torque_nm": 8.0}).model_dump(mode="json")
+    raw["plans"][0]["shafts"] = [
+        {"shaft": n, "diameter_mm": 25.0, "span": {**SECOND, "driven_at_mm": a, "driver_at_mm": b}}
+        for n, (a, b) in enumerate(((60, 140), (140, 140 - behind_mm)), start=2)
+    ]
+    return Machine.model_validate(raw)
+
+
+def test_a_belt_that_comes_back_through_another_is_told():
+    crossing, clear = found(three_belts(80)), found(three_belts(20))
+    plan = three_belts(80).plans[0]
+    placed = place(plan, solve_plan(three_belts(80), plan).chosen)
+    first, third = (hull([(FRONT.at(w.middle), w.radius) for w in placed.wheels(k)[:2]]) for k in (0, 2))
+    assert first.intersects(third)
+    said = crossing["fit.loops_cross"]
+    assert (said.severity, said.subject) == (Severity.ERROR, "link-3")
+    assert said.measured > 0
+    assert "fit.wheels_clash" not in crossing, "each fact once"
+    assert "fit.loops_cross" not in clear

@@ -7,9 +7,11 @@ from math import hypot, pi, tan
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from shapely import Point, box
+from shapely import Point, Polygon, box
 
 from pulltide.core.fit.beam import Load, Piece, bend
+from pulltide.core.sketch import Dimension, Hatch, Line
+from pulltide.core.spur.case_section import case_section
 from pulltide.core.spur.gear_case import DIP_MM, SEAT_MM, SUMP_MM, TIP_MM, GearCase, Pair, Places, _forces, gear_case
 
 SLOPE = tan(20 * pi / 180)
@@ -130,3 +132,29 @@ def test_everything_lies_inside_whatever_the_train(teeth, module, torque, folded
     assert all(low < high for low, high in places.held_mm)
     assert case.oil_l > 0
     assert case.outside_mm > case.inside_mm
+
+
+@pytest.mark.parametrize("folded", [True, False])
+def test_the_section_shows_the_case_that_is_worked_out(folded):
+    """Gears mesh at their pitch circles and stand clear of metal and of other pairs; measures are the case's."""
+    case, drawing = made(folded=folded), case_section(TWO, folded=folded)
+    lines = [shape for shape in drawing.shapes if isinstance(shape, Line) and shape.closed]
+    gears = [Polygon(line.points) for line in lines if line.role == "motion"]
+    metal = [Polygon(shape.outline) for shape in drawing.shapes if isinstance(shape, Hatch)]
+    assert len(gears) == 4
+    assert len(metal) == (6 if folded else 4), "and both sides of the boss"
+    for first, second in ((0, 1), (2, 3)):
+        left, _, right, _ = gears[first].intersection(gears[second]).bounds
+        assert right - left == pytest.approx(2 * TWO[0].module_mm), "each reaches an addendum past the pitch line"
+    for gear in gears:
+        assert not any(gear.intersects(wall) for wall in metal)
+    assert not any(gears[a].intersects(gears[b]) for a in (0, 1) for b in (2, 3))
+    inside = [shape.value for shape in drawing.shapes if isinstance(shape, Dimension) and shape.name == "inside"]
+    assert inside == pytest.approx([case.inside_mm[0], case.inside_mm[2]])
+
+
+def test_a_life_that_more_bearings_reach_is_shorter():
+    """a1 of ISO 281, Table 12: 0.64 at 95 %, 0.25 at 99 %."""
+    hard = (Pair(3, (18, 54), 30, 90.0, 1450.0), Pair(3, (18, 54), 30, 260.0, 1450 / 3))
+    lives = [gear_case(hard, folded=True, pressure_angle_deg=20, reliability=share).life_h for share in (90, 95, 99)]
+    assert lives[1:] == pytest.approx([0.64 * lives[0], 0.25 * lives[0]])

@@ -17,10 +17,10 @@ from pulltide.core.machine import Machine
 from pulltide.core.sketch import Axle, Bow, Circle, Dimension, Loop, Sketch, Straight, Turning
 
 
-def solved(machine: Machine) -> tuple[Placed, Sketch]:
+def solved(machine: Machine, *, unfolded: bool = False) -> tuple[Placed, Sketch]:
     plan = machine.plans[0]
     line = solve_plan(machine, plan).chosen
-    return place(plan, line), elevation(plan, line)
+    return place(plan, line, unfolded=unfolded), elevation(plan, line, unfolded=unfolded)
 
 
 def of(drawing: Sketch, kind: type, role: str = "") -> list:
@@ -104,7 +104,9 @@ def test_a_belt_drawn_is_as_long_as_the_belt_and_lies_on_its_wheels(changes: dic
 
 def test_a_coupling_has_room_beside_the_wheels_of_its_neighbors():
     coupling = {"kind": "coupling", "designation": "CJ-65"}
-    placed, drawing = solved(build_machine(links=[build_belt(belt="A75"), coupling, build_belt(belt="A75")]))
+    placed, drawing = solved(
+        build_machine(links=[build_belt(belt="A75"), coupling, build_belt(belt="A75")]), unfolded=True
+    )
     apart = placed.centers[2][0] - placed.centers[1][0]
     assert apart >= placed.pictures[0].driven_radius_mm + placed.pictures[2].driver_radius_mm + BESIDE_GAP_MM - 1e-9
     assert placed.centers[1][1] == placed.centers[2][1]
@@ -112,7 +114,7 @@ def test_a_coupling_has_room_beside_the_wheels_of_its_neighbors():
 
 
 def test_every_shape_of_a_link_names_its_part():
-    _, drawing = solved(build_machine())
+    _, drawing = solved(build_machine(), unfolded=True)
     parts = {shape.part for shape in drawing.shapes if hasattr(shape, "part") and shape.part}
     assert parts == {"motor", "link-1", "link-2", "link-3"}
     (case,) = of(drawing, Loop, "case")

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import pytest
-from shapely.geometry import Polygon
+from shapely.geometry import LineString, Polygon
 
 from builders import build_belt, build_machine
-from pulltide.core.layout import place
+from pulltide.core.layout import GAP_MM
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Plan
-from pulltide.core.plan_view import GAP_MM, across, plan_view
+from pulltide.core.plan_view import plan_view
 from pulltide.core.sketch import Line
+from pulltide.core.space import ABOVE
 from pulltide.demo import demo_machines
 
 PLANS = [(machine, plan) for machine in demo_machines() for plan in machine.plans]
@@ -19,8 +20,12 @@ PLANS = [(machine, plan) for machine in demo_machines() for plan in machine.plan
 def drawn(machine, plan=None):
     plan = plan or machine.plans[0]
     line = solve_plan(machine, plan).chosen
-    drawing, found = plan_view(plan, line)
-    return place(plan, line), drawing, found
+    drawing, placed = plan_view(plan, line)
+    return placed, drawing
+
+
+def lying(placed):
+    return [(spot, placed.axes(index)) for index, spot in enumerate(placed.spots)]
 
 
 def boxes(drawing, role, part=""):
@@ -32,10 +37,10 @@ def boxes(drawing, role, part=""):
 
 @pytest.mark.parametrize(("machine", "plan"), PLANS, ids=[f"{machine.name}, {plan.name}" for machine, plan in PLANS])
 def test_every_wheel_stands_on_its_shaft_and_nothing_runs_through_anything(machine, plan):
-    placed, drawing, _ = drawn(machine, plan)
-    verticals = [x for x, _ in placed.centers]
+    placed, drawing = drawn(machine, plan)
+    shafts = [LineString([ABOVE.at(axes.at(spot, away=way)) for way in (-5000, 5000)]) for spot, axes in lying(placed)]
     for wheel in boxes(drawing, "wheel"):
-        assert min(abs(wheel.centroid.x - x) for x in verticals) < 1e-6
+        assert min(shaft.distance(wheel.centroid) for shaft in shafts) < 1e-6
     solid = [*boxes(drawing, "case"), *boxes(drawing, "motor")]
     for one in solid:
         for wheel in boxes(drawing, "wheel"):
@@ -55,19 +60,19 @@ def two_belts(**span) -> Plan:
 
 def test_stages_nobody_placed_stand_face_to_face_with_a_gap():
     machine, plan = two_belts()
-    _, _, found = drawn(machine, plan)
-    (one, _), (two, _) = found.ends
-    assert two - one == pytest.approx(sum(found.faces) / 2 + GAP_MM)
-    assert found.assumed == (2,)
-    assert found.faces[1] > 2 * found.faces[0]
+    placed, _ = drawn(machine, plan)
+    one, two = placed.stands
+    assert two.driver[2] - one.driver[2] == pytest.approx((one.face_mm + two.face_mm) / 2 + GAP_MM)
+    assert placed.assumed == (2,)
+    assert two.face_mm > 2 * one.face_mm
 
 
 def test_stations_that_are_entered_place_wheels_and_bearings():
     machine, plan = two_belts(length_mm=500, driven_at_mm=60, driver_at_mm=420, bearing_1_mm=120, bearing_2_mm=360)
-    placed, drawing, found = drawn(machine, plan)
-    (one, _), (two, _) = found.ends
+    placed, drawing = drawn(machine, plan)
+    one, two = (stand.driver[2] for stand in placed.stands)
     assert two - one == pytest.approx(360)
-    assert found.assumed == ()
+    assert placed.assumed == ()
     middles = sorted(box.centroid.y - one for box in boxes(drawing, "bearing"))
     assert middles == pytest.approx([60, 300])
     shaft = next(rod for rod in boxes(drawing, "rod") if abs(rod.centroid.x - placed.centers[1][0]) < 1e-6)
@@ -77,6 +82,5 @@ def test_stations_that_are_entered_place_wheels_and_bearings():
 def test_a_case_stands_between_its_ends():
     machine = next(machine for machine in demo_machines() if machine.plans[0].links[1].kind == "reducer")
     plan = machine.plans[0]
-    placed, _, found = drawn(machine, plan)
-    near, far = across(plan, solve_plan(machine, plan).chosen, placed).ends[1]
-    assert far > near > found.ends[0][1]
+    belt, case = drawn(machine, plan)[0].stands[:2]
+    assert case.driven[2] > case.driver[2] > belt.driven[2]

@@ -8,11 +8,13 @@ from hypothesis import strategies as st
 from shapely import MultiPolygon, Point, Polygon, box
 
 from core.test_fit_plan import rig
+from pulltide.core.elevation import elevation
 from pulltide.core.fit.surroundings import box_of, clearances, distance_mm
 from pulltide.core.layout import place
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.core.room import Obstacle, Room
+from pulltide.presentation.painting import points_of
 
 PLACE = st.floats(-500, 500)
 DISC = st.tuples(st.tuples(PLACE, PLACE), st.floats(5, 120))
@@ -72,7 +74,8 @@ def test_nothing_is_said_of_a_room_that_nobody_described():
 
 
 def test_what_stands_in_a_stage_or_its_guard_or_leaves_no_room_for_hands_is_said_once():
-    edge = LAST[0] + PLACED.wheel_radius_mm(len(PLACED.centers) - 1)
+    # its chain runs across, behind the worm unit: seen edge on
+    edge = LAST[0] + PLACED.stands[-1].face_mm / 2
     stage = f"link-{len(PLACED.pictures)}"
     for beside, room, expected in (
         (-15.0, {"guard_mm": 20, "hands_mm": 60}, {"room.in_the_way": (stage, "error", 15.0)}),
@@ -117,8 +120,8 @@ def test_where_the_last_shaft_is_wanted(room, code, fails):
 
 
 def test_a_wheel_below_the_floor_is_told_by_how_much():
-    halves = [max(one.driven_radius_mm, one.case_half_height_mm) for one in PLACED.pictures]
-    lowest = min(y - half for (_, y), half in zip(PLACED.centers[1:], halves, strict=True))
+    drawn = (shape for shape in elevation(rig().plans[0], LINE).shapes if getattr(shape, "part", "").startswith("link"))
+    lowest = min(y for shape in drawn for _, y in points_of(shape))
     found = told(with_room(motor_height_mm=-lowest - 30))["room.below_floor"]
     assert found[1:] == ("error", pytest.approx(30, abs=0.5))
     assert "room.below_floor" not in told(with_room(motor_height_mm=-lowest + 30))

@@ -42,7 +42,7 @@ def with_links(*links: Any, **changes: Any) -> Machine:
 
 
 def drawn(machine: Machine) -> Any:
-    return sheet(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
+    return sheet(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC, unfolded=True)
 
 
 def seen(machine: Machine, units: Units = METRIC, **selection: Any) -> Any:

@@ -36,7 +36,7 @@ def seen(machine: Machine, units: Units = METRIC, **selection):
 
 
 def drawn(machine: Machine):
-    return sheet(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC)
+    return sheet(machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, METRIC, unfolded=True)
 
 
 def test_the_elevation_is_to_scale():
@@ -47,7 +47,7 @@ def test_the_elevation_is_to_scale():
     belt = hypot(two[0] - one[0], two[1] - one[1]) / line.links[0].center_distance_mm
     chain = hypot(four[0] - three[0], four[1] - three[1]) / line.links[2].center_distance_mm
     assert belt == pytest.approx(chain)
-    motor_pulley, driven_pulley = drawing.of("wheel")[:2]
+    motor_pulley, driven_pulley = (mark for mark in drawing.of("wheel") if mark.part == "link-1")
     assert motor_pulley.radius / belt == pytest.approx(3.4 * INCH / 2)
     assert driven_pulley.radius / belt == pytest.approx(8.0 * INCH / 2)
     assert motor_pulley.center == one

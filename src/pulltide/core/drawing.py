@@ -8,6 +8,7 @@ from typing import Literal
 
 from pulltide.core.belt_path import Round
 from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.space import Vec, Z
 
 #: What is said of a picture whose shafts lie on one axis.
 IN_LINE = "shafts on one axis are drawn side by side"
@@ -16,11 +17,59 @@ Role = Literal["belt", "chain", "gear", "case", "coupling"]
 
 @dataclass(frozen=True, slots=True)
 class DrawnWheel:
-    """A wheel besides the two on the shafts: an idler, a planet. ``at_mm`` is its center from the driver shaft."""
+    """A wheel besides the two on the shafts: an idler, a planet. ``at_mm`` is its center from the driver shaft.
+
+    ``back_mm`` is how far behind the wheel of that shaft it stands.
+    """
 
     at_mm: tuple[float, float]
     radius_mm: float
     teeth: int = 0
+    back_mm: float = 0.0
+
+
+#: Where a driven shaft points, for whoever looks along the driver shaft: as right, up and away.
+POINTS: dict[str, Vec] = {
+    "right": (1.0, 0.0, 0.0),
+    "left": (-1.0, 0.0, 0.0),
+    "up": (0.0, 1.0, 0.0),
+    "down": (0.0, -1.0, 0.0),
+}
+Side = Literal["right", "left"]
+Points = Literal["right", "left", "up", "down"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Housing:
+    """Outside of a case in the axes of its driver shaft, from where that enters it [mm].
+
+    How far it reaches to either side of that shaft, below and above it, and how deep it is. Its feet, where it has any,
+    are as far apart as their holes. ``known`` is False where a size is no more than a guess of the picture.
+    """
+
+    left_mm: float
+    right_mm: float
+    low_mm: float
+    high_mm: float
+    deep_mm: float
+    foot_across_mm: float | None = None
+    foot_along_mm: float | None = None
+    known: bool = True
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stands:
+    """Where a driven shaft stands as it is, seen along the driver shaft [mm].
+
+    ``offset_mm`` to the right and up, ``back_mm`` behind where the driver shaft enters or its wheel stands; ``toward``
+    is where it points, and ``out_mm`` how far along it its own wheel stands or its case ends.
+    """
+
+    offset_mm: tuple[float, float] = (0.0, 0.0)
+    back_mm: float = 0.0
+    toward: Vec = Z
+    out_mm: float = 0.0
+    housing: Housing | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,7 +78,8 @@ class LinkPicture:
 
     ``offset_mm`` is the vector from driver to driven shaft. A belt or chain has wheels of two radii joined by
     a loop; a reducer has a case. With ``in_line`` both shafts lie on one axis: where to draw the driven one beside it
-    is then free, and ``offset_mm`` no more than the least room it needs.
+    is then free, and ``offset_mm`` no more than the least room it needs. ``stands`` is where it stands as it is, None
+    where that is at ``offset_mm``, or on the axis. ``tip_share`` is the small end of bevel wheels over their large end.
     """
 
     role: Role
@@ -43,6 +93,8 @@ class LinkPicture:
     extra: tuple[DrawnWheel, ...] = ()
     path: tuple[Round, ...] = ()
     in_line: bool = False
+    stands: Stands | None = None
+    tip_share: float = 1.0
 
     @property
     def driver_reach_mm(self) -> float:

@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from pulltide.core.belt_path import Round, belt_path
-from pulltide.core.drawing import IN_LINE, LinkPicture, open_loop
-from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core import views
+from pulltide.core.drawing import IN_LINE, LinkPicture
 from pulltide.core.fit.surroundings import box_of
-from pulltide.core.layout import Placed, Point, place
+from pulltide.core.layout import Box, Placed, bounds, ends_of, place
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Plan
-from pulltide.core.sketch import Axle, Bow, Circle, Dimension, Line, Loop, Sketch, Straight, Text, Turning
+from pulltide.core.sketch import Axle, Circle, Dimension, Line, Loop, Shape, Sketch, Text, Turning
+from pulltide.core.space import FRONT, Point, View
 
 #: Half the width of a motor's foot over half its height, and of a reducer's case.
 FOOT_SHARE, CASE_SHARE = 0.82, 0.8
-CORNER_SHARE = 0.12
 #: Half the width of what stands under a motor's body over its radius, and how thick its feet are drawn [mm].
 BODY_SHARE, FOOT_MM = 0.7, 10.0
 #: A sense of turning is drawn at this share of the largest wheel of its shaft.
@@ -22,22 +21,82 @@ TURN_SHARE = 0.62
 MIN_CASE_SHARE = 0.013
 
 
-def elevation(plan: Plan, line: LineResult) -> Sketch:
-    """Draw a solved line. Each shape names its part (``motor``, ``link-2``), so that a screen can mark it."""
-    placed = place(plan, line)
+def elevation(plan: Plan, line: LineResult, *, unfolded: bool = False) -> Sketch:
+    """Draw a solved line. Each shape names its part (``motor``, ``link-2``), so that a screen can mark it.
+
+    As it is, or unfolded: with all its shafts parallel, and those on one axis side by side.
+    """
+    placed = place(plan, line, unfolded=unfolded)
     drawing = Sketch("Elevation of the drive")
     _room(drawing, plan, placed)
-    _motor(drawing, placed)
-    for index, picture in enumerate(placed.pictures):
-        _link(drawing, picture, (placed.centers[index], placed.centers[index + 1]), placed, f"link-{index + 1}")
-    for index, picture in enumerate(placed.pictures):
-        if picture.in_line:
-            drawing.shapes.append(Line((placed.centers[index], placed.centers[index + 1]), "axis", closed=False))
-    drawing.shapes += [Axle(center) for center in placed.centers]
+    base = None if unfolded else views.slide_base(plan, placed)
+    if base is not None:
+        drawing.shapes.append(Line(base.plate.seen(FRONT), "plate", closed=True))
+    if unfolded or not views.is_before(placed):
+        _motor(drawing, placed)
+    _stages(drawing, plan, placed, FRONT)
+    if not unfolded and views.is_before(placed):
+        _motor(drawing, placed)
+    if unfolded:
+        for index, picture in enumerate(placed.pictures):
+            if picture.in_line:
+                drawing.shapes.append(Line((placed.centers[index], placed.centers[index + 1]), "axis", closed=False))
+    drawing.shapes += _axles(placed, FRONT)
     _senses(drawing, placed, line)
-    _center_distances(drawing, placed, line)
-    _words(drawing, placed, line)
+    _center_distances(drawing, placed, line, FRONT)
+    _words(drawing, plan, placed, line)
+    if unfolded:
+        drawing.shapes += _notes(placed)
     return drawing
+
+
+def side_elevation(plan: Plan, line: LineResult) -> Sketch | None:
+    """The drive from the side that shows what runs round shafts beyond a right angle; None where the front does."""
+    placed = place(plan, line)
+    view = views.side_of(placed)
+    if view is None:
+        return None
+    drawing = Sketch("The drive from its side")
+    body, *feet = views.motor(placed)
+    drawing.shapes.append(Line(body.seen(view), "motor", closed=True, part="motor"))
+    drawing.shapes += [Line(foot.seen(view), "feet", closed=True) for foot in feet]
+    left, low, right, _ = bounds(body.seen(view))
+    if min(low, placed.feet_mm or 0.0) > placed.floor_mm + FOOT_MM:
+        top = low if placed.feet_mm is None else placed.feet_mm
+        stand = ((left, placed.floor_mm), (left, top), (right, top), (right, placed.floor_mm))
+        drawing.shapes.append(Line(stand, "stand", closed=True))
+    _stages(drawing, plan, placed, view)
+    drawing.shapes += _axles(placed, view)
+    _center_distances(drawing, placed, line, view)
+    return drawing
+
+
+def _stages(drawing: Sketch, plan: Plan, placed: Placed, view: View) -> None:
+    """Shafts that are seen from their side with their bearings, then every stage, what is nearest last."""
+    for index in range(len(placed.spots)):
+        if not view.along(placed.axes(index)):
+            drawing.shapes.append(views.seen(views.rod(plan, placed, index), view, "rod"))
+            blocks = views.bearings(plan, placed, index)
+            drawing.shapes += [Line(block.seen(view), "bearing", closed=True) for block in blocks]
+    for index in views.far_to_near(placed, view):
+        picture, part = placed.pictures[index], f"link-{index + 1}"
+        if picture.role != "case":
+            drawing.shapes += views.stage(placed, index, view)
+        elif placed.stands[index].block is None:
+            drawing.shapes.append(views.rounded(_case(picture, placed, index), "case", part))
+        else:
+            drawing.shapes += [_softened(shape, part) for shape in views.stage(placed, index, view)]
+
+
+def _softened(shape: Shape, part: str) -> Shape:
+    """A case that is seen square has round corners."""
+    if isinstance(shape, Line) and shape.role == "case" and len(shape.points) == 4:
+        return views.rounded(bounds(shape.points), "case", part)
+    return shape
+
+
+def _axles(placed: Placed, view: View) -> list[Axle]:
+    return [Axle(view.at(spot)) for index, spot in enumerate(placed.spots) if view.along(placed.axes(index))]
 
 
 def _motor(drawing: Sketch, placed: Placed) -> None:
@@ -73,112 +132,63 @@ def _room(drawing: Sketch, plan: Plan, placed: Placed) -> None:
 def _guards(drawing: Sketch, placed: Placed, guard_mm: float) -> None:
     """Round belts and chains, as far off as a guard stays."""
     for index, picture in enumerate(placed.pictures):
-        radii = picture.driver_radius_mm + guard_mm, picture.driven_radius_mm + guard_mm
-        if picture.role in ("belt", "chain") and not picture.path:
-            loop = _open((placed.centers[index], placed.centers[index + 1]), radii)
+        if picture.role in ("belt", "chain") and not picture.path and FRONT.along(placed.stands[index].axes):
+            loop = views.around(placed, index, FRONT, guard_mm)
             if loop is not None:
                 drawing.shapes.append(Loop(*loop, "guard", f"link-{index + 1}"))
 
 
-def _case_half_mm(picture: LinkPicture, placed: Placed) -> float:
+def _case(picture: LinkPicture, placed: Placed, index: int) -> Box:
+    """Left, low, right and high end of a case: its outside, or of a picture, round both its shafts [mm]."""
+    block = placed.stands[index].block
+    if block is not None:
+        return bounds(block.seen(FRONT))
     left, _, right, _ = placed.extent
-    return max(picture.case_half_height_mm, MIN_CASE_SHARE * (right - left))
-
-
-def _case(picture: LinkPicture, ends: tuple[Point, Point], placed: Placed) -> tuple[float, float, float, float]:
-    """Left, low, right and high end of a case round both its shafts [mm]."""
-    half = _case_half_mm(picture, placed)
-    (x1, y1), (x2, _) = ends
+    half = max(picture.case_half_height_mm, MIN_CASE_SHARE * (right - left))
+    (x1, y1), (x2, _) = placed.centers[index], placed.centers[index + 1]
     return min(x1, x2) - CASE_SHARE * half, y1 - half, max(x1, x2) + CASE_SHARE * half, y1 + half
-
-
-def _link(drawing: Sketch, picture: LinkPicture, ends: tuple[Point, Point], placed: Placed, part: str) -> None:
-    first, second = ends
-    if picture.role == "case":
-        drawing.shapes.append(_rounded(_case(picture, ends, placed), "case", part))
-        return
-    wheels = [(first, picture.driver_radius_mm), (second, picture.driven_radius_mm)]
-    wheels += [((first[0] + item.at_mm[0], first[1] + item.at_mm[1]), item.radius_mm) for item in picture.extra]
-    role = f"wheel {picture.role}"
-    drawing.shapes += [Circle(center, radius, role, part) for center, radius in wheels if radius]
-    if picture.role in ("belt", "chain"):
-        radii = (picture.driver_radius_mm, picture.driven_radius_mm)
-        loop = _round_all(first, picture.path) if picture.path else _open(ends, radii)
-        if loop is not None:
-            drawing.shapes.append(Loop(*loop, f"loop {picture.role}", part))
-
-
-def _rounded(box: tuple[float, float, float, float], role: str, part: str) -> Loop:
-    """A box with round corners."""
-    left, low, right, high = box
-    r = CORNER_SHARE * min(right - left, high - low)
-    corners = (
-        ((right - r, low), (right, low + r)),
-        ((right, high - r), (right - r, high)),
-        ((left + r, high), (left, high - r)),
-        ((left, low + r), (left + r, low)),
-    )
-    steps = [step for a, b in corners for step in (Straight(a), Bow(b, r, large=False, clockwise=False))]
-    return Loop((left + r, low), tuple(steps), role, part)
-
-
-Outline = tuple[Point, tuple[Straight | Bow, ...]]
-
-
-def _open(ends: tuple[Point, Point], radii: tuple[float, float]) -> Outline | None:
-    """Along the upper span, round the second wheel, back, round the first; None where one wheel holds the other."""
-    (first, second), (r1, r2) = ends, radii
-    try:
-        loop = open_loop(first, r1, second, r2)
-    except ImpossibleGeometry:
-        return None
-    (a, b), (c, d) = loop.upper, loop.lower
-    return a, (
-        Straight(b),
-        Bow(d, r2, loop.wrap_second_deg > 180, clockwise=True),
-        Straight(c),
-        Bow(a, r1, loop.wrap_first_deg > 180, clockwise=True),
-    )
-
-
-def _round_all(first: Point, wheels: tuple[Round, ...]) -> Outline:
-    """Round every wheel of a belt, in belt order: counter-clockwise, clockwise where it runs on the belt's back."""
-    path = belt_path(wheels)
-    steps: list[Straight | Bow] = []
-    for wrap, span, wheel in zip(path.wraps_deg, path.spans, wheels, strict=True):
-        start, end = ((first[0] + x, first[1] + y) for x, y in (span.start_mm, span.end_mm))
-        steps += [Bow(start, wheel.radius_mm, wrap > 180, clockwise=wheel.on_back), Straight(end)]
-    return steps[-1].to, tuple(steps)
 
 
 def _senses(drawing: Sketch, placed: Placed, line: LineResult) -> None:
     for index, shaft in enumerate(line.shafts):
-        if shaft.turn is not None:
+        if shaft.turn is not None and FRONT.along(placed.axes(index)):
             radius = placed.wheel_radius_mm(index) * TURN_SHARE
             drawing.shapes.append(Turning(placed.centers[index], radius, clockwise=shaft.turn == 1))
 
 
-def _center_distances(drawing: Sketch, placed: Placed, line: LineResult) -> None:
-    for index, link in enumerate(line.links):
-        if link.center_distance_mm is not None:
-            a, b = sorted((placed.centers[index], placed.centers[index + 1]))
+def _center_distances(drawing: Sketch, placed: Placed, line: LineResult, view: View) -> None:
+    for link, stand in zip(line.links, placed.stands, strict=True):
+        if link.center_distance_mm is not None and view.along(stand.axes) and view.along(stand.turned):
+            a, b = sorted(view.at(end) for end in ends_of(stand))
             drawing.shapes.append(Dimension(a, b, "", link.center_distance_mm, "mm", 0.0))
 
 
-def _words(drawing: Sketch, placed: Placed, line: LineResult) -> None:
-    """Names of the first and the last shaft above what stands there, ratios at their cases, notes."""
+def _middle(plan: Plan, placed: Placed, shaft: int) -> float:
+    """Where a shaft's name stands: over its end, or over the middle of one that is seen from its side."""
+    if FRONT.along(placed.axes(shaft)):
+        return placed.centers[shaft][0]
+    return FRONT.at(views.rod(plan, placed, shaft).middle)[0]
+
+
+def _words(drawing: Sketch, plan: Plan, placed: Placed, line: LineResult) -> None:
+    """Names of the first and the last shaft above what stands there, ratios at their cases."""
     tops = [y + placed.wheel_radius_mm(index) for index, (_, y) in enumerate(placed.centers)]
     tops[0] = max(tops[0], placed.centers[0][1] + placed.motor_mm)
     for index, picture in enumerate(placed.pictures):
         if picture.role == "case":
-            _, low, right, high = _case(picture, (placed.centers[index], placed.centers[index + 1]), placed)
+            _, low, right, high = _case(picture, placed, index)
             tops[index], tops[index + 1] = max(tops[index], high), max(tops[index + 1], high)
             drawing.shapes.append(Text((right, low), f"{line.links[index].ratio:.4g} : 1", "ratio", high - low))
+    for index, shaft in dict.fromkeys(((0, line.shafts[0]), (len(tops) - 1, line.last_shaft))):
+        x = _middle(plan, placed, index)
+        near = [i for i, (at, _) in enumerate(placed.centers) if abs(at - x) <= placed.wheel_radius_mm(i)]
+        drawing.shapes.append(Text((x, max(tops[i] for i in near or (index,))), shaft.name, "name"))
+
+
+def _notes(placed: Placed) -> list[Text]:
+    """How the picture departs from what stands in the shop."""
     notes = {picture.note for picture in placed.pictures if picture.note}
     if any(picture.in_line for picture in placed.pictures):
         notes.add(IN_LINE)
-    drawing.shapes += [Text((0.0, 0.0), note, "note") for note in sorted(notes, reverse=True)]
-    for index, shaft in dict.fromkeys(((0, line.shafts[0]), (len(tops) - 1, line.last_shaft))):
-        x = placed.centers[index][0]
-        near = [i for i, (at, _) in enumerate(placed.centers) if abs(at - x) <= placed.wheel_radius_mm(i)]
-        drawing.shapes.append(Text((x, max(tops[i] for i in near)), shaft.name, "name"))
+    at: Point = (0.0, 0.0)
+    return [Text(at, note, "note") for note in sorted(notes, reverse=True)]

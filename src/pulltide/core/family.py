@@ -31,6 +31,7 @@ from pulltide.core.findings import Check, Rule
 from pulltide.core.made.wheel import MadeWheel
 from pulltide.core.model import CoreModel
 from pulltide.core.piece import Piece
+from pulltide.core.sketch import Sketch
 from pulltide.core.transmission import AnyResult, FailurePoint, ServiceFactor, Sizing, Transmission
 from pulltide.core.working import Working
 
@@ -111,6 +112,11 @@ def no_oil(result: AnyResult, ambient_c: float) -> str:
     return ""
 
 
+def no_section(result: AnyResult) -> Sketch | None:
+    """A link that needs no case of the shop's own."""
+    return None
+
+
 def no_slide(link: Any) -> tuple[float, float] | None:
     """A link whose shafts never move, or that nothing of a length is chosen for."""
     return None
@@ -140,6 +146,7 @@ class Family:
     ``align_deg`` is how far its wheels may stand out of line [degrees]; None where nothing has to be set in line.
     ``slide`` is how far one of its shafts moves in to put it on, and out to tighten it [mm].
     ``oil`` says what it is lubricated with and how much, at an ambient temperature [°C].
+    ``section`` draws the least case of its own that holds it, cut along its shafts.
     ``toothed_loop`` says that a chain or belt runs on teeth of its wheels.
     ``favorite`` names the field of which a shop may have a favorite, such as a section: what its stages begin with.
     ``usual_ratios`` are the ratios that one stage is commonly built for, ``seeds`` links near a ratio to begin from
@@ -184,6 +191,7 @@ class Family:
     align_deg: float | None = None
     oil: Callable[[Any, float], str] = no_oil
     slide: Callable[[Any], tuple[float, float] | None] = no_slide
+    section: Callable[[Any], Sketch | None] = no_section
     caution: str = ""
     housing: str = ""
     samples: tuple[CoreModel, ...] = ()

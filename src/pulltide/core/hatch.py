@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import floor, sqrt
 
-from pulltide.core.sketch import Point
+Point = tuple[float, float]
 
 
 def hatch(outline: tuple[Point, ...], apart: float) -> tuple[tuple[Point, Point], ...]:

@@ -10,6 +10,8 @@ from dataclasses import dataclass, field
 from math import cos, pi, sin
 from typing import Literal
 
+from pulltide.core.hatch import hatch
+
 Point = tuple[float, float]
 #: What a shape of a worksheet stands for: the machine, what it works on, a moving part, a thin or hidden line, the
 #: ground. Other drawings have roles of their own (``wheel belt``, ``case``, ``axis``).
@@ -34,6 +36,20 @@ class Line:
     role: str
     closed: bool
     part: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Hatch:
+    """Cut metal inside an outline: slanted lines, so far apart."""
+
+    outline: tuple[Point, ...]
+    apart: float
+    role: str = "hatch"
+
+    @property
+    def lines(self) -> tuple[tuple[Point, Point], ...]:
+        """Its lines, from end to end."""
+        return hatch(self.outline, self.apart)
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,7 +129,7 @@ class Text:
     room: float = 0.0
 
 
-Shape = Circle | Line | Loop | Axle | Dimension | Arrow | Turning | Text
+Shape = Circle | Line | Hatch | Loop | Axle | Dimension | Arrow | Turning | Text
 
 
 @dataclass(slots=True)
@@ -134,6 +150,11 @@ class Sketch:
     def area(self, points: Iterable[Point], role: Role = "part") -> None:
         """Add a closed outline."""
         self.shapes.append(Line(tuple(points), role, closed=True))
+
+    def metal(self, points: Iterable[Point], apart: float, role: Role = "part") -> None:
+        """Add cut metal: an outline and its hatching."""
+        outline = tuple(points)
+        self.shapes += [Line(outline, role, closed=True), Hatch(outline, apart)]
 
     def box(self, left: float, low: float, width: float, height: float, role: Role = "part") -> None:
         """Add an upright rectangle."""

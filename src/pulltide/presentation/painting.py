@@ -11,6 +11,7 @@ from pulltide.core.sketch import (
     Axle,
     Circle,
     Dimension,
+    Hatch,
     Line,
     Loop,
     Point,
@@ -169,6 +170,8 @@ def points_of(shape: Shape) -> tuple[Point, ...]:
         return around(shape.at, shape.radius)
     if isinstance(shape, Line):
         return shape.points
+    if isinstance(shape, Hatch):
+        return shape.outline
     if isinstance(shape, Loop):
         return (shape.start, *(step.to for step in shape.steps))
     return (shape.at,) if isinstance(shape, Text | Axle) else (shape.a, shape.b)
@@ -183,6 +186,9 @@ def outline(shape: Shape, frame: Frame) -> Mark | None:
         return Mark(path(points, shape.closed), _line_role(shape), points, shape.part)
     if isinstance(shape, Loop):
         return _loop(shape, frame)
+    if isinstance(shape, Hatch):
+        lines = "".join(path([frame.at(a), frame.at(b)]) for a, b in shape.lines)
+        return Mark(lines, shape.role, tuple(map(frame.at, shape.outline)))
     return None
 
 

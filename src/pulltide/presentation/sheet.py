@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pulltide.core.elevation import elevation
+from pulltide.core.elevation import elevation, side_elevation
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Plan
 from pulltide.core.sketch import Axle, Dimension, Point, Sketch, Text, Turning
@@ -26,6 +26,7 @@ MARGIN_X, ABOVE, BELOW = 30.0, 44.0, 40.0
 FLOOR = HEIGHT - BELOW
 #: Squares of the paper.
 SQUARE = 30.0
+SIDE = "The drive from its side, along the shafts beyond the right angle, to the same scale"
 #: Width of one letter of a dimension's figure, and half the width of a letter of a name.
 LETTER, HALF_LETTER = 8.4, 4.0
 #: A case lower than this on the picture has no room for its ratio inside; a smaller turning arrow is not drawn, a
@@ -36,7 +37,7 @@ CROSS = 13.0
 
 
 def frame_of(plan: Plan, line: LineResult) -> Frame:
-    """From millimeters to the sheet, as its elevation is put on it."""
+    """From millimeters to the sheet, as the elevation of a drive as it is is put on it."""
     return _frame(elevation(plan, line))
 
 
@@ -45,14 +46,47 @@ def scale_of(plan: Plan, line: LineResult) -> float:
     return _frame(elevation(plan, line)).scale
 
 
-def sheet(plan: Plan, line: LineResult, units: Units, *, small: bool = False, scale: float | None = None) -> Picture:
-    """The elevation of a solved line, to scale; a small one without words, measures and squares.
+def sheet(plan: Plan, line: LineResult, units: Units, *, unfolded: bool = False) -> Picture:
+    """The elevation of a solved line, to scale; as it is, or unfolded so that each wheel is seen."""
+    drawing = elevation(plan, line, unfolded=unfolded)
+    made = _painted(drawing, _frame(drawing), _summary(line, units), units)
+    if not unfolded:
+        made.words.append(view_name("Elevation"))
+    return made
+
+
+def small_sheet(plan: Plan, line: LineResult, units: Units, scale: float | None = None) -> Picture:
+    """The elevation without words, measures and squares.
 
     ``scale``, in units of the sheet a millimeter, is the same for drawings that stand side by side.
     """
     drawing = elevation(plan, line)
-    frame = _frame(drawing, scale)
-    made = Picture(_summary(line, units), WIDTH, HEIGHT)
+    return _painted(drawing, _frame(drawing, scale), _summary(line, units), units, small=True)
+
+
+def side_frame(plan: Plan, line: LineResult) -> Frame | None:
+    """From millimeters to the sheet of its side elevation, to the scale of its elevation; None where there is none."""
+    drawing = side_elevation(plan, line)
+    return None if drawing is None else _frame(drawing, scale_of(plan, line))
+
+
+def side_sheet(plan: Plan, line: LineResult, units: Units) -> Picture | None:
+    """The drive from the side that shows what lies beyond a right angle, to the scale of its elevation."""
+    drawing, frame = side_elevation(plan, line), side_frame(plan, line)
+    if drawing is None or frame is None:
+        return None
+    made = _painted(drawing, frame, SIDE, units)
+    made.words.append(view_name("From the side"))
+    return made
+
+
+def view_name(text: str) -> Word:
+    """What a view is called, in its corner."""
+    return Word(12.0, 13.5, text, "note", anchor="start")
+
+
+def _painted(drawing: Sketch, frame: Frame, caption: str, units: Units, *, small: bool = False) -> Picture:
+    made = Picture(caption, WIDTH, HEIGHT)
     if not small:
         made.marks.append(grid(WIDTH, HEIGHT, SQUARE))
     made.marks.append(polyline([(0.0, FLOOR), (WIDTH, FLOOR)], "floor"))
@@ -61,7 +95,7 @@ def sheet(plan: Plan, line: LineResult, units: Units, *, small: bool = False, sc
         if mark is not None:
             made.marks.append(mark)
         elif isinstance(shape, Axle):
-            made.marks += _axle(frame.at(shape.at))
+            made.marks += axle(frame.at(shape.at))
         elif isinstance(shape, Turning) and shape.radius * frame.scale >= SMALL_TURN:
             made.marks.append(turning(frame.at(shape.at), shape.radius * frame.scale, shape.clockwise))
     if not small:
@@ -82,7 +116,8 @@ def _frame(drawing: Sketch, most: float | None = None) -> Frame:
     return Frame(scale, MARGIN_X - start * scale, FLOOR + low * scale)
 
 
-def _axle(at: Point) -> list[Mark]:
+def axle(at: Point) -> list[Mark]:
+    """The cross of a shaft seen from its end."""
     x, y = at
     cross = path([(x - CROSS, y), (x + CROSS, y)]) + path([(x, y - CROSS), (x, y + CROSS)])
     corners = ((x - CROSS, y - CROSS), (x + CROSS, y + CROSS))

@@ -10,7 +10,7 @@ from fastapi.responses import RedirectResponse
 from pulltide.core.line import solve_plan
 from pulltide.demo import demo_machines
 from pulltide.presentation.painting import Picture
-from pulltide.presentation.sheet import sheet
+from pulltide.presentation.sheet import small_sheet
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.machines import StoredMachine
 from pulltide.web.pages import Machines, menu
@@ -49,7 +49,7 @@ def drawings() -> dict[str, Picture]:
         machine = next(one for one in demo_machines() if one.name.startswith(name))
         result = solve_plan(machine, machine.plans[0])
         if result is not None:
-            made[chapter] = sheet(machine.plans[0], result.chosen, DEFAULT_UNITS, small=True)
+            made[chapter] = small_sheet(machine.plans[0], result.chosen, DEFAULT_UNITS)
     return made
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.presentation.painting import Picture
-from pulltide.presentation.sheet import sheet
+from pulltide.presentation.sheet import small_sheet
 from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
 from pulltide.services.machines import RemovedMachine, StoredMachine, UnreadableMachine
@@ -87,7 +87,7 @@ def machine_card(stored: StoredMachine, units: Units) -> MachineCard:
         state=state,
         verdict=verdict,
         tightest=tightest,
-        drawing=sheet(plan, line, units, small=True),
+        drawing=small_sheet(plan, line, units),
     )
 
 

@@ -201,10 +201,10 @@ ON_BEARING = Remark(
 CUTS = Remark(
     code="fit.wheel_into_shaft",
     severity=Severity.ERROR,
-    quantity="how far the wheel reaches into it",
+    quantity="how far it reaches into the shaft",
     unit="mm",
-    fact="A wheel of another stage runs into this shaft",
-    advice="End the shaft short of that wheel, move the shafts apart, or take a smaller wheel.",
+    fact="A wheel, belt or chain of another stage runs into this shaft",
+    advice="End the shaft short of it, move the shafts apart, or take a smaller wheel.",
     curable=False,
 )
 OVER = Remark(
@@ -223,6 +223,15 @@ CLASH = Remark(
     unit="mm",
     fact="Wheels of two stages run into each other",
     advice="Move one stage along its shafts, or the shafts apart.",
+    curable=False,
+)
+CROSSED = Remark(
+    code="fit.loops_cross",
+    severity=Severity.ERROR,
+    quantity="how far they reach into each other",
+    unit="mm",
+    fact="This belt or chain runs into that of another stage",
+    advice="Move one stage along its shafts, or turn its center line away.",
     curable=False,
 )
 IN_THE_WAY = Remark(
@@ -327,6 +336,6 @@ BESIDE_HIGH = Check(
     curable=False,
 )
 SURROUNDINGS = (IN_THE_WAY, GUARD, HANDS, BELOW_FLOOR, IN_LINE, LOW, HIGH, BESIDE_LOW, BESIDE_HIGH)
-ROOM = (FACES, ON_BEARING, CUTS, OVER, CLASH)
+ROOM = (FACES, ON_BEARING, CUTS, OVER, CLASH, CROSSED)
 SEATS = (TILT_TAPERED, COUPLED, FAST, PAIR, LOCKED, NO_BEARING)
 RULES = (IMPOSSIBLE, FATIGUE, YIELD, CRITICAL, SAG, TILT, LIFE, STATIC, HEAVY, NO_INSERT, *SEATS, *ROOM, *SURROUNDINGS)

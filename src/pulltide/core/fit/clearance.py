@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import combinations
 from math import hypot
 
 from pulltide.core.findings import Finding, Remark, state
@@ -17,8 +18,9 @@ from pulltide.core.fit.shaft import is_free
 from pulltide.core.layout import Placed, place
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Plan
-from pulltide.core.plan_view import Across, across, origin_mm
 from pulltide.core.shafts import ShaftPart
+from pulltide.core.space import NEAR, Cylinder, Vec, cross, dot, least, moved, overlap_mm
+from pulltide.core.views import origin, rod
 
 #: Shafts nearer than this stand on one axis, and overlaps below it are none [mm].
 NEAR_MM = 1.0
@@ -26,12 +28,11 @@ NEAR_MM = 1.0
 
 @dataclass(frozen=True, slots=True)
 class Wheel:
-    """A wheel where it stands: its shaft and its stage, counted from 0, its radius as a solid disc, both faces [mm]."""
+    """A wheel where it stands, to its outside: its shaft and its stage, counted from 0."""
 
     shaft: int
     stage: int
-    radius_mm: float
-    along_mm: tuple[float, float]
+    disc: Cylinder
 
 
 def findings(plan: Plan, line: LineResult) -> Iterator[Finding]:
@@ -45,10 +46,9 @@ def findings(plan: Plan, line: LineResult) -> Iterator[Finding]:
     if len(plan.links) < 2:
         return
     placed = place(plan, line)
-    found = across(plan, line, placed)
-    wheels = tuple(_wheels(line, found))
-    yield from _shafts(plan, placed, found, wheels)
-    yield from _clashes(placed, found, wheels)
+    wheels = tuple(_wheels(line, placed))
+    yield from _shafts(plan, placed, wheels)
+    yield from _clashes(placed, wheels)
 
 
 def _size_mm(line: LineResult, stage: int, side: str) -> tuple[float, float]:
@@ -81,19 +81,19 @@ def _worst(rule: Remark, subject: str, overlaps_mm: list[float]) -> Iterator[Fin
         yield state(rule, subject, worst)
 
 
-def _wheels(line: LineResult, found: Across) -> Iterator[Wheel]:
-    for stage in range(len(line.links)):
-        for shaft, side, at in ((stage, "driver", 0), (stage + 1, "driven", 1)):
+def _wheels(line: LineResult, placed: Placed) -> Iterator[Wheel]:
+    for stage, stand in enumerate(placed.stands):
+        sides = ((stage, "driver", stand.driver, stand.axes), (stage + 1, "driven", stand.driven, stand.turned))
+        for shaft, side, middle, axes in sides:
             outside, face = _size_mm(line, stage, side)
             if outside:
-                middle = found.ends[stage][at]
-                yield Wheel(shaft, stage, outside / 2, (middle - face / 2, middle + face / 2))
+                yield Wheel(shaft, stage, Cylinder(middle, axes.away, outside / 2, face / 2))
 
 
-def _is_known(found: Across, placed: Placed, first: int, second: int) -> bool:
+def _is_known(placed: Placed, first: int, second: int) -> bool:
     """Whether two stages, counted from 0, stand to each other along the line as entered, without a guess."""
     low, high = sorted((first, second))
-    guessed = any(shaft + 1 in found.assumed for shaft in range(low + 1, high + 1))
+    guessed = any(shaft + 1 in placed.assumed for shaft in range(low + 1, high + 1))
     return not guessed and not any(placed.pictures[k].role in ("case", "coupling") for k in range(low, high + 1))
 
 
@@ -103,53 +103,131 @@ def _is_cased(placed: Placed, first: int, second: int) -> bool:
     return any(picture.role in ("case", "coupling") for picture in placed.pictures[low:high])
 
 
-def _apart_mm(placed: Placed, first: int, second: int) -> float:
-    (x1, y1), (x2, y2) = placed.centers[first], placed.centers[second]
-    return hypot(x2 - x1, y2 - y1)
+def _apart_mm(one: Cylinder, point: Vec, axis: Vec) -> float | None:
+    """From the axis of a wheel to a parallel one [mm]; None where they are not parallel."""
+    if abs(abs(dot(one.axis, axis)) - 1) > NEAR:
+        return None
+    return hypot(*cross(moved(one.middle, point, -1.0), axis))
 
 
-def _shafts(plan: Plan, placed: Placed, found: Across, wheels: tuple[Wheel, ...]) -> Iterator[Finding]:
+def _shafts(plan: Plan, placed: Placed, wheels: tuple[Wheel, ...]) -> Iterator[Finding]:
     """Every shaft that a wheel of a stage beyond its own reaches across: run into, or only to be kept short."""
-    for shaft in range(len(placed.centers)):
+    for shaft, spot in enumerate(placed.spots):
         part = plan.shaft_part(shaft + 1)
         half = (part.diameter_mm or 0.0) / 2 if part is not None else 0.0
         cut, over = [], []
         for wheel in wheels:
-            apart = _apart_mm(placed, wheel.shaft, shaft)
-            overlap = wheel.radius_mm + half - apart
-            own = shaft in (wheel.stage, wheel.stage + 1) or _is_cased(placed, wheel.shaft, shaft)
-            if own or apart < NEAR_MM or overlap <= NEAR_MM:
+            if shaft in (wheel.stage, wheel.stage + 1) or _is_cased(placed, wheel.shaft, shaft):
                 continue
-            ends = _ends_mm(plan, placed, found, shaft, wheel.stage)
-            if ends is None:
+            apart = _apart_mm(wheel.disc, spot, placed.axes(shaft).away)
+            rod = _rod(plan, placed, shaft, wheel.stage)
+            if apart is None:
+                # a shaft at an angle that is long enough to cross a wheel is only known where its ends are
+                cut += [] if rod is None else [overlap_mm(wheel.disc, rod)]
+                continue
+            overlap = wheel.disc.radius + half - apart
+            if apart < NEAR_MM or overlap <= NEAR_MM:
+                continue
+            if rod is None:
                 over.append(overlap)
-            elif ends[0] < wheel.along_mm[1] and wheel.along_mm[0] < ends[1]:
+            elif _meet(wheel.disc, rod):
                 cut.append(overlap)
+        cut += _round_shaft(plan, placed, shaft)
         yield from _worst(checks.CUTS, f"shaft-{shaft + 1}", cut)
-        if not cut:
+        if not any(deep > NEAR_MM for deep in cut):
             yield from _worst(checks.OVER, f"shaft-{shaft + 1}", over)
 
 
-def _ends_mm(plan: Plan, placed: Placed, found: Across, shaft: int, stage: int) -> tuple[float, float] | None:
-    """Both ends of a shaft on the scale of the stages [mm]; None while they do not stand to a stage as entered."""
-    part, origin = plan.shaft_part(shaft + 1), origin_mm(plan, found, shaft)
+def _rod(plan: Plan, placed: Placed, shaft: int, stage: int) -> Cylinder | None:
+    """A shaft whose ends are entered; None while they do not stand to a stage as entered."""
+    part = plan.shaft_part(shaft + 1)
     span = None if part is None else part.span
-    if span is None or span.length_mm is None or origin is None or not is_free(plan, shaft + 1):
+    if span is None or span.length_mm is None or origin(plan, placed, shaft) is None or not is_free(plan, shaft + 1):
         return None
     own = shaft - 1 if shaft and span.driven_at_mm is not None else shaft
-    return (origin, origin + span.length_mm) if _is_known(found, placed, own, stage) else None
+    return rod(plan, placed, shaft) if _is_known(placed, own, stage) else None
 
 
-def _clashes(placed: Placed, found: Across, wheels: tuple[Wheel, ...]) -> Iterator[Finding]:
-    """Wheels of different stages on different shafts whose faces and circles overlap, where both are known."""
+def _round_shaft(plan: Plan, placed: Placed, shaft: int) -> Iterator[float]:
+    """How far belts and chains of stages beyond its own reach into a shaft, or run round it [mm]."""
+    for loop in _loops(placed):
+        if shaft in (loop.stage, loop.stage + 1) or _is_cased(placed, loop.stage, shaft):
+            continue
+        rod = _rod(plan, placed, shaft, loop.stage)
+        if rod is not None and abs(abs(dot(rod.axis, loop.first.axis)) - 1) < NEAR and _meet(loop.first, rod):
+            yield -loop.to_mm(rod)
+
+
+@dataclass(frozen=True, slots=True)
+class Run:
+    """What runs round two wheels of a stage, as far as they reach."""
+
+    stage: int
+    first: Cylinder
+    second: Cylinder
+
+    def to_mm(self, rod: Cylinder) -> float:
+        """From it to a parallel round body, seen along both [mm]; below 0 inside."""
+        return least(lambda share: self._between_mm(share, rod.middle)) - rod.radius
+
+    def from_mm(self, other: Run) -> float:
+        """From it to another on parallel shafts, seen along them [mm]; below 0 inside. Convex in both places."""
+
+        def at(share: float) -> float:
+            way = moved(other.second.middle, other.first.middle, -1.0)
+            radius = other.first.radius + share * (other.second.radius - other.first.radius)
+            point = moved(other.first.middle, way, share)
+            return least(lambda own: self._between_mm(own, point)) - radius
+
+        return least(at)
+
+    def _between_mm(self, share: float, point: Vec) -> float:
+        way = moved(self.second.middle, self.first.middle, -1.0)
+        off = cross(moved(moved(self.first.middle, way, share), point, -1.0), self.first.axis)
+        return hypot(*off) - self.first.radius - share * (self.second.radius - self.first.radius)
+
+
+def _loops(placed: Placed) -> Iterator[Run]:
+    """Every open belt and chain."""
+    for index, picture in enumerate(placed.pictures):
+        if picture.role in ("belt", "chain") and not picture.path:
+            first, second, *_ = placed.wheels(index)
+            yield Run(index, first, second)
+
+
+def _clashes(placed: Placed, wheels: tuple[Wheel, ...]) -> Iterator[Finding]:
+    """Wheels of different stages on different shafts that stand in each other, where both are known; then loops."""
     overlaps: dict[int, list[float]] = {}
-    for k, one in enumerate(wheels):
-        for other in wheels[k + 1 :]:
-            if one.stage == other.stage or one.shaft == other.shaft:
-                continue
-            deep = one.radius_mm + other.radius_mm - _apart_mm(placed, one.shaft, other.shaft)
-            beside = one.along_mm[0] >= other.along_mm[1] or other.along_mm[0] >= one.along_mm[1]
-            if deep > NEAR_MM and not beside and _is_known(found, placed, one.stage, other.stage):
-                overlaps.setdefault(max(one.shaft, other.shaft), []).append(deep)
+    told: set[tuple[int, int]] = set()
+    for one, other in combinations(wheels, 2):
+        if one.stage == other.stage or one.shaft == other.shaft or not _is_known(placed, one.stage, other.stage):
+            continue
+        deep = _deep_mm(one.disc, other.disc)
+        if deep > NEAR_MM:
+            overlaps.setdefault(max(one.shaft, other.shaft), []).append(deep)
+            told.add((one.stage, other.stage))
     for shaft, deep_mm in overlaps.items():
         yield from _worst(checks.CLASH, f"shaft-{shaft + 1}", deep_mm)
+    for run, other_run in combinations(_loops(placed), 2):
+        # neighbors share a shaft, on which their faces are held against each other
+        if other_run.stage - run.stage > 1 and (run.stage, other_run.stage) not in told:
+            yield from _crossed(placed, run, other_run)
+
+
+def _crossed(placed: Placed, one: Run, other: Run) -> Iterator[Finding]:
+    parallel = abs(abs(dot(one.first.axis, other.first.axis)) - 1) < NEAR
+    if parallel and _meet(one.first, other.first) and _is_known(placed, one.stage, other.stage):
+        yield from _worst(checks.CROSSED, f"link-{other.stage + 1}", [-one.from_mm(other)])
+
+
+def _meet(one: Cylinder, other: Cylinder) -> bool:
+    """Whether two parallel bodies stand beside each other along their axes."""
+    return abs(dot(moved(one.middle, other.middle, -1.0), one.axis)) < one.half + other.half
+
+
+def _deep_mm(one: Cylinder, other: Cylinder) -> float:
+    """How far two wheels stand in each other [mm]: across parallel shafts by their circles, if their faces meet."""
+    apart = _apart_mm(one, other.middle, other.axis)
+    if apart is None:
+        return overlap_mm(one, other)
+    return one.radius + other.radius - apart if _meet(one, other) else 0.0

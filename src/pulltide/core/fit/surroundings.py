@@ -5,20 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import combinations
-from math import hypot
+from math import hypot, pi
 
 from pulltide.core.findings import Check, Finding, judge, state
 from pulltide.core.fit import checks
-from pulltide.core.layout import Placed, Point, place
+from pulltide.core.layout import Box, Placed, ends_of, place
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Plan
-from pulltide.core.plan_view import Across, across
 from pulltide.core.room import Obstacle, Room
-
-#: Steps in which the nearest place of a strand is looked for: the interval shrinks to (2/3)^40 of it.
-STEPS = 40
+from pulltide.core.sketch import arc
+from pulltide.core.space import FRONT, NEAR, Cylinder, Point, Solid, View, Y, Z, dot, hull, least
 
 Disc = tuple[Point, float]
+#: How a drive reaches across is read off from its side: up, and away.
+SIDEWAYS = View(Y, Z)
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,48 +35,94 @@ def clearances(plan: Plan, line: LineResult) -> tuple[Clear, ...]:
     if plan.room.motor_height_mm is None or line.unbridged:
         return ()
     placed = place(plan, line)
-    found = across(plan, line, placed)
     made = []
     for obstacle in plan.room.obstacles:
         box = box_of(obstacle, plan.room.motor_height_mm)
-        near = [(distance_mm(discs, box), stage) for stage, discs in _parts(placed) if _meets(obstacle, found, stage)]
+        near = [(part.distance_mm(box), part.stage) for part in parts(placed) if part.meets(obstacle)]
         if near:
             mm, stage = min(near)
             made.append(Clear(obstacle, stage, mm))
     return tuple(made)
 
 
-def box_of(obstacle: Obstacle, motor_height_mm: float) -> tuple[float, float, float, float]:
+def box_of(obstacle: Obstacle, motor_height_mm: float) -> Box:
     """Left, low, right and high edge with the motor's shaft at the origin [mm]."""
     low = obstacle.bottom_mm - motor_height_mm
     return obstacle.left_mm, low, obstacle.left_mm + obstacle.wide_mm, low + obstacle.high_mm
 
 
-def _parts(placed: Placed) -> Iterator[tuple[int, tuple[Disc, ...]]]:
-    """The motor, and what every stage takes up, as discs whose hull it fills."""
-    yield -1, ((placed.centers[0], placed.motor_mm),)
-    for index, picture in enumerate(placed.pictures):
-        first, second = placed.centers[index], placed.centers[index + 1]
-        if picture.role == "case":
-            yield index, ((first, picture.case_half_height_mm), (second, picture.case_half_height_mm))
-            continue
-        extra = [((first[0] + wheel.at_mm[0], first[1] + wheel.at_mm[1]), wheel.radius_mm) for wheel in picture.extra]
-        yield index, ((first, picture.driver_radius_mm), (second, picture.driven_radius_mm), *extra)
+@dataclass(frozen=True, slots=True)
+class Part:
+    """What a stage, from 0, or the motor, -1, takes up in the elevation: discs whose hull it fills, or corners.
+
+    ``deep_mm`` is how far it reaches across the drive; None where that is not known.
+    """
+
+    stage: int
+    discs: tuple[Disc, ...] = ()
+    corners: tuple[Point, ...] = ()
+    deep_mm: tuple[float, float] | None = None
+
+    def distance_mm(self, box: Box) -> float:
+        """From it to a box [mm]; below 0 inside it."""
+        if not self.corners:
+            return distance_mm(self.discs, box)
+        apart = distance_mm([(corner, 0.0) for corner in self.corners], box)
+        left, low, right, high = box
+        return -apart if apart > 0 and _holds(self.corners, ((left + right) / 2, (low + high) / 2)) else apart
+
+    def meets(self, obstacle: Obstacle) -> bool:
+        """Whether an obstacle stands where it does across the drive; so it is taken where that is not known."""
+        if self.deep_mm is None or (obstacle.near_mm is None and obstacle.far_mm is None):
+            return True
+        near, far = self.deep_mm
+        begins = obstacle.near_mm is None or obstacle.near_mm < far
+        return begins and (obstacle.far_mm is None or near < obstacle.far_mm)
+
+    @property
+    def lowest_mm(self) -> float:
+        """Its lowest place, from the motor's shaft up [mm]."""
+        return min([y - radius for (_, y), radius in self.discs] + [y for _, y in self.corners])
 
 
-def _meets(obstacle: Obstacle, found: Across, stage: int) -> bool:
-    """Whether an obstacle stands where a stage does across the drive; so it is taken where that is not known."""
-    if stage < 0 or (obstacle.near_mm is None and obstacle.far_mm is None):
-        return True
-    if any(shaft <= stage + 1 for shaft in found.assumed):
-        return True
-    half = found.faces[stage] / 2
-    near, far = min(found.ends[stage]) - half, max(found.ends[stage]) + half
-    begins = obstacle.near_mm is None or obstacle.near_mm < far
-    return begins and (obstacle.far_mm is None or near < obstacle.far_mm)
+def _holds(corners: tuple[Point, ...], point: Point) -> bool:
+    """Whether an outline without a dent, counter-clockwise, has a point inside."""
+    ways = zip(corners, (*corners[1:], corners[0]), strict=True)
+    return all((bx - ax) * (point[1] - ay) - (by - ay) * (point[0] - ax) > 0 for (ax, ay), (bx, by) in ways)
 
 
-def distance_mm(discs: Sequence[Disc], box: tuple[float, float, float, float]) -> float:
+def parts(placed: Placed) -> Iterator[Part]:
+    """The motor, and what every stage takes up."""
+    yield Part(-1, ((placed.centers[0], placed.motor_mm),))
+    for index in range(len(placed.stands)):
+        known = not any(shaft <= index + 1 for shaft in placed.assumed)
+        yield _part(placed, index, known=known)
+
+
+def _part(placed: Placed, index: int, *, known: bool) -> Part:
+    stand, picture = placed.stands[index], placed.pictures[index]
+    if stand.block is not None:
+        solids: tuple[Solid, ...] = (stand.block,)
+    else:
+        solids = tuple(wheel for wheel in placed.wheels(index) if wheel.radius)
+    deep = [z for solid in solids for _, z in solid.seen(SIDEWAYS)]
+    reach = (min(deep), max(deep)) if known and deep else None
+    if stand.block is None and FRONT.along(stand.axes) and FRONT.along(stand.turned):
+        ends = zip(ends_of(stand), (picture.driver_radius_mm, picture.driven_radius_mm), strict=True)
+        extra = [(FRONT.at(wheel.middle), wheel.radius) for wheel in placed.wheels(index)[2:]]
+        return Part(index, (*((FRONT.at(end), radius) for end, radius in ends), *extra), (), reach)
+    outline = hull([point for solid in solids for point in _corners(solid)])
+    return Part(index, (), outline, reach)
+
+
+def _corners(solid: Solid) -> tuple[Point, ...]:
+    """The outline of a solid in the elevation, a round one by points."""
+    if isinstance(solid, Cylinder) and abs(abs(dot(solid.axis, FRONT.sight)) - 1) < NEAR:
+        return tuple((x, y) for x, y in arc(FRONT.at(solid.middle), solid.radius, 0.0, 2 * pi))
+    return solid.seen(FRONT)
+
+
+def distance_mm(discs: Sequence[Disc], box: Box) -> float:
     """From what discs take up with the straight strands round each two of them to a box [mm]; below 0 inside it.
 
     The hull of two discs is every disc between them, and its distance to a box is convex along them.
@@ -85,23 +131,16 @@ def distance_mm(discs: Sequence[Disc], box: tuple[float, float, float, float]) -
     return min(_between_mm(one, other, box) for one, other in pairs)
 
 
-def _between_mm(one: Disc, other: Disc, box: tuple[float, float, float, float]) -> float:
+def _between_mm(one: Disc, other: Disc, box: Box) -> float:
     def at(share: float) -> float:
         (x1, y1), (x2, y2) = one[0], other[0]
         center = x1 + share * (x2 - x1), y1 + share * (y2 - y1)
         return _to_box_mm(center, box) - (one[1] + share * (other[1] - one[1]))
 
-    low, high = 0.0, 1.0
-    for _ in range(STEPS):
-        third = (high - low) / 3
-        if at(low + third) <= at(high - third):
-            high -= third
-        else:
-            low += third
-    return min(at(0.0), at(1.0), at((low + high) / 2))
+    return least(at)
 
 
-def _to_box_mm(point: Point, box: tuple[float, float, float, float]) -> float:
+def _to_box_mm(point: Point, box: Box) -> float:
     """From a point to a box [mm]; inside it below 0, by how far the nearest edge is."""
     left, low, right, high = box
     aside, above = max(left - point[0], point[0] - right), max(low - point[1], point[1] - high)
@@ -137,9 +176,7 @@ def _within(
 
 def _floor(placed: Placed, motor_height_mm: float) -> Iterator[Finding]:
     """The wheel that reaches farthest below the floor."""
-    found = []
-    for stage, discs in _parts(placed):
-        found += [(center[1] - radius + motor_height_mm, stage) for center, radius in discs if stage >= 0 and radius]
+    found = [(part.lowest_mm + motor_height_mm, part.stage) for part in parts(placed) if part.stage >= 0]
     lowest = min(found, default=None)
     if lowest is not None and lowest[0] < 0:
         yield state(checks.BELOW_FLOOR, f"link-{lowest[1] + 1}", -lowest[0])

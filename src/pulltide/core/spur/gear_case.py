@@ -107,11 +107,15 @@ class GearCase:
         return min(known) if len(known) == len(self.shafts) else None
 
 
-def gear_case(pairs: Sequence[Pair], *, folded: bool, pressure_angle_deg: float) -> GearCase:
-    """The least case of a train on two axes back and forth, ``folded``, or with a new axis for every shaft."""
+def gear_case(pairs: Sequence[Pair], *, folded: bool, pressure_angle_deg: float, reliability: int = 90) -> GearCase:
+    """The least case of a train on two axes back and forth, ``folded``, or with a new axis for every shaft.
+
+    ``reliability`` is the share of bearings that reach the life told [%].
+    """
     places = Places.of(pairs, folded)
     inside = places.inside_mm
-    shafts = tuple(_in_case(places, number, tan(radians(pressure_angle_deg))) for number in range(len(pairs) + 1))
+    slope = tan(radians(pressure_angle_deg))
+    shafts = tuple(_in_case(places, number, slope, reliability) for number in range(len(pairs) + 1))
     outside = [one + 2 * places.wall_mm for one in inside]
     walls = outside[0] * outside[1] * outside[2] - inside[0] * inside[1] * inside[2]
     gears = sum(
@@ -188,6 +192,30 @@ class Places:
         return min(at - tip for at, tip in reach), max(at + tip for at, tip in reach)
 
     @property
+    def case_mm(self) -> tuple[float, float]:
+        """Both walls along x, inside [mm]."""
+        left, right = self.reach_mm
+        return left - TIP_MM, right + TIP_MM
+
+    def shaft_mm(self, number: int) -> float:
+        """Where a shaft stands along x [mm]."""
+        return self.axes_mm[self.axes[number]]
+
+    def wide_mm(self, number: int) -> float:
+        """Width of the bearings of a shaft; as wide as it is thick where none is listed [mm]."""
+        bearing = self.bearings[number]
+        return self.diameters_mm[number] if bearing is None else bearing.width_mm
+
+    def seat_outside_mm(self, number: int) -> float:
+        """Outside of the bearings of a shaft; twice its diameter where none is listed [mm]."""
+        bearing = self.bearings[number]
+        return 2 * self.diameters_mm[number] if bearing is None else bearing.outside_mm
+
+    def meets(self, before: int, after: int) -> bool:
+        """Whether two shafts lie on one axis, end to end."""
+        return self.axes[before] == self.axes[after] and self.held_mm[before][1] < self.held_mm[after][0]
+
+    @property
     def inside_mm(self) -> tuple[float, float, float]:
         """Room along x, up and along z [mm]."""
         left, right = self.reach_mm
@@ -244,7 +272,7 @@ def _along(
     return tuple(middles), tuple(zip(begins, ends, strict=True)), long
 
 
-def _in_case(places: Places, number: int, slope: float) -> InCase:
+def _in_case(places: Places, number: int, slope: float, reliability: int) -> InCase:
     """A shaft with its heavier bearing. What pulls its ends from outside the case is not counted."""
     low, high = places.held_mm[number]
     forces = [*_forces(places, number, slope)]
@@ -252,7 +280,7 @@ def _in_case(places: Places, number: int, slope: float) -> InCase:
     near = [sum(force[plane] for _, force in forces) - far[plane] for plane in (0, 1)]
     load, bearing = max(hypot(*near), hypot(*far)), places.bearings[number]
     speed = _speed_rpm(places.pairs, number)
-    life = None if bearing is None else bearing.life_h(load, speed)
+    life = None if bearing is None else bearing.life_h(load, speed, reliability)
     return InCase(places.axes[number], places.diameters_mm[number], high - low, bearing, load, speed, life)
 
 

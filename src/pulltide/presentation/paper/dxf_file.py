@@ -7,12 +7,12 @@ from io import StringIO
 from math import atan2, degrees, hypot
 from typing import Any
 
-from pulltide.core.elevation import elevation
+from pulltide.core.elevation import elevation, side_elevation
 from pulltide.core.layout import place
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Plan
 from pulltide.core.plan_view import plan_view
-from pulltide.core.sketch import Axle, Bow, Circle, Dimension, Line, Loop, Point, Shape, Sketch, Text
+from pulltide.core.sketch import Axle, Bow, Circle, Dimension, Hatch, Line, Loop, Point, Shape, Sketch, Straight, Text
 from pulltide.quantities import Units, show
 
 #: Layers and their colors by the number of the format.
@@ -46,7 +46,7 @@ def dxf_file(plan: Plan, line: LineResult, units: Units) -> bytes:
     drawing = elevation(plan, line)
     space = document.modelspace()
     letter = _letter_mm(drawing)
-    for shape in (*drawing.shapes, *_below(plan, line).shapes):
+    for shape in (*drawing.shapes, *_below(plan, line).shapes, *_beside(plan, line).shapes):
         _draw(space, shape, letter, units)
     stream = StringIO()
     document.write(stream)
@@ -55,17 +55,41 @@ def dxf_file(plan: Plan, line: LineResult, units: Units) -> bytes:
 
 def _below(plan: Plan, line: LineResult) -> Sketch:
     """The plan on the verticals of the elevation, its far side this far under the floor."""
-    drawing, _ = plan_view(plan, line)
-    low = place(plan, line).extent[1]
+    drawing, placed = plan_view(plan, line)
     far = max(y for shape in drawing.shapes if isinstance(shape, Line) for _, y in shape.points)
-    down = low - BETWEEN_MM - far
-    moved: list[Shape] = []
+    return _moved(drawing, 0.0, placed.extent[1] - BETWEEN_MM - far)
+
+
+def _beside(plan: Plan, line: LineResult) -> Sketch:
+    """The side that shows what lies beyond a right angle, on the level of the elevation, to its right."""
+    drawing = side_elevation(plan, line)
+    if drawing is None:
+        return Sketch("")
+    left = min(x for shape in drawing.shapes if isinstance(shape, Line) for x, _ in shape.points)
+    return _moved(drawing, place(plan, line).extent[2] + BETWEEN_MM - left, 0.0)
+
+
+def _moved(drawing: Sketch, right: float, up: float) -> Sketch:
+    def at(point: Point) -> Point:
+        return point[0] + right, point[1] + up
+
+    def step(way: Straight | Bow) -> Straight | Bow:
+        return replace(way, to=at(way.to))
+
+    shapes: list[Shape] = []
     for shape in drawing.shapes:
-        if isinstance(shape, Line):
-            moved.append(replace(shape, points=tuple((x, y + down) for x, y in shape.points)))
-        elif isinstance(shape, Dimension):
-            moved.append(replace(shape, a=(shape.a[0], shape.a[1] + down), b=(shape.b[0], shape.b[1] + down)))
-    return Sketch(drawing.caption, moved)
+        match shape:
+            case Line(points=points):
+                shapes.append(replace(shape, points=tuple(map(at, points))))
+            case Dimension(a=a, b=b):
+                shapes.append(replace(shape, a=at(a), b=at(b)))
+            case Circle(at=middle) | Axle(at=middle):
+                shapes.append(replace(shape, at=at(middle)))
+            case Loop(start=start, steps=steps):
+                shapes.append(replace(shape, start=at(start), steps=tuple(map(step, steps))))
+            case _:
+                pass
+    return Sketch(drawing.caption, shapes)
 
 
 def _letter_mm(drawing: Sketch) -> float:
@@ -77,9 +101,14 @@ def _layer(role: str) -> str:
     words = role.split(" ")
     if words[0] in ("loop", "band"):
         return "CHAINS" if "chain" in words else "BELTS"
-    return {"motor": "MOTOR", "case": "CASES", "axis": "SHAFTS", "rod": "SHAFTS", "bearing": "BEARINGS"}.get(
-        words[0], "WHEELS"
-    )
+    return {
+        "motor": "MOTOR",
+        "case": "CASES",
+        "axis": "SHAFTS",
+        "rod": "SHAFTS",
+        "bearing": "BEARINGS",
+        "feet": "CASES",
+    }.get(words[0], "WHEELS")
 
 
 def _draw(space: Any, shape: Shape, letter_mm: float, units: Units) -> None:
@@ -88,6 +117,10 @@ def _draw(space: Any, shape: Shape, letter_mm: float, units: Units) -> None:
             space.add_circle(at, radius, dxfattribs={"layer": _layer(role)})
         case Line(points, role, closed):
             space.add_lwpolyline(points, close=closed, dxfattribs={"layer": _layer(role)})
+        case Hatch(outline, apart):
+            cut = space.add_hatch(dxfattribs={"layer": "CASES"})
+            cut.set_pattern_fill("ANSI31", scale=apart / 3.0)
+            cut.paths.add_polyline_path(outline, is_closed=True)
         case Loop():
             _loop(space, shape)
         case Axle(at):

@@ -17,7 +17,7 @@ from pulltide.core.sources import drive_of
 from pulltide.presentation.build_sheet import BuildSheet, build_sheet, cuts
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.plan_sheet import plan_sheet
-from pulltide.presentation.sheet import sheet
+from pulltide.presentation.sheet import sheet, side_sheet
 from pulltide.presentation.torque_chart import diagram
 from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units
@@ -62,6 +62,7 @@ class SheetPaper:
     severity: Mapping[str, str] = field(default_factory=lambda: SEVERITY)
     svgs: tuple[Markup, ...] = ()
     quoted: Mapping[str, str] = field(default_factory=dict)
+    from_side: Picture | None = None
     shop: str = ""
 
 
@@ -77,6 +78,7 @@ def sheet_paper(
         sheet=build_sheet(machine, plan, result, catalog, units),
         elevation=sheet(plan, result.chosen, units),
         from_above=plan_sheet(plan, result.chosen, units),
+        from_side=side_sheet(plan, result.chosen, units),
         diagram=diagram(result.chosen, titles, units),
     )
 

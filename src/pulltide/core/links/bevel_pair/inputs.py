@@ -7,6 +7,7 @@ from typing import Literal, Self
 
 from pydantic import Field, model_validator
 
+from pulltide.core.drawing import Points
 from pulltide.core.model import CoreModel, Degrees, Mm, Plain
 from pulltide.core.spur.kinds import Made, Material, Running
 
@@ -66,6 +67,7 @@ class BevelPair(BevelSizes):
     driven_material: Material = Field("steel_1045_normalized", title="Driven material")
     made: Made = Field("cut", title="Tooth quality")
     running: Running = Field("enclosed_oiled", title="Runs")
+    output_points: Points = Field("right", title="Driven shaft points", description="seen along the driver shaft")
     own_efficiency: Plain | None = Field(
         None, title="Your own efficiency", gt=0.3, le=0.999, description="measured; a share, 0.96"
     )

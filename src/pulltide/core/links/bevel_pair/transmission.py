@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import cos, degrees, radians, sin, tan
 
-from pulltide.core.drawing import LinkPicture
+from pulltide.core.drawing import POINTS, LinkPicture, Stands
 from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.forces import ShaftForce, ToothForce, mesh_forces
 from pulltide.core.links.bevel_pair import checks
@@ -47,11 +47,33 @@ class BevelTransmission(SingleMesh):
         return None
 
     def picture(self) -> LinkPicture:
-        """Pitch circles of the large ends side by side, as if the shafts lay parallel."""
+        """Pitch circles of the large ends; as they are, cones that share their tip."""
         link = self.link
         radii = link.module * link.driver_teeth / 2, link.module * link.driven_teeth / 2
         note = f"shafts at {link.shafts_deg:g}°, drawn unfolded"
-        return LinkPicture("gear", (sum(radii), 0.0), *radii, link.driver_teeth, link.driven_teeth, note=note)
+        return LinkPicture(
+            "gear",
+            (sum(radii), 0.0),
+            *radii,
+            link.driver_teeth,
+            link.driven_teeth,
+            note=note,
+            stands=self._stands(radii),
+            tip_share=2 * link.mean_share - 1,
+        )
+
+    def _stands(self, radii: tuple[float, float]) -> Stands:
+        """The driver shaft points at the tip of both cones, the driven shaft away from it."""
+        link = self.link
+        aside, on = sin(radians(link.shafts_deg)), cos(radians(link.shafts_deg))
+        right, up, _ = POINTS[link.output_points]
+        back, out = (radius / tan(cone) for radius, cone in zip(radii, link.cones, strict=True))
+        half = link.face_width_mm / 2
+        return Stands(
+            back_mm=back - half * cos(link.cones[0]),
+            toward=(right * aside, up * aside, on),
+            out_mm=out - half * cos(link.cones[1]),
+        )
 
     @property
     def mesh(self) -> BevelMesh:

@@ -12,9 +12,12 @@ from pulltide.core.links.gear_train.methods import METHODS
 from pulltide.core.links.gear_train.transmission import TrainTransmission
 from pulltide.core.links.gear_train.variants import reconcile, starter, variants
 from pulltide.core.links.gear_train.working import workings
+from pulltide.core.sketch import Sketch
 from pulltide.core.spur import tables
+from pulltide.core.spur.case_section import case_section
 from pulltide.core.spur.mesh import service_factor
 from pulltide.core.spur.neighbors import GEAR
+from pulltide.core.transmission import AnyResult
 
 __all__ = ["FAMILY", "GearTrain"]
 
@@ -31,6 +34,11 @@ def _words(link: GearTrain, step: int) -> LinkWords:
     return LinkWords(
         "Gear train", (f"{pairs} t", f"module {link.module_1_mm:g}", "in line" if in_line else choice(link.layout))
     )
+
+
+def _section(result: AnyResult) -> Sketch | None:
+    d = result.details
+    return case_section(d.loaded, folded=d.link.layout == "back_and_forth") if result.load_known else None
 
 
 FAMILY = Family(
@@ -50,6 +58,7 @@ FAMILY = Family(
     caution="Gears draw in whatever touches the mesh, and a broken tooth flies: close them in before first power.",
     failure_points=failure_points,
     jam=checks.TEETH.stall,
+    section=_section,
     rules=RULES,
     samples=(
         GearTrain(
@@ -73,6 +82,7 @@ FAMILY = Family(
         "module_2_mm": "the same",
         "module_3_mm": "the same",
         "wanted_ratio": "none",
+        "iron_price_kg": "cost not worked out",
         "own_efficiency": "from the tables",
     },
 )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT
-from pulltide.core.fit.bearings import MAX_HOURS
+from pulltide.core.fit.bearings import MAX_HOURS, RELIABILITY
 from pulltide.core.fit.checks import BALL
 from pulltide.core.links.gear_train.transmission import TrainDetails
 from pulltide.core.spur.gear_case import SUMP_MM, TIP_MM
@@ -51,9 +51,24 @@ def case_workings(d: TrainDetails) -> dict[str, Callable[[], Working]]:
             "The largest gear dips", "t = 10 mm or two modules, at most a third of its radius", case.dip_mm, "mm", rule
         ),
         "case_life": _life(d),
+        **_cost(d, laid),
         "other_volume": made_of("What it would hold", f"V = {laid}", other.volume_l, "L", rule),
         "other_mass": made_of("What it would weigh", f"m = {laid}", other.mass_kg, "kg", rule),
     }  # fmt: skip
+
+
+def _cost(d: TrainDetails, laid: str) -> dict[str, Callable[[], Working]]:
+    """What the iron costs; nothing while nobody says what a kilogram does."""
+    price = d.link.iron_price_kg
+    if price is None:
+        return {}
+    cost, other = price * d.case.case_kg, price * d.other_case.case_kg
+    return {
+        "case_cost": made_of("Cost of its iron", "K = p m_c", cost, "", EXACT, p=price, m_c=d.case.case_kg),
+        "other_cost": made_of(
+            "What its iron would cost", "K = p m_c", other, "", EXACT, p=price, m_c=d.other_case.case_kg, note=laid
+        ),
+    }
 
 
 def _life(d: TrainDetails) -> Callable[[], Working]:
@@ -64,11 +79,12 @@ def _life(d: TrainDetails) -> Callable[[], Working]:
         return made_of("Life of its bearings", "L = told up to 100,000 h", MAX_HOURS, "h", BALL)
     return made_of(
         "Life of the first bearing",
-        "L = (C / P)^3 1e6 / (60 n)",
+        "L = a_1 (C / P)^3 1e6 / (60 n)",
         d.case.life_h or 0.0,
         "h",
         BALL,
-        note=f"told up to {MAX_HOURS:,.0f} h; P from the teeth alone, both planes",
+        note=f"told up to {MAX_HOURS:,.0f} h, that {d.reliability} % reach; P from the teeth alone, both planes",
+        a_1=RELIABILITY[d.reliability],
         C=first.bearing.dynamic_n,
         P=first.load_n,
         n=first.speed_rpm,

@@ -38,6 +38,9 @@ class GearTrain(CoreModel):
     own_efficiency: Plain | None = Field(
         None, title="Your own efficiency, one pair", gt=0.3, le=0.999, description="measured; a share, 0.97"
     )
+    iron_price_kg: Plain | None = Field(
+        None, title="Price of a cast case, a kilogram", ge=0, le=10_000, description="in the shop's own price units"
+    )
     angle_deg: Degrees = Field(0.0, title="Center line above level", ge=-90, le=90)
 
     @model_validator(mode="after")

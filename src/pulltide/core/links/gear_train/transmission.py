@@ -6,14 +6,14 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from math import pi, radians, tan
 
-from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
+from pulltide.core.drawing import DrawnWheel, LinkPicture, Stands, polar
 from pulltide.core.duty import SHOP_LIFE_H
 from pulltide.core.findings import Finding, judge, judge_two
 from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
 from pulltide.core.links.gear_train import checks
 from pulltide.core.links.gear_train.inputs import GearTrain
 from pulltide.core.spur import geometry
-from pulltide.core.spur.gear_case import SHAFT_MPA, GearCase, Pair, gear_case
+from pulltide.core.spur.gear_case import BESIDE_MM, SHAFT_MPA, GearCase, Pair, gear_case
 from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings
 from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength
@@ -49,6 +49,8 @@ class TrainDetails:
     case: GearCase
     other_case: GearCase
     wanted_life_h: float | None
+    reliability: int
+    loaded: tuple[Pair, ...]
 
     @property
     def weakest(self) -> LoadedPair:
@@ -134,16 +136,19 @@ class TrainTransmission(ToothedTransmission[TrainDetails]):
     def picture(self) -> LinkPicture:
         """Every gear on its axis; a driven shaft in line is drawn beside the driver."""
         link, back = self.link, self.link.layout == "back_and_forth"
-        at, wheels = 0.0, []
+        at, back_mm, before_mm, wheels = 0.0, 0.0, None, []
         for index, (pair, module, center) in enumerate(zip(link.pairs, link.modules_mm, link.centers_mm, strict=True)):
             there = at + (-center if back and index % 2 else center)
-            wheels += [(at, module * pair[0] / 2, pair[0]), (there, module * pair[1] / 2, pair[1])]
-            at = there
-        reach = max(place + radius for place, radius, _ in wheels)
+            face_mm = link.face_modules * module
+            back_mm += 0.0 if before_mm is None else (before_mm + face_mm) / 2 + BESIDE_MM
+            wheels += [(at, module * pair[0] / 2, pair[0], back_mm), (there, module * pair[1] / 2, pair[1], back_mm)]
+            at, before_mm = there, face_mm
+        reach = max(place + radius for place, radius, _, _ in wheels)
         offset = (reach + 25.0, 0.0) if self.in_line else polar(self.center_mm, link.angle_deg)
         angle = 0.0 if self.in_line else link.angle_deg
-        drawn = tuple(DrawnWheel(polar(place, angle), radius, teeth) for place, radius, teeth in wheels)
-        return LinkPicture("gear", offset, extra=drawn, in_line=self.in_line)
+        drawn = tuple(DrawnWheel(polar(place, angle), radius, teeth, back) for place, radius, teeth, back in wheels)
+        stands = Stands(offset_mm=polar(self.center_mm, link.angle_deg), back_mm=back_mm)
+        return LinkPicture("gear", offset, extra=drawn, in_line=self.in_line, stands=stands)
 
     @property
     def center_distance_mm(self) -> float | None:
@@ -190,6 +195,8 @@ class TrainTransmission(ToothedTransmission[TrainDetails]):
             self.case(load, folded=folded),
             self.case(load, folded=not folded),
             load.sizing.duty.life_h,
+            int(load.sizing.duty.bearing_reliability),
+            tuple(self.loaded_pairs(load)),
         )
 
     def findings(self, result: LinkResult[TrainDetails]) -> Iterator[Finding]:
@@ -202,12 +209,21 @@ class TrainTransmission(ToothedTransmission[TrainDetails]):
 
     def case(self, load: Loading, *, folded: bool) -> GearCase:
         """The least case that holds it, as it is laid out or the other way."""
+        return gear_case(
+            self.loaded_pairs(load),
+            folded=folded,
+            pressure_angle_deg=float(self.link.pressure_angle),
+            reliability=int(load.sizing.duty.bearing_reliability),
+        )
+
+    def loaded_pairs(self, load: Loading) -> list[Pair]:
+        """Every pair at its speed, under the running torque."""
         link, speed, torque = self.link, load.flow.driver_speed_rpm, load.flow.driver_torque_nm
         pairs = []
         for teeth, module in zip(link.pairs, link.modules_mm, strict=True):
             pairs.append(Pair(module, teeth, link.face_modules * module, torque, speed))
             speed, torque = speed * teeth[0] / teeth[1], torque * teeth[1] / teeth[0] * self.mesh_kept
-        return gear_case(pairs, folded=folded, pressure_angle_deg=float(link.pressure_angle))
+        return pairs
 
     def pulls_n(self, result: LinkResult[TrainDetails]) -> tuple[float, float]:
         """Design force of the first and of the last pair."""
@@ -326,3 +342,7 @@ def _case_figures(d: TrainDetails) -> Iterator[Figure]:
     other = "in a row" if d.link.layout == "back_and_forth" else "back and forth"
     yield Figure("other_volume", f"Inside volume, laid {other}", d.other_case.volume_l, "L", needs_load=True)
     yield Figure("other_mass", f"Weight, laid {other}", d.other_case.mass_kg, "kg", needs_load=True)
+    if d.link.iron_price_kg is not None:
+        yield Figure("case_cost", "Cost of its iron", d.link.iron_price_kg * d.case.case_kg, "", needs_load=True)
+        cost = d.link.iron_price_kg * d.other_case.case_kg
+        yield Figure("other_cost", f"Cost of iron, laid {other}", cost, "", needs_load=True)

@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field, ValidationInfo, model_validator
 
 from pulltide.core.catalog import with_data
+from pulltide.core.drawing import Side
 from pulltide.core.links.reducer import tables
 from pulltide.core.model import Arcmin, CoreModel, Kw, Mm, Newton, Nm, Plain, Rpm
 
@@ -49,6 +50,8 @@ class Reducer(CoreModel):
     output_position: Position = Field("middle", title="Wheel on the output shaft sits at")
     output_form: OutputForm = Field("as_listed", title="Output shaft")
     mounting: Mounting = Field("not_said", title="Mounting position")
+    output_points: Side = Field("right", title="Output shaft points", description="seen from the input shaft")
+    worm_sits: Literal["over", "under"] = Field("over", title="Worm sits")
     torque_arm_mm: Mm | None = Field(None, title="Torque arm from the output shaft", ge=20, le=2000)
     most_backlash_arcmin: Arcmin | None = Field(None, title="Most backlash that will do", gt=0, le=600)
 

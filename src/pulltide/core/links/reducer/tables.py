@@ -14,7 +14,7 @@ from pulltide.core.tables import Row, Table, load_table, number
 #: What a catalog calls a reducer.
 PART = "reducer"
 PACKAGE = "pulltide.core.links.reducer"
-NAMES = ("stock", "service_factor")
+NAMES = ("stock", "service_factor", "outside")
 
 
 def table(name: str) -> Table:
@@ -83,7 +83,7 @@ class Unit(CoreModel):
     @property
     def coaxial(self) -> bool:
         """Whether both shafts lie in line."""
-        return self.type in ("planetary", "cycloidal", "strain_wave")
+        return self.type in ("helical_inline", "planetary", "cycloidal", "strain_wave")
 
 
 #: Columns of the list that are taken as they are printed.

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
-from pulltide.core.drawing import IN_LINE, LinkPicture
+from pulltide.core.drawing import LinkPicture
 from pulltide.core.duty import REDUCER_EXPONENT, one_class_heavier
 from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.links.reducer import checks, rating, tables
 from pulltide.core.links.reducer.inputs import Reducer
+from pulltide.core.links.reducer.outside import UNKNOWN_SIZE_MM, stands
 from pulltide.core.observed import Case, Observed
 from pulltide.core.transmission import (
     Bound,
@@ -32,9 +33,8 @@ OVERHANG = {"shoulder": 0.8, "middle": 1.0, "end": 1.25}
 #: Emergency stops in a life that still count as few, and what a unit bears of more, over its rating. Common practice,
 #: no source.
 FEW_STOPS, OFTEN_SHARE = 1000.0, 1.5
-#: Half height of the case over its size, and the size drawn while it is unknown [mm].
+#: Half height of the case over its size, unfolded.
 CASE_SHARE = 1.25
-UNKNOWN_SIZE_MM = 60.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -131,9 +131,15 @@ class ReducerTransmission(Transmission[ReducerDetails]):
     def picture(self) -> LinkPicture:
         """A case round two shafts, its size from the list."""
         size = self.unit.size_mm or UNKNOWN_SIZE_MM
-        right_angle = self.turn is None
-        note = "right angle, drawn unfolded" if right_angle else IN_LINE if self.unit.coaxial else ""
-        return LinkPicture("case", (size * 1.6, 0.0), case_half_height_mm=size * CASE_SHARE, note=note)
+        note = "right angle, drawn unfolded" if self.turn is None else ""
+        return LinkPicture(
+            "case",
+            (size * 1.6, 0.0),
+            case_half_height_mm=size * CASE_SHARE,
+            note=note,
+            in_line=self.unit.coaxial,
+            stands=stands(self.link),
+        )
 
     @property
     def play_arcmin(self) -> float | None:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from math import log
 
-from pulltide.core.drawing import IN_LINE, LinkPicture
+from pulltide.core.drawing import LinkPicture
 from pulltide.core.duty import REDUCER_EXPONENT
 from pulltide.core.findings import COMMON_PRACTICE, Finding, Severity, judge, state
 from pulltide.core.links.strain_wave import checks
@@ -98,7 +98,7 @@ class StrainWaveTransmission(Transmission[WaveDetails]):
         """A small case; both shafts are in line."""
         rated = self.link.rated_torque_nm
         size = (rated / DRAWN_SCALE) ** (1 / 3) if rated else DRAWN_UNKNOWN_MM
-        return LinkPicture("case", (size * 1.4, 0.0), case_half_height_mm=size * 0.6, note=IN_LINE)
+        return LinkPicture("case", (size * 1.4, 0.0), case_half_height_mm=size * 0.6, in_line=True)
 
     def service_factor(self, sizing: Sizing) -> ServiceFactor:
         """By shock."""

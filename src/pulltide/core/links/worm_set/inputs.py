@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from pulltide.core.drawing import Points
 from pulltide.core.model import CoreModel, Mm, Plain
 
 
@@ -22,5 +23,7 @@ class WormSet(CoreModel):
     hand: Literal["right", "left"] = Field("right", title="Hand of the thread")
     worm_is: Literal["hardened_and_ground", "soft_or_as_cut"] = Field("soft_or_as_cut", title="Worm is")
     wheel_cast: Literal["sand_cast", "chill_cast", "centrifugally_cast"] = Field("sand_cast", title="Bronze wheel is")
+    worm_sits: Literal["over", "under"] = Field("over", title="Worm sits", description="of a wheel that stands upright")
+    output_points: Points = Field("right", title="Wheel shaft points", description="seen along the worm's shaft")
     case_area_m2: Plain | None = Field(None, title="Outer area of the case, square meters", gt=0.001, le=10)
     fan: bool = Field(False, title="Fan on the worm shaft")

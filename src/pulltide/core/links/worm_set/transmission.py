@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from math import pi
 
-from pulltide.core.drawing import LinkPicture
+from pulltide.core.drawing import POINTS, LinkPicture, Stands
 from pulltide.core.duty import REDUCER_EXPONENT
 from pulltide.core.findings import MEASURED_TO_MM, Finding, Severity, judge, judge_two, state
 from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
@@ -101,7 +101,9 @@ class WormTransmission(Transmission[WormDetails]):
         return Transmitted(driver_speed_rpm / self.ratio, power_out_kw / self.efficiency(driver_speed_rpm))
 
     def picture(self) -> LinkPicture:
-        """Worm and wheel as circles at their center distance; the worm's axis lies in the plane of the picture."""
+        """Worm and wheel at their center distance, their axes at right angles."""
+        step = self.center_mm if self.link.worm_sits == "under" else -self.center_mm
+        upright = self.link.output_points in ("up", "down")
         return LinkPicture(
             "gear",
             (self.center_mm, 0.0),
@@ -110,6 +112,7 @@ class WormTransmission(Transmission[WormDetails]):
             0,
             self.link.wheel_teeth,
             note="right angle, drawn unfolded",
+            stands=Stands(offset_mm=(step, 0.0) if upright else (0.0, step), toward=POINTS[self.link.output_points]),
         )
 
     @property

@@ -12,7 +12,7 @@ from pulltide.core.machine import MAX_PLANS
 from pulltide.core.piece import Piece
 from pulltide.core.search.wish import DAYS_A_YEAR
 from pulltide.presentation.painting import Picture
-from pulltide.presentation.sheet import scale_of, sheet
+from pulltide.presentation.sheet import scale_of, small_sheet
 from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
 from pulltide.web import forms
@@ -126,7 +126,7 @@ def _columns(context: Context, plans: tuple[PlanFigures, ...]) -> Iterator[Colum
 def _drawing(one: PlanFigures, units: Units, scale: float | None) -> Picture | None:
     if one.result is None or not one.plan.links:
         return None
-    return sheet(one.plan, one.result.chosen, units, small=True, scale=scale)
+    return small_sheet(one.plan, one.result.chosen, units, scale)
 
 
 def _piece(piece: Piece, context: Context) -> str:

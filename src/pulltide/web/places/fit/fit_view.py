@@ -16,15 +16,15 @@ from pulltide.core.fit.working import workings
 from pulltide.core.links import family_of
 from pulltide.core.shafts import Span, is_inch_shaft
 from pulltide.presentation.build_sheet import setup_figures
-from pulltide.presentation.painting import Picture
+from pulltide.presentation.painting import Picture, picture
 from pulltide.presentation.plan_sheet import plan_sheet
-from pulltide.presentation.sheet import sheet
+from pulltide.presentation.sheet import sheet, side_sheet
 from pulltide.presentation.words import FindingLine, finding_line
 from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.places.contract import Context
-from pulltide.web.places.fit.handles import Handle, grips, handles
+from pulltide.web.places.fit.handles import Handle, Rings, grips, handles
 from pulltide.web.places.fit.lengths import Length, lengths_of
 from pulltide.web.places.fit.room_view import RoomView, room_view
 from pulltide.web.places.fit.strips import across, frames, strips
@@ -99,6 +99,17 @@ class LengthCard:
 
 
 @dataclass(frozen=True, slots=True)
+class CaseCard:
+    """The least case of a train that the shop makes: its section, and what it takes either way it is laid out."""
+
+    number: int
+    title: str
+    drawing: Picture
+    ways: tuple[str, str]
+    rows: tuple[tuple[str, str, str], ...]
+
+
+@dataclass(frozen=True, slots=True)
 class ShaftTab:
     """One shaft to choose."""
 
@@ -116,7 +127,9 @@ class FitView:
     elevation: Picture | None
     plan: Picture | None
     cards: tuple[LengthCard, ...]
-    handles: tuple[Handle, ...]
+    cases: tuple[CaseCard, ...]
+    side: Picture | None
+    rings: Rings
     tabs: tuple[ShaftTab, ...]
     number: int
     name: str
@@ -148,7 +161,9 @@ def fit_view(context: Context) -> FitView:
         elevation=sheet(plan, line, units) if line is not None and plan.links else None,
         plan=plan_sheet(plan, line, units) if line is not None and plan.links else None,
         cards=tuple(_cards(context, lengths)),
-        handles=handles(context, lengths),
+        cases=tuple(_cases(context)),
+        side=side_sheet(plan, line, units) if line is not None and plan.links else None,
+        rings=handles(context, lengths),
         tabs=tuple(_tabs(context, number, free)),
         number=number,
         name=context.names[number - 1] if number else "",
@@ -258,6 +273,29 @@ def _cards(context: Context, lengths: dict[int, tuple[Length, ...]]) -> Iterator
         told = [figure for figure in setup_figures(result) if not (tensions and figure.key in BY_TENSION)]
         setup = tuple(Told(f.label, str(show(f.value, f.unit, units))) for f in told)
         yield LengthCard(index + 1, title, str(show(result.center_distance_mm, "mm", units)), listed, setup, tensions)
+
+
+#: What a case takes, and the figure of the same laid out the other way.
+EITHER_WAY = (("case_volume", "other_volume"), ("case_mass", "other_mass"), ("case_cost", "other_cost"))
+
+
+def _cases(context: Context) -> Iterator[CaseCard]:
+    """Every case of the shop's own, as it is laid out and the other way."""
+    units = context.units
+    for index, result in enumerate(context.line.links if context.line is not None else ()):
+        link = context.plan.links[index]
+        drawn = family_of(link.kind).section(result)
+        if drawn is None:
+            continue
+        told = {figure.key: figure for figure in result.figures if figure.value is not None}
+        rows = [(told[a], told[b]) for a, b in EITHER_WAY if a in told and b in told]
+        yield CaseCard(
+            index + 1,
+            filled(family_of(link.kind).words(link, result.step).title, units),
+            picture(drawn, units),
+            ("as it is laid out", rows[0][1].label.rpartition(", ")[2] if rows else ""),
+            tuple((a.label, str(show(a.value, a.unit, units)), str(show(b.value, b.unit, units))) for a, b in rows),
+        )
 
 
 #: Figures of a card that its table of tensions holds.

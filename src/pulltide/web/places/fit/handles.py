@@ -9,7 +9,11 @@ from math import hypot
 from pulltide.core.fit.shaft import ShaftAnswer
 from pulltide.core.layout import place
 from pulltide.core.shafts import Span
-from pulltide.presentation.sheet import frame_of
+from pulltide.core.space import ABOVE, FRONT, Point, View
+from pulltide.core.views import side_of
+from pulltide.presentation.painting import Frame
+from pulltide.presentation.plan_sheet import plan_frame
+from pulltide.presentation.sheet import frame_of, side_frame
 from pulltide.quantities import show
 from pulltide.web.places.contract import Context
 from pulltide.web.places.fit.lengths import Length
@@ -49,43 +53,68 @@ class Handle:
         return self.stops[self.now].says
 
 
-def handles(context: Context, lengths: dict[int, tuple[Length, ...]]) -> tuple[Handle, ...]:
-    """A ring on the driven shaft of every stage that something of a stock length runs round."""
+@dataclass(frozen=True, slots=True)
+class Rings:
+    """The rings of every picture of the drive."""
+
+    front: tuple[Handle, ...] = ()
+    above: tuple[Handle, ...] = ()
+    side: tuple[Handle, ...] = ()
+
+
+def handles(context: Context, lengths: dict[int, tuple[Length, ...]]) -> Rings:
+    """A ring on the driven shaft of every stage that something of a stock length runs round, where its end is seen."""
     line, plan = context.line, context.plan
     if line is None or not plan.links:
-        return ()
-    placed, frame = place(plan, line), frame_of(plan, line)
-    made = []
+        return Rings()
+    placed = place(plan, line)
+    side = side_of(placed)
+    pictures: list[tuple[str, View, Frame | None]] = [
+        ("front", FRONT, frame_of(plan, line)),
+        ("above", ABOVE, plan_frame(plan, line)),
+    ]
+    if side is not None:
+        pictures.append(("side", side, side_frame(plan, line)))
+    made: dict[str, list[Handle]] = {name: [] for name, _, _ in pictures}
     for index, listed in lengths.items():
-        a, b = frame.at(placed.centers[index]), frame.at(placed.centers[index + 1])
-        long = hypot(b[0] - a[0], b[1] - a[1])
-        ordered = sorted(listed, key=lambda length: length.center_mm)
-        now = next((number for number, length in enumerate(ordered) if length.now), None)
-        if now is None or long <= 0:
-            continue
-        present = ordered[now].center_mm
-        stops = tuple(
-            Stop(
-                round((length.center_mm - present) * frame.scale, 2),
-                f"{length.name}, {show(length.center_mm, 'mm', context.units)}",
-                length.set_value,
-            )
-            for length in ordered
+        stand = placed.stands[index]
+        for name, view, frame in pictures:
+            if frame is not None and view.along(stand.axes):
+                ends = frame.at(view.at(stand.driver)), frame.at(view.at(stand.driven))
+                made[name] += _ring(context, index, listed, ends, frame.scale)
+                break
+    return Rings(**{name: tuple(rings) for name, rings in made.items()})
+
+
+def _ring(
+    context: Context, index: int, listed: tuple[Length, ...], ends: tuple[Point, Point], scale: float
+) -> Iterator[Handle]:
+    a, b = ends
+    long = hypot(b[0] - a[0], b[1] - a[1])
+    ordered = sorted(listed, key=lambda length: length.center_mm)
+    now = next((number for number, length in enumerate(ordered) if length.now), None)
+    if now is None or long <= 0:
+        return
+    present = ordered[now].center_mm
+    stops = tuple(
+        Stop(
+            round((length.center_mm - present) * scale, 2),
+            f"{length.name}, {show(length.center_mm, 'mm', context.units)}",
+            length.set_value,
         )
-        made.append(
-            Handle(
-                key=str(index + 1),
-                label=f"Centers of stage {index + 1}",
-                x=round(b[0], 2),
-                y=round(b[1], 2),
-                along_x=round((b[0] - a[0]) / long, 5),
-                along_y=round((b[1] - a[1]) / long, 5),
-                stops=stops,
-                now=now,
-                path=ordered[now].set_path,
-            )
-        )
-    return tuple(made)
+        for length in ordered
+    )
+    yield Handle(
+        key=str(index + 1),
+        label=f"Centers of stage {index + 1}",
+        x=round(b[0], 2),
+        y=round(b[1], 2),
+        along_x=round((b[0] - a[0]) / long, 5),
+        along_y=round((b[1] - a[1]) / long, 5),
+        stops=stops,
+        now=now,
+        path=ordered[now].set_path,
+    )
 
 
 #: What is dragged along a shaft, in words.

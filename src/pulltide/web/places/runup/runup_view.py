@@ -20,7 +20,7 @@ from pulltide.core.run_up.run import Run
 from pulltide.core.sources import drive_of
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.run_words import event_words, jam_bars, tiles
-from pulltide.presentation.sheet import sheet
+from pulltide.presentation.sheet import small_sheet
 from pulltide.presentation.strip_chart import Strips, strip_chart
 from pulltide.presentation.words import FindingLine, finding_line
 from pulltide.services.running import jam_peaks_of
@@ -172,7 +172,7 @@ def runup_view(context: Context) -> RunView:
         follows="load at the motor, no losses" if run.jerk is None else f"torque into stage {run.jerk.worst_stage + 1}",
         slip_known=train.one("slips") is not None,
         may_run_back=train.may_run_back,
-        drawing=sheet(context.plan, context.line, context.units, small=True),
+        drawing=small_sheet(context.plan, context.line, context.units),
         turns=tuple(round(shaft.speed_rpm * (shaft.turn or 1), 3) for shaft in context.line.shafts),
         beside=next(
             (choice.words for label, row in blank.rows if label == BESIDE for choice in row[1:] if choice.on), ""

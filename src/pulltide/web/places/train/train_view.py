@@ -185,7 +185,7 @@ def _line_view(context: Context) -> Line:
     if line is None or result is None:
         return Line(None, None, (), (), "")
     return Line(
-        sheet(plan, line, units),
+        sheet(plan, line, units, unfolded=True),
         torque_chart_of(line),
         tuple(_shaft_card(line, shaft, units) for shaft in line.shafts),
         tuple(_link_card(plan, result, index, units) for index in range(len(plan.links))),

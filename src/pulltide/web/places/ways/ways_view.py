@@ -13,7 +13,7 @@ from pulltide.core.search.ways import EACH, Way, Ways
 from pulltide.core.search.why_not import WhyNot, why_not
 from pulltide.core.search.wish import MAX_STAGES, RankBy, Wish, motor_groups, supply_of
 from pulltide.presentation.painting import Picture
-from pulltide.presentation.sheet import scale_of, sheet
+from pulltide.presentation.sheet import scale_of, small_sheet
 from pulltide.presentation.words import counted, finding_line
 from pulltide.quantities import Units, show
 from pulltide.services.search_jobs import Searching
@@ -315,7 +315,7 @@ def _row(letter: str, way: Way, context: Context, scale: float | None, best: tup
         letter=letter,
         name=way.plan.name,
         stages=tuple(_stage(link, units) for link in way.plan.links),
-        drawing=sheet(way.plan, line, units, small=True, scale=scale),
+        drawing=small_sheet(way.plan, line, units, scale),
         speed=str(show(speed, "rpm", units)),
         off=_off(speed, need.speed_ideal_rpm),
         tightest="" if tightest is None else f"stage {tightest[0]}, {tightest[1].name}",
