@@ -187,6 +187,7 @@ def test_a_chain_beyond_a_right_angle_is_dragged_on_the_side_that_shows_it(windo
     ring = side.locator("#ring-3")
     before = ring.get_attribute("aria-valuetext")
     assert before.startswith("70 links")
+    ring.scroll_into_view_if_needed()
     box, loop = ring.locator("circle").last.bounding_box(), side.locator("path.loop.chain").bounding_box()
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     assert loop["x"] < x < loop["x"] + loop["width"] / 2, "on the driven sprocket, toward the near side"
