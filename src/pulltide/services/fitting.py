@@ -8,7 +8,9 @@ from math import isinf
 from typing import Any
 
 from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.fit.feet import on_blocks, standings
 from pulltide.core.fit.hubs import holds
+from pulltide.core.fit.passing import passings
 from pulltide.core.fit.shaft import ShaftAnswer, harder, is_free, missing, wheels_of
 from pulltide.core.fit.surroundings import clearances
 from pulltide.core.fit.tensions import settings
@@ -27,15 +29,32 @@ def fit_report(machine: Machine, plan: Plan) -> dict[str, Any]:
     """
     result = solve_plan(machine, plan)
     if result is None:
-        return {"plan": plan.name, "centers_mm": [], "tensions": [], "in_the_way": [], "shafts": []}
+        return {
+            "plan": plan.name,
+            "centers_mm": [],
+            "tensions": [],
+            "in_the_way": [],
+            "feet": [],
+            "belts_come_off": [],
+            "shafts": [],
+        }
     line = result.chosen
+    placed = place(plan, line)
     told = {
         "plan": plan.name,
-        "centers_mm": [list(center) for center in place(plan, line).centers],
+        "centers_mm": [list(center) for center in placed.centers],
         "tensions": list(_tensions(line)),
         "in_the_way": [
             {"name": one.obstacle.name, "stage": one.stage + 1 if one.stage >= 0 else None, "clearance_mm": one.mm}
             for one in clearances(plan, line)
+        ],
+        "feet": [
+            {"subject": one.subject, "pull_n": one.pull_n, "shear_n": one.shear_n, "weighed": one.weighed}
+            for one in standings(line, placed)
+        ],
+        "belts_come_off": [
+            {"stage": one.stage, "driver": sorted(one.driver), "driven": sorted(one.driven)}
+            for one in passings(plan, line, placed)
         ],
         "shafts": [_shaft(machine, plan, line, n) for n in range(1, len(line.shafts) + 1) if is_free(plan, n)],
     }
@@ -65,12 +84,14 @@ def _shaft(machine: Machine, plan: Plan, line: LineResult, number: int) -> dict[
 
 def _answer(answer: ShaftAnswer) -> dict[str, Any]:
     return {
+        "blocks": [asdict(block) for block in on_blocks(answer)],
         "bearings": [{**asdict(bearing), "radial_n": bearing.radial_n} for bearing in answer.bearings],
         "sections": [_finite(asdict(section)) for section in answer.sections],
         "bends_mm": list(answer.wheels_mm),
         "least_diameter_mm": answer.goodman_mm,
         "least_diameter_by_code_mm": answer.code_mm,
         "critical_rpm": answer.critical_rpm,
+        "twist_deg": answer.twist_deg,
         "turned_either_way": answer.either_way,
         "strip": asdict(answer.strip),
     }

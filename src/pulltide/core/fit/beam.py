@@ -11,7 +11,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from math import pi
+from math import degrees, pi
 
 import numpy as np
 import numpy.typing as npt
@@ -234,3 +234,20 @@ def _ends(system: _System, moved: Floats, consistent: list[Floats]) -> tuple[Flo
     shear[:-1] = force[:, 0]
     right[:-1], left[1:] = -force[:, 1], force[:, 3]
     return left, right, shear
+
+
+def twist_deg(pieces: Sequence[Piece], stretch_mm: tuple[float, float], torque_nm: float) -> float:
+    """How far a torque turns one end of a stretch of a shaft against the other [degrees].
+
+    θ = Σ T L / (G J), J = π d⁴ / 32. Source: exact for round steel, G 79,300 MPa.
+
+    >>> round(twist_deg([Piece(0.0, 500.0, 25.0)], (0.0, 500.0), 100.0), 3)
+    0.942
+    """
+    low, high = stretch_mm
+    turned = 0.0
+    for piece in pieces:
+        long = min(piece.end_mm, high) - max(piece.start_mm, low)
+        if long > 0:
+            turned += 1000 * torque_nm * long / (G_MPA * pi * piece.diameter_mm**4 / 32)
+    return degrees(turned)

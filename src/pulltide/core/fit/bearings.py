@@ -28,7 +28,8 @@ RADIAL = 0.56
 class Bearing:
     """A bearing for a bore [mm]: dynamic and static rating [N], outside and width of its inner ring [mm], most speed.
 
-    Of tapered rollers also e, Y and Y_0, and where its load center is from the back of its cup [mm].
+    Of tapered rollers also e, Y and Y_0, and where its load center is from the back of its cup [mm]. Of inserts how
+    high their axis stands in a pillow block, and from bolt to bolt of that [mm].
     """
 
     type: BearingType = "insert"
@@ -42,6 +43,8 @@ class Bearing:
     y: float = 0.0
     y0: float = 0.0
     center_mm: float = 0.0
+    block_height_mm: float = 0.0
+    block_bolts_mm: float = 0.0
 
     @property
     def is_tapered(self) -> bool:
@@ -98,6 +101,8 @@ def _insert(row: Row, bore_mm: float) -> Bearing:
         outside_mm=number(row, "insert_od_mm"),
         width_mm=number(row, "inner_ring_width_mm"),
         speed_rpm=INSERT_SPEED * fast,
+        block_height_mm=number(row, "block_axis_height_mm"),
+        block_bolts_mm=number(row, "block_bolts_mm"),
     )
 
 

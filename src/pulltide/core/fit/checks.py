@@ -53,6 +53,19 @@ SAG = Check(
     source=COMMON_PRACTICE,
     needs_load=True,
 )
+TWIST = Check(
+    code="fit.twist",
+    severity=Severity.NOTE,
+    quantity="twist of the shaft on a length of twenty diameters",
+    unit="deg",
+    fact="The shaft twists more than transmission shafts are made for",
+    clear="The shaft twists little",
+    limits=(1.0,),
+    advice="Take a thicker bar, or bring its wheels nearer together.",
+    source=Source("Machinery's Handbook", "torsional deflection of shafts", "quoted from memory"),
+    needs_load=True,
+    curable=False,
+)
 TILT = Check(
     code="fit.bearing_slope",
     severity=Severity.WARNING,
@@ -225,6 +238,24 @@ CLASH = Remark(
     advice="Move one stage along its shafts, or the shafts apart.",
     curable=False,
 )
+CAPTIVE = Remark(
+    code="fit.belt_captive",
+    severity=Severity.WARNING,
+    quantity="",
+    unit="",
+    fact="An endless belt only comes off this stage when a bearing, a coupling or a larger wheel comes off first",
+    advice="Hang a spare belt on the shaft from the start, fit a link belt, or place the wheel outside the bearings.",
+    curable=False,
+)
+PASSES = Remark(
+    code="fit.belt_passes_across",
+    severity=Severity.NOTE,
+    quantity="",
+    unit="",
+    fact="The belt comes off one shaft at its near end and off the other at its far end",
+    advice="Slack off far enough that the belt can be passed across between the wheels.",
+    curable=False,
+)
 CROSSED = Remark(
     code="fit.loops_cross",
     severity=Severity.ERROR,
@@ -336,6 +367,21 @@ BESIDE_HIGH = Check(
     curable=False,
 )
 SURROUNDINGS = (IN_THE_WAY, GUARD, HANDS, BELOW_FLOOR, IN_LINE, LOW, HIGH, BESIDE_LOW, BESIDE_HIGH)
-ROOM = (FACES, ON_BEARING, CUTS, OVER, CLASH, CROSSED)
+ROOM = (FACES, ON_BEARING, CUTS, OVER, CLASH, CROSSED, CAPTIVE, PASSES)
 SEATS = (TILT_TAPERED, COUPLED, FAST, PAIR, LOCKED, NO_BEARING)
-RULES = (IMPOSSIBLE, FATIGUE, YIELD, CRITICAL, SAG, TILT, LIFE, STATIC, HEAVY, NO_INSERT, *SEATS, *ROOM, *SURROUNDINGS)
+RULES = (
+    IMPOSSIBLE,
+    FATIGUE,
+    YIELD,
+    CRITICAL,
+    SAG,
+    TWIST,
+    TILT,
+    LIFE,
+    STATIC,
+    HEAVY,
+    NO_INSERT,
+    *SEATS,
+    *ROOM,
+    *SURROUNDINGS,
+)

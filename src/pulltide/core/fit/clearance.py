@@ -12,7 +12,7 @@ from itertools import combinations
 from math import hypot
 
 from pulltide.core.findings import Finding, Remark, state
-from pulltide.core.fit import checks
+from pulltide.core.fit import checks, passing
 from pulltide.core.fit.bearings import bearing_for
 from pulltide.core.fit.shaft import is_free
 from pulltide.core.layout import Placed, place
@@ -43,10 +43,11 @@ def findings(plan: Plan, line: LineResult) -> Iterator[Finding]:
         # what was entered while a shaft had bearings of its own is kept, and not gone by once a case carries it
         if part.span is not None and part.shaft <= len(line.shafts) and is_free(plan, part.shaft):
             yield from _along(line, part)
-    if len(plan.links) < 2:
+    if not plan.links:
         return
     placed = place(plan, line)
     wheels = tuple(_wheels(line, placed))
+    yield from passing.findings(plan, line, placed)
     yield from _shafts(plan, placed, wheels)
     yield from _clashes(placed, wheels)
 

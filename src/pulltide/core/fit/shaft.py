@@ -16,7 +16,7 @@ from pulltide.core.duty import SHOP_LIFE_H
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.fit import bearings, checks
-from pulltide.core.fit.beam import Bent, Load, Piece, bend
+from pulltide.core.fit.beam import Bent, Load, Piece, bend, twist_deg
 from pulltide.core.fit.strength import (
     Shoulder,
     Stressed,
@@ -187,6 +187,11 @@ class ShaftAnswer:
     findings: tuple[Finding, ...]
     couplings: tuple[float, ...] = ()
     either_way: bool = False
+
+    @property
+    def twist_deg(self) -> float:
+        """How far its wheels turn against each other [degrees]; 0 where no torque goes along it."""
+        return twist_deg(self.case.pieces, self.case.twisted_mm, self.case.torque_nm)
 
     @cached_property
     def strip(self) -> Strip:
@@ -473,6 +478,10 @@ def _strip(planes: Sequence[Bent], read: Iterable[float]) -> Strip:
     return Strip(tuple(nodes.tolist()), seen("shear_n"), seen("moment_right_nmm"), seen("deflection_mm"))
 
 
+#: Twist is told on a length of so many diameters.
+TWENTY = 20.0
+
+
 def _findings(answer: ShaftAnswer) -> Iterator[Finding]:
     case, subject = answer.case, f"shaft-{answer.case.number}"
     yield judge_two(checks.FATIGUE, subject, 1 / answer.weakest.goodman)
@@ -480,6 +489,9 @@ def _findings(answer: ShaftAnswer) -> Iterator[Finding]:
     yield judge_two(checks.CRITICAL, subject, case.speed_rpm / answer.critical_rpm)
     if answer.wheels_mm:
         yield judge(checks.SAG, subject, max(answer.wheels_mm) / (case.span_mm / 1000))
+    if answer.twist_deg:
+        long = case.twisted_mm[1] - case.twisted_mm[0]
+        yield judge(checks.TWIST, subject, answer.twist_deg * TWENTY * case.thickest_mm / long)
     tilt = checks.TILT_TAPERED if case.bearing.startswith("tapered") else checks.TILT
     yield judge(tilt, subject, max(bearing.slope_deg for bearing in answer.bearings))
     bare = [at for at, one in zip(case.stations_mm, case.inserts, strict=True) if one is None]

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator, Mapping
 
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.fit import bearings
+from pulltide.core.fit.beam import G_MPA, twist_deg
 from pulltide.core.fit.checks import BALL, SHIGLEY
 from pulltide.core.fit.shaft import SAFETY, OnBearing, Section, ShaftAnswer
 from pulltide.core.fit.strength import CODE_BENDING, CODE_MPA, CODE_TORSION, Stressed, endurance_mpa, notch, steel
@@ -30,12 +31,29 @@ def workings(answer: ShaftAnswer) -> Mapping[str, Callable[[], Working]]:
         "least": lambda: _least(answer),
         "code": lambda: _code(answer),
         "critical": lambda: _critical(answer),
+        "twist": lambda: _twist(answer),
     }
     for number, bearing in enumerate(answer.bearings, start=1):
         found[f"bearing-{number}"] = _of_bearing(answer, number, bearing)
     for number, (wheel, bends) in enumerate(zip(answer.case.wheels, answer.wheels_mm, strict=True), start=1):
         found[f"bends-{number}"] = _bends(wheel.name, bends)
     return found
+
+
+def _twist(answer: ShaftAnswer) -> Working:
+    """Each length of one diameter, and what they add up to."""
+    low, high = answer.case.twisted_mm
+    steps, turned = [], []
+    for piece in answer.case.pieces:
+        long = min(piece.end_mm, high) - max(piece.start_mm, low)
+        if long > 0:
+            put_in = {"T": answer.case.torque_nm, "L": long, "G": G_MPA, "d": piece.diameter_mm}
+            turned.append(twist_deg((piece,), (low, high), answer.case.torque_nm))
+            formula = "1000 · 180 / π · 32 T L / (G π d^4)"
+            steps.append(Step("Twist of a length", f"θ_{len(turned)}", formula, put_in, turned[-1], "deg", EXACT))
+    parts = {f"θ_{number}": value for number, value in enumerate(turned, start=1)}
+    steps.append(Step("Twist", "θ", " + ".join(parts) or "0", parts, sum(turned), "deg", EXACT))
+    return Working("Twist between its wheels", tuple(steps))
 
 
 def _of_bearing(answer: ShaftAnswer, number: int, bearing: OnBearing) -> Callable[[], Working]:

@@ -24,6 +24,7 @@ from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.places.contract import Context
+from pulltide.web.places.fit.feet_view import BoltLine, bolts, comes_off
 from pulltide.web.places.fit.handles import Handle, Rings, grips, handles
 from pulltide.web.places.fit.lengths import Length, lengths_of
 from pulltide.web.places.fit.room_view import RoomView, room_view
@@ -128,6 +129,7 @@ class FitView:
     plan: Picture | None
     cards: tuple[LengthCard, ...]
     cases: tuple[CaseCard, ...]
+    bolts: tuple[BoltLine, ...]
     side: Picture | None
     rings: Rings
     tabs: tuple[ShaftTab, ...]
@@ -162,6 +164,7 @@ def fit_view(context: Context) -> FitView:
         plan=plan_sheet(plan, line, units) if line is not None and plan.links else None,
         cards=tuple(_cards(context, lengths)),
         cases=tuple(_cases(context)),
+        bolts=bolts(context),
         side=side_sheet(plan, line, units) if line is not None and plan.links else None,
         rings=handles(context, lengths),
         tabs=tuple(_tabs(context, number, free)),
@@ -262,7 +265,7 @@ def _chosen(at: str, shafts: int, free: list[int]) -> int:
 
 
 def _cards(context: Context, lengths: dict[int, tuple[Length, ...]]) -> Iterator[LengthCard]:
-    units = context.units
+    units, off = context.units, comes_off(context)
     for index, listed in lengths.items():
         line = context.line
         assert line is not None
@@ -272,6 +275,8 @@ def _cards(context: Context, lengths: dict[int, tuple[Length, ...]]) -> Iterator
         tensions = None if loop is None else _tensions(tuple(settings(loop)), units)
         told = [figure for figure in setup_figures(result) if not (tensions and figure.key in BY_TENSION)]
         setup = tuple(Told(f.label, str(show(f.value, f.unit, units))) for f in told)
+        if index + 1 in off:
+            setup = (*setup, Told("Comes off", off[index + 1]))
         yield LengthCard(index + 1, title, str(show(result.center_distance_mm, "mm", units)), listed, setup, tensions)
 
 
@@ -358,6 +363,8 @@ def _told(answer: ShaftAnswer, units: Units) -> Iterator[Told]:
         yield Told(f"Bearing {number}", radial, life, f"bearing-{number}")
     for number, (wheel, bends) in enumerate(zip(case.wheels, answer.wheels_mm, strict=True), start=1):
         yield Told(f"Bends at the {wheel.name}", str(show(bends, "mm", units)), "", f"bends-{number}")
+    if answer.twist_deg:
+        yield Told("Twist between its wheels", str(show(answer.twist_deg, "deg", units)), "", "twist")
     critical = f"{answer.critical_rpm:,.0f} rpm".replace(",", " ")
     yield Told("First critical speed", critical, f"the shaft turns at {show(case.speed_rpm, 'rpm', units)}", "critical")
     insert = next((one for one in case.inserts if one is not None), None)
