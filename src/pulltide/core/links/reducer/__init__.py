@@ -9,6 +9,7 @@ from pulltide.core.links.reducer.checks import RULES
 from pulltide.core.links.reducer.failure import failure_points
 from pulltide.core.links.reducer.inputs import OWN, Reducer, ReducerPlate
 from pulltide.core.links.reducer.methods import METHODS
+from pulltide.core.links.reducer.outside import UPRIGHT
 from pulltide.core.links.reducer.transmission import ReducerTransmission, service_factor
 from pulltide.core.links.reducer.variants import reconcile, seeds, starter, variants
 from pulltide.core.links.reducer.working import workings
@@ -53,6 +54,13 @@ def _oil(result: AnyResult, ambient_c: float) -> str:
     return f"{OIL.get(kind, OTHER_OIL)}, to the level plug of the position it is mounted in; its plate tells how much"
 
 
+def _hides(link: Reducer) -> frozenset[str]:
+    """Where an output at a right angle points, unless it is mounted upright."""
+    if link.unit.direction != "right_angle" or link.mounting in UPRIGHT:
+        return frozenset({"output_points", "worm_sits"})
+    return frozenset() if link.unit.is_worm else frozenset({"worm_sits"})
+
+
 FAMILY = Family(
     kind="reducer",
     title="Gear reducer",
@@ -84,6 +92,7 @@ FAMILY = Family(
     stages=STAGES,
     bill=bill,
     oil=_oil,
+    hides=_hides,
     samples=(
         Reducer(designation="PS-1 5:1", data=tables.unit("PS-1 5:1"), torque_arm_mm=300.0),
         Reducer(designation=OWN, own=ReducerPlate(ratio=20.0)),

@@ -29,6 +29,11 @@ def _words(link: WormSet, step: int) -> LinkWords:
     )
 
 
+def _hides(link: WormSet) -> frozenset[str]:
+    """A worm beside a wheel that lies level sits neither over nor under it."""
+    return frozenset({"worm_sits"}) if link.output_points in ("up", "down") else frozenset()
+
+
 FAMILY = Family(
     kind="worm_set",
     title="Worm and wheel",
@@ -51,6 +56,7 @@ FAMILY = Family(
     failure_points=failure_points,
     jam=checks.STALL,
     rules=RULES,
+    hides=_hides,
     samples=(WormSet(wheel_teeth=40, module_mm=3.0, worm_pitch_mm=36.0, face_width_mm=22.0),),
     explains={
         "heat": "oil",
