@@ -11,8 +11,12 @@ from pulltide.core.links import FAMILIES
 from pulltide.core.links.reducer import tables as reducers
 from pulltide.core.machine import Plan
 from pulltide.core.search.rows import SEARCHED
+from pulltide.core.shaft_bill import whole_bill
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources.stock import SOURCE
+from pulltide.core.stock import stock_rows
+from pulltide.core.tables import number
+from pulltide.demo import demo_machines
 
 CATALOG = shipped_catalog()
 
@@ -56,3 +60,36 @@ def test_a_listed_motor_has_its_price_and_a_changed_one_none():
     (piece,) = bill_of(Plan(source=other), CATALOG)
     assert piece.price is None
     assert total((piece,)).unpriced == 1
+
+
+def test_shafts_are_bought_by_the_bar_with_their_bearings_and_keys():
+    """The next listed length of the size and steel, blocks for its bore, a key at least as long as it has to be."""
+    machine = next(machine for machine in demo_machines() if "compost" in machine.name)
+    part = machine.plans[0].shafts[0].model_copy(update={"key_width_mm": 14.0, "key_length_mm": 50.0})
+    plan = machine.plans[0].model_copy(update={"shafts": (part,)})
+    pieces = whole_bill(plan, CATALOG)
+    assert [piece for piece in pieces if piece.subject.startswith("link") or "Motor" in piece.what] == list(
+        bill_of(plan, CATALOG)
+    )
+    assert [piece.subject for piece in pieces[:2]] == ["motor", "motor"], "a base to slide the motor on"
+    bar, blocks, key = (piece for piece in pieces if piece.subject == "shaft-4")
+    rows = {
+        row["designation"]: row for name in ("shafting", "bearings_blocks", "keys_stock") for row in stock_rows(name)
+    }
+    assert number(rows[bar.designation], "diameter_mm") == 50
+    assert number(rows[bar.designation], "length_mm") >= part.span.length_mm
+    longer = [row for row in stock_rows("shafting") if row["diameter_mm"] == "50.0" and "45" in row["designation"]]
+    assert all(number(row, "price") >= bar.price for row in longer if number(row, "length_mm") >= 420)
+    assert (blocks.count, number(rows[blocks.designation], "bore_mm")) == (2, 50)
+    assert blocks.price == pytest.approx(2 * number(rows[blocks.designation], "price"))
+    assert number(rows[key.designation], "width_mm") == 14
+    assert number(rows[key.designation], "length_mm") >= 50
+
+
+def test_a_shaft_of_a_size_that_no_list_has_is_named_without_a_price():
+    machine = next(machine for machine in demo_machines() if "compost" in machine.name)
+    odd = machine.plans[0].shafts[0].model_copy(update={"diameter_mm": 47.3})
+    plan = machine.plans[0].model_copy(update={"shafts": (odd,)})
+    bar, blocks = (piece for piece in whole_bill(plan, CATALOG) if piece.subject == "shaft-4")
+    assert bar.price is None
+    assert blocks.price is None

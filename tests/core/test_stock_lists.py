@@ -14,7 +14,10 @@ from pulltide.core.shipped import shipped_catalog
 from pulltide.core.stock import stock_rows
 from pulltide.core.tables import number
 
-LISTS = ("v_pulleys", "v_belts", "toothed_pulleys", "toothed_belts", "sprockets", "chain", "spur_gears")
+LISTS = (
+    "v_pulleys", "v_belts", "toothed_pulleys", "toothed_belts", "sprockets", "chain", "spur_gears", "bushings",
+    "shafting", "keys_stock", "bearings_blocks", "motor_bases",
+)  # fmt: skip
 
 
 @pytest.mark.parametrize("name", LISTS)
@@ -72,6 +75,9 @@ def test_every_candidate_is_of_parts_on_the_lists_at_the_sum_of_their_prices():
     """Chain is bought by the meter with one connecting link; all else by the piece."""
     catalog = shipped_catalog()
     price = {row["designation"]: number(row, "price") for name in LISTS if name != "chain" for row in stock_rows(name)}
+    # a bushing costs the same whatever its bore
+    price |= {row["size"]: number(row, "price") for row in stock_rows("bushings")}
+    assert len({(row["size"], row["price"]) for row in stock_rows("bushings")}) == 6
     chain = {row["designation"]: row for row in stock_rows("chain")}
     for family in SEARCHED:
         if family.kind == "reducer":
@@ -82,3 +88,23 @@ def test_every_candidate_is_of_parts_on_the_lists_at_the_sum_of_their_prices():
                 meters = one.shape[4] * number(sold, "pitch_mm") / 1000
                 cost += meters * number(sold, "price_per_m") + number(sold, "price_connecting_link")
             assert one.price == pytest.approx(cost, abs=0.051), one
+
+
+def test_every_listed_pulley_is_in_some_candidate_the_cheapest_of_each_size():
+    """Bushed ones too: with their bushing they count where nothing bored alike is cheaper."""
+    catalog = shipped_catalog()
+    belts = next(family for family in SEARCHED if family.kind == "v_belt")
+    found = {(one.shape[0], one.shape[1], size) for one in belts.stages.candidates(catalog) for size in one.shape[2:4]}
+    sizes = {
+        (
+            row["section"],
+            int(row["grooves"]),
+            number(row, "pitch_mm" if row["section"].startswith("SP") else "outside_mm"),
+        )
+        for row in stock_rows("v_pulleys")
+    }
+    # a pulley without a mate within a ratio of seven, or without a belt long enough, makes no stage
+    assert len(sizes - found) <= 0.02 * len(sizes)
+    assert {row["bushing"] for row in stock_rows("v_pulleys")} - {"na"} <= {
+        row["size"] for row in stock_rows("bushings")
+    }

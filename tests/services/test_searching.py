@@ -319,6 +319,23 @@ def test_further_speeds_are_given_by_steps_on_one_belt_at_nearly_one_center(sear
         assert centers == pytest.approx([p.center_mm for p in places], abs=0.01)
 
 
+def test_further_speeds_that_the_motor_itself_gives_take_no_steps(searcher: Searcher):
+    """A two-speed motor gives half the speed; one on a VFD whatever lies between its ends."""
+    machine = next(one for one in demo_machines() if "Windrow" in one.name)
+    plan, ideal = machine.plans[0], machine.need.speed_ideal_rpm
+    source = plan.source.model_copy(update={"second_power_kw": 0.75, "second_speed_rpm": 710.0})
+    other = round(ideal * 710 / source.speed_rpm, 3)
+    two_speeds = plan.model_copy(update={"source": source})
+    found = searcher.ways(machine, two_speeds, Wish(most_stages=3, speeds=(other,)))
+    assert found.ways
+    for way in found.ways:
+        assert all(len(getattr(link, "steps", (1,))) == 1 for link in way.plan.links), "no steps"
+        given = [line.last_shaft.speed_rpm for line in way.result.settings]
+        assert min(abs(one / other - 1) for one in given) <= 0.05
+    one_speed = searcher.ways(machine, plan, Wish(most_stages=3, speeds=(other,)))
+    assert all(any(len(getattr(link, "steps", (1,))) > 1 for link in way.plan.links) for way in one_speed.ways)
+
+
 def test_speeds_that_no_steps_give_are_said_and_doing_without_helps(searcher: Searcher):
     machine = next(one for one in demo_machines() if "Windrow" in one.name)
     wish = Wish(most_stages=1, speeds=(0.02,))

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 
+from pulltide.core.stock import bushing_of, bushing_prices
 from pulltide.core.tables import Row, number
 
 
@@ -28,6 +30,16 @@ class Piece:
     subject: str = ""
     side: str = ""
     made: bool = False
+
+
+def wheel_of(what: str, row: Row | None, side: str) -> Iterator[Piece]:
+    """A wheel of a stage, and the bushing that it takes."""
+    yield replace(piece_of(what, row), side=side)
+    bushing = "na" if row is None or row.get("owned") == "yes" else bushing_of(row)
+    if bushing != "na":
+        price = bushing_prices().get(bushing)
+        what = f"Split taper bushing {bushing}"
+        yield Piece(what=what, designation=bushing, price=price, side=side, missing="its bore")
 
 
 def piece_of(what: str, row: Row | None, count: int = 1) -> Piece:

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from pulltide.core.acceptance import accepted_as
-from pulltide.core.bill import bill_of, total
+from pulltide.core.bill import total
 from pulltide.core.catalog import Catalog
 from pulltide.core.cut_list import KERF_MM, CutList, cut_list
 from pulltide.core.findings import Severity
@@ -20,6 +20,7 @@ from pulltide.core.machine import Machine, Plan
 from pulltide.core.piece import Piece
 from pulltide.core.run_log.diagnosis import Band
 from pulltide.core.run_log.first import Bands, first_readings
+from pulltide.core.shaft_bill import whole_bill
 from pulltide.core.transmission import AnyResult, Figure
 from pulltide.presentation import sheet_care as care
 from pulltide.presentation.log_words import band_text
@@ -123,7 +124,7 @@ def setup_figures(result: AnyResult) -> Iterator[Figure]:
 
 def build_sheet(machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog, units: Units) -> BuildSheet:
     """The sheet of a solved plan."""
-    line, pieces = result.chosen, bill_of(plan, catalog)
+    line, pieces = result.chosen, whole_bill(plan, catalog)
     bands = first_readings(machine, plan, line)
     cost = total(pieces)
     unpriced = f", {cost.unpriced} without a list price" if cost.unpriced else ""
@@ -229,7 +230,8 @@ def _slide(link: Any, units: Units) -> Iterator[tuple[str, str]]:
 
 def part_line(piece: Piece, units: Units) -> PartLine:
     """A piece in words."""
-    where = "Motor" if piece.subject == "motor" else f"Stage {piece.subject.removeprefix('link-')}"
+    kind, _, number = piece.subject.partition("-")
+    where = {"motor": "Motor", "shaft": f"Shaft {number}"}.get(kind, f"Stage {number}")
     price = "" if piece.price is None or piece.owned else f"{piece.price:.1f}"
     state = "shelf" if piece.owned else "make" if piece.made else "buy" if piece.price is not None else "open"
     what = filled(piece.what, units) + (f": {piece.missing} is not chosen" if piece.missing else "")

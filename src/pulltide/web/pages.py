@@ -13,9 +13,9 @@ from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy import text
 from starlette.datastructures import FormData
 
-from pulltide.core.bill import bill_of
 from pulltide.core.catalog import Catalog
 from pulltide.core.errors import InputError, InputErrors
+from pulltide.core.shaft_bill import whole_bill
 from pulltide.presentation.build_sheet import part_line
 from pulltide.presentation.handbook_view import handbook_view
 from pulltide.presentation.parts_file import CSV, WORKBOOK, parts_csv, parts_workbook
@@ -379,7 +379,7 @@ def ask_for_quotes(request: Request, machine_id: str, machines: Machines, person
     machine, plan = machines.get(machine_id).machine, _whole(_texts(form), "plan")
     if plan >= len(machine.plans):
         raise HTTPException(404)
-    pieces = bill_of(machine.plans[plan], catalog_of(request))
+    pieces = whole_bill(machine.plans[plan], catalog_of(request))
     names = tuple(dict.fromkeys(piece.designation for piece in pieces if piece.designation and not piece.owned))
     fetch, quotes = request.app.state.prices.fetch, request.app.state.quotes
     thread = Thread(target=ask, args=(names, fetch, quotes), daemon=True)
@@ -401,7 +401,7 @@ def parts_list(
     machine = machines.get(machine_id).machine
     if not 0 <= plan < len(machine.plans):
         raise HTTPException(404)
-    pieces = bill_of(machine.plans[plan], catalog_of(request))
+    pieces = whole_bill(machine.plans[plan], catalog_of(request))
     rows = [part_line(piece, person.units) for piece in pieces]
     body, media = (parts_csv(rows), CSV) if kind == "csv" else (parts_workbook(rows), WORKBOOK)
     name = file_name(machine.name).removesuffix(".pulltide.json")

@@ -21,6 +21,7 @@ from pulltide.core.search.pace import Pace, at_once
 from pulltide.core.search.rows import SHARED, Ints, Rows, under_duty
 from pulltide.core.search.tables import Group, Motors, Reach, Stock, Weights, Word
 from pulltide.core.search.wish import Source
+from pulltide.core.sources import source_kind
 from pulltide.core.transmission import LOUDNESS, Sizing
 
 #: What says that the last shaft runs out of its band.
@@ -187,8 +188,9 @@ class Builder:
             plan = self.plan_of(train)
             result = solve_plan(self.machine, plan, catalog=self.catalog)
             will_do = result is not None and self._will_do(result, len(train.stages))
-            if result is not None and will_do and self.speeds:
-                stepped = self._stepped(plan, result, len(train.stages))
+            left = () if result is None else _unreached(plan, result, self.speeds)
+            if result is not None and will_do and left:
+                stepped = self._stepped(plan, result, len(train.stages), left)
                 if stepped is None:
                     self.unstepped += 1
                     continue
@@ -199,27 +201,34 @@ class Builder:
             self._note(result)
         return None, len(kind.trains[:TRIES])
 
-    def _stepped(self, plan: Plan, result: PlanResult, stages: int) -> tuple[Plan, PlanResult] | None:
-        """The plan with steps for the further speeds in the first of its stages that has them, and no new problem."""
+    def _stepped(
+        self, plan: Plan, result: PlanResult, stages: int, left: tuple[float, ...]
+    ) -> tuple[Plan, PlanResult] | None:
+        """The plan with steps for the speeds its source does not give, in the first of its stages that has them, and no
+        new problem.
+        """
         now = result.chosen.last_shaft.speed_rpm
         for index, link in enumerate(plan.links):
             stepped = family_of(link.kind).stepped
             ratio = result.chosen.links[index].ratio
-            made = stepped and stepped(link, [ratio * now / speed for speed in self.speeds], self.catalog)
+            made = stepped and stepped(link, [ratio * now / speed for speed in left], self.catalog)
             if not made:
                 continue
             changed = plan.model_copy(update={"links": (*plan.links[:index], made, *plan.links[index + 1 :])})
             solved = solve_plan(self.machine, changed, catalog=self.catalog)
-            if solved is not None and self._will_do(solved, stages) and _reaches(solved, self.speeds):
+            if solved is not None and self._will_do(solved, stages) and not _unreached(changed, solved, self.speeds):
                 return changed, solved
             self._note(solved)
         return None
 
 
-def _reaches(result: PlanResult, speeds: tuple[float, ...]) -> bool:
-    """Whether some setting of a plan comes near each speed."""
+def _unreached(plan: Plan, result: PlanResult, speeds: tuple[float, ...]) -> tuple[float, ...]:
+    """The speeds that no setting of a plan comes near: no step, no speed of its motor, nothing a control gives."""
     given = [line.last_shaft.speed_rpm for line in result.settings]
-    return all(any(abs(one / speed - 1) <= REACHED for one in given) for speed in speeds)
+    if plan.source is not None and source_kind(plan.source.kind).control(plan.source):
+        low, high = min(given), max(given)
+        return tuple(speed for speed in speeds if not low * (1 - REACHED) <= speed <= high * (1 + REACHED))
+    return tuple(speed for speed in speeds if not any(abs(one / speed - 1) <= REACHED for one in given))
 
 
 def _named(word: Word) -> Iterator[str]:

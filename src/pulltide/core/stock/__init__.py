@@ -5,7 +5,8 @@ Prices are in price units: 100 is a 0.75 kW four-pole three-phase motor. Nothing
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
+from functools import cache
 from itertools import product
 from typing import Any
 
@@ -24,13 +25,46 @@ def stock_rows(name: str) -> tuple[Row, ...]:
 
 
 def cheapest(rows: list[Row], column: str) -> dict[float, Row]:
-    """Of each size in a column the cheapest row that comes without a bushing of its own price."""
-    found: dict[float, Row] = {}
+    """Of each size in a column the cheapest row, the bushing of one that takes one counted in."""
+    found: dict[float, list[Row]] = {}
     for row in rows:
-        size = float(row[column])
-        plain = row["bushing"] == "na" if "bushing" in row else True
-        if plain and (size not in found or number(row, "price") < number(found[size], "price")):
-            found[size] = row
+        found.setdefault(float(row[column]), []).append(row)
+    best = {size: least_priced(alike) for size, alike in found.items()}
+    return {size: row for size, row in best.items() if row is not None}
+
+
+def price_with_bushings(*rows: Row) -> float:
+    """What some parts cost together, with the bushings that they take [price units]."""
+    return sum(price_of(row) or 0.0 for row in rows)
+
+
+def price_of(row: Row) -> float | None:
+    """Price of one, with the bushing that it takes; None where that is on no list."""
+    bushing = bushing_of(row)
+    if bushing == "na":
+        return number(row, "price")
+    listed_at = bushing_prices().get(bushing)
+    return None if listed_at is None else number(row, "price") + listed_at
+
+
+def least_priced(rows: Iterable[Row]) -> Row | None:
+    """The cheapest of some rows, bushings counted in; None of none."""
+    priced = [(price, place, row) for place, row in enumerate(rows) if (price := price_of(row)) is not None]
+    return min(priced)[2] if priced else None
+
+
+def bushing_of(row: Row) -> str:
+    """The size of the bushing that a wheel takes, ``na`` for none."""
+    return row.get("bushing", "na")
+
+
+@cache
+def bushing_prices() -> dict[str, float]:
+    """The cheapest bushing of every size: its price hardly depends on its bore."""
+    found: dict[str, float] = {}
+    for row in stock_rows("bushings"):
+        price = number(row, "price")
+        found[row["size"]] = min(price, found.get(row["size"], price))
     return found
 
 
@@ -50,9 +84,8 @@ def listed(
     within: float = 0.15,
     count: int = 1,
 ) -> Row | None:
-    """The cheapest row of a list, the shop's own included, with these cells and, to within a little, these sizes; a
-    part without a bushing of its own price before one with, one on the shelf only where there are so many. None where
-    the list has none.
+    """The cheapest row of a list, the shop's own included, with these cells and, to within a little, these sizes, its
+    bushing counted in; one on the shelf only where there are so many. None where the list has none.
     """
     rows = [
         row
@@ -61,7 +94,7 @@ def listed(
         and all(row.get(column) == cell for column, cell in cells.items())
         and all(abs(number(row, column) - size) <= within for column, size in sizes.items())
     ]
-    return min(rows, key=lambda row: (row.get("bushing", "na") != "na", number(row, "price")), default=None)
+    return least_priced(rows)
 
 
 def is_owned(row: Row) -> bool:
@@ -70,8 +103,10 @@ def is_owned(row: Row) -> bool:
 
 
 def to_buy(*rows: Row) -> tuple[str, ...]:
-    """Names of those parts that are not owned."""
-    return tuple(row["designation"] for row in rows if not is_owned(row))
+    """Names of those parts that are not owned, and of the bushings that they take."""
+    bought = [row for row in rows if not is_owned(row)]
+    bushings = [bushing_of(row) for row in bought]
+    return (*(row["designation"] for row in bought), *(size for size in bushings if size != "na"))
 
 
 def names(*rows: Row) -> tuple[str, ...]:

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.links.roller_chain.inputs import RollerChain
-from pulltide.core.piece import Piece, piece_of
-from pulltide.core.stock import OWNED, list_rows, listed, stock_rows
+from pulltide.core.piece import Piece, wheel_of
+from pulltide.core.stock import OWNED, least_priced, list_rows, listed, stock_rows
 from pulltide.core.tables import Row, number
 
 
@@ -19,10 +18,10 @@ def chain_row(chain: str, strands: int) -> Row | None:
 
 
 def sprocket_row(catalog: Catalog, chain: str, strands: int, teeth: int) -> Row | None:
-    """The cheapest listed sprocket with a hub, one without a bushing of its own price first."""
+    """The cheapest listed sprocket with a hub, its bushing counted in."""
     wanted = {"chain": chain, "strands": str(strands), "teeth": str(teeth)}
     rows = [row for row in list_rows(catalog, "sprockets") if row["kind"] != "plate" and wanted.items() <= row.items()]
-    return min(rows, key=lambda row: (row["bushing"] != "na", number(row, "price")), default=None)
+    return least_priced(rows)
 
 
 def long_enough(row: Row | None, links: int) -> Row | None:
@@ -43,7 +42,7 @@ def bill(link: RollerChain, catalog: Catalog) -> Iterator[Piece]:
     size = f"{link.chain}{f'-{link.strands}' if link.strands > 1 else ''}"
     for side, teeth in (("driver", link.driver_teeth), ("driven", link.driven_teeth)):
         row = sprocket_row(catalog, link.chain, link.strands, teeth)
-        yield replace(piece_of(f"{side.title()} sprocket {size}, {teeth} t", row), side=side)
+        yield from wheel_of(f"{side.title()} sprocket {size}, {teeth} t", row, side)
     row = chain_row(link.chain, link.strands)
     lying = listed(catalog, "chain", {"chain": link.chain, "strands": str(link.strands), OWNED: "yes"}, {})
     if link.pitches is None:

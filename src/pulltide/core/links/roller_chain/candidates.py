@@ -11,7 +11,7 @@ from pulltide.core.catalog import Catalog
 from pulltide.core.links.roller_chain import geometry
 from pulltide.core.links.roller_chain.bill import long_enough, price_of_chain
 from pulltide.core.links.roller_chain.inputs import ChainNumber, RollerChain
-from pulltide.core.stock import cheapest, is_owned, list_rows, names, pairs, stock_rows, to_buy
+from pulltide.core.stock import cheapest, is_owned, list_rows, names, pairs, price_with_bushings, stock_rows, to_buy
 from pulltide.core.tables import Row, number
 
 #: Centers of 30 to 50 pitches are usual; the near end of that, or clear of both wheels. Common practice, no source.
@@ -41,7 +41,7 @@ def candidates(catalog: Catalog) -> Iterator[Candidate]:
             bought = 0.0 if at_hand is not None else price_of_chain(sold, links)
             yield Candidate(
                 parts=to_buy(first, second, roll),
-                price=round(number(first, "price") + number(second, "price") + bought, 1),
+                price=round(price_with_bushings(first, second) + bought, 1),
                 shape=(chain, int(strands), int(driver), int(driven), links),
                 alike=chain,
                 made_of=names(first, second, roll),

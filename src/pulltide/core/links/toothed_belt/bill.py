@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
-from pulltide.core.piece import Piece, piece_of
+from pulltide.core.piece import Piece, piece_of, wheel_of
 from pulltide.core.stock import listed
 
 
@@ -17,7 +16,7 @@ def bill(link: ToothedBelt, catalog: Catalog) -> Iterator[Piece]:
     for side, teeth in (("driver", link.driver_teeth), ("driven", link.driven_teeth)):
         row = listed(catalog, "toothed_pulleys", {**wide, "teeth": str(teeth)}, {"belt_width_mm": link.width_mm})
         what = f"{side.title()} pulley {link.profile}, {teeth} t, for a belt {{{link.width_mm}|mm}} wide"
-        yield replace(piece_of(what, row), side=side)
+        yield from wheel_of(what, row, side)
     if link.belt_teeth is None:
         yield Piece(what=f"Timing belt {link.profile}, {{{link.width_mm}|mm}} wide", missing="its length")
         return

@@ -11,7 +11,7 @@ from pulltide.core.catalog import Catalog
 from pulltide.core.links.toothed_belt import tables
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
 from pulltide.core.open_belt import compact_length_mm
-from pulltide.core.stock import cheapest, list_rows, names, pairs, to_buy
+from pulltide.core.stock import cheapest, list_rows, names, pairs, price_with_bushings, to_buy
 from pulltide.core.tables import Row, number
 
 #: A pulley has the teeth that its belt needs behind a four-pole motor.
@@ -40,7 +40,7 @@ def candidates(catalog: Catalog) -> Iterator[Candidate]:
             belt = listed[at]
             yield Candidate(
                 parts=to_buy(first, second, belt),
-                price=number(first, "price") + number(second, "price") + number(belt, "price"),
+                price=price_with_bushings(first, second, belt),
                 shape=(profile, float(width), int(driver), int(driven), int(belt["teeth"])),
                 alike=profile,
                 made_of=names(first, second, belt),

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.inputs import VBelt
 from pulltide.core.links.v_belt.layout import layout
-from pulltide.core.piece import Piece, piece_of
+from pulltide.core.piece import Piece, piece_of, wheel_of
 from pulltide.core.stock import listed
 
 
@@ -21,11 +20,11 @@ def bill(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
             yield Piece(what=what, side=side)
     else:
         place = layout(link, 1)
-        yield _pulley(catalog, link, "driver", place.driver_outside_mm)
+        yield from _pulley(catalog, link, "driver", place.driver_outside_mm)
         if place.drum:
             yield Piece(what=f"Flat drum {{{place.driven_outside_mm}|mm}}")
         else:
-            yield _pulley(catalog, link, "driven", place.driven_outside_mm)
+            yield from _pulley(catalog, link, "driven", place.driven_outside_mm)
     if link.belt is None:
         yield Piece(what=f"V-belt {link.section}", count=link.belts, missing="its length")
     else:
@@ -35,9 +34,9 @@ def bill(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
         yield Piece(what=f"Idler {{{link.idler_diameter_mm}|mm}}")
 
 
-def _pulley(catalog: Catalog, link: VBelt, side: str, outside_mm: float) -> Piece:
+def _pulley(catalog: Catalog, link: VBelt, side: str, outside_mm: float) -> Iterator[Piece]:
     grooves = f"{link.belts} groove{'s' if link.belts > 1 else ''}"
     groove = tables.section(link.section).plain
     row = listed(catalog, "v_pulleys", {"section": groove, "grooves": str(link.belts)}, {"outside_mm": outside_mm})
     what = f"{side.title()} pulley, {grooves}, {groove} {{{outside_mm}|mm}} outside"
-    return replace(piece_of(what, row), side=side)
+    yield from wheel_of(what, row, side)

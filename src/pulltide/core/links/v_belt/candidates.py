@@ -10,7 +10,7 @@ from pulltide.core.candidates import Candidate, Stages
 from pulltide.core.catalog import Catalog
 from pulltide.core.links.v_belt.inputs import PulleyStep, VBelt
 from pulltide.core.open_belt import compact_length_mm
-from pulltide.core.stock import cheapest, is_owned, list_rows, names, pairs, to_buy
+from pulltide.core.stock import cheapest, is_owned, list_rows, names, pairs, price_with_bushings, to_buy
 from pulltide.core.tables import Row, number
 
 #: A belt may also speed up: a lathe or a saw turns faster than its motor.
@@ -57,7 +57,7 @@ def candidates(catalog: Catalog) -> Iterator[Candidate]:
             _, belt, price, bought = belts[at]
             yield Candidate(
                 parts=(*to_buy(first, second), *((belt,) * bought)),
-                price=number(first, "price") + number(second, "price") + price,
+                price=price_with_bushings(first, second) + price,
                 shape=(section, count, driver, driven, belt),
                 alike=section,
                 made_of=(*names(first, second), belt),

@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any, get_args
 
-from pulltide.core.bill import bill_of
 from pulltide.core.machine import Plan
 from pulltide.core.made.judging import of_wheel
 from pulltide.core.made.of_plan import as_made, wheels_of
 from pulltide.core.made.part import MadeMaterial
 from pulltide.core.made.profile import MakingProfile
 from pulltide.core.made.wheel import MadeWheel
+from pulltide.core.shaft_bill import whole_bill
 from pulltide.presentation.paper.sheet_paper import SheetPaper, of_shop, sheet_paper
 from pulltide.presentation.paper.wheel_file import Look, WheelPaper, shapes_offered, stage_words, wheel_paper
 from pulltide.presentation.words import finding_line
@@ -202,7 +202,7 @@ def _quotes(context: Context) -> tuple[dict[str, str], str]:
     """Quotes that are kept, by the name of the part, each with its date; and what came of asking last."""
     if context.quotes is None:
         return {}, ""
-    names = [piece.designation for piece in bill_of(context.plan, context.catalog) if piece.designation]
+    names = [piece.designation for piece in whole_bill(context.plan, context.catalog) if piece.designation]
     kept, last = context.quotes.kept(names), context.quotes.asked()
     told = "" if last is None else f"{last.at.astimezone():%b %-d, %H:%M}: {last.told}"
     quoted = {
