@@ -12,13 +12,14 @@ from fastapi.testclient import TestClient
 from openpyxl import load_workbook
 
 from builders import LOOKED_UP, build_belt, build_machine
-from pulltide.core.bill import bill_of, total
+from pulltide.core.bill import total
 from pulltide.core.fit.bearings import insert_for
 from pulltide.core.line import solve_plan
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.run_log.first import first_readings
 from pulltide.core.set_up import grease_g
+from pulltide.core.shaft_bill import whole_bill
 from pulltide.core.shipped import shipped_catalog
 from pulltide.demo import demo_machines
 from pulltide.presentation.build_sheet import TACHOMETER, build_sheet
@@ -46,7 +47,7 @@ def test_every_figure_of_the_sheet_is_the_solved_one(machine):
             expected = band.low if band is not None else shaft.speed_rpm * (1 - TACHOMETER)
             assert low == pytest.approx(expected, rel=0.01)
             assert low < shaft.speed_rpm < high
-        pieces = bill_of(plan, CATALOG)
+        pieces = whole_bill(plan, CATALOG)
         assert [part.count for part in sheet.parts] == [piece.count for piece in pieces]
         priced = sum(float(part.price) for part in sheet.parts if part.price)
         assert priced == pytest.approx(total(pieces).price, abs=0.06 * len(pieces))

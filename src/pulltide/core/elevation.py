@@ -32,15 +32,12 @@ def elevation(plan: Plan, line: LineResult, *, unfolded: bool = False) -> Sketch
     base = None if unfolded else views.slide_base(plan, placed)
     if base is not None:
         drawing.shapes.append(Line(base.plate.seen(FRONT), "plate", closed=True))
-    if unfolded or not views.is_before(placed):
-        _motor(drawing, placed)
-    _stages(drawing, plan, placed, FRONT)
-    if not unfolded and views.is_before(placed):
-        _motor(drawing, placed)
+    hides = not unfolded and views.is_before(placed)
+    for draw in (_stages, _motor) if hides else (_motor, _stages):
+        draw(drawing, plan, placed)
     if unfolded:
-        for index, picture in enumerate(placed.pictures):
-            if picture.in_line:
-                drawing.shapes.append(Line((placed.centers[index], placed.centers[index + 1]), "axis", closed=False))
+        ends = zip(placed.centers, placed.centers[1:], placed.pictures, strict=False)
+        drawing.shapes += [Line((a, b), "axis", closed=False) for a, b, picture in ends if picture.in_line]
     drawing.shapes += _axles(placed, FRONT)
     _senses(drawing, placed, line)
     _center_distances(drawing, placed, line, FRONT)
@@ -71,7 +68,7 @@ def side_elevation(plan: Plan, line: LineResult) -> Sketch | None:
     return drawing
 
 
-def _stages(drawing: Sketch, plan: Plan, placed: Placed, view: View) -> None:
+def _stages(drawing: Sketch, plan: Plan, placed: Placed, view: View = FRONT) -> None:
     """Shafts that are seen from their side with their bearings, then every stage, what is nearest last."""
     for index in range(len(placed.spots)):
         if not view.along(placed.axes(index)):
@@ -99,7 +96,7 @@ def _axles(placed: Placed, view: View) -> list[Axle]:
     return [Axle(view.at(spot)) for index, spot in enumerate(placed.spots) if view.along(placed.axes(index))]
 
 
-def _motor(drawing: Sketch, placed: Placed) -> None:
+def _motor(drawing: Sketch, plan: Plan, placed: Placed) -> None:
     (x, y), radius, floor = placed.centers[0], placed.motor_mm, placed.floor_mm
     half = FOOT_SHARE * radius if placed.body is None else placed.body.feet_wide_mm / 2
     left, right = x - half, x + half

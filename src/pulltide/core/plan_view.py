@@ -16,9 +16,22 @@ from pulltide.core.space import ABOVE
 def plan_view(plan: Plan, line: LineResult) -> tuple[Sketch, Placed]:
     """Draw a solved line from above: x as in the elevation, y away from the viewer."""
     placed = place(plan, line)
+    shafts = range(len(placed.spots))
     drawing = Sketch("Plan of the drive, from above")
-    for index in range(len(placed.spots)):
-        drawing.shapes.append(views.seen(views.rod(plan, placed, index), ABOVE, "rod"))
+    drawing.shapes += [views.seen(views.rod(plan, placed, index), ABOVE, "rod") for index in shafts]
+    _motor(drawing, plan, placed)
+    for index in range(len(placed.stands)):
+        drawing.shapes += views.stage(placed, index, ABOVE)
+    blocks = (block for index in shafts for block in views.bearings(plan, placed, index))
+    drawing.shapes += [Line(block.seen(ABOVE), "bearing", closed=True) for block in blocks]
+    upright = (index for index in shafts if ABOVE.along(placed.axes(index)))
+    drawing.shapes += [Axle(ABOVE.at(placed.spots[index])) for index in upright]
+    _measures(drawing, placed)
+    return drawing, placed
+
+
+def _motor(drawing: Sketch, plan: Plan, placed: Placed) -> None:
+    """The motor with its feet, on its base where one is drawn."""
     base = views.slide_base(plan, placed)
     if base is not None:
         drawing.shapes.append(Line(base.plate.seen(ABOVE), "plate", closed=True))
@@ -29,17 +42,12 @@ def plan_view(plan: Plan, line: LineResult) -> tuple[Sketch, Placed]:
         drawing.shapes += [Line(slot.seen(ABOVE), "slot", closed=True) for slot in base.slots]
         left, right = (ABOVE.at(end) for end in base.travel)
         drawing.shapes.append(Dimension(left, right, "slide", base.travel_mm, "mm", 0.0))
-    for index in range(len(placed.stands)):
-        drawing.shapes += views.stage(placed, index, ABOVE)
-    for index in range(len(placed.spots)):
-        for block in views.bearings(plan, placed, index):
-            drawing.shapes.append(Line(block.seen(ABOVE), "bearing", closed=True))
-    drawing.shapes += [
-        Axle(ABOVE.at(spot)) for index, spot in enumerate(placed.spots) if ABOVE.along(placed.axes(index))
-    ]
+
+
+def _measures(drawing: Sketch, placed: Placed) -> None:
+    """From stage to stage along the shafts they share, and which of these are no more than assumed."""
     for near, far, apart in views.offsets(placed):
         drawing.shapes.append(Dimension(ABOVE.at(near), ABOVE.at(far), "", apart, "mm", 0.0))
     if placed.assumed:
         numbers = ", ".join(str(number) for number in placed.assumed)
         drawing.shapes.append(Text((0.0, 0.0), f"Places along shaft {numbers} are assumed until entered below", "note"))
-    return drawing, placed

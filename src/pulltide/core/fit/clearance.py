@@ -113,30 +113,35 @@ def _apart_mm(one: Cylinder, point: Vec, axis: Vec) -> float | None:
 
 def _shafts(plan: Plan, placed: Placed, wheels: tuple[Wheel, ...]) -> Iterator[Finding]:
     """Every shaft that a wheel of a stage beyond its own reaches across: run into, or only to be kept short."""
-    for shaft, spot in enumerate(placed.spots):
-        part = plan.shaft_part(shaft + 1)
-        half = (part.diameter_mm or 0.0) / 2 if part is not None else 0.0
-        cut, over = [], []
+    for shaft in range(len(placed.spots)):
+        cut, over = [*_round_shaft(plan, placed, shaft)], []
         for wheel in wheels:
             if shaft in (wheel.stage, wheel.stage + 1) or _is_cased(placed, wheel.shaft, shaft):
                 continue
-            apart = _apart_mm(wheel.disc, spot, placed.axes(shaft).away)
             rod = _rod(plan, placed, shaft, wheel.stage)
-            if apart is None:
-                # a shaft at an angle that is long enough to cross a wheel is only known where its ends are
-                cut += [] if rod is None else [overlap_mm(wheel.disc, rod)]
-                continue
-            overlap = wheel.disc.radius + half - apart
-            if apart < NEAR_MM or overlap <= NEAR_MM:
-                continue
             if rod is None:
-                over.append(overlap)
-            elif _meet(wheel.disc, rod):
-                cut.append(overlap)
-        cut += _round_shaft(plan, placed, shaft)
+                over.append(_across_mm(plan, placed, shaft, wheel))
+            else:
+                cut.append(_into_mm(wheel.disc, rod))
         yield from _worst(checks.CUTS, f"shaft-{shaft + 1}", cut)
         if not any(deep > NEAR_MM for deep in cut):
             yield from _worst(checks.OVER, f"shaft-{shaft + 1}", over)
+
+
+def _across_mm(plan: Plan, placed: Placed, shaft: int, wheel: Wheel) -> float:
+    """How far a wheel reaches across a parallel shaft whose ends are not known [mm]; 0 for one at an angle."""
+    apart = _apart_mm(wheel.disc, placed.spots[shaft], placed.axes(shaft).away)
+    part = plan.shaft_part(shaft + 1)
+    half = (part.diameter_mm or 0.0) / 2 if part is not None else 0.0
+    return 0.0 if apart is None or apart < NEAR_MM else wheel.disc.radius + half - apart
+
+
+def _into_mm(disc: Cylinder, rod: Cylinder) -> float:
+    """How deep a wheel stands in a shaft of known ends [mm]; 0 for one on its own axis."""
+    apart = _apart_mm(disc, rod.middle, rod.axis)
+    if apart is None:
+        return overlap_mm(disc, rod)
+    return disc.radius + rod.radius - apart if apart >= NEAR_MM and _meet(disc, rod) else 0.0
 
 
 def _rod(plan: Plan, placed: Placed, shaft: int, stage: int) -> Cylinder | None:

@@ -14,6 +14,7 @@ from pulltide.core.machine import Plan
 from pulltide.core.shafts import Span
 
 SIDES = ("near", "far")
+HOUSED = ("case", "coupling")
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,14 +48,7 @@ def passings(plan: Plan, line: LineResult, placed: Placed) -> Iterator[Passing]:
 
 def _free(plan: Plan, line: LineResult, placed: Placed, stage: int, shaft: int) -> frozenset[str] | None:
     """The ends of a shaft, from 0, that the belt of a stage passes over; None where that is not known."""
-    solid = [picture.role in ("case", "coupling") for picture in placed.pictures]
-    blocked = set()
-    if shaft == 0:
-        blocked.add("far")  # its motor stands behind the first wheel
-    if shaft and solid[shaft - 1]:
-        blocked.add("near")
-    if shaft < len(solid) and solid[shaft]:
-        blocked.add("far")
+    blocked = _housed(placed, shaft)
     if not is_free(plan, shaft + 1):
         return frozenset(SIDES) - blocked if blocked else None
     part = plan.shaft_part(shaft + 1)
@@ -62,11 +56,20 @@ def _free(plan: Plan, line: LineResult, placed: Placed, stage: int, shaft: int) 
     at = None if span is None else span.driver_at_mm if shaft == stage else span.driven_at_mm
     if span is None or at is None or len(span.bearings_mm) < 2:
         return None
-    stands = [*span.bearings_mm, *_others(line, span, stage, shaft)]
-    if span.load_n and span.load_at_mm is not None:
-        stands.append(span.load_at_mm)
+    loads = [span.load_at_mm] if span.load_n and span.load_at_mm is not None else []
+    stands = [*span.bearings_mm, *_others(line, span, stage, shaft), *loads]
     blocked |= {"near" if other < at else "far" for other in stands if other != at}
     return frozenset(SIDES) - blocked
+
+
+def _housed(placed: Placed, shaft: int) -> set[str]:
+    """The ends of a shaft, from 0, at which a motor, a case or a coupling stands."""
+    blocked = {"far"} if shaft == 0 else set()  # a motor stands behind its first wheel
+    if shaft and placed.pictures[shaft - 1].role in HOUSED:
+        blocked.add("near")
+    if shaft < len(placed.pictures) and placed.pictures[shaft].role in HOUSED:
+        blocked.add("far")
+    return blocked
 
 
 def _others(line: LineResult, span: Span, stage: int, shaft: int) -> Iterator[float]:
