@@ -9,10 +9,10 @@ from typing import Any
 import pytest
 from pydantic import ValidationError
 
-from builders import SHIPPED, build_machine, looked_up
+from builders import SHIPPED, build_belt, build_machine, looked_up
 from pulltide.core.duty import Duty
 from pulltide.core.findings import Severity
-from pulltide.core.line import solve_line
+from pulltide.core.line import solve_line, solve_plan
 from pulltide.core.links.reducer import FAMILY, Reducer, rating, tables
 from pulltide.core.links.reducer.transmission import service_factor, tabulated_service_factor
 from pulltide.core.links.worm_set import rating as worm_rating
@@ -324,3 +324,20 @@ def test_a_worm_starts_no_better_than_it_runs_slowly():
         unit = tables.unit(designation)
         assert 0.1 < rating.start_efficiency(unit) <= rating.efficiency(unit, 300.0)
     assert rating.start_efficiency(tables.unit("PL-2 15:1")) is None
+
+
+def test_a_pull_counts_by_where_its_wheel_really_sits():
+    """A shaft of 28 mm ends 60 mm from its shoulder; its rating is for the middle of that. By the moment at a bearing
+    one and a half ends behind the shoulder: (x + 90) / 120."""
+    belt = build_belt()
+    pulls = {}
+    for at in (None, 15.0, 30.0, 60.0):
+        unit = {"kind": "reducer", "designation": "PW-6 15:1", "input_at_mm": at}
+        machine = build_machine([belt, unit])
+        result = solve_plan(machine, machine.plans[0])
+        (found,) = (one for one in result.findings if one.code == "reducer.overhung_in")
+        pulls[at] = found.measured
+    assert tables.unit("PW-6 15:1").input_shaft_mm == 28
+    assert pulls[30.0] == pytest.approx(pulls[None])
+    assert pulls[60.0] == pytest.approx(1.25 * pulls[None])
+    assert pulls[15.0] == pytest.approx(105 / 120 * pulls[None])

@@ -55,10 +55,11 @@ def _oil(result: AnyResult, ambient_c: float) -> str:
 
 
 def _hides(link: Reducer) -> frozenset[str]:
-    """Where an output at a right angle points, unless it is mounted upright."""
+    """Where an output at a right angle points, unless it is mounted upright; about where, once it is measured."""
+    measured = {f"{side}_position" for side in ("input", "output") if getattr(link, f"{side}_at_mm") is not None}
     if link.unit.direction != "right_angle" or link.mounting in UPRIGHT:
-        return frozenset({"output_points", "worm_sits"})
-    return frozenset() if link.unit.is_worm else frozenset({"worm_sits"})
+        return frozenset({"output_points", "worm_sits", *measured})
+    return frozenset(measured if link.unit.is_worm else {"worm_sits", *measured})
 
 
 FAMILY = Family(
@@ -105,5 +106,10 @@ FAMILY = Family(
         "oversize": "rated_torque",
         "emergency": "rated_torque",
     },
-    empty={"torque_arm_mm": "none", "most_backlash_arcmin": "does not matter"},
+    empty={
+        "input_at_mm": "as said above",
+        "output_at_mm": "as said above",
+        "torque_arm_mm": "none",
+        "most_backlash_arcmin": "does not matter",
+    },
 )

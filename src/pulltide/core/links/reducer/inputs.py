@@ -48,6 +48,16 @@ class Reducer(CoreModel):
     data: tables.Unit | None = Field(None, title="Its data", description="as the list had it when it was chosen")
     input_position: Position = Field("middle", title="Wheel on the input shaft sits at")
     output_position: Position = Field("middle", title="Wheel on the output shaft sits at")
+    input_at_mm: Mm | None = Field(
+        None, title="Wheel on the input shaft, from its shoulder", gt=0, le=600, description="to the middle of its face"
+    )
+    output_at_mm: Mm | None = Field(
+        None,
+        title="Wheel on the output shaft, from its shoulder",
+        gt=0,
+        le=600,
+        description="to the middle of its face",
+    )
     output_form: OutputForm = Field("as_listed", title="Output shaft")
     mounting: Mounting = Field("not_said", title="Mounting position")
     output_points: Side = Field("right", title="Output shaft points", description="seen from the input shaft")

@@ -30,11 +30,40 @@ from pulltide.core.units import power_kw, torque_nm
 
 #: Location factor of an overhung load by where the wheel sits. Common practice without the bearing position.
 OVERHANG = {"shoulder": 0.8, "middle": 1.0, "end": 1.25}
+#: Shaft ends by diameter [mm].
+ENDS_MM = (
+    (11.0, 23.0), (14.0, 30.0), (19.0, 40.0), (24.0, 50.0), (28.0, 60.0), (38.0, 80.0), (56.0, 110.0), (75.0, 140.0),
+    (95.0, 170.0),
+)  # fmt: skip
 #: Emergency stops in a life that still count as few, and what a unit bears of more, over its rating. Common practice,
 #: no source.
 FEW_STOPS, OFTEN_SHARE = 1000.0, 1.5
 #: Half height of the case over its size, unfolded.
 CASE_SHARE = 1.25
+
+
+def extension_mm(shaft_mm: float) -> float:
+    """Length of a shaft end of a diameter [mm], the next listed one. Source: ISO/R 775, long series, from memory.
+
+    >>> extension_mm(28.0), extension_mm(35.0)
+    (60.0, 80.0)
+    """
+    return next((long for diameter, long in ENDS_MM if shaft_mm <= diameter + 0.01), 2 * shaft_mm)
+
+
+def overhang_factor(position: str, at_mm: float | None, shaft_mm: float | None) -> float:
+    """What a pull counts against a rating given for the middle of a shaft end [-].
+
+    By where the wheel sits; where that is measured, x from the shoulder of an end L long: (x + 1.5 L) / (2 L), which is
+    1 in the middle and 1.25 at the end. Common practice without the bearing position.
+
+    >>> overhang_factor("end", None, 28.0), overhang_factor("middle", 30.0, 28.0), overhang_factor("middle", 60.0, 28.0)
+    (1.25, 1.0, 1.25)
+    """
+    if at_mm is None or shaft_mm is None:
+        return OVERHANG[position]
+    long = extension_mm(shaft_mm)
+    return (at_mm + 1.5 * long) / (2 * long)
 
 
 @dataclass(frozen=True, slots=True)
@@ -234,8 +263,12 @@ class ReducerTransmission(Transmission[ReducerDetails]):
         return ShaftLimits(
             driver_overhung_n=rating.overhung_at_speed_n(unit.overhung_in_n, flow.driver_speed_rpm, listed_in_rpm),
             driven_overhung_n=rating.overhung_at_speed_n(unit.overhung_out_n, flow.driven_speed_rpm, listed_out_rpm),
-            driver_overhang_factor=OVERHANG[self.link.input_position],
-            driven_overhang_factor=OVERHANG[self.link.output_position],
+            driver_overhang_factor=overhang_factor(
+                self.link.input_position, self.link.input_at_mm, unit.input_shaft_mm
+            ),
+            driven_overhang_factor=overhang_factor(
+                self.link.output_position, self.link.output_at_mm, unit.output_shaft_mm
+            ),
             driver_shaft_mm=unit.input_shaft_mm,
             driven_shaft_mm=unit.output_shaft_mm,
         )
