@@ -27,6 +27,8 @@ LEVELS = ceil(log(MAX_NM / MIN_NM) / STEP)
 #: Scores are whole numbers of a thousandth of a price unit, so that ties are exact on every machine.
 UNIT = 1000
 FAR = 1 << 50
+#: From each speed of the grid to the next.
+LN_STEPS = np.diff(LN_GRID)
 #: How equal two logarithms are.
 EQUAL = 1e-9
 
@@ -53,7 +55,7 @@ LN_PLENTY = log(0.6)
 
 def penalty(weights: Weights, use: Floats) -> Ints:
     """What a use costs [score], ln in; nothing where there is plenty."""
-    worth = weights.use * np.clip(use - LN_PLENTY, 0.0, -LN_PLENTY)
+    worth = weights.use * held(use - LN_PLENTY, 0.0, -LN_PLENTY)
     return np.asarray(np.floor(UNIT * worth), dtype=np.int64)
 
 
@@ -106,13 +108,20 @@ Word = tuple[str, ...]
 
 def at_speed(table: Floats, rows: Ints, ln_speed: Floats) -> Floats:
     """A column over the speed grid at any speed: straight between grid points, level beyond them."""
-    place = np.clip(np.searchsorted(LN_GRID, ln_speed, "right") - 1, 0, len(LN_GRID) - 2)
-    share = np.clip((ln_speed - LN_GRID[place]) / (LN_GRID[place + 1] - LN_GRID[place]), 0.0, 1.0)
+    place = held(np.searchsorted(LN_GRID, ln_speed, "right") - 1, 0, len(LN_GRID) - 2)
+    share = held((ln_speed - LN_GRID[place]) / LN_STEPS[place], 0.0, 1.0)
     low, high = table[rows, place], table[rows, place + 1]
     with np.errstate(invalid="ignore"):
-        between = low + share * (high - low)
-    between = np.where(np.isnan(between), np.minimum(low, high), between)
-    return np.where(share <= 0, low, np.where(share >= 1, high, between))
+        between = np.where(share >= 1, high, low + share * (high - low))
+    lost = np.isnan(between)
+    if lost.any():  # one of both is infinite
+        between[lost] = np.where(share <= 0, low, np.minimum(low, high))[lost]
+    return np.asarray(between)
+
+
+def held(values: Any, low: float, high: float) -> Any:
+    """Values held between two ends; quicker than numpy's own for short arrays."""
+    return np.minimum(np.maximum(values, low), high)
 
 
 def at_least(by_level: Ints) -> Ints:
@@ -250,12 +259,22 @@ class Reach:
             if group.gain[place] == -np.inf:
                 continue
             step = group.first + place
-            level = np.clip(np.arange(LEVELS) - ceil(group.gain[place] / STEP), 0, LEVELS - 1)
-            total = group.with_use[place][level] + near[level]
             low, high = max(step, 0), min(BUCKETS, BUCKETS + step)
-            here = slice(low - step, high - step)
-            found[:, here] = np.minimum(found[:, here], total[:, low:high])
+            total = group.with_use[place][:, low:high] + near[:, low:high]
+            _raise_levels(found[:, low - step : high - step], total, ceil(group.gain[place] / STEP))
         return np.minimum(found, FAR)
+
+
+def _raise_levels(found: Ints, total: Ints, by: int) -> None:
+    """Lower scores to those that stand so many levels under; what would lie beyond the ends counts at the ends."""
+    if by >= 0:
+        by = min(by, LEVELS - 1)
+        np.minimum(found[by:], total[: LEVELS - by], out=found[by:])
+        np.minimum(found[:by], total[:1], out=found[:by])
+    else:
+        by = min(-by, LEVELS - 1)
+        np.minimum(found[: LEVELS - by], total[by:], out=found[: LEVELS - by])
+        np.minimum(found[LEVELS - by :], total[-1:], out=found[LEVELS - by :])
 
 
 def bucket_of(ln_speed: Floats) -> Ints:
@@ -266,10 +285,10 @@ def bucket_of(ln_speed: Floats) -> Ints:
 def level_of(ln_torque: Floats) -> Ints:
     """The level at or below a torque: what is needed counts as a little less, to the safe side."""
     level = np.floor((ln_torque - LN_LEAST) / STEP + EQUAL)
-    return np.asarray(np.clip(level, 0, LEVELS - 1), dtype=np.int64)
+    return np.asarray(held(level, 0, LEVELS - 1), dtype=np.int64)
 
 
 def table_at(table: Ints, places: tuple[Ints, ...], speeds: Ints) -> Ints:
     """A table at some places and buckets of speed; FAR beyond its speeds."""
     inside = (speeds >= 0) & (speeds < BUCKETS)
-    return np.asarray(np.where(inside, table[(*places, np.clip(speeds, 0, BUCKETS - 1))], FAR))
+    return np.asarray(np.where(inside, table[(*places, held(speeds, 0, BUCKETS - 1))], FAR))
