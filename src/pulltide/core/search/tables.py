@@ -255,25 +255,38 @@ class Reach:
         wide = np.full((LEVELS, BUCKETS + 1), FAR, dtype=np.int64)
         wide[:, :-1] = before
         near = np.minimum(wide[:, :-1], wide[:, 1:])
+        # only so many levels and such speeds are reached at all
+        levels, speeds = (np.flatnonzero((near < FAR).any(axis=axis)) for axis in (1, 0))
+        if not len(levels):
+            return found
+        reached, first, last = int(levels[-1]) + 1, int(speeds[0]), int(speeds[-1]) + 1
         for place in range(group.count):
             if group.gain[place] == -np.inf:
                 continue
             step = group.first + place
-            low, high = max(step, 0), min(BUCKETS, BUCKETS + step)
-            total = group.with_use[place][:, low:high] + near[:, low:high]
-            _raise_levels(found[:, low - step : high - step], total, ceil(group.gain[place] / STEP))
+            low, high = max(step, 0, first), min(BUCKETS, BUCKETS + step, last)
+            if low < high:
+                total = group.with_use[place][:reached, low:high] + near[:reached, low:high]
+                _raise_levels(found[:, low - step : high - step], total, ceil(group.gain[place] / STEP))
         return np.minimum(found, FAR)
 
 
 def _raise_levels(found: Ints, total: Ints, by: int) -> None:
-    """Lower scores to those that stand so many levels under; what would lie beyond the ends counts at the ends."""
+    """Lower scores to those that stand so many levels under; what would lie beyond the ends counts at the ends.
+
+    ``total`` has the lowest levels only, where no higher one is reached.
+    """
+    reached = len(total)
     if by >= 0:
         by = min(by, LEVELS - 1)
-        np.minimum(found[by:], total[: LEVELS - by], out=found[by:])
+        count = min(reached, LEVELS - by)
+        np.minimum(found[by : by + count], total[:count], out=found[by : by + count])
         np.minimum(found[:by], total[:1], out=found[:by])
-    else:
-        by = min(-by, LEVELS - 1)
-        np.minimum(found[: LEVELS - by], total[by:], out=found[: LEVELS - by])
+        return
+    by = min(-by, LEVELS - 1)
+    if reached > by:
+        np.minimum(found[: reached - by], total[by:], out=found[: reached - by])
+    if reached == LEVELS:
         np.minimum(found[LEVELS - by :], total[-1:], out=found[LEVELS - by :])
 
 
