@@ -175,7 +175,9 @@ def _words(drawing: Sketch, plan: Plan, placed: Placed, line: LineResult) -> Non
         if picture.role == "case":
             _, low, right, high = _case(picture, placed, index)
             tops[index], tops[index + 1] = max(tops[index], high), max(tops[index + 1], high)
-            drawing.shapes.append(Text((right, low), f"{line.links[index].ratio:.4g} : 1", "ratio", high - low))
+            # inside a case that is seen whole, else under it: what stands before it would cover the words
+            room = high - low if placed.stands[index].block is None else 0.0
+            drawing.shapes.append(Text((right, low), f"{line.links[index].ratio:.4g} : 1", "ratio", room))
     for index, shaft in dict.fromkeys(((0, line.shafts[0]), (len(tops) - 1, line.last_shaft))):
         x = _middle(plan, placed, index)
         near = [i for i, (at, _) in enumerate(placed.centers) if abs(at - x) <= placed.wheel_radius_mm(i)]
