@@ -15,6 +15,7 @@ from pulltide.core.fit.feet import Push, feet_forces, on_blocks, standings
 from pulltide.core.fit.methods import FeetInputs, feet_working
 from pulltide.core.fit.passing import passings
 from pulltide.core.fit.shaft import harder
+from pulltide.core.fit.slack import slack_of
 from pulltide.core.fit.working import workings
 from pulltide.core.layout import place
 from pulltide.core.line import solve_plan
@@ -139,3 +140,21 @@ def test_a_shaft_of_two_diameters_twists_as_its_lengths_in_a_row():
     machine = next(machine for machine in demo_machines() if "compost" in machine.name)
     answer = harder(machine, machine.plans[0], solve_plan(machine, machine.plans[0]).chosen, 4)
     assert workings(answer)["twist"]().steps[-1].value == pytest.approx(answer.twist_deg)
+
+
+def test_a_chain_is_set_by_what_its_slack_strand_hangs_through():
+    """A chain 12B, 19 to 38 teeth on 80 links: span 483.7 mm, 3 % of wear takes up 23.0 mm; 1 mm of center hangs
+    through 19.0 mm, which the catenary gives too (19.01)."""
+    chain = {"kind": "roller_chain", "chain": "12B", "driver_teeth": 19, "driven_teeth": 38, "pitches": 80}
+    machine = build_machine([chain])
+    line = solve_plan(machine, machine.plans[0]).chosen
+    assert line.links[0].center_distance_mm == pytest.approx(487.127, abs=0.05)
+    slack = slack_of(line.links[0], 1)
+    assert slack.span_mm == pytest.approx(483.72, abs=0.1)
+    assert slack.wear_mm * 3 / slack.worn_percent == pytest.approx(23.0, abs=0.1)
+    assert slack.sag_mm == pytest.approx(0.02 * slack.span_mm)
+    assert slack.in_mm == pytest.approx((slack.sag_mm / 18.98) ** 2, rel=5e-3)
+    assert slack.above, "a driver on the left that turns clockwise pulls with its lower strand"
+    assert slack_of(line.links[0], -1).above is False
+    assert slack_of(line.links[0], None).above is None
+    assert slack_of(solve_plan(jackshaft(), jackshaft().plans[0]).chosen.links[0], 1) is None

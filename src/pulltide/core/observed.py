@@ -132,6 +132,10 @@ class Case:
         return cls(CASE_W_PER_K * ((mass_kg or CASE_KG) / CASE_KG) ** (2 / 3))
 
 
+#: Sag of a slack strand over its span. Common practice for level drives.
+USUAL_SAG = 0.02
+
+
 @dataclass(frozen=True, slots=True)
 class Chain:
     """A chain that wears and sags: pitch and free span [mm], stretch at which it is done [%]."""

@@ -12,6 +12,7 @@ from pulltide.core.fit.feet import on_blocks, standings
 from pulltide.core.fit.hubs import holds
 from pulltide.core.fit.passing import passings
 from pulltide.core.fit.shaft import ShaftAnswer, harder, is_free, missing, wheels_of
+from pulltide.core.fit.slack import slack_of
 from pulltide.core.fit.surroundings import clearances
 from pulltide.core.fit.tensions import settings
 from pulltide.core.layout import place
@@ -35,6 +36,7 @@ def fit_report(machine: Machine, plan: Plan) -> dict[str, Any]:
             "tensions": [],
             "in_the_way": [],
             "feet": [],
+            "chains": [],
             "belts_come_off": [],
             "shafts": [],
         }
@@ -51,6 +53,11 @@ def fit_report(machine: Machine, plan: Plan) -> dict[str, Any]:
         "feet": [
             {"subject": one.subject, "pull_n": one.pull_n, "shear_n": one.shear_n, "weighed": one.weighed}
             for one in standings(line, placed)
+        ],
+        "chains": [
+            {"stage": number, **asdict(slack)}
+            for number, link in enumerate(line.links, start=1)
+            if (slack := slack_of(link, line.shafts[number - 1].turn)) is not None
         ],
         "belts_come_off": [
             {"stage": one.stage, "driver": sorted(one.driver), "driven": sorted(one.driven)}

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from pulltide.core.observed import BLOCK_W_PER_K, NOTHING_OBSERVED, PULLEY_W_PER_K, Loop, Observed
+from pulltide.core.observed import BLOCK_W_PER_K, NOTHING_OBSERVED, PULLEY_W_PER_K, USUAL_SAG, Loop, Observed
 from pulltide.core.run_log.meters import CASE_RISE_K, Meters, MotorState
 from pulltide.core.units import RPM_PER_RAD_PER_S
 
@@ -22,8 +22,6 @@ KNEE = 4
 SMALL_SHARE = 0.6
 #: What windage and bearings of a motor take of its rated power. Common practice, no source.
 MOTOR_DRAG = 0.005
-#: Play of a case, of open gears where their own is not known, and how a chain hangs, as a share of its span.
-SAG_SHARE = 0.02
 #: A load that changes with speed is followed down to this share of its speed.
 MIN_SPEED = 0.05
 #: Rounds in which speeds and torques settle, and how little the last speed then moves.
@@ -246,7 +244,7 @@ class Settled:
             )
         if seen.chain is not None:
             found["stretch", at] = self.get(f"stretch@{number}", 0.0)
-            found["sag", at] = seen.chain.span_mm * SAG_SHARE * self.get(f"sag@{number}")
+            found["sag", at] = seen.chain.span_mm * USUAL_SAG * self.get(f"sag@{number}")
         return found
 
     def _belt(self, number: int, stage: _Stage, loop: Loop) -> dict[Quantity, float]:

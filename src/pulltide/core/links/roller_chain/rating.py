@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from math import log, log10
 
 from pulltide.core.links.roller_chain.tables import ChainSize
+from pulltide.core.observed import USUAL_SAG
 from pulltide.core.units import G_M_PER_S2, KW_PER_HP, MM_PER_IN
 
 
@@ -59,10 +60,6 @@ def worn_percent(large_teeth: int, fixed_centers: bool) -> float:
     """
     limit = WORN_PERCENT if large_teeth <= WORN_TEETH else 200.0 / large_teeth
     return min(limit, WORN_FIXED_PERCENT) if fixed_centers else limit
-
-
-#: Sag of the slack strand over its span. Common practice for level drives.
-USUAL_SAG = 0.02
 
 
 def sag_pull_n(mass_kg_per_m: float, center_mm: float) -> float:

@@ -13,8 +13,8 @@ from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.forces import Disc, ShaftForce, strand_forces
 from pulltide.core.links.roller_chain import checks, geometry, tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
-from pulltide.core.links.roller_chain.rating import USUAL_SAG, Rating, rating, sag_pull_n, worn_percent
-from pulltide.core.observed import Chain, Observed
+from pulltide.core.links.roller_chain.rating import Rating, rating, sag_pull_n, worn_percent
+from pulltide.core.observed import USUAL_SAG, Chain, Observed
 from pulltide.core.transmission import (
     Bound,
     Figure,

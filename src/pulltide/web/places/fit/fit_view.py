@@ -10,11 +10,13 @@ from pulltide.core.fit.bearings import MAX_HOURS
 from pulltide.core.fit.checks import RULES, SURROUNDINGS
 from pulltide.core.fit.hubs import holds
 from pulltide.core.fit.shaft import SAFETY, ShaftAnswer, harder, is_free, missing, wheels_of
+from pulltide.core.fit.slack import slack_of
 from pulltide.core.fit.strength import next_bar_mm, steel
 from pulltide.core.fit.tensions import Setting, settings
 from pulltide.core.fit.working import workings
 from pulltide.core.links import family_of
 from pulltide.core.shafts import Span, is_inch_shaft
+from pulltide.core.transmission import AnyResult
 from pulltide.presentation.build_sheet import setup_figures
 from pulltide.presentation.painting import Picture, picture
 from pulltide.presentation.plan_sheet import plan_sheet
@@ -277,6 +279,7 @@ def _cards(context: Context, lengths: dict[int, tuple[Length, ...]]) -> Iterator
         setup = tuple(Told(f.label, str(show(f.value, f.unit, units))) for f in told)
         if index + 1 in off:
             setup = (*setup, Told("Comes off", off[index + 1]))
+        setup = (*setup, *_slack(result, line.shafts[index].turn, units))
         yield LengthCard(index + 1, title, str(show(result.center_distance_mm, "mm", units)), listed, setup, tensions)
 
 
@@ -301,6 +304,19 @@ def _cases(context: Context) -> Iterator[CaseCard]:
             ("as it is laid out", rows[0][1].label.rpartition(", ")[2] if rows else ""),
             tuple((a.label, str(show(a.value, a.unit, units)), str(show(b.value, b.unit, units))) for a, b in rows),
         )
+
+
+#: Which strand of a chain hangs, by whether it is the upper one.
+STRANDS = {True: "the upper one", False: "the lower one", None: "by its sense"}
+
+
+def _slack(result: AnyResult, turn: int | None, units: Units) -> Iterator[Told]:
+    """How a chain is set."""
+    slack = slack_of(result, turn)
+    if slack is not None:
+        yield Told("Slack strand", STRANDS[slack.above])
+        yield Told("Sag at mid-span", str(show(slack.sag_mm, "mm", units)))
+        yield Told(f"Take-up until {slack.worn_percent:g} % longer", str(show(slack.wear_mm, "mm", units)))
 
 
 #: Figures of a card that its table of tensions holds.
