@@ -156,7 +156,7 @@ def _words(made: Picture, drawing: Sketch, frame: Frame) -> None:
             made.words.append(Word(round(x, 1), round(y - 9, 1), shape.text, "note"))
         elif shape.role == "ratio":
             below = shape.room * frame.scale < SMALL_CASE
-            made.words.append(Word(x - 7, y + (10.5 if below else -12.5), shape.text, "ratio", anchor="end"))
+            made.words.append(Word(x - 7, y + (13.0 if below else -12.5), shape.text, "ratio", anchor="end"))
         else:
             made.words.append(_name(shape.text, x, y, first=not any(word.role == "name" for word in made.words)))
 
