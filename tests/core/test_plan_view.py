@@ -10,7 +10,7 @@ from pulltide.core.layout import GAP_MM
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Plan
 from pulltide.core.plan_view import plan_view
-from pulltide.core.sketch import Line
+from pulltide.core.sketch import Line, Text
 from pulltide.core.space import ABOVE
 from pulltide.demo import demo_machines
 
@@ -84,3 +84,11 @@ def test_a_case_stands_between_its_ends():
     plan = machine.plans[0]
     belt, case = drawn(machine, plan)[0].stands[:2]
     assert case.driven[2] > case.driver[2] > belt.driven[2]
+
+
+def test_a_case_whose_outside_nobody_knows_is_said_to_be_a_guess():
+    own = {"kind": "reducer", "designation": "own", "own": {"ratio": 20.0}}
+    for unit, guessed in ((own, True), ({"kind": "reducer", "designation": "PW-5 10:1"}, False)):
+        _, drawing = drawn(build_machine([build_belt(), unit]))
+        notes = [shape.text for shape in drawing.shapes if isinstance(shape, Text)]
+        assert notes == (["The outside of the case in stage 2 is a guess"] if guessed else [])

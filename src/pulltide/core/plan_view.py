@@ -5,6 +5,8 @@ Where stations along the shafts are entered the wheels stand there; elsewhere ea
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from pulltide.core import views
 from pulltide.core.layout import Placed, place
 from pulltide.core.line_result import LineResult
@@ -48,6 +50,16 @@ def _measures(drawing: Sketch, placed: Placed) -> None:
     """From stage to stage along the shafts they share, and which of these are no more than assumed."""
     for near, far, apart in views.offsets(placed):
         drawing.shapes.append(Dimension(ABOVE.at(near), ABOVE.at(far), "", apart, "mm", 0.0))
+    says = "; ".join(_guesses(placed))
+    if says:
+        drawing.shapes.append(Text((0.0, 0.0), says[0].upper() + says[1:], "note"))
+
+
+def _guesses(placed: Placed) -> Iterator[str]:
+    """What is drawn by a guess."""
     if placed.assumed:
         numbers = ", ".join(str(number) for number in placed.assumed)
-        drawing.shapes.append(Text((0.0, 0.0), f"Places along shaft {numbers} are assumed until entered below", "note"))
+        yield f"places along shaft {numbers} are assumed until entered below"
+    guessed = [number for number, stand in enumerate(placed.stands, start=1) if stand.block and not stand.known]
+    if guessed:
+        yield f"the outside of the case in stage {', '.join(map(str, guessed))} is a guess"

@@ -17,10 +17,11 @@ SHORT = 16.0
 
 def plan_sheet(plan: Plan, line: LineResult, units: Units) -> Picture:
     """The plan of a solved line; as high as it is deep."""
-    drawing, placed = plan_view(plan, line)
+    drawing, _ = plan_view(plan, line)
+    noted = any(isinstance(shape, Text) for shape in drawing.shapes)
     frame = _frame(drawing, frame_of(plan, line))
     near, far = _depths(drawing)
-    height = (far - near) * frame.scale + _top(drawing) + EDGE + (NOTE if placed.assumed else 0.0)
+    height = (far - near) * frame.scale + _top(drawing) + EDGE + (NOTE if noted else 0.0)
     made = Picture("Plan of the drive from above, near side at the foot", WIDTH, round(height, 1))
     made.marks.append(grid(WIDTH, made.height, SQUARE))
     made.words.append(view_name("Plan"))

@@ -19,9 +19,9 @@ from pulltide.core.fit.shaft import ShaftAnswer
 from pulltide.core.layout import Placed
 from pulltide.core.line_result import LineResult
 from pulltide.core.space import BASE, Axes, Block, Vec, cross, moved
+from pulltide.core.units import G_M_PER_S2
 from pulltide.core.views import feet, motor
 
-G = 9.80665
 NOWHERE: Vec = (0.0, 0.0, 0.0)
 
 
@@ -145,7 +145,7 @@ def _on_case(line: LineResult, placed: Placed, index: int) -> list[list[Push]]:
     assert stand.block is not None
     pushes, mass = [], line.links[index].transmission.mass_kg
     if mass is not None:
-        pushes.append(Push(stand.block.middle, (0.0, -G * mass, 0.0)))
+        pushes.append(Push(stand.block.middle, (0.0, -G_M_PER_S2 * mass, 0.0)))
     if index:
         pushes.append(_pull(line, index - 1, 1, placed.stands[index - 1].driven, stand.axes))
     if index + 1 < len(placed.stands):
