@@ -17,9 +17,10 @@ from statistics import median
 import numpy as np
 
 from pulltide.core.duty import Duty
+from pulltide.core.search.bounds import Reach
 from pulltide.core.search.engine import Asked, Search, best_kinds
 from pulltide.core.search.rows import Floats
-from pulltide.core.search.tables import Motors, Reach, Weights, at_speed
+from pulltide.core.search.tables import Motors, Weights, at_speed
 from pulltide.core.search.ways import EACH, KINDS, groups_for, stocks_for
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.transmission import Sizing

@@ -12,9 +12,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from pulltide.core.search.bounds import Group, Reach
 from pulltide.core.search.engine import Asked, Search, Train, best_kinds, order, words
 from pulltide.core.search.rows import GRID_RPM
-from pulltide.core.search.tables import UNIT, Group, Motors, Reach, Stock, Weights
+from pulltide.core.search.tables import UNIT, Motors, Stock, Weights
 
 KINDS = {"belt": (1, 2), "reducer": (2, 1), "chain": (3, 2)}
 ENOUGH = 5

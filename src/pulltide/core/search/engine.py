@@ -20,30 +20,15 @@ from math import ceil, floor, log
 
 import numpy as np
 
+from pulltide.core.search.bounds import Group, Reach
+from pulltide.core.search.field import COARSE, DEAREST, FAR, FINER, Field, Scores
+from pulltide.core.search.heads import Heads, between
 from pulltide.core.search.pace import Pace, at_once
 from pulltide.core.search.rows import LN_GRID, Floats, Ints
-from pulltide.core.search.tables import (
-    BUCKETS,
-    EQUAL,
-    FAR,
-    LN_PLENTY,
-    UNIT,
-    WIDTH,
-    Flags,
-    Reach,
-    Shafts,
-    Stock,
-    Weights,
-    Word,
-    at_speed,
-    bucket_of,
-    level_of,
-    penalty,
-    table_at,
-)
+from pulltide.core.search.tables import EQUAL, LN_PLENTY, UNIT, Flags, Shafts, Stock, Weights, Word, at_speed, penalty
 
 #: So many partial trains are grown at a time, and so many are looked at in one search at most.
-CHUNK, WORK = 512, 4_000_000
+FIRST, CHUNK, WORK = 32, 1024, 20_000_000
 #: A speed band is searched in pieces of about so much in ln n, those near the ideal speed first.
 PIECE = 0.06
 
@@ -149,12 +134,11 @@ class Search:
         self.groups = reach.groups
         self.bands = _bands(log(asked.low_rpm), log(asked.ideal_rpm), log(asked.high_rpm))
         self.ideal, self.torque = log(asked.ideal_rpm), log(asked.torque_nm)
-        motors = reach.motors
-        self.power = float((motors.ln_speed + motors.ln_torque).max(initial=-np.inf))
         self.allowed = {kind: self._allowed(group.stock) for kind, group in self.groups.items()}
         self.words = words((group.stock for group in self.groups.values()), asked)
         self.looked_at = 0
-        self._windows: dict[tuple[Word, int], Ints] = {}
+        self._windows: dict[tuple[Word, Band], Field] = {}
+        self._bounds: dict[Word, list[int]] = {}
 
     def _allowed(self, stock: Stock) -> Flags:
         """Rows that can pass the power of the last shaft at some speed, and cost no more than there is."""
@@ -162,42 +146,78 @@ class Search:
         fits: Flags = power >= self.torque + log(self.asked.low_rpm) - EQUAL
         return fits if self.asked.most_price is None else fits & (stock.price <= self.asked.most_price + EQUAL)
 
-    def _window(self, word: Word, band: Band) -> Ints:
-        """The table of a word, the best of every speed that a band may mean for its slowest."""
-        span = min(ceil((band.high - band.low) / WIDTH) + 1, BUCKETS - 1)
-        if (word, span) not in self._windows:
-            table = self.reach.table(word)
-            found = table.copy()
-            for by in range(1, span + 1):
-                np.minimum(found[:, :-by], table[:, by:], out=found[:, :-by])
-            self._windows[word, span] = found
-        return self._windows[word, span]
+    def _window(self, word: Word, band: Band) -> Field:
+        """The field of a word by what a band may mean for its slowest speed: the best, with the speed error in."""
+        if (word, band) not in self._windows:
+            grid, field = self.reach.grid(word), self.reach.field(word)
+            inside, span = field.inside, ceil((band.high - band.low) / grid.width) + 1
+            levels, wide = inside.shape
+            found = np.full((levels, wide + span), FAR, dtype=np.int32)
+            for by in range(span + 1):
+                # a speed in the bucket so many on is at least a bucket less and at most one more above the slowest
+                low, high = band.low + max(by - 1, 0) * grid.width, band.low + (by + 1) * grid.width
+                off = max(min(low, band.high) - self.ideal, self.ideal - min(high, band.high), 0.0)
+                here = found[:, span - by : span - by + wide]
+                np.minimum(here, inside + floor(UNIT * self.asked.weights.error * off), out=here)
+            found[found > DEAREST] = FAR
+            self._windows[word, band] = Field.of(found, field.level, field.first - span)
+        return self._windows[word, band]
 
     def bound(self, word: Word) -> int:
-        """A score that no train of these families is under; FAR where the table alone shows that none fits."""
-        return min(self._band_bound(word, band) for band in self.bands)
+        """A score that no train of these families is under; FAR where the tables alone show that none fits."""
+        if word not in self._bounds:
+            self._bounds[word] = [self._band_bound(word, band) for band in self.bands]
+        return min(self._bounds[word])
 
     def _band_bound(self, word: Word, band: Band) -> int:
-        place, level = int(bucket_of(np.array([band.low]))[0]), int(level_of(np.array([self.torque]))[0])
-        return min(int(self._window(word, band)[level, max(place, 0)]) + self._error(band), FAR)
+        last = self._last(word, band)
+        if self.torque + band.low > self.reach.power(word) + EQUAL:
+            return FAR
+        if len(word) == 1:
+            rest = self._rest(word, band, last.ln_speed, last.ln_torque)
+        else:
+            group = self.groups[word[-1]]
+            levels, speeds, rest = self._options(word[:-1], group, band, last)
+            rest = rest + group.least(levels, speeds)
+        return min(int(rest.min(initial=FAR)), FAR)
 
-    def _error(self, band: Band) -> int:
-        """What the speed error costs in a band at least [score]."""
-        return floor(UNIT * self.asked.weights.error * band.off)
+    def _last(self, word: Word, band: Band) -> Part:
+        """The last shaft, before which nothing stands yet."""
+        none = np.zeros(1, dtype=np.int64)
+        return Part(none, none, np.array([band.low]), np.array([self.torque]), np.empty((1, 0), dtype=np.int64))
+
+    def _rest(self, word: Word, band: Band, ln_speed: Floats, ln_torque: Floats) -> Scores:
+        """Least score of motor and first stages that reach some speeds and torques."""
+        grid = self.reach.grid(word)
+        return self._window(word, band).at(grid.level_of(ln_torque), grid.bucket_of(ln_speed))
+
+    def _options(self, word: Word, group: Group, band: Band, after: Part) -> tuple[Ints, Ints, Scores]:
+        """For each partial and bucket of ratio of the family before it: level of torque and bucket of speed at its
+        driver, and the least score of what goes before. Ratios of a bucket are told apart where the grid does.
+        """
+        steps = group.first + np.arange(group.count)
+        speeds = COARSE.bucket_of(after.ln_speed)[:, None] + steps[None, :]
+        levels = COARSE.level_of(after.ln_torque[:, None] - group.gain[None, :])
+        grid, window = self.reach.grid(word), self._window(word, band)
+        finer = FINER if grid is not COARSE else 1
+        gain = group.gain if finer == 1 else group.fine_gain
+        first = grid.bucket_of(after.ln_speed)[:, None] + (finer * steps)[None, :]
+        rest = np.full(first.shape, FAR, dtype=np.int32)
+        for by in range(finer):
+            here = grid.level_of(after.ln_torque[:, None] - gain[None, by::finer])
+            for at in (first + by, first + by + 1):
+                np.minimum(rest, window.at(here, at), out=rest)
+        return levels, speeds, rest
 
     # -- growing ----------------------------------------------------------------------------------------------------
 
     def under(self, word: Word, limit: int, enough: int) -> list[Train]:
         """All trains of these families up to a score, the best ``enough`` of them. Raises OutOfWork."""
         top = _Top(limit, enough)
-        none = np.zeros(1, dtype=np.int64)
-        for band in self.bands:
-            least = self._band_bound(word, band)
+        self.bound(word)
+        for band, least in zip(self.bands, self._bounds[word], strict=True):
             if least <= top.limit:
-                start = np.array([self._error(band)])
-                nothing = np.empty((1, 0), dtype=np.int64)
-                last = Part(none, start, np.array([band.low]), np.array([self.torque]), nothing)
-                self._grow((word, band), len(word), last, top)
+                self._grow((word, band), len(word) - 1, self._last(word, band), top)
         return top.trains
 
     def _grow(self, where: tuple[Word, Band], place: int, part: Part, top: _Top) -> None:
@@ -206,26 +226,25 @@ class Search:
             if int(piece.bound[0]) > top.limit:
                 return
             if place:
-                self._grow(where, place - 1, self._before(where, place - 1, piece, top.limit), top)
+                self._grow(where, place - 1, self._before(where, place, piece, top.limit), top)
             else:
-                top.add(self._whole(where, piece, top.limit))
+                self._headed(where, piece, top)
 
     def _before(self, where: tuple[Word, Band], place: int, after: Part, limit: int) -> Part:
         """Each partial with every row of the family before it."""
         word, band = where
-        group, table = self.groups[word[place]], self._window(word[:place], band)
-        steps = group.first + np.arange(group.count)
-        speeds = bucket_of(after.ln_speed)[:, None] + steps[None, :]
-        levels = level_of(after.ln_torque[:, None] - group.gain[None, :])
-        rest = np.minimum(table_at(table, (levels,), speeds), table_at(table, (levels,), speeds + 1))
+        group = self.groups[word[place]]
+        levels, speeds, rest = self._options(word[:place], group, band, after)
         left = limit - after.score[:, None] - rest
         partials, rows = group.within(left, levels, speeds, self.allowed[word[place]])
         self._count(len(rows))
         stock, weights = group.stock, self.asked.weights
         speed = after.ln_speed[partials] + stock.ln_ratio[rows]
         torque = after.ln_torque[partials] - group.ln_gain[rows]
-        rest = table_at(table, (level_of(torque),), bucket_of(speed))
-        fits = (after.score[partials] + group.score[rows] + rest <= limit) & (torque + speed <= self.power + EQUAL)
+        rest = self._rest(word[:place], band, speed, torque)
+        fits = (after.score[partials] + group.score[rows] + rest <= limit) & (
+            torque + speed <= self.reach.power(word[:place]) + EQUAL
+        )
         near = np.flatnonzero(fits & (speed <= stock.ln_max[rows] + EQUAL))
         partials, rows, speed, torque, rest = partials[near], rows[near], speed[near], torque[near], rest[near]
         use = torque - at_speed(stock.ln_capacity, rows, speed)
@@ -246,20 +265,50 @@ class Search:
             raise OutOfWork
         self.pace(self.looked_at)
 
-    def _whole(self, where: tuple[Word, Band], part: Part, limit: int) -> Iterator[Train]:
-        """Each train behind every motor, each limit tested at its own speed."""
+    def _headed(self, where: tuple[Word, Band], part: Part, top: _Top) -> None:
+        """Each train behind every motor with its first stage, the most promising first."""
         word, band = where
-        count = len(self.reach.motors.id)
-        which, motor = np.repeat(np.arange(len(part)), count), np.tile(np.arange(count), len(part))
-        out = band.low + self.reach.motors.ln_speed[motor] - part.ln_speed[which]
-        near = band.holds(out) & (part.score[which] + self.reach.motor_score[motor] <= limit)
-        self._count(int(near.sum()))
-        which, motor = which[near], motor[near]
-        if len(motor):
-            yield from self.exact(word, motor, part.rows[which], limit)
+        kind = word[0]
+        heads, grid = self.reach.heads(kind), self.reach.grid((kind,))
+        span = ceil((band.high - band.low) / grid.width) + 1
+        speeds = grid.bucket_of(part.ln_speed)[:, None] + np.arange(span + 1)[None, :]
+        levels = grid.level_of(part.ln_torque)[:, None]
+        left = top.limit - part.score[:, None]
+        partials, at = np.nonzero(heads.field.at(levels, speeds) <= left)
+        buckets = speeds[partials, at]
+        which, head = between(heads.key, buckets, np.zeros(1, dtype=np.int64), left[partials, 0])
+        which = partials[which]
+        self._count(len(head))
+        figures = heads.at(head)
+        use = part.ln_torque[which] - figures.ln_stands
+        speed = band.low + figures.ln_out - part.ln_speed[which]
+        near = np.flatnonzero((use <= EQUAL) & band.holds(speed))
+        taken = part.ln_torque[which[near]] - figures.ln_gain[near]
+        which, head, use, speed = which[near], head[near], use[near], speed[near]
+        error = np.floor(UNIT * self.asked.weights.error * np.abs(speed - self.ideal)).astype(np.int64)
+        row = heads.row[head]
+        score = part.score[which] + self.groups[kind].score[row] + penalty(self.asked.weights, use) + error
+        score += heads.motor_at(head, taken)
+        allowed = self.allowed[kind][row]
+        near = np.flatnonzero(allowed & (score <= top.limit))
+        near = near[np.argsort(score[near], kind="stable")]
+        for first in range(0, len(near), CHUNK):
+            these = near[first : first + CHUNK]
+            if int(score[these[0]]) > top.limit:
+                return
+            top.add(self._behind(word, heads, head[these], part.rows[which[these]], top))
 
-    def exact(self, word: Word, motor: Ints, rows: Ints, limit: int = FAR) -> Iterator[Train]:
-        """Those of some trains that fit and whose score is no more than a limit: motors, and rows x stages."""
+    def _behind(self, word: Word, heads: Heads, head: Ints, rows: Ints, top: _Top) -> Iterator[Train]:
+        """Heads with the stages after them, by motor."""
+        counts = np.array([len(one) for one in heads.motors])[heads.alike[head]]
+        motor = np.concatenate([heads.motors[number] for number in heads.alike[head].tolist()])
+        whole = np.concatenate([heads.row[head][:, None], rows], axis=1)
+        return self.exact(word, motor, np.repeat(whole, counts, axis=0), top.limit, top.enough)
+
+    def exact(self, word: Word, motor: Ints, rows: Ints, limit: int, enough: int) -> Iterator[Train]:
+        """Those of some trains that fit and whose score is no more than a limit, and with them none that has ``enough``
+        better ones: motors, and rows x stages.
+        """
         motors, groups = self.reach.motors, [self.groups[kind] for kind in word]
         stages = [(group.stock, rows[:, place]) for place, group in enumerate(groups)]
         speeds = [motors.ln_speed[motor]]
@@ -280,6 +329,8 @@ class Search:
             fits &= price <= self.asked.most_price + EQUAL
         if self.asked.turn:
             fits &= turn == self.asked.turn
+        if fits.sum() > enough:
+            fits &= score <= np.partition(score[fits], enough - 1)[enough - 1]
         ids = np.stack([stock.id[row] for stock, row in stages], axis=1)
         for k in np.flatnonzero(fits).tolist():
             yield Train(
@@ -343,9 +394,11 @@ def _bands(low: float, ideal: float, high: float) -> tuple[Band, ...]:
 
 
 def _pieces(part: Part) -> Iterator[Part]:
-    """In pieces that are grown one at a time."""
-    for start in range(0, len(part), CHUNK):
-        yield part.taken(slice(start, start + CHUNK))
+    """In pieces that are grown one at a time, small ones first: what they end in shortens the others."""
+    start, size = 0, FIRST
+    while start < len(part):
+        yield part.taken(slice(start, start + size))
+        start, size = start + size, min(2 * size, CHUNK)
 
 
 #: Rows of one family, what they do on their shafts, and ln of the speeds of their drivers [rpm].
@@ -368,7 +421,9 @@ def _bores(before: OnShaft, after: OnShaft) -> Flags:
 
 
 #: A ceiling begins this far above what no train is under, and its distance grows by this each round.
-BEGIN, GROW = 0.03, 1.18
+BEGIN, GROW = 0.03, 1.4
+#: So many motors are tried before all others.
+FEW = 4
 
 
 def order(train: Train) -> tuple[int, int, Word, int, tuple[int, ...]]:
@@ -383,6 +438,35 @@ def highest(search: Search) -> int:
     uses = -w.use * LN_PLENTY * (asked.most_stages + 1)
     span = w.error * log(asked.high_rpm / asked.low_rpm) + uses
     return int(search.reach.motor_score.max(initial=0)) + rows + int(UNIT * span) + UNIT
+
+
+def best_trains(
+    reach: Reach, asked: Asked, enough: tuple[int, int], work: int = WORK, pace: Pace = at_once
+) -> tuple[tuple[Kind, ...], bool, int]:
+    """The best kinds of train behind any of the motors, so many of so many trains; whether the work ran out, and how
+    many rows were looked at.
+
+    A few cheap motors are tried first: one that costs more than all of a train found behind those is not in a better.
+    """
+    motors = reach.motors
+    power = motors.ln_speed + motors.ln_torque
+    able = np.flatnonzero(power >= log(asked.torque_nm) + log(asked.low_rpm) - EQUAL)
+    able = able[np.lexsort((able, reach.motor_score[able]))]
+    first = Search(reach.of(np.sort(able[:FEW])), asked, work, pace)
+    found, stopped = best_kinds(first, *enough)
+    if len(able) <= FEW or stopped:
+        return found, stopped, first.looked_at
+    whole = len(found) == enough[0]
+    most = max(kind.trains[-1].score for kind in found) if whole else FAR
+    which = able[reach.motor_score[able] <= most]
+    if len(which) <= FEW:
+        return found, stopped, first.looked_at
+    search = Search(reach.of(np.sort(which)), asked, work, pace)
+    search.looked_at = first.looked_at
+    found, stopped = best_kinds(search, *enough)
+    within = (tuple(train for train in kind.trains if train.score <= most) for kind in found)
+    kinds = (Kind(kind.word, trains) for kind, trains in zip(found, within, strict=True) if trains)
+    return tuple(kinds), stopped, search.looked_at
 
 
 def best_kinds(search: Search, kinds: int, each: int) -> tuple[tuple[Kind, ...], bool]:

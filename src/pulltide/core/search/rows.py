@@ -182,9 +182,10 @@ class _Asked:
     turn: int
 
 
-def _flow(stage: AnyTransmission, speed_rpm: float, peak_over_running: float | None = None) -> Flow:
+def _flow(
+    stage: AnyTransmission, speed_rpm: float, bounds: Sequence[Bound], peak_over_running: float | None = None
+) -> Flow:
     """A stage under half of what it can carry at a speed, without service factor, losses in."""
-    bounds = stage.capacity(speed_rpm, NEUTRAL)
     most = min((bound.torque_nm or 0.0 for bound in bounds if bound.basis != "driven_peak"), default=0.0)
     delivered = power_kw(0.5 * most or 1.0, speed_rpm)
     passed = stage.transmit(speed_rpm, delivered)
@@ -203,15 +204,19 @@ def _flow(stage: AnyTransmission, speed_rpm: float, peak_over_running: float | N
 
 
 def _ask(stage: AnyTransmission) -> _Asked:
-    flows = [_flow(stage, speed) for speed in GRID_RPM.tolist()]
+    bounds = [stage.capacity(speed, NEUTRAL) for speed in GRID_RPM.tolist()]
+    flows = [_flow(stage, speed, found) for speed, found in zip(GRID_RPM.tolist(), bounds, strict=True)]
     limits: dict[str, list[float]] = {}
     basis: dict[str, str] = {}
-    for flow in flows:
-        for bound in stage.capacity(flow.driver_speed_rpm, NEUTRAL):
+    for flow, found in zip(flows, bounds, strict=True):
+        for bound in found:
             limits.setdefault(bound.code, []).append(_at_driver(bound, flow))
             basis[bound.code] = bound.basis
-    shafts = [stage.rate(flow, NEUTRAL, "").shafts for flow in flows]
-    middle, at_middle = flows[MIDDLE], shafts[MIDDLE]
+    middle = flows[MIDDLE]
+    at_middle = stage.rate(middle, NEUTRAL, "").shafts
+    rated = at_middle.driver_overhung_n or at_middle.driven_overhung_n
+    # what has no rating at one speed has none at any
+    shafts = [stage.rate(flow, NEUTRAL, "").shafts if rated else at_middle for flow in flows]
     pull_in, pull_out = _pulls(stage, middle, NEUTRAL)
     return _Asked(
         ln_ratio=log(middle.driver_speed_rpm / middle.driven_speed_rpm),
@@ -300,8 +305,9 @@ def _probe(rows: Rows, first: int, sizing: Sizing, peak_over_running: float, cat
     for code, _, _ in rows.ln_limit:
         left[code] = np.array([_left(at.get(code), then.get(code)) for at, then in zip(plain, asked, strict=True)])
     speed = float(GRID_RPM[MIDDLE])
-    before_in, before_out = _pulls(stage, _flow(stage, speed), NEUTRAL)
-    after_in, after_out = _pulls(stage, _flow(stage, speed, peak_over_running), sizing)
+    bounds = stage.capacity(speed, NEUTRAL)
+    before_in, before_out = _pulls(stage, _flow(stage, speed, bounds), NEUTRAL)
+    after_in, after_out = _pulls(stage, _flow(stage, speed, bounds, peak_over_running), sizing)
     pulls = (after_in / before_in if before_in else 1.0, after_out / before_out if before_out else 1.0)
     return _Probe({code: _filled(values) for code, values in left.items()}, pulls)
 

@@ -15,11 +15,12 @@ from pulltide.core.line_result import PlanResult
 from pulltide.core.line_rules import SPEED_HIGH, SPEED_LOW
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
-from pulltide.core.search.engine import WORK, Asked, Kind, Search, Train, best_kinds, order
+from pulltide.core.search.bounds import Group, Reach
+from pulltide.core.search.engine import WORK, Asked, Kind, Train, best_trains, order
 from pulltide.core.search.freed import Freed
 from pulltide.core.search.pace import Pace, at_once
 from pulltide.core.search.rows import SHARED, Ints, Rows, under_duty
-from pulltide.core.search.tables import Group, Motors, Reach, Stock, Weights, Word
+from pulltide.core.search.tables import Motors, Stock, Weights, Word
 from pulltide.core.search.wish import Source
 from pulltide.core.sources import source_kind
 from pulltide.core.transmission import LOUDNESS, Sizing
@@ -247,11 +248,10 @@ def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS, p
 
     A search for fewer kinds may look at fewer rows. Raises what its pace raises.
     """
-    search = Search(reach, asked, WORK * most // KINDS, pace)
-    kinds, stopped = best_kinds(search, most, EACH)
+    kinds, stopped, looked_at = best_trains(reach, asked, (most, EACH), WORK * most // KINDS, pace)
     found, refused = [], 0
     for kind in kinds:
-        pace(search.looked_at)
+        pace(looked_at)
         way, before = builder.way(kind)
         refused += before
         if way is not None:
@@ -260,4 +260,4 @@ def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS, p
     problems = sorted(builder.in_the_way.values(), key=len, reverse=True)
     told = tuple((findings[0], len(findings)) for findings in problems)
     unstepped = builder.unstepped
-    return Ways(tuple(found), refused - unstepped, stopped, search.looked_at, told, unstepped)
+    return Ways(tuple(found), refused - unstepped, stopped, looked_at, told, unstepped)

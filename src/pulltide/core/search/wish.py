@@ -14,8 +14,9 @@ from pulltide.core.errors import InputError
 from pulltide.core.line_checks import least_motor_pulley_mm
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.search.engine import Asked
+from pulltide.core.search.field import MIN_NM
 from pulltide.core.search.rows import Floats
-from pulltide.core.search.tables import MIN_NM, Motors, Weights
+from pulltide.core.search.tables import Motors, Weights
 from pulltide.core.sources import Drive, SourceModel, drive_of
 from pulltide.core.sources.stock import SOURCE, prices
 from pulltide.core.transmission import Sizing

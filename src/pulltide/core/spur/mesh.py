@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from math import pi
 from typing import ClassVar
 
@@ -150,6 +151,26 @@ class MeshStrength:
         return min(self.pinion.lewis_n, self.gear.lewis_n)
 
 
+@dataclass(frozen=True, slots=True)
+class _Still:
+    """What of a mesh does not change with its speed: contact shape, face factor, Lewis form and bending geometry."""
+
+    contact_shape: float
+    face_factor: float
+    lewis_form: tuple[float, float]
+    geometry_factor: tuple[float, float]
+
+
+@lru_cache(maxsize=1024)
+def _still(mesh: Mesh) -> _Still:
+    return _Still(
+        mesh.contact_shape.value,
+        mesh.face_factor,
+        (mesh.lewis_form(0), mesh.lewis_form(1)),
+        (mesh.geometry_factor(0), mesh.geometry_factor(1)),
+    )
+
+
 def mesh_strength(mesh: Mesh, speed_m_per_s: float, life_h: float | None = None) -> MeshStrength:
     """Strength of a mesh at a pitch-line speed [m/s]: AGMA bending and wear, Lewis where no hardness rates it.
 
@@ -157,11 +178,11 @@ def mesh_strength(mesh: Mesh, speed_m_per_s: float, life_h: float | None = None)
     Source: Shigley's Mechanical Engineering Design, chapter 14, from memory.
     """
     dynamic = rating.dynamic_factor(rating.QUALITY[mesh.made], speed_m_per_s)
-    face = mesh.face_factor
+    still = _still(mesh)
+    face, shape = still.face_factor, still.contact_shape
     turns = 60_000 * speed_m_per_s / (pi * mesh.pinion_mm)
     cycles = rating.CYCLES if life_h is None else max(60 * turns * life_h, 1.0)
     pinion, gear = _strengths(mesh, speed_m_per_s, dynamic * face, cycles)
-    shape = mesh.contact_shape.value
     made_of = [(item.material.elastic_gpa, item.material.poisson) for item in (pinion, gear)]
     elastic = rating.elastic_coefficient(made_of[0], made_of[1])
     wear = None
@@ -198,7 +219,7 @@ def _strength(mesh: Mesh, member: int, at: tuple[float, float, float, float]) ->
     data, width = tables.materials()[mesh.materials[member]], mesh.face_width_mm
     speed, factors, cycles, gains = at
     both = BOTH_WAYS if mesh.bent_both_ways[member] else 1.0
-    lewis_y, shape = mesh.lewis_form(member), mesh.geometry_factor(member)
+    lewis_y, shape = _still(mesh).lewis_form[member], _still(mesh).geometry_factor[member]
     size = rating.size_factor(width, mesh.module_mm, lewis_y)
     lewis = both * data.static_mpa * width * mesh.module_mm * lewis_y / rating.lewis_velocity_factor(mesh.made, speed)
     unrated = Strength(

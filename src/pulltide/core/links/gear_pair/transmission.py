@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import pairwise
 from math import gcd, inf, pi, radians, tan
 from typing import Literal
@@ -186,7 +187,7 @@ class GearTransmission(ToothedTransmission[GearDetails]):
         return tooth_bounds(self.kind, bent, worn, self.driver_mm / 2000, factor)
 
     def _strengths(self, speed_m_per_s: float, life_h: float | None) -> tuple[MeshStrength, ...]:
-        return tuple(mesh_strength(mesh, speed_m_per_s, life_h) for mesh in self._meshes())
+        return tuple(mesh_strength(mesh, speed_m_per_s, life_h) for mesh in self.meshes)
 
     def findings(self, result: LinkResult[GearDetails]) -> Iterator[Finding]:
         """Every check, passed ones included."""
@@ -229,6 +230,11 @@ class GearTransmission(ToothedTransmission[GearDetails]):
             design_force_n=2000 * load.design.chosen_nm / self.driver_mm,
             overload_factor=load.sizing_factor,
         )
+
+    @cached_property
+    def meshes(self) -> tuple[Mesh, ...]:
+        """Every mesh, from driver to driven."""
+        return tuple(self._meshes())
 
     def _meshes(self) -> Iterator[Mesh]:
         """Every mesh from driver to driven. An idler is of the driver's material and is bent both ways."""
