@@ -11,17 +11,20 @@ from __future__ import annotations
 import resource
 import sys
 import time
-from math import log
-from statistics import median
+from dataclasses import replace
+from math import exp, log
+from statistics import fmean, median
 
 import numpy as np
 
 from pulltide.core.duty import Duty
-from pulltide.core.search.bounds import Reach
-from pulltide.core.search.engine import Asked, Search, best_kinds
+from pulltide.core.machine import Machine, Plan
+from pulltide.core.search.bounds import Group, Reach
+from pulltide.core.search.engine import Asked, best_trains
 from pulltide.core.search.rows import Floats
-from pulltide.core.search.tables import Motors, Weights, at_speed
+from pulltide.core.search.tables import Motors, Stock, Weights, at_speed
 from pulltide.core.search.ways import EACH, KINDS, groups_for, stocks_for
+from pulltide.core.search.wish import Wish, motor_groups, motors_of, sources_for
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.transmission import Sizing
 from pulltide.services.searching import Searcher
@@ -58,7 +61,7 @@ def motors() -> Motors:
 
 
 def every_pair(stocks: dict, asked: Asked) -> tuple[float, float]:
-    """Seconds a candidate of the baseline takes, and how many candidates all pairs make."""
+    """Seconds a candidate of the baseline takes, and how many pairs of stages there are behind each motor."""
     first, second = stocks["v_belt"], stocks["roller_chain"]
     start = float(motors().ln_speed[0])
     rows = max(SLICE // len(second), 1)
@@ -75,8 +78,50 @@ def every_pair(stocks: dict, asked: Asked) -> tuple[float, float]:
         np.argsort((first.price[part[i]] + second.price[j])[fits])[:20]
     taken = time.perf_counter() - began
     all_rows = [len(one) for one in stocks.values()]
-    pairs = sum(a * b for a in all_rows for b in all_rows) / 2 * len(motors().id)
+    pairs = sum(a * b for a in all_rows for b in all_rows) / 2
     return taken / (min(rows, len(first)) * len(second)), pairs
+
+
+def multiplied(stock: Stock, times: int, chance: np.random.Generator) -> Stock:
+    """A stock so many times as large: its stages again, a little larger or smaller, dearer or cheaper."""
+    rows = np.tile(np.arange(len(stock)), times)
+    made = stock.taken(rows)
+    other = np.where(np.arange(len(rows)) < len(stock), 0.0, 1.0)
+    return replace(
+        made,
+        id=np.arange(len(rows)),
+        ln_ratio=made.ln_ratio + other * chance.uniform(-0.02, 0.02, len(rows)),
+        ln_capacity=made.ln_capacity + (other * chance.uniform(-0.1, 0.1, len(rows)))[:, None],
+        price=made.price * (1 + other * chance.uniform(-0.1, 0.1, len(rows))),
+    )
+
+
+def timed(groups: dict[str, Group], sources: Motors, stages: int) -> tuple[list[float], list[float], list[int], int]:
+    """Seconds of each need cold, and again with bounds kept; rows looked at, and how many the budget stopped."""
+    kept, cold, again, looked, cut = Reach(sources, groups, Weights()), [], [], [], 0
+    for low, ideal, high, torque in NEEDS:
+        asked = Asked(low_rpm=low, ideal_rpm=ideal, high_rpm=high, torque_nm=torque, most_stages=stages)
+        for times, reach in ((cold, Reach(sources, groups, Weights())), (again, kept)):
+            if times is again:
+                best_trains(kept, replace(asked, torque_nm=0.97 * torque), (KINDS, EACH))
+            began = time.perf_counter()
+            _, stopped, looked_at = best_trains(reach, asked, (KINDS, EACH))
+            times.append(time.perf_counter() - began)
+        looked.append(looked_at)
+        cut += stopped
+    return cold, again, looked, cut
+
+
+def growth(stocks: dict[str, Stock]) -> None:
+    """How time grows with the lists."""
+    chance, first = np.random.default_rng(1), 0.0
+    for times in (1, 2, 4, 10):
+        groups = groups_for({kind: multiplied(one, times, chance) for kind, one in stocks.items()}, Weights())
+        cold, _, looked, _ = timed(groups, motors(), 2)
+        mean = exp(fmean(log(one) for one in cold))
+        first = first or mean
+        exponent = f", exponent {log(mean / first) / log(times):.2f}" if times > 1 else ""
+        print(f"lists x {times}: mean {1000 * mean:.0f} ms{exponent}; looked at {median(looked):.0f} in the median")
 
 
 def main() -> None:
@@ -88,29 +133,23 @@ def main() -> None:
     stocks = stocks_for(rows, sizing, 1.5, catalog)
     groups = groups_for(stocks, Weights())
     print(f"made ready for a duty in {1000 * (time.perf_counter() - began):.0f} ms")
-    for stages in (2, 3):
-        reach, cold, again, looked, cut = Reach(motors(), groups, Weights()), [], [], [], 0
-        for low, ideal, high, torque in NEEDS:
-            asked = Asked(low_rpm=low, ideal_rpm=ideal, high_rpm=high, torque_nm=torque, most_stages=stages)
-            for times, bounds in ((cold, Reach(motors(), groups, Weights())), (again, reach)):
-                began = time.perf_counter()
-                search = Search(bounds, asked)
-                _, stopped = best_kinds(search, KINDS, EACH)
-                times.append(time.perf_counter() - began)
-            looked.append(search.looked_at)
-            cut += stopped
-        print(
-            f"up to {stages} stages: cold median {1000 * median(cold):.0f} ms, worst {1000 * max(cold):.0f} ms; with "
-            f"bounds kept {median(a / b for a, b in zip(again, cold, strict=True)):.2f} of that; looked at "
-            f"{median(looked):.0f} rows in the median, {max(looked)} at most; {cut} of {len(NEEDS)} stopped"
-        )
-        if stages == 2:
-            each, pairs = every_pair(stocks, Asked(low_rpm=14, ideal_rpm=17, high_rpm=20, torque_nm=261))
-            ratio = each * pairs / median(cold)
+    each, pairs = every_pair(stocks, Asked(low_rpm=14, ideal_rpm=17, high_rpm=20, torque_nm=261))
+    machine = Machine(name="Bench", duty=sizing.duty, plans=(Plan(name="Plan"),))
+    listed = motors_of(sources_for(machine.plans[0], Wish(motor=motor_groups(catalog)[0]), catalog), machine)
+    for sources, what in ((motors(), "three motors"), (listed, f"any of {len(listed.id)} listed motors")):
+        for stages in (2, 3, 4):
+            cold, again, looked, cut = timed(groups, sources, stages)
+            again_of_cold = median(a / b for a, b in zip(again, cold, strict=True))
             print(
-                f"every pair by arrays: {1e9 * each:.1f} ns each, {each * pairs:.0f} s for {pairs:.1e}; x {ratio:.0f}"
+                f"{what}, up to {stages} stages: cold median {1000 * median(cold):.0f} ms, "
+                f"worst {1000 * max(cold):.0f} ms; after a small change {again_of_cold:.2f} of that; looked at "
+                f"{median(looked):.0f} rows in the median, {max(looked)} at most; {cut} of {len(NEEDS)} stopped"
             )
-    print(f"peak memory {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")
+            if stages == 2:
+                took = each * pairs * len(sources.id)
+                print(f"every pair by arrays: {1e9 * each:.1f} ns each, {took:.0f} s; x {took / median(cold):.0f}")
+        print(f"peak memory {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")
+    growth(stocks)
 
 
 if __name__ == "__main__":

@@ -13,7 +13,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from pulltide.core.search.bounds import Group, Reach
-from pulltide.core.search.engine import Asked, Search, Train, best_kinds, order, words
+from pulltide.core.search.engine import Asked, Train, best_trains, order, words
 from pulltide.core.search.rows import GRID_RPM
 from pulltide.core.search.tables import UNIT, Motors, Stock, Weights
 
@@ -144,7 +144,7 @@ def one_by_one(sources: Motors, stocks: dict[str, Stock], asked: Asked) -> list[
 
 def searched(sources: Motors, stocks: dict[str, Stock], asked: Asked, kinds: int = 99) -> dict[tuple[str, ...], list]:
     groups = {kind: Group(one, asked.weights) for kind, one in stocks.items()}
-    found, stopped = best_kinds(Search(Reach(sources, groups, asked.weights), asked), kinds, ENOUGH)
+    found, stopped, _ = best_trains(Reach(sources, groups, asked.weights), asked, (kinds, ENOUGH))
     assert not stopped
     return {kind.word: list(kind.trains) for kind in found}
 
@@ -189,6 +189,21 @@ def test_the_best_of_every_kind_are_those_found_one_by_one(seed: int, asked: Ask
             assert mine.use == pytest.approx(theirs.use, rel=1e-9)
             assert mine.speed_rpm == pytest.approx(theirs.speed_rpm, rel=1e-9)
             assert (mine.price, mine.parts) == (pytest.approx(theirs.price), theirs.parts)
+
+
+@settings(max_examples=25, deadline=None)
+@given(seed=st.integers(0, 10**6), asked=needs)
+def test_the_best_kinds_are_found_behind_any_of_many_motors(seed: int, asked: Asked):
+    """More motors than are tried first, two stages; the kinds are the best ones, and each holds its best trains."""
+    chance = np.random.default_rng(seed)
+    stocks = {kind: stock(kind, rows, chance) for kind, rows in (("belt", 9), ("reducer", 6), ("chain", 8))}
+    sources, asked = motors(chance, 12), replace(asked, most_stages=2)
+    every, found = one_by_one(sources, stocks, asked), searched(sources, stocks, asked, kinds=2)
+    best = list(dict.fromkeys(train.word for train in every))[:2]
+    assert sorted(found) == sorted(best)
+    for word, trains in found.items():
+        alike = [train for train in every if train.word == word]
+        assert [(t.motor, t.stages) for t in trains] == [(t.motor, t.stages) for t in alike[: len(trains)]]
 
 
 @settings(max_examples=25, deadline=None)
