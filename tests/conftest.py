@@ -2,6 +2,11 @@
 
 from __future__ import annotations
 
+import gc
+
+# nothing is garbage while the program and its tests are taken in
+gc.disable()
+
 import os
 from collections.abc import Iterator
 from pathlib import Path
@@ -12,6 +17,7 @@ from hypothesis import settings
 from sqlalchemy import Engine, text
 from sqlalchemy.exc import OperationalError
 
+from draws import draws
 from pulltide.ops.cluster import Cluster, home_for
 from pulltide.store.account_tables import Base
 from pulltide.store.database import connect, migrate
@@ -20,8 +26,14 @@ from pulltide.web.app import create_app
 from pulltide.web.settings import Settings
 
 # nothing is timed: the machine may be busy
-settings.register_profile("untimed", deadline=None)
+settings.register_profile("untimed", deadline=None, max_examples=draws(100))
 settings.load_profile("untimed")
+
+
+def pytest_collection_finish() -> None:
+    """What is there by now stays: it is not looked through for garbage again and again."""
+    gc.freeze()
+    gc.enable()
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:

@@ -67,7 +67,7 @@ def serving(database_url: str, first_port: int, tls: tuple[Path, Path] | None = 
         "-m",
         "uvicorn",
         "--factory",
-        "pulltide.web.app:app_from_environment",
+        "pulltide.web.entry:app_from_environment",
         "--port",
         str(port),
         "--workers",

@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from builders import SHIPPED, build_belt, build_machine, looked_up
+from draws import draws
 from pulltide.core.advantage import ratio_asked
 from pulltide.core.beginning import Wish, begin, other_ratio, wish_for, wish_like
 from pulltide.core.catalog import Catalog
@@ -64,7 +65,7 @@ def test_a_stage_begins_strong_enough_for_the_load_there(kind: str):
     assert tightest.use <= 1.0
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=draws(30), deadline=None)
 @given(st.sampled_from(["v_belt", "roller_chain", "reducer"]), st.floats(1.2, 60.0), st.floats(0.2, 20.0))
 def test_a_beginning_never_fails_and_is_never_worse_than_the_plain_start(kind: str, ratio: float, torque: float):
     family = family_of(kind)

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 
 from builders import build_belt, build_machine
+from draws import draws
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_line
@@ -74,7 +75,7 @@ def figures_or_none(**changes: Any) -> dict[str, float] | None:
 places = st.floats(-600, 600)
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=draws(150), deadline=None)
 @given(x=places, y=places, across=places, up=places, d=st.floats(40, 300), large=st.floats(40, 500))
 def test_arms_are_what_virtual_work_says(x: float, y: float, across: float, up: float, d: float, large: float):
     """Turning the plate a little changes the exact belt length by the sum of both arms. Source: virtual work."""
@@ -198,7 +199,7 @@ def test_pulley_factors_rise_with_the_pulley():
         pulley_factor("polyamide_a2", 2.0 * inch)
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=draws(200), deadline=None)
 @given(
     belt=st.sampled_from(["polyamide_f1", "polyamide_a2", "polyamide_a3"]),
     width=st.floats(5, 600),

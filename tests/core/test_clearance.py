@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from shapely.geometry import MultiPolygon, Point, Polygon, box
 
 from builders import build_belt, build_machine
+from draws import draws
 from pulltide.core.findings import Severity
 from pulltide.core.fit.clearance import Run
 from pulltide.core.layout import place
@@ -136,7 +137,7 @@ def run(stage: int, discs) -> Run:
     return Run(stage, *(Cylinder((*at, 0.0), Z, radius, 10.0) for at, radius in discs))
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=draws(60), deadline=None)
 @given(RUN, RUN)
 def test_loops_meet_exactly_where_their_hulls_do(one, other):
     apart, exact = run(0, one).from_mm(run(2, other)), hull(one).distance(hull(other))

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from scipy.optimize import Bounds, LinearConstraint, milp
 
 from builders import build_machine
+from draws import draws
 from pulltide.core.cut_list import FACING_MM, cut_list, packed_bars
 from pulltide.core.machine import Plan
 
@@ -48,7 +49,7 @@ def test_the_worked_example_where_longest_first_takes_a_bar_too_many():
         assert sum(lengths[number] for number in bar) + 3 * (len(bar) - 1) <= 1000
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=draws(25), deadline=None)
 @given(st.lists(st.integers(80, 990).map(float), min_size=1, max_size=7))
 def test_no_fewer_bars_can_do(lengths):
     bars, is_least = packed_bars(lengths, 1000.0, kerf_mm=3.0, trim_mm=10.0)

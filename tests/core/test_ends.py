@@ -12,6 +12,7 @@ from pydantic import ValidationError
 
 from anything import any_of
 from builders import build_machine
+from draws import draws
 from pulltide.core.ends import END_KINDS, END_RULES, end_at, end_findings, end_kind, end_working
 from pulltide.core.ends.drum import block_efficiency
 from pulltide.core.ends.screw import ScrewAndNut, back_efficiency, screw_efficiency
@@ -154,7 +155,7 @@ def test_an_unknown_torque_gives_no_force():
 
 
 @pytest.mark.parametrize("kind", END_KINDS, ids=lambda kind: kind.kind)
-@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(60), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_power_is_never_gained(kind: Any, data: st.DataObject):
     """Force times speed is at most torque times speed of the shaft, and the working ends in the force."""

@@ -13,6 +13,7 @@ from pydantic import ValidationError
 
 from anything import any_of
 from builders import LOOKED_UP, SHIPPED, build_machine
+from draws import draws
 from pulltide.core.family import Family
 from pulltide.core.findings import Severity
 from pulltide.core.line import ladder_of, solve_line, solve_plan
@@ -47,7 +48,7 @@ def with_link(raw: dict[str, Any], torque_nm: float = 5.0) -> Machine:
 
 
 @each_family
-@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(60), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_any_link_is_refused_in_words_or_gives_figures(family: Family, data: st.DataObject):
     raw = data.draw(any_link(family))
@@ -72,7 +73,7 @@ def test_any_link_is_refused_in_words_or_gives_figures(family: Family, data: st.
 
 
 @each_family
-@settings(max_examples=25, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(25), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_every_figure_of_any_link_can_be_worked_out(family: Family, data: st.DataObject):
     """The working of each figure ends in the very number shown."""
@@ -95,7 +96,7 @@ def test_every_figure_of_any_link_can_be_worked_out(family: Family, data: st.Dat
 
 
 @each_family
-@settings(max_examples=25, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(25), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_use_never_falls_as_the_load_rises(family: Family, data: st.DataObject):
     """At one speed: a crank keeps its pace. Under a motor that slows, a fast chain would be rated higher."""
@@ -116,7 +117,7 @@ def test_use_never_falls_as_the_load_rises(family: Family, data: st.DataObject):
 
 
 @each_family
-@settings(max_examples=20, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(20), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_the_ladder_of_any_link_stands_in_order(family: Family, data: st.DataObject):
     try:

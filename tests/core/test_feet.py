@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from builders import build_belt, build_machine
+from draws import draws
 from pulltide.core.fit.beam import Piece, twist_deg
 from pulltide.core.fit.feet import Push, feet_forces, on_blocks, standings
 from pulltide.core.fit.methods import FeetInputs, feet_working
@@ -44,7 +45,7 @@ def test_four_feet_of_a_motor_take_what_the_formula_of_feet_says():
     assert [found[0].shear_n, found[2].shear_n] == pytest.approx([told["shear_near"], told["shear_far"]])
 
 
-@settings(max_examples=60)
+@settings(max_examples=draws(60))
 @given(st.lists(st.tuples(st.tuples(PLACE, PLACE, PLACE), VECTOR, VECTOR), min_size=1, max_size=4))
 def test_feet_hold_whatever_pushes(loads):
     """Pushes of the feet and the loads balance: no force up, no moment about either level axis (numpy)."""

@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import Point, Polygon, box
 
+from draws import draws
 from pulltide.core.fit.beam import Load, Piece, bend
 from pulltide.core.sketch import Dimension, Hatch, Line
 from pulltide.core.spur.case_section import case_section
@@ -113,7 +114,7 @@ def test_the_mass_is_that_of_walls_gears_and_shafts():
     assert case.volume_l == pytest.approx(x * y * z / 1e6)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=draws(60), deadline=None)
 @given(
     st.lists(st.tuples(st.integers(14, 40), st.integers(14, 120)), min_size=2, max_size=3),
     st.floats(1.0, 6.0),

@@ -11,6 +11,7 @@ from pydantic import ValidationError
 
 from anything import any_of
 from builders import SHIPPED, build_machine
+from draws import draws
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.links.gear_train import GearTrain
@@ -122,7 +123,7 @@ def test_a_ratio_that_is_off_is_offered_counts_on_the_same_axes():
         assert offered.centers_mm[0] == pytest.approx(121.5), "the case stays as it is"
 
 
-@settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(120), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_any_allowed_train_gives_figures_or_is_refused(data: st.DataObject):
     raw = data.draw(any_of(GearTrain, kind="gear_train"))

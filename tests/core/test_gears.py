@@ -13,6 +13,7 @@ from scipy.optimize import brentq
 
 from anything import any_of
 from builders import build_machine
+from draws import draws
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.links.gear_pair import FAMILY
@@ -318,7 +319,7 @@ def test_counts_for_a_ratio():
     assert best_counts(2**0.5, 17, 60) == (29, 41)
 
 
-@settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(150), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_any_allowed_pair_gives_figures_or_is_refused(data: st.DataObject):
     raw = data.draw(any_of(GearPair, kind="gear_pair"))

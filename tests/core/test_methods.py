@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from pydantic import BaseModel, ValidationError
 
 from anything import any_of
+from draws import draws
 from formulas import agrees
 from pulltide.core.errors import InputErrors, PulltideError
 from pulltide.core.family import Method
@@ -43,7 +44,9 @@ STEPPED = {"sun_teeth": 20, "first_planet_teeth": 40}
 
 
 @pytest.mark.parametrize("name", METHODS)
-@settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
+@settings(
+    max_examples=draws(30), deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much]
+)
 @given(data=st.data())
 def test_any_allowed_inputs_give_figures_or_a_refusal(name: str, data: st.DataObject):
     method = METHODS[name]

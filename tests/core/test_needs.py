@@ -15,6 +15,7 @@ from scipy.optimize import minimize_scalar
 from shapely.geometry import Point, Polygon
 
 from anything import any_of
+from draws import draws
 from pulltide.core.findings import Severity
 from pulltide.core.need import Need
 from pulltide.core.needs import NEED_KINDS, AnyWorksheet
@@ -373,7 +374,7 @@ def test_an_empty_worksheet_stays_unknown_and_still_draws(kind: str):
 
 
 @EACH
-@settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(40), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_any_allowed_input_gives_an_ordered_answer_or_none(kind: str, data: st.DataObject):
     model = next(k.model for k in NEED_KINDS if k.kind == kind)

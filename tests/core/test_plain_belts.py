@@ -13,6 +13,7 @@ from shapely.ops import unary_union
 
 from anything import any_of
 from builders import build_machine
+from draws import draws
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.links.plain_belt import PlainBelt
@@ -98,7 +99,7 @@ def test_round_belts_carry_by_the_piece():
     assert max(stresses) / min(stresses) < 1.02
 
 
-@settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(120), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_any_allowed_belt_gives_figures(data: st.DataObject):
     link = PlainBelt.model_validate(data.draw(any_of(PlainBelt, kind="plain_belt")))

@@ -13,6 +13,7 @@ from pydantic import ValidationError
 
 from anything import any_of
 from builders import SHIPPED, build_machine
+from draws import draws
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.line import ladder_of, solve_line
 from pulltide.core.links.planetary import FAMILY, Planetary, motion
@@ -188,7 +189,7 @@ def test_every_neighbor_goes_together():
         assert motion.meets(link.sun_teeth, link.ring_teeth, link.planets), variant.label
 
 
-@settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(150), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_any_set_gives_figures_or_is_refused(data: st.DataObject):
     """No exception but the refusal, no nan, never a gain of power, every rung above nothing."""
@@ -222,7 +223,7 @@ def fitting(data: st.DataObject) -> dict:
     return data.draw(any_of(Planetary, kind="planetary", **fixed))
 
 
-@settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(120), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_every_draw_of_a_fitting_set_is_rated(data: st.DataObject):
     """Drawn so that each draw can be used: all are solved, rated and free of what cannot be put together."""

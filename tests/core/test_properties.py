@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from builders import LOOKED_UP, SHIPPED
+from draws import draws
 from pulltide.core.line import ladder_of, solve_plan
 from pulltide.core.links.v_belt.tables import listed_belts, section_names
 from pulltide.core.machine import Machine
@@ -79,7 +80,7 @@ machines = st.fixed_dictionaries(
 )
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=draws(150), deadline=None)
 @given(machines)
 def test_any_line_solves_and_obeys_physics(raw: dict):
     machine = Machine.model_validate(raw, context=LOOKED_UP)
@@ -99,7 +100,7 @@ def test_any_line_solves_and_obeys_physics(raw: dict):
     assert all(rung.point.missing for rung in found.unknown)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=draws(60), deadline=None)
 @given(machines, st.floats(1.01, 3.0))
 def test_more_torque_never_lowers_the_first_limit_of_any_link(raw: dict, factor: float):
     machine = Machine.model_validate(raw, context=LOOKED_UP)
@@ -114,7 +115,7 @@ def test_more_torque_never_lowers_the_first_limit_of_any_link(raw: dict, factor:
             assert two.limits[0].use >= one.limits[0].use * 0.97  # creep slows what comes after, a few per cent at most
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=draws(200), deadline=None)
 @given(st.sampled_from(sorted(KIND_OF_UNIT)), st.floats(0.05, 5e4), st.data())
 def test_what_is_shown_for_editing_reads_back(core_unit: str, value: float, data: st.DataObject):
     kind = KIND_OF_UNIT[core_unit]

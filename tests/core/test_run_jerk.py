@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from scipy.linalg import eigh
 
 from core.test_run_up import PLANS, train
+from draws import draws
 from pulltide.core.errors import InputError
 from pulltide.core.line import solve_plan
 from pulltide.core.needs.contract import Pulse
@@ -124,7 +125,7 @@ def test_a_load_that_stands_is_not_moved_until_the_torque_is_there_and_a_soft_st
     assert soft.jerk.peaks_nm[0] < 0.6 * direct.jerk.peaks_nm[0]
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=draws(25), deadline=None)
 @given(
     st.lists(st.floats(0.01, 3.0), min_size=2, max_size=5),
     st.floats(30.0, 3000.0),

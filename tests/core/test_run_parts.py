@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.test_run_up import CURVE, KLOSS, METERS, PLANS, RPM, train
+from draws import draws
 from pulltide.core.duty import Segment
 from pulltide.core.line import solve_plan
 from pulltide.core.run_up.cases import run_up
@@ -164,7 +165,7 @@ def test_a_soft_start_under_a_load_that_stands_slips_nothing_before_it_moves():
     assert slips is None or slips > 0.5
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=draws(30), deadline=None)
 @given(
     st.lists(st.sampled_from(["slips", "shears", "overruns"]), min_size=1, max_size=3),
     st.floats(3.0, 60.0),

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 
 from builders import build_machine
+from draws import draws
 from pulltide.core.errors import InputError
 from pulltide.core.line import solve_plan
 from pulltide.core.line_checks import demand_of
@@ -184,7 +185,7 @@ def test_every_demo_plan_starts_runs_down_and_balances(machine, plan):
     assert settled == pytest.approx(line.shafts[0].speed_rpm, rel=0.02)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=draws(40), deadline=None)
 @given(
     st.floats(0.002, 0.2),
     st.floats(0.01, 20.0),

@@ -12,6 +12,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from draws import draws
 from pulltide.core.search.bounds import Group, Reach
 from pulltide.core.search.engine import Asked, Train, best_trains, order, words
 from pulltide.core.search.rows import GRID_RPM
@@ -170,7 +171,7 @@ needs = st.builds(
 )
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=draws(60), deadline=None)
 @given(seed=st.integers(0, 10**6), asked=needs)
 def test_the_best_of_every_kind_are_those_found_one_by_one(seed: int, asked: Asked):
     """Rows and not only scores, in the same order; where none fits, none is found."""
@@ -191,7 +192,7 @@ def test_the_best_of_every_kind_are_those_found_one_by_one(seed: int, asked: Ask
             assert (mine.price, mine.parts) == (pytest.approx(theirs.price), theirs.parts)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=draws(25), deadline=None)
 @given(seed=st.integers(0, 10**6), asked=needs)
 def test_the_best_kinds_are_found_behind_any_of_many_motors(seed: int, asked: Asked):
     """More motors than are tried first, two stages; the kinds are the best ones, and each holds its best trains."""
@@ -206,7 +207,7 @@ def test_the_best_kinds_are_found_behind_any_of_many_motors(seed: int, asked: As
         assert [(t.motor, t.stages) for t in trains] == [(t.motor, t.stages) for t in alike[: len(trains)]]
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=draws(25), deadline=None)
 @given(seed=st.integers(0, 10**6), asked=needs)
 def test_more_stock_never_worsens_and_tighter_limits_never_better_the_best(seed: int, asked: Asked):
     chance = np.random.default_rng(seed)
@@ -225,7 +226,7 @@ def test_more_stock_never_worsens_and_tighter_limits_never_better_the_best(seed:
     assert best(stocks, replace(asked, most_stages=max(asked.most_stages - 1, 1))) >= now
 
 
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=draws(15), deadline=None)
 @given(seed=st.integers(0, 10**6), asked=needs)
 def test_the_order_of_the_lists_does_not_matter(seed: int, asked: Asked):
     chance = np.random.default_rng(seed)

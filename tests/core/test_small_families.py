@@ -13,6 +13,7 @@ from pydantic import ValidationError
 
 from anything import any_of
 from builders import SHIPPED, build_machine, looked_up
+from draws import draws
 from pulltide.core.errors import UnknownName
 from pulltide.core.findings import Severity
 from pulltide.core.line import ladder_of, solve_line
@@ -168,7 +169,7 @@ def test_a_pin_is_a_beam_fixed_at_both_ends():
 
 
 @pytest.mark.parametrize("kind", ["strain_wave", "coupling", "lantern"])
-@settings(max_examples=80, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(80), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_any_link_gives_figures_or_is_refused(kind: str, data: st.DataObject):
     """No exception but the refusal, no nan, never a gain of power, every rung at or above nothing."""

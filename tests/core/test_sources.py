@@ -15,6 +15,7 @@ from scipy.optimize import brentq
 
 from anything import any_of
 from builders import build_belt, build_machine
+from draws import draws
 from pulltide.core.duty import Duty
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
@@ -135,7 +136,7 @@ def test_the_run_point_is_the_root_that_scipy_finds(load: float):
     assert run_point_rpm(found, lambda n: 90.0) is None
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=draws(60), deadline=None)
 @given(st.floats(0.005, 0.12), st.floats(1.2, 3.5), st.floats(0.3, 4.0))
 def test_every_curve_falls_to_nothing_and_is_never_negative(rated_slip: float, breakdown: float, locked: float):
     curves = [
@@ -433,7 +434,7 @@ def test_a_line_is_solved_with_every_source(kind: str):
 
 
 @EACH
-@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(60), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_any_allowed_source_gives_figures_or_says_what_it_wants(kind: str, data: st.DataObject):
     described = source_kind(kind)

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from shapely import MultiPoint, Polygon
 
 from builders import build_belt, build_machine
+from draws import draws
 from pulltide.core.elevation import elevation, side_elevation
 from pulltide.core.layout import place
 from pulltide.core.line import solve_plan
@@ -35,7 +36,7 @@ def test_a_hull_is_that_of_shapely(points):
         assert Polygon(found).exterior.is_ccw
 
 
-@settings(max_examples=60)
+@settings(max_examples=draws(60))
 @given(st.tuples(PLACE, PLACE, PLACE), st.floats(0, pi), SIZE, SIZE)
 def test_a_wheel_is_seen_as_the_outline_of_its_points(middle, turn, radius, half):
     """Against the hull of many points on it, from the front and from above."""
@@ -56,7 +57,7 @@ def test_a_wheel_is_seen_as_the_outline_of_its_points(middle, turn, radius, half
         assert Polygon(wheel.seen(view)).symmetric_difference(exact).area <= 0.02 * exact.area + 1
 
 
-@settings(max_examples=60)
+@settings(max_examples=draws(60))
 @given(PLACE, PLACE, SIZE, SIZE, SIZE, SIZE)
 def test_wheels_at_right_angles_meet_where_their_slices_do(x, z, radius, half, other, long):
     """On one level two discs whose axes cross meet exactly where, from above, their boxes do; by how much at least."""

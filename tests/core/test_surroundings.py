@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from shapely import MultiPolygon, Point, Polygon, box
 
 from core.test_fit_plan import rig
+from draws import draws
 from pulltide.core.elevation import elevation
 from pulltide.core.fit.surroundings import box_of, clearances, distance_mm
 from pulltide.core.layout import place
@@ -24,7 +25,7 @@ def hull(discs) -> Polygon:
     return MultiPolygon([Point(center).buffer(radius, quad_segs=256) for center, radius in discs]).convex_hull
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=draws(200), deadline=None)
 @given(st.lists(DISC, min_size=1, max_size=2), PLACE, PLACE, st.floats(5, 300), st.floats(5, 300))
 def test_the_distance_of_a_strand_to_a_box_is_that_of_its_hull(discs, left, low, wide, high):
     """Against shapely: outside to a tenth, and inside exactly where the two overlap."""

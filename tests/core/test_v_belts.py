@@ -13,6 +13,7 @@ from pydantic import ValidationError
 from shapely import LinearRing, Point, union_all
 
 from builders import INCH, SHIPPED, build_belt, build_machine
+from draws import draws
 from pulltide.core.belt_path import Idler, Round, belt_path, center_with_idler_mm, with_idler
 from pulltide.core.duty import Duty
 from pulltide.core.errors import ImpossibleGeometry
@@ -168,7 +169,7 @@ def test_an_idler_that_misses_the_belt_is_refused():
 
 
 @given(st.floats(20, 100), st.floats(20, 150), st.floats(300, 900), st.floats(10, 60), st.floats(0.15, 0.85))
-@settings(max_examples=60)
+@settings(max_examples=draws(60))
 def test_inside_wheels_run_along_their_hull(r1: float, r2: float, center: float, r3: float, share: float):
     """A belt round three wheels inside it is the convex hull of their circles: shapely's perimeter."""
     wheels = with_idler(r1, r2, center, Idler(r3, share, 12.0, on_back=False))
@@ -239,7 +240,7 @@ def test_outside_to_pitch_diameter(section: str, take_off_mm: float):
     st.floats(0, 200),
     st.data(),
 )
-@settings(max_examples=120)
+@settings(max_examples=draws(120))
 def test_drums_and_idlers_never_break_the_line(
     section: str, idler: str, driver: float, drum: float, idler_mm: float, push_mm: float, data: st.DataObject
 ):

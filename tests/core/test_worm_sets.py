@@ -12,6 +12,7 @@ from pydantic import ValidationError
 
 from anything import any_of
 from builders import build_machine
+from draws import draws
 from pulltide.core.line import ladder_of, solve_line
 from pulltide.core.links.worm_set import FAMILY, WormSet, rating
 from pulltide.core.links.worm_set.working import HoldingInputs, holding_working
@@ -146,7 +147,7 @@ def test_sizes_that_cannot_be_are_refused(bad: dict[str, float]):
         WormSet.model_validate({**SET, **bad})
 
 
-@settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(150), deadline=None, suppress_health_check=list(HealthCheck))
 @given(data=st.data())
 def test_any_set_gives_figures(data: st.DataObject):
     """No exception, no nan, never a gain of power, over the whole allowed range."""

@@ -56,6 +56,8 @@ class Started:
     """A start command under test."""
 
     def __init__(self, log: Path, folder: Path, port: int, options: tuple[str, ...], answer: str) -> None:
+        # one worker, as each takes in the whole program, unless a test is about more
+        options = options if "--workers" in options else ("--workers", "1", *options)
         command = [sys.executable, "-m", "pulltide.ops.start", "--data", str(folder), "--port", str(port), *options]
         self.address = f"http://127.0.0.1:{port}"
         self.log = log

@@ -12,6 +12,7 @@ from hypothesis import HealthCheck, given, settings
 from typer.testing import CliRunner
 
 from builders import build_machine
+from draws import draws
 from pulltide.cli.main import app as cli
 from pulltide.core.machine import FORMAT_VERSION
 from pulltide.core.methods import METHODS
@@ -109,7 +110,7 @@ def check_random_requests(operation) -> None:
     documented = set(operation.definition.raw["responses"])
 
     @given(case=operation.as_strategy())
-    @settings(max_examples=10, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=draws(10), deadline=None, suppress_health_check=list(HealthCheck))
     def check(case):
         answer = case.call(headers=OURS)
         assert str(answer.status_code) in documented, (case.path, answer.status_code, answer.text[:200])

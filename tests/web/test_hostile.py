@@ -14,6 +14,7 @@ from sqlalchemy import text
 from sqlalchemy.exc import OperationalError
 
 from builders import build_machine
+from draws import draws
 from pulltide.ops.cluster import Cluster
 from pulltide.store.database import connect
 from pulltide.web.app import create_app
@@ -72,7 +73,7 @@ operations = st.sampled_from(
 )  # fmt: skip
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=draws(60), deadline=None, suppress_health_check=list(HealthCheck))
 @given(path=paths, value=values, operation=operations, kind=st.sampled_from(["drum", "v_belt", "dc", "", "rack"]))
 def test_no_value_at_any_place_breaks_the_server(
     client: TestClient, path: str, value: object, operation: str, kind: str

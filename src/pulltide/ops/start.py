@@ -156,7 +156,7 @@ def start_server(
         "-m",
         "uvicorn",
         "--factory",
-        "pulltide.web.app:app_from_environment",
+        "pulltide.web.entry:app_from_environment",
         "--host",
         LOOPBACK if share is None else EVERYWHERE,
         "--port",

@@ -7,7 +7,6 @@ from io import BytesIO
 from typing import Literal
 
 import numpy as np
-from scipy.io import wavfile
 
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.line import solve_plan
@@ -69,6 +68,8 @@ def reading_of(machine: Machine, plan: Plan, listen: Listen, at: str, content: b
 
 
 def _samples(content: bytes) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
+    from scipy.io import wavfile
+
     try:
         rate, samples = wavfile.read(BytesIO(content))
     except Exception as error:  # the reader raises what it likes over a file that is none

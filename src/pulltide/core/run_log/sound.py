@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+import scipy  # its signal part is taken in when it is first used: that takes seconds
 from numpy.typing import NDArray
-from scipy import signal
 
 Array = NDArray[np.float64]
 
@@ -45,7 +45,9 @@ def brought_to_rate(samples: Array, rate: int) -> Array:
     if rate == RATE:
         return np.asarray(mono, dtype=float)
     common = int(np.gcd(RATE, rate))
-    return np.asarray(signal.resample_poly(np.asarray(mono, dtype=float), RATE // common, rate // common), dtype=float)
+    return np.asarray(
+        scipy.signal.resample_poly(np.asarray(mono, dtype=float), RATE // common, rate // common), dtype=float
+    )
 
 
 def usable(samples: Array, least_s: float) -> Refusal | None:
@@ -98,8 +100,8 @@ def _agreed(window: Array, reach: tuple[float, float], expected_hz: float | None
 
 
 def _filtered(samples: Array, band: tuple[float, float]) -> Array:
-    sos = signal.butter(4, band, btype="bandpass", fs=RATE, output="sos")
-    return np.asarray(signal.sosfiltfilt(sos, samples - samples.mean()), dtype=float)
+    sos = scipy.signal.butter(4, band, btype="bandpass", fs=RATE, output="sos")
+    return np.asarray(scipy.signal.sosfiltfilt(sos, samples - samples.mean()), dtype=float)
 
 
 def _onset(heard: Array) -> int | None:
@@ -239,13 +241,13 @@ def rhythm(samples: Array, low_hz: float, high_hz: float, tick: bool = False) ->
     bad = usable(samples, 2.0)
     if bad:
         return Heard(None, refused=bad)
-    sos = signal.butter(4, 800 if tick else 300, btype="highpass", fs=RATE, output="sos")
-    sharp = signal.sosfilt(sos, samples)
+    sos = scipy.signal.butter(4, 800 if tick else 300, btype="highpass", fs=RATE, output="sos")
+    sharp = scipy.signal.sosfilt(sos, samples)
     frame = RATE // FRAMES
     loud = np.sqrt(np.mean(sharp[: len(sharp) // frame * frame].reshape(-1, frame) ** 2, axis=1))
     if len(loud) < FEWEST * FRAMES / high_hz:
         return Heard(None, refused="too_short")
-    loud = loud - signal.sosfiltfilt(signal.butter(2, low_hz / 4, fs=FRAMES, output="sos"), loud)
+    loud = loud - scipy.signal.sosfiltfilt(scipy.signal.butter(2, low_hz / 4, fs=FRAMES, output="sos"), loud)
     lags = np.arange(max(int(FRAMES / high_hz), 2), min(int(FRAMES / low_hz) + 2, len(loud) // 2))
     if len(lags) < 3:
         return Heard(None, refused="too_short")
@@ -265,7 +267,7 @@ def rhythm(samples: Array, low_hz: float, high_hz: float, tick: bool = False) ->
 
 def _likeness(loud: Array, most: int) -> Array:
     """Autocorrelation, unbiased, 1 at no lag."""
-    whole = signal.correlate(loud, loud, method="fft")[len(loud) - 1 :][:most]
+    whole = scipy.signal.correlate(loud, loud, method="fft")[len(loud) - 1 :][:most]
     counts = len(loud) - np.arange(len(whole))
     found: Array = whole / counts / (whole[0] / len(loud) + 1e-30)
     return found
@@ -307,9 +309,9 @@ def pole_pass(samples: Array) -> tuple[Heard, float]:
     line = max((_line(amplitudes, width, 2 * mains) for mains in (50.0, 60.0)), key=lambda one: one[1])[0]
     time = np.arange(len(samples)) / RATE
     shifted = samples * np.exp(-2j * np.pi * line * time)
-    sos = signal.butter(4, 50, fs=RATE, output="sos")
-    size = np.abs(signal.sosfiltfilt(sos, shifted.real) + 1j * signal.sosfiltfilt(sos, shifted.imag))
-    size = signal.decimate(size[RATE // 2 : -RATE // 2], 40, ftype="fir")
+    sos = scipy.signal.butter(4, 50, fs=RATE, output="sos")
+    size = np.abs(scipy.signal.sosfiltfilt(sos, shifted.real) + 1j * scipy.signal.sosfiltfilt(sos, shifted.imag))
+    size = scipy.signal.decimate(size[RATE // 2 : -RATE // 2], 40, ftype="fir")
     rate = RATE / 40
     spectrum = np.abs(np.fft.rfft((size - size.mean()) * np.hanning(len(size)), 4 * len(size)))
     frequencies = np.arange(len(spectrum)) * rate / (4 * len(size))
