@@ -13,6 +13,7 @@ import pytest
 from scipy.optimize import brentq
 
 from builders import build_machine
+from pulltide.core.bill import bill_of, total
 from pulltide.core.duty import Duty
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
@@ -300,7 +301,8 @@ def exact_center_mm(length: float, small: float, large: float) -> float:
     return brentq(long_by, (large - small) / 2 + 1e-6, length)
 
 
-def test_further_speeds_are_given_by_steps_on_one_belt_at_nearly_one_center(searcher: Searcher):
+def test_further_speeds_are_given_by_change_pulleys_on_one_belt_at_nearly_one_center(searcher: Searcher):
+    """Each pair is on the lists, and what they cost is in the price."""
     machine = next(one for one in demo_machines() if "Spindlewood" in one.name)
     ideal = machine.need.speed_ideal_rpm
     wish = Wish(most_stages=2, speeds=(round(0.7 * ideal), round(1.4 * ideal)))
@@ -317,6 +319,13 @@ def test_further_speeds_are_given_by_steps_on_one_belt_at_nearly_one_center(sear
         assert len({round(p.length_mm, 6) for p in places}) == 1, "one belt"
         assert max(centers) - min(centers) <= 2 * MAX_SPREAD_MM
         assert centers == pytest.approx([p.center_mm for p in places], abs=0.01)
+        assert stepped.steps_are == "change_pulleys"
+        pieces = bill_of(way.plan, shipped_catalog())
+        wheels = [piece for piece in pieces if "pulley" in piece.what]
+        assert len(wheels) >= 2 * len({step.driver_diameter_mm for step in stepped.steps})
+        assert all(piece.price is not None for piece in wheels)
+        assert way.price == pytest.approx(total(piece for piece in pieces if piece.subject != "motor").price, abs=0.2)
+        assert len(way.parts) > len(way.train.stages) * 2
 
 
 def test_further_speeds_that_the_motor_itself_gives_take_no_steps(searcher: Searcher):

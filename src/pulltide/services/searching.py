@@ -201,7 +201,7 @@ class Searcher:
         behind = (under, wish.never, wish.motor, _told_of(plan, wish), asked_of)
         reach = self._known("reach", behind, lambda: reach_of(motors, groups, wish.never, weights))
         builder = Builder(machine, plan, sources, rows, lists, any_speed=wish.widen > 0)
-        builder.speeds = wish.speeds
+        builder.speeds, builder.most_price = wish.speeds, wish.most_price
         if part is not None:
             builder = builder.around(part)
         return find_ways(reach, asked, builder, sought.most, sought.pace)
@@ -369,7 +369,7 @@ def _way(way: Way) -> dict[str, Any]:
         "last_speed_rpm": line.last_shaft.speed_rpm,
         "ratio": line.ratio,
         "efficiency": line.efficiency,
-        "price": round(way.train.price, 1),
+        "price": round(way.price, 1),
         "parts": list(way.parts),
         "tightest": None
         if tightest is None

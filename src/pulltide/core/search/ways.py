@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from itertools import groupby
 
 import numpy as np
 
+from pulltide.core.bill import bill_of
 from pulltide.core.catalog import Catalog
 from pulltide.core.findings import Finding, Severity
 from pulltide.core.line import solve_plan
@@ -15,6 +17,7 @@ from pulltide.core.line_result import PlanResult
 from pulltide.core.line_rules import SPEED_HIGH, SPEED_LOW
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.piece import Piece
 from pulltide.core.search.bounds import Group, Reach
 from pulltide.core.search.engine import WORK, Asked, Kind, Train, best_trains, order
 from pulltide.core.search.freed import Freed
@@ -35,12 +38,16 @@ REACHED = 0.05
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """One kind of train: the best of it that has no problem as a plan, solved, and others like it."""
+    """One kind of train: the best of it that has no problem as a plan, solved, and others like it.
+
+    ``parts`` are to be bought, ``price`` is for all of them, change pulleys for further speeds among them.
+    """
 
     train: Train
     plan: Plan
     result: PlanResult
     parts: tuple[str, ...]
+    price: float
     alike: tuple[Train, ...]
 
 
@@ -136,6 +143,7 @@ class Builder:
         self.known |= OUT_OF_BAND if any_speed else frozenset()
         self.in_the_way: dict[str, list[Finding]] = {}
         self.speeds: tuple[float, ...] = ()
+        self.most_price: float | None = None
         self.unstepped = 0
 
     def around(self, freed: Freed) -> Builder:
@@ -186,7 +194,7 @@ class Builder:
     def way(self, kind: Kind) -> tuple[Way | None, int]:
         """The best train of a kind that brings no problem of its own, and how many before it did."""
         for refused, train in enumerate(kind.trains[:TRIES]):
-            plan = self.plan_of(train)
+            plan, parts, price = self.plan_of(train), self.parts_of(train), train.price
             result = solve_plan(self.machine, plan, catalog=self.catalog)
             will_do = result is not None and self._will_do(result, len(train.stages))
             left = () if result is None else _unreached(plan, result, self.speeds)
@@ -195,10 +203,16 @@ class Builder:
                 if stepped is None:
                     self.unstepped += 1
                     continue
+                added = tuple(_added(plan, stepped[0], self.catalog))
                 plan, result = stepped
+                price = train.price + sum(piece.price or 0.0 for piece in added)
+                if self.most_price is not None and price > self.most_price:
+                    self.unstepped += 1
+                    continue
+                parts = (*parts, *(piece.designation for piece in added))
             if result is not None and will_do:
                 alike = tuple(other for other in kind.trains if other is not train)
-                return Way(train, plan, result, self.parts_of(train), alike), refused
+                return Way(train, plan, result, parts, price, alike), refused
             self._note(result)
         return None, len(kind.trains[:TRIES])
 
@@ -221,6 +235,15 @@ class Builder:
                 return changed, solved
             self._note(solved)
         return None
+
+
+def _added(plan: Plan, stepped: Plan, catalog: Catalog) -> Iterator[Piece]:
+    """What a plan with change pulleys takes beyond the same without them, and nobody has."""
+    known = Counter((piece.subject, piece.what) for piece in bill_of(plan, catalog))
+    for piece in bill_of(stepped, catalog):
+        known[piece.subject, piece.what] -= 1
+        if known[piece.subject, piece.what] < 0 and not piece.owned:
+            yield piece
 
 
 def _unreached(plan: Plan, result: PlanResult, speeds: tuple[float, ...]) -> tuple[float, ...]:

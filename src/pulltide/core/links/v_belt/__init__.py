@@ -53,7 +53,8 @@ def _belt_of_length(raw: dict[str, Any], length_mm: float, catalog: Catalog) -> 
 def _words(link: VBelt, step: int) -> LinkWords:
     pair = link.steps[step - 1]
     belts = f"{link.belts} belt{'s' if link.belts > 1 else ''}" + (f" {link.belt}" if link.belt else "")
-    steps = (f"step {step} of {len(link.steps)}",) if len(link.steps) > 1 else ()
+    pairs = "change pulleys, pair" if link.steps_are == "change_pulleys" else "step"
+    steps = (f"{pairs} {step} of {len(link.steps)}",) if len(link.steps) > 1 else ()
     sizes = f"{{{pair.driver_diameter_mm}|mm}} → {{{pair.driven_diameter_mm}|mm}}"
     extra = (
         *((choice("flat_drum"),) if link.driven_rim == "flat_drum" else ()),
@@ -87,7 +88,8 @@ PLATE_FIELDS = frozenset({"plate_mass_kg", "plate_arm_mm", "hinge_across_mm", "h
 
 def _hides(link: VBelt) -> frozenset[str]:
     tension = frozenset({"static_tension_n"}) if link.tensioning == "hinged_plate" else PLATE_FIELDS
-    return tension | (IDLER_FIELDS if link.idler == "none" else frozenset())
+    steps = frozenset({"steps_are"}) if len(link.steps) == 1 else frozenset()
+    return tension | steps | (IDLER_FIELDS if link.idler == "none" else frozenset())
 
 
 def _slide(link: VBelt) -> tuple[float, float] | None:

@@ -13,8 +13,10 @@ from pulltide.core.stock import listed
 
 
 def bill(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
-    """Two pulleys, the belts, and an idler where there is one."""
-    if len(link.steps) > 1:
+    """Two pulleys, those to change to, the belts, and an idler where there is one."""
+    if len(link.steps) > 1 and link.steps_are == "change_pulleys":
+        yield from _changed(link, catalog)
+    elif len(link.steps) > 1:
         for side in ("driver", "driven"):
             what = f"{side.title()} step pulley {link.section}, {len(link.steps)} steps"
             yield Piece(what=what, side=side)
@@ -32,6 +34,15 @@ def bill(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
         yield piece_of(f"V-belt {link.belt}", row, link.belts)
     if link.idler_diameter_mm is not None and link.idler != "none":
         yield Piece(what=f"Idler {{{link.idler_diameter_mm}|mm}}")
+
+
+def _changed(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
+    """Every size of change pulleys once on each side."""
+    places = [layout(link, step) for step in range(1, len(link.steps) + 1)]
+    for outside in dict.fromkeys(place.driver_outside_mm for place in places):
+        yield from _pulley(catalog, link, "driver", outside)
+    for outside in dict.fromkeys(place.driven_outside_mm for place in places):
+        yield from _pulley(catalog, link, "driven", outside)
 
 
 def _pulley(catalog: Catalog, link: VBelt, side: str, outside_mm: float) -> Iterator[Piece]:

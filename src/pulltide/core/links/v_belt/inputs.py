@@ -24,13 +24,17 @@ class PulleyStep(CoreModel):
 
 
 class VBelt(CoreModel):
-    """One or more equal V-belts on two grooved pulleys, open, at one of several steps."""
+    """One or more equal V-belts on two grooved pulleys, open, at one of several steps.
+
+    Steps lie side by side on one pulley, or are pairs of pulleys that are changed over.
+    """
 
     kind: Literal["v_belt"] = "v_belt"
     section: Section = Field(title="Section")
     measured_as: MeasuredAs = Field(title="Diameters are")
     steps: tuple[PulleyStep, ...] = Field(title="Steps", min_length=1, max_length=6)
     chosen_step: int = Field(1, title="Step in use", ge=1, le=6)
+    steps_are: Literal["step_pulleys", "change_pulleys"] = Field("step_pulleys", title="Steps are")
     belts: int = Field(1, title="Number of belts", ge=1, le=6)
     belt: str | None = Field(None, title="Belt", max_length=12, description="its name, or a length such as 48 in")
     center_distance_mm: Mm | None = Field(None, title="Center distance wanted", ge=20, le=6000)

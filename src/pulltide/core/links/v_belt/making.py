@@ -80,8 +80,11 @@ def groove_at(section: str, outside_mm: float) -> Groove | None:
 
 
 def makes(link: VBelt) -> Iterator[MadeWheel]:
-    """Both pulleys, with every step of a cone; a drum that runs without grooves is not turned here."""
-    made = [BeltTransmission(link, step) for step in range(1, len(link.steps) + 1)]
+    """Both pulleys, with every step of a step pulley, those in use of change pulleys; a drum that runs without grooves
+    is not turned here.
+    """
+    steps = range(1, len(link.steps) + 1) if link.steps_are == "step_pulleys" else (link.chosen_step,)
+    made = [BeltTransmission(link, step) for step in steps]
     section, edge = made[0].section, made[0].section.groove_edge_mm
     source = tables.table("grooves_to_cut").as_source
     places = [one.layout for one in made]

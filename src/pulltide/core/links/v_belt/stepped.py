@@ -1,4 +1,4 @@
-"""Further steps for other speeds: listed pairs of pulleys that run on the belt that is there, at nearly one center."""
+"""Change pulleys for other speeds: listed pairs that run on the belt that is there, at nearly one center."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ MAX_STEPS = 6
 
 
 def with_ratios(link: VBelt, ratios: Sequence[float], catalog: Catalog) -> VBelt | None:
-    """A belt stage with one more step for each of some ratios, the step that is there first.
+    """A belt stage with a pair to change to for each of some ratios, the pair that is there first.
 
     None where there is no belt yet, too many steps, or no listed pair for one of the ratios on this belt.
     """
@@ -36,7 +36,7 @@ def with_ratios(link: VBelt, ratios: Sequence[float], catalog: Catalog) -> VBelt
         if found is None:
             return None
         steps.append(found[1])
-    return link.model_copy(update={"steps": tuple(steps)})
+    return link.model_copy(update={"steps": tuple(steps), "steps_are": "change_pulleys"})
 
 
 def _pairs(link: VBelt, ratio: float, center_mm: float, catalog: Catalog) -> Iterator[tuple[float, PulleyStep]]:

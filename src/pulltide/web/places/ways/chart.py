@@ -3,7 +3,7 @@ included."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil
 
 from pulltide.core.search.engine import Train
@@ -48,9 +48,10 @@ class Chart:
 def chart_of(ways: tuple[Way, ...], letters: str) -> Chart | None:
     """The chart of what was found; nothing where fewer than two drives can be compared."""
     drives = [
-        (train, letter, train is way.train)
+        (replace(train, price=way.price) if train is way.train else train, letter, train is way.train)
         for letter, way in zip(letters, ways, strict=False)
-        for train in (*way.alike, way.train)
+        # what change pulleys cost is known of the one that is shown
+        for train in (*(way.alike if way.price == way.train.price else ()), way.train)
     ]
     if len(drives) < 2:
         return None

@@ -33,8 +33,8 @@ RANKED: dict[RankBy, str] = {
     "margin": "margin",
     "noise": "least noise",
 }
-#: What is said of a drive with steps for further speeds.
-STEPPED = "with steps for the further speeds, which are not in the price"
+#: What is said of a drive with change pulleys for further speeds.
+STEPPED = "change pulleys for the further speeds in the price"
 #: Most to spend, in price units, to choose from.
 SPENDS = (0, 25, 50, 100, 200, 400)
 TURN_WORDS = {"either": "either way", "same": "as the motor", "opposite": "against the motor"}
@@ -167,8 +167,6 @@ def ways_view(context: Context) -> WaysView:
     if not wish.free:
         blank = replace(blank, others=tuple(_others(context, wish)))
     rows = tuple(_rows(found, context))
-    if wish.speeds:
-        rows = tuple(replace(row, remark=", ".join(filter(None, (row.remark, STEPPED)))) for row in rows)
     told = f"{counted(len(rows), 'kind')} of drive" if rows else "no drive found"
     left_out = counted(found.refused, "drive") if found.refused else ""
     if rows:
@@ -294,8 +292,8 @@ def _best_at(ways: tuple[Way, ...]) -> dict[int, tuple[str, ...]]:
     if len(ways) < MANY:
         return {}
     measures: dict[str, Callable[[Way], float]] = {
-        "cheapest": lambda way: way.train.price,
-        "fewest parts to buy": lambda way: way.train.parts,
+        "cheapest": lambda way: way.price,
+        "fewest parts to buy": lambda way: len(way.parts),
         "most in hand": lambda way: way.train.use,
         "loses least": lambda way: -(way.result.chosen.efficiency or 0.0),
     }
@@ -322,14 +320,14 @@ def _row(letter: str, way: Way, context: Context, scale: float | None, best: tup
         tightest_use="unknown" if use is None else use_number(use, units),
         tightest_state=use_state(use),
         width=0 if use is None else min(round(100 * use), 100),
-        price=f"{way.train.price:.0f}",
-        bought=counted(way.train.parts, "part"),
+        price=f"{way.price:.0f}",
+        bought=counted(len(way.parts), "part"),
         parts=_folded(way.parts),
         arrives="" if line.efficiency is None else str(show(line.efficiency, "share", units)),
         findings=counted(warnings, "warning") if warnings else "no warnings",
         findings_state="weigh" if warnings else "clear",
         more=_more(len(way.alike)),
-        remark=", ".join(best),
+        remark=", ".join((*best, STEPPED) if way.price > way.train.price else best),
         plan=way.plan.model_dump_json(),
     )
 
@@ -361,7 +359,8 @@ def _folded(parts: tuple[str, ...]) -> tuple[str, ...]:
 
 def _why_not(found: Ways, hints: tuple[Hint, ...], units: Units) -> str:
     if found.unstepped and not found.refused:
-        told = f"{counted(found.unstepped, 'drive')} will do, and none has listed steps for the further speeds."
+        drives = counted(found.unstepped, "drive")
+        told = f"{drives} will do, and none has listed change pulleys for the further speeds within the price."
     elif found.stopped:
         told = (
             f"The search stopped before all was tried; nothing found was free of problems.{_in_the_way(found, units)}"
@@ -439,7 +438,7 @@ def _nearest(
         text = ";".join(f"{key}:{item}" for key, item in changed.items() if item)
         address = context.selection.to("need") if one.name == "speed" else context.selection.to(wish=text)
         speed = show(one.way.result.chosen.last_shaft.speed_rpm, "rpm", context.units)
-        told = f"{one.way.plan.name} at {speed}, {one.way.train.price:.0f} to buy"
+        told = f"{one.way.plan.name} at {speed}, {one.way.price:.0f} to buy"
         yield Hint(LET_GO[one.name], told, address)
 
 
