@@ -135,6 +135,10 @@ class Search:
         self.bands = _bands(log(asked.low_rpm), log(asked.ideal_rpm), log(asked.high_rpm))
         self.ideal, self.torque = log(asked.ideal_rpm), log(asked.torque_nm)
         self.allowed = {kind: self._allowed(group.stock) for kind, group in self.groups.items()}
+        self.least = {
+            kind: int(group.score[self.allowed[kind]].min(initial=FAR)) for kind, group in self.groups.items()
+        }
+        self._lasts: dict[str, int] = {}
         self.words = words((group.stock for group in self.groups.values()), asked)
         self.looked_at = 0
         self._windows: dict[tuple[Word, Band], Field] = {}
@@ -163,6 +167,25 @@ class Search:
             self._windows[word, band] = Field.of(found, field.level, field.first - span)
         return self._windows[word, band]
 
+    def guess(self, word: Word) -> int:
+        """A score that no train of these families is under, without any field: the least of the last stage where it
+        stands, and of every other at all.
+        """
+        kind = word[-1]
+        if kind not in self._lasts:
+            group = self.groups[kind]
+            each = [self._at_driver(group, self._last(band)) for band in self.bands]
+            self._lasts[kind] = int(min(group.least(*place).min(initial=FAR) for place in each))
+        others = sum(self.least[other] for other in word[:-1])
+        return min(int(self.reach.motor_score.min(initial=FAR)) + others + self._lasts[kind], FAR)
+
+    @staticmethod
+    def _at_driver(group: Group, after: Part) -> tuple[Ints, Ints]:
+        """Level and bucket at the driver of every bucket of ratio."""
+        steps = group.first + np.arange(group.count)
+        speeds = COARSE.bucket_of(after.ln_speed)[:, None] + steps[None, :]
+        return COARSE.level_of(after.ln_torque[:, None] - group.gain[None, :]), speeds
+
     def bound(self, word: Word) -> int:
         """A score that no train of these families is under; FAR where the tables alone show that none fits."""
         if word not in self._bounds:
@@ -170,7 +193,7 @@ class Search:
         return min(self._bounds[word])
 
     def _band_bound(self, word: Word, band: Band) -> int:
-        last = self._last(word, band)
+        last = self._last(band)
         if self.torque + band.low > self.reach.power(word) + EQUAL:
             return FAR
         if len(word) == 1:
@@ -181,7 +204,7 @@ class Search:
             rest = rest + group.least(levels, speeds)
         return min(int(rest.min(initial=FAR)), FAR)
 
-    def _last(self, word: Word, band: Band) -> Part:
+    def _last(self, band: Band) -> Part:
         """The last shaft, before which nothing stands yet."""
         none = np.zeros(1, dtype=np.int64)
         return Part(none, none, np.array([band.low]), np.array([self.torque]), np.empty((1, 0), dtype=np.int64))
@@ -195,9 +218,8 @@ class Search:
         """For each partial and bucket of ratio of the family before it: level of torque and bucket of speed at its
         driver, and the least score of what goes before. Ratios of a bucket are told apart where the grid does.
         """
+        levels, speeds = self._at_driver(group, after)
         steps = group.first + np.arange(group.count)
-        speeds = COARSE.bucket_of(after.ln_speed)[:, None] + steps[None, :]
-        levels = COARSE.level_of(after.ln_torque[:, None] - group.gain[None, :])
         grid, window = self.reach.grid(word), self._window(word, band)
         finer = FINER if grid is not COARSE else 1
         gain = group.gain if finer == 1 else group.fine_gain
@@ -217,7 +239,7 @@ class Search:
         self.bound(word)
         for band, least in zip(self.bands, self._bounds[word], strict=True):
             if least <= top.limit:
-                self._grow((word, band), len(word) - 1, self._last(word, band), top)
+                self._grow((word, band), len(word) - 1, self._last(band), top)
         return top.trains
 
     def _grow(self, where: tuple[Word, Band], place: int, part: Part, top: _Top) -> None:
@@ -475,16 +497,30 @@ def best_kinds(search: Search, kinds: int, each: int) -> tuple[tuple[Kind, ...],
     All orders are searched under one ceiling, which is raised until enough of them have a train: those found are
     complete below it. Orders whose bound is over the ceiling are not looked into.
     """
-    ordered = sorted((search.bound(word), len(word), word) for word in search.words)
-    bounds = [(bound, word) for bound, _, word in ordered if bound < FAR]
-    if not bounds:
+    waiting = sorted(((search.guess(word), word) for word in search.words), reverse=True)
+    bounds: list[tuple[int, int, Word]] = []
+
+    def look(ceiling: int) -> None:
+        """Bound every order that may have a train under a ceiling."""
+        while waiting and waiting[-1][0] <= min(ceiling, FAR - 1):
+            word = waiting.pop()[1]
+            bounds.append((search.bound(word), len(word), word))
+        bounds.sort()
+
+    while waiting and (not bounds or waiting[-1][0] <= bounds[0][0]):
+        look(waiting[-1][0])
+        if waiting and waiting[-1][0] >= FAR:
+            break
+    if not bounds or bounds[0][0] >= FAR:
         return (), False
     found: dict[Word, Kind] = {}
-    most, step = highest(search), max(int(BEGIN * bounds[0][0]), UNIT)
+    least = bounds[0][0]
+    most, step = highest(search), max(int(BEGIN * least), UNIT)
     while len(found) < kinds:
-        ceiling = min(bounds[0][0] + step, most)
+        ceiling = min(least + step, most)
+        look(ceiling)
         try:
-            _add_under(search, [word for bound, word in bounds if bound <= ceiling], ceiling, (kinds, each), found)
+            _add_under(search, [word for bound, _, word in bounds if bound <= ceiling], ceiling, (kinds, each), found)
         except OutOfWork:
             return _ranked(found), True
         if ceiling >= most:
