@@ -14,11 +14,14 @@ from urllib.error import URLError
 from urllib.request import urlopen
 
 import pytest
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, Page, expect
 
 from pulltide.ops.cluster import free_port
 from pulltide.ops.sharing import made
 from pulltide.store.process import end_with_parent
+
+# how long a page may take is not what is tested
+expect.set_options(timeout=20_000)
 
 FLAGS = [
     "--no-sandbox",

@@ -26,6 +26,7 @@ def found(page: Page) -> None:
 
 def test_a_drive_is_found_tried_beside_and_taken_back(window, empty_shop):
     page = window(keep(empty_shop, demo("Windrow")) + "/train")
+    settled(page)
     page.keyboard.press("g")
     page.keyboard.press("w")
     expect(page.get_by_role("heading", name="Ways to get there")).to_be_visible()

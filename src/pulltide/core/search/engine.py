@@ -491,40 +491,50 @@ def best_trains(
     return tuple(kinds), stopped, search.looked_at
 
 
+class _Orders:
+    """The orders of families of a search, bounded only as far as a ceiling reaches."""
+
+    def __init__(self, search: Search) -> None:
+        self.search = search
+        guesses = ((search.guess(word), word) for word in search.words)
+        self._waiting = sorted(((guess, word) for guess, word in guesses if guess < FAR), reverse=True)
+        self._bounds: list[tuple[int, int, Word]] = []
+
+    def least(self) -> int:
+        """A score that no train of any order is under; FAR where none fits."""
+        while self._waiting and (not self._bounds or self._waiting[-1][0] <= self._bounds[0][0]):
+            self._look(self._waiting[-1][0])
+        return self._bounds[0][0] if self._bounds else FAR
+
+    def under(self, ceiling: int) -> list[Word]:
+        """Those that may have a train under a ceiling, the most promising first."""
+        self._look(ceiling)
+        return [word for bound, _, word in self._bounds if bound <= ceiling]
+
+    def _look(self, ceiling: int) -> None:
+        while self._waiting and self._waiting[-1][0] <= ceiling:
+            word = self._waiting.pop()[1]
+            self._bounds.append((self.search.bound(word), len(word), word))
+        self._bounds.sort()
+
+
 def best_kinds(search: Search, kinds: int, each: int) -> tuple[tuple[Kind, ...], bool]:
     """The best ``kinds`` orders of families, each with its best trains, up to ``each``; and whether the work ran out.
 
     All orders are searched under one ceiling, which is raised until enough of them have a train: those found are
     complete below it. Orders whose bound is over the ceiling are not looked into.
     """
-    waiting = sorted(((search.guess(word), word) for word in search.words), reverse=True)
-    bounds: list[tuple[int, int, Word]] = []
-
-    def look(ceiling: int) -> None:
-        """Bound every order that may have a train under a ceiling."""
-        while waiting and waiting[-1][0] <= min(ceiling, FAR - 1):
-            word = waiting.pop()[1]
-            bounds.append((search.bound(word), len(word), word))
-        bounds.sort()
-
-    while waiting and (not bounds or waiting[-1][0] <= bounds[0][0]):
-        look(waiting[-1][0])
-        if waiting and waiting[-1][0] >= FAR:
-            break
-    if not bounds or bounds[0][0] >= FAR:
+    orders = _Orders(search)
+    least, found = orders.least(), dict[Word, Kind]()
+    if least >= FAR:
         return (), False
-    found: dict[Word, Kind] = {}
-    least = bounds[0][0]
-    most, step = highest(search), max(int(BEGIN * least), UNIT)
-    while len(found) < kinds:
+    most, step, ceiling = highest(search), max(int(BEGIN * least), UNIT), 0
+    while len(found) < kinds and ceiling < most:
         ceiling = min(least + step, most)
-        look(ceiling)
         try:
-            _add_under(search, [word for bound, _, word in bounds if bound <= ceiling], ceiling, (kinds, each), found)
+            _add_under(search, orders.under(ceiling), ceiling, (kinds, each), found)
         except OutOfWork:
             return _ranked(found), True
-        if ceiling >= most:
-            break
         step = int(GROW * step)
     return _ranked(found)[:kinds], False
 

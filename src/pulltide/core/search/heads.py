@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import chain
 from math import ceil, log
 from typing import Protocol
 
@@ -198,14 +199,13 @@ class _Behind:
 
 def _field(behind: list[_Behind], weights: Weights) -> Field:
     """The least score of any of them."""
-    parts = [part for one in behind for part in one.parts()]
+    parts = list(chain.from_iterable(one.parts() for one in behind))
     if not parts:
         return Field.of(np.full((1, 1), FAR, dtype=np.int32), 0, 0)
-    ends = np.array([part.levels() for part in parts])
-    level = max(int(ends[:, 0].min()), 0)
-    top = max(min(int(ends[:, 1].max()), FINE.levels - 1), level)
-    first = min(int(part.bucket.min()) for part in parts)
-    last = max(int(part.bucket.max()) for part in parts)
+    levels = np.array([part.levels() for part in parts])
+    buckets = np.array([(part.bucket.min(), part.bucket.max()) for part in parts])
+    level, first = max(int(levels[:, 0].min()), 0), int(buckets[:, 0].min())
+    top, last = max(min(int(levels[:, 1].max()), FINE.levels - 1), level), int(buckets[:, 1].max())
     found = np.full((top - level + 1, last - first + 1), FAR, dtype=np.int32)
     for part in parts:
         part.lower(found, level, first, weights)

@@ -194,27 +194,36 @@ class Builder:
     def way(self, kind: Kind) -> tuple[Way | None, int]:
         """The best train of a kind that brings no problem of its own, and how many before it did."""
         for refused, train in enumerate(kind.trains[:TRIES]):
-            plan, parts, price = self.plan_of(train), self.parts_of(train), train.price
-            result = solve_plan(self.machine, plan, catalog=self.catalog)
-            will_do = result is not None and self._will_do(result, len(train.stages))
-            left = () if result is None else _unreached(plan, result, self.speeds)
-            if result is not None and will_do and left:
-                stepped = self._stepped(plan, result, len(train.stages), left)
-                if stepped is None:
-                    self.unstepped += 1
-                    continue
-                added = tuple(_added(plan, stepped[0], self.catalog))
-                plan, result = stepped
-                price = train.price + sum(piece.price or 0.0 for piece in added)
-                if self.most_price is not None and price > self.most_price:
-                    self.unstepped += 1
-                    continue
-                parts = (*parts, *(piece.designation for piece in added))
-            if result is not None and will_do:
-                alike = tuple(other for other in kind.trains if other is not train)
-                return Way(train, plan, result, parts, price, alike), refused
-            self._note(result)
+            way = self._way(train)
+            if way is not None:
+                return replace(way, alike=tuple(other for other in kind.trains if other is not train)), refused
         return None, len(kind.trains[:TRIES])
+
+    def _way(self, train: Train) -> Way | None:
+        plan = self.plan_of(train)
+        result = solve_plan(self.machine, plan, catalog=self.catalog)
+        if result is None or not self._will_do(result, len(train.stages)):
+            self._note(result)
+            return None
+        way = Way(train, plan, result, self.parts_of(train), train.price, ())
+        left = _unreached(plan, result, self.speeds)
+        if not left:
+            return way
+        changed = self._changed(way, left)
+        self.unstepped += changed is None
+        return changed
+
+    def _changed(self, way: Way, left: tuple[float, ...]) -> Way | None:
+        """The same with change pulleys for further speeds, if there are any within the price."""
+        stepped = self._stepped(way.plan, way.result, len(way.train.stages), left)
+        if stepped is None:
+            return None
+        added = tuple(_added(way.plan, stepped[0], self.catalog))
+        price = way.price + sum(piece.price or 0.0 for piece in added)
+        if self.most_price is not None and price > self.most_price:
+            return None
+        parts = (*way.parts, *(piece.designation for piece in added))
+        return replace(way, plan=stepped[0], result=stepped[1], parts=parts, price=price)
 
     def _stepped(
         self, plan: Plan, result: PlanResult, stages: int, left: tuple[float, ...]

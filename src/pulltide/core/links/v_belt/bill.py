@@ -14,19 +14,7 @@ from pulltide.core.stock import listed
 
 def bill(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
     """Two pulleys, those to change to, the belts, and an idler where there is one."""
-    if len(link.steps) > 1 and link.steps_are == "change_pulleys":
-        yield from _changed(link, catalog)
-    elif len(link.steps) > 1:
-        for side in ("driver", "driven"):
-            what = f"{side.title()} step pulley {link.section}, {len(link.steps)} steps"
-            yield Piece(what=what, side=side)
-    else:
-        place = layout(link, 1)
-        yield from _pulley(catalog, link, "driver", place.driver_outside_mm)
-        if place.drum:
-            yield Piece(what=f"Flat drum {{{place.driven_outside_mm}|mm}}")
-        else:
-            yield from _pulley(catalog, link, "driven", place.driven_outside_mm)
+    yield from _pulleys(link, catalog)
     if link.belt is None:
         yield Piece(what=f"V-belt {link.section}", count=link.belts, missing="its length")
     else:
@@ -34,6 +22,22 @@ def bill(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
         yield piece_of(f"V-belt {link.belt}", row, link.belts)
     if link.idler_diameter_mm is not None and link.idler != "none":
         yield Piece(what=f"Idler {{{link.idler_diameter_mm}|mm}}")
+
+
+def _pulleys(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
+    if len(link.steps) > 1 and link.steps_are == "change_pulleys":
+        yield from _changed(link, catalog)
+        return
+    if len(link.steps) > 1:
+        for side in ("driver", "driven"):
+            yield Piece(what=f"{side.title()} step pulley {link.section}, {len(link.steps)} steps", side=side)
+        return
+    place = layout(link, 1)
+    yield from _pulley(catalog, link, "driver", place.driver_outside_mm)
+    if place.drum:
+        yield Piece(what=f"Flat drum {{{place.driven_outside_mm}|mm}}")
+    else:
+        yield from _pulley(catalog, link, "driven", place.driven_outside_mm)
 
 
 def _changed(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
