@@ -174,7 +174,7 @@ def ways_view(context: Context) -> WaysView:
         return replace(blank, rows=rows, counted=told, left_out=left_out, stopped=found.stopped, chart=chart)
     hints = tuple(_nearest(context, looked.nearest, said, groups))
     return replace(
-        blank, counted=told, why_not=_why_not(found, hints, context.units), hints=hints, stopped=found.stopped
+        blank, counted=told, why_not=_why_not(found, hints, context.units, wish), hints=hints, stopped=found.stopped
     )
 
 
@@ -357,10 +357,11 @@ def _folded(parts: tuple[str, ...]) -> tuple[str, ...]:
     return tuple(f"{count} × {part}" if count > 1 else part for part, count in counts.items())
 
 
-def _why_not(found: Ways, hints: tuple[Hint, ...], units: Units) -> str:
+def _why_not(found: Ways, hints: tuple[Hint, ...], units: Units, wish: Wish) -> str:
     if found.unstepped and not found.refused:
         drives = counted(found.unstepped, "drive")
-        told = f"{drives} will do, and none has listed change pulleys for the further speeds within the price."
+        within = "" if wish.most_price is None else " within the price"
+        told = f"{drives} will do, and none has listed change pulleys for the further speeds{within}."
     elif found.stopped:
         told = (
             f"The search stopped before all was tried; nothing found was free of problems.{_in_the_way(found, units)}"
