@@ -78,7 +78,7 @@ class Started:
     def call(self, path: str, method: str = "GET", body: object = None):
         data = None if body is None else json.dumps(body).encode()
         request = Request(self.address + path, data, {"content-type": "application/json"}, method=method)
-        with urlopen(request, timeout=10) as answer:
+        with urlopen(request, timeout=40) as answer:  # the machine may be crowded
             return json.load(answer)
 
     def stop(self, number: int = signal.SIGINT) -> int:
