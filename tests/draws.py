@@ -1,4 +1,4 @@
-"""How often a property is drawn: a share of what it is by hand, since every run draws others."""
+"""How often a property is drawn: a share of all its draws, since every run draws others."""
 
 from __future__ import annotations
 
