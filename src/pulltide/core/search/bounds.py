@@ -56,9 +56,10 @@ class Group:
         """A capacity counts at the slow edge of a bucket; below the slowest speed that rows know nothing changes."""
         capacity = np.ascontiguousarray(self.stock.ln_capacity.T)
         first, free = int(COARSE.bucket_of(LN_GRID[:1])[0]), COARSE.free
-        stood = COARSE.stood(capacity[[0, -1]])
-        level = max(int(stood[1].min(initial=COARSE.levels, where=stood[1] >= 0)) - free, 0)
-        levels = max(min(int(stood[0].max()), COARSE.levels - 1) - level + 1, 1)
+        stood = COARSE.stood(capacity)
+        # under the least that any row stands at any speed, all of them have plenty
+        level = max(int(stood.min(initial=COARSE.levels, where=np.isfinite(capacity))) - free, 0)
+        levels = max(min(int(stood.max()), COARSE.levels - 1) - level + 1, 1)
         rows = levels + free
         found = np.full((COARSE.buckets - first, self.count * rows), FAR, dtype=np.int32)
         cost, place = self.score.astype(np.int32), (self.bucket - self.first) * rows
