@@ -10,7 +10,6 @@ import numpy as np
 import pytest
 from scipy.linalg import eigh
 
-from draws import draws
 from pulltide.core.line import solve_plan
 from pulltide.core.links import FAMILIES
 from pulltide.core.observed import Case, Chain, Loop, Observed, strum_hz, tension_n
@@ -276,14 +275,14 @@ def test_readings_that_no_cause_fits_are_said_to_fit_none():
 
 @pytest.mark.parametrize("taken", [0, 9])
 def test_a_hidden_fault_is_named_rightly_or_not_at_all(taken):
-    """Many machines with one fault each, drawn as often as faults are, and readings with noise: where one is named it
-    is the right one nine times in ten. Belts that slip outright are left out: they are seen.
+    """200 machines with one fault each, drawn as often as faults are, and readings with noise: where one is named it is
+    the right one nine times in ten. Belts that slip outright are left out: they are seen.
     """
     model = Model(MIXER, 1.0, nuisances(MIXER))
     suspects, random, told = Suspects(model, SUSPECTS), np.random.default_rng(11), Counter()
     faults = [cause for cause in SUSPECTS if any(cause.offsets) and cause.code != HEALTHY]
     often = np.array([cause.row.prior for cause in faults])
-    while told.total() < draws(200):
+    while told.total() < 200:
         cause = faults[random.choice(len(faults), p=often / often.sum())]
         unknown = {name: 1 + sigma * float(np.clip(random.normal(), -2, 2)) for name, sigma in model.spreads.items()}
         settled = MIXER.settled(joined(between(cause, random), unknown))
@@ -303,7 +302,7 @@ def test_a_hidden_fault_is_named_rightly_or_not_at_all(taken):
         else:
             told["nothing" if found.first.code == HEALTHY else "right" if right else "wrong"] += 1
     assert told["right"] >= 9 * told["wrong"], told
-    assert told["right"] > (0.45 if not taken else 0.2) * told.total(), told
+    assert told["right"] > (90 if not taken else 40), told
 
 
 def between(cause, random) -> dict[str, float]:
