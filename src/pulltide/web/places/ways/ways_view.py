@@ -361,7 +361,7 @@ def _why_not(found: Ways, hints: tuple[Hint, ...], units: Units, wish: Wish) -> 
     if found.unstepped and not found.refused:
         drives = counted(found.unstepped, "drive")
         within = "" if wish.most_price is None else " within the price"
-        told = f"{drives} will do, and none has listed change pulleys for the further speeds{within}."
+        told = f"Tried: {drives} that will do, none with listed change pulleys for the further speeds{within}."
     elif found.stopped:
         told = (
             f"The search stopped before all was tried; nothing found was free of problems.{_in_the_way(found, units)}"
