@@ -15,8 +15,10 @@ from hypothesis import strategies as st
 from draws import draws
 from pulltide.core.search.bounds import Group, Reach
 from pulltide.core.search.engine import Asked, Train, best_trains, order, words
+from pulltide.core.search.field import FAR, ROWS
 from pulltide.core.search.rows import GRID_RPM
-from pulltide.core.search.tables import UNIT, Motors, Stock, Weights
+from pulltide.core.search.tables import UNIT, Motors, Stock, Weights, penalty
+from pulltide.core.search.wish import RANKINGS
 
 KINDS = {"belt": (1, 2), "reducer": (2, 1), "chain": (3, 2)}
 ENOUGH = 5
@@ -150,6 +152,23 @@ def searched(sources: Motors, stocks: dict[str, Stock], asked: Asked, kinds: int
     return {kind.word: list(kind.trains) for kind in found}
 
 
+def smaller(
+    sources: Motors, stocks: dict[str, Stock], asked: Asked, times: float
+) -> tuple[Motors, dict[str, Stock], Asked]:
+    """All torques and ratings so many times as large."""
+    made = {
+        kind: replace(
+            one,
+            ln_capacity=one.ln_capacity + log(times),
+            rating_in=one.rating_in * times,
+            rating_out=one.rating_out * times,
+        )
+        for kind, one in stocks.items()
+    }
+    sources = replace(sources, ln_torque=sources.ln_torque + log(times))
+    return sources, made, replace(asked, torque_nm=asked.torque_nm * times)
+
+
 needs = st.builds(
     lambda low, span, torque, stages, turn, price, weights: Asked(
         low_rpm=low,
@@ -167,17 +186,17 @@ needs = st.builds(
     st.integers(1, 3),
     st.sampled_from([0, 0, 1, -1]),
     st.sampled_from([None, None, 120.0, 200.0]),
-    st.sampled_from([Weights(), Weights(noise=40.0)]),
+    st.sampled_from([Weights(noise=40.0), *RANKINGS.values()]),
 )
 
 
 @settings(max_examples=draws(60), deadline=None)
-@given(seed=st.integers(0, 10**6), asked=needs)
-def test_the_best_of_every_kind_are_those_found_one_by_one(seed: int, asked: Asked):
-    """Rows and not only scores, in the same order; where none fits, none is found."""
+@given(seed=st.integers(0, 10**6), asked=needs, size=st.sampled_from([1.0, 1.0, 1e-4]))
+def test_the_best_of_every_kind_are_those_found_one_by_one(seed: int, asked: Asked, size: float):
+    """Rows and not only scores, in the same order; where none fits, none is found; for tiny things too."""
     chance = np.random.default_rng(seed)
     stocks = {kind: stock(kind, rows, chance) for kind, rows in (("belt", 9), ("reducer", 6), ("chain", 8))}
-    sources = motors(chance)
+    sources, stocks, asked = smaller(motors(chance), stocks, asked, size)
     every, found = one_by_one(sources, stocks, asked), searched(sources, stocks, asked)
     assert set(found) == {train.word for train in every}
     for word, trains in found.items():
@@ -234,6 +253,24 @@ def test_the_order_of_the_lists_does_not_matter(seed: int, asked: Asked):
     shuffled = {kind: stocks[kind].taken(chance.permutation(14)) for kind in reversed(KINDS)}
     sources = motors(chance)
     assert searched(sources, stocks, asked) == searched(sources, shuffled, asked)
+
+
+@pytest.mark.parametrize("weights", RANKINGS.values(), ids=RANKINGS)
+def test_what_a_bound_says_of_use_is_never_more_than_any_stage_counts(weights: Weights):
+    """Cheap ones too, whose use counts more than they do: their bound is not held to what use alone costs."""
+    chance = np.random.default_rng(4)
+    scores, stands = chance.integers(0, 20_000, 200), chance.uniform(0.0, 4.0, 200)
+    scores[:40] //= 50
+    levels = ROWS.stood(np.array([4.0]))[0] + 1
+    for some in np.array_split(np.arange(200), 40):
+        by_level = np.full((levels + ROWS.free, 1), FAR, dtype=np.int32)
+        np.minimum.at(by_level[:, 0], ROWS.stood(stands[some]), scores[some].astype(np.int32))
+        bounds = ROWS.loaded(by_level, weights)[:, 0]
+        for need in chance.uniform(0.0, 4.0, 50):
+            fits = stands[some] >= need
+            exact = scores[some] + penalty(weights, need - stands[some])
+            least = int(exact[fits].min(initial=FAR))
+            assert bounds[int(ROWS.level_of(np.array(need)))] <= least
 
 
 def test_two_stages_by_hand():

@@ -3,8 +3,8 @@ r"""The best trains of listed stages for every order of families, without lookin
 A train is a motor and up to four stages. Speeds run forward: ln n_k = ln n_(k-1) - ln i_k; torque runs back:
 ln T_(k-1) = ln T_k - ln i_k - ln η_k. Trains are grown from the last shaft back to the motor.
 
-Bounds (``tables.py``). For every choice of a motor and first stages by family a table tells the least score that
-reaches a speed and delivers a torque there; a partial train is dropped only where its score and the table's are over
+Bounds (``bounds.py``). For every choice of a motor and first stages by family a table tells the least score that
+reaches a speed and delivers a power there; a partial train is dropped only where its score and the table's are over
 the ceiling.
 
 Rounds. For each order of families everything under a ceiling is found; the ceiling is raised until there are enough.
@@ -16,16 +16,29 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from itertools import product
-from math import ceil, floor, log
+from math import ceil, log
 
 import numpy as np
 
-from pulltide.core.search.bounds import Group, Reach
-from pulltide.core.search.field import COARSE, DEAREST, FAR, FINER, Field, Scores
+from pulltide.core.search.bounds import Bounds, Reach
+from pulltide.core.search.field import COARSE, DEAREST, FAR, Field, Grid, Scores
 from pulltide.core.search.heads import Heads, between
+from pulltide.core.search.options import Options
 from pulltide.core.search.pace import Pace, at_once
 from pulltide.core.search.rows import LN_GRID, Floats, Ints
-from pulltide.core.search.tables import EQUAL, LN_PLENTY, UNIT, Flags, Shafts, Stock, Weights, Word, at_speed, penalty
+from pulltide.core.search.tables import (
+    EQUAL,
+    LN_PLENTY,
+    UNIT,
+    Flags,
+    Shafts,
+    Stock,
+    Weights,
+    Word,
+    at_speed,
+    held,
+    penalty,
+)
 
 #: So many partial trains are grown at a time, and so many are looked at in one search at most.
 FIRST, CHUNK, WORK = 32, 1024, 20_000_000
@@ -95,14 +108,15 @@ class OutOfWork(Exception):
 class Part:
     """Trains from some stage to the last shaft, P of them, those with the lowest bound on their score first.
 
-    ``score`` of their rows and of their use at least, ``ln_speed`` [rpm] at their open end with the last shaft at its
-    slowest, ``ln_torque`` the least they need there [N·m], ``rows`` P x stages.
+    ``score`` of their rows and of their use at least, ``ln_speed`` [rpm] at their open end with the last shaft at the
+    slowest of their ``band``, ``ln_torque`` the least they need there [N·m], ``rows`` P x stages.
     """
 
     bound: Ints
     score: Ints
     ln_speed: Floats
     ln_torque: Floats
+    band: Ints
     rows: Ints
 
     def __len__(self) -> int:
@@ -127,21 +141,25 @@ class _Top:
 
 
 class Search:
-    """One search; groups and reach may be shared by searches for other needs under the same duty and weights."""
+    """One search; bounds may be shared by searches for other needs under the same duty and weights."""
 
-    def __init__(self, reach: Reach, asked: Asked, work: int = WORK, pace: Pace = at_once) -> None:
+    def __init__(self, reach: Bounds, asked: Asked, work: int = WORK, pace: Pace = at_once) -> None:
         self.reach, self.asked, self.work, self.pace = reach, asked, work, pace
         self.groups = reach.groups
-        self.bands = _bands(log(asked.low_rpm), log(asked.ideal_rpm), log(asked.high_rpm))
+        self.bands = Bands.of(asked)
         self.ideal, self.torque = log(asked.ideal_rpm), log(asked.torque_nm)
         self.allowed = {kind: self._allowed(group.stock) for kind, group in self.groups.items()}
         self.least = {
             kind: int(group.score[self.allowed[kind]].min(initial=FAR)) for kind, group in self.groups.items()
         }
         self._lasts: dict[str, int] = {}
+        count = self.bands.count
+        #: Number, slowest speed and torque of each band at the last shaft.
+        self._lowest = np.arange(count), self.bands.lows, np.full(count, self.torque)
         self.words = words((group.stock for group in self.groups.values()), asked)
         self.looked_at = 0
-        self._windows: dict[tuple[Word, Band], Field] = {}
+        self._windows: dict[Word, Field] = {}
+        self._options: dict[Word, Options] = {}
         self._bounds: dict[Word, list[int]] = {}
 
     def _allowed(self, stock: Stock) -> Flags:
@@ -150,22 +168,31 @@ class Search:
         fits: Flags = power >= self.torque + log(self.asked.low_rpm) - EQUAL
         return fits if self.asked.most_price is None else fits & (stock.price <= self.asked.most_price + EQUAL)
 
-    def _window(self, word: Word, band: Band) -> Field:
-        """The field of a word by what a band may mean for its slowest speed: the best, with the speed error in."""
-        if (word, band) not in self._windows:
+    def _window(self, word: Word) -> Field:
+        """The field of a word by what each band may mean for its slowest speed: the best, with the speed error in."""
+        if word not in self._windows:
             grid, field = self.reach.grid(word), self.reach.field(word)
-            inside, span = field.inside, ceil((band.high - band.low) / grid.width) + 1
+            inside, span = field.inside, self._span(grid)
             levels, wide = inside.shape
-            found = np.full((levels, wide + span), FAR, dtype=np.int32)
+            found = np.full((self.bands.count, levels, wide + span), FAR, dtype=np.int32)
             for by in range(span + 1):
                 # a speed in the bucket so many on is at least a bucket less and at most one more above the slowest
-                low, high = band.low + max(by - 1, 0) * grid.width, band.low + (by + 1) * grid.width
-                off = max(min(low, band.high) - self.ideal, self.ideal - min(high, band.high), 0.0)
-                here = found[:, span - by : span - by + wide]
-                np.minimum(here, inside + floor(UNIT * self.asked.weights.error * off), out=here)
+                cost = self._error(self.bands.error(max(by - 1, 0) * grid.width, (by + 1) * grid.width))
+                faster = min(grid.faster(by), levels - 1)
+                there = np.concatenate([inside[faster:], np.repeat(inside[-1:], faster, axis=0)]) if faster else inside
+                here = found[:, :, span - by : span - by + wide]
+                np.minimum(here, there + cost[:, None, None], out=here)
             found[found > DEAREST] = FAR
-            self._windows[word, band] = Field.of(found, field.level, field.first - span)
-        return self._windows[word, band]
+            self._windows[word] = Field.of(found, field.level, field.first - span, None)
+        return self._windows[word]
+
+    def _span(self, grid: Grid) -> int:
+        """So many buckets above that of its slowest speed may a speed lie."""
+        return ceil(self.bands.width / grid.width) + 1
+
+    def _error(self, off: Floats) -> Scores:
+        """What it counts at least to be so far off the ideal speed, ln."""
+        return np.asarray(np.floor(UNIT * self.asked.weights.error * off), dtype=np.int32)
 
     def guess(self, word: Word) -> int:
         """A score that no train of these families is under, without any field: the least of the last stage where it
@@ -173,63 +200,33 @@ class Search:
         """
         kind = word[-1]
         if kind not in self._lasts:
-            group = self.groups[kind]
-            each = [self._at_driver(group, self._last(band)) for band in self.bands]
-            self._lasts[kind] = int(min(group.least(*place).min(initial=FAR) for place in each))
+            nothing = Field(np.zeros((self.bands.count, 1, 1), dtype=np.int32), 0, 0)
+            alone = Options(self.groups[kind], nothing, COARSE)
+            self._lasts[kind] = int(alone.least_before(*self._lowest).min(initial=FAR))
         others = sum(self.least[other] for other in word[:-1])
         return min(int(self.reach.motor_score.min(initial=FAR)) + others + self._lasts[kind], FAR)
-
-    @staticmethod
-    def _at_driver(group: Group, after: Part) -> tuple[Ints, Ints]:
-        """Level and bucket at the driver of every bucket of ratio."""
-        steps = group.first + np.arange(group.count)
-        speeds = COARSE.bucket_of(after.ln_speed)[:, None] + steps[None, :]
-        return COARSE.level_of(after.ln_torque[:, None] - group.gain[None, :]), speeds
 
     def bound(self, word: Word) -> int:
         """A score that no train of these families is under; FAR where the tables alone show that none fits."""
         if word not in self._bounds:
-            self._bounds[word] = [self._band_bound(word, band) for band in self.bands]
+            least = (
+                self._rest(word, *self._lowest) if len(word) == 1 else self._before(word).least_before(*self._lowest)
+            )
+            able = self.torque + self._lowest[1] <= self.reach.power(word) + EQUAL
+            self._bounds[word] = np.where(able, least, FAR).tolist()
         return min(self._bounds[word])
 
-    def _band_bound(self, word: Word, band: Band) -> int:
-        last = self._last(band)
-        if self.torque + band.low > self.reach.power(word) + EQUAL:
-            return FAR
-        if len(word) == 1:
-            rest = self._rest(word, band, last.ln_speed, last.ln_torque)
-        else:
-            group = self.groups[word[-1]]
-            levels, speeds, rest = self._options(word[:-1], group, band, last)
-            rest = rest + group.least(levels, speeds)
-        return min(int(rest.min(initial=FAR)), FAR)
-
-    def _last(self, band: Band) -> Part:
-        """The last shaft, before which nothing stands yet."""
-        none = np.zeros(1, dtype=np.int64)
-        return Part(none, none, np.array([band.low]), np.array([self.torque]), np.empty((1, 0), dtype=np.int64))
-
-    def _rest(self, word: Word, band: Band, ln_speed: Floats, ln_torque: Floats) -> Scores:
+    def _rest(self, word: Word, bands: Ints, ln_speed: Floats, ln_torque: Floats) -> Scores:
         """Least score of motor and first stages that reach some speeds and torques."""
         grid = self.reach.grid(word)
-        return self._window(word, band).at(grid.level_of(ln_torque), grid.bucket_of(ln_speed))
+        return self._window(word).at(grid.level_of(ln_torque + ln_speed), grid.bucket_of(ln_speed), (bands,))
 
-    def _options(self, word: Word, group: Group, band: Band, after: Part) -> tuple[Ints, Ints, Scores]:
-        """For each partial and bucket of ratio of the family before it: level of torque and bucket of speed at its
-        driver, and the least score of what goes before. Ratios of a bucket are told apart where the grid does.
-        """
-        levels, speeds = self._at_driver(group, after)
-        steps = group.first + np.arange(group.count)
-        grid, window = self.reach.grid(word), self._window(word, band)
-        finer = FINER if grid is not COARSE else 1
-        gain = group.gain if finer == 1 else group.fine_gain
-        first = grid.bucket_of(after.ln_speed)[:, None] + (finer * steps)[None, :]
-        rest = np.full(first.shape, FAR, dtype=np.int32)
-        for by in range(finer):
-            here = grid.level_of(after.ln_torque[:, None] - gain[None, by::finer])
-            for at in (first + by, first + by + 1):
-                np.minimum(rest, window.at(here, at), out=rest)
-        return levels, speeds, rest
+    def _before(self, word: Word) -> Options:
+        """The rows of the last of these families, before the rest of a train and after the others."""
+        if word not in self._options:
+            window = self._window(word[:-1])
+            self._options[word] = Options(self.groups[word[-1]], window, self.reach.grid(word[:-1]))
+        return self._options[word]
 
     # -- growing ----------------------------------------------------------------------------------------------------
 
@@ -237,49 +234,52 @@ class Search:
         """All trains of these families up to a score, the best ``enough`` of them. Raises OutOfWork."""
         top = _Top(limit, enough)
         self.bound(word)
-        for band, least in zip(self.bands, self._bounds[word], strict=True):
-            if least <= top.limit:
-                self._grow((word, band), len(word) - 1, self._last(band), top)
+        bounds = np.array(self._bounds[word], dtype=np.int64)
+        bands = np.argsort(bounds, kind="stable")
+        _, lows, torque = self._lowest
+        nothing = np.empty((len(bands), 0), dtype=np.int64)
+        last = Part(bounds[bands], np.zeros(len(bands), dtype=np.int64), lows[bands], torque[bands], bands, nothing)
+        self._grow(word, len(word) - 1, last, top)
         return top.trains
 
-    def _grow(self, where: tuple[Word, Band], place: int, part: Part, top: _Top) -> None:
+    def _grow(self, word: Word, place: int, part: Part, top: _Top) -> None:
         """The most promising first, and to the end, so that what is found shortens what is left."""
         for piece in _pieces(part):
             if int(piece.bound[0]) > top.limit:
                 return
             if place:
-                self._grow(where, place - 1, self._before(where, place, piece, top.limit), top)
+                self._grow(word, place - 1, self._with(word, place, piece, top.limit), top)
             else:
-                self._headed(where, piece, top)
+                self._headed(word, piece, top)
 
-    def _before(self, where: tuple[Word, Band], place: int, after: Part, limit: int) -> Part:
+    def _with(self, word: Word, place: int, after: Part, limit: int) -> Part:
         """Each partial with every row of the family before it."""
-        word, band = where
-        group = self.groups[word[place]]
-        levels, speeds, rest = self._options(word[:place], group, band, after)
-        left = limit - after.score[:, None] - rest
-        partials, rows = group.within(left, levels, speeds, self.allowed[word[place]])
+        group, options = self.groups[word[place]], self._before(word[: place + 1])
+        cells = options.cells(after.band, after.ln_speed, after.ln_torque)
+        partials, rows = options.within(limit - after.score, cells, self.allowed[word[place]])
         self._count(len(rows))
         stock, weights = group.stock, self.asked.weights
         speed = after.ln_speed[partials] + stock.ln_ratio[rows]
         torque = after.ln_torque[partials] - group.ln_gain[rows]
-        rest = self._rest(word[:place], band, speed, torque)
+        rest = self._rest(word[:place], after.band[partials], speed, torque)
         fits = (after.score[partials] + group.score[rows] + rest <= limit) & (
             torque + speed <= self.reach.power(word[:place]) + EQUAL
         )
         near = np.flatnonzero(fits & (speed <= stock.ln_max[rows] + EQUAL))
         partials, rows, speed, torque, rest = partials[near], rows[near], speed[near], torque[near], rest[near]
         use = torque - at_speed(stock.ln_capacity, rows, speed)
-        fits = use <= EQUAL
-        if place < len(word) - 1:
-            here = group.shafts, rows, speed
-            following = self.groups[word[place + 1]].shafts, after.rows[partials, 0], after.ln_speed[partials]
-            fits &= _bores(here, following) & (_shared(here, following, after.ln_torque[partials]) <= EQUAL)
         score = after.score[partials] + group.score[rows] + penalty(weights, use)
-        kept = np.flatnonzero(fits & (score + rest <= limit))
-        kept = kept[np.argsort((score + rest)[kept], kind="stable")]
+        least = score + rest
+        near = np.flatnonzero((use <= EQUAL) & (least <= limit))
+        if place < len(word) - 1:
+            here = group.shafts, rows[near], speed[near]
+            then = partials[near]
+            following = self.groups[word[place + 1]].shafts, after.rows[then, 0], after.ln_speed[then]
+            fits = _bores(here, following) & (_shared(here, following, after.ln_torque[then]) <= EQUAL)
+            near = near[fits]
+        kept = near[np.argsort(least[near], kind="stable")]
         made = np.concatenate([rows[kept, None], after.rows[partials[kept]]], axis=1)
-        return Part((score + rest)[kept], score[kept], speed[kept], torque[kept], made)
+        return Part(least[kept], score[kept], speed[kept], torque[kept], after.band[partials[kept]], made)
 
     def _count(self, looked_at: int) -> None:
         self.looked_at += looked_at
@@ -287,14 +287,14 @@ class Search:
             raise OutOfWork
         self.pace(self.looked_at)
 
-    def _headed(self, where: tuple[Word, Band], part: Part, top: _Top) -> None:
+    def _headed(self, word: Word, part: Part, top: _Top) -> None:
         """Each train behind every motor with its first stage, the most promising first."""
-        word, band = where
         kind = word[0]
         heads, grid = self.reach.heads(kind), self.reach.grid((kind,))
-        span = ceil((band.high - band.low) / grid.width) + 1
-        speeds = grid.bucket_of(part.ln_speed)[:, None] + np.arange(span + 1)[None, :]
-        levels = grid.level_of(part.ln_torque)[:, None]
+        span = np.arange(self._span(grid) + 1)
+        speeds = grid.bucket_of(part.ln_speed)[:, None] + span[None, :]
+        faster = np.array([grid.faster(by) for by in range(len(span))])
+        levels = grid.level_of(part.ln_torque + part.ln_speed)[:, None] + faster[None, :]
         left = top.limit - part.score[:, None]
         partials, at = np.nonzero(heads.field.at(levels, speeds) <= left)
         buckets = speeds[partials, at]
@@ -302,12 +302,14 @@ class Search:
         which = partials[which]
         self._count(len(head))
         figures = heads.at(head)
-        use = part.ln_torque[which] - figures.ln_stands
-        speed = band.low + figures.ln_out - part.ln_speed[which]
-        near = np.flatnonzero((use <= EQUAL) & band.holds(speed))
-        taken = part.ln_torque[which[near]] - figures.ln_gain[near]
+        power = part.ln_torque[which] + figures.ln_out
+        use = power - figures.ln_stands
+        band = part.band[which]
+        speed = self.bands.lows[band] + figures.ln_out - part.ln_speed[which]
+        near = np.flatnonzero((use <= EQUAL) & (band == self.bands.piece(speed)))
+        taken = (power + figures.ln_lost)[near]
         which, head, use, speed = which[near], head[near], use[near], speed[near]
-        error = np.floor(UNIT * self.asked.weights.error * np.abs(speed - self.ideal)).astype(np.int64)
+        error = self._error(np.abs(speed - self.ideal))
         row = heads.row[head]
         score = part.score[which] + self.groups[kind].score[row] + penalty(self.asked.weights, use) + error
         score += heads.motor_at(head, taken)
@@ -390,29 +392,41 @@ class Search:
 
 
 @dataclass(frozen=True, slots=True)
-class Band:
-    """A piece of the speed band, ln n, and how far its nearest speed is off the ideal; the last one holds its end."""
+class Bands:
+    """A speed band, ln n, in ``count`` pieces of one width."""
 
     low: float
+    ideal: float
     high: float
-    off: float
-    last: bool
+    count: int
 
-    def holds(self, ln_speed: Floats) -> Flags:
-        """Whether speeds lie in it."""
-        inside: Flags = ln_speed >= self.low - EQUAL
-        return inside & (ln_speed <= self.high + EQUAL if self.last else ln_speed < self.high - EQUAL)
+    @staticmethod
+    def of(asked: Asked) -> Bands:
+        """What is asked, in pieces."""
+        low, ideal, high = log(asked.low_rpm), log(asked.ideal_rpm), log(asked.high_rpm)
+        return Bands(low, ideal, high, max(ceil((high - low) / PIECE), 1))
 
+    @property
+    def width(self) -> float:
+        """Of each piece."""
+        return (self.high - self.low) / self.count
 
-def _bands(low: float, ideal: float, high: float) -> tuple[Band, ...]:
-    """The speed band in pieces, those nearest to the ideal first."""
-    count = max(ceil((high - low) / PIECE), 1)
-    edges = [low + (high - low) * k / count for k in range(count + 1)]
-    made = [
-        Band(edges[k], edges[k + 1], max(edges[k] - ideal, ideal - edges[k + 1], 0.0), k == count - 1)
-        for k in range(count)
-    ]
-    return tuple(sorted(made, key=lambda band: (band.off, band.low)))
+    @property
+    def lows(self) -> Floats:
+        """The slowest speed of each."""
+        return np.asarray(self.low + self.width * np.arange(self.count))
+
+    def error(self, above: float, below: float) -> Floats:
+        """How far off the ideal a speed is at least that lies between two distances above the slowest of each piece."""
+        off = np.zeros(self.count)
+        np.maximum(np.minimum(self.lows + above, self.lows + self.width) - self.ideal, off, out=off)
+        return np.asarray(np.maximum(self.ideal - np.minimum(self.lows + below, self.lows + self.width), off))
+
+    def piece(self, ln_speed: Floats) -> Ints:
+        """In which of them speeds lie, -1 outside."""
+        above = ln_speed - self.low + EQUAL
+        piece = held(np.floor(above / (self.width or 1.0)), 0, self.count - 1).astype(np.int64)
+        return np.where((above >= 0) & (ln_speed <= self.high + EQUAL), piece, -1)
 
 
 def _pieces(part: Part) -> Iterator[Part]:
@@ -471,10 +485,10 @@ def best_trains(
     A few cheap motors are tried first: one that costs more than all of a train found behind those is not in a better.
     """
     motors = reach.motors
-    power = motors.ln_speed + motors.ln_torque
-    able = np.flatnonzero(power >= log(asked.torque_nm) + log(asked.low_rpm) - EQUAL)
+    need = log(asked.torque_nm) + log(asked.low_rpm)
+    able = np.flatnonzero(motors.ln_speed + motors.ln_torque >= need - EQUAL)
     able = able[np.lexsort((able, reach.motor_score[able]))]
-    first = Search(reach.of(np.sort(able[:FEW])), asked, work, pace)
+    first = Search(reach.of(np.sort(able[:FEW]), need), asked, work, pace)
     found, stopped = best_kinds(first, *enough)
     if len(able) <= FEW or stopped:
         return found, stopped, first.looked_at
@@ -483,7 +497,7 @@ def best_trains(
     which = able[reach.motor_score[able] <= most]
     if len(which) <= FEW:
         return found, stopped, first.looked_at
-    search = Search(reach.of(np.sort(which)), asked, work, pace)
+    search = Search(reach.of(np.sort(which), need), asked, work, pace)
     search.looked_at = first.looked_at
     found, stopped = best_kinds(search, *enough)
     within = (tuple(train for train in kind.trains if train.score <= most) for kind in found)

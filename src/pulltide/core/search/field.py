@@ -1,12 +1,13 @@
-"""Least scores by ln speed and ln torque, rounded to the safe side: what they say no train can do, none can.
+"""Least scores by ln speed and ln power or torque, rounded to the safe side: what they say no train can do, none can.
 
-A field keeps only the part of its grid where scores are and differ.
+Power hardly changes along a train, and what a search looks at needs about what its last shaft does: by power a field
+is small, however far apart the speeds are.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import ceil, log
+from math import ceil, floor
 
 import numpy as np
 import numpy.typing as npt
@@ -20,35 +21,35 @@ Scores = npt.NDArray[np.int32]
 FAR = (1 << 30) - 1
 #: No row counts more than this, five million price units.
 DEAREST = FAR >> 1
-#: Speeds and torques that bounds span.
-SLOWEST_RPM, FASTEST_RPM = 0.5, 20_000.0
-MIN_NM, MAX_NM = 0.02, 100_000.0
-LN_SLOWEST, LN_LEAST = log(SLOWEST_RPM), log(MIN_NM)
+#: No level is further off than this.
+BEYOND = 1 << 20
 
 
 class Grid:
-    """Buckets of ln speed and ln ratio, ``width`` wide, and levels of ln torque, ``step`` apart."""
+    """Buckets of ln speed and ln ratio, ``width`` wide, and levels of ln power or torque, ``step`` apart.
+
+    ``free``: capacity so many levels above what is needed earns no more credit.
+    """
 
     def __init__(self, width: float, step: float) -> None:
         self.width, self.step = width, step
-        self.buckets = ceil(log(FASTEST_RPM / SLOWEST_RPM) / width)
-        self.levels = ceil(log(MAX_NM / MIN_NM) / step)
-        #: Capacity so many levels above what is needed earns no more credit.
         self.free = ceil(-LN_PLENTY / step)
 
     def bucket_of(self, ln_speed: Floats) -> Ints:
         """The bucket that a speed lies in, that below where it is at its edge."""
-        return np.asarray(np.floor((ln_speed - EQUAL - LN_SLOWEST) / self.width), dtype=np.int64)
+        return np.asarray(np.floor((ln_speed - EQUAL) / self.width), dtype=np.int64)
 
-    def level_of(self, ln_torque: Floats) -> Ints:
-        """The level at or below a torque: what is needed counts as a little less."""
-        level = np.floor((ln_torque - LN_LEAST) / self.step + EQUAL)
-        return np.asarray(held(level, 0, self.levels - 1), dtype=np.int64)
+    def level_of(self, ln_needed: Floats) -> Ints:
+        """The level at or below a torque or power: what is needed counts as a little less."""
+        return np.asarray(held(np.floor(ln_needed / self.step + EQUAL), -BEYOND, BEYOND), dtype=np.int64)
 
-    def stood(self, ln_torque: Floats) -> Ints:
-        """The level of the greatest torque that is stood; none that is stood is of a higher one."""
-        level = np.floor((ln_torque - LN_LEAST) / self.step + 100 * EQUAL)
-        return np.asarray(held(level, -1, self.levels - 1 + self.free), dtype=np.int64)
+    def stood(self, ln_stood: Floats) -> Ints:
+        """The level of the greatest that is stood; none that is stood is of a higher one."""
+        return np.asarray(held(np.floor(ln_stood / self.step + 100 * EQUAL), -BEYOND, BEYOND), dtype=np.int64)
+
+    def faster(self, buckets: int) -> int:
+        """So many levels more power at least takes the same torque that many buckets faster, less one."""
+        return floor(max(buckets - 1, 0) * self.width / self.step + EQUAL)
 
     def loaded(self, by_level: Scores, weights: Weights) -> Scores:
         """Least scores that deliver each level, out of those of what stands it, with what the use costs: little in hand
@@ -67,15 +68,16 @@ class Grid:
             lower = window[..., by:, :] - fall * by
             np.minimum(window[..., :-by, :], lower, out=window[..., :-by, :])
             size += by
-        found = np.minimum(found, np.maximum(window[..., :levels, :], 0) + dearest)
+        found = np.minimum(found, window[..., :levels, :] + dearest)
         found[found > DEAREST] = FAR
         return np.asarray(found)
 
 
-#: Bounds of trains of several stages, and those of a motor with its first stage.
-COARSE = Grid(0.05, 0.1)
-FINER, FINER_STEP = 3, 8
+#: Power and speed of trains of several stages; of a motor with its first stage; torque and speed of single stages.
+COARSE = Grid(0.05, 0.05)
+FINER, FINER_STEP = 3, 4
 FINE = Grid(COARSE.width / FINER, COARSE.step / FINER_STEP)
+ROWS = Grid(COARSE.width, 0.05)
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,10 +93,13 @@ class Field:
     first: int
 
     @staticmethod
-    def of(inside: Scores, level: int, first: int) -> Field:
-        """With a margin of FAR."""
+    def of(inside: Scores, level: int, first: int, above: int | None = FAR) -> Field:
+        """With a margin of FAR; at the levels above as at the highest one where they are not told."""
         room = [(0, 0)] * (inside.ndim - 2) + [(0, 1), (1, 1)]
-        return Field(np.pad(inside, room, constant_values=FAR), level, first)
+        values = np.pad(inside, room, constant_values=FAR)
+        if above is None:
+            values[..., -1, :] = values[..., -2, :]
+        return Field(values, level, first)
 
     @property
     def inside(self) -> Scores:
@@ -106,10 +111,3 @@ class Field:
         high, wide = self.values.shape[-2:]
         where = held(levels - self.level, 0, high - 1), held(buckets - self.first + 1, 0, wide - 1)
         return np.asarray(self.values[(*places, *where)])
-
-    def part(self, level: int, buckets: Ints, count: int) -> Scores:
-        """So many levels from one on, at some buckets."""
-        high, wide = self.values.shape[-2:]
-        rows = held(np.arange(level, level + count) - self.level, 0, high - 1)
-        columns = held(buckets - self.first + 1, 0, wide - 1)
-        return np.asarray(self.values.take(rows, axis=-2).take(columns, axis=-1))

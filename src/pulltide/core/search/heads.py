@@ -5,12 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import chain
-from math import ceil, log
 from typing import Protocol
 
 import numpy as np
 
-from pulltide.core.search.field import DEAREST, FAR, FINE, LN_LEAST, Field, Scores
+from pulltide.core.search.field import DEAREST, FAR, FINE, Field, Scores
 from pulltide.core.search.rows import LN_GRID, Floats, Ints
 from pulltide.core.search.tables import EQUAL, LN_STEPS, Motors, Stock, Weights, held, penalty
 
@@ -18,8 +17,8 @@ from pulltide.core.search.tables import EQUAL, LN_STEPS, Motors, Stock, Weights,
 APART = 4 * FAR
 #: First stages of about one ratio are told apart by how much more than the best of them they lose, ln.
 LOSES = (0.02, 0.05, 0.1)
-#: So many levels below what a motor gives behind a stage are told apart: a sixtieth of it and less counts as that.
-TOLD_APART = ceil(log(60) / FINE.step)
+#: So many levels above the highest looked at behind a stage may be taken from a motor in front of it.
+MORE = 128
 
 
 def column(by_speed: Floats, ln_speed: float) -> Floats:
@@ -43,6 +42,19 @@ def between(key: Ints, buckets: Ints, least: Ints | Scores, most: Ints) -> tuple
     return which, starts[which] + offset
 
 
+def least(buckets: Ints, values: Floats) -> Floats:
+    """The least of the values in each bucket from the lowest on, infinity where there is none.
+
+    Much quicker than ``minimum.at`` of numpy.
+    """
+    order = np.argsort(buckets.astype(np.int16), kind="stable")
+    places = buckets[order] - buckets[order[0]]
+    starts = np.flatnonzero(np.diff(places, prepend=-1))
+    found = np.full(int(places[-1]) + 1, np.inf)
+    found[places[starts]] = np.minimum.reduceat(values[order], starts)
+    return found
+
+
 class Sourced(Protocol):
     """Motors, their scores and what use costs."""
 
@@ -53,19 +65,20 @@ class Sourced(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class AtSpeed:
-    """All rows of a family behind one motor speed: ln of speed [rpm], of what they multiply torque by, and of the
-    torque behind them that they stand [N·m].
+    """All rows of a family behind one motor speed: ln of speed [rpm], of what they lose of power, and of the power
+    behind them that they stand [N·m rpm].
     """
 
     ln_out: Floats
-    ln_gain: Floats
+    ln_lost: Floats
     ln_stands: Floats
 
     @staticmethod
     def of(stock: Stock, ln_speed: float) -> AtSpeed:
         """At one speed of the motor [rpm]."""
-        gain = stock.ln_ratio + column(stock.ln_efficiency.T, ln_speed)
-        return AtSpeed(ln_speed - stock.ln_ratio, gain, gain + column(stock.ln_capacity.T, ln_speed))
+        lost = -column(stock.ln_efficiency.T, ln_speed)
+        stands = ln_speed + column(stock.ln_capacity.T, ln_speed) - lost
+        return AtSpeed(ln_speed - stock.ln_ratio, lost, stands)
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,7 +87,8 @@ class Heads:
 
     ``row`` of the stage, ``alike`` of the motors, ``key`` to find them by speed, and by score with that of the cheapest
     motor. ``field`` is the least score with use counted; ``motor`` that of the motors alone, by what is taken from
-    them, one row for each kind of ``motors``; ``speed`` of each kind is a row of the figures at its speed.
+    them, from a level on, one row for each kind of ``motors``; ``speed`` of each kind is a row of the figures at its
+    speed.
     """
 
     row: Ints
@@ -82,25 +96,29 @@ class Heads:
     key: Ints
     field: Field
     motor: Scores
+    level: int
     motors: tuple[Ints, ...]
     speed: Ints
     ln_out: Floats
-    ln_gain: Floats
+    ln_lost: Floats
     ln_stands: Floats
 
     def at(self, head: Ints) -> AtSpeed:
         """Some heads."""
         place = self.speed[self.alike[head]], self.row[head]
-        return AtSpeed(self.ln_out[place], self.ln_gain[place], self.ln_stands[place])
+        return AtSpeed(self.ln_out[place], self.ln_lost[place], self.ln_stands[place])
 
-    def motor_at(self, head: Ints, ln_torque: Floats) -> Scores:
-        """Least score of the motors of some heads with their use, by the torque that is taken from them [N·m]."""
-        level = np.floor((ln_torque - LN_LEAST) / FINE.step) + 1
-        return np.asarray(self.motor[self.alike[head], held(level, 0, self.motor.shape[1] - 1).astype(np.int64)])
+    def motor_at(self, head: Ints, ln_power: Floats) -> Scores:
+        """Least score of the motors of some heads with their use, by the power that is taken from them [N·m rpm]."""
+        level = held(FINE.level_of(ln_power) - self.level, 0, self.motor.shape[1] - 1)
+        return np.asarray(self.motor[self.alike[head], level])
 
 
-def heads_of(stock: Stock, score: Ints, source: Sourced) -> Heads:
-    """All motors with all first stages of a family, whose rows have some scores."""
+def heads_of(stock: Stock, score: Ints, source: Sourced, levels: tuple[int, int]) -> Heads:
+    """All motors with all first stages of a family that stand the least power; the scores of its rows.
+
+    ``levels``: the lowest of power that is looked at, and how many are told apart.
+    """
     motors, alike = source.motors, tuple(_alike(source.motors))
     speeds, speed = np.unique([motors.ln_speed[which[0]] for which in alike], return_inverse=True)
     figures = [AtSpeed.of(stock, float(one)) for one in speeds]
@@ -109,11 +127,13 @@ def heads_of(stock: Stock, score: Ints, source: Sourced) -> Heads:
         one, figure = which[0], figures[at]
         bucket = FINE.bucket_of(figure.ln_out)
         fits = (stock.bore_in >= motors.shaft_mm[one] - EQUAL) & (stock.outside_mm >= motors.least_mm[one] - EQUAL)
-        fits &= (speeds[at] <= stock.ln_max + EQUAL) & (bucket >= 0) & (bucket < FINE.buckets)
+        fits &= (speeds[at] <= stock.ln_max + EQUAL) & (FINE.stood(figure.ln_stands) >= levels[0])
         rows.append(np.flatnonzero(fits))
         placed, costs = bucket[fits], score[fits]
         keys.append(placed * APART + costs + int(source.motor_score[which].min()))
-        behind.append(_Behind(placed, figure.ln_gain[fits], figure.ln_stands[fits], costs, _of_motors(which, source)))
+        behind.append(
+            _Behind(placed, figure.ln_lost[fits], figure.ln_stands[fits], costs, _of_motors(which, source, levels))
+        )
     key, row = np.concatenate(keys), np.concatenate(rows)
     order = np.argsort(key, kind="stable")
     numbers = np.repeat(np.arange(len(alike)), [len(one) for one in rows])
@@ -121,11 +141,12 @@ def heads_of(stock: Stock, score: Ints, source: Sourced) -> Heads:
         row[order].astype(np.int32),
         numbers[order].astype(np.int32),
         key[order],
-        _field(behind, source.weights),
+        _field(behind, source.weights, levels),
         np.stack([one.motor for one in behind]),
+        levels[0],
         alike,
         speed,
-        *(np.stack([getattr(one, name) for one in figures]) for name in ("ln_out", "ln_gain", "ln_stands")),
+        *(np.stack([getattr(one, name) for one in figures]) for name in ("ln_out", "ln_lost", "ln_stands")),
     )
 
 
@@ -137,22 +158,23 @@ def _alike(motors: Motors) -> Iterator[Ints]:
         yield np.flatnonzero(kind.ravel() == number)
 
 
-def _of_motors(which: Ints, source: Sourced) -> Scores:
-    """Least score of motors and their use by what is taken from them: below the least level first, then by level."""
-    use = LN_LEAST + FINE.step * np.arange(FINE.levels)[:, None] - source.motors.ln_torque[which][None, :]
-    score = source.motor_score[which]
-    each = np.where(use > EQUAL, FAR, score[None, :] + penalty(source.weights, use))
-    return np.concatenate([[score.min()], each.min(axis=1)]).astype(np.int32)
+def _of_motors(which: Ints, source: Sourced, levels: tuple[int, int]) -> Scores:
+    """Least score of motors and their use by the power that is taken from them, by level."""
+    first, count = levels
+    power = source.motors.ln_speed[which] + source.motors.ln_torque[which]
+    use = FINE.step * (first + np.arange(count + MORE))[:, None] - power[None, :]
+    each = np.where(use > EQUAL, FAR, source.motor_score[which][None, :] + penalty(source.weights, use))
+    return np.asarray(each.min(axis=1).astype(np.int32))
 
 
 @dataclass(frozen=True, slots=True)
 class _Behind:
-    """First stages on alike motors: bucket of speed behind them, gain of torque, torque that they stand, score; and of
-    those motors the score by what is taken from them.
+    """First stages on alike motors: bucket of speed behind them, power lost, power that they stand, score; and of those
+    motors the score by what is taken from them.
     """
 
     bucket: Ints
-    gain: Floats
+    lost: Floats
     stands: Floats
     score: Ints
     motor: Scores
@@ -161,53 +183,33 @@ class _Behind:
         """Stages that lose much apart from those that lose little, so that neither stands for the other."""
         if not len(self.bucket):
             return
-        most = np.full(int(self.bucket.max()) + 1, -np.inf)
-        np.maximum.at(most, self.bucket, self.gain)
-        kind = np.digitize(most[self.bucket] - self.gain, LOSES)
+        kind = np.digitize(self.lost - least(self.bucket, self.lost)[self.bucket - self.bucket.min()], LOSES)
         for number in np.unique(kind).tolist():
             rows = np.flatnonzero(kind == number)
-            yield _Behind(self.bucket[rows], self.gain[rows], self.stands[rows], self.score[rows], self.motor)
+            yield _Behind(self.bucket[rows], self.lost[rows], self.stands[rows], self.score[rows], self.motor)
 
-    def levels(self) -> tuple[int, int]:
-        """The level below which nothing changes or is told apart, and the highest that the motors give behind."""
-        gained = np.ceil(np.array([self.gain.min(), self.gain.max()]) / FINE.step).astype(int)
-        given = int((self.motor[1:] < FAR).sum())
-        plain = int((self.motor == self.motor[0]).sum()) - 2 + int(gained[0])
-        top = given + int(gained[1])
-        return max(min(int(FINE.stood(self.stands).min()) - FINE.free, plain), top - TOLD_APART), top
-
-    def lower(self, found: Scores, level: int, first: int, weights: Weights) -> None:
-        """Lower scores, from a level and bucket on, to what they reach."""
-        low, top = (held(end, level, level + len(found) - 1) for end in self.levels())
-        start, levels = int(self.bucket.min()), int(top - low) + 1
-        place = self.bucket - start
-        most = np.full(int(place.max()) + 1, -np.inf)
-        np.maximum.at(most, place, self.gain)
-        gained = np.ceil(np.where(np.isfinite(most), most, 0.0) / FINE.step).astype(np.int64)
-        stood = held(FINE.stood(self.stands) - low, 0, levels + FINE.free - 1)
-        by_level = np.full((levels + FINE.free, len(most)), FAR, dtype=np.int32)
-        np.minimum.at(by_level, (stood, place), self.score.astype(np.int32))
-        at_motor = held(low + np.arange(levels)[:, None] - gained[None, :] + 1, 0, len(self.motor) - 1)
+    def lower(self, found: Scores, first: int, level: int, weights: Weights) -> None:
+        """Lower scores, from a bucket and level on, to what they reach."""
+        start, levels = int(self.bucket.min()), len(found)
+        place, lost = self.bucket - start, least(self.bucket, self.lost)
+        more = FINE.level_of(np.where(np.isfinite(lost), lost, 0.0))
+        stood = np.minimum(FINE.stood(self.stands) - level, levels + FINE.free - 1)
+        by_level = np.full((levels + FINE.free, len(lost)), FAR, dtype=np.int32)
+        np.minimum.at(by_level.reshape(-1), stood * len(lost) + place, self.score.astype(np.int32))
+        at_motor = np.minimum(np.arange(levels)[:, None] + more[None, :], len(self.motor) - 1)
         whole = FINE.loaded(by_level, weights) + self.motor[at_motor]
-        # what stands less than the lowest level is plenty for less
-        whole[0] = by_level.min(axis=0) + self.motor[0]
-        here = found[:, start - first : start - first + len(most)]
-        under, upto = int(low - level), int(low - level) + levels
-        np.minimum(here[under:upto], whole, out=here[under:upto])
-        np.minimum(here[:under], whole[:1], out=here[:under])
+        here = found[:, start - first : start - first + len(lost)]
+        np.minimum(here, whole, out=here)
 
 
-def _field(behind: list[_Behind], weights: Weights) -> Field:
+def _field(behind: list[_Behind], weights: Weights, levels: tuple[int, int]) -> Field:
     """The least score of any of them."""
     parts = list(chain.from_iterable(one.parts() for one in behind))
     if not parts:
         return Field.of(np.full((1, 1), FAR, dtype=np.int32), 0, 0)
-    levels = np.array([part.levels() for part in parts])
-    buckets = np.array([(part.bucket.min(), part.bucket.max()) for part in parts])
-    level, first = max(int(levels[:, 0].min()), 0), int(buckets[:, 0].min())
-    top, last = max(min(int(levels[:, 1].max()), FINE.levels - 1), level), int(buckets[:, 1].max())
-    found = np.full((top - level + 1, last - first + 1), FAR, dtype=np.int32)
+    first, last = (end(getattr(part.bucket, end.__name__)() for part in parts) for end in (min, max))
+    found = np.full((levels[1], int(last - first) + 1), FAR, dtype=np.int32)
     for part in parts:
-        part.lower(found, level, first, weights)
+        part.lower(found, int(first), levels[0], weights)
     found[found > DEAREST] = FAR
-    return Field.of(found, level, first)
+    return Field.of(found, levels[0], int(first), None)

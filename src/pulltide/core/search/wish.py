@@ -14,7 +14,6 @@ from pulltide.core.errors import InputError
 from pulltide.core.line_checks import least_motor_pulley_mm
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.search.engine import Asked
-from pulltide.core.search.field import MIN_NM
 from pulltide.core.search.rows import Floats
 from pulltide.core.search.tables import Motors, Weights
 from pulltide.core.sources import Drive, SourceModel, drive_of
@@ -41,6 +40,8 @@ DAYS_A_YEAR = 250
 OPEN = 0.1
 #: Stages of a train at most.
 MAX_STAGES = 4
+#: No need counts as less.
+MIN_NM = 0.02
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
