@@ -11,7 +11,7 @@ from math import log
 import numpy as np
 
 from pulltide.core.search.field import BEYOND, COARSE, DEAREST, FAR, FINE, FINER, FINER_STEP, ROWS, Field, Grid, Scores
-from pulltide.core.search.heads import APART, Heads, column, heads_of
+from pulltide.core.search.heads import APART, Heads, alike_of, column, heads_of
 from pulltide.core.search.rows import LN_GRID, MIDDLE, Ints
 from pulltide.core.search.tables import EQUAL, UNIT, Motors, Shafts, Stock, Weights, Word, held
 
@@ -122,6 +122,7 @@ class Bounds:
     def __init__(self, reach: Reach, which: Ints, level: int) -> None:
         self.groups, self.weights, self.level = reach.groups, reach.weights, level
         self.motors, self.motor_score = reach.motors.taken(which), reach.motor_score[which]
+        self.alike = tuple(alike_of(self.motors))
         self.ln_power = float((self.motors.ln_speed + self.motors.ln_torque).max(initial=-np.inf))
         most = int(COARSE.level_of(np.array(self.ln_power)))
         self.levels = min(max(most - level, 0), TOLD_APART) + 1

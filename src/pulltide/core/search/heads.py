@@ -56,9 +56,10 @@ def least(buckets: Ints, values: Floats) -> Floats:
 
 
 class Sourced(Protocol):
-    """Motors, their scores and what use costs."""
+    """Motors, those alike together, their scores and what use costs."""
 
     motors: Motors
+    alike: tuple[Ints, ...]
     motor_score: Ints
     weights: Weights
 
@@ -119,7 +120,7 @@ def heads_of(stock: Stock, score: Ints, source: Sourced, levels: tuple[int, int]
 
     ``levels``: the lowest of power that is looked at, and how many are told apart.
     """
-    motors, alike = source.motors, tuple(_alike(source.motors))
+    motors, alike = source.motors, source.alike
     speeds, speed = np.unique([motors.ln_speed[which[0]] for which in alike], return_inverse=True)
     figures = [AtSpeed.of(stock, float(one)) for one in speeds]
     rows, keys, behind = [], [], []
@@ -150,7 +151,7 @@ def heads_of(stock: Stock, score: Ints, source: Sourced, levels: tuple[int, int]
     )
 
 
-def _alike(motors: Motors) -> Iterator[Ints]:
+def alike_of(motors: Motors) -> Iterator[Ints]:
     """Motors of one speed, shaft and least pulley together."""
     columns = np.stack([motors.ln_speed, motors.shaft_mm, motors.least_mm])
     _, kind = np.unique(columns, axis=1, return_inverse=True)
@@ -184,9 +185,10 @@ class _Behind:
         if not len(self.bucket):
             return
         kind = np.digitize(self.lost - least(self.bucket, self.lost)[self.bucket - self.bucket.min()], LOSES)
-        for number in np.unique(kind).tolist():
+        for number in range(len(LOSES) + 1):
             rows = np.flatnonzero(kind == number)
-            yield _Behind(self.bucket[rows], self.lost[rows], self.stands[rows], self.score[rows], self.motor)
+            if len(rows):
+                yield _Behind(self.bucket[rows], self.lost[rows], self.stands[rows], self.score[rows], self.motor)
 
     def lower(self, found: Scores, first: int, level: int, weights: Weights) -> None:
         """Lower scores, from a bucket and level on, to what they reach."""
