@@ -49,6 +49,8 @@ class Group:
         self.place = FINER * self.row + bucket[order] % FINER
         self.key = self.place * APART + self.score
         self.shafts = Shafts.of(self.stock)
+        #: Most power that each stands at any speed, ln.
+        self.ln_power = (self.stock.ln_capacity + LN_GRID).max(axis=1)
         self.ln_gain = self.stock.ln_ratio + self.stock.ln_efficiency.max(axis=1)
         #: Most that torque is multiplied by, ln, in each fine bucket of ratio; minus infinity where there is no row.
         self.gain = np.full(self.ratios, -np.inf)

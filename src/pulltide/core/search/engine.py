@@ -20,12 +20,12 @@ from math import ceil, log
 
 import numpy as np
 
-from pulltide.core.search.bounds import Bounds, Reach
+from pulltide.core.search.bounds import Bounds, Group, Reach
 from pulltide.core.search.field import COARSE, DEAREST, FAR, Field, Grid, Scores
 from pulltide.core.search.heads import Heads, between
 from pulltide.core.search.options import Options
 from pulltide.core.search.pace import Pace, at_once
-from pulltide.core.search.rows import LN_GRID, Floats, Ints
+from pulltide.core.search.rows import Floats, Ints
 from pulltide.core.search.tables import (
     EQUAL,
     LN_PLENTY,
@@ -148,7 +148,7 @@ class Search:
         self.groups = reach.groups
         self.bands = Bands.of(asked)
         self.ideal, self.torque = log(asked.ideal_rpm), log(asked.torque_nm)
-        self.allowed = {kind: self._allowed(group.stock) for kind, group in self.groups.items()}
+        self.allowed = {kind: self._allowed(group) for kind, group in self.groups.items()}
         self.least = {
             kind: int(group.score[self.allowed[kind]].min(initial=FAR)) for kind, group in self.groups.items()
         }
@@ -162,11 +162,10 @@ class Search:
         self._options: dict[Word, Options] = {}
         self._bounds: dict[Word, list[int]] = {}
 
-    def _allowed(self, stock: Stock) -> Flags:
+    def _allowed(self, group: Group) -> Flags:
         """Rows that can pass the power of the last shaft at some speed, and cost no more than there is."""
-        power = (stock.ln_capacity + LN_GRID).max(axis=1)
-        fits: Flags = power >= self.torque + log(self.asked.low_rpm) - EQUAL
-        return fits if self.asked.most_price is None else fits & (stock.price <= self.asked.most_price + EQUAL)
+        fits: Flags = group.ln_power >= self.torque + log(self.asked.low_rpm) - EQUAL
+        return fits if self.asked.most_price is None else fits & (group.stock.price <= self.asked.most_price + EQUAL)
 
     def _window(self, word: Word) -> Field:
         """The field of a word by what each band may mean for its slowest speed: the best, with the speed error in."""

@@ -49,7 +49,7 @@ def least(buckets: Ints, values: Floats) -> Floats:
     """
     order = np.argsort(buckets.astype(np.int16), kind="stable")
     places = buckets[order] - buckets[order[0]]
-    starts = np.flatnonzero(np.diff(places, prepend=-1))
+    starts = np.concatenate([[0], np.flatnonzero(places[1:] != places[:-1]) + 1])
     found = np.full(int(places[-1]) + 1, np.inf)
     found[places[starts]] = np.minimum.reduceat(values[order], starts)
     return found
