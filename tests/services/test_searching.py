@@ -101,6 +101,11 @@ def test_the_chart_shows_every_drive_and_its_line_never_falls(searcher: Searcher
     chart = chart_of(ways, "ABCDEFGH")
     assert len(chart.dots) == sum(1 + len(way.alike) for way in ways)
     assert [dot.letter for dot in chart.dots if dot.is_best] == list("ABCDEFGH"[: len(ways)])
+    tops, ends = [tick.at for tick in chart.shares], [float(tick.text) for tick in chart.shares]
+    in_hand = [100 * (1 - train.use) for way in ways for train in (*way.alike, way.train)]
+    drawn = [ends[-1] * (tops[0] - dot.at[1]) / (tops[0] - tops[-1]) for dot in chart.dots]
+    assert drawn == pytest.approx(in_hand, abs=0.1)
+    assert max(drawn) >= ends[-1] / 3 or ends[-1] == 10, "the scale ends a little above the strongest"
     corners = [tuple(map(float, corner.split())) for corner in chart.front.removeprefix("M").split("L")]
     assert corners == sorted(corners, key=lambda corner: (corner[0], -corner[1]))
     for dot in chart.dots:

@@ -146,6 +146,8 @@ def new_page(request: Request, person: AnyPerson) -> Response:
     """Three ways to begin a machine, and a gallery of what it does."""
     starters: PostgresStarters = request.app.state.starters
     own = [(one.id, one.name) for one in starters.all() if one.part == "machine"]
+    # who begins a machine will search soon: what that takes is made ready meanwhile
+    request.app.state.searcher.prepared(0)
     values = {"person": person, "gallery": gallery(), "troubles": TROUBLES, "starters": own, **menu(person)}
     return render(request, "pages/new.html", values)
 

@@ -14,6 +14,8 @@ LEFT, RIGHT, TOP, FOOT = 34.0, 12.0, 12.0, 28.0
 WIDE, HIGH = WIDTH - LEFT - RIGHT, HEIGHT - TOP - FOOT
 #: Steps of the price scale.
 NICE = (5, 10, 20, 25, 50, 100, 200, 250, 500, 1000, 2000, 5000)
+#: Where the scale of what is in hand may end.
+ENDS = (0.1, 0.2, 0.4, 0.6, 1.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,19 +60,25 @@ def chart_of(ways: tuple[Way, ...], letters: str) -> Chart | None:
     dearest = max(train.price for train, *_ in drives)
     step = _step(dearest)
     steps = max(ceil(dearest / step), 1)
-    places = [_place(train, steps * step) for train, *_ in drives]
+    end = next(end for end in ENDS if end >= max(_in_hand(train) for train, *_ in drives))
+    places = [_place(train, steps * step, end) for train, *_ in drives]
     dots = tuple(
         Dot(at, letter, _title(train, letter), f"#way-{letter}", is_best)
         for at, (train, letter, is_best) in zip(places, drives, strict=True)
     )
     prices = tuple(Tick(round(LEFT + k / steps * WIDE, 1), f"{k * step}") for k in range(steps + 1))
-    shares = tuple(Tick(round(HEIGHT - FOOT - share * HIGH, 1), f"{100 * share:.0f}") for share in (0.0, 0.5, 1.0))
+    shares = tuple(Tick(round(HEIGHT - FOOT - part * HIGH, 1), f"{100 * part * end:.0f}") for part in (0.0, 0.5, 1.0))
     return Chart(dots, _front(places), prices, shares)
 
 
-def _place(train: Train, most: float) -> tuple[float, float]:
-    in_hand = min(max(1 - train.use, 0.0), 1.0)
-    return round(LEFT + train.price / most * WIDE, 1), round(HEIGHT - FOOT - in_hand * HIGH, 1)
+def _in_hand(train: Train) -> float:
+    """The share that its tightest part has left."""
+    return min(max(1 - train.use, 0.0), 1.0)
+
+
+def _place(train: Train, most: float, end: float) -> tuple[float, float]:
+    """By price and by what is in hand, on scales that end at these."""
+    return round(LEFT + train.price / most * WIDE, 1), round(HEIGHT - FOOT - _in_hand(train) / end * HIGH, 1)
 
 
 def _step(most: float) -> int:

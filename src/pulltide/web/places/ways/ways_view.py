@@ -144,7 +144,7 @@ def ways_view(context: Context) -> WaysView:
     blank = replace(blank, speeds=", ".join(f"{speed:g}" for speed in wish.speeds))
     if context.plan.source is None and not wish.motor:
         supplies = tuple(
-            Hint(f"Any motor on the list for {group}", "", _with(context, said, motor=str(number)))
+            Hint(f"Any motor on the list for {_supply(group)}", "", _with(context, said, motor=str(number)))
             for number, group in enumerate(groups)
         )
         return replace(
@@ -201,6 +201,11 @@ def _further(wish: Wish, units: Units) -> str:
     return f"; also {', '.join(str(show(speed, 'rpm', units)) for speed in wish.speeds)}" if wish.speeds else ""
 
 
+def _supply(group: str) -> str:
+    """A group of listed motors within a sentence: "brushed, direct current", "230 V, one-phase, 60 Hz"."""
+    return group[:1].lower() + group[1:]
+
+
 def _with(context: Context, said: dict[str, str], **changed: str) -> str:
     """The address at which something else is allowed."""
     text = ";".join(f"{key}:{item}" for key, item in {**said, **changed}.items() if item)
@@ -229,7 +234,7 @@ def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[
     yield SwitchRow("Families", tuple(_family(kind, wish, to) for kind in SEARCHED))
     own = "this plan's motor" if context.plan.source is not None else "none yet"
     supply = supply_of(context.plan.source, context.catalog)
-    listed = ((str(k), f"any listed, {group}") for k, group in enumerate(groups) if supply in ("", group))
+    listed = ((str(k), f"any listed, {_supply(group)}") for k, group in enumerate(groups) if supply in ("", group))
     if not wish.free:
         yield row("Motor", "motor", said.get("motor", ""), [("", own), *listed])
     yield from _parts(context, said, to)
