@@ -45,6 +45,14 @@ def test_a_drive_that_turns_the_other_way_is_told():
     assert told(straight, turn="same").failed != "turn"
 
 
+def test_a_further_speed_that_it_does_not_run_at_is_told_with_the_nearest():
+    now = solve_plan(MACHINE, MACHINE.plans[0]).chosen.last_shaft.speed_rpm
+    assert told(speeds=(1.04 * now,)).failed == "nothing", "near enough"
+    found = told(speeds=(1.04 * now, 1.5 * now))
+    assert (found.failed, found.allowed) == ("speeds", 1.5 * now)
+    assert found.measured == pytest.approx(now)
+
+
 def test_a_price_says_by_how_much_and_leaves_the_plans_own_motor_out():
     found = told(most_price=5.0)
     assert found.allowed == 5.0

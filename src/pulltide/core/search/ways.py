@@ -206,7 +206,7 @@ class Builder:
             self._note(result)
             return None
         way = Way(train, plan, result, self.parts_of(train), train.price, ())
-        left = _unreached(plan, result, self.speeds)
+        left = unreached(plan, result, self.speeds)
         if not left:
             return way
         changed = self._changed(way, left)
@@ -240,7 +240,7 @@ class Builder:
                 continue
             changed = plan.model_copy(update={"links": (*plan.links[:index], made, *plan.links[index + 1 :])})
             solved = solve_plan(self.machine, changed, catalog=self.catalog)
-            if solved is not None and self._will_do(solved, stages) and not _unreached(changed, solved, self.speeds):
+            if solved is not None and self._will_do(solved, stages) and not unreached(changed, solved, self.speeds):
                 return changed, solved
             self._note(solved)
         return None
@@ -255,7 +255,7 @@ def _added(plan: Plan, stepped: Plan, catalog: Catalog) -> Iterator[Piece]:
             yield piece
 
 
-def _unreached(plan: Plan, result: PlanResult, speeds: tuple[float, ...]) -> tuple[float, ...]:
+def unreached(plan: Plan, result: PlanResult, speeds: tuple[float, ...]) -> tuple[float, ...]:
     """The speeds that no setting of a plan comes near: no step, no speed of its motor, nothing a control gives."""
     given = [line.last_shaft.speed_rpm for line in result.settings]
     if plan.source is not None and source_kind(plan.source.kind).control(plan.source):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import log
 from typing import Literal
 
 from pulltide.core.bill import bill_of, total
@@ -11,17 +12,19 @@ from pulltide.core.findings import Finding, Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.line_result import PlanResult
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.search.ways import unreached
 from pulltide.core.search.wish import Wish
 
 #: In this order a drive is held against what is allowed, then against its own limits.
 Failed = Literal[
-    "no_drive", "never", "must", "stages", "use", "price", "unpriced", "turn", "problem", "limit", "nothing"
+    "no_drive", "never", "must", "stages", "use", "price", "unpriced", "turn", "speeds", "problem", "limit", "nothing"
 ]
 
 
 @dataclass(frozen=True, slots=True)
 class WhyNot:
-    """The first thing that a drive fails: what it is about, measured and allowed where those are numbers.
+    """The first thing that a drive fails: what it is about, measured and allowed where those are numbers; for a further
+    speed the nearest that it runs at, and the one asked for [rpm].
 
     ``families`` are kinds of stages, ``finding`` a problem of the whole plan. ``nothing``: it would do; the list has
     others before it.
@@ -43,7 +46,7 @@ def why_not(machine: Machine, plan: Plan, wish: Wish, catalog: Catalog, result: 
     if told is not None:
         return told
     solved = result or solve_plan(machine, plan, catalog=catalog)
-    return WhyNot("no_drive") if solved is None else _of_itself(machine, wish, solved)
+    return WhyNot("no_drive") if solved is None else _of_itself(machine, plan, wish, solved)
 
 
 def _against(plan: Plan, wish: Wish, catalog: Catalog) -> WhyNot | None:
@@ -69,12 +72,16 @@ def _against(plan: Plan, wish: Wish, catalog: Catalog) -> WhyNot | None:
     return None
 
 
-def _of_itself(machine: Machine, wish: Wish, solved: PlanResult) -> WhyNot:
-    """What it fails as a plan: its sense, its gravest problem, its tightest part."""
+def _of_itself(machine: Machine, plan: Plan, wish: Wish, solved: PlanResult) -> WhyNot:
+    """What it fails as a plan: its sense, its further speeds, its gravest problem, its tightest part."""
     wanted = {"same": 1, "opposite": -1}.get(wish.turn if wish.turn != "either" else machine.need.turn or "", 0)
     turn = solved.chosen.last_shaft.turn
     if wanted and turn is not None and turn != wanted:
         return WhyNot("turn")
+    missed = unreached(plan, solved, wish.speeds)
+    if missed:
+        given = (line.last_shaft.speed_rpm for line in solved.settings)
+        return WhyNot("speeds", measured=min(given, key=lambda rpm: abs(log(rpm / missed[0]))), allowed=missed[0])
     problems = [finding for finding in solved.findings if finding.severity is Severity.ERROR]
     if problems:
         return WhyNot("problem", finding=max(problems, key=lambda finding: finding.excess))

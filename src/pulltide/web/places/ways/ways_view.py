@@ -394,9 +394,13 @@ def _failed_words(told: WhyNot, units: Units) -> str:
         return f"{line.fact}: {line.line}" if line.line else line.fact
     if told.failed == "limit":
         return f"{told.limit}, is used up: {use_number(told.measured or 0.0, units)}"
-    if told.failed in ("stages", "price"):
-        what = {"stages": "stages", "price": f"{units.money} to buy"}[told.failed]
-        return f"{told.measured:.0f} {what}, at most {told.allowed:.0f} allowed"
+    if told.failed == "stages":
+        return f"{told.measured:.0f} stages, at most {told.allowed:.0f} allowed"
+    if told.failed == "price":
+        return f"{told.measured:.1f} {units.money} to buy, at most {told.allowed:g} allowed"
+    if told.failed == "speeds":
+        wanted, nearest = (show(speed, "rpm", units) for speed in (told.allowed, told.measured))
+        return f"it cannot also run at {wanted}; the nearest it runs at is {nearest}"
     return {
         "no_drive": "it has no motor or no stage yet",
         "never": f"{families} is ruled out",
