@@ -101,6 +101,8 @@ def told(page: str) -> str:
     return re.sub(r"<[^>]*>", " ", HIDDEN.sub(" ", page))
 
 
+#: Two sentences with nothing between them.
+JOINED = re.compile(r"\S*[a-z0-9%)]\.[A-Z][a-z]+")
 LEAKS = re.compile(r"\b(" + "|".join(re.escape(code) for code in CODES if "_" in code) + r")\b")
 
 
@@ -111,6 +113,7 @@ def check(client: TestClient, machine: Machine, *places: str) -> None:
         page = told(client.get(f"/machines/{answer.json()['id']}?{place}").text)
         assert not LEAKS.search(page), (place, LEAKS.findall(page))
         assert not MARK.search(page), (place, MARK.findall(page))
+        assert not JOINED.search(page), (place, JOINED.findall(page))
 
 
 def varied(model: BaseModel) -> Iterator[dict[str, Any]]:
