@@ -7,14 +7,16 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from builders import build_belt, build_machine
 from pulltide.core.bill import bill_of, total
 from pulltide.core.holding import Holding
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Plan
 from pulltide.core.search.rows import SEARCHED, rows_again, rows_of
 from pulltide.core.search.wish import Wish
+from pulltide.core.shaft_bill import whole_bill
 from pulltide.core.shipped import shipped_catalog
-from pulltide.core.stock import stock_rows
+from pulltide.core.stock import list_rows, stock_rows
 from pulltide.demo import demo_machines, demo_shelf
 from pulltide.services.searching import Searcher
 from pulltide.services.stock import SHELF, StockItem, own_items, used_designations
@@ -56,6 +58,42 @@ def test_a_list_of_the_shop_gives_its_price_to_a_listed_size_and_to_no_other():
     assert dict(priced.data.cells)["price"] == "3.3"
     assert owned(pulley(88.9), list_name="Yard") == ()
     assert owned(pulley(91.23, price=3.3), list_name="Yard") == ()
+
+
+def test_what_a_list_of_the_shop_costs_stands_in_place_of_a_made_up_price():
+    dear = next(
+        row for row in stock_rows("bearings_blocks") if row["kind"] == "pillow block" and row["bore_mm"] == "30"
+    )
+    cost = 3 * float(dear["price"])
+    block = Holding(family="bearing_block", designation=dear["designation"], price=cost)
+    catalog = SHIPPED.with_items(owned(block, list_name="Yard"))
+    rows = [row for row in list_rows(catalog, "bearings_blocks") if row["designation"] == dear["designation"]]
+    assert [float(row["price"]) for row in rows] == [pytest.approx(cost, rel=1e-5)]
+    assert len(list_rows(catalog, "bearings_blocks")) == len(stock_rows("bearings_blocks"))
+
+
+def test_bar_blocks_and_keys_of_the_shelf_are_used_as_often_as_they_are_there():
+    sizes = {"steel": "not_known", "diameter_mm": 50.0, "key_width_mm": 14.0, "key_length_mm": 50.0}
+    shaft = windrow().plans[0].shafts[0].model_copy(update=sizes)
+    plan = build_machine([build_belt(), build_belt()]).plans[0]
+    plan = plan.model_copy(update={"shafts": tuple(shaft.model_copy(update={"shaft": one}) for one in (2, 3))})
+
+    def taken(*shelf: Holding) -> list[str]:
+        pieces = whole_bill(plan, SHIPPED.with_items(owned(*shelf)))
+        return sorted(piece.what.split(" ")[0] for piece in pieces if piece.owned)
+
+    here = {"on_hand": 1, "condition": "used_good"}
+    long, short = shaft.span.length_mm + 1, shaft.span.length_mm - 1
+    bar = {"family": "bar", "designation": "round bar", "outside_mm": 50.0}
+    block = Holding(family="bearing_block", designation="old block", bore_mm=50.0, **here)
+    key = Holding(family="key", designation="key steel", width_mm=14.0, length_mm=120.0, **here)
+    assert taken(Holding(**bar, length_mm=long, **here), block, key) == ["Key", "Shaft"], "two blocks are needed"
+    assert taken(Holding(**bar, length_mm=short, **here)) == []
+    assert taken(Holding(**bar, **here)) == [], "a length that nobody knows"
+    assert taken(block.model_copy(update={"on_hand": 3})) == ["Pillow"]
+    assert taken(block.model_copy(update={"on_hand": 4})) == ["Pillow", "Pillow"]
+    bills = whole_bill(plan, SHIPPED.with_items(owned(block.model_copy(update={"on_hand": 4}))))
+    assert list(used_designations(bills)).count("old block") == 4, "and are spoken for"
 
 
 def test_rows_made_on_top_of_known_ones_are_those_made_anew():

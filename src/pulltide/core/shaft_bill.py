@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
@@ -13,7 +14,7 @@ from pulltide.core.machine import Plan
 from pulltide.core.piece import Piece, piece_of
 from pulltide.core.shafts import ShaftPart, Span
 from pulltide.core.sources import drive_of
-from pulltide.core.stock import list_rows, listed
+from pulltide.core.stock import is_owned, list_rows, listed
 from pulltide.core.tables import Row, number
 
 #: Grades of the list of bars by what a shaft's steel is called; a steel that is not known is the plainest bar.
@@ -47,37 +48,58 @@ def _base(plan: Plan, catalog: Catalog) -> Iterator[Piece]:
 
 
 def _shafts(plan: Plan, catalog: Catalog) -> Iterator[Piece]:
+    lists = _Lists(catalog)
     for part in sorted(plan.shafts, key=lambda part: part.shaft):
         if part.shaft > len(plan.links) + 1:
             continue
-        for piece in (*_bar(plan, part, catalog), *_key(part, catalog)):
+        for piece in (*_bar(plan, part, lists), *_key(part, lists)):
             yield replace(piece, subject=f"shaft-{part.shaft}")
 
 
-def _bar(plan: Plan, part: ShaftPart, catalog: Catalog) -> Iterator[Piece]:
+class _Lists:
+    """Rows of the lists; what is on the shelf is given out as often as it is there."""
+
+    def __init__(self, catalog: Catalog) -> None:
+        self._catalog = catalog
+        self._taken: Counter[str] = Counter()
+
+    def rows(self, name: str, count: int = 1) -> Iterator[Row]:
+        """The rows of a list of which so many are to be had."""
+        for row in list_rows(self._catalog, name):
+            if not is_owned(row) or int(row["on_hand"]) - self._taken[row["designation"]] >= count:
+                yield row
+
+    def piece(self, what: str, rows: Iterable[Row], count: int = 1) -> Piece:
+        """A piece by the cheapest of some rows, or as no list has it."""
+        row = min(rows, key=lambda row: number(row, "price"), default=None)
+        if row is not None and is_owned(row):
+            self._taken[row["designation"]] += count
+        return piece_of(what, row, count)
+
+
+def _bar(plan: Plan, part: ShaftPart, lists: _Lists) -> Iterator[Piece]:
     """Bar and bearings of a shaft that has some of its own."""
     span, diameter = part.span, part.diameter_mm
     if span is None or diameter is None or not is_free(plan, part.shaft):
         return
     if span.length_mm is not None:
         grade = GRADES.get(part.steel)
-        rows = [row for row in list_rows(catalog, "shafting") if row["grade"] == grade and _is(row, diameter)]
+        rows = [row for row in lists.rows("shafting") if row["grade"] == grade and _is(row, diameter)]
         what = f"Shaft {{{diameter:g}|mm}}, {{{span.length_mm:g}|mm}} long"
-        yield piece_of(what, _next(rows, "length_mm", span.length_mm))
-    yield from _bearings(span, diameter, catalog)
+        yield lists.piece(what, _long_enough(rows, span.length_mm))
+    yield from _bearings(span, diameter, lists)
 
 
 def _is(row: Row, diameter_mm: float) -> bool:
     return abs(number(row, "diameter_mm") - diameter_mm) < 0.1
 
 
-def _next(rows: Iterable[Row], column: str, least: float) -> Row | None:
-    """The cheapest row that is at least so long; None where none is."""
-    fits = (row for row in rows if row[column] != "na" and number(row, column) >= least - 0.1)
-    return min(fits, key=lambda row: number(row, "price"), default=None)
+def _long_enough(rows: Iterable[Row], length_mm: float) -> Iterator[Row]:
+    """Rows of at least a length."""
+    return (row for row in rows if row["length_mm"] != "na" and number(row, "length_mm") >= length_mm - 0.1)
 
 
-def _bearings(span: Span, diameter_mm: float, catalog: Catalog) -> Iterator[Piece]:
+def _bearings(span: Span, diameter_mm: float, lists: _Lists) -> Iterator[Piece]:
     """Bearings by the diameter that each sits on."""
     ends = {0: span.end_1_diameter_mm, len(span.bearings_mm) - 1: span.end_2_diameter_mm}
     bores = [ends.get(place) or diameter_mm for place in range(len(span.bearings_mm))]
@@ -89,20 +111,19 @@ def _bearings(span: Span, diameter_mm: float, catalog: Catalog) -> Iterator[Piec
         what, kind = BEARINGS[span.bearing]
         rows = [
             row
-            for row in list_rows(catalog, "bearings_blocks")
+            for row in lists.rows("bearings_blocks", count)
             if row["kind"].startswith(kind) and abs(number(row, "bore_mm") - bore) < 0.1
         ]
-        row = min(rows, key=lambda row: number(row, "price"), default=None)
-        yield piece_of(f"{what}, bore {{{bore:g}|mm}}", row, count)
+        yield lists.piece(f"{what}, bore {{{bore:g}|mm}}", rows, count)
 
 
-def _key(part: ShaftPart, catalog: Catalog) -> Iterator[Piece]:
+def _key(part: ShaftPart, lists: _Lists) -> Iterator[Piece]:
     """The key of a shaft, at least as long as it has to be."""
     if part.key_width_mm is None:
         return
     rows = [
         row
-        for row in list_rows(catalog, "keys_stock")
+        for row in lists.rows("keys_stock")
         if row["form"] != "key bar" and abs(number(row, "width_mm") - part.key_width_mm) < 0.05
     ]
     long = f", {{{part.key_length_mm:g}|mm}} long" if part.key_length_mm is not None else ""
@@ -110,4 +131,4 @@ def _key(part: ShaftPart, catalog: Catalog) -> Iterator[Piece]:
     if part.key_length_mm is None:
         yield Piece(what=what, missing="its length")
     else:
-        yield piece_of(what, _next(rows, "length_mm", part.key_length_mm))
+        yield lists.piece(what, _long_enough(rows, part.key_length_mm))

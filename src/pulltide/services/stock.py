@@ -18,8 +18,18 @@ SHELF = "shelf"
 SOUND = frozenset({"new", "used_good"})
 #: So many parts of a kind take part in a search: more sizes make more pairs than are worth the wait.
 MAX_OWN = 300
+#: What a bar of steel that nobody knows is taken for.
+PLAINEST = "mild steel 1018"
 #: Which generic list a kind of part belongs to.
-LIST_OF = {**SECTIONED, "spur_gear": "spur_gears", "coupling": "couplings"}
+LIST_OF = {
+    **SECTIONED,
+    "spur_gear": "spur_gears",
+    "coupling": "couplings",
+    "bearing_block": "bearings_blocks",
+    "bar": "shafting",
+    "key": "keys_stock",
+    "motor_base": "motor_bases",
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -177,7 +187,37 @@ def _v_pulley(holding: Holding) -> Row | None:
     return {**like, "designation": holding.designation, **sizes}
 
 
-MAKERS = {"v_pulley": _v_pulley}
+def _block(holding: Holding) -> Row | None:
+    """A pillow block by its bore."""
+    blocks = (row for row in stock_rows("bearings_blocks") if row["kind"] == "pillow block")
+    return _sized(holding, blocks, {"bore_mm": holding.bore_mm}, {})
+
+
+def _bar(holding: Holding) -> Row | None:
+    """A length of bar, to be cut; its steel is not known, so that it counts as the plainest."""
+    bars = (row for row in stock_rows("shafting") if row["grade"] == PLAINEST)
+    return _sized(holding, bars, {"diameter_mm": holding.outside_mm}, {"length_mm": holding.length_mm})
+
+
+def _key(holding: Holding) -> Row | None:
+    """A key, or a length of key steel to cut one from."""
+    keys = (row | {"form": "ends square"} for row in stock_rows("keys_stock"))
+    return _sized(holding, keys, {"width_mm": holding.width_mm}, {"length_mm": holding.length_mm})
+
+
+def _sized(
+    holding: Holding, rows: Iterable[Row], same: Mapping[str, float | None], own: Mapping[str, float | None]
+) -> Row | None:
+    """The first row of the same sizes, with the part's name and its own other sizes; None where one is not known."""
+    if None in (*same.values(), *own.values()):
+        return None
+    sizes = {column: size for column, size in same.items() if size is not None}
+    like = next((row for row in rows if _fits(row, {}, sizes, 0.05)), None)
+    told = {column: f"{size:g}" for column, size in own.items()}
+    return None if like is None else {**like, **told, "designation": holding.designation, "mass_kg": "na"}
+
+
+MAKERS = {"v_pulley": _v_pulley, "bearing_block": _block, "bar": _bar, "key": _key}
 
 
 def used_designations(pieces: Iterable[Any]) -> Iterator[str]:

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from typing import Any, get_args
 from urllib.parse import urlencode
 
-from pulltide.core.bill import bill_of
 from pulltide.core.catalog import Catalog
 from pulltide.core.holding import Holding, PartFamily
+from pulltide.core.shaft_bill import whole_bill
 from pulltide.quantities import Units, show, show_for_edit
 from pulltide.services.machines import StoredMachine, UnreadableMachine
 from pulltide.services.stock import SHELF, StockItem, StockPage, used_designations
@@ -102,7 +102,7 @@ def claims_of(floor: Iterable[StoredMachine | UnreadableMachine], catalog: Catal
     for stored in floor:
         if not isinstance(stored, StoredMachine):
             continue
-        names = list(used_designations(bill_of(stored.machine.plans[0], catalog)))
+        names = list(used_designations(whole_bill(stored.machine.plans[0], catalog)))
         for name in dict.fromkeys(names):
             found.setdefault(name, []).append((stored.machine.name, names.count(name)))
     return {name: tuple(claims) for name, claims in found.items()}

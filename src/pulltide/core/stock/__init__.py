@@ -119,11 +119,14 @@ OWNED, PART = "owned", "stock."
 
 
 def list_rows(catalog: Catalog, name: str) -> tuple[Row, ...]:
-    """The rows of a generic list with those of the shop's own lists and shelf that can stand beside them."""
+    """The rows of a generic list with those of the shop's shelf; what a list of the shop's own prices stands in place
+    of the generic row of that name, whose price is made up.
+    """
 
     def make() -> tuple[Row, ...]:
-        own = (item.data for item in catalog.of(PART + name))
-        return stock_rows(name) + tuple(dict(data.cells) for data in own if isinstance(data, OwnRow))
+        own = [dict(item.data.cells) for item in catalog.of(PART + name) if isinstance(item.data, OwnRow)]
+        priced = {row["designation"] for row in own if not is_owned(row)}
+        return (*(row for row in stock_rows(name) if row["designation"] not in priced), *own)
 
     return catalog.once(PART + name, make)
 
