@@ -11,7 +11,7 @@ from pulltide.core.links import FAMILIES
 from pulltide.core.links.reducer import tables as reducers
 from pulltide.core.machine import Plan
 from pulltide.core.search.rows import SEARCHED
-from pulltide.core.shaft_bill import whole_bill
+from pulltide.core.shaft_bill import left_out, whole_bill
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources.stock import SOURCE
 from pulltide.core.stock import stock_rows
@@ -73,6 +73,10 @@ def test_shafts_are_bought_by_the_bar_with_their_bearings_and_keys():
     )
     assert [piece.subject for piece in pieces[:2]] == ["motor", "motor"], "a base to slide the motor on"
     bar, blocks, key = (piece for piece in pieces if piece.subject == "shaft-4")
+    # shafts 2 and 3 are in the reducer's case, shaft 4 is described as far as it can be; no list has the last wheel
+    assert list(left_out(plan, pieces)) == ["bushings"]
+    assert list(left_out(plan, [piece for piece in pieces if piece is not key])) == ["keys", "bushings"]
+    assert list(left_out(plan, bill_of(plan, CATALOG))) == ["keys", "shafting", "bearings", "bushings"]
     rows = {
         row["designation"]: row for name in ("shafting", "bearings_blocks", "keys_stock") for row in stock_rows(name)
     }

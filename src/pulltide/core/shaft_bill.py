@@ -29,12 +29,31 @@ OTHERS = {
     "tapered_back": "Tapered roller bearing",
 }
 
+#: Small things of a shaft by what the words of their pieces begin with.
+SMALL = {
+    "keys": ("Key",),
+    "shafting": ("Shaft",),
+    "bearings": (*(what for what, _ in BEARINGS.values()), *OTHERS.values()),
+}
+
 
 def whole_bill(plan: Plan, catalog: Catalog) -> tuple[Piece, ...]:
     """Everything to get for a plan: motor, stages, its base, then its shafts as far as they are described."""
     pieces = bill_of(plan, catalog)
     first = [piece for piece in pieces if piece.subject == "motor"]
     return (*first, *_base(plan, catalog), *pieces[len(first) :], *_shafts(plan, catalog))
+
+
+def left_out(plan: Plan, pieces: Iterable[Piece]) -> Iterator[str]:
+    """What of the small things is not in a bill, as some shaft or wheel is not described as far as that."""
+    known = tuple(pieces)
+    free = [f"shaft-{number}" for number in range(2, len(plan.links) + 2) if is_free(plan, number)]
+    for name, begins in SMALL.items():
+        of_these = {piece.subject for piece in known if piece.what.startswith(begins)}
+        if any(shaft not in of_these for shaft in free):
+            yield name
+    if any(piece.side and not piece.designation for piece in known):
+        yield "bushings"
 
 
 def _base(plan: Plan, catalog: Catalog) -> Iterator[Piece]:

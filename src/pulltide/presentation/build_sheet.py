@@ -20,7 +20,7 @@ from pulltide.core.machine import Machine, Plan
 from pulltide.core.piece import Piece
 from pulltide.core.run_log.diagnosis import Band
 from pulltide.core.run_log.first import Bands, first_readings
-from pulltide.core.shaft_bill import whole_bill
+from pulltide.core.shaft_bill import left_out, whole_bill
 from pulltide.core.transmission import AnyResult, Figure
 from pulltide.presentation import sheet_care as care
 from pulltide.presentation.log_words import band_text
@@ -101,6 +101,7 @@ class BuildSheet:
     stages: tuple[StageLine, ...]
     parts: tuple[PartLine, ...]
     cost: str
+    left_out: str
     spans: tuple[tuple[str, str], ...]
     keys: tuple[tuple[str, str], ...]
     cuts: tuple[tuple[str, str], ...]
@@ -122,6 +123,12 @@ def setup_figures(result: AnyResult) -> Iterator[Figure]:
             yield figure
 
 
+def _not_in_it(plan: Plan, pieces: tuple[Piece, ...]) -> str:
+    """What the parts do not hold, in a sentence."""
+    *others, last = (*left_out(plan, pieces), "guards", "fasteners")
+    return f"{', '.join(others)} and {last} are not in it.".capitalize()
+
+
 def build_sheet(machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog, units: Units) -> BuildSheet:
     """The sheet of a solved plan."""
     line, pieces = result.chosen, whole_bill(plan, catalog)
@@ -134,6 +141,7 @@ def build_sheet(machine: Machine, plan: Plan, result: PlanResult, catalog: Catal
         stages=tuple(_stages(plan, line, units)),
         parts=tuple(part_line(piece, units) for piece in pieces),
         cost=f"{cost.price:.1f} {units.money} for {cost.to_buy} lines to buy{unpriced}",
+        left_out=_not_in_it(plan, pieces),
         spans=tuple(_spans(plan, line, units)),
         keys=tuple(care.keys(plan, tuple(shaft.name for shaft in line.shafts), units)),
         cuts=cuts(plan, units),
