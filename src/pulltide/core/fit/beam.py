@@ -17,6 +17,7 @@ import numpy as np
 import numpy.typing as npt
 
 from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.units import G_M_PER_S2 as G
 
 Floats = npt.NDArray[np.float64]
 #: Modulus of elasticity and of shear of steel [MPa], and its density [kg/m³]. Source: Shigley Table A-5.
@@ -100,7 +101,7 @@ def bend(
         node = system.node(load.at_mm)
         force[2 * node] += load.force_n
         force[2 * node + 1] += load.couple_nmm
-    uniform = np.array([-9.80665e-9 * STEEL_KG_M3 * pi * d**2 / 4 if weight else 0.0 for d in system.diameters])
+    uniform = np.array([-G * 1e-9 * STEEL_KG_M3 * pi * d**2 / 4 if weight else 0.0 for d in system.diameters])
     consistent = [_uniform(q, length) for q, length in zip(uniform, system.lengths, strict=True)]
     for place, part in enumerate(consistent):
         force[2 * place : 2 * place + 4] += part

@@ -12,9 +12,9 @@ from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.fit.hubs import FRICTION, SCREWS_N, clamp_nm, set_screw_size, set_screws_nm
 from pulltide.core.model import CoreModel, Degrees, Kg, Mm, Newton, Nm, Plain
+from pulltide.core.units import G_M_PER_S2 as G
 from pulltide.core.working import Result, Step, Working
 
-G = 9.80665
 STATICS = Source("statics", "rigid base on equal springs", "formula")
 HOLDING = Source("Shigley's Mechanical Engineering Design", "set-screw table", "quoted from memory, low")
 PROOF = Source("ISO 898-1", "three quarters of the proof load, class 8.8", "quoted from memory")

@@ -32,8 +32,8 @@ from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.shafts import BearingType, ShaftPart, Span
+from pulltide.core.units import G_M_PER_S2 as G
 
-G = 9.80665
 #: Safety that a least diameter is told for. Common practice, no source: 2 where the steel is a guess.
 SAFETY = 2.0
 #: Radius of a corner that nobody rounded, over the diameter. Source: Shigley Table 7-1, sharp shoulder, from memory.

@@ -13,9 +13,8 @@ from pulltide.core.practice.contract import step_of as _step
 from pulltide.core.practice.judging import first_to_give, pick_a_reducer, what_is_wrong
 from pulltide.core.run_up.control import RELAY_TAU_S, RELAY_TRIPS
 from pulltide.core.sources.induction import poles, synchronous_speed_rpm
+from pulltide.core.units import G_M_PER_S2 as G
 from pulltide.core.units import RPM_PER_RAD_PER_S, torque_nm
-
-G = 9.80665
 
 
 def _two_stages(dice: Dice) -> Task:

@@ -17,6 +17,7 @@ from pulltide.core.run_log.instruments import WARM, instrument_of, usual
 from pulltide.core.run_log.log import Visit
 from pulltide.core.run_log.of_line import is_three_phase, running_of
 from pulltide.core.run_log.running import Offsets, Quantity, Running
+from pulltide.core.units import G_M_PER_S2
 
 #: Share of the load that is on.
 SHARES: dict[str, float] = {"full": 1.0, "half": 0.5, "none": 0.0}
@@ -29,8 +30,8 @@ SLIPS: dict[str, float] = {
     "half": 0.5,
     "inches": 25.4,
     "in_inches": 1 / 25.4,
-    "kilograms": 1 / 9.80665,
-    "newtons": 9.80665,
+    "kilograms": 1 / G_M_PER_S2,
+    "newtons": G_M_PER_S2,
     "pounds": 1 / 4.4482,
     "per_second": 1 / 60,
     "feet": 0.3048,
