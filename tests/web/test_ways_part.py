@@ -39,6 +39,23 @@ def test_another_part_takes_the_place_of_the_first_and_none_lets_all_in_again(cl
     assert asked(client, machine_id, part="a;rank:price", wish="").endswith("wish=use:a rank:price")
 
 
+def test_what_may_be_demanded_of_the_shelf_are_parts_of_stages(client: TestClient):
+    """A bar or a pillow block is for the bill alone; each that is offered leads to drives or says what is in the way."""
+    lying = [
+        {"family": "v_pulley", "designation": "A 3.5", "section": "A", "grooves": 1, "outside_mm": 88.9},
+        {"family": "bar", "designation": "round bar", "outside_mm": 30.0, "length_mm": 700.0},
+        {"family": "bearing_block", "designation": "old block", "bore_mm": 30.0},
+    ]
+    kept = [client.post("/api/v1/lists/shelf/parts", json=one | {"on_hand": 4, "condition": "new"}) for one in lying]
+    assert [answer.status_code for answer in kept] == [201, 201, 201], kept[0].text
+    page = client.get(f"/machines/{keep(client, MACHINE)}/ways?wish=stages:1").text
+    must_use = re.search(r"Must use.*?Stages", page, re.S).group()
+    assert "A 3.5" in must_use
+    assert "round bar" not in must_use
+    assert "old block" not in must_use
+    assert "is in no stage" not in client.get(f"/machines/{keep(client, MACHINE)}/ways?wish=stages:1;use:A 3.5").text
+
+
 def test_a_part_that_no_stage_is_made_of_is_said(client: TestClient):
     machine_id = keep(client, MACHINE)
     page = client.get(asked(client, machine_id, part="no such part", wish="stages:1")).text

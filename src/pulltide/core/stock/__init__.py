@@ -116,6 +116,8 @@ def names(*rows: Row) -> tuple[str, ...]:
 
 #: The cell that marks a part on the shelf, and what a catalog calls a part of a list.
 OWNED, PART = "owned", "stock."
+#: Lists whose parts stand in the stages that a search makes; the others are for the bill.
+OF_STAGES = ("v_pulleys", "v_belts", "toothed_pulleys", "toothed_belts", "sprockets", "chain", "spur_gears")
 
 
 def list_rows(catalog: Catalog, name: str) -> tuple[Row, ...]:

@@ -12,6 +12,7 @@ from pulltide.core.links import family_of
 from pulltide.core.search.ways import EACH, Way, Ways
 from pulltide.core.search.why_not import WhyNot, why_not
 from pulltide.core.search.wish import MAX_STAGES, RankBy, Wish, motor_groups, supply_of
+from pulltide.core.stock import OF_STAGES, PART
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import scale_of, small_sheet
 from pulltide.presentation.words import counted, finding_line
@@ -251,9 +252,10 @@ def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[
 
 
 def _parts(context: Context, said: dict[str, str], to: Callable[..., str]) -> Iterable[SwitchRow]:
-    """Parts of the shelf that may be demanded, and the one that is."""
+    """Parts of the shelf that may be demanded, and the one that is: a search makes no stage with the others."""
     now = said.get("use", "")
-    lying = list(dict.fromkeys(_name(item) for item in context.catalog.items if item.origin == "shelf"))
+    shelf = [item for item in context.catalog.items if item.origin == "shelf"]
+    lying = list(dict.fromkeys(_name(item) for item in shelf if item.part.removeprefix(PART) in OF_STAGES))
     names = [name for name in lying if not set(name) & set(";:")][:MAX_PARTS]
     if now and now not in names:
         names.append(now)
