@@ -40,7 +40,7 @@ def test_another_part_takes_the_place_of_the_first_and_none_lets_all_in_again(cl
 
 
 def test_what_may_be_demanded_of_the_shelf_are_parts_of_stages(client: TestClient):
-    """A bar or a pillow block is for the bill alone; each that is offered leads to drives or says what is in the way."""
+    """A bar or a pillow block is for the bill alone."""
     lying = [
         {"family": "v_pulley", "designation": "A 3.5", "section": "A", "grooves": 1, "outside_mm": 88.9},
         {"family": "bar", "designation": "round bar", "outside_mm": 30.0, "length_mm": 700.0},
