@@ -21,7 +21,8 @@ class Editor:
         made = self._made(shop)
         self.shop, self.machine, self.saved, self.over = shop, made, made["version"], False
         self.edits = 0
-        self.thread = threading.Thread(target=self._edit)
+        # of no consequence to the end of the program: what goes wrong meanwhile is said, and not waited on
+        self.thread = threading.Thread(target=self._edit, daemon=True)
         self.thread.start()
 
     @staticmethod

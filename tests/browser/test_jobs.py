@@ -91,7 +91,7 @@ def test_a_bench_mill_for_a_half_inch_cutter_in_1018(window, empty_shop):
 def test_a_door_gets_a_drive_that_holds(window, empty_shop):
     hand = Hand(window())
     begun(hand, "counterbalanced door", "Counterbalanced door")
-    adopted(hand, "Brushed, direct current")
+    adopted(hand, "brushed, direct current")
     is_sound(hand.page)
     assert hand.steps <= 6
 
