@@ -70,6 +70,9 @@ def test_what_a_list_of_the_shop_costs_stands_in_place_of_a_made_up_price():
     rows = [row for row in list_rows(catalog, "bearings_blocks") if row["designation"] == dear["designation"]]
     assert [float(row["price"]) for row in rows] == [pytest.approx(cost, rel=1e-5)]
     assert len(list_rows(catalog, "bearings_blocks")) == len(stock_rows("bearings_blocks"))
+    many = [block.model_copy(update={"price": price}) for price in (cost, 2 * cost, cost / 2)]
+    (cheapest,) = owned(*many, list_name="Yard")
+    assert float(dict(cheapest.data.cells)["price"]) == pytest.approx(cost / 2, rel=1e-5)
 
 
 def test_bar_blocks_and_keys_of_the_shelf_are_used_as_often_as_they_are_there():

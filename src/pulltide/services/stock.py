@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache, lru_cache
 from typing import Any, Protocol
 
 from pulltide.core.catalog import Item
@@ -92,17 +93,28 @@ def own_items(items: Iterable[StockItem]) -> tuple[Item, ...]:
     """Parts of the shop's own as items of a catalog, for search and bill: the shelf's sound ones, and priced ones of a
     listed size.
     """
-    found: list[Item] = []
+    shelf: list[Item] = []
+    priced: dict[tuple[str, str], Item] = {}
     owned: Counter[str] = Counter()
     for item in items:
         name, is_shelf = LIST_OF.get(item.holding.family, ""), item.list_name == SHELF
         cells = _on_shelf(name, item.holding) if is_shelf else _priced(name, item.holding)
-        if cells is None or (is_shelf and owned[name] >= MAX_OWN):
+        if cells is None:
             continue
-        owned[name] += is_shelf
-        row = OwnRow(cells=tuple(cells.items()))
-        found.append(Item(PART + name, item.id, row, "shelf" if is_shelf else "own_list"))
-    return tuple(found)
+        made = Item(PART + name, item.id, OwnRow(cells=tuple(cells.items())), "shelf" if is_shelf else "own_list")
+        if not is_shelf:
+            # of one size on several lists the cheapest counts
+            size = name, cells["designation"]
+            priced[size] = min(priced.get(size, made), made, key=_price)
+        elif owned[name] < MAX_OWN:
+            owned[name] += 1
+            shelf.append(made)
+    return (*shelf, *priced.values())
+
+
+def _price(item: Item) -> float:
+    cells = dict(item.data.cells) if isinstance(item.data, OwnRow) else {}
+    return float(cells.get("price", "inf"))
 
 
 def _on_shelf(name: str, holding: Holding) -> Row | None:
@@ -124,20 +136,29 @@ def _may_be_built_in(holding: Holding) -> bool:
 
 def _priced(name: str, holding: Holding) -> Row | None:
     """A generic size at the price of the shop's list; nothing where it has no price or the size is none of them."""
-    row = _row(name, holding) if name and holding.price is not None else None
-    if row is None or not any(row["designation"] == other["designation"] for other in stock_rows(name)):
+    row = _known(name, holding) if name and holding.price is not None else None
+    if row is None:
         return None
-    return row | ({"price": f"{holding.price:g}"} if "price" in row else {})
+    return dict(row) | ({"price": f"{holding.price:g}"} if "price" in row else {})
 
 
 def _row(name: str, holding: Holding) -> Row | None:
     """The cells of a generic list for a part: of the listed part it is by name or size, or its own where that does."""
-    known = next((row for row in stock_rows(name) if row["designation"] == holding.designation), None)
-    known = known or _alike(name, holding)
+    known = _known(name, holding)
     if known is not None:
         return dict(known)
     maker = MAKERS.get(holding.family)
     return None if maker is None else maker(holding)
+
+
+def _known(name: str, holding: Holding) -> Row | None:
+    """The listed part that a part is, by its name or by its size."""
+    return _by_name(name).get(holding.designation) or _alike(name, holding)
+
+
+@cache
+def _by_name(name: str) -> dict[str, Row]:
+    return {row["designation"]: row for row in reversed(stock_rows(name))}
 
 
 #: Cells by which a listed part is the same size: columns and fields, names exactly and lengths within a little.
@@ -160,9 +181,17 @@ def _alike(name: str, holding: Holding) -> Row | None:
     lengths = {column: getattr(holding, field) for column, field in sizes}
     if None in (*wanted.values(), *lengths.values()):
         return None
-    cells = dict(zip(wanted, map(str, wanted.values()), strict=True))
     within = WITHIN_MM.get(holding.family, 0.3)
-    return next((row for row in stock_rows(name) if _is_plain(row) and _fits(row, cells, lengths, within)), None)
+    cells = ((column, str(cell)) for column, cell in wanted.items())
+    return _of_size(name, tuple(cells), tuple(lengths.items()), within)
+
+
+@lru_cache(maxsize=10_000)
+def _of_size(
+    name: str, cells: tuple[tuple[str, str], ...], lengths: tuple[tuple[str, float], ...], within: float
+) -> Row | None:
+    fits = (row for row in stock_rows(name) if _is_plain(row) and _fits(row, dict(cells), dict(lengths), within))
+    return next(fits, None)
 
 
 def _is_plain(row: Row) -> bool:
