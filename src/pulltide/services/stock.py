@@ -10,6 +10,7 @@ from typing import Any, Protocol
 
 from pulltide.core.catalog import Item
 from pulltide.core.holding import SECTIONED, Holding
+from pulltide.core.shaft_bill import GRADES
 from pulltide.core.stock import OWNED, PART, OwnRow, stock_rows
 from pulltide.core.tables import Row, number
 
@@ -20,7 +21,7 @@ SOUND = frozenset({"new", "used_good"})
 #: So many parts of a kind take part in a search: more sizes make more pairs than are worth the wait.
 MAX_OWN = 300
 #: What a bar of steel that nobody knows is taken for.
-PLAINEST = "mild steel 1018"
+PLAINEST = GRADES["not_known"]
 #: Which generic list a kind of part belongs to.
 LIST_OF = {
     **SECTIONED,

@@ -402,7 +402,7 @@ def _failed_words(told: WhyNot, units: Units) -> str:
         return f"{told.measured:.1f} {units.money} to buy, at most {told.allowed:g} allowed"
     if told.failed == "speeds":
         wanted, nearest = (show(speed, "rpm", units) for speed in (told.allowed, told.measured))
-        return f"it cannot also run at {wanted}; the nearest it runs at is {nearest}"
+        return f"it cannot also run at {wanted}; the closest it gets is {nearest}"
     return {
         "no_drive": "it has no motor or no stage yet",
         "never": f"{families} is ruled out",
