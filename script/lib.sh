@@ -1,6 +1,8 @@
 # Shared by script/start and script/test: what the machine and the project need, installed when it is missing.
 project=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 export DEBIAN_FRONTEND=noninteractive PIP_DISABLE_PIP_VERSION_CHECK=1 UV_LINK_MODE=copy UV_SYSTEM_CERTS=1 PYTHONDONTWRITEBYTECODE=
+# matrices are small here: more threads for one only wait for each other
+export OPENBLAS_NUM_THREADS=1
 
 fail() {
   printf '%s\n' "$*" >&2

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import ast
 import re
+from bisect import bisect_left, bisect_right
 from collections import Counter
+from collections.abc import Iterator
+from functools import cache
 from hashlib import sha256
 from pathlib import Path
 from statistics import median
@@ -18,18 +21,33 @@ MODULES = [path for path in SOURCE.rglob("*.py") if "versions" not in path.parts
 TEMPLATES = list((SOURCE / "web").rglob("*.html"))
 
 
-def code_lines(text: str) -> int:
-    """Lines that are neither blank, comment nor docstring."""
+@cache
+def tree_of(path: Path) -> ast.Module:
+    return ast.parse(path.read_text("utf-8"))
+
+
+def docs_in(tree: ast.AST) -> list[ast.Expr]:
+    """Docstrings, and strings that stand alone."""
+    alone = (node for node in ast.walk(tree) if isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant))
+    return [node for node in alone if isinstance(node.value.value, str)]
+
+
+def code_lines(text: str, tree: ast.Module) -> list[int]:
+    """Numbers of the lines that are neither blank, comment nor docstring."""
+    docs = {number for node in docs_in(tree) for number in range(node.lineno, node.end_lineno + 1)}
+    lines = enumerate(map(str.strip, text.splitlines()), start=1)
+    return [number for number, line in lines if line and not line.startswith("#") and number not in docs]
+
+
+def function_lines(path: Path) -> Iterator[int]:
+    """Code lines of each function of a module, however it is laid out."""
+    text = ast.unparse(tree_of(path))
     tree = ast.parse(text)
-    docs = set()
+    code = code_lines(text, tree)
     for node in ast.walk(tree):
-        if isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant) and isinstance(node.value.value, str):
-            docs |= set(range(node.lineno, node.end_lineno + 1))
-    lines = text.splitlines()
-    return sum(
-        bool(line.strip()) and not line.strip().startswith("#") and number not in docs
-        for number, line in enumerate(lines, start=1)
-    )
+        if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+            first = min([node.lineno, *(one.lineno for one in node.decorator_list)])
+            yield bisect_right(code, node.end_lineno) - bisect_left(code, first)
 
 
 def percentile(values: list[int], share: float) -> int:
@@ -37,13 +55,8 @@ def percentile(values: list[int], share: float) -> int:
 
 
 def test_functions_and_modules_stay_small():
-    functions = []
-    for path in MODULES:
-        text = path.read_text("utf-8")
-        for node in ast.walk(ast.parse(text)):
-            if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
-                functions.append(code_lines(ast.unparse(node)))
-    modules = [code_lines(path.read_text("utf-8")) for path in MODULES]
+    functions = [lines for path in MODULES for lines in function_lines(path)]
+    modules = [len(code_lines(path.read_text("utf-8"), tree_of(path))) for path in MODULES]
     assert median(functions) <= 8
     assert percentile(functions, 0.95) <= 30
     assert percentile(modules, 0.95) <= 300
@@ -64,7 +77,7 @@ MAX_BRANCHES = 16
 
 
 def test_functions_stay_simple():
-    trees = [ast.parse(path.read_text("utf-8")) for path in MODULES]
+    trees = [tree_of(path) for path in MODULES]
     counts = [complexity(node) for tree in trees for node in ast.walk(tree) if isinstance(node, ast.FunctionDef)]
     assert percentile(counts, 0.95) <= 7
     assert max(counts) <= MAX_BRANCHES
@@ -88,7 +101,7 @@ def placed(node: ast.AST) -> list[str]:
 
 def test_many_arguments_of_one_kind_go_by_name():
     for path in MODULES:
-        for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+        for node in ast.walk(tree_of(path)):
             kinds = Counter(kind.removesuffix(" | None") for kind in placed(node))
             assert max(kinds.values(), default=0) <= BY_PLACE, (path.name, getattr(node, "name", ""))
 

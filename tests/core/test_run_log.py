@@ -14,13 +14,14 @@ from pulltide.core.line import solve_plan
 from pulltide.core.links import FAMILIES
 from pulltide.core.observed import Case, Chain, Loop, Observed, strum_hz, tension_n
 from pulltide.core.run_log.causes import EFFECTS, causes, rows
-from pulltide.core.run_log.diagnosis import ADDED, HEALTHY, Model, Observation, Suspects, joined, nuisances
+from pulltide.core.run_log.diagnosis import HEALTHY, Observation, Suspects
 from pulltide.core.run_log.instruments import READS, instrument_of, usual
 from pulltide.core.run_log.judging import learned, line_kinds, page_of
 from pulltide.core.run_log.log import READING_KINDS, Log, Visit, Work
 from pulltide.core.run_log.meters import RATED, InductionMeters, MotorState
+from pulltide.core.run_log.model import ADDED, Model, joined, nuisances
 from pulltide.core.run_log.of_line import is_three_phase, running_of
-from pulltide.core.run_log.running import Running, StageModel
+from pulltide.core.run_log.running import SHOWN, Running, StageModel
 from pulltide.core.run_log.trend import line_to, trends
 from pulltide.core.run_log.upkeep import TASKS, dues, location_of
 from pulltide.core.sources.curves import kloss
@@ -271,6 +272,31 @@ def test_readings_that_no_cause_fits_are_said_to_fit_none():
     assert found.none_fits
     assert not found.told
     assert found.worst is not None
+
+
+@pytest.mark.parametrize("factor", [1.3, 1.6, 3.0, 0.3])
+def test_readings_far_from_all_that_can_be_are_said_to_fit_none(factor):
+    """Not a word of the load then, and no failure: a page may be of another machine."""
+    healthy = MIXER.predict({})
+    found = read(*((*key, value * (factor if n % 2 else 1 / factor)) for n, (key, value) in enumerate(healthy.items())))
+    assert found.none_fits
+    assert not found.told
+    assert found.load is None
+    assert found.worst is not None
+
+
+def test_a_drive_runs_the_same_wherever_its_solution_begins():
+    """A belt that creeps more slows its pulley down, also where it is solved from the healthy drive on."""
+    healthy = MIXER.settled({})
+    for cause in SUSPECTS:
+        for off in cause.offsets:
+            whole = MIXER.predict(off)
+            assert MIXER.settled(off, 1.0, healthy).readings() == pytest.approx(whole, rel=1e-5, abs=1e-9), cause.code
+            names = {f"{name}@1" if name in {"mass", "stiff", "warmer_pulley"} else name: 1.1 for name in SHOWN}
+            shown = MIXER.settled(off).showing({**off, **names}).readings()
+            assert shown == pytest.approx(MIXER.predict({**off, **names}), rel=1e-5, abs=1e-9), cause.code
+    slack = MIXER.settled({"tension@1": 0.7}, 1.0, healthy)
+    assert slack.speeds[1] < 0.97 * healthy.speeds[1]
 
 
 @pytest.mark.parametrize("taken", [0, 9])

@@ -18,8 +18,8 @@ from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.piece import Piece
-from pulltide.core.run_log.diagnosis import Band
 from pulltide.core.run_log.first import Bands, first_readings
+from pulltide.core.run_log.model import Band
 from pulltide.core.shaft_bill import left_out, whole_bill
 from pulltide.core.transmission import AnyResult, Figure
 from pulltide.presentation import sheet_care as care

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from pulltide.core.run_log.diagnosis import Band
 from pulltide.core.run_log.instruments import READS
+from pulltide.core.run_log.model import Band
 from pulltide.core.run_log.upkeep import Due
 from pulltide.presentation.curve import round_steps
 from pulltide.presentation.painting import Mark, Picture, Word, path, polyline

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 
 from pulltide.core.links import family_of
 from pulltide.core.machine import Plan
-from pulltide.core.run_log.diagnosis import WORTH_BITS, Band, Diagnosis, Next, Ranked
+from pulltide.core.run_log.diagnosis import WORTH_BITS, Diagnosis, Next, Ranked
 from pulltide.core.run_log.instruments import READS, WARM
 from pulltide.core.run_log.judging import Judged, Page
+from pulltide.core.run_log.model import Band
 from pulltide.core.run_log.trend import Trend
 from pulltide.core.run_log.upkeep import Due
 from pulltide.quantities import Units, show
@@ -121,6 +122,11 @@ def how_likely(probability: float) -> str:
     return f"about {round(probability * 20) * 5} %" if probability >= 0.03 else "hardly"
 
 
+def cause_fits(found: Diagnosis, one: Ranked) -> str:
+    """How likely one cause is, where any of them explains the readings."""
+    return "does not fit them all" if found.none_fits else how_likely(one.probability)
+
+
 def cause_words(ranked: Ranked, places: Places | None = None) -> str:
     """A cause, or two at once, with its place where places are named."""
     named = " and ".join(
@@ -182,9 +188,8 @@ def _none_fits(page: Page, found: Diagnosis, places: Places) -> Verdict:
         worst = page.judged[found.worst]
         steps.append(f"Read again: {running(f'what.{worst.what}').lower()}, {places.name(worst.at)}.")
     steps += _nexts(found, places, "Then read")
-    return Verdict(
-        "weigh", "No known cause fits these readings.", (f"Nearest is: {_list(found, places, 1)}.",), tuple(steps)
-    )
+    nearest = f"Nearest is: {cause_words(found.first, places).lower()}. It does not explain them all."
+    return Verdict("weigh", "No known cause fits these readings.", (nearest,), tuple(steps))
 
 
 def _told(page: Page, found: Diagnosis, places: Places, units: Units) -> Verdict:
@@ -269,6 +274,8 @@ def trend_words(trend: Trend, places: Places, units: Units) -> str:
 
 def load_words(found: Diagnosis) -> str:
     """The load by the readings; empty where they do not tell."""
+    if found.load is None:
+        return ""
     share, spread = found.load
     if spread <= 0 or spread > TELLS_LOAD:
         return ""

@@ -75,7 +75,7 @@ def _explained(found: Diagnosis) -> dict[str, Any]:
             {"cause": one.code, "where": one.at, "probability": round(one.probability, 4), "speaks": list(one.speaks)}
             for one in found.ranked[:MAX_CAUSES]
         ],
-        "load": {"share": found.load[0], "sigma": found.load[1]},
+        "load": None if found.load is None else {"share": found.load[0], "sigma": found.load[1]},
         "read_next": [
             {
                 "reading": one.what,

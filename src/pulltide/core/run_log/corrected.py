@@ -7,10 +7,10 @@ from dataclasses import dataclass
 
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine, Plan
-from pulltide.core.run_log.diagnosis import nuisances
 from pulltide.core.run_log.judging import SHARES, learned, line_kinds, page_of
 from pulltide.core.run_log.log import Correctable
 from pulltide.core.run_log.meters import InductionMeters
+from pulltide.core.run_log.model import nuisances
 from pulltide.core.run_log.of_line import running_of
 from pulltide.core.run_log.running import Running
 from pulltide.core.sources import InductionMotor

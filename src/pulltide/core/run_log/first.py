@@ -7,8 +7,8 @@ from collections.abc import Mapping
 from pulltide.core.errors import InputError
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Machine, Plan
-from pulltide.core.run_log.diagnosis import Band, Model, nuisances
 from pulltide.core.run_log.instruments import WARM
+from pulltide.core.run_log.model import Band, Model, nuisances
 from pulltide.core.run_log.of_line import running_of
 
 #: What is read on the first day, in this order.

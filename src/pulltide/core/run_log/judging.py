@@ -12,9 +12,10 @@ import numpy as np
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.run_log.causes import causes
-from pulltide.core.run_log.diagnosis import Band, Diagnosis, Model, Observation, Suspects, nuisances, slopes_of
+from pulltide.core.run_log.diagnosis import Diagnosis, Observation, Suspects
 from pulltide.core.run_log.instruments import WARM, instrument_of, usual
 from pulltide.core.run_log.log import Visit
+from pulltide.core.run_log.model import Band, Model, nuisances
 from pulltide.core.run_log.of_line import is_three_phase, running_of
 from pulltide.core.run_log.running import Offsets, Quantity, Running
 from pulltide.core.units import G_M_PER_S2
@@ -98,8 +99,9 @@ def page_of(machine: Machine, plan_index: int, visit_index: int) -> Page:
         judged.append(_judged(key, value, band))
     diagnosis = None
     if observed or visit.noticed:
-        found = list(causes(running, three_phase=is_three_phase(plan)))
-        diagnosis = Suspects(model, found).diagnose(observed, visit.noticed)
+        drive = running, model.share, is_three_phase(plan)
+        known = tuple(model.spreads.items()), tuple(model.base.items())
+        diagnosis = _suspects(drive, *known).diagnose(observed, visit.noticed)
     return Page(
         judged=tuple(judged),
         kept=tuple(kept),
@@ -109,6 +111,19 @@ def page_of(machine: Machine, plan_index: int, visit_index: int) -> Page:
         learned=learned,
         running=running,
     )
+
+
+@lru_cache(maxsize=32)
+def _suspects(drive: tuple[Running, float, bool], spreads: Known, base: Known) -> Suspects:
+    """What can be wrong with a drive at a share of its load, on three phases or not, with what is known of it: the same
+    for every reading of a page.
+    """
+    running, share, three_phase = drive
+    return Suspects(Model(running, share, dict(spreads), dict(base)), causes(running, three_phase=three_phase))
+
+
+#: Unknowns by name.
+Known = tuple[tuple[str, float], ...]
 
 
 def _running(machine: Machine, plan: Plan) -> Running:
@@ -177,7 +192,7 @@ def learned(
             sigmas.append(instrument_of(reading.kind, reading.instrument).sigma(rise))
     if not rows:
         return {}, spreads
-    slopes, middle = slopes_of(model), model.values(model.healthy)
+    slopes, middle = model.healthy_slopes, model.middle
     own = slopes[rows]
     covariance = np.diag(np.array(sigmas) ** 2) + own @ own.T
     pulled = own.T @ np.linalg.solve(covariance, np.array(values) - middle[rows])

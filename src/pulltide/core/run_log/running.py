@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from copy import copy
+from dataclasses import dataclass, replace
 
 from pulltide.core.observed import BLOCK_W_PER_K, NOTHING_OBSERVED, PULLEY_W_PER_K, USUAL_SAG, Loop, Observed
 from pulltide.core.run_log.meters import CASE_RISE_K, Meters, MotorState
@@ -13,6 +14,14 @@ from pulltide.core.units import RPM_PER_RAD_PER_S
 Quantity = tuple[str, str]
 #: What is off, by name; a factor is 1 and an addition is 0 where nothing is said.
 Offsets = Mapping[str, float]
+
+#: What changes what instruments show, and not how the drive runs.
+SHOWN = frozenset(
+    (
+        *("idle_amps", "breakaway", "coasting", "shake", "mass", "stiff", "sag", "play_times"),
+        *("warmer_pulley", "warmer_case", "warmer_motor"),
+    )
+)
 
 #: Beyond this share of the pull at which it lets go a belt slips outright, and no more of its speed is lost than this.
 NEARLY_SLIPS, MAX_SLIP = 0.98, 0.5
@@ -24,7 +33,7 @@ SMALL_SHARE = 0.6
 MOTOR_DRAG = 0.005
 #: A load that changes with speed is followed down to this share of its speed.
 MIN_SPEED = 0.05
-#: Rounds in which speeds and torques settle, and how little the last speed then moves.
+#: Rounds in which speeds and torques settle, and how little they then move.
 ROUNDS, SETTLED = 40, 1e-7
 #: Drag of the bearings of one free shaft [N·m] up to a speed [rpm]: what warms a pillow block by some 17 K there;
 #: faster, grease thins and the drag falls with the root of the speed. Common practice, no source.
@@ -99,6 +108,12 @@ class Settled:
         self.creeps: list[float] = [0.0] * len(self.stages) if near is None else list(near.creeps)
         self._settle()
 
+    def showing(self, off: Offsets) -> Settled:
+        """The drive at the same speeds and torques where nothing but names of ``SHOWN`` is off otherwise."""
+        made = copy(self)
+        made.off, made.state = off, replace(self.state, idle_amps=off.get("idle_amps", 1.0))
+        return made
+
     def get(self, name: str, otherwise: float = 1.0) -> float:
         """What is off by a name."""
         return self.off.get(name, otherwise)
@@ -124,13 +139,13 @@ class Settled:
 
     def _settle(self) -> None:
         for _ in range(ROUNDS):
-            speed, torque = self.speeds[-1], self.torques[0]
+            speed, torque, creeps = self.speeds[-1], self.torques[0], tuple(self.creeps)
             self._forward()
             self._backward()
-            moved = max(
-                abs(self.speeds[-1] - speed) / max(speed, 1e-9), abs(self.torques[0] - torque) / max(torque, 1e-9)
-            )
-            if moved <= SETTLED:
+            moved = abs(self.speeds[-1] - speed) / max(speed, 1e-9), abs(self.torques[0] - torque) / max(torque, 1e-9)
+            # a creep that has just changed moves nothing before the next round
+            crept = (abs(now - before) for now, before in zip(self.creeps, creeps, strict=True))
+            if max(*moved, *crept) <= SETTLED:
                 break
 
     def _forward(self) -> None:

@@ -24,8 +24,8 @@ from pulltide.presentation.log_words import (
     SaidRow,
     Verdict,
     band_text,
+    cause_fits,
     cause_words,
-    how_likely,
     load_words,
     next_words,
     row_words,
@@ -350,9 +350,11 @@ def _columns(page: Page, places: Places) -> Iterator[str]:
 def _causes(page: Page, places: Places) -> Iterator[CauseLine]:
     if page.diagnosis is None or not page.judged:
         return
+    found = page.diagnosis
     for number, one in enumerate(_shown(page)):
         marks = tuple(MARKS[one.speaks[column]] for column in _telling(page))
-        yield CauseLine(cause_words(one), places.short(one.at), how_likely(one.probability), number == 0, marks)
+        first = number == 0 and not found.none_fits
+        yield CauseLine(cause_words(one), places.short(one.at), cause_fits(found, one), first, marks)
 
 
 def _charts(context: Context, page: Page, places: Places) -> Iterator[Picture]:
