@@ -145,16 +145,16 @@ def test_a_listed_motor_is_bought(searcher: Searcher):
 def test_rows_kept_in_files_are_those_that_were_made(searcher: Searcher, tmp_path: Path):
     catalog = shipped_catalog()
     rows = {one.family.kind: one for one in searcher.rows(catalog)}
-    file, asked = RowFile(tmp_path), []
+    asked: list[str] = []
 
     def make(family, listed, lists):
         asked.append(family.kind)
         return rows_of(family, listed, lists) if family.kind == "reducer" else rows[family.kind]
 
-    file.rows(catalog, make)
+    RowFile(tmp_path).rows(catalog, make)
     assert asked == list(SEARCHED)
     asked.clear()
-    for other in file.rows(catalog, make):
+    for other in RowFile(tmp_path).rows(catalog, make):
         one = rows[other.family.kind]
         assert one.candidates == other.candidates
         assert (one.price == other.price).all()
@@ -162,7 +162,8 @@ def test_rows_kept_in_files_are_those_that_were_made(searcher: Searcher, tmp_pat
     assert asked == [], "they were kept"
     (kept,) = tmp_path.glob("rows-v_belt-*.npz")
     kept.write_bytes(kept.read_bytes()[:1000])
-    file.rows(catalog, make)
+    file = RowFile(tmp_path)
+    before = file.rows(catalog, make)
     assert asked == ["v_belt"], "a damaged file is made anew"
     asked.clear()
     unit = catalog.find("reducer", "PW-3 15:1") or next(item for item in catalog.items if item.id == "PW-3 15:1")
@@ -171,6 +172,8 @@ def test_rows_kept_in_files_are_those_that_were_made(searcher: Searcher, tmp_pat
     )
     found = file.rows(shelf, make)
     assert asked == ["reducer"], "a unit on the shelf has nothing else rated anew"
+    anew = [one.family.kind for one, other in zip(found, before, strict=True) if one is not other]
+    assert anew == ["reducer"], "all else is the same"
     (reducers,) = (one for one in found if one.family.kind == "reducer")
     (place,) = (k for k, one in enumerate(reducers.candidates) if one.shape == ("Mine",))
     assert (reducers.price[place], reducers.parts[place]) == (0, 0)

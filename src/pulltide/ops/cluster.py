@@ -291,6 +291,7 @@ class Cluster:
                 "UTF8",
                 "--locale=C.UTF-8",
                 "--no-instructions",
+                *(() if self.durable else ("--no-sync",)),
             ),
             cwd="/",
             capture_output=True,

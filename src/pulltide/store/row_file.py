@@ -9,7 +9,8 @@ import sys
 import zlib
 from collections.abc import Iterator, Sequence
 from contextlib import ExitStack, contextmanager, suppress
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, field, fields
+from functools import cache
 from hashlib import sha256
 from importlib import resources
 from importlib.resources.abc import Traversable
@@ -27,7 +28,7 @@ from pulltide.core.shipped import shipped_catalog
 from pulltide.store.process import end_with_parent
 
 #: What of a row is an array of its own in the file.
-COLUMNS = tuple(field.name for field in fields(Rows) if field.name not in ("family", "candidates", "ln_limit"))
+COLUMNS = tuple(one.name for one in fields(Rows) if one.name not in ("family", "candidates", "ln_limit"))
 #: So many files of a family are kept: another program makes another.
 KEPT = 3
 
@@ -37,40 +38,47 @@ class RowFile:
     """Keeps the rows of each family's shipped parts in a file, named after them and the program that rated them."""
 
     folder: Path
+    #: Of each family what the shipped lists have, and its rows, once they are read.
+    _shipped: dict[str, tuple[tuple[Candidate, ...], Rows]] = field(default_factory=dict, repr=False, compare=False)
 
     def rows(self, catalog: Catalog, make: Make = rows_of) -> tuple[Rows, ...]:
         """The rows of a catalog: of each family read where they are kept, else made and kept; what the shop's own lists
         add is made on top.
         """
-        program = _program()
         with self._alone():
-            return tuple(self._with_own(family, catalog, program, make) for family in SEARCHED)
+            return tuple(self._with_own(family, catalog, make) for family in SEARCHED)
 
-    def _with_own(self, family: Family, catalog: Catalog, program: bytes, make: Make) -> Rows:
-        listed = _listed(family, catalog)
-        if family.stages is not None and not family.stages.by_shape and listed != _listed(family, shipped_catalog()):
-            return make(family, listed, catalog)
-        shipped = self._rows(family, shipped_catalog(), program, make)
-        return shipped if listed == _listed(family, shipped_catalog()) else rows_again(shipped, listed, catalog, make)
+    def _with_own(self, family: Family, catalog: Catalog, make: Make) -> Rows:
+        listed, rows = self._of_shipped(family, make)
+        own = listed if catalog is shipped_catalog() else _listed(family, catalog)
+        if own == listed:
+            return rows
+        if family.stages is not None and not family.stages.by_shape:
+            return make(family, own, catalog)
+        return rows_again(rows, own, catalog, make)
 
-    def _rows(self, family: Family, catalog: Catalog, program: bytes, make: Make) -> Rows:
-        listed = _listed(family, catalog)
-        file = self._file(family, listed, program)
+    def _of_shipped(self, family: Family, make: Make) -> tuple[tuple[Candidate, ...], Rows]:
+        if family.kind not in self._shipped:
+            listed = _listed(family, shipped_catalog())
+            self._shipped[family.kind] = listed, self._rows(family, listed, make)
+        return self._shipped[family.kind]
+
+    def _rows(self, family: Family, listed: tuple[Candidate, ...], make: Make) -> Rows:
+        file = self._file(family, listed)
         with suppress(OSError, ValueError, KeyError, EOFError, BadZipFile, zlib.error):
             return _read(file, family, listed)
-        made = make(family, listed, catalog)
+        made = make(family, listed, shipped_catalog())
         with suppress(OSError):
             self._write(file, made, listed)
         return made
 
-    def _file(self, family: Family, listed: Sequence[Candidate], program: bytes) -> Path:
-        mark = sha256(program + repr(listed).encode()).hexdigest()[:16]
+    def _file(self, family: Family, listed: Sequence[Candidate]) -> Path:
+        mark = sha256(_program() + repr(listed).encode()).hexdigest()[:16]
         return self.folder / f"rows-{family.kind}-{mark}.npz"
 
     def prepare(self) -> None:
         """Have the rows of the shipped lists made by a process of low priority, so that pages do not wait for it."""
-        program, catalog = _program(), shipped_catalog()
-        if all(self._file(family, _listed(family, catalog), program).exists() for family in SEARCHED):
+        if all(self._file(family, _listed(family, shipped_catalog())).exists() for family in SEARCHED):
             return
         environment = os.environ | {"PULLTIDE_CACHE": str(self.folder)}
         command = ["nice", "-n", "10", sys.executable, "-m", "pulltide.store.row_file"]
@@ -133,6 +141,7 @@ def _listed(family: Family, catalog: Catalog) -> tuple[Candidate, ...]:
     return () if family.stages is None else tuple(family.stages.candidates(catalog))
 
 
+@cache
 def _program() -> bytes:
     """What tells ratings apart: every file of the engineering."""
     digest = sha256()

@@ -20,7 +20,6 @@ from pulltide.presentation.build_sheet import part_line
 from pulltide.presentation.handbook_view import handbook_view
 from pulltide.presentation.parts_file import CSV, WORKBOOK, parts_csv, parts_workbook
 from pulltide.quantities import UNIT_CHOICES, Units
-from pulltide.quantities.reading import reader_for
 from pulltide.services.archive import file_name
 from pulltide.services.beginning import Begin, begun
 from pulltide.services.change import Change
@@ -45,6 +44,7 @@ from pulltide.web.page_view import page_view
 from pulltide.web.palette import Destination, destinations
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.places import Context, Helpers, place_of
+from pulltide.web.places.ways.ways_view import speeds_from
 from pulltide.web.room import room
 from pulltide.web.selection import FIRST_PLACE, Selection
 from pulltide.web.shop_view import floor_card, removed_rows
@@ -521,15 +521,13 @@ def with_part(machine_id: str, selection: Selected, part: Annotated[str, Query(m
 def with_speeds(
     machine_id: str, person: AnyPerson, selection: Selected, speeds: Annotated[str, Query(max_length=80)] = ""
 ) -> Response:
-    """The ways that give further speeds too, in any unit; without any, all ways."""
-    read = reader_for(person.units)
+    """The ways that give further speeds too, in any unit; without any, all ways. What cannot be read is said there."""
     try:
-        given = [read(one.strip(), "rpm") for one in speeds.split(",") if one.strip()]
-    except ValueError as error:
-        accepted = "speeds with commas between: 120, 240 rpm"
-        raise InputErrors([InputError("Must also run at", speeds, str(error), accepted=accepted)]) from error
+        given = ",".join(f"{speed:g}" for speed in speeds_from(speeds, person.units))
+    except InputErrors:
+        given = speeds.replace(";", ",")
     others = [one for one in selection.wish.split(";") if one and not one.startswith("speeds:")]
-    wish = ";".join([*others, f"speeds:{','.join(f'{one:g}' for one in given)}"] if given else others)
+    wish = ";".join([*others, f"speeds:{given}"] if given else others)
     return RedirectResponse(replace(selection, place="ways", wish=wish, machine_id=machine_id).to(), 303)
 
 

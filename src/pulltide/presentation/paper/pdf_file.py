@@ -36,12 +36,23 @@ def sheet_pdf(paper: SheetPaper, size: Size = "Letter") -> bytes:
     """
     drawn = (svg_file(picture).decode() for picture in (paper.elevation, paper.from_above))
     ready = replace(paper, svgs=tuple(Markup(text) for text in drawn))
-    for points in POINTS if paper.form == "short" else POINTS[:1]:
-        document = _laid_out("paper/sheet.html", ready, size, points)
-        if len(document.pages) == 1:
-            break
-    made: bytes = document.write_pdf()
+    if paper.form != "short":
+        return pdf_of("paper/sheet.html", ready, size)
+    made: bytes = _on_one_page("paper/sheet.html", ready, size).write_pdf()
     return made
+
+
+def _on_one_page(template: str, paper: Any, size: Size) -> Any:
+    """In the largest letters that fit, by halves, as each layout takes its time; in the smallest where none do."""
+    too_large, fits, document = -1, len(POINTS) - 1, None
+    while fits - too_large > 1:
+        middle = (too_large + fits) // 2
+        tried = _laid_out(template, paper, size, POINTS[middle])
+        if len(tried.pages) == 1:
+            fits, document = middle, tried
+        else:
+            too_large = middle
+    return document or _laid_out(template, paper, size, POINTS[-1])
 
 
 def pdf_of(template: str, paper: Any, size: Size) -> bytes:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
+from typing import Any
 
 from pulltide.core.catalog import Item
 from pulltide.core.errors import InputError, InputErrors
@@ -16,9 +17,9 @@ from pulltide.core.stock import OF_STAGES, PART
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import scale_of, small_sheet
 from pulltide.presentation.words import counted, finding_line
-from pulltide.quantities import Units, show
+from pulltide.quantities import Units, reader_for, show
 from pulltide.services.search_jobs import Searching
-from pulltide.services.searching import SEARCHED, TURNS, Relaxed, wish_from
+from pulltide.services.searching import MAX_SPEEDS, SEARCHED, TURNS, Relaxed, wish_from
 from pulltide.web.places.contract import Context
 from pulltide.web.places.ways.chart import Chart, chart_of
 from pulltide.web.tiles import use_number, use_state
@@ -111,6 +112,7 @@ class WaysView:
     stopped: bool
     bare: bool
     speeds: str = ""
+    speeds_fault: str = ""
     searching: bool = False
     left_out: str = ""
     chart: Chart | None = None
@@ -127,14 +129,46 @@ def said_of(wish: str) -> dict[str, str]:
     return {name: value for name, mark, value in pairs if mark}
 
 
+def speeds_from(text: str, units: Units) -> list[float]:
+    """Speeds as they are typed, with commas between, in any unit of speed [rpm]. Raises InputErrors."""
+    read = reader_for(units)
+    try:
+        return [read(one.strip(), "rpm") for one in text.split(",") if one.strip()]
+    except ValueError as error:
+        accepted = "speeds with commas between: 120, 240 rpm"
+        raise InputErrors([InputError("Must also run at", "", str(error), accepted=accepted)]) from error
+
+
+def _read(named: dict[str, Any], context: Context) -> tuple[Wish, str]:
+    """What is asked for, and why the further speeds of it are not: those alone are left out then."""
+    try:
+        return wish_from(named, context.catalog), ""
+    except InputErrors:
+        typed = str(named.get("speeds", ""))
+        if not typed:
+            raise
+        return wish_from({**named, "speeds": ""}, context.catalog), _unread(typed, context.units)
+
+
+def _unread(typed: str, units: Units) -> str:
+    """Why further speeds cannot be taken."""
+    accepted = f"up to {MAX_SPEEDS} of 0.01 to 100,000 rpm"
+    try:
+        speeds_from(typed, units)
+    except InputErrors as error:
+        return str(error)
+    return str(InputError("Must also run at", typed, "are no speeds of a shaft", accepted=accepted))
+
+
 def ways_view(context: Context) -> WaysView:
     """Search and show; what cannot be searched says what is missing."""
     said = said_of(context.selection.wish)
     groups = motor_groups(context.catalog)
     number = said.get("motor", "")
     named = {**said, "motor": groups[int(number)] if number.isdecimal() and int(number) < len(groups) else ""}
+    typed, fault = said.get("speeds", ""), ""
     try:
-        wish = wish_from(named, context.catalog)
+        wish, fault = _read(named, context)
     except InputErrors:
         wish, said = Wish(), {}
     switches = tuple(_switches(context, wish, said, groups))
@@ -142,7 +176,8 @@ def ways_view(context: Context) -> WaysView:
     blank = WaysView(
         asked, switches, (), "", "", (), False, False, context.plan.source is None and not context.plan.links
     )
-    blank = replace(blank, speeds=", ".join(f"{speed:g}" for speed in wish.speeds))
+    speeds = typed if fault else ", ".join(f"{speed:g}" for speed in wish.speeds)
+    blank = replace(blank, speeds=speeds, speeds_fault=fault)
     if context.plan.source is None and not wish.motor:
         supplies = tuple(
             Hint(f"Any motor on the list for {_supply(group)}", "", _with(context, said, motor=str(number)))
