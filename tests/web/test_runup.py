@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import json
 from io import StringIO
+from typing import get_args
 
 import pytest
 from defusedxml import ElementTree
@@ -12,11 +13,13 @@ from typer.testing import CliRunner
 
 from builders import build_belt, build_machine
 from pulltide.cli.main import app
+from pulltide.core.machine import Machine
 from pulltide.core.run_up.cases import run_up
 from pulltide.core.run_up.checks import RUN_DOWN, STALLS, START_SLIP, findings
 from pulltide.core.run_up.contacts import Contact
 from pulltide.core.run_up.control import Conditions
 from pulltide.core.run_up.drive_train import drive_train
+from pulltide.core.sources.induction import Start
 from pulltide.demo import demo_machines
 from pulltide.services.running import run_of, run_report
 from pulltide.web.places.runup.runup_view import conditions_of, said_of
@@ -275,14 +278,18 @@ def test_a_one_way_clutch_is_run_as_one_and_never_turned_about(client):
     assert [one["stage"] for one in report["parts_at"]] == [1]
 
 
-def test_a_motor_with_a_vfd_is_never_started_without_it(client):
+@pytest.mark.parametrize("how", get_args(Start))
+def test_a_motor_with_a_vfd_is_never_started_without_it(client, how):
+    """Also one of a single phase, which none suits: that is said under Source."""
     fitted, index = next(
         (machine, k)
         for machine in DEMO
         for k, plan in enumerate(machine.plans)
         if getattr(plan.source, "inverter", None) and plan.source.inverter.fitted
     )
-    identity = kept(client, fitted)
+    raw = fitted.model_dump(mode="json")
+    raw["plans"][index]["source"] |= {"start": how}
+    identity = kept(client, Machine.model_validate(raw))
     page = client.get(f"/machines/{identity}/runup?plan={index}").text
     assert ">direct</a>" not in page
     assert ">soft, 2 s</a>" not in page

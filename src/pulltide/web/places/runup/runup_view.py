@@ -244,8 +244,10 @@ def _offered(context: Context, value: str) -> bool:
         return move_of(context.machine.need.worksheet) is not None and _controlled(context)
     if value == "other_way":
         return not any(part.one_way_stage is not None for part in context.plan.shafts)
-    if value.startswith(("star", "vfd")):
-        return is_three_phase(context.plan) and not (_on_vfd(context) and value.startswith("star"))
+    if value.startswith("star"):
+        return is_three_phase(context.plan) and not _on_vfd(context)
+    if value.startswith("vfd"):
+        return is_three_phase(context.plan) or _on_vfd(context)
     if value == "blows":
         return pulse_of(context.machine.need.worksheet) is not None
     return value != "cycle" or bool(context.machine.duty.cycle)
