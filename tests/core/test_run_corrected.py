@@ -59,6 +59,29 @@ def test_load_and_tension_come_out_as_they_are():
     assert min(inside.values()) >= 54, inside
 
 
+@pytest.mark.parametrize("tension", [0.15, 0.25, 0.5, 2.0, 4.0])
+def test_a_tension_far_from_the_plan_s_is_read_as_it_is(tension):
+    """A span's pitch goes with the root of its tension: straight slopes would find none at all at half the pitch."""
+    found = found_in(read_from({"tension@1": tension}, 5, what=(("strum", "link-1"),)))["tension", "link-1"]
+    assert found.factor == pytest.approx(tension, rel=0.15)
+    assert abs(found.measured - tension * found.planned) <= 1.5 * found.half
+
+
+def test_a_load_twice_that_of_the_plan_is_read_as_it_is():
+    found = found_in(read_from({"load": 2.0}, 5))["load", ""]
+    assert found.factor == pytest.approx(2.0, rel=0.1)
+
+
+def test_readings_of_quite_another_machine_in_good_order_fail_nothing():
+    off = {"load": 0.002, "tension@1": 0.0005}
+    machine = read_from(off, 5)
+    page_of(machine, 0, 0)
+    corrections(machine, 0, 0)
+    visits = machine.log.visits * 2
+    again = machine.model_copy(update={"log": machine.log.model_copy(update={"visits": visits})})
+    assert page_of(again, 0, 1).learned
+
+
 def test_what_no_reading_tells_is_not_corrected():
     only_strum = found_in(read_from({}, 1, what=(("strum", "link-1"),)))
     assert set(only_strum) == {("tension", "link-1")}

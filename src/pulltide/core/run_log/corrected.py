@@ -18,6 +18,8 @@ from pulltide.core.sources import InductionMotor
 #: What a stage in a closed case loses, over what is reckoned with, one sigma. Common practice, low confidence: listed
 #: efficiencies are of a run-in case at its rating, most of all a worm's.
 LOSS_SPREAD = 0.4
+#: By how much what rubs and an unmeasured tension may be off, one sigma, as logarithm. Common practice, no source.
+RUB_SPREAD, TENSION_SPREAD = 0.6, 0.6
 #: Readings tell of something when they leave no more than this of its spread.
 TOLD = 0.6
 
@@ -52,7 +54,7 @@ def corrections(machine: Machine, plan_index: int, visit_index: int) -> tuple[Co
     share = SHARES.get(visit.load)
     if not visit.healthy or visit.line != line_kinds(plan) or share is None:
         return ()
-    spreads = {**nuisances(running), **losses(running)}
+    spreads = {**nuisances(running), **open_spreads(running)}
     base, left = learned(running, visit, spreads)
     told = {name: base[name] for name in base if left[name] <= TOLD * spreads[name]}
     # what is very likely a fault is mended, not planned with
@@ -68,10 +70,17 @@ def _is_faulty(machine: Machine, plan_index: int, visit_index: int) -> bool:
     return diagnosis is not None and diagnosis.told and diagnosis.first.code != "nothing_wrong"
 
 
-def losses(running: Running) -> dict[str, float]:
-    """Spread of what stages in a closed case lose, over what is reckoned with. Common practice, no source."""
-    cases = (number for number, stage in enumerate(running.stages, 1) if stage.observed.case is not None)
-    return {f"loss@{number}": LOSS_SPREAD for number in cases}
+def open_spreads(running: Running) -> dict[str, float]:
+    """Spread of what may be far from the plan before anything was read: what stages in a closed case lose, the tension
+    of a belt that nobody measured, what all rubs. Common practice, no source.
+    """
+    found = {"coasting": RUB_SPREAD}
+    for number, stage in enumerate(running.stages, 1):
+        if stage.observed.case is not None:
+            found[f"loss@{number}"] = LOSS_SPREAD
+        if stage.observed.loop is not None and not stage.observed.loop.known:
+            found[f"tension@{number}"] = TENSION_SPREAD
+    return found
 
 
 def _of_load(
@@ -100,7 +109,9 @@ def _speed(source: object, running: Running, slip_share: float, left: float) -> 
     plate_rpm = None if source.inverter.fitted or source.second_speed_rpm is not None else source.speed_rpm
     if plate_rpm is not None:
         slip = meters.synchronous_rpm - plate_rpm
-        yield Correction("full_load_speed", "", plate_rpm, meters.synchronous_rpm - slip * slip_share, 2 * left * slip)
+        yield Correction(
+            "full_load_speed", "", plate_rpm, meters.synchronous_rpm - slip * slip_share, 2 * left * slip_share * slip
+        )
 
 
 def _of_parts(running: Running, share: float, known: tuple[dict[str, float], dict[str, float]]) -> Iterator[Correction]:
@@ -110,7 +121,7 @@ def _of_parts(running: Running, share: float, known: tuple[dict[str, float], dic
     if told.get("coasting", 1.0) < 1:
         # it runs down by so much sooner
         factor = 1 / told["coasting"]
-        yield _by(factor, left["coasting"] * factor**2, "friction", "shaft-1", planned.friction_nm)
+        yield _by(factor, left["coasting"], "friction", "shaft-1", planned.friction_nm)
     for name, factor in told.items():
         kind, _, number = name.partition("@")
         if kind == "bearing_times" and factor > 1:
@@ -120,4 +131,5 @@ def _of_parts(running: Running, share: float, known: tuple[dict[str, float], dic
 
 
 def _by(factor: float, spread: float, what: Correctable, at: str, planned: float) -> Correction:
-    return Correction(what, at, planned, planned * factor, 2 * spread * planned)
+    """``spread`` is one sigma, as a share of the factor."""
+    return Correction(what, at, planned, planned * factor, 2 * spread * factor * planned)

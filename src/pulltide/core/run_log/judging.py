@@ -15,9 +15,10 @@ from pulltide.core.run_log.causes import causes
 from pulltide.core.run_log.diagnosis import Diagnosis, Observation, Suspects
 from pulltide.core.run_log.instruments import WARM, instrument_of, usual
 from pulltide.core.run_log.log import Visit
-from pulltide.core.run_log.model import Band, Model, nuisances
+from pulltide.core.run_log.model import Array, Band, Model, nuisances
 from pulltide.core.run_log.of_line import is_three_phase, running_of
 from pulltide.core.run_log.running import Offsets, Quantity, Running
+from pulltide.core.run_log.weighing import Read
 from pulltide.core.units import G_M_PER_S2
 
 #: Share of the load that is on.
@@ -192,14 +193,39 @@ def learned(
             sigmas.append(instrument_of(reading.kind, reading.instrument).sigma(rise))
     if not rows:
         return {}, spreads
-    slopes, middle = model.healthy_slopes, model.middle
-    own = slopes[rows]
-    covariance = np.diag(np.array(sigmas) ** 2) + own @ own.T
-    pulled = own.T @ np.linalg.solve(covariance, np.array(values) - middle[rows])
-    left = 1 - np.einsum("ij,ij->j", own, np.linalg.solve(covariance, own))
+    read = Read(rows, np.array(values), np.array(sigmas))
+    factors, left = _most_likely(model, read)
     base, narrowed = {}, {}
     for number, (name, sigma) in enumerate(spreads.items()):
-        base[name] = 1 + sigma * float(pulled[number])
+        base[name] = float(factors[number])
         least = DAY_TO_DAY.get(name, STEADY)
         narrowed[name] = max(sigma * float(max(left[number], 0.0)) ** 0.5, min(least, sigma))
     return base, narrowed
+
+
+#: Rounds in which unknowns are found, most sigmas that they move in one, and how little they move when they are.
+ROUNDS, MOST_SIGMAS, FOUND = 20, 3.0, 0.01
+
+
+def _most_likely(model: Model, read: Read) -> tuple[Array, Array]:
+    """Factors of the unknowns that explain readings best, and what is left of the variance of each, as a share.
+
+    A factor is e^(σx), so that it is never below 0 and its spread is a share of it. Readings bend: the pitch of a belt
+    goes with the root of its tension. Slopes are taken anew where the last ones led: Gauss and Newton's way to the most
+    likely unknowns.
+    """
+    sigmas = np.array(list(model.spreads.values()))
+    pulled = np.zeros(len(sigmas))
+    for _ in range(ROUNDS):
+        off = dict(zip(model.spreads, np.exp(sigmas * pulled).tolist(), strict=True))
+        settled = model.settled(off)
+        middle = model.values(settled)
+        own = model.slopes(off, settled, middle)[read.rows]
+        covariance = np.diag(read.sigmas**2) + own @ own.T
+        then = own.T @ np.linalg.solve(covariance, read.values - middle[read.rows] + own @ pulled)
+        moved = np.clip(then - pulled, -MOST_SIGMAS, MOST_SIGMAS)
+        pulled = pulled + moved
+        if np.abs(moved).max() <= FOUND:
+            break
+    left = 1 - np.einsum("ij,ij->j", own, np.linalg.solve(covariance, own))
+    return np.exp(sigmas * pulled), left
