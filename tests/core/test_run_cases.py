@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from scipy.integrate import quad, solve_ivp
 
+from builders import build_machine
 from core.test_run_up import CURVE, METERS, PLANS, RPM, train
 from pulltide.core.duty import Segment
 from pulltide.core.elasticity import in_series, jam_peak_nm, loop_nm_rad, mesh_nm_rad
@@ -39,7 +40,7 @@ from pulltide.core.run_up.simulate import BRAKE_SETS_S, MAX_WORK, Runner
 from pulltide.core.run_up.swing import half_swing, holds
 from pulltide.core.run_up.train import Group, Stage
 from pulltide.core.sources import drive_of
-from pulltide.core.sources.others import Engine
+from pulltide.core.sources.others import Engine, HandCrank
 from pulltide.core.sources.permanent_magnet import DcMotor
 from pulltide.demo import demo_machines
 
@@ -333,6 +334,22 @@ def test_an_engine_and_a_person_know_no_volts():
     made = motor_of(Plan(name="A", source=engine), drive_of(engine))
     for volts in (1.0, 0.5):
         assert made.torque(1.0, 280.0, Conditions(volts=volts)) == made.torque_nm(280.0)
+
+
+@pytest.mark.parametrize("inertia", [None, 0.5, 40.0])
+def test_a_person_turns_at_their_pace_and_no_faster(inertia):
+    """However light the machine is: full force up to nearly the pace, then what it takes."""
+    need = {"running_torque_nm": 60.0, "peak_torque_nm": 60.0, "breakaway_torque_nm": 70.0, "inertia_kgm2": inertia}
+    plain = build_machine(need=need)
+    plan = plain.plans[0].model_copy(update={"source": HandCrank(speed_rpm=50.0, handle_force_n=120.0)})
+    machine = plain.model_copy(update={"plans": (plan,)})
+    line = solve_plan(machine, plan).chosen
+    run = run_up(drive_train(machine, plan, line))
+    at = next(k for k, t in enumerate(run.time_s) if t >= run.when("power_off")) - 1
+    assert run.first_rpm[at] == pytest.approx(50.0, rel=5e-3)
+    assert run.last_rpm[at] == pytest.approx(line.last_shaft.speed_rpm, rel=5e-3)
+    assert max(run.first_rpm) < 1.1 * 50.0
+    assert max(run.motor_nm) <= 2 * 120 * 0.35 + 1e-6
 
 
 def hanging(weight: float, angle_deg: float, friction: float, inertia: float = 32.0, **more):

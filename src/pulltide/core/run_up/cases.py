@@ -8,6 +8,7 @@ from itertools import pairwise
 from math import cos, pi
 from typing import Any
 
+from pulltide.core.errors import InputError
 from pulltide.core.needs.contract import Pulse
 from pulltide.core.run_up.control import Conditions, Motor, Then, fuse_heat, relay_heat
 from pulltide.core.run_up.cycle import through_cycle
@@ -29,8 +30,18 @@ MIN_ARC = 0.03
 
 
 def run_up(train: DriveTrain, conditions: Conditions | None = None) -> Run:
-    """Start a train from rest, let happen what is asked for, switch it off and let it run down."""
-    conditions = (conditions or Conditions()).of(train.motor.on_vfd)
+    """Start a train from rest, let happen what is asked for, switch it off and let it run down.
+
+    Raises InputError for what cannot be followed from its first moment on.
+    """
+    run = _run(train, (conditions or Conditions()).of(train.motor.on_vfd))
+    if not run.time_s or run.time_s[-1] <= run.time_s[0]:
+        given = "its lightest shaft changes speed faster than can be followed"
+        raise InputError("Run", "", given, accepted="inertia of the machine under Need, or wheels with their sizes")
+    return run
+
+
+def _run(train: DriveTrain, conditions: Conditions) -> Run:
     if conditions.then == "move" and train.move is not None:
         return follow(train, train.move)
     if conditions.then == "jerk":

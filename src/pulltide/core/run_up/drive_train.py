@@ -106,7 +106,7 @@ def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
         whole=Group(tuple(inertias), stages),
         contacts=contacts_of(plan, line),
         springs=springs_of(plan, line),
-        motor=motor_of(plan, drive),
+        motor=motor_of(plan, drive, line.shafts[0].running_torque_nm or 0.0),
         load_nm=_load(machine, line),
         running_rpm=tuple(shaft.speed_rpm for shaft in line.shafts),
         names=tuple(shaft.name for shaft in line.shafts),
@@ -159,8 +159,24 @@ def _brakes(plan: Plan, shafts: int) -> tuple[float, ...]:
     return tuple(known.get(number, 0.0) for number in range(1, shafts + 1))
 
 
-def motor_of(plan: Plan, drive: Drive) -> Motor:
-    """The motor of a plan as it is switched on. Its curve must be known."""
+#: A person eases off over this share of their pace. Common practice, no source.
+EASES_OVER = 0.1
+
+
+def _by_hand(curve: PacedCurve, running_nm: float) -> Callable[[float], float]:
+    """Torque [N·m] over speed [rad/s] of a person at a crank: all they have until they near their pace, which they then
+    keep under the running torque.
+    """
+
+    def torque(speed: float) -> float:
+        short = 1 - max(speed, 0.0) * RPM_PER_RAD_PER_S / curve.pace_rpm
+        return min(max(running_nm + curve.most_nm * short / EASES_OVER, 0.0), curve.most_nm)
+
+    return torque
+
+
+def motor_of(plan: Plan, drive: Drive, running_nm: float = 0.0) -> Motor:
+    """The motor of a plan as it is switched on, under a running torque [N·m]. Its curve must be known."""
     curve = drive.curve
     assert curve is not None
 
@@ -173,8 +189,10 @@ def motor_of(plan: Plan, drive: Drive) -> Motor:
 
     if isinstance(curve, LineCurve):
         return _direct_current(torque, curve, drive.details)
-    if isinstance(curve, GovernedCurve | PacedCurve):
+    if isinstance(curve, GovernedCurve):
         return Motor(torque_nm=torque, volts="none")
+    if isinstance(curve, PacedCurve):
+        return Motor(torque_nm=_by_hand(curve, running_nm), volts="none")
     if not isinstance(curve, InductionCurve) or plan.source is None:
         return Motor(torque_nm=torque)
     inverter = plan.source.inverter if isinstance(plan.source, InductionMotor) else None

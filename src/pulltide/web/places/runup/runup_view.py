@@ -188,7 +188,7 @@ def _beside(context: Context, said: dict[str, str], train: DriveTrain) -> Run | 
     """The other run, None where none is asked for or it cannot be run."""
     asked = said.get("beside", "")
     if asked == DIRECT:
-        return run_up(train, conditions_of({**said, "soft": "0"}))
+        return _ran(train, {**said, "soft": "0"})
     machine = context.former if asked == BEFORE else context.machine
     number = context.selection.plan if asked == BEFORE else int(asked.removeprefix("plan")) if asked else -1
     if machine is None or not 0 <= number < len(machine.plans):
@@ -198,7 +198,15 @@ def _beside(context: Context, said: dict[str, str], train: DriveTrain) -> Run | 
     if result is None or not plan.links:
         return None
     try:
-        return run_up(drive_train(machine, plan, result.chosen), conditions_of(said))
+        return _ran(drive_train(machine, plan, result.chosen), said)
+    except InputError:
+        return None
+
+
+def _ran(train: DriveTrain, said: dict[str, str]) -> Run | None:
+    """A run, None where it cannot be followed."""
+    try:
+        return run_up(train, conditions_of(said))
     except InputError:
         return None
 
@@ -265,7 +273,10 @@ def _tries(context: Context, said: dict[str, str], train: DriveTrain, found: Seq
         if _on_vfd(context) and not value.startswith("vfd"):
             continue
         other = {**said, "soft": value}
-        then = {one.code: one.severity.rank for one in findings(train, run_up(train, conditions_of(other)))}
+        run = _ran(train, other)
+        if run is None:
+            continue
+        then = {one.code: one.severity.rank for one in findings(train, run)}
         worse = [code for code, rank in then.items() if rank > max(now.get(code, CLEAR), CLEAR)]
         gone = [code for code, rank in now.items() if then.get(code, 0) <= CLEAR]
         if gone and not worse:
