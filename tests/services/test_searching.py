@@ -22,6 +22,7 @@ from pulltide.core.links.v_belt.layout import layout
 from pulltide.core.links.v_belt.stepped import MAX_SPREAD_MM
 from pulltide.core.machine import Machine
 from pulltide.core.search.rows import GRID_RPM, MIDDLE, rows_of, under_duty
+from pulltide.core.search.ways import unreached
 from pulltide.core.search.wish import Wish
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.transmission import LOUDNESS, Flow, Sizing
@@ -360,3 +361,17 @@ def test_speeds_that_no_steps_give_are_said_and_doing_without_helps(searcher: Se
     assert not found.ways
     if found.unstepped:
         assert "speeds" in {one.name for one in searcher.nearest(machine, machine.plans[0], wish)}
+
+
+@pytest.mark.parametrize(("name", "shares"), [("Hempwalk", (0.5,)), ("Hempwalk", (1.3, 0.7)), ("Lofthook", (0.5,))])
+def test_kinds_without_steps_do_not_take_the_places_of_those_that_have_them(searcher: Searcher, name, shares):
+    """The best kinds are chains and gears, which give no further speed: belts on change pulleys are found all the same,
+    as many as where a belt is demanded.
+    """
+    machine = next(one for one in demo_machines() if name in one.name)
+    plan, speeds = machine.plans[0], tuple(share * machine.need.speed_ideal_rpm for share in shares)
+    found = searcher.ways(machine, plan, Wish(most_stages=2, speeds=speeds))
+    demanded = searcher.ways(machine, plan, Wish(most_stages=2, speeds=speeds, must=frozenset({"v_belt"})))
+    assert found.ways
+    assert {way.train for way in demanded.ways} <= {way.train for way in found.ways}
+    assert all(not unreached(way.plan, way.result, speeds) for way in found.ways)

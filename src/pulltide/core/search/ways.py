@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
+from functools import partial
 from itertools import groupby
 
 import numpy as np
@@ -30,8 +31,10 @@ from pulltide.core.transmission import LOUDNESS, Sizing
 
 #: What says that the last shaft runs out of its band.
 OUT_OF_BAND = frozenset({SPEED_LOW.code, SPEED_HIGH.code})
-#: Kinds of train on a list, trains of a kind that are looked at, and solved before the kind is given up.
-KINDS, EACH, TRIES = 6, 8, 8
+#: Kinds of train on a list, and trains of a kind that are looked at and solved before the kind is given up.
+KINDS, EACH = 6, 8
+#: The same of a kind that is to have change pulleys.
+STEPPED_EACH = 24
 #: How near a setting comes to a further speed, as a share: slip and creep follow the load. Common practice, no source.
 REACHED = 0.05
 
@@ -144,7 +147,9 @@ class Builder:
         self.in_the_way: dict[str, list[Finding]] = {}
         self.speeds: tuple[float, ...] = ()
         self.most_price: float | None = None
-        self.unstepped = 0
+        #: Trains that were tried and will not do, and those of them that only lack change pulleys.
+        self.refused: set[Train] = set()
+        self.unstepped: set[Train] = set()
 
     def around(self, freed: Freed) -> Builder:
         """The same for one stage between others that stay, whose problems are not laid to it."""
@@ -191,13 +196,14 @@ class Builder:
             if finding.severity is Severity.ERROR and finding.code not in self.known:
                 self.in_the_way.setdefault(finding.code, []).append(finding)
 
-    def way(self, kind: Kind) -> tuple[Way | None, int]:
-        """The best train of a kind that brings no problem of its own, and how many before it did."""
-        for refused, train in enumerate(kind.trains[:TRIES]):
-            way = self._way(train)
+    def way(self, kind: Kind) -> Way | None:
+        """The best train of a kind that brings no problem of its own."""
+        for train in kind.trains:
+            way = None if train in self.refused else self._way(train)
             if way is not None:
-                return replace(way, alike=tuple(other for other in kind.trains if other is not train)), refused
-        return None, len(kind.trains[:TRIES])
+                return replace(way, alike=tuple(other for other in kind.trains if other is not train))
+            self.refused.add(train)
+        return None
 
     def _way(self, train: Train) -> Way | None:
         plan = self.plan_of(train)
@@ -210,7 +216,8 @@ class Builder:
         if not left:
             return way
         changed = self._changed(way, left)
-        self.unstepped += changed is None
+        if changed is None:
+            self.unstepped.add(train)
         return changed
 
     def _changed(self, way: Way, left: tuple[float, ...]) -> Way | None:
@@ -280,16 +287,28 @@ def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS, p
 
     A search for fewer kinds may look at fewer rows. Raises what its pace raises.
     """
-    kinds, stopped, looked_at = best_trains(reach, asked, (most, EACH), WORK * most // KINDS, pace)
-    found, refused = [], 0
-    for kind in kinds:
-        pace(looked_at)
-        way, before = builder.way(kind)
-        refused += before
-        if way is not None:
-            found.append(way)
-    found.sort(key=lambda way: order(way.train))
+    steps = {kind for kind in reach.groups if family_of(kind).stepped is not None} if builder.speeds else set()
+    each = STEPPED_EACH if asked.must & steps else EACH
+    kinds, stopped, looked_at = best_trains(reach, asked, (most, each), WORK * most // KINDS, pace)
+    found = list(_tried(kinds, builder, partial(pace, looked_at)))
+    for family in sorted(steps) if len(found) < most and not asked.must & steps else ():
+        # kinds without a stage that has steps may have taken up all the places
+        must = replace(asked, must=asked.must | {family})
+        kinds, cut, further = best_trains(reach, must, (most, STEPPED_EACH), WORK * most // KINDS, pace)
+        stopped, looked_at = stopped or cut, looked_at + further
+        known = {way.train.word for way in found}
+        found += _tried([kind for kind in kinds if kind.word not in known], builder, partial(pace, looked_at))
+    found = sorted(found, key=lambda way: order(way.train))[:most]
     problems = sorted(builder.in_the_way.values(), key=len, reverse=True)
     told = tuple((findings[0], len(findings)) for findings in problems)
-    unstepped = builder.unstepped
-    return Ways(tuple(found), refused - unstepped, stopped, looked_at, told, unstepped)
+    refused, unstepped = len(builder.refused - builder.unstepped), len(builder.unstepped)
+    return Ways(tuple(found), refused, stopped, looked_at, told, unstepped)
+
+
+def _tried(kinds: Iterable[Kind], builder: Builder, goes_on: Callable[[], None]) -> Iterator[Way]:
+    """What will do of each kind."""
+    for kind in kinds:
+        goes_on()
+        way = builder.way(kind)
+        if way is not None:
+            yield way
