@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from collections.abc import Iterator, Sequence
-from math import inf, log
+from math import exp, inf, log
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.errors import PulltideError
@@ -43,9 +44,9 @@ def _pairs(link: VBelt, ratio: float, center_mm: float, catalog: Catalog) -> Ite
     """Listed pairs near a ratio and a center distance, with how far they are off both."""
     sizes = tables.listed_diameters_mm(catalog, link.measured_as)
     for driver in sizes:
-        for driven in sizes:
-            if abs(log(driven / driver / ratio)) > ROUGHLY:
-                continue
+        wanted = driver * ratio
+        low, high = bisect_left(sizes, wanted * exp(-ROUGHLY)), bisect_right(sizes, wanted * exp(ROUGHLY))
+        for driven in sizes[low:high]:
             step = PulleyStep(driver_diameter_mm=driver, driven_diameter_mm=driven)
             off = _off(link.model_copy(update={"steps": (step,), "chosen_step": 1}), ratio, center_mm)
             if off < inf:
