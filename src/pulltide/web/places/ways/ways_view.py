@@ -98,19 +98,19 @@ class Hint:
     address: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class WaysView:
     """The place; ``why_not`` says what is missing, or why nothing was found."""
 
     asked: str
     switches: tuple[SwitchRow, ...]
-    rows: tuple[WayRow, ...]
-    counted: str
-    why_not: str
-    hints: tuple[Hint, ...]
-    preparing: bool
-    stopped: bool
     bare: bool
+    rows: tuple[WayRow, ...] = ()
+    counted: str = ""
+    why_not: str = ""
+    hints: tuple[Hint, ...] = ()
+    preparing: bool = False
+    stopped: bool = False
     speeds: str = ""
     speeds_fault: str = ""
     searching: bool = False
@@ -171,10 +171,10 @@ def ways_view(context: Context) -> WaysView:
         wish, fault = _read(named, context)
     except InputErrors:
         wish, said = Wish(), {}
-    switches = tuple(_switches(context, wish, said, groups))
-    asked = _asked(context, wish) + _further(wish, context.units)
     blank = WaysView(
-        asked, switches, (), "", "", (), False, False, context.plan.source is None and not context.plan.links
+        asked=_asked(context, wish) + _further(wish, context.units),
+        switches=tuple(_switches(context, wish, said, groups)),
+        bare=context.plan.source is None and not context.plan.links,
     )
     speeds = typed if fault else ", ".join(f"{speed:g}" for speed in wish.speeds)
     blank = replace(blank, speeds=speeds, speeds_fault=fault)
