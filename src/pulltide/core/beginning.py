@@ -5,9 +5,9 @@ Its family's own neighbors are followed downhill, from one link to the next, unt
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from math import inf, log
+from typing import Any
 
 from pydantic import ValidationError
 
@@ -15,12 +15,13 @@ from pulltide.core.advantage import ratio_asked
 from pulltide.core.catalog import Catalog
 from pulltide.core.errors import PulltideError
 from pulltide.core.family import Family
+from pulltide.core.findings import Severity
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.model import CoreModel
 from pulltide.core.sources import drive_of
-from pulltide.core.transmission import Flow, Sizing
+from pulltide.core.transmission import AnyResult, Flow, Sizing
 from pulltide.core.units import power_kw, torque_nm
 
 #: How near to the ratio a stage need come, as a share; how much overload weighs beside being off the ratio, and each
@@ -52,16 +53,17 @@ def begin(family: Family, catalog: Catalog, wish: Wish | None, favorite: str = "
     if wish is None:
         plain = family.starter(catalog)
         return _of_favorite(family, catalog, plain, favorite) or plain
-    low, high = family.usual_ratios
-    seeds = [*family.seeds(catalog, min(max(wish.ratio, low), high)), family.starter(catalog)]
-    found = [shaped(family, catalog, seed, wish) for seed in seeds]
-    best = min(found, key=lambda link: _cost(family, link, wish))
+    downhill = _Downhill(family, catalog, wish)
+    seeds = [*family.seeds(catalog, downhill.wish.ratio), family.starter(catalog)]
+    weighed = _Weighed(family, wish)
+    best = min((downhill.end(seed) for seed in seeds), key=weighed.cost)
     liked = [_of_favorite(family, catalog, link, favorite) for link in (best, *seeds)]
-    tried = [shaped(family, catalog, link, wish, family.favorite) for link in liked if link is not None]
+    kept = _Downhill(family, catalog, wish, family.favorite)
+    tried = [kept.end(link) for link in liked if link is not None]
     if not tried:
         return best
-    nearest = min(tried, key=lambda link: _cost(family, link, wish))
-    return nearest if _cost(family, nearest, wish) <= _cost(family, best, wish) + NEAR else best
+    nearest = min(tried, key=weighed.cost)
+    return nearest if weighed.cost(nearest) <= weighed.cost(best) + NEAR else best
 
 
 def _of_favorite(family: Family, catalog: Catalog, link: CoreModel, favorite: str) -> CoreModel | None:
@@ -75,69 +77,112 @@ def _of_favorite(family: Family, catalog: Catalog, link: CoreModel, favorite: st
         return None
 
 
-def shaped(family: Family, catalog: Catalog, link: CoreModel, wish: Wish, kept: str = "") -> CoreModel:
-    """A link brought to a ratio and strong enough for the load, by steps from one listed neighbor to the next.
+def shaped(family: Family, catalog: Catalog, link: CoreModel, wish: Wish) -> CoreModel:
+    """A link brought to a ratio and strong enough for the load, by steps from one listed neighbor to the next."""
+    return _Downhill(family, catalog, wish).end(link)
 
-    ``kept`` is a field that stays as it is.
+
+class _Weighed:
+    """Links of a family beside a wish; what was worked out of one is kept, as steps come by the same links again."""
+
+    def __init__(self, family: Family, wish: Wish) -> None:
+        self.family, self.wish = family, wish
+        self._prepared: dict[CoreModel, Any] = {}
+        self._costs: dict[CoreModel, float] = {}
+
+    def _transmission(self, link: CoreModel) -> Any:
+        if link not in self._prepared:
+            try:
+                self._prepared[link] = self.family.prepare(link, getattr(link, "chosen_step", 1))
+            except PulltideError:
+                self._prepared[link] = None
+        return self._prepared[link]
+
+    def off(self, link: CoreModel) -> float:
+        """How far a link is off the ratio; infinitely where it cannot be."""
+        transmission = self._transmission(link)
+        if transmission is None or transmission.ratio <= 0:
+            return inf
+        return max(abs(log(transmission.ratio / self.wish.ratio)) - NEAR, 0.0)
+
+    def cost(self, link: CoreModel, under: float = inf) -> float:
+        """How far a link is off its ratio, and how far over its limits; faults of geometry weigh most.
+
+        What is not under a bound is found to be so as cheaply as may be: its findings are worked out last.
+        """
+        known = self._costs.get(link)
+        if known is not None:
+            return known
+        cost = self.off(link)
+        if under > cost < inf and self.wish.driver_torque_nm is not None:
+            result = self._rated(link, self.wish.driver_torque_nm)
+            use = min(result.tightest.use or 0.0, 1e6) if result.tightest is not None else 0.0
+            cost += OVERLOAD_WEIGHS * max(log(max(use, 1e-6)), 0.0)
+            if cost < under:
+                cost += sum(finding.severity.rank >= Severity.ERROR.rank for finding in result.findings)
+        if cost < under:
+            self._costs[link] = cost
+        return cost
+
+    def _rated(self, link: CoreModel, driver_torque_nm: float) -> AnyResult:
+        wish, transmission = self.wish, self._transmission(link)
+        power_in = power_kw(driver_torque_nm, wish.driver_speed_rpm)
+        driven_rpm = wish.driver_speed_rpm / transmission.ratio
+        flow = Flow(
+            driver_speed_rpm=wish.driver_speed_rpm,
+            driven_speed_rpm=driven_rpm,
+            driver_torque_nm=driver_torque_nm,
+            driven_torque_nm=torque_nm(power_in, driven_rpm),
+            driver_peak_torque_nm=None,
+            driven_peak_torque_nm=None,
+            driver_nameplate_torque_nm=wish.nameplate_nm,
+            power_in_kw=power_in,
+            power_out_kw=power_in,
+        )
+        result: AnyResult = transmission.rate(flow, wish.sizing, "link-1")
+        return result
+
+
+class _Downhill(_Weighed):
+    """Steps from a link to its nearest listed neighbors as long as one comes closer to a wish, at a ratio that is usual
+    for the family. ``kept`` is a field that stays as it is.
     """
-    low, high = family.usual_ratios
-    wish = replace(wish, ratio=min(max(wish.ratio, low), high))
-    best, cost = link, _cost(family, link, wish)
-    for _ in range(MAX_STEPS):
-        found = (pair for pair in _by_ratio(family, catalog, best, wish) if not kept or _same(pair[1], best, kept))
-        neighbors = sorted(found, key=lambda pair: pair[0])[:RATED]
-        rated = [(_cost(family, other, wish), index, other) for index, (_, other) in enumerate(neighbors)]
-        if not rated or min(rated)[0] >= cost - 1e-9:
-            return best
-        cost, _, best = min(rated)
-    return best
 
+    def __init__(self, family: Family, catalog: Catalog, wish: Wish, kept: str = "") -> None:
+        low, high = family.usual_ratios
+        super().__init__(family, replace(wish, ratio=min(max(wish.ratio, low), high)))
+        self.catalog, self.kept = catalog, kept
+        self._ends: dict[CoreModel, CoreModel] = {}
 
-def _same(one: CoreModel, other: CoreModel, field: str) -> bool:
-    return bool(getattr(one, field) == getattr(other, field))
+    def end(self, link: CoreModel) -> CoreModel:
+        """Where the steps from a link end."""
+        best, way = link, list[CoreModel]()
+        while best not in self._ends and len(way) < MAX_STEPS:
+            way.append(best)
+            closer = self._closer(best)
+            if closer is None:
+                break
+            best = closer
+        best = self._ends.get(best, best)
+        self._ends.update(dict.fromkeys(way, best))
+        return best
 
+    def _closer(self, link: CoreModel) -> CoreModel | None:
+        """The neighbor that comes closest, None where none comes closer."""
+        found, under = None, self.cost(link) - 1e-9
+        for other in self._neighbors(link):
+            if self.off(other) >= under:
+                break
+            cost = self.cost(other, under)
+            if cost < under:
+                found, under = other, cost
+        return found
 
-def _by_ratio(family: Family, catalog: Catalog, link: CoreModel, wish: Wish) -> Iterator[tuple[float, CoreModel]]:
-    """Neighbors with how far they are off the ratio; one that cannot be is left out."""
-    for variant in family.variants(link, catalog):
-        off = _off(family, variant.link, wish.ratio)
-        if off < inf:
-            yield off, variant.link
-
-
-def _off(family: Family, link: CoreModel, ratio: float) -> float:
-    try:
-        own = family.prepare(link, getattr(link, "chosen_step", 1)).ratio
-    except PulltideError:
-        return inf
-    return max(abs(log(own / ratio)) - NEAR, 0.0) if own > 0 else inf
-
-
-def _cost(family: Family, link: CoreModel, wish: Wish) -> float:
-    """How far a link is off its ratio, and how far over its limits; faults of geometry weigh most."""
-    off = _off(family, link, wish.ratio)
-    if off == inf or wish.driver_torque_nm is None:
-        return off
-    transmission = family.prepare(link, getattr(link, "chosen_step", 1))
-    power_in = power_kw(wish.driver_torque_nm, wish.driver_speed_rpm)
-    driven_rpm = wish.driver_speed_rpm / transmission.ratio
-    driven_nm = torque_nm(power_in, driven_rpm)
-    flow = Flow(
-        driver_speed_rpm=wish.driver_speed_rpm,
-        driven_speed_rpm=driven_rpm,
-        driver_torque_nm=wish.driver_torque_nm,
-        driven_torque_nm=driven_nm,
-        driver_peak_torque_nm=None,
-        driven_peak_torque_nm=None,
-        driver_nameplate_torque_nm=wish.nameplate_nm,
-        power_in_kw=power_in,
-        power_out_kw=power_in,
-    )
-    result = transmission.rate(flow, wish.sizing, "link-1")
-    wrong = sum(finding.severity.rank >= 3 for finding in result.findings)
-    tightest = result.tightest
-    use = min(tightest.use or 0.0, 1e6) if tightest is not None else 0.0
-    return off + OVERLOAD_WEIGHS * max(log(max(use, 1e-6)), 0.0) + wrong
+    def _neighbors(self, link: CoreModel) -> list[CoreModel]:
+        """Those nearest by ratio; what cannot be is left out."""
+        found = (variant.link for variant in self.family.variants(link, self.catalog))
+        known = [one for one in found if not self.kept or getattr(one, self.kept) == getattr(link, self.kept)]
+        return sorted((one for one in known if self.off(one) < inf), key=self.off)[:RATED]
 
 
 def wish_for(machine: Machine, plan: Plan, line: LineResult | None, index: int) -> Wish | None:
