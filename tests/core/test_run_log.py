@@ -285,6 +285,13 @@ def test_readings_far_from_all_that_can_be_are_said_to_fit_none(factor):
     assert found.worst is not None
 
 
+def test_a_drive_with_hardly_a_cause_is_judged_too():
+    """There are no two of them at once then."""
+    few = [cause for cause in SUSPECTS if cause.code in (HEALTHY, "belt_slack")]
+    suspects = Suspects(Model(MIXER, 1.0, nuisances(MIXER)), few)
+    assert suspects.diagnose([Observation("speed", "shaft-2", 100.0, 1.0)]).none_fits
+
+
 def test_a_drive_runs_the_same_wherever_its_solution_begins():
     """A belt that creeps more slows its pulley down, also where it is solved from the healthy drive on."""
     healthy = MIXER.settled({})

@@ -113,8 +113,8 @@ class Suspects:
             tuple(noticed),
         )
         weighed = _Weighed.of(self.points, read)
-        if weighed.refused:
-            pairs = _pairs(self.causes, weighed.top(PAIRED))
+        pairs = list(_pairs(self.causes, weighed.top(PAIRED))) if weighed.refused else []
+        if pairs:
             weighed = _Weighed.of(self.points.and_also(Points.of(self.model, pairs)), read)
         return weighed.diagnosis(self.model, seed)
 

@@ -157,7 +157,7 @@ def _unread(typed: str, units: Units) -> str:
         speeds_from(typed, units)
     except InputErrors as error:
         return str(error)
-    return str(InputError("Must also run at", typed, "are no speeds of a shaft", accepted=accepted))
+    return str(InputError("Must also run at", typed, "cannot be taken", accepted=accepted))
 
 
 def ways_view(context: Context) -> WaysView:
