@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from builders import SHIPPED, build_belt, build_machine, looked_up
 from draws import draws
 from pulltide.core.advantage import ratio_asked
-from pulltide.core.beginning import Wish, begin, other_ratio, wish_for, wish_like
+from pulltide.core.beginning import RATED, Wish, _Downhill, _Weighed, begin, other_ratio, wish_for, wish_like
 from pulltide.core.catalog import Catalog
 from pulltide.core.duty import Duty
 from pulltide.core.family import Family
@@ -155,3 +155,17 @@ def test_a_stage_behind_an_engine_is_sized_for_an_engine():
     assert line is not None
     for wish in (wish_for(machine, plan, line, 3), wish_like(machine, plan, line, 0)):
         assert wish.sizing.engine_driven
+
+
+@pytest.mark.parametrize("kind", ["v_belt", "roller_chain", "gear_pair", "planetary", "reducer"])
+@pytest.mark.parametrize(("ratio", "torque"), [(1.7, 3.0), (3.0, 40.0), (8.0, 3.0)])
+def test_no_neighbor_of_where_the_steps_end_comes_closer(kind: str, ratio: float, torque: float):
+    """Each neighbor judged to the end, however far off it is, and none of what was kept of others."""
+    family, wish = family_of(kind), Wish(ratio, 1440.0, torque, torque, SIZING)
+    downhill = _Downhill(family, SHIPPED, wish)
+    for seed in (*family.seeds(SHIPPED, downhill.wish.ratio), family.starter(SHIPPED)):
+        end = downhill.end(seed)
+        weighed = _Weighed(family, downhill.wish)
+        nearest = sorted((variant.link for variant in family.variants(end, SHIPPED)), key=weighed.off)[:RATED]
+        assert weighed.cost(end) <= weighed.cost(seed)
+        assert all(weighed.cost(other) >= weighed.cost(end) - 1e-9 for other in nearest)

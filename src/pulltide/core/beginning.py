@@ -28,7 +28,7 @@ from pulltide.core.units import power_kw, torque_nm
 #: problem and each warning.
 NEAR, OVERLOAD_WEIGHS, PROBLEM_WEIGHS, WARNING_WEIGHS = 0.01, 0.5, 0.3, 0.06
 #: Steps downhill at most, and how many neighbors are rated at each, the nearest by ratio first.
-MAX_STEPS, RATED = 30, 12
+MAX_STEPS, RATED = 100, 12
 
 
 @dataclass(frozen=True, slots=True)
