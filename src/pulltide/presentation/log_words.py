@@ -224,12 +224,16 @@ def _open(found: Diagnosis, places: Places) -> Verdict:
     enough = _nexts(found, places, "Read next")
     if not enough:
         enough = ("No further reading would tell these apart: open it up and look, the likeliest first.",)
-    return Verdict("weigh", "Cannot tell yet.", (f"It could be {_list(found, places, 5)}.",), enough)
+    return Verdict("weigh", "Cannot tell yet.", (f"It could be {_list(found, places)}.",), enough)
 
 
-def _list(found: Diagnosis, places: Places, most: int) -> str:
+#: So many causes it could be are listed.
+MOST_LISTED = 5
+
+
+def _list(found: Diagnosis, places: Places) -> str:
     told, total = [], 0.0
-    for one in found.ranked[:most]:
+    for one in found.ranked[:MOST_LISTED]:
         told.append(f"{cause_words(one, places).lower()} ({how_likely(one.probability)})")
         total += one.probability
         if total >= MAX_OF_IT:
