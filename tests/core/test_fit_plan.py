@@ -221,6 +221,31 @@ def test_a_drive_that_reverses_is_judged_both_ways():
         assert found.severity.rank == max(one.severity.rank for one in same), found.code
 
 
+BEVEL = {"kind": "bevel_pair", "module_mm": 3, "driver_teeth": 20, "driven_teeth": 40, "face_width_mm": 18}
+
+
+@pytest.mark.parametrize(("points", "along"), [("up", -1), ("down", 1)])
+def test_what_stands_on_an_upright_shaft_hangs_along_it(points: str, along: int):
+    """The same shaft level and upright: its wheels no longer bend it by their weight, and press on one bearing."""
+    pair = {"kind": "gear_pair", "module_mm": 4, "driver_teeth": 60, "driven_teeth": 90, "face_width_mm": 60}
+    span = Span(length_mm=300, bearing_1_mm=60, bearing_2_mm=240, driven_at_mm=20, driver_at_mm=150)
+
+    def turned(output_points: str):
+        links = [BEVEL | {"output_points": output_points}, pair]
+        machine = build_machine(links=links, need={"running_torque_nm": 40.0, "peak_torque_nm": 50.0})
+        part = ShaftPart(shaft=2, diameter_mm=35.0, span=span)
+        plan = machine.plans[0].model_copy(update={"shafts": (part,)})
+        return case_of(machine, plan, solve_plan(machine, plan).chosen, 2)
+
+    level, upright = turned("right"), turned(points)
+    weight = 9.80665 * sum(wheel.mass_kg for wheel in level.wheels)
+    assert weight > 150
+    assert [wheel.force for wheel in level.wheels] == [wheel.force for wheel in upright.wheels]
+    assert upright.along_n - level.along_n == pytest.approx(along * weight)
+    lifts = [sum(one.y_n for one in solve(case).bearings) for case in (level, upright)]
+    assert lifts[0] - lifts[1] == pytest.approx(weight)
+
+
 def test_a_shaft_turned_down_bends_as_the_beam_of_its_pieces_and_is_judged_at_its_shoulders():
     """Both ends 25 mm of a 40 mm bar: deflection against the same beam, moments as before."""
     plain = answer(rig(40.0, length_mm=600))

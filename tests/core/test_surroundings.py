@@ -123,9 +123,13 @@ def test_where_the_last_shaft_is_wanted(room, code, fails):
 def test_a_wheel_below_the_floor_is_told_by_how_much():
     drawn = (shape for shape in elevation(rig().plans[0], LINE).shapes if getattr(shape, "part", "").startswith("link"))
     lowest = min(y for shape in drawn for _, y in points_of(shape))
+    # chain is drawn by its pitch line; half the height of its plates hangs below that
+    below = LINE.links[-1].transmission.picture().over_mm
+    assert below == pytest.approx(15.09 / 2)  # ANSI B29.1, No. 50
     found = told(with_room(motor_height_mm=-lowest - 30))["room.below_floor"]
-    assert found[1:] == ("error", pytest.approx(30, abs=0.5))
-    assert "room.below_floor" not in told(with_room(motor_height_mm=-lowest + 30))
+    assert found[1:] == ("error", pytest.approx(30 + below, abs=0.5))
+    assert "room.below_floor" not in told(with_room(motor_height_mm=-lowest + below + 0.1))
+    assert "room.below_floor" in told(with_room(motor_height_mm=-lowest + below - 1.1))
 
 
 @pytest.mark.parametrize(

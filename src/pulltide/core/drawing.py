@@ -80,6 +80,7 @@ class LinkPicture:
     a loop; a reducer has a case. With ``in_line`` both shafts lie on one axis: where to draw the driven one beside it
     is then free, and ``offset_mm`` no more than the least room it needs. ``stands`` is where it stands as it is, None
     where that is at ``offset_mm``, or on the axis. ``tip_share`` is the small end of bevel wheels over their large end.
+    ``over_mm`` is how far teeth, chain or belt reach beyond the circles drawn: room is judged with it.
     """
 
     role: Role
@@ -95,6 +96,7 @@ class LinkPicture:
     in_line: bool = False
     stands: Stands | None = None
     tip_share: float = 1.0
+    over_mm: float = 0.0
 
     @property
     def driver_reach_mm(self) -> float:

@@ -6,7 +6,7 @@ Unfolded, all shafts lie parallel and those on one axis side by side: a picture 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from pulltide.core.bodies import MotorBody, motor_body
 from pulltide.core.drawing import Housing, LinkPicture, Stands
@@ -134,6 +134,13 @@ class Placed:
                 )
                 for wheel in picture.extra
             ),
+        )
+
+    def bodies(self, index: int) -> tuple[Cylinder, ...]:
+        """The wheels of a stage to the outside of teeth, chain or belt; a side without a wheel has none."""
+        over = self.pictures[index].over_mm
+        return tuple(
+            replace(wheel, radius=wheel.radius + over) if wheel.radius else wheel for wheel in self.wheels(index)
         )
 
     def wheel_radius_mm(self, index: int) -> float:

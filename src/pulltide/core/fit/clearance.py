@@ -85,10 +85,12 @@ def _worst(rule: Remark, subject: str, overlaps_mm: list[float]) -> Iterator[Fin
 def _wheels(line: LineResult, placed: Placed) -> Iterator[Wheel]:
     for stage, stand in enumerate(placed.stands):
         sides = ((stage, "driver", stand.driver, stand.axes), (stage + 1, "driven", stand.driven, stand.turned))
-        for shaft, side, middle, axes in sides:
+        bodies = placed.bodies(stage)[:2] or (None, None)
+        for (shaft, side, middle, axes), body in zip(sides, bodies, strict=True):
             outside, face = _size_mm(line, stage, side)
             if outside:
-                yield Wheel(shaft, stage, Cylinder(middle, axes.away, outside / 2, face / 2))
+                radius = max(outside / 2, body.radius if body is not None else 0.0)
+                yield Wheel(shaft, stage, Cylinder(middle, axes.away, radius, face / 2))
 
 
 def _is_known(placed: Placed, first: int, second: int) -> bool:
@@ -197,7 +199,7 @@ def _loops(placed: Placed) -> Iterator[Run]:
     """Every open belt and chain."""
     for index, picture in enumerate(placed.pictures):
         if picture.role in ("belt", "chain") and not picture.path:
-            first, second, *_ = placed.wheels(index)
+            first, second, *_ = placed.bodies(index)
             yield Run(index, first, second)
 
 

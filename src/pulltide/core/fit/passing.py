@@ -83,7 +83,11 @@ def _others(line: LineResult, span: Span, stage: int, shaft: int) -> Iterator[fl
 
 
 def _outside_mm(line: LineResult, stage: int, side: str) -> float:
-    return max((disc.outside_mm for disc in line.links[stage].transmission.discs if disc.side == side), default=0.0)
+    """To the tips of its teeth or the outside of its chain; a pulley without its belt, which comes off [mm]."""
+    transmission = line.links[stage].transmission
+    picture = transmission.picture()
+    over = 0.0 if picture.role == "belt" else picture.over_mm
+    return max((disc.outside_mm + 2 * over for disc in transmission.discs if disc.side == side), default=0.0)
 
 
 def findings(plan: Plan, line: LineResult, placed: Placed) -> Iterator[Finding]:

@@ -28,10 +28,12 @@ from pulltide.core.fit.strength import (
 )
 from pulltide.core.fit.whirl import critical_rpm
 from pulltide.core.forces import ShaftForce
+from pulltide.core.layout import place
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.shafts import BearingType, ShaftPart, Span
+from pulltide.core.space import Axes, Vec, Y, dot
 from pulltide.core.units import G_M_PER_S2 as G
 
 #: Safety that a least diameter is told for. Common practice, no source: 2 where the steel is a guess.
@@ -40,6 +42,8 @@ SAFETY = 2.0
 SHARP = 0.02
 #: A moment below this is none [N·mm].
 MIN_NMM = 1e-6
+#: Where weight pulls a level shaft: to its right, up, and toward its far end.
+LEVEL: Vec = (0.0, -1.0, 0.0)
 #: Stations along the shaft that are read for its strips.
 READ = 60
 
@@ -75,7 +79,8 @@ class ShaftCase:
     ``bearings_mm`` are where its bearings hold it, ``stations_mm`` where they stand, ``inserts`` what is listed for
     their bores, None where nothing is.
 
-    ``reliability`` is the share of bearings that reach the life told [%].
+    ``reliability`` is the share of bearings that reach the life told [%], ``down`` where weight pulls: to the right of
+    the shaft, up, and toward its far end.
     """
 
     number: int
@@ -97,6 +102,7 @@ class ShaftCase:
     life_h: float
     reliability: int = 90
     couplings: tuple[CouplingOn, ...] = ()
+    down: Vec = LEVEL
 
     def diameter_mm(self, at_mm: float) -> float:
         """Diameter at a station, the smaller one at a shoulder [mm]."""
@@ -120,8 +126,8 @@ class ShaftCase:
 
     @property
     def along_n(self) -> float:
-        """Thrust of all wheels on the shaft, over 0 toward its far end [N]."""
-        return -sum(wheel.force.thrust_n for wheel in self.wheels)
+        """Thrust of all wheels on the shaft, and their weight where it is not level, over 0 toward its far end [N]."""
+        return sum(G * wheel.mass_kg * self.down[2] - wheel.force.thrust_n for wheel in self.wheels)
 
     @property
     def span_mm(self) -> float:
@@ -303,7 +309,13 @@ def case_of(machine: Machine, plan: Plan, line: LineResult, number: int, *, back
         life_h=machine.duty.life_h or SHOP_LIFE_H,
         reliability=int(machine.duty.bearing_reliability),
         couplings=tuple(_couplings(line, number, span, (start, end))),
+        down=_down(place(plan, line).axes(number - 1)),
     )
+
+
+def _down(axes: Axes) -> Vec:
+    """Where weight pulls a shaft: to its right, up and toward its far end."""
+    return -dot(axes.right, Y), -dot(axes.up, Y), -dot(axes.away, Y)
 
 
 def _couplings(line: LineResult, number: int, span: Span, ends_mm: tuple[float, float]) -> Iterator[CouplingOn]:
@@ -399,11 +411,13 @@ def _stations(case: ShaftCase) -> list[float]:
 def _loads(case: ShaftCase) -> tuple[list[Load], list[Load]]:
     """Forces and the couples of thrusts off the axis, right and up; wheels hang by their weight."""
     right, up = [], []
+    down_x, down_y, _ = case.down
     for wheel in case.wheels:
         away = -wheel.force.thrust_n
         rho_x, rho_y = wheel.force.at_mm
-        right.append(Load(wheel.at_mm, wheel.force.x_n, -rho_x * away))
-        up.append(Load(wheel.at_mm, wheel.force.y_n - G * wheel.mass_kg, -rho_y * away))
+        weight = G * wheel.mass_kg
+        right.append(Load(wheel.at_mm, wheel.force.x_n + weight * down_x, -rho_x * away))
+        up.append(Load(wheel.at_mm, wheel.force.y_n + weight * down_y, -rho_y * away))
     return right, up
 
 

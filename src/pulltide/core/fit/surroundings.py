@@ -100,16 +100,17 @@ def parts(placed: Placed) -> Iterator[Part]:
 
 
 def _part(placed: Placed, index: int, *, known: bool) -> Part:
-    stand, picture = placed.stands[index], placed.pictures[index]
+    stand = placed.stands[index]
     if stand.block is not None:
         solids: tuple[Solid, ...] = (stand.block,)
     else:
-        solids = tuple(wheel for wheel in placed.wheels(index) if wheel.radius)
+        solids = tuple(wheel for wheel in placed.bodies(index) if wheel.radius)
     deep = [z for solid in solids for _, z in solid.seen(SIDEWAYS)]
     reach = (min(deep), max(deep)) if known and deep else None
     if stand.block is None and FRONT.along(stand.axes) and FRONT.along(stand.turned):
-        ends = zip(ends_of(stand), (picture.driver_radius_mm, picture.driven_radius_mm), strict=True)
-        extra = [(FRONT.at(wheel.middle), wheel.radius) for wheel in placed.wheels(index)[2:]]
+        first, second, *others = placed.bodies(index)
+        ends = zip(ends_of(stand), (first.radius, second.radius), strict=True)
+        extra = [(FRONT.at(wheel.middle), wheel.radius) for wheel in others]
         return Part(index, (*((FRONT.at(end), radius) for end, radius in ends), *extra), (), reach)
     outline = hull([point for solid in solids for point in _corners(solid)])
     return Part(index, (), outline, reach)

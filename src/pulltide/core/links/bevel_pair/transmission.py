@@ -60,6 +60,7 @@ class BevelTransmission(SingleMesh):
             note=note,
             stands=self._stands(radii),
             tip_share=2 * link.mean_share - 1,
+            over_mm=link.module * max(cos(cone) for cone in link.cones),
         )
 
     def _stands(self, radii: tuple[float, float]) -> Stands:

@@ -148,7 +148,15 @@ class GearTransmission(ToothedTransmission[GearDetails]):
             link.driver_teeth,
             link.driven_teeth,
             extra=tuple(self._idlers()),
+            over_mm=self._over_mm,
         )
+
+    @property
+    def _over_mm(self) -> float:
+        """The longest addendum; a ring is at least as large as the floor of its gaps [mm]."""
+        link = self.link
+        deep = form.TOOLS[link.angle][0] if link.mesh == "internal" else 1.0
+        return float(link.module * max(deep, 1 + link.driver_shift, 1 + link.driven_shift))
 
     def _idlers(self) -> Iterator[DrawnWheel]:
         link, teeth = self.link, self.link.idler_teeth or 0

@@ -148,7 +148,8 @@ class TrainTransmission(ToothedTransmission[TrainDetails]):
         angle = 0.0 if self.in_line else link.angle_deg
         drawn = tuple(DrawnWheel(polar(place, angle), radius, teeth, back) for place, radius, teeth, back in wheels)
         stands = Stands(offset_mm=polar(self.center_mm, link.angle_deg), back_mm=back_mm)
-        return LinkPicture("gear", offset, extra=drawn, in_line=self.in_line, stands=stands)
+        over_mm = max(link.modules_mm)
+        return LinkPicture("gear", offset, extra=drawn, in_line=self.in_line, stands=stands, over_mm=over_mm)
 
     @property
     def center_distance_mm(self) -> float | None:

@@ -52,7 +52,7 @@ class HelicalTransmission(SingleMesh):
         """Pitch circles that touch."""
         link, offset = self.link, polar(self.center_mm, self.link.angle_deg)
         sizes = (self.driver_mm / 2, self.driven_mm / 2, link.driver_teeth, link.driven_teeth)
-        return LinkPicture("gear", offset, *sizes)
+        return LinkPicture("gear", offset, *sizes, over_mm=link.module)
 
     @property
     def mesh(self) -> HelicalMesh:

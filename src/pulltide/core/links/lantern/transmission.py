@@ -13,6 +13,7 @@ from pulltide.core.findings import Finding, Severity, judge, judge_two, state
 from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
 from pulltide.core.links.lantern import checks
 from pulltide.core.links.lantern.inputs import Lantern
+from pulltide.core.links.lantern.making import EDGE_SHARE
 from pulltide.core.spur import rating, tables
 from pulltide.core.spur.kinds import SHAFT_FACTOR
 from pulltide.core.spur.mesh import service_factor
@@ -106,11 +107,11 @@ class LanternTransmission(Transmission[LanternDetails]):
         offset = polar(self.center_mm, link.angle_deg)
         middle = (0.0, 0.0) if at_driver else offset
         orbit = link.circular_pitch_mm * link.pins / pi / 2
-        pins = []
+        pins, over = [], (0.5 + EDGE_SHARE) * link.pin_diameter_mm
         for index in range(link.pins):
             x, y = polar(orbit, 360.0 * index / link.pins + link.angle_deg)
             pins.append(DrawnWheel((middle[0] + x, middle[1] + y), link.pin_diameter_mm / 2))
-        return LinkPicture("gear", offset, self.driver_mm / 2, self.driven_mm / 2, extra=tuple(pins))
+        return LinkPicture("gear", offset, self.driver_mm / 2, self.driven_mm / 2, extra=tuple(pins), over_mm=over)
 
     @property
     def center_distance_mm(self) -> float:

@@ -162,7 +162,7 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
         radii = link.driver_diameter_mm / 2, link.driven_diameter_mm / 2
         crossed = link.runs == "crossed" and hypot(*offset) > sum(radii)
         path = (Round(0.0, 0.0, radii[0]), Round(*offset, radii[1], True)) if crossed else ()
-        return LinkPicture("belt", offset, *radii, path=path)
+        return LinkPicture("belt", offset, *radii, path=path, over_mm=self.data.size_mm)
 
     @property
     def discs(self) -> tuple[Disc, ...]:

@@ -11,6 +11,7 @@ from pulltide.core.findings import Finding, judge, judge_two, state
 from pulltide.core.links.planetary import checks, motion
 from pulltide.core.links.planetary.inputs import Planetary
 from pulltide.core.spur import geometry
+from pulltide.core.spur.form import TOOLS
 from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings
 from pulltide.core.spur.kinds import mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength
@@ -128,7 +129,9 @@ class PlanetaryTransmission(ToothedTransmission[PlanetaryDetails]):
             at = polar(orbit, 90.0 + 360.0 * index / link.planets)
             wheels.append(DrawnWheel(at, m * link.planet_teeth / 2, link.planet_teeth))
         offset = (ring * 1.25 + 25.0, 0.0)
-        return LinkPicture("gear", offset, extra=tuple(wheels), in_line=True)
+        # a ring is at least as large as the floor of its gaps
+        over_mm = TOOLS[float(link.pressure_angle)][0] * m
+        return LinkPicture("gear", offset, extra=tuple(wheels), in_line=True, over_mm=over_mm)
 
     @property
     def max_driver_rpm(self) -> float:

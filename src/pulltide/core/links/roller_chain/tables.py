@@ -28,6 +28,7 @@ class ChainSize:
     pitch_mm: float
     roller_diameter_mm: float
     inner_width_mm: float
+    plate_height_mm: float
     ultimate_strength_n: float
     mass_kg_per_m: float
     plate_constant: float
@@ -45,6 +46,7 @@ def sizes() -> dict[str, ChainSize]:
             pitch_mm=number(row, "pitch_mm"),
             roller_diameter_mm=number(row, "roller_diameter_mm"),
             inner_width_mm=number(row, "inner_width_mm"),
+            plate_height_mm=number(row, "plate_height_mm"),
             ultimate_strength_n=number(row, "ultimate_strength_n"),
             mass_kg_per_m=number(row, "mass_kg_per_m"),
             plate_constant=number(row, "plate_constant"),

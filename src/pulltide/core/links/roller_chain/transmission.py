@@ -175,6 +175,7 @@ class ChainTransmission(LoopTransmission[ChainDetails]):
             place.driven_pitch_mm / 2,
             self.link.driver_teeth,
             self.link.driven_teeth,
+            over_mm=self.size.plate_height_mm / 2,
         )
 
     @property

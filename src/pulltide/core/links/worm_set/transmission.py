@@ -112,6 +112,7 @@ class WormTransmission(Transmission[WormDetails]):
             0,
             self.link.wheel_teeth,
             note="right angle, drawn unfolded",
+            over_mm=self.link.module_mm,
             stands=Stands(offset_mm=(step, 0.0) if upright else (0.0, step), toward=POINTS[self.link.output_points]),
         )
 
