@@ -20,6 +20,7 @@ from pulltide.core.run_up.contacts import Contact
 from pulltide.core.run_up.control import Conditions
 from pulltide.core.run_up.drive_train import drive_train
 from pulltide.core.sources.induction import Start
+from pulltide.core.sources.others import HandCrank
 from pulltide.demo import demo_machines
 from pulltide.services.running import run_of, run_report
 from pulltide.web.places.runup.runup_view import conditions_of, said_of
@@ -213,6 +214,19 @@ def test_each_check_of_a_run_comes_up_and_clears():
     assert judged(hammer, slip_nm=80.0)[START_SLIP] == "clear"
     slow = [judged(hammer, slip_nm=torque).get(START_SLIP) for torque in (5.0, 6.0, 7.0, 8.0)]
     assert "warning" in slow
+
+
+def test_a_person_at_a_crank_lets_go_and_has_no_power_to_switch(client):
+    need = {"running_torque_nm": 60.0, "peak_torque_nm": 60.0, "breakaway_torque_nm": 70.0, "holding_torque_nm": 5.0}
+    machine = build_machine(need=need)
+    plan = machine.plans[0].model_copy(update={"source": HandCrank(speed_rpm=50.0, handle_force_n=120.0)})
+    page = client.get(f"/machines/{kept(client, machine.model_copy(update={'plans': (plan,)}))}/runup").text
+    body = page[page.index("<main") :]
+    for said in ("The crank is let go.", "after the crank was let go", "The crank is let go, this load runs back"):
+        assert said in body, said
+    assert "ower off" not in body
+    assert "Time until it stands" in body
+    assert "under 0.01 s" in body, "neither arms nor machine have inertia that is known"
 
 
 def test_a_start_in_two_ways_or_in_none_that_is_known_is_refused(client, tmp_path):

@@ -21,25 +21,30 @@ def event_words(train: DriveTrain, run: Run) -> Iterator[tuple[str, str]]:
         yield f"{event.at_s:.2f} s", _words(train, run, event)
 
 
+#: Less than this is not told as a time [s].
+SHORTEST_S = 0.01
+
+
 def _words(train: DriveTrain, run: Run, event: Event) -> str:
     slips, pins, stops = train.one("slips"), train.one("shears"), "Everything stands"
     what = slips.name if slips is not None else "stage"
     clutch = next((one.clutch for one in train.contacts if one.clutch), "one-way clutch")
     if run.when("swings_back") is not None:
         stops = "It stops"
+    off = "the crank was let go" if train.by_hand else "the power went off"
     said = {
         "up_to_speed": f"{train.names[-1]} is up to speed: {run.last_rpm[_at(run, event)]:.4g} rpm.",
         "slips": f"The {what} slips.",
         "grips": f"The {what} grips again: {show(event.value, 'J', DEFAULT_UNITS)} went into it as heat.",
-        "power_off": "Power off.",
-        "at_rest": f"{stops}, {event.value:.3g} s after the power went off.",
-        "still_turning": f"Still turning {event.value:.3g} s after the power went off.",
+        "power_off": f"{off_words(train)}.",
+        "at_rest": f"{stops}, {event.value:.3g} s after {off}.",
+        "still_turning": f"Still turning {event.value:.3g} s after {off}.",
         "stalls": _stalls(train, run, clutch),
         "shears": f"The {pins.name if pins is not None else 'pins'} shear: nothing behind them is driven any more.",
         "overruns": f"The load runs ahead: the {clutch} lets it.",
         "drives_again": f"The {clutch} drives again.",
-        "rests": "Motor off: a rest of the cycle.",
-        "starts_again": "Motor on again.",
+        "rests": "A rest of the cycle." if train.by_hand else "Motor off: a rest of the cycle.",
+        "starts_again": "Cranked on." if train.by_hand else "Motor on again.",
         "fuse_blows": FUSE_BLOWS,
         "moves_off": f"{train.names[-1]} moves off.",
         "jerks": _jerks(run, event),
@@ -53,7 +58,7 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "stays_down": "It does not come back to speed.",
         "blows": f"Blows begin, {event.value:.3g} a minute.",
         "cycle": f"The duty cycle begins, {event.value:.3g} s each.",
-        "other_way": "Switched on again, the other way round.",
+        "other_way": "Cranked the other way round." if train.by_hand else "Switched on again, the other way round.",
         "swings_back": f"The raised batch swings the drive back, {event.value:.0f}° at first.",
         "moves": f"One move and the rest after it, {event.value:.3g} s.",
         "falls_behind": f"It falls behind: at its worst the move takes {event.value:.3g} times what the motor has.",
@@ -62,6 +67,11 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "chatters": "It changes faster than can be followed: the run ends here.",
     }
     return said[event.what]
+
+
+def off_words(train: DriveTrain) -> str:
+    """What ends a run: a switch, or a person who lets go."""
+    return "The crank is let go" if train.by_hand else "Power off"
 
 
 FUSE_BLOWS = f"Time-delay fuses of {FUSE_SHARE:.0%} of the plate may blow here; this run goes on without them."
@@ -77,7 +87,8 @@ def _stalls(train: DriveTrain, run: Run, clutch: str) -> str:
         return f"Only the motor's side turns: the {clutch} does not drive this way."
     if run.when("shears") is not None:
         return f"{train.names[-1]} does not come up to speed: nothing drives it any more."
-    return "It does not come up to speed: the motor's torque and the load's meet before."
+    has = "what the arms have" if train.by_hand else "the motor's torque"
+    return f"It does not come up to speed: {has} and what the load takes meet before."
 
 
 def _at(run: Run, event: Event) -> int:
@@ -96,7 +107,7 @@ def tiles(train: DriveTrain, run: Run, units: Units, line: LineResult | None = N
         yield from _jerk_tiles(run, run.jerk, units)
         return
     up = run.when("up_to_speed")
-    yield "Up to speed in", f"{up:.2f} s" if up is not None else "never", "last shaft within 2 %"
+    yield "Up to speed in", _in_words(up), "last shaft within 2 %"
     if run.at_speed_j:
         yield "Energy when it turns", str(show(run.at_speed_j, "J", units)), "in every wheel, motor to last shaft"
     if run.amps_a:
@@ -110,10 +121,16 @@ def tiles(train: DriveTrain, run: Run, units: Units, line: LineResult | None = N
         yield f"Case of stage {stage}, if it goes on", f"{rise:.0f} K", "over the air, its heat shed by its surface"
     rest = stands_after_s(run)
     if rest is not None:
-        yield "Stands after", f"{rest:.3g} s", "from power off"
+        yield "Stands after", f"{rest:.3g} s", "from letting go" if train.by_hand else "from power off"
     share = run.lost_j / run.given_j if run.given_j else 0.0
     given, slip = show(run.given_j, "J", units), show(run.slip_j, "J", units)
     yield "Lost in the stages", str(show(share, "share", units)), f"of {given} given; slip {slip}"
+
+
+def _in_words(up_s: float | None) -> str:
+    if up_s is None:
+        return "never"
+    return f"{up_s:.2f} s" if up_s >= SHORTEST_S else f"under {SHORTEST_S:g} s"
 
 
 def _jerk_tiles(run: Run, jerk: Jerk, units: Units) -> Iterator[tuple[str, str, str]]:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from pulltide.core.run_up.control import winding_heat
 from pulltide.core.run_up.drive_train import DriveTrain
-from pulltide.core.run_up.run import Event, Run
+from pulltide.core.run_up.run import Run
 from pulltide.presentation.curve import round_steps
 from pulltide.presentation.painting import Mark, Picture, Word, path, polyline
 from pulltide.quantities import Units, in_unit, show
@@ -90,7 +90,9 @@ def strip_chart(train: DriveTrain, run: Run, units: Units, beside: Run | None = 
         named, nothing = (TOP + 3 * (STRIP + GAP), "Winding, % of its rise at full load"), [0.0] * len(run.time_s)
         _strip(picture, across, named, run.time_s, (heat, nothing, ([], [])))
     unsaid = {"at_rest"} if run.when("swings_back") is not None else set()
-    _events(picture, across, [event for event in run.events if event.what in LETTERED.keys() - unsaid], foot)
+    letters = LETTERED | ({"power_off": "let go"} if train.by_hand else {})
+    lettered = [(event.at_s, letters[event.what]) for event in run.events if event.what in letters.keys() - unsaid]
+    _events(picture, across, lettered, foot)
     _times(picture, across, foot)
     return Strips(picture, tuple(_frames(train, run, across, units)), TOP, foot)
 
@@ -196,13 +198,13 @@ LETTERED = {
 ROWS, LETTER = (9.0, 20.0), 6.0
 
 
-def _events(picture: Picture, across: Across, events: list[Event], foot: float) -> None:
-    """Their lines down to the foot, and their words in the first row with room: beside the line, or before it at the
-    right edge. A word with room nowhere is left out: the list says it too.
+def _events(picture: Picture, across: Across, events: list[tuple[float, str]], foot: float) -> None:
+    """When each is and its words: a line down to the foot, and the words in the first row with room, beside the line
+    or before it at the right edge. A word with room nowhere is left out: the list says it too.
     """
     ends = [0.0] * len(ROWS)
-    for event in events:
-        x, word = across.x(event.at_s), LETTERED[event.what]
+    for at_s, word in events:
+        x = across.x(at_s)
         picture.marks.append(Mark(path([(x, TOP - 6), (x, foot)]), "peak", ((x, TOP - 6), (x, foot))))
         wide = LETTER * len(word) + 6
         left = x if x + wide < WIDTH else x - wide

@@ -41,12 +41,12 @@ START_SLIP = Check(
 RUN_DOWN = Check(
     code="run.run_down",
     severity=Severity.WARNING,
-    quantity="time it turns with the power off",
+    quantity="time until it stands",
     unit="s",
     limits=(10.0,),
     named=True,
-    fact="It turns on long after the power is off",
-    clear="It stands soon after the power is off",
+    fact="It turns on long after nothing drives it any more",
+    clear="It stands soon after nothing drives it any more",
     advice="Guards stay shut until it stands: a brake, or a guard that is opened by tools only.",
 )
 BACKWARD = Remark(

@@ -38,6 +38,7 @@ class DriveTrain:
     the shafts that take-offs or measured friction draw from.
     ``cycle`` is the duty cycle of the load, ``pulse`` the part of it that comes in blows, ``hangs`` what stays raised
     with the power off, beside friction at the last shaft. ``move`` is one to follow, ``rated_nm`` torque for all day.
+    ``by_hand`` where a person turns it.
     """
 
     whole: Group
@@ -54,6 +55,7 @@ class DriveTrain:
     hangs_friction_nm: float = 0.0
     move: Move | None = None
     rated_nm: float = 0.0
+    by_hand: bool = False
 
     contacts: tuple[Contact, ...] = ()
     springs: Springs = RIGID
@@ -118,6 +120,7 @@ def drive_train(machine: Machine, plan: Plan, line: LineResult) -> DriveTrain:
         hangs=hanging,
         move=move_of(machine.need.worksheet),
         rated_nm=torque_nm(drive.power_kw, drive.speed_rpm),
+        by_hand=drive.prime_mover == "hand",
         hangs_friction_nm=_beside(line.last_shaft.running_torque_nm, hanging),
     )
 

@@ -19,7 +19,7 @@ from pulltide.core.run_up.drive_train import DriveTrain, drive_train, motor_of
 from pulltide.core.run_up.run import Run
 from pulltide.core.sources import drive_of
 from pulltide.presentation.painting import Picture
-from pulltide.presentation.run_words import event_words, jam_bars, tiles
+from pulltide.presentation.run_words import event_words, jam_bars, off_words, tiles
 from pulltide.presentation.sheet import small_sheet
 from pulltide.presentation.strip_chart import Strips, strip_chart
 from pulltide.presentation.words import FindingLine, finding_line
@@ -90,7 +90,7 @@ class RunView:
     events: tuple[tuple[str, str], ...]
     findings: tuple[FindingLine, ...]
     slip_known: bool
-    may_run_back: bool
+    may_run_back: str
     csv: str
     svg: str
     beside: str = ""
@@ -142,7 +142,7 @@ def runup_view(context: Context) -> RunView:
         events=(),
         findings=(),
         slip_known=True,
-        may_run_back=False,
+        may_run_back="",
         csv=f"{file}.csv?{asked}",
         svg=f"{file}.svg?{asked}",
     )
@@ -171,7 +171,7 @@ def runup_view(context: Context) -> RunView:
         jammed=JAMMED if run.jam is not None else JERKED if run.jerk is not None else None,
         follows="load at the motor, no losses" if run.jerk is None else f"torque into stage {run.jerk.worst_stage + 1}",
         slip_known=train.one("slips") is not None,
-        may_run_back=train.may_run_back,
+        may_run_back=f"{off_words(train)}, this load runs back" if train.may_run_back else "",
         drawing=small_sheet(context.plan, context.line, context.units),
         turns=tuple(round(shaft.speed_rpm * (shaft.turn or 1), 3) for shaft in context.line.shafts),
         beside=next(
@@ -290,7 +290,8 @@ def _with(view: RunView, **changes: object) -> RunView:
 
 
 def _rows(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[RunChoice, ...]]]:
-    volts = _volts(context)
+    volts, drive = _volts(context), drive_of(context.plan.source)
+    by_hand = drive is not None and drive.prime_mover == "hand"
     for name, (label, choices) in CHOICES.items():
         if volts == "none" and name in ("volts", "soft"):
             continue
@@ -302,6 +303,7 @@ def _rows(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[R
         for value, words in offered:
             wish = ";".join(f"{key}:{item}" for key, item in {**said, name: value}.items())
             told = words.replace("soft", "pedal") if volts == "line" and name == "soft" else words
+            told = "let go" if value == "stop" and by_hand else told
             made.append(RunChoice(told, context.selection.to(wish=wish), value == now))
         yield label, tuple(made)
     yield from _beside_row(context, said)
