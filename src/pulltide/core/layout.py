@@ -11,7 +11,6 @@ from dataclasses import dataclass, replace
 from pulltide.core.bodies import MotorBody, motor_body
 from pulltide.core.drawing import Housing, LinkPicture, Stands
 from pulltide.core.line_result import LineResult
-from pulltide.core.links import family_of
 from pulltide.core.machine import Plan
 from pulltide.core.shafts import ShaftPart
 from pulltide.core.sources import drive_of
@@ -138,10 +137,10 @@ class Placed:
 
     def bodies(self, index: int) -> tuple[Cylinder, ...]:
         """The wheels of a stage to the outside of teeth, chain or belt; a side without a wheel has none."""
-        over = self.pictures[index].over_mm
-        return tuple(
-            replace(wheel, radius=wheel.radius + over) if wheel.radius else wheel for wheel in self.wheels(index)
-        )
+        over, wheels = self.pictures[index].over_mm, self.wheels(index)
+        if not over:
+            return wheels
+        return tuple(replace(wheel, radius=wheel.radius + over) if wheel.radius else wheel for wheel in wheels)
 
     def wheel_radius_mm(self, index: int) -> float:
         """Radius of the largest wheel on a shaft, counted from 0 [mm]; a bare shaft has a little."""
@@ -173,7 +172,7 @@ def box_seen(wheel: Cylinder, view: View) -> Box:
 
 def place(plan: Plan, line: LineResult, *, unfolded: bool = False) -> Placed:
     """Place the shafts of a solved line."""
-    made = tuple(family_of(link.kind).prepare(link, step) for link, step in zip(plan.links, line.setting, strict=True))
+    made = tuple(link.transmission for link in line.links)
     pictures = tuple(one.picture() for one in made)
     faces = tuple(_faces_mm(one) for one in made)
     stands: list[Stand] = []

@@ -12,7 +12,7 @@ from pulltide.core.fit import checks
 from pulltide.core.layout import Box, Placed, ends_of, place
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Plan
-from pulltide.core.room import Obstacle, Room
+from pulltide.core.room import NO_ROOM, Obstacle, Room
 from pulltide.core.sketch import arc
 from pulltide.core.space import FRONT, NEAR, Cylinder, Point, Solid, View, Y, Z, dot, hull, least
 
@@ -153,7 +153,7 @@ def _to_box_mm(point: Point, box: Box) -> float:
 def findings(plan: Plan, line: LineResult) -> Iterator[Finding]:
     """What is in the way, and where the last shaft is not where it is wanted."""
     room = plan.room
-    if line.unbridged or not plan.links:
+    if line.unbridged or not plan.links or room == NO_ROOM:
         return
     yield from _in_the_way(room, clearances(plan, line))
     placed = place(plan, line)
