@@ -6,13 +6,13 @@ import json
 
 import pytest
 
-from builders import build_machine
+from builders import build_belt, build_machine
 from pulltide.core.errors import InputErrors
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.quantities import Units
 from pulltide.services.change import Change
-from pulltide.services.editing import apply_change
+from pulltide.services.editing import apply_change, text_at
 from pulltide.services.fields import describe
 from pulltide.services.operations import MAX_PLANS
 from pulltide.services.raw_machines import read_machine
@@ -169,7 +169,7 @@ def test_an_end_is_put_on_and_taken_off():
     machine = change(build_machine(), operation="choose_end", kind="screw")
     assert machine.need.end.kind == "screw"
     assert change(machine, sets={"need.end.lead_mm": "5 mm"}).need.end.lead_mm == 5
-    assert "0.00787 in to 7.874 in" in str(refused(machine, sets={"need.end.lead_mm": "0"}))
+    assert "0.007874 in to 7.874 in" in str(refused(machine, sets={"need.end.lead_mm": "0"}))
     assert change(machine, operation="choose_end", kind="nothing").need.end is None
     assert "drum, screw" in str(refused(machine, operation="choose_end", kind="catapult"))
 
@@ -200,6 +200,22 @@ def test_a_change_is_called_by_what_it_changed():
     two = apply_change(machine, Change(sets={"name": "Mill", "note": "oak"}), INCH_UNITS)[1]
     assert (one, two) == ("Machine changed", "2 values changed")
     assert apply_change(machine, Change(operation="add_link", kind="coupling"), INCH_UNITS)[1] == "Stage added"
+
+
+@pytest.mark.parametrize("units", [INCH_UNITS, Units(torque="kgf*cm", power="W", mass="lb", rim_speed="ft/min")])
+def test_a_form_sent_as_it_was_shown_changes_nothing(units: Units):
+    """A module of 3 mm is shown as 0.1181 in: a form that is sent whole, with a button, leaves it what it was."""
+    pair = {"kind": "gear_pair", "module_mm": 3, "driver_teeth": 20, "driven_teeth": 61, "face_width_mm": 31.7}
+    machine = build_machine(links=[pair, build_belt()], need={"running_torque_nm": 1 / 3})
+    document = machine.model_dump(mode="json")
+    fields = [*(f"plans.0.links.0.{name}" for name in pair if name != "kind"), "need.running_torque_nm", "name"]
+    shown = {path: text_at(document, path, units) for path in fields}
+    assert change(machine, units, sets=shown) == machine
+    added = change(machine, units, sets=shown, operation="add_link", kind="coupling")
+    assert added.plans[0].links[1] == machine.plans[0].links[0]
+    assert added.need == machine.need
+    one = apply_change(machine, Change(sets=shown | {"name": "Mill"}), units)
+    assert one == (machine.model_copy(update={"name": "Mill"}), "Machine changed"), "only that is told as changed"
 
 
 def test_a_source_of_the_same_kind_keeps_its_plate():

@@ -115,7 +115,19 @@ def show_for_edit(value: float | None, core_unit: str, units: Units) -> str:
         return ""
     unit = units.unit_for(core_unit)
     converted = value if unit == core_unit else factor(core_unit, unit)(value)
-    number = _inches(converted) if unit == "in" else f"{converted:.6g}"
-    if unit == "in" and abs(factor("in", "mm")(read_quantity(number, "")) - value) > 0.004:
-        number = f"{converted:.4f}".rstrip("0").rstrip(".")
+    number = _inches_to_edit(converted, value) if unit == "in" else f"{converted:.6g}"
     return str(Shown(number, UNIT_TEXT.get(unit, unit)))
+
+
+#: A length in inches is told with so few figures that it is read back as near as this: to nothing that can be measured
+#: [mm], and so near for itself that the module of a gear stays what it is.
+NEAR_MM, NEAR = 0.004, 1e-4
+
+
+def _inches_to_edit(inches: float, mm: float) -> str:
+    """Inches as in ``_inches``, with more decimals where those lose too much."""
+    for number in (_inches(inches), *(f"{inches:.{digits}f}" for digits in (4, 5, 6))):
+        off = abs(factor("in", "mm")(read_quantity(number, "")) - mm)
+        if off <= min(NEAR_MM, NEAR * abs(mm)):
+            return number if "." not in number else number.rstrip("0").rstrip(".")
+    return f"{inches:.6g}"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import replace
 from typing import Any
 
 from pydantic import ValidationError
@@ -39,8 +40,12 @@ def touches_nothing_new(machine: Machine, change: Change, units: Units) -> bool:
         return all(
             text_at(document, path, units) in (change.seen[path], value.strip()) for path, value in change.sets.items()
         )
-    except (LookupError, TypeError, ValueError, AttributeError):
+    except NOT_A_FIELD:
         return False
+
+
+#: What a path that is no field of a machine meets.
+NOT_A_FIELD = (LookupError, TypeError, ValueError, AttributeError)
 
 
 def text_at(document: Document, path: str, units: Units) -> str:
@@ -63,6 +68,7 @@ def apply_change(machine: Machine, change: Change, units: Units, catalog: Catalo
     Raises InputErrors if the result would not be a machine; the machine given is not touched.
     """
     document: Document = machine.model_dump(mode="json")
+    change = replace(change, sets=_entered(document, change.sets, units))
     lists = catalog or shipped_catalog()
     twins = _twins(document, change)
     _put(document, change, twins, units, lists)
@@ -79,6 +85,18 @@ def apply_change(machine: Machine, change: Change, units: Units, catalog: Catalo
         return read_machine(document, units, lists), change.label or _label(document, change)
     except InputErrors as refused:
         raise InputErrors(_told_once(refused.errors, change, twins)) from refused
+
+
+def _entered(document: Document, sets: Mapping[str, str], units: Units) -> dict[str, str]:
+    """Without what still holds the text that its field shows: figures that were never shown are not lost by it."""
+    return {path: text for path, text in sets.items() if not _is_as_shown(document, path, text, units)}
+
+
+def _is_as_shown(document: Document, path: str, text: str, units: Units) -> bool:
+    try:
+        return text_at(document, path, units) == text.strip()
+    except NOT_A_FIELD:
+        return False
 
 
 def _put(
