@@ -169,7 +169,7 @@ def test_an_end_is_put_on_and_taken_off():
     machine = change(build_machine(), operation="choose_end", kind="screw")
     assert machine.need.end.kind == "screw"
     assert change(machine, sets={"need.end.lead_mm": "5 mm"}).need.end.lead_mm == 5
-    assert "0.007874 in to 7.874 in" in str(refused(machine, sets={"need.end.lead_mm": "0"}))
+    assert "0.007875 in to 7.874 in" in str(refused(machine, sets={"need.end.lead_mm": "0"}))
     assert change(machine, operation="choose_end", kind="nothing").need.end is None
     assert "drum, screw" in str(refused(machine, operation="choose_end", kind="catapult"))
 

@@ -28,7 +28,7 @@ from pulltide.core.sources.induction import Inverter
 from pulltide.core.sources.permanent_magnet import Battery
 from pulltide.core.sources.supply import Supply
 from pulltide.quantities import Units
-from pulltide.quantities.reading import ASKED_FOR
+from pulltide.quantities.reading import ASKED_FOR, read_quantity
 from pulltide.services.fields import NoSuchField, _models, describe, described, group_of
 from pulltide.services.schema import schema_of_record
 
@@ -82,6 +82,27 @@ def records() -> list[type[CoreModel]]:
 
 def titled(record: type[CoreModel]) -> list[tuple[str, str]]:
     return [(group_of(record), name) for name, info in record.model_fields.items() if info.title]
+
+
+@pytest.mark.parametrize(
+    "units", [Units(), Units(length="in", torque="lbf*in", power="hp", force="lbf", rim_speed="ft/min", mass="lb",
+                             temperature="degF"), Units(torque="kgf*cm", power="W", force="kgf")], ids=str
+)  # fmt: skip
+def test_the_ends_of_every_range_are_accepted_as_they_are_told(units: Units):
+    """In inches 0.2 mm is 0.00787, which is less: an end is rounded inward, and by less than a thousandth."""
+    told = 0
+    for record in records():
+        for name, info in record.model_fields.items():
+            field = described(info, name, record) if info.title else None
+            if field is None or field.kind != "quantity" or field.low is None or field.high is None:
+                continue
+            least, most = (read_quantity(text, field.unit) for text in field.limits(units))
+            assert field.low <= least <= most <= field.high, (record, name, field.accepted(units))
+            wide = max(abs(field.low), abs(field.high))
+            assert least - field.low <= 1e-3 * max(abs(field.low), 1e-6 * wide), (record, name)
+            assert field.high - most <= 1e-3 * max(abs(field.high), 1e-6 * wide), (record, name)
+            told += 1
+    assert told > 500
 
 
 def test_every_field_has_a_sentence_that_says_what_it_is():

@@ -2,7 +2,7 @@
 
 from pulltide.quantities.preferences import DEFAULT_UNITS, UNIT_CHOICES, Units
 from pulltide.quantities.reading import read_quantity, reader_for
-from pulltide.quantities.showing import Shown, in_unit, plain_number, show, show_for_edit
+from pulltide.quantities.showing import Shown, in_unit, plain_number, show, show_for_edit, show_limit
 
 __all__ = [
     "DEFAULT_UNITS",
@@ -15,4 +15,5 @@ __all__ = [
     "reader_for",
     "show",
     "show_for_edit",
+    "show_limit",
 ]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
-from math import isinf, isnan
+from math import ceil, floor, isinf, isnan
 
 from pulltide.quantities.preferences import Units
 from pulltide.quantities.reading import factor, read_quantity
@@ -131,3 +131,20 @@ def _inches_to_edit(inches: float, mm: float) -> str:
         if off <= min(NEAR_MM, NEAR * abs(mm)):
             return number if "." not in number else number.rstrip("0").rstrip(".")
     return f"{inches:.6g}"
+
+
+def show_limit(value: float, core_unit: str, units: Units, *, least: bool) -> str:
+    """An end of an accepted range as text that is accepted itself: rounded inward where it has to be rounded.
+
+    >>> show_limit(0.2, "mm", Units(length="in"), least=True), show_limit(0.2, "mm", Units(), least=True)
+    ('0.007875 in', '0.2 mm')
+    """
+    text = show_for_edit(value, core_unit, units)
+    read = read_quantity(text, core_unit)
+    if read == value or (read > value) is least:
+        return text
+    unit = units.unit_for(core_unit)
+    converted = value if unit == core_unit else factor(core_unit, unit)(value)
+    step = 10.0 ** (_exponent(abs(converted)) - 3)
+    inward = (ceil if least else floor)(converted / step) * step
+    return str(Shown(f"{inward:.6g}", UNIT_TEXT.get(unit, unit)))

@@ -14,7 +14,7 @@ from pydantic.fields import FieldInfo
 
 from pulltide.core.machine import Machine
 from pulltide.core.model import Measure
-from pulltide.quantities import Units, show_for_edit
+from pulltide.quantities import Units, show_limit
 from pulltide.words import field_help
 
 Path = tuple[str | int, ...]
@@ -48,7 +48,7 @@ class FieldDescription:
         if self.choices:
             return ", ".join(self.choices)
         if self.low is not None and self.high is not None:
-            least, most = self._bound(self.low, units), self._bound(self.high, units)
+            least, most = self.limits(units)
             if self.above_low or self.below_high:
                 return f"{'more than ' * self.above_low}{least}, {'less than' if self.below_high else 'up to'} {most}"
             return f"{least} to {most}"
@@ -56,8 +56,17 @@ class FieldDescription:
             return f"1 to {self.most_characters} characters"
         return ""
 
-    def _bound(self, value: float, units: Units) -> str:
-        return f"{value:g}" if self.kind == "whole" else show_for_edit(value, self.unit, units) or "0"
+    def limits(self, units: Units) -> tuple[str, str]:
+        """Both ends of its range as text that can be typed."""
+        if self.low is None or self.high is None:
+            return "", ""
+        if self.kind == "whole":
+            return f"{self.low:g}", f"{self.high:g}"
+        least, most = (
+            show_limit(self.low, self.unit, units, least=True),
+            show_limit(self.high, self.unit, units, least=False),
+        )
+        return least, most
 
 
 class NoSuchField(LookupError):
