@@ -144,7 +144,7 @@ def test_a_belt_that_runs_at_the_hinge_cannot_be_tightened():
 
 
 def test_pulleys_that_touch_are_refused_on_the_plate():
-    with pytest.raises(ImpossibleGeometry, match="touch: their shafts are 140 mm apart"):
+    with pytest.raises(ImpossibleGeometry, match=r"touch: their shafts are \{14[0-9.]+\|mm\} apart"):
         plate(driven_up_mm=200)
 
 
@@ -170,7 +170,7 @@ def test_the_friction_needed_solves_the_belt_equation():
 
 
 def test_a_flat_belt_too_narrow_is_told_how_wide():
-    with pytest.raises(ImpossibleGeometry, match="Use at least 106 mm"):
+    with pytest.raises(ImpossibleGeometry, match=r"Use at least \{106\|mm\}"):
         flat(width_mm=104)
     assert 0.75 < figures(flat(width_mm=106))["f"] < 0.8, "just wide enough: nearly all the friction there is"
 
@@ -178,7 +178,7 @@ def test_a_flat_belt_too_narrow_is_told_how_wide():
 @pytest.mark.parametrize(
     ("changes", "words"),
     [
-        ({"small_diameter_mm": 100}, "at least 114 mm; the small one has 100 mm"),
+        ({"small_diameter_mm": 100}, r"at least \{114.3\|mm\}; the small one has \{100\|mm\}"),
         ({"small_speed_rpm": 9_000}, "runs too fast to carry anything"),
         ({"center_distance_mm": 300}, "touch"),
         ({"small_diameter_mm": 500}, "larger than the large one"),
@@ -195,7 +195,7 @@ def test_pulley_factors_rise_with_the_pulley():
     assert [pulley_factor("polyamide_f1", d * inch) for d in (1.6, 6, 10, 14, 30)] == [0.7, 0.92, 0.95, 1, 1]
     assert [pulley_factor("polyamide_a2", d * inch) for d in (2.4, 6, 10, 14, 30)] == [0.73, 0.86, 0.96, 1, 1]
     assert [pulley_factor("polyamide_a3", d * inch) for d in (4.5, 10, 14, 18)] == [0.7, 0.87, 0.94, 0.96]
-    with pytest.raises(ImpossibleGeometry, match="at least 61 mm"):
+    with pytest.raises(ImpossibleGeometry, match=r"at least \{60.96\|mm\}"):
         pulley_factor("polyamide_a2", 2.0 * inch)
 
 

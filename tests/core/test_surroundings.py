@@ -136,7 +136,7 @@ def test_a_wheel_below_the_floor_is_told_by_how_much():
     ("model", "raw", "told"),
     [
         (Obstacle, {"near_mm": 30, "far_mm": 10}, "not nearer"),
-        (Room, {"height_low_mm": 800, "height_high_mm": 700}, "at least 800 mm is more than at most 700 mm"),
+        (Room, {"height_low_mm": 800, "height_high_mm": 700}, r"at least \{800\|mm\} is more than at most \{700\|mm\}"),
         (Room, {"beside_low_mm": 5, "beside_high_mm": 1}, "beside"),
     ],
 )

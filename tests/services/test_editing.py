@@ -202,6 +202,16 @@ def test_a_change_is_called_by_what_it_changed():
     assert apply_change(machine, Change(operation="add_link", kind="coupling"), INCH_UNITS)[1] == "Stage added"
 
 
+def test_a_fault_of_several_fields_is_told_in_a_persons_units():
+    """What a record finds about itself is written once, and put into units where it is said."""
+    bevel = {"kind": "bevel_pair", "module_mm": 3, "driver_teeth": 20, "driven_teeth": 40, "face_width_mm": 18}
+    machine = build_machine(links=[bevel])
+    sentence = str(refused(machine, sets={"plans.0.links.0.face_width_mm": "4 in"}))
+    assert "the face is nearly as long as the cone, 2.641 in" in sentence
+    room = {"plans.0.room.height_low_mm": "60 in", "plans.0.room.height_high_mm": "1 m"}
+    assert "at least 60 in is more than at most 39.37 in" in str(refused(machine, sets=room))
+
+
 @pytest.mark.parametrize("units", [INCH_UNITS, Units(torque="kgf*cm", power="W", mass="lb", rim_speed="ft/min")])
 def test_a_form_sent_as_it_was_shown_changes_nothing(units: Units):
     """A module of 3 mm is shown as 0.1181 in: a form that is sent whole, with a button, leaves it what it was."""

@@ -21,6 +21,7 @@ from pulltide.core.links.v_belt.inputs import PulleyStep
 from pulltide.core.methods import METHODS
 from pulltide.core.model import CoreModel, Measure
 from pulltide.core.need import Need
+from pulltide.core.needs import NEED_KINDS
 from pulltide.core.needs.drum import DrumSheet
 from pulltide.core.sources import SOURCE_KINDS
 from pulltide.core.sources import InductionMotor as Motor
@@ -31,6 +32,8 @@ from pulltide.quantities import Units
 from pulltide.quantities.reading import ASKED_FOR, read_quantity
 from pulltide.services.fields import NoSuchField, _models, describe, described, group_of
 from pulltide.services.schema import schema_of_record
+from pulltide.words import filled
+from worksheets import WORKSHEETS
 
 MODELS: list[type[BaseModel]] = [Need, Duty, Motor, PulleyStep, ReducerPlate, *(family.model for family in FAMILIES)]
 MODELS += [method.inputs for method in METHODS.values()]
@@ -117,6 +120,31 @@ def test_every_field_has_a_sentence_that_says_what_it_is():
             assert sentence.rstrip(".").lower() != info.title.lower(), (group, name)
             filled_in += 1
     assert filled_in > 1000
+
+
+#: A figure in one of the units that a person may have chosen others for.
+METRIC = re.compile(r"\d ?(mm|m/s|m/min|N|N·m|kg|kW|kPa|m)\b(?!/)")
+SHOP_UNITS = Units(
+    length="in", torque="lbf*ft", power="hp", force="lbf", rim_speed="ft/min", mass="lb", temperature="degF"
+)
+#: What a listed motor is called, and what is typed.
+AS_WRITTEN = {"on a scale where a 0.75 kW motor is 100", "write 15 m"}
+
+
+def test_where_a_first_value_comes_from_is_told_in_a_persons_units():
+    told = {described(info, name, record).origin for record in records() for name, info in record.model_fields.items()}
+    marked = {origin for origin in told if "|" in origin}
+    assert len(marked) > 12
+    assert {one for one in told if METRIC.search(filled(one, SHOP_UNITS))} == AS_WRITTEN
+    assert filled("one hand {50|N} to {100|N}", SHOP_UNITS) == "one hand 11.2 lb to 22.5 lb"
+
+
+@pytest.mark.parametrize("kind", NEED_KINDS, ids=lambda kind: kind.kind)
+def test_why_a_speed_is_what_it_is_is_told_in_a_persons_units(kind):
+    sheet = kind.model.model_validate(WORKSHEETS[kind.kind])
+    asked = Need(worksheet=sheet).requirement()
+    said = [asked.speeds.reason, *(item.label for item in kind.say(sheet, 60.0))]
+    assert not [one for one in said if METRIC.search(filled(one, SHOP_UNITS))]
 
 
 def test_no_sentence_is_left_over():

@@ -11,6 +11,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
+from pulltide.core.labels import quantity
 from pulltide.core.model import CoreModel, Kw, Mm, Plain, Rpm
 from pulltide.core.stock import stock_rows
 from pulltide.core.tables import number
@@ -117,7 +118,8 @@ class Holding(CoreModel):
         if self.section is not None and known and self.section not in known:
             yield f"section {self.section} is not known; accepted: {', '.join(known)}"
         if self.outside_mm is not None and self.pitch_mm is not None and self.pitch_mm > self.outside_mm * 1.001:
-            yield f"pitch diameter {self.pitch_mm:g} mm is over the outside, {self.outside_mm:g} mm"
+            outside = quantity(self.outside_mm, "mm")
+            yield f"pitch diameter {quantity(self.pitch_mm, 'mm')} is over the outside, {outside}"
         if self.family == "v_pulley" and self.section in _v_sizes():
             yield from self._v_faults()
 
@@ -134,9 +136,11 @@ class Holding(CoreModel):
         if outside is None:
             return
         if outside < FAR_UNDER * least:
-            yield f"outside {outside:g} mm is far under any {self.section} pulley; the least listed is {least:g} mm"
+            listed = f"the least listed is {quantity(least, 'mm')}"
+            yield f"outside {quantity(outside, 'mm')} is far under any {self.section} pulley; {listed}"
         elif self.bore_mm is not None and self.bore_mm > outside - deep:
-            yield f"bore {self.bore_mm:g} mm is over the root of the groove, {outside - deep:.1f} mm"
+            root = quantity(outside - deep, "mm")
+            yield f"bore {quantity(self.bore_mm, 'mm')} is over the root of the groove, {root}"
 
     @property
     def outside_or_from_pitch_mm(self) -> float | None:

@@ -10,3 +10,12 @@ def choice(code: str) -> str:
     '{bare_metal|choice}'
     """
     return f"{{{code}|choice}}"
+
+
+def quantity(value: float, unit: str) -> str:
+    """A quantity in a unit of the core, to be put into a person's units at the edge.
+
+    >>> quantity(152.4, "mm"), quantity(0.1 + 0.2, "kg")
+    ('{152.4|mm}', '{0.3|kg}')
+    """
+    return f"{{{value:.6g}|{unit}}}"

@@ -9,6 +9,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
+from pulltide.core.labels import quantity
 from pulltide.core.model import CoreModel, Mm
 
 MAX_BOXES = 12
@@ -33,7 +34,9 @@ class Obstacle(CoreModel):
     @model_validator(mode="after")
     def _sides(self) -> Obstacle:
         if self.near_mm is not None and self.far_mm is not None and self.near_mm >= self.far_mm:
-            raise ValueError(f"{self.name}: its near side, {self.near_mm:g} mm, is not nearer than its far side")
+            raise ValueError(
+                f"{self.name}: its near side, {quantity(self.near_mm, 'mm')}, is not nearer than its far side"
+            )
         return self
 
 
@@ -42,10 +45,10 @@ class Room(CoreModel):
 
     motor_height_mm: Mm | None = Field(None, title="Motor shaft above the floor", gt=0, le=20_000)
     guard_mm: Mm | None = Field(
-        None, title="Guard clearance around belts and chains", ge=0, le=500, description="20 mm is usual"
+        None, title="Guard clearance around belts and chains", ge=0, le=500, description="{20|mm} is usual"
     )
     hands_mm: Mm | None = Field(
-        None, title="Room for hands at belts and chains", ge=0, le=1_000, description="60 mm lets a hand in"
+        None, title="Room for hands at belts and chains", ge=0, le=1_000, description="{60|mm} lets a hand in"
     )
     height_low_mm: Mm | None = Field(None, title="Last shaft above the floor, at least", ge=0, le=20_000)
     height_high_mm: Mm | None = Field(None, title="Last shaft above the floor, at most", ge=0, le=20_000)
@@ -63,7 +66,7 @@ class Room(CoreModel):
             (self.beside_low_mm, self.beside_high_mm, "distance of the last shaft beside the motor's"),
         ):
             if low is not None and high is not None and low > high:
-                raise ValueError(f"{what}: at least {low:g} mm is more than at most {high:g} mm")
+                raise ValueError(f"{what}: at least {quantity(low, 'mm')} is more than at most {quantity(high, 'mm')}")
         return self
 
 

@@ -9,6 +9,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from pulltide.core.findings import Source
+from pulltide.core.labels import quantity
 from pulltide.core.model import CoreModel, Degrees, Mm, Newton, Nm, Rpm
 from pulltide.core.tables import Table, load_table, number
 from pulltide.core.transmission import FailurePoint
@@ -70,7 +71,7 @@ class Span(CoreModel):
     def _ends_find_room(self) -> Span:
         turned = (self.end_1_mm or 0.0) + (self.end_2_mm or 0.0)
         if self.length_mm is not None and turned >= self.length_mm:
-            raise ValueError(f"the ends that are turned down, {turned:g} mm, take up the whole length")
+            raise ValueError(f"the ends that are turned down, {quantity(turned, 'mm')}, take up the whole length")
         return self
 
     @property

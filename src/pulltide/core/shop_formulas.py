@@ -12,6 +12,7 @@ from pulltide.core.duty_advice import equivalent, factor_rows
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
+from pulltide.core.labels import quantity
 from pulltide.core.model import Ampere, CoreModel, Hertz, Hours, Joule, KgM2, Kw, Mm, Mpa, Nm, Ohm, Plain, Rpm, Volt
 from pulltide.core.shafts import SHIGLEY, key_crush_nm, key_shear_nm, usual_key_mm
 from pulltide.core.sources import tables as source_tables
@@ -128,7 +129,7 @@ def key_working(inputs: KeyInputs) -> Working:
     """Length of the usual key against shear and against crushing; the longer governs."""
     size = usual_key_mm(inputs.shaft_diameter_mm)
     if size is None:
-        raise ImpossibleGeometry(f"No standard key is known for a shaft of {inputs.shaft_diameter_mm:g} mm.")
+        raise ImpossibleGeometry(f"No standard key is known for a shaft of {quantity(inputs.shaft_diameter_mm, 'mm')}.")
     width, height = size
     d, wanted = inputs.shaft_diameter_mm, inputs.safety * inputs.torque_nm
     shear = wanted / key_shear_nm(d, width, 1.0, inputs.yield_mpa)

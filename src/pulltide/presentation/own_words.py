@@ -9,6 +9,7 @@ from pulltide.core.need import Need
 from pulltide.core.needs.contract import Saying
 from pulltide.core.own_words import Said, own_words
 from pulltide.quantities import Units, show
+from pulltide.words import filled
 
 #: Said by the tiles already.
 POWER = "Power"
@@ -37,9 +38,11 @@ def words_table(need: Need, result: PlanResult | None, units: Units) -> WordsTab
     if asked is None:
         return None
     labels = dict.fromkeys(item.label for one in said for item in one.sayings if _is_told(item))
-    rows = tuple((_capital(label), tuple(_text(one, label, units) for one in said)) for label in labels)
+    rows = tuple((_capital(filled(label, units)), tuple(_text(one, label, units) for one in said)) for label in labels)
     fixed = tuple(
-        (_capital(item.label), str(show(item.value, item.unit, units))) for item in asked.own if _is_told(item)
+        (_capital(filled(item.label, units)), str(show(item.value, item.unit, units)))
+        for item in asked.own
+        if _is_told(item)
     )
     if not rows:
         return WordsTable((), (), fixed) if fixed else None

@@ -20,7 +20,7 @@ from pulltide.services.fields import described
 from pulltide.services.raw_machines import reason
 from pulltide.services.schema import schema_of_record
 from pulltide.services.texts import unusable_texts
-from pulltide.words import filled_throughout
+from pulltide.words import filled, filled_throughout
 
 
 def _fault(inputs: type[CoreModel], item: dict[str, Any], units: Units) -> InputError:
@@ -36,7 +36,9 @@ def _fault(inputs: type[CoreModel], item: dict[str, Any], units: Units) -> Input
     else:
         shown = "" if given is None or isinstance(given, dict | list) else given
         accepted = about.accepted(units) if about else ""
-        error = InputError(about.title if about else (name or "Inputs"), shown, reason(item, inner), accepted=accepted)
+        error = InputError(
+            about.title if about else (name or "Inputs"), shown, reason(item, inner, units), accepted=accepted
+        )
     error.path = name
     return error
 
@@ -79,7 +81,7 @@ def run_method(method: Method, raw: object, units: Units) -> dict[str, Any]:
     except InputError as error:
         raise InputErrors([error]) from error
     except ImpossibleGeometry as error:
-        raise InputErrors([InputError(method.title, "", str(error))]) from error
+        raise InputErrors([InputError(method.title, "", filled(str(error), units))]) from error
     except ArithmeticError as error:
         raise InputErrors([InputError(method.title, "", NO_NUMBER)]) from error
     _sensible(method, working)

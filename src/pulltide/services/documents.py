@@ -17,6 +17,8 @@ from pydantic import ValidationError
 
 from pulltide.core.errors import PulltideError
 from pulltide.core.machine import FORMAT_VERSION, Machine
+from pulltide.quantities import DEFAULT_UNITS
+from pulltide.words import filled
 
 Document = dict[str, Any]
 #: Fields of free text, which no step may touch.
@@ -113,9 +115,13 @@ def name_of(raw: Any) -> str:
 MAX_REASONS = 5
 
 
+def _said(message: str) -> str:
+    return filled(message[:1].lower() + message[1:], DEFAULT_UNITS)
+
+
 def reasons_of(error: ValidationError) -> tuple[str, ...]:
     """What is wrong with a document, by place, in words."""
     found = error.errors(include_url=False, include_context=False)
-    told = tuple(f"{'.'.join(map(str, item['loc'])) or 'file'}: {item['msg'].lower()}" for item in found[:MAX_REASONS])
+    told = tuple(f"{'.'.join(map(str, item['loc'])) or 'file'}: {_said(item['msg'])}" for item in found[:MAX_REASONS])
     more = len(found) - MAX_REASONS
     return told if more <= 0 else (*told, f"and {more} more")

@@ -20,7 +20,7 @@ from pulltide.core.line import solve_plan
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Machine, Plan
 from pulltide.quantities import DEFAULT_UNITS
-from pulltide.words import filled_throughout
+from pulltide.words import filled, filled_throughout
 
 
 def fit_report(machine: Machine, plan: Plan) -> dict[str, Any]:
@@ -83,7 +83,7 @@ def _shaft(machine: Machine, plan: Plan, line: LineResult, number: int) -> dict[
     try:
         answer = harder(machine, plan, line, number)
     except ImpossibleGeometry as error:
-        return {**told, "fault": str(error)}
+        return {**told, "fault": filled(str(error), DEFAULT_UNITS)}
     if answer is None:
         return {**told, "missing": list(missing(part, driven=driven, driver=driver) or ("the running torque",))}
     return {**told, **_answer(answer)}

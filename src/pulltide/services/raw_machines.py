@@ -21,6 +21,7 @@ from pulltide.services import need_edits
 from pulltide.services.documents import upgraded
 from pulltide.services.fields import NoSuchField, describe
 from pulltide.services.texts import unusable_texts
+from pulltide.words import filled
 
 KINDS = tuple(family.kind for family in FAMILIES)
 #: Tags that a validation puts into the place of a fault.
@@ -88,7 +89,9 @@ def _fault(raw: object, item: dict[str, Any], units: Units) -> InputError:
     if isinstance(inner, UnknownName):
         return at_path(InputError(inner.field, inner.given, inner.reason, accepted=inner.accepted), path)
     accepted = described.accepted(units) if described else ""
-    return at_path(InputError(title, "" if shown is None else shown, reason(item, inner), accepted=accepted), path)
+    return at_path(
+        InputError(title, "" if shown is None else shown, reason(item, inner, units), accepted=accepted), path
+    )
 
 
 def _without_tags(location: tuple[Any, ...]) -> list[Any]:
@@ -104,11 +107,11 @@ def at_path(error: InputError, path: str) -> InputError:
     return error
 
 
-def reason(item: dict[str, Any], inner: object) -> str:
-    """Why a validation refused a value, in plain words."""
+def reason(item: dict[str, Any], inner: object, units: Units) -> str:
+    """Why a validation refused a value, in plain words and a person's units."""
     kind = str(item["type"])
     if inner is not None:
-        return str(inner)
+        return filled(str(inner), units)
     words = {
         "missing": "is missing",
         "extra_forbidden": "is not a field of this file",

@@ -8,8 +8,9 @@ from pydantic import BaseModel
 from pydantic.json_schema import GenerateJsonSchema, JsonSchemaValue
 from pydantic_core import core_schema
 
+from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.fields import group_of
-from pulltide.words import field_help
+from pulltide.words import field_help, filled
 
 
 class _Explained(GenerateJsonSchema):
@@ -19,7 +20,7 @@ class _Explained(GenerateJsonSchema):
         made = super().model_schema(schema)
         for name, field in made.get("properties", {}).items():
             if sentence := field_help(group_of(schema["cls"]), name):
-                origin = field.get("description")
+                origin = filled(field.get("description", ""), DEFAULT_UNITS)
                 field["description"] = f"{sentence} ({origin})" if origin else sentence
         return made
 

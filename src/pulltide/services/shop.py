@@ -63,7 +63,7 @@ class ShopSettings(CoreModel):
     )
     steel: Steel | None = Field(None, title="Shaft steel at hand", description="what a shaft begins with that is added")
     saw_kerf_mm: Mm | None = Field(
-        None, title="Kerf of the saw", gt=0, le=12, description="what sawing off a bar takes; empty: 3 mm"
+        None, title="Kerf of the saw", gt=0, le=12, description="what sawing off a bar takes; empty: {3|mm}"
     )
     favorites: dict[str, str] = Field(default_factory=dict)
 

@@ -11,10 +11,10 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.model import READ_QUANTITY, CoreModel
 from pulltide.quantities import Units
 from pulltide.quantities.reading import reader_for
+from pulltide.services.fields import described
 from pulltide.services.raw_machines import reason
 
 Record = TypeVar("Record", bound=CoreModel)
-LIMITS = {"gt": "over", "ge": "at least", "lt": "under", "le": "at most"}
 
 
 def record_from(model: type[Record], typed: Mapping[str, Any], units: Units) -> Record:
@@ -22,13 +22,13 @@ def record_from(model: type[Record], typed: Mapping[str, Any], units: Units) -> 
     try:
         return model.model_validate(dict(typed), context={READ_QUANTITY: reader_for(units)})
     except ValidationError as error:
-        raise InputErrors([_fault(model, item) for item in error.errors()]) from error
+        raise InputErrors([_fault(model, item, units) for item in error.errors()]) from error
 
 
-def _fault(model: type[CoreModel], item: Any) -> InputError:
+def _fault(model: type[CoreModel], item: Any, units: Units) -> InputError:
     field = str(item["loc"][0]) if item["loc"] else ""
-    title = model.model_fields[field].title if field in model.model_fields else None
+    about = described(model.model_fields[field], field, model) if field in model.model_fields else None
     inner, given = item.get("ctx", {}).get("error"), item.get("input")
-    accepted = ", ".join(f"{LIMITS[key]} {value:g}" for key, value in item.get("ctx", {}).items() if key in LIMITS)
     echoed = "" if isinstance(given, dict) else given
-    return InputError(title or field or "Entry", echoed, reason(dict(item), inner), accepted=accepted)
+    title, accepted = (about.title, about.accepted(units)) if about else (field or "Entry", "")
+    return InputError(title, echoed, reason(dict(item), inner, units), accepted=accepted)

@@ -12,7 +12,7 @@ from pulltide.core.machine import Machine
 from pulltide.core.model import CoreModel
 from pulltide.quantities import Units, show_for_edit
 from pulltide.services.fields import FieldDescription, describe, described
-from pulltide.words import choice
+from pulltide.words import choice, filled
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,7 +73,7 @@ def form_field(
         help=described.help,
         hint=hint or _hint(path, value is None and described.optional),
         stock=stock,
-        note=described.origin if noted else "",
+        note=filled(described.origin, units) if noted else "",
     )
 
 
@@ -91,7 +91,7 @@ def record_field(model: type[CoreModel], name: str, value: Any, units: Units, ty
         help=described_field.help,
         hint="not known" if value is None else "",
         stock=(),
-        note=described_field.origin,
+        note=filled(described_field.origin, units),
     )
 
 

@@ -17,6 +17,7 @@ import numpy as np
 import numpy.typing as npt
 
 from pulltide.core.errors import ImpossibleGeometry
+from pulltide.core.labels import quantity
 from pulltide.core.units import G_M_PER_S2 as G
 
 Floats = npt.NDArray[np.float64]
@@ -187,7 +188,7 @@ class _System:
         stations = [*ends, *supports_mm, *loads_mm, *more_mm]
         outside = [at for at in stations if not low - SAME_MM <= at <= high + SAME_MM]
         if outside:
-            raise ImpossibleGeometry(f"Something stands at {outside[0]:.1f} mm, beyond the ends of the shaft.")
+            raise ImpossibleGeometry(f"Something stands at {quantity(outside[0], 'mm')}, beyond the ends of the shaft.")
         if len(_apart(sorted(supports_mm))) < 2:
             raise ImpossibleGeometry("A shaft needs two bearings at different places.")
         nodes = np.array(_apart(sorted(stations)))

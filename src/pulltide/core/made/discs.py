@@ -96,7 +96,7 @@ class MotorBase(Disc):
     kind: Literal["base"] = "base"
     across_mm: Mm = Field(140.0, title="Foot holes, across the shaft", ge=20, le=1500)
     along_mm: Mm = Field(100.0, title="Foot holes, along the shaft", ge=20, le=1500)
-    bolt_mm: Mm = Field(10.0, title="Slot width", ge=2, le=60, description="the bolt and 1 mm")
+    bolt_mm: Mm = Field(10.0, title="Slot width", ge=2, le=60, description="the bolt and {1|mm}")
     slide_mm: Mm = Field(60.0, title="Slide", ge=0, le=600, description="to put the belt on, and to tension it")
     hold_mm: Mm = Field(11.0, title="Holes to bolt it down", ge=2, le=60)
 

@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import EXACT, Check, Remark, Severity, Source, judge, state
+from pulltide.core.labels import choice, quantity
 from pulltide.core.model import KgPerM3, Mm, PaS, Plain
 from pulltide.core.needs.contract import (
     Corner,
@@ -133,7 +134,9 @@ def _speeds(sheet: AgitatorSheet, out: Outcome) -> None:
     (diameter,) = known(sheet.impeller_diameter_mm)
     band = TIP_SPEEDS[sheet.vigour]
     low, ideal, high = speed_at_rim(out, band, diameter)
-    out.speeds = SpeedBand(low, ideal, high, f"tip speed {band[0]:g} to {band[2]:g} m/s, {sheet.vigour}")
+    out.speeds = SpeedBand(
+        low, ideal, high, f"tip speed {quantity(band[0], 'm/s')} to {quantity(band[2], 'm/s')}, {choice(sheet.vigour)}"
+    )
 
 
 def work(sheet: AgitatorSheet, corner: Corner) -> Outcome:

@@ -7,6 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from pulltide.core.labels import quantity
 from pulltide.core.model import Kg, Mm, Plain
 from pulltide.core.needs.contract import (
     Corner,
@@ -57,7 +58,7 @@ def work(sheet: BatchMixerSheet, corner: Corner) -> Outcome:
     with out.working("speed"):
         (circle,) = known(sheet.tip_diameter_mm)
         low, ideal, high = speed_at_rim(out, band, circle)
-        out.speeds = SpeedBand(low, ideal, high, f"tip speed {band[0]:g} to {band[2]:g} m/s")
+        out.speeds = SpeedBand(low, ideal, high, f"tip speed {quantity(band[0], 'm/s')} to {quantity(band[2], 'm/s')}")
     with out.working("running"):
         (batch,) = known(sheet.batch_kg)
         row = table_rows("specific_power_mixers", "mixer")[sheet.mixer]

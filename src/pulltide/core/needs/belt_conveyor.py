@@ -42,14 +42,14 @@ class BeltConveyorSheet(Worksheet):
     )
     piece_mass_kg: Kg | None = Field(None, title="Mass of a piece", gt=0, le=5000)
     pitch_mm: Mm | None = Field(
-        None, title="One piece every", gt=1, le=50_000, description="fully loaded; for bulk: 1 m and its mass"
+        None, title="One piece every", gt=1, le=50_000, description="fully loaded; for bulk: {1000|mm} and its mass"
     )
     belt_kg_m: KgPerM | None = Field(None, title="Belt mass a length", gt=0, le=200)
     friction: Plain | None = Field(
         None, title="Friction of your own", ge=0.01, le=1, description="in place of the bed’s band"
     )
     extra_n: Newton = Field(
-        50.0, title="Cleaners, skirts, guides", ge=0, le=5000, description="20 to 100 N, common practice"
+        50.0, title="Cleaners, skirts, guides", ge=0, le=5000, description="{20|N} to {100|N}, common practice"
     )
     return_friction: Plain = Field(
         0.03, title="Return strand", ge=0.0, le=0.3, description="0.02 to 0.05, common practice"
@@ -59,7 +59,11 @@ class BeltConveyorSheet(Worksheet):
     belt_thickness_mm: Mm = Field(3.0, title="Belt thickness", ge=0, le=40)
     belt_min_m_s: MPerS | None = Field(None, title="Slowest belt", gt=0, le=10)
     belt_ideal_m_s: MPerS | None = Field(
-        None, title="Ideal belt speed", gt=0, le=10, description="parcels 0.2 to 0.7, picking 0.1 to 0.3 m/s"
+        None,
+        title="Ideal belt speed",
+        gt=0,
+        le=10,
+        description="parcels {0.2|m/s} to {0.7|m/s}, picking {0.1|m/s} to {0.3|m/s}",
     )
     belt_max_m_s: MPerS | None = Field(None, title="Fastest belt", gt=0, le=10)
 

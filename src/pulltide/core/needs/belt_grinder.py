@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import EXACT
-from pulltide.core.labels import choice
+from pulltide.core.labels import choice, quantity
 from pulltide.core.model import Mm, Newton, Plain
 from pulltide.core.needs.contract import (
     Corner,
@@ -35,7 +35,7 @@ class BeltGrinderSheet(Worksheet):
     use: Literal["rough", "finish"] = Field("rough", title="Grinding")
     drive_wheel_mm: Mm | None = Field(None, title="Drive wheel", ge=30, le=600)
     contact_force_n: Newton | None = Field(
-        None, title="Work pressed on with", gt=0, le=2000, description="one hand 50 to 100 N"
+        None, title="Work pressed on with", gt=0, le=2000, description="one hand {50|N} to {100|N}"
     )
     friction: Plain = Field(
         0.5, title="Grip of the belt on the work", ge=0.1, le=1, description="0.35 to 0.7, common practice"
@@ -60,7 +60,10 @@ def work(sheet: BeltGrinderSheet, corner: Corner) -> Outcome:
             D=wheel,
         )
         out.speeds = SpeedBand(
-            low, ideal, high, f"belt at {band[0] / 60:.3g} to {band[2] / 60:.3g} m/s, {choice(sheet.use)}"
+            low,
+            ideal,
+            high,
+            f"belt at {quantity(band[0] / 60, 'm/s')} to {quantity(band[2] / 60, 'm/s')}, {choice(sheet.use)}",
         )
     with out.working("running"):
         force, wheel = known(sheet.contact_force_n, sheet.drive_wheel_mm)
@@ -116,7 +119,7 @@ BELT_GRINDER = NeedKind(
     duty="grinder or belt grinder",
     caution="Belts part at the splice: keep under the speed printed inside the belt, guard the return run, and "
     "keep dust and sparks apart.",
-    advice="Knife makers fit 0.5 to 0.75 kW for each 25 mm of belt.",
+    advice="Knife makers fit {0.5|kW} to {0.75|kW} for each {25|mm} of belt.",
     words="knife belt sander 2 x 72 grinder",
     starter={"drive_wheel_mm": 150, "contact_force_n": 60, "belt_width_mm": 50},
 )

@@ -36,7 +36,7 @@ class BucketElevatorSheet(Worksheet):
     throughput_t_h: TPerH | None = Field(None, title="Throughput", gt=0, le=500)
     lift_mm: Mm | None = Field(None, title="Lift", ge=200, le=60_000)
     digging_mm: Mm = Field(
-        6500.0, title="Digging as extra lift", ge=0, le=20_000, description="5 to 8 m, common practice"
+        6500.0, title="Digging as extra lift", ge=0, le=20_000, description="{5000|mm} to {8000|mm}, common practice"
     )
     head_diameter_mm: Mm | None = Field(None, title="Head pulley with the bucket’s middle", ge=80, le=3000)
     efficiency: Plain = Field(0.9, title="Head shaft bearings and belt", ge=0.4, le=1)

@@ -59,7 +59,7 @@ class BulkConveyorSheet(Worksheet):
     belt_thickness_mm: Mm = Field(8.0, title="Belt thickness", ge=0, le=40)
     belt_min_m_s: MPerS | None = Field(None, title="Slowest belt", gt=0, le=10)
     belt_ideal_m_s: MPerS | None = Field(
-        None, title="Ideal belt speed", gt=0, le=10, description="bulk sand 1 to 2 m/s"
+        None, title="Ideal belt speed", gt=0, le=10, description="bulk sand {1|m/s} to {2|m/s}"
     )
     belt_max_m_s: MPerS | None = Field(None, title="Fastest belt", gt=0, le=10)
 

@@ -47,7 +47,9 @@ class DoorSheet(Worksheet):
     guide_friction: Plain = Field(
         0.045, title="Guides, share of the weight", ge=0, le=0.3, description="3 to 6 %, common practice"
     )
-    edge_m_s: MPerS = Field(0.15, title="Door speed", ge=0.02, le=1, description="0.12 to 0.20 m/s, common practice")
+    edge_m_s: MPerS = Field(
+        0.15, title="Door speed", ge=0.02, le=1, description="{0.12|m/s} to {0.2|m/s}, common practice"
+    )
 
 
 BALANCE = Check(
@@ -86,7 +88,7 @@ CLOSING = Remark(
     code="need.door.closing",
     severity=Severity.NOTE,
     quantity="closing force",
-    fact="Closing on a person: 150 N held, 400 N for 0.75 s at most",
+    fact="Closing on a person: {150|N} held, {400|N} for 0.75 s at most",
     advice="Fit an edge that reverses; local code decides.",
     source=EN_12453,
     about=True,

@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
+from pulltide.core.labels import quantity
 from pulltide.core.model import Degrees, Mm, Mpa, MPerMin
 from pulltide.core.needs.contract import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known, say_power
 from pulltide.core.needs.cutting import (
@@ -67,7 +68,7 @@ def work(sheet: DrillSheet, corner: Corner) -> Outcome:
             1000 * band[0] / (pi * largest),
             ideal,
             1000 * band[2] / (pi * smallest),
-            f"{band[0]:.3g} to {band[2]:.3g} m/min from the largest to the smallest drill",
+            f"{quantity(band[0], 'm/min')} to {quantity(band[2], 'm/min')} from the largest to the smallest drill",
         )
     with out.working("running"):
         (diameter,) = known(sheet.drill_mm)

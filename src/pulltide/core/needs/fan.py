@@ -33,7 +33,7 @@ class FanSheet(Worksheet):
     kind: Literal["fan"] = "fan"
     flow_m3_h: M3PerH | None = Field(None, title="Flow", gt=0, le=200_000)
     pressure_kpa: Kpa | None = Field(
-        None, title="Pressure, total", gt=0, le=50, description="1 inch of water is 0.249 kPa"
+        None, title="Pressure, total", gt=0, le=50, description="1 inch of water is {0.249|kPa}"
     )
     efficiency: Plain = Field(
         0.5, title="Fan efficiency", ge=0.1, le=0.9, description="small fans 0.4 to 0.65, common practice"

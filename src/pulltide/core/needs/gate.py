@@ -43,7 +43,7 @@ class GateSheet(Worksheet):
         title="Wind it must still move in",
         ge=0,
         le=40,
-        description="10 m/s is a fresh breeze; latched it meets more",
+        description="{10|m/s} is a fresh breeze; latched it meets more",
     )
     wind_factor: Plain = Field(1.2, title="Force coefficient", ge=0.5, le=2)
     rolling: Plain = Field(

@@ -9,6 +9,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Remark, Severity, Source, judge, state
+from pulltide.core.labels import quantity
 from pulltide.core.model import Mm, MPerS
 from pulltide.core.needs.contract import (
     Built,
@@ -34,7 +35,7 @@ class GrinderSheet(Worksheet):
     wheel_diameter_mm: Mm | None = Field(None, title="Wheel diameter", ge=20, le=1000)
     wheel_width_mm: Mm | None = Field(None, title="Wheel width", ge=2, le=200)
     marked_speed_m_s: MPerS | None = Field(
-        None, title="Rim speed marked on the wheel", ge=5, le=125, description="vitrified bench wheels 33 m/s"
+        None, title="Rim speed marked on the wheel", ge=5, le=125, description="vitrified bench wheels {33|m/s}"
     )
 
 
@@ -79,7 +80,7 @@ def work(sheet: GrinderSheet, corner: Corner) -> Outcome:
         top = 60_000 * marked / (pi * diameter)
         out.step("Fastest at the marked speed", "n = 60000 v / (π D)", top, "rpm", WHEELS, v=marked, D=diameter)
         ideal = out.step("A little under it", "n = 0.85 n_top", 0.85 * top, "rpm", COMMON_PRACTICE, n_top=top)
-        out.speeds = SpeedBand(0.6 * top, ideal, top, f"under {marked:g} m/s at the rim", True)
+        out.speeds = SpeedBand(0.6 * top, ideal, top, f"under {quantity(marked, 'm/s')} at the rim", True)
         fastest = sheet.speed_max_rpm or sheet.speed_ideal_rpm or top
         out.findings.append(judge(RIM, "need", rim_speed_m_per_s(diameter, fastest), marked * 1.000001))
         if sheet.marked_speed_m_s is None:

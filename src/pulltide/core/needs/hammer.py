@@ -20,6 +20,7 @@ from pulltide.core.findings import (
     judge_two,
     state,
 )
+from pulltide.core.labels import quantity
 from pulltide.core.model import Kg, Mm, Plain
 from pulltide.core.needs.contract import (
     Built,
@@ -166,7 +167,7 @@ def _speeds(sheet: HammerSheet, out: Outcome) -> None:
     (ram,) = known(sheet.ram_mass_kg)
     low, ideal, high = (practice(ram, f"blows_min_{end}") for end in ("low", "typical", "high"))
     out.step("Blows a minute in practice", "n = by ram mass", ideal, "rpm", table_source("hammer_rules"), m=ram)
-    out.speeds = SpeedBand(low, ideal, high, f"blow rates of hammers with a {ram:.3g} kg ram")
+    out.speeds = SpeedBand(low, ideal, high, f"blow rates of hammers with a {quantity(ram, 'kg')} ram")
     out.findings.append(judge_two(RATE, "need", sheet.speed_ideal_rpm or ideal, of=high))
     if sheet.stroke_mm is not None:
         speed = impact_m_per_s(sheet, sheet.speed_ideal_rpm or ideal, sheet.whip)

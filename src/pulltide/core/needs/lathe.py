@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
+from pulltide.core.labels import quantity
 from pulltide.core.model import Degrees, Mm, Mpa, MPerMin
 from pulltide.core.needs.contract import Corner, NeedKind, Outcome, Saying, SpeedBand, Worksheet, known
 from pulltide.core.needs.cutting import (
@@ -76,7 +77,7 @@ def work(sheet: LatheSheet, corner: Corner) -> Outcome:
             min(low, ideal),
             ideal,
             max(high, ideal),
-            f"{band[0]:.3g} to {band[2]:.3g} m/min from the largest to the smallest work",
+            f"{quantity(band[0], 'm/min')} to {quantity(band[2], 'm/min')} from the largest to the smallest work",
         )
         _series(sheet, out, out.speeds)
     with out.working("running"):

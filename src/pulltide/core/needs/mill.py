@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judge
+from pulltide.core.labels import quantity
 from pulltide.core.model import Mm, Mpa, MPerMin
 from pulltide.core.needs.contract import (
     Corner,
@@ -82,7 +83,7 @@ def work(sheet: MillSheet, corner: Corner) -> Outcome:
                 ideal * band[0] / band[1],
                 ideal,
                 ideal * band[2] / band[1],
-                f"{band[0]:.3g} to {band[2]:.3g} m/min at the cutter, as for turning",
+                f"{quantity(band[0], 'm/min')} to {quantity(band[2], 'm/min')} at the cutter, as for turning",
             )
     with out.working("running"):
         diameter, width, depth, speed = known(

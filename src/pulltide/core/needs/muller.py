@@ -61,7 +61,7 @@ def work(sheet: MullerSheet, corner: Corner) -> Outcome:
     with out.working("speed"):
         (radius,) = known(sheet.path_radius_mm)
         low, ideal, high = speed_at_rim(out, PATH_SPEEDS, 2 * radius)
-        out.speeds = SpeedBand(low, ideal, high, "wheel path at 1 to 2 m/s")
+        out.speeds = SpeedBand(low, ideal, high, "wheel path at {1|m/s} to {2|m/s}")
     with out.working("running"):
         mass, radius, width = known(sheet.wheel_load_kg, sheet.path_radius_mm, sheet.wheel_width_mm)
         load = out.step("Weight on a wheel", "W = m g", mass * G_M_PER_S2, "N", EXACT, m=mass, g=G_M_PER_S2)

@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import EXACT, Check, Severity, Source, judge
-from pulltide.core.labels import choice
+from pulltide.core.labels import choice, quantity
 from pulltide.core.model import Degrees, KgPerM3, Kpa, Mm, Plain
 from pulltide.core.needs.contract import (
     Corner,
@@ -92,7 +92,10 @@ def work(sheet: PaddleSheet, corner: Corner) -> Outcome:
         low, ideal, high = speed_at_rim(out, TIP_SPEEDS[sheet.mixer], circle)
         band = TIP_SPEEDS[sheet.mixer]
         out.speeds = SpeedBand(
-            low, ideal, high, f"tip speed {band[0]:g} to {band[2]:g} m/s for a {choice(sheet.mixer)}"
+            low,
+            ideal,
+            high,
+            f"tip speed {quantity(band[0], 'm/s')} to {quantity(band[2], 'm/s')} for a {choice(sheet.mixer)}",
         )
     with out.working("running"):
         cohesion, factor = sheet.at("cohesion_kpa", corner), sheet.at("side_factor", corner)

@@ -9,7 +9,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Severity, judge, judge_two
-from pulltide.core.labels import choice
+from pulltide.core.labels import choice, quantity
 from pulltide.core.model import Mm, Mpa, MPerMin
 from pulltide.core.needs.contract import (
     Built,
@@ -110,7 +110,9 @@ def work(sheet: SawSheet, corner: Corner) -> Outcome:
             v=band[1] / 60,
             D=wheel,
         )
-        out.speeds = SpeedBand(low, ideal, high, f"{choice(sheet.use)}: {band[0] / 60:.3g} to {band[2] / 60:.3g} m/s")
+        out.speeds = SpeedBand(
+            low, ideal, high, f"{choice(sheet.use)}: {quantity(band[0] / 60, 'm/s')} to {quantity(band[2] / 60, 'm/s')}"
+        )
         if sheet.use.startswith("band_saw"):
             out.findings.append(judge(RIM, "need", rim_speed_m_per_s(wheel, sheet.speed_ideal_rpm or ideal)))
             if sheet.band_thickness_mm:

@@ -56,7 +56,7 @@ class TurntableSheet(Worksheet):
     seam_least_mm: Mm | None = Field(None, title="Smallest seam diameter", ge=1, le=6000)
     seam_most_mm: Mm | None = Field(None, title="Largest seam diameter", ge=1, le=6000)
     travel_m_min: MPerMin | None = Field(
-        None, title="Travel at the seam", gt=0, le=60, description="welding 0.2 to 0.6 m/min"
+        None, title="Travel at the seam", gt=0, le=60, description="welding {0.2|m/min} to {0.6|m/min}"
     )
 
 

@@ -9,6 +9,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, Check, Finding, Severity, judge
+from pulltide.core.labels import quantity
 from pulltide.core.model import Mm, Newton
 from pulltide.core.needs.contract import (
     Built,
@@ -39,7 +40,7 @@ class WoodLatheSheet(Worksheet):
     least_blank_mm: Mm | None = Field(None, title="Smallest usual blank", ge=3, le=1500)
     most_blank_mm: Mm | None = Field(None, title="Largest usual blank", ge=3, le=2000)
     chip_force_n: Newton | None = Field(
-        None, title="Chip force when roughing", ge=1, le=2000, description="one hand tool takes about 60 N"
+        None, title="Chip force when roughing", ge=1, le=2000, description="one hand tool takes about {60|N}"
     )
     at_diameter_mm: Mm = Field(100.0, title="On a blank of", ge=5, le=1500)
     speeds: int = Field(4, title="Speeds wanted", ge=1, le=12)
@@ -94,7 +95,9 @@ def work(sheet: WoodLatheSheet, corner: Corner) -> Outcome:
             v=finish[1] / 60,
             d=sheet.at_diameter_mm,
         )
-        out.speeds = SpeedBand(slow, usual, fast, "3 m/s roughing the largest to 12 m/s finishing the smallest blank")
+        out.speeds = SpeedBand(
+            slow, usual, fast, "{3|m/s} roughing the largest to {12|m/s} finishing the smallest blank"
+        )
     low, high = sheet.speed_min_rpm or out.speeds.min_rpm, sheet.speed_max_rpm or out.speeds.max_rpm
     with out.working("running"):
         (chip,) = known(sheet.chip_force_n)
@@ -141,7 +144,11 @@ def judge_built(sheet: WoodLatheSheet, built: Built) -> Iterator[Finding]:
 def say(sheet: WoodLatheSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Rim speed on the chip's blank, and the largest unbalanced blank at this speed."""
     return (
-        Saying(f"on a {sheet.at_diameter_mm:.0f} mm blank", rim_speed_m_per_s(sheet.at_diameter_mm, speed_rpm), "m/s"),
+        Saying(
+            f"on a {quantity(sheet.at_diameter_mm, 'mm')} blank",
+            rim_speed_m_per_s(sheet.at_diameter_mm, speed_rpm),
+            "m/s",
+        ),
         Saying("largest rough blank", ROUGH_RPM_IN / speed_rpm * MM_PER_IN, "mm"),
     )
 
@@ -179,7 +186,7 @@ WOOD_LATHE = NeedKind(
     duty="lathe main drive",
     caution="An unbalanced blank flies. Keep speed times diameter in inches under 6000 until it is true, wear a "
     "face shield.",
-    advice="Bench lathes carry 0.4 to 0.8 kW for 300 mm of swing.",
+    advice="Bench lathes carry {0.4|kW} to {0.8|kW} for {300|mm} of swing.",
     rules=(BLANK, SPAN),
     judge_built=judge_built,
     words="bowl turning wood lathe",

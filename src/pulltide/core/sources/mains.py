@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
+from fractions import Fraction
 from functools import lru_cache
 
 from pulltide.core.findings import COMMON_PRACTICE
+from pulltide.core.labels import quantity
 from pulltide.core.sources import supply as circuits
 from pulltide.core.sources.contract import Demand, Drive, Fact, Reading, SourceKind, warm_share
 from pulltide.core.sources.curves import InductionCurve
@@ -178,7 +180,7 @@ def facts(motor: InductionMotor, found: Drive, demand: Demand | None) -> Iterato
         yield from inverter_facts(motor, plate)
     if demand is not None and demand.running_nm is not None and plate.efficiency:
         loss_kw = demand.running_nm / found.torque_nm * found.power_kw * (1 / plate.efficiency - 1)
-        air = f"in a box, {3000 * loss_kw / 10:.0f} m³/h of air keeps it 10 °C above the room"
+        air = f"in a box, {quantity(3000 * loss_kw / 10, 'm**3/h')} of air keeps it 10 K above the room"
         yield Fact("Start and heat", "Heat it gives off, running", loss_kw, "kW", air, COMMON_PRACTICE)
     share = warm_share(demand.duty.ambient_c) if demand else 1.0
     if share < 1:
@@ -201,13 +203,15 @@ def _frame_facts(plate: Plate) -> Iterator[Fact]:
     )
     yield Fact(group, "Shaft height", scale * float(row[names[0]]), "mm", f"frame {plate.frame}", source)
     yield Fact(group, "Shaft length", scale * float(row[names[1]]), "mm", "", source)
-    if inch:
-        key = row["key_square_in"]
-        yield Fact(
-            group, "Key", "a flat, no key" if row["flat_or_key"] == "flat" else f"{key} in square", "", "", source
-        )
-    else:
-        yield Fact(group, "Key", f"{row['key_width_mm']} × {row['key_height_mm']} mm", "", "", source)
+    yield Fact(group, "Key", _key_words(row, inch=inch), "", "", source)
+
+
+def _key_words(row: Mapping[str, str], *, inch: bool) -> str:
+    if not inch:
+        return f"{quantity(float(row['key_width_mm']), 'mm')} × {quantity(float(row['key_height_mm']), 'mm')}"
+    if row["flat_or_key"] == "flat":
+        return "a flat, no key"
+    return f"{quantity(25.4 * float(Fraction(row['key_square_in'])), 'mm')} square"
 
 
 def readings(motor: InductionMotor) -> tuple[Reading, ...]:

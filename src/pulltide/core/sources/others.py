@@ -9,6 +9,7 @@ from typing import Literal
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Remark, Severity, judge, judge_two, state
+from pulltide.core.labels import quantity
 from pulltide.core.model import Ampere, Kw, Mm, Newton, Plain, Rpm, Volt
 from pulltide.core.sources.contract import Demand, Drive, Fact, Reading, SourceKind, SourceModel
 from pulltide.core.sources.curves import GovernedCurve, PacedCurve, SeriesCurve
@@ -44,8 +45,12 @@ class HandCrank(SourceModel):
     """People at a crank."""
 
     kind: Literal["hand"] = "hand"
-    handle_radius_mm: Mm = Field(350.0, title="Handle radius", ge=50, le=600, description="0.3 to 0.4 m suits an arm")
-    handle_force_n: Newton = Field(80.0, title="Force on the handle", ge=5, le=300, description="50 to 150 N, steady")
+    handle_radius_mm: Mm = Field(
+        350.0, title="Handle radius", ge=50, le=600, description="{300|mm} to {400|mm} suits an arm"
+    )
+    handle_force_n: Newton = Field(
+        80.0, title="Force on the handle", ge=5, le=300, description="{50|N} to {150|N}, steady"
+    )
     speed_rpm: Rpm = Field(50.0, title="Turned at", ge=5, le=120, description="40 to 60, common practice")
     people: int = Field(1, title="People", ge=1, le=4)
     shaft_diameter_mm: Mm | None = Field(None, title="Crank shaft", ge=5, le=80)
@@ -212,7 +217,9 @@ def hand_facts(crank: HandCrank, drive: Drive, demand: Demand | None) -> Iterato
     """Force on the handle that the load asks for."""
     if demand is not None and demand.running_nm is not None:
         force = demand.running_nm / crank.people / crank.handle_radius_mm * 1000
-        yield Fact("At the handle", "Force, running", force, "N", f"the weight of {force / G_M_PER_S2:.2g} kg", EXACT)
+        yield Fact(
+            "At the handle", "Force, running", force, "N", f"the weight of {quantity(force / G_M_PER_S2, 'kg')}", EXACT
+        )
         yield Fact(
             "At the handle", "Power of one person", power_kw(demand.running_nm, drive.speed_rpm) / crank.people, "kW"
         )

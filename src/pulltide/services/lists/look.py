@@ -9,9 +9,12 @@ from typing import Any
 from pydantic import ValidationError
 
 from pulltide.core.holding import Holding
+from pulltide.quantities import DEFAULT_UNITS, show
+from pulltide.services.fields import described
 from pulltide.services.lists.cells import MEASURES, NUMBERS, WHOLE, BadCell, decimal_of, read_cell
 from pulltide.services.lists.columns import Columns, match_columns
 from pulltide.services.lists.sheet import RefusedFile, Sheet, read_sheet
+from pulltide.words import filled
 
 #: Families that cannot be told apart without a section column.
 SECTIONED = frozenset({"v_pulley", "v_belt"})
@@ -129,16 +132,16 @@ def _fault(line: int, item: Any, columns: Columns, cells: tuple[str, ...]) -> Ro
     header = field if column is None else column.header
     inner = item.get("ctx", {}).get("error")
     if inner is not None:
-        why = str(inner)
+        why = filled(str(inner), DEFAULT_UNITS)
         code = "missing_value" if "is empty" in why else "unknown_name" if "is not known" in why else "impossible"
         return RowFault(line, "section" if "section" in why else "", code, why)
     kind = str(item["type"])
     code = CODES.get(kind, "out_of_range" if kind.startswith(("greater", "less")) else "not_usable")
     shown = "" if column is None else f"“{cells[column.at].strip()}” "
-    return RowFault(line, header, code, f"{shown}{_reason(kind, item)}")
+    return RowFault(line, header, code, f"{shown}{_reason(kind, item, field)}")
 
 
-def _reason(kind: str, item: Any) -> str:
+def _reason(kind: str, item: Any, field: str) -> str:
     limits = {
         "greater_than": "over",
         "greater_than_equal": "at least",
@@ -147,5 +150,6 @@ def _reason(kind: str, item: Any) -> str:
     }
     if kind in limits:
         (limit,) = (value for name, value in item["ctx"].items() if name in ("gt", "ge", "lt", "le"))
-        return f"is out of range; accepted: {limits[kind]} {limit:g}"
+        unit = described(Holding.model_fields[field], field, Holding).unit
+        return f"is out of range; accepted: {limits[kind]} {show(limit, unit, DEFAULT_UNITS)}"
     return "is missing" if kind == "missing" else "cannot be used"

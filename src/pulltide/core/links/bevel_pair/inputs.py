@@ -8,6 +8,7 @@ from typing import Literal, Self
 from pydantic import Field, model_validator
 
 from pulltide.core.drawing import Points
+from pulltide.core.labels import quantity
 from pulltide.core.model import CoreModel, Degrees, Mm, Plain
 from pulltide.core.spur.kinds import Made, Material, Running
 
@@ -33,7 +34,9 @@ class BevelSizes(CoreModel):
         if max(self.cones) >= radians(90):
             raise ValueError("at this shaft angle the larger gear is flat or hollow; use a smaller angle or ratio")
         if self.face_width_mm >= 0.9 * self.cone_mm:
-            raise ValueError(f"the face is nearly as long as the cone, {self.cone_mm:.4g} mm; use a third of it")
+            raise ValueError(
+                f"the face is nearly as long as the cone, {quantity(self.cone_mm, 'mm')}; use a third of it"
+            )
         return self
 
     @property

@@ -7,6 +7,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
+from pulltide.core.labels import quantity
 from pulltide.core.model import CoreModel, Degrees, Mm, Newton, Plain
 
 #: Least difference of diameters of a roller inside a drum.
@@ -37,7 +38,10 @@ class FrictionDrive(CoreModel):
     def _fits_inside(self) -> FrictionDrive:
         small, large = sorted((self.driver_diameter_mm, self.driven_diameter_mm))
         if self.is_inside and large < INSIDE * small:
-            raise ValueError(f"a roller of {small:g} mm runs inside a drum of {INSIDE * small:g} mm at the least")
+            least = INSIDE * small
+            raise ValueError(
+                f"a roller of {quantity(small, 'mm')} runs inside a drum of {quantity(least, 'mm')} at the least"
+            )
         return self
 
     @property

@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
+from pulltide.core.labels import quantity
 from pulltide.core.model import CoreModel, Degrees, Hertz, KgPerM, Mm, Newton
 from pulltide.core.working import Step, Working
 
@@ -32,7 +33,8 @@ def open_working(inputs: OpenInputs) -> Working:
     c = inputs.center_distance_mm
     if c <= (d + large) / 2:
         raise ImpossibleGeometry(
-            f"The pulleys would touch: {c:g} mm apart is no more than half of both, {(d + large) / 2:g} mm."
+            f"The pulleys would touch: {quantity(c, 'mm')} apart is no more than half of both, "
+            f"{quantity((d + large) / 2, 'mm')}."
         )
     gamma = asin((large - d) / (2 * c))
     length = 2 * c * cos(gamma) + pi * (large + d) / 2 + gamma * (large - d)
@@ -75,7 +77,8 @@ def wrap_working(inputs: WrapInputs) -> Working:
     c = (large - d) / (2 * cos(radians(inputs.wrap_deg / 2)))
     if c <= (d + large) / 2:
         raise ImpossibleGeometry(
-            f"So little wrap needs {c:.0f} mm of center distance, where the pulleys touch at {(d + large) / 2:g} mm."
+            f"So little wrap needs {quantity(c, 'mm')} of center distance, where the pulleys touch at "
+            f"{quantity((d + large) / 2, 'mm')}."
         )
     numbers = {"D": large, "d": d, "θ": inputs.wrap_deg}
     step = Step("Center distance", "C", "(D - d) / (2 cos(θ / 2))", numbers, c, "mm", EXACT)

@@ -9,6 +9,7 @@ from pydantic import Field
 from pulltide.core.errors import ImpossibleGeometry, UnknownName
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
+from pulltide.core.labels import quantity
 from pulltide.core.links.roller_chain import geometry, tables
 from pulltide.core.links.roller_chain.inputs import ChainNumber
 from pulltide.core.links.roller_chain.working import (
@@ -78,7 +79,8 @@ def links_working(inputs: LinksInputs) -> Working:
     tips = sum(geometry.outside_diameter_mm(pitch, count) for count in teeth) / 2
     if inputs.center_distance_mm <= tips:
         raise ImpossibleGeometry(
-            f"The sprockets would touch: {inputs.center_distance_mm:g} mm is not more than {tips:.1f} mm, half of both."
+            f"The sprockets would touch: {quantity(inputs.center_distance_mm, 'mm')} is not more than "
+            f"{quantity(tips, 'mm')}, half of both."
         )
     exact = geometry.exact_length_pitches(inputs.center_distance_mm / pitch, *teeth)
     below, above = 2 * floor(exact / 2), 2 * ceil(exact / 2)

@@ -9,6 +9,7 @@ from pydantic import Field
 from pulltide.core import open_belt as geometry
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
+from pulltide.core.labels import quantity
 from pulltide.core.links.v_belt import rating, tables
 from pulltide.core.links.v_belt.inputs import Section
 from pulltide.core.model import CoreModel, Degrees, Kw, Mm, Rpm
@@ -118,7 +119,9 @@ def center_working(inputs: GeometryInputs) -> Working:
     d, large, length = inputs.small_diameter_mm, inputs.large_diameter_mm, inputs.pitch_length_mm
     exact = geometry.center_from_length_mm(length, d, large)
     if exact <= (d + large) / 2:
-        raise ImpossibleGeometry(f"The belt is too short: at {exact:.0f} mm between centers the pulleys touch.")
+        raise ImpossibleGeometry(
+            f"The belt is too short: at {quantity(exact, 'mm')} between centers the pulleys touch."
+        )
     approximate = geometry.handbook_center_mm(length, *sorted((d, large))) or exact
     wrap = geometry.wrap_small_deg(d, large, exact)
     numbers = {"L": length, "D": large, "d": d}

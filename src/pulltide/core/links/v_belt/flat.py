@@ -10,6 +10,7 @@ from pydantic import Field
 from pulltide.core import open_belt
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import EXACT, Source
+from pulltide.core.labels import quantity
 from pulltide.core.links.v_belt import tables
 from pulltide.core.model import CoreModel, Kw, Mm, Plain, Rpm
 from pulltide.core.tables import Row, number
@@ -54,8 +55,8 @@ def pulley_factor(belt: str, small_diameter_mm: float) -> float:
     held = [name for name in factors.columns[1:] if row[name] != "na" and float(name) * MM_PER_IN <= small_diameter_mm]
     if small_diameter_mm < least_in * MM_PER_IN or not held:
         raise ImpossibleGeometry(
-            f"A {belt} belt needs a pulley of at least {least_in * MM_PER_IN:.0f} mm; the small one has "
-            f"{small_diameter_mm:.0f} mm."
+            f"A {belt} belt needs a pulley of at least {quantity(least_in * MM_PER_IN, 'mm')}; the small one has "
+            f"{quantity(small_diameter_mm, 'mm')}."
         )
     return number(row, held[-1])
 
@@ -70,7 +71,9 @@ def flat_belt_working(inputs: FlatBeltInputs) -> Working:
     if c <= (d + large) / 2:
         raise ImpossibleGeometry("The pulleys would touch at this center distance.")
     if d > large:
-        raise ImpossibleGeometry(f"The small pulley, {d:g} mm, is larger than the large one, {large:g} mm.")
+        raise ImpossibleGeometry(
+            f"The small pulley, {quantity(d, 'mm')}, is larger than the large one, {quantity(large, 'mm')}."
+        )
     row = _row("flat_belts", inputs.belt)
     thick_mm = number(row, "thickness_in") * MM_PER_IN
     per_mm = number(row, "allowed_lbf_per_in") * N_PER_LBF / MM_PER_IN
@@ -88,8 +91,14 @@ def flat_belt_working(inputs: FlatBeltInputs) -> Working:
     held = (tight - thrown) * exp(-friction * radians(wrap))
     if slack - thrown <= held:
         least_mm = 2000 * torque / d / (tight - thrown) / (1 - exp(-friction * radians(wrap))) * inputs.width_mm
-        asked = f"Use at least {ceil(least_mm)} mm." if tight > thrown else "It runs too fast to carry anything."
-        raise ImpossibleGeometry(f"The belt slips: {inputs.width_mm:g} mm is too narrow for the load. {asked}")
+        asked = (
+            f"Use at least {quantity(ceil(least_mm), 'mm')}."
+            if tight > thrown
+            else "It runs too fast to carry anything."
+        )
+        raise ImpossibleGeometry(
+            f"The belt slips: {quantity(inputs.width_mm, 'mm')} is too narrow for the load. {asked}"
+        )
     rest = (tight + slack) / 2 - thrown
     needed = log((tight - thrown) / (slack - thrown)) / radians(wrap)
     dip = (c / 1000) ** 2 * mass * G_M_PER_S2 / (8 * rest) * 1000

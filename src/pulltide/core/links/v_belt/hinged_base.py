@@ -11,6 +11,7 @@ from pydantic import Field
 from pulltide.core import open_belt
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import EXACT
+from pulltide.core.labels import quantity
 from pulltide.core.links.v_belt import rating
 from pulltide.core.links.v_belt.asked import IP20
 from pulltide.core.model import CoreModel, Kg, Mm
@@ -108,7 +109,7 @@ def balance(inputs: HingedBaseInputs) -> Balance:
     across, up = inputs.driven_across_mm - x, inputs.driven_up_mm - y
     center = hypot(across, up)
     if center <= (d + large) / 2:
-        raise ImpossibleGeometry(f"The pulleys would touch: their shafts are {center:.0f} mm apart.")
+        raise ImpossibleGeometry(f"The pulleys would touch: their shafts are {quantity(center, 'mm')} apart.")
     line = degrees(atan2(up, across))
     lean = degrees(asin((large - d) / (2 * center)))
     arms = []

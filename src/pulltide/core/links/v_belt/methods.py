@@ -11,6 +11,7 @@ from pulltide.core.belt_path import Round, belt_path
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
+from pulltide.core.labels import quantity
 from pulltide.core.links.v_belt import rating, tables
 from pulltide.core.links.v_belt.asked import (
     LIFE,
@@ -75,7 +76,8 @@ def _stand_clear(driver_mm: float, driven_mm: float, center_mm: float) -> None:
     """Raise ImpossibleGeometry where two pulleys would touch."""
     if center_mm <= (driver_mm + driven_mm) / 2:
         raise ImpossibleGeometry(
-            f"Pulleys of {driver_mm:.4g} and {driven_mm:.4g} mm would touch at {center_mm:g} mm of center distance."
+            f"Pulleys of {quantity(driver_mm, 'mm')} and {quantity(driven_mm, 'mm')} would touch at "
+            f"{quantity(center_mm, 'mm')} of center distance."
         )
 
 
@@ -168,8 +170,8 @@ def slip_working(inputs: SlipInputs) -> Working:
     thrown = data.mass_kg_per_m * inputs.belt_speed_m_s**2 if locked else 0.0
     if thrown >= inputs.static_tension_n:
         raise ImpossibleGeometry(
-            f"The belt carries nothing: at {inputs.belt_speed_m_s:g} m/s it is thrown outward with {thrown:.0f} N, all "
-            f"of the {inputs.static_tension_n:.0f} N that were set."
+            f"The belt carries nothing: at {quantity(inputs.belt_speed_m_s, 'm/s')} it is thrown outward with "
+            f"{quantity(thrown, 'N')}, all of the {quantity(inputs.static_tension_n, 'N')} that were set."
         )
     span = rating.Span(
         wrap_deg=inputs.wrap_deg,

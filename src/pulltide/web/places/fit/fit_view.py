@@ -242,7 +242,7 @@ def _solved(context: Context, number: int) -> tuple[ShaftAnswer | None, tuple[st
     try:
         answer = harder(context.machine, context.plan, line, number)
     except ImpossibleGeometry as error:
-        return None, (), str(error)
+        return None, (), filled(str(error), context.units)
     return answer, () if answer else lacks or ("the running torque, under Need",), ""
 
 

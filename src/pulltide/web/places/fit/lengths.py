@@ -35,7 +35,8 @@ def lengths_of(context: Context) -> dict[int, tuple[Length, ...]]:
             if center is None or now is None:
                 continue
             field = "belt" if hasattr(link, "belt") else "pitches" if hasattr(link, "pitches") else "belt_teeth"
-            moved = "" if abs(center - now) < 0.05 else f"{center - now:+.1f} mm".replace("-", "−")
+            sign, off = "+" if center > now else "−", abs(center - now)
+            moved = "" if off < 0.05 else f"{sign}{show(off, 'mm', units)}"
             lengths.append(
                 Length(
                     name=name,

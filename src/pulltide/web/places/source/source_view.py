@@ -31,7 +31,7 @@ from pulltide.services.shelf import ShelfItem
 from pulltide.web import forms
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import KindChoice, Row, Tile
-from pulltide.words import reading
+from pulltide.words import filled, reading
 
 SURE = {"read": "read", "follows": "follows", "likely": "likely", "guess": "a guess"}
 
@@ -167,7 +167,7 @@ def _tiles(drive: Drive, demand: Demand | None, units: Units) -> tuple[Tile, ...
 
 def _value(value: float | str | None, unit: str, units: Units) -> str:
     if isinstance(value, str):
-        return value
+        return filled(value, units)
     shown = show(value, unit if unit != "× full load" else "", units)
     return f"{shown} × full load" if unit == "× full load" else str(shown)
 
@@ -203,7 +203,7 @@ def _facts(
 
 
 def _fact(fact: Fact, units: Units) -> FactLine:
-    return FactLine(fact.name, _value(fact.value, fact.unit, units), fact.note, source_text(fact.source))
+    return FactLine(fact.name, _value(fact.value, fact.unit, units), filled(fact.note, units), source_text(fact.source))
 
 
 def _neighbors(

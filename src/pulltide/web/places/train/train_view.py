@@ -252,7 +252,9 @@ def _own_words(machine: Machine, line: LineResult | None, units: Units) -> str:
         return ""
     said = asked.kind.say(machine.need.worksheet, line.last_shaft.speed_rpm)
     return ", ".join(
-        f"{show(item.value, item.unit, units)} {item.label}" for item in said[:1] if item.value is not None
+        f"{show(item.value, item.unit, units)} {filled(item.label, units)}"
+        for item in said[:1]
+        if item.value is not None
     )
 
 
