@@ -375,3 +375,15 @@ def test_kinds_without_steps_do_not_take_the_places_of_those_that_have_them(sear
     assert found.ways
     assert {way.train for way in demanded.ways} <= {way.train for way in found.ways}
     assert all(not unreached(way.plan, way.result, speeds) for way in found.ways)
+
+
+@pytest.mark.parametrize(("deeper", "finds"), [(1, False), (24, True)])
+def test_where_the_best_of_every_kind_lack_steps_those_behind_them_are_tried(monkeypatch, deeper: int, finds: bool):
+    """With one train of each kind looked at, none of the conveyor's has change pulleys for half the speed."""
+    for name, value in (("EACH", 1), ("STEPPED_EACH", 1), ("DEEPER", deeper)):
+        monkeypatch.setattr(f"pulltide.core.search.ways.{name}", value)
+    machine = next(one for one in demo_machines() if "Lofthook" in one.name)
+    wish = Wish(most_stages=2, speeds=(0.5 * machine.need.speed_ideal_rpm,))
+    found = Searcher(RowFile(PROJECT / ".run" / "rows")).ways(machine, machine.plans[0], wish)
+    assert bool(found.ways) is finds
+    assert found.unstepped

@@ -33,8 +33,8 @@ from pulltide.core.transmission import LOUDNESS, Sizing
 OUT_OF_BAND = frozenset({SPEED_LOW.code, SPEED_HIGH.code})
 #: Kinds of train on a list, and trains of a kind that are looked at and solved before the kind is given up.
 KINDS, EACH = 6, 8
-#: The same of a kind that is to have change pulleys.
-STEPPED_EACH = 24
+#: The same of a kind that is to have change pulleys; where none of those has them, so many more.
+STEPPED_EACH, DEEPER = 24, 4
 #: How near a setting comes to a further speed, as a share: slip and creep follow the load. Common practice, no source.
 REACHED = 0.05
 
@@ -291,10 +291,14 @@ def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS, p
     each = STEPPED_EACH if asked.must & steps else EACH
     kinds, stopped, looked_at = best_trains(reach, asked, (most, each), WORK * most // KINDS, pace)
     found = list(_tried(kinds, builder, partial(pace, looked_at)))
-    for family in sorted(steps) if len(found) < most and not asked.must & steps else ():
-        # kinds without a stage that has steps may have taken up all the places
+    # kinds without a stage that has steps may have taken up all the places, and the best of a kind may all lack them
+    searches = [] if asked.must & steps else [(family, STEPPED_EACH) for family in sorted(steps)]
+    searches += [(family, DEEPER * STEPPED_EACH) for family in sorted(steps)]
+    for family, each in searches:
+        if len(found) >= most or (found and each > STEPPED_EACH):
+            break
         must = replace(asked, must=asked.must | {family})
-        kinds, cut, further = best_trains(reach, must, (most, STEPPED_EACH), WORK * most // KINDS, pace)
+        kinds, cut, further = best_trains(reach, must, (most, each), WORK * most // KINDS, pace)
         stopped, looked_at = stopped or cut, looked_at + further
         known = {way.train.word for way in found}
         found += _tried([kind for kind in kinds if kind.word not in known], builder, partial(pace, looked_at))
