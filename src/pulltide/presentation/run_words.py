@@ -37,7 +37,7 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "slips": f"The {what} slips.",
         "grips": f"The {what} grips again: {show(event.value, 'J', DEFAULT_UNITS)} went into it as heat.",
         "power_off": f"{off_words(train)}.",
-        "at_rest": f"{stops}, {event.value:.3g} s after {off}.",
+        "at_rest": f"{stops}, {_in_words(event.value, '.3g')} after {off}.",
         "still_turning": f"Still turning {event.value:.3g} s after {off}.",
         "stalls": _stalls(train, run, clutch),
         "shears": f"The {pins.name if pins is not None else 'pins'} shear: nothing behind them is driven any more.",
@@ -121,16 +121,16 @@ def tiles(train: DriveTrain, run: Run, units: Units, line: LineResult | None = N
         yield f"Case of stage {stage}, if it goes on", f"{rise:.0f} K", "over the air, its heat shed by its surface"
     rest = stands_after_s(run)
     if rest is not None:
-        yield "Stands after", f"{rest:.3g} s", "from letting go" if train.by_hand else "from power off"
+        yield "Stands after", _in_words(rest, ".3g"), "from letting go" if train.by_hand else "from power off"
     share = run.lost_j / run.given_j if run.given_j else 0.0
     given, slip = show(run.given_j, "J", units), show(run.slip_j, "J", units)
     yield "Lost in the stages", str(show(share, "share", units)), f"of {given} given; slip {slip}"
 
 
-def _in_words(up_s: float | None) -> str:
-    if up_s is None:
+def _in_words(seconds: float | None, written: str = ".2f") -> str:
+    if seconds is None:
         return "never"
-    return f"{up_s:.2f} s" if up_s >= SHORTEST_S else f"under {SHORTEST_S:g} s"
+    return f"{seconds:{written}} s" if seconds >= SHORTEST_S else f"under {SHORTEST_S:g} s"
 
 
 def _jerk_tiles(run: Run, jerk: Jerk, units: Units) -> Iterator[tuple[str, str, str]]:
