@@ -5,18 +5,21 @@ from __future__ import annotations
 import json
 import os
 from collections.abc import Iterator
-from datetime import datetime
+from datetime import UTC, datetime
 from io import BytesIO
 from pathlib import Path
 from zipfile import ZIP_DEFLATED, ZipFile
 
 import pytest
 from fastapi.testclient import TestClient
+from PIL import Image
+from sqlalchemy import delete
 
 from builders import build_machine
 from pulltide.ops.cluster import server_programs
-from pulltide.services.archive import MAX_FILES, NoArchive, packed, unpacked
+from pulltide.services.archive import MAX_FILES, NoArchive, pack, unpacked
 from pulltide.store.dumps import ALWAYS_KEPT, KEPT, KEPT_DAYS, DumpFailed, Dumps
+from pulltide.store.tables import PhotoRow
 from web.test_pages import keep, token
 
 
@@ -129,11 +132,79 @@ def test_what_is_no_archive_is_refused(client: TestClient, content: bytes):
 def test_an_archive_of_too_many_files_is_refused():
     content = archive(**{f"m{number}": b"{}" for number in range(MAX_FILES + 1)})
     with pytest.raises(NoArchive, match="more than a shop"):
-        list(unpacked(content, lambda raw: build_machine()))
+        list(unpacked(BytesIO(content), lambda raw: build_machine()))
 
 
 def test_names_that_would_leave_the_folder_are_made_plain():
-    with ZipFile(BytesIO(packed([("../../etc/passwd", {}), ("", {}), ("", {})]))) as files:
+    made = BytesIO()
+    pack(made, [("../../etc/passwd", {}, ()), ("", {}, ()), ("", {}, ())])
+    with ZipFile(made) as files:
         names = files.namelist()
     assert len(set(names)) == 3
     assert all(name.endswith(".pulltide.json") and not set(name) & {"/", "\\"} and ".." not in name for name in names)
+
+
+def picture(color: str) -> bytes:
+    made = BytesIO()
+    Image.new("RGB", (64, 40), color).save(made, "JPEG")
+    return made.getvalue()
+
+
+def test_photos_go_out_with_their_machine_and_come_in_again(client: TestClient):
+    """What is written below them, who took them in and when; not one that was taken away. Twice adds none twice."""
+    photos, machines = client.app.state.photos, client.app.state.machines
+    keep(client, build_machine().model_copy(update={"name": "Mill"}))
+    keep(client, build_machine().model_copy(update={"name": "Bare"}))
+    (first,) = (stored.id for stored in machines.all() if stored.machine.name == "Mill")
+    at = datetime(2026, 3, 1, 12, tzinfo=UTC)
+    for color, caption in (("red", "belt side"), ("green", "nameplate"), ("blue", "blurred")):
+        photos.keep(first, picture(color), caption, "Wim", at)
+    photos.set_removed(first, photos.of(first)[0].id, True)
+    out = client.get("/keeping/machines.zip").content
+    with ZipFile(BytesIO(out)) as files:
+        names = {"mill.photos/1.jpg", "mill.photos/2.jpg", "mill.photos/photos.json"}
+        assert set(files.namelist()) == {"mill.pulltide.json", "bare.pulltide.json"} | names
+        assert files.read("mill.photos/1.jpg") == picture("red")
+    for stored in machines.all():
+        machines.remove(stored.id)
+    for added, there, came in ((2, 0, 2), (0, 2, 0)):
+        page = " ".join(read_in(client, out).text.split())
+        assert f"Added: {added}. Already there: {there}. Not read: 0. Photos: {came}." in page
+    (again,) = (stored.id for stored in machines.all() if stored.machine.name == "Mill")
+    told = [(one.caption, one.author, one.at) for one in photos.of(again)]
+    assert told == [("nameplate", "Wim", at), ("belt side", "Wim", at)]
+    with Image.open(BytesIO(photos.content(again, photos.of(again)[1].id))) as red:
+        assert red.size == (64, 40)
+        assert red.getpixel((20, 20))[0] > 200
+    with client.app.state.engine.begin() as connection:
+        connection.execute(delete(PhotoRow).where(PhotoRow.machine_id == again))
+    page = " ".join(read_in(client, out).text.split())
+    assert "Added: 0. Already there: 2. Not read: 0. Photos: 2." in page, "a machine on the floor gets those it lacks"
+
+
+def test_a_bad_photo_or_list_of_them_costs_nothing_else(client: TestClient):
+    good = build_machine().model_dump_json().encode()
+    folder = "mill.photos/"
+    files = {
+        "mill.pulltide.json": good,
+        f"{folder}1.jpg": picture("red"),
+        f"{folder}2.jpg": b"no picture",
+        f"{folder}../../3.jpg": picture("green"),
+        f"{folder}big.jpg": b"\0" * 8_000_001,
+        f"{folder}photos.json": b'[{"file": "1.jpg", "caption": 7, "by": "\\u0000", "at": "soon"}, {"file": "3.jpg"}]',
+    }
+    page = " ".join(read_in(client, archive(**files)).text.split())
+    assert "Added: 1. Already there: 0. Not read: 2. Photos: 2." in page
+    assert "photo 2.jpg" in page
+    assert "is no picture that can be read" in page
+    (stored,) = client.app.state.machines.all()
+    assert [(one.caption, one.author) for one in client.app.state.photos.of(stored.id)] == [("", ""), ("", "")]
+
+
+def test_an_archive_may_be_larger_than_anything_else_that_is_sent(client: TestClient):
+    """A shop of some hundred machines packs to more than a megabyte, and is read in again."""
+    padding, machine = os.urandom(1_200_000), build_machine().model_dump_json().encode()
+    content = archive(**{"mill.pulltide.json": machine, "mill.photos/1.jpg": padding})
+    assert len(content) > 1_100_000
+    page = " ".join(read_in(client, content).text.split())
+    assert "Added: 1. Already there: 0. Not read: 1. Photos: 0." in page

@@ -43,8 +43,8 @@ class Photos(Protocol):
     def content(self, machine_id: str, number: int) -> bytes:
         """One of them as JPEG. Raises NoSuchPhoto."""
 
-    def keep(self, machine_id: str, content: bytes, caption: str, author: str) -> None:
-        """Keep one. Raises InputErrors where there are too many."""
+    def keep(self, machine_id: str, content: bytes, caption: str, author: str, at: datetime | None = None) -> None:
+        """Keep one, taken in now or at a moment. Raises InputErrors where there are too many."""
 
     def set_removed(self, machine_id: str, number: int, removed: bool) -> None:
         """Take one away, or put it back."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import datetime
 
 from sqlalchemy import Engine, func, select, update
 from sqlalchemy.orm import Session, defer
@@ -36,14 +37,17 @@ class PostgresPhotos:
             raise NoSuchPhoto("There is no such photo of this machine.")
         return found
 
-    def keep(self, machine_id: str, content: bytes, caption: str, author: str) -> None:
-        """Keep one. Raises InputErrors where there are too many."""
+    def keep(self, machine_id: str, content: bytes, caption: str, author: str, at: datetime | None = None) -> None:
+        """Keep one, taken in now or at a moment. Raises InputErrors where there are too many."""
         with Session(self.engine) as session, session.begin():
             session.scalar(select(MachineRow.id).where(MachineRow.id == machine_id).with_for_update())
             count = session.scalar(select(func.count()).where(PhotoRow.machine_id == machine_id)) or 0
             if count >= MAX_PHOTOS:
                 raise InputErrors([InputError("Photos", count + 1, "are too many", accepted=f"up to {MAX_PHOTOS}")])
-            session.add(PhotoRow(machine_id=machine_id, content=content, caption=caption, author=author))
+            row = PhotoRow(machine_id=machine_id, content=content, caption=caption, author=author)
+            if at is not None:
+                row.kept_at = at
+            session.add(row)
 
     def set_removed(self, machine_id: str, number: int, removed: bool) -> None:
         """Take one away, or put it back."""

@@ -21,6 +21,8 @@ MAX_BYTES = 1_000_000
 #: A photo, and a list of parts, may be larger than anything else that is sent.
 PHOTOS = "/photos"
 LISTS, MAX_LIST_BYTES = ("/stock/import", "/api/v1/lists/"), 8_200_000
+#: So is an archive of all machines with their photos; it lies in a file, not in memory.
+ARCHIVE, MAX_ARCHIVE_BYTES = "/keeping/read-in", 250_000_000
 #: Names that this server goes by.
 HOSTS = frozenset({"127.0.0.1", "localhost", "::1"})
 CHANGING = {"POST", "PUT", "PATCH", "DELETE"}
@@ -154,6 +156,8 @@ class Guard:
 
 def _most(scope: Scope) -> int:
     """How much may be sent to an address [bytes]."""
+    if scope["path"] == ARCHIVE:
+        return MAX_ARCHIVE_BYTES
     large = scope["path"].startswith(LISTS) or scope["path"].endswith(PHOTOS)
     return MAX_LIST_BYTES if large else MAX_BYTES
 

@@ -2,25 +2,32 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from datetime import datetime
+from tempfile import TemporaryFile
 from typing import Annotated, Any
 
 from fastapi import APIRouter, File, Request, UploadFile
 from sqlalchemy import text
-from starlette.responses import RedirectResponse, Response
+from starlette.background import BackgroundTask
+from starlette.responses import RedirectResponse, Response, StreamingResponse
 
 from pulltide.core.errors import InputError, InputErrors
-from pulltide.services.archive import NoArchive, packed, unpacked
-from pulltide.services.machines import StoredMachine
+from pulltide.services.archive import NoArchive, Picture, Taken, pack, unpacked
+from pulltide.services.machines import MachineStore, StoredMachine
 from pulltide.services.matching import same_named
+from pulltide.services.photos import Photos, cleaned
 from pulltide.services.raw_machines import read_machine
 from pulltide.store.dumps import Dump, DumpFailed, Dumps
 from pulltide.web.pages import Machines, catalog_of, menu
 from pulltide.web.person import AnyPerson, SurePerson
+from pulltide.web.photo_pages import photos_of
 from pulltide.web.templating import render
 
 router = APIRouter(include_in_schema=False)
 
+#: An archive is sent in pieces of so many bytes; so many photos of one are drawn anew while a person waits.
+CHUNK, MAX_READ_PHOTOS = 1 << 16, 600
 #: Why a dump was made, in words.
 REASONS = {"asked": "asked for", "before-upgrade": "before an upgrade", "before-fresh": "before starting afresh"}
 
@@ -99,16 +106,31 @@ def back_up(request: Request, machines: Machines, person: SurePerson) -> Respons
 
 
 @router.get("/keeping/machines.zip")
-def all_machines(machines: Machines) -> Response:
-    """Every machine on the floor as its file, in one archive; one that cannot be read as it is stored."""
-    documents: list[tuple[str, object]] = []
+def all_machines(request: Request, machines: Machines) -> Response:
+    """Every machine on the floor as its file, with its photos, in one archive; one that cannot be read as stored."""
+    made = TemporaryFile()  # noqa: SIM115 closed once it is sent
+    pack(made, _to_pack(machines, photos_of(request)))
+    size = made.tell()
+    made.seek(0)
+    headers = {"content-disposition": 'attachment; filename="machines.pulltide.zip"', "content-length": str(size)}
+    parts = iter(lambda: made.read(CHUNK), b"")
+    return StreamingResponse(parts, 200, headers, "application/zip", BackgroundTask(made.close))
+
+
+def _to_pack(machines: MachineStore, photos: Photos) -> Iterator[tuple[str, object, Iterator[Picture]]]:
     for stored in machines.all():
+        pictures = _pictures(photos, stored.id)
         if isinstance(stored, StoredMachine):
-            documents.append((stored.machine.name, stored.machine.model_dump(mode="json")))
+            yield stored.machine.name, stored.machine.model_dump(mode="json"), pictures
         else:
-            documents.append((stored.name, machines.document(stored.id)))
-    headers = {"content-disposition": 'attachment; filename="machines.pulltide.zip"'}
-    return Response(packed(documents), media_type="application/zip", headers=headers)
+            yield stored.name, machines.document(stored.id), pictures
+
+
+def _pictures(photos: Photos, machine_id: str) -> Iterator[Picture]:
+    """Its photos as they came, without those taken away."""
+    for one in reversed(photos.of(machine_id)):
+        if not one.removed:
+            yield Picture("", photos.content(machine_id, one.id), one.caption, one.author, one.at)
 
 
 @router.post("/keeping/read-in")
@@ -116,17 +138,39 @@ def read_in(request: Request, machines: Machines, person: SurePerson, file: Anno
     """Read every machine of an archive; one already on the floor exactly so is skipped, any other is added."""
     catalog = catalog_of(request)
     floor = list(machines.all())
-    added, there, refused = [], [], []
+    added, there, refused = list[str](), list[str](), list[tuple[str, str]]()
+    photos, room, kept = photos_of(request), MAX_READ_PHOTOS, 0
     try:
-        for taken in unpacked(file.file.read(), lambda raw: read_machine(raw, person.units, catalog)):
+        for taken in unpacked(file.file, lambda raw: read_machine(raw, person.units, catalog)):
             if taken.machine is None:
                 refused.append((taken.name, taken.why))
                 continue
             match = same_named(taken.machine, floor)
-            if match is not None and match.machine == taken.machine:
-                there.append(taken.machine.name)
-                continue
-            added.append(machines.create(taken.machine).machine.name)
+            is_there = match is not None and match.machine == taken.machine
+            (there if is_there else added).append(taken.machine.name)
+            machine_id = match.id if match is not None and is_there else machines.create(taken.machine).id
+            # what is there already only gets photos that it has none of
+            more, without = _keep(photos, machine_id, taken, room - kept) if not photos.of(machine_id) else (0, [])
+            kept += more
+            refused += without
     except NoArchive as error:
         raise InputErrors([InputError("File", file.filename or "", str(error))]) from error
-    return _page(request, machines, person, read={"added": added, "there": there, "refused": refused})
+    read = {"added": added, "there": there, "refused": refused, "photos": kept}
+    return _page(request, machines, person, read=read)
+
+
+def _keep(photos: Photos, machine_id: str, taken: Taken, room: int) -> tuple[int, list[tuple[str, str]]]:
+    """Keep the photos of a machine that was read in, drawn anew; how many, and which not, and why."""
+    kept, refused = 0, []
+    for photo in taken.photos():
+        name = f"{taken.name}, photo {photo.name}"
+        if kept == room:
+            why = f"and what follows are more than the {MAX_READ_PHOTOS} photos that are read in at once"
+            refused.append((name, why))
+            break
+        try:
+            photos.keep(machine_id, cleaned(photo.content, photo.name), photo.caption, photo.by, photo.at)
+            kept += 1
+        except InputErrors as error:
+            refused.append((name, error.errors[0].reason))
+    return kept, refused
