@@ -9,12 +9,14 @@ from fastapi.testclient import TestClient
 from jinja2 import ChoiceLoader, DictLoader
 
 from builders import build_machine
+from pulltide.demo import demo_machines
 from pulltide.quantities import Units
 from pulltide.web import page_view as shell
 from pulltide.web import places
 from pulltide.web.places import PLACES, Context, Place, Summary
 from pulltide.web.selection import Selection
 from pulltide.web.templating import environment
+from web.test_pages import post
 
 
 @pytest.fixture
@@ -47,6 +49,28 @@ def test_a_former_address_leads_to_its_place(client: TestClient, machine_id: str
     assert answer.status_code == 307
     assert answer.headers["location"] == f"/machines/{machine_id}{now}"
     assert client.get(answer.headers["location"]).status_code == 200
+
+
+HIDDEN = re.compile(r"<(script|style|title|select|datalist)\b.*?</\1>", re.DOTALL)
+#: A figure in a unit that a person may have chosen another for.
+METRIC = re.compile(r"\d (mm|m/s|m/min|N|N·m|kg|kW|MPa|kPa)(?![\w²³/·])")
+#: What a listed motor is called, what is written into a field, and the two lines of a working.
+AS_WRITTEN = re.compile(r"0\.75 kW (three-phase )?motor|write 24 kg|^\S+ = ")
+
+
+@pytest.mark.parametrize("name", ["Lofthook", "Bellwether"])
+def test_every_place_is_told_in_a_persons_units(client: TestClient, name: str):
+    demo = next(machine for machine in demo_machines() if name in machine.name)
+    machine_id = client.app.state.machines.create(demo.model_copy(update={"note": ""})).id
+    chosen = {"length": "in", "torque": "lbf*ft", "power": "hp", "force": "lbf", "rim_speed": "ft/min", "mass": "lb"}
+    post(client, "/preferences", **chosen)
+    shown = 0
+    for place in PLACES:
+        page = client.get(f"/machines/{machine_id}/{place.key}", headers={"x-remedies": "later"}).text
+        shown += page.count("lb·ft")
+        lines = (" ".join(line.split()) for line in re.sub(r"<[^>]+>", "\n", HIDDEN.sub(" ", page)).split("\n"))
+        assert not [line for line in lines if METRIC.search(line) and not AS_WRITTEN.search(line)], place.key
+    assert shown > 20
 
 
 @pytest.mark.parametrize("path", ["/nowhere", "/need/more", "/train.html"])

@@ -42,7 +42,7 @@ class BeltConveyorSheet(Worksheet):
     )
     piece_mass_kg: Kg | None = Field(None, title="Mass of a piece", gt=0, le=5000)
     pitch_mm: Mm | None = Field(
-        None, title="One piece every", gt=1, le=50_000, description="fully loaded; for bulk: {1000|mm} and its mass"
+        None, title="One piece every", gt=1, le=50_000, description="fully loaded; for bulk: any length and its mass"
     )
     belt_kg_m: KgPerM | None = Field(None, title="Belt mass a length", gt=0, le=200)
     friction: Plain | None = Field(

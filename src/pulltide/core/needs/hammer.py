@@ -117,7 +117,7 @@ SLOW = Check(
     fact="Too slow for its stroke: the ram hits weakly",
     clear="The crank is fast enough for its stroke",
     advice="Lower the ratio, lengthen the stroke, or use a toggle or helve that throws more.",
-    source=Source("shop practice", "impact of 1.5 m/s and more forges, 2.5 m/s and more is usual", "common practice"),
+    source=Source("shop practice", "impact speeds of power hammers", "common practice"),
 )
 
 

@@ -226,9 +226,9 @@ def _asked(context: Context, wish: Wish) -> str:
     if need.speed_ideal_rpm:
         parts.append(f"best {show(need.speed_ideal_rpm, 'rpm', units).number}")
     if need.running_torque_nm:
-        parts.append(f"{show(need.running_torque_nm, 'N·m', units)} running")
+        parts.append(f"{show(need.running_torque_nm, 'N*m', units)} running")
     if need.peak_torque_nm:
-        parts.append(f"{show(need.peak_torque_nm, 'N·m', units)} peak")
+        parts.append(f"{show(need.peak_torque_nm, 'N*m', units)} peak")
     return ", ".join(parts)
 
 
