@@ -20,6 +20,7 @@ from pulltide.core.fit.slack import slack_of
 from pulltide.core.fit.working import workings
 from pulltide.core.layout import place
 from pulltide.core.line import solve_plan
+from pulltide.core.links.reducer.transmission import ReducerTransmission
 from pulltide.core.machine import Machine
 from pulltide.demo import demo_machines
 
@@ -81,6 +82,31 @@ def test_a_reducer_is_held_down_by_its_feet_and_counts_what_comes_in_and_goes_ou
     pulls = line.links[0].forces[1].y_n + line.links[2].forces[0].y_n
     pushed = sum(foot.up_n for foot in told["link-2"].feet)
     assert pushed == pytest.approx(9.80665 * case.mass_kg - pulls)
+
+
+BEVEL = {"kind": "bevel_pair", "module_mm": 3, "driver_teeth": 20, "driven_teeth": 40, "face_width_mm": 18}
+
+
+def stood(points: str, designation: str):
+    """A reducer behind a bevel pair whose shaft points somewhere: how it stands on its feet."""
+    links = [BEVEL | {"output_points": points}, {"kind": "reducer", "designation": designation}]
+    machine = build_machine(links=links, need={"running_torque_nm": 40.0, "peak_torque_nm": 50.0})
+    line = solve_plan(machine, machine.plans[0]).chosen
+    return next(one for one in standings(line, place(machine.plans[0], line)) if one.subject == "link-2")
+
+
+@pytest.mark.parametrize("designation", ["PL-2 15:1", "PW-3 15:1"])
+@pytest.mark.parametrize("points", ["up", "down", "left"])
+def test_a_reducer_on_an_upright_shaft_stands_on_a_wall(monkeypatch, points: str, designation: str):
+    """All but its weight turns with the shaft; the weight hangs on the bolts' shear, not on their pull."""
+    weighed = stood(points, designation)
+    monkeypatch.setattr(ReducerTransmission, "mass_kg", None)
+    level, turned = stood("right", designation), stood(points, designation)
+    for one, other in zip(level.feet, turned.feet, strict=True):
+        assert (other.up_n, other.shear_n) == pytest.approx((one.up_n, one.shear_n), rel=1e-6, abs=1e-3)
+    if points != "left":
+        assert sum(foot.up_n for foot in weighed.feet) == pytest.approx(sum(foot.up_n for foot in turned.feet))
+        assert weighed.shear_n != pytest.approx(turned.shear_n, rel=1e-3)
 
 
 def test_a_block_is_pulled_where_its_shaft_lifts_it():

@@ -18,7 +18,7 @@ from math import hypot
 from pulltide.core.fit.shaft import ShaftAnswer
 from pulltide.core.layout import Placed
 from pulltide.core.line_result import LineResult
-from pulltide.core.space import BASE, Axes, Block, Vec, cross, moved
+from pulltide.core.space import BASE, Axes, Block, Vec, cross, dot, moved
 from pulltide.core.units import G_M_PER_S2
 from pulltide.core.views import feet, motor
 
@@ -97,17 +97,27 @@ def standings(line: LineResult, placed: Placed) -> Iterator[Standing]:
         return
     body, *under = motor(placed)
     if under:
-        yield _worst("motor", _holes(under), _on_motor(line, placed, body), weighed=False)
+        yield _worst("motor", under, _on_motor(line, placed, body), weighed=False)
     for index in range(len(placed.stands)):
-        holes = _holes(feet(placed, index))
-        if holes:
+        strips = feet(placed, index)
+        if strips:
             weighed = line.links[index].transmission.mass_kg is not None
-            yield _worst(f"link-{index + 1}", holes, _on_case(line, placed, index), weighed=weighed)
+            yield _worst(f"link-{index + 1}", strips, _on_case(line, placed, index), weighed=weighed)
 
 
-def _worst(subject: str, holes: Sequence[Vec], ways: Sequence[Sequence[Push]], *, weighed: bool) -> Standing:
-    """The way of turning that pulls hardest on a bolt."""
-    return max((Standing(subject, feet_forces(holes, way), weighed) for way in ways), key=lambda one: one.pull_n)
+def _worst(subject: str, under: Sequence[Block], ways: Sequence[Sequence[Push]], *, weighed: bool) -> Standing:
+    """The way of turning that pulls hardest on a bolt, as the feet see it: on a wall, or on an upright shaft, too."""
+    axes = under[0].axes
+    holes = [_seen(axes, hole) for hole in _holes(under)]
+    turned = [
+        [Push(_seen(axes, push.at), _seen(axes, push.force), _seen(axes, push.couple)) for push in way] for way in ways
+    ]
+    return max((Standing(subject, feet_forces(holes, way), weighed) for way in turned), key=lambda one: one.pull_n)
+
+
+def _seen(axes: Axes, vector: Vec) -> Vec:
+    """A vector to the right, up and away of whoever looks along some axes."""
+    return dot(vector, axes.right), dot(vector, axes.up), dot(vector, axes.away)
 
 
 def _holes(under: Sequence[Block]) -> list[Vec]:
