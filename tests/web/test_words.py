@@ -27,6 +27,7 @@ from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.demo import demo_machines
 from pulltide.presentation.words import finding_line
 from pulltide.quantities import Units
+from pulltide.services.calculate import schema_of
 from pulltide.services.documents import upgraded
 from pulltide.services.reporting import solve_report
 from pulltide.words import DEFAULT_LOCALE, choice, filled, reading, translations
@@ -201,3 +202,19 @@ def test_words_quote_the_limit_that_was_judged_by():
     assert finding_line(judge_two(BALANCE, "need", 0.2), Units()).fact.endswith("more than 8% of the weight")
     edge = finding_line(judge(SPEED, "need", 0.5), Units(rim_speed="ft/min"))
     assert edge.fact == "The edge is faster than 59.1 ft/min"
+
+
+def strings_of(data: Any) -> Iterator[str]:
+    if isinstance(data, dict | list):
+        for item in data.values() if isinstance(data, dict) else data:
+            yield from strings_of(item)
+    elif isinstance(data, str):
+        yield data
+
+
+def test_what_other_programs_are_told_of_a_field_holds_no_mark(client: TestClient):
+    """Where a first value comes from is told in the units of the interface: "one hand 50 N to 100 N"."""
+    told = list(strings_of(client.get("/api/v1/openapi.json").json()))
+    told += [text for method in METHODS.values() for text in strings_of(schema_of(method))]
+    assert not [text for text in told if MARK.search(text)]
+    assert [text for text in told if "one hand 50 N to 100 N" in text]

@@ -153,7 +153,7 @@ def build_sheet(machine: Machine, plan: Plan, result: PlanResult, catalog: Catal
         findings=tuple(_open(plan, result, units)),
         notes=tuple(_notes(plan)),
         checks=CHECKS,
-        cautions=tuple(_cautions(machine, plan)),
+        cautions=tuple(_cautions(machine, plan, units)),
     )
 
 
@@ -301,9 +301,9 @@ def _spares(pieces: tuple[Piece, ...], units: Units) -> str:
     return "; ".join(dict.fromkeys(what if number in what else f"{what} ({number})" for what, number in named))
 
 
-def _cautions(machine: Machine, plan: Plan) -> Iterator[str]:
+def _cautions(machine: Machine, plan: Plan, units: Units) -> Iterator[str]:
     asked = machine.need.requirement()
     if asked is not None and asked.kind.caution:
-        yield asked.kind.caution
+        yield filled(asked.kind.caution, units)
     yield from dict.fromkeys(family_of(link.kind).caution for link in plan.links if family_of(link.kind).caution)
     yield LAST_CAUTION

@@ -8,8 +8,10 @@ import sys
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager, suppress
 from datetime import UTC, datetime
+from functools import partial
 from pathlib import Path
 from threading import Thread
+from typing import Any
 
 import anyio
 import structlog
@@ -75,6 +77,7 @@ from pulltide.web.room import Desks, seats, taken
 from pulltide.web.selection import Selection
 from pulltide.web.settings import Settings, Share, from_environment
 from pulltide.web.together import Together
+from pulltide.words import filled_throughout
 
 STATIC = Path(__file__).parent / "static"
 
@@ -207,8 +210,16 @@ def create_app(settings: Settings) -> FastAPI:
     app.include_router(api_stock.router)
     app.include_router(api_more.router)
     errors.install(app)
+    app.openapi = partial(_described, app)  # type: ignore[method-assign]
     app.add_middleware(Guard, names=settings.share.names if settings.share is not None else frozenset())
     return app
+
+
+def _described(app: FastAPI) -> dict[str, Any]:
+    """What the interface takes and gives, as FastAPI tells it, with every quantity in words."""
+    if app.openapi_schema is None:
+        app.openapi_schema = filled_throughout(FastAPI.openapi(app), DEFAULT_UNITS)
+    return app.openapi_schema
 
 
 def app_from_environment() -> FastAPI:

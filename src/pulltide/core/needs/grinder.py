@@ -142,7 +142,7 @@ GRINDER = NeedKind(
     say=say,
     last_shaft="Wheel spindle",
     duty="grinder or belt grinder",
-    caution="A wheel past its marked speed bursts. Ring-test it, guard it, set the rest within 3 mm, stand "
+    caution="A wheel past its marked speed bursts. Ring-test it, guard it, set the rest within {3|mm}, stand "
     "aside at start.",
     advice="",
     rules=(RIM, UNMARKED),

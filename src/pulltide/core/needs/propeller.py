@@ -126,7 +126,7 @@ PROPELLER = NeedKind(
     say=say,
     last_shaft="Propeller shaft",
     duty="boat propeller",
-    caution="Stop the propeller with anyone in the water. Batteries on board need a fuse within 20 cm and a "
+    caution="Stop the propeller with anyone in the water. Batteries on board need a fuse within {200|mm} and a "
     "vented box.",
     advice="Size for the dock, where torque is 1.2 to 1.6 times that under way; the unit’s bearings must take "
     "the thrust.",

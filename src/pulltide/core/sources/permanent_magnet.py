@@ -418,7 +418,7 @@ def facts(motor: DcMotor, found: Drive, demand: Demand | None) -> Iterator[Fact]
         hours = run_time_h(battery.capacity_ah, used, amps, hard)
         note = f"{used * 100:.0f} % of the charge, {(1 - hard) * 100:.0f} % lost to a steady draw"
         yield Fact("Battery", "Runs for", hours * 60, "min", note, COMMON_PRACTICE)
-        yield Fact("Battery", "Fuse", "within 20 cm of the battery", "", "sized for its wire", COMMON_PRACTICE)
+        yield Fact("Battery", "Fuse", "within {200|mm} of the battery", "", "sized for its wire", COMMON_PRACTICE)
 
 
 def readings(motor: DcMotor) -> tuple[Reading, ...]:

@@ -24,6 +24,7 @@ from pulltide.services.fields import describe
 from pulltide.web import forms
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import KindChoice, Row, Tile
+from pulltide.words import filled
 
 DIRECT_TITLE = "Entered directly"
 DIRECT_ADVICE = "A worksheet works these figures out, shows how certain they are, and can be reopened."
@@ -78,8 +79,8 @@ def need_view(machine: Machine, result: PlanResult | None, figure: str, units: U
         _missing(document, sheet, asked),
         _workings(asked, figure, units),
         tuple(finding_line(finding, units) for finding in asked.findings) if asked else (),
-        kind.advice if kind else DIRECT_ADVICE,
-        kind.caution if kind else "",
+        filled(kind.advice, units) if kind else DIRECT_ADVICE,
+        filled(kind.caution, units) if kind else "",
         sheet is not None and sheet.kind != MEASURED,
         len(sheet.assumed) if sheet is not None else 0,
         kind is not None and bool(kind.starter) and need.running_torque_nm is None,
