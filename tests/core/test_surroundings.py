@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from math import dist
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import MultiPolygon, Point, Polygon, box
 
+from builders import build_machine
 from core.test_fit_plan import rig
 from draws import draws
 from pulltide.core.elevation import elevation
@@ -130,6 +133,17 @@ def test_a_wheel_below_the_floor_is_told_by_how_much():
     assert found[1:] == ("error", pytest.approx(30 + below, abs=0.5))
     assert "room.below_floor" not in told(with_room(motor_height_mm=-lowest + below + 0.1))
     assert "room.below_floor" in told(with_room(motor_height_mm=-lowest + below - 1.1))
+
+
+def test_a_guard_is_drawn_as_far_off_as_it_is_judged():
+    """Round the outside of the chain, half its plates beyond the pitch circle of the sprocket."""
+    chain = {"kind": "roller_chain", "chain": "50", "driver_teeth": 17, "driven_teeth": 46, "pitches": 90}
+    plan = build_machine(links=[chain]).plans[0].model_copy(update={"room": Room(guard_mm=25)})
+    line = solve_plan(build_machine(links=[chain]), plan).chosen
+    (guard,) = (one for one in elevation(plan, line).shapes if getattr(one, "role", "") == "guard")
+    sprocket = line.links[0].transmission.picture().driven_radius_mm
+    nearest = min(dist(place(plan, line).centers[-1], point) for point in points_of(guard))
+    assert nearest == pytest.approx(sprocket + 15.09 / 2 + 25)  # ANSI B29.1, No. 50
 
 
 @pytest.mark.parametrize(

@@ -130,7 +130,7 @@ def _guards(drawing: Sketch, placed: Placed, guard_mm: float) -> None:
     """Round belts and chains, as far off as a guard stays."""
     for index, picture in enumerate(placed.pictures):
         if picture.role in ("belt", "chain") and not picture.path and FRONT.along(placed.stands[index].axes):
-            loop = views.around(placed, index, FRONT, guard_mm)
+            loop = views.around(placed, index, FRONT, picture.over_mm + guard_mm)
             if loop is not None:
                 drawing.shapes.append(Loop(*loop, "guard", f"link-{index + 1}"))
 
