@@ -190,12 +190,18 @@ def test_a_bad_photo_or_list_of_them_costs_nothing_else(client: TestClient):
         f"{folder}1.jpg": picture("red"),
         f"{folder}2.jpg": b"no picture",
         f"{folder}../../3.jpg": picture("green"),
+        f"{folder}4.jpg": b"broken photo" + os.urandom(64),
         f"{folder}big.jpg": b"\0" * 8_000_001,
         f"{folder}photos.json": b'[{"file": "1.jpg", "caption": 7, "by": "\\u0000", "at": "soon"}, {"file": "3.jpg"}]',
     }
-    page = " ".join(read_in(client, archive(**files)).text.split())
-    assert "Added: 1. Already there: 0. Not read: 2. Photos: 2." in page
+    content = bytearray(archive(**files))
+    # the third is packed as it is, so that a changed byte breaks its checksum
+    at = content.index(b"broken photo")
+    content[at] ^= 1
+    page = " ".join(read_in(client, bytes(content)).text.split())
+    assert "Added: 1. Already there: 0. Not read: 3. Photos: 2." in page
     assert "photo 2.jpg" in page
+    assert "photo 4.jpg" in page
     assert "is no picture that can be read" in page
     (stored,) = client.app.state.machines.all()
     assert [(one.caption, one.author) for one in client.app.state.photos.of(stored.id)] == [("", ""), ("", "")]
@@ -208,3 +214,13 @@ def test_an_archive_may_be_larger_than_anything_else_that_is_sent(client: TestCl
     assert len(content) > 1_100_000
     page = " ".join(read_in(client, content).text.split())
     assert "Added: 1. Already there: 0. Not read: 1. Photos: 0." in page
+
+
+def test_so_many_photos_are_tried_at_once_and_no_more(client: TestClient, monkeypatch):
+    monkeypatch.setattr("pulltide.web.keeping.MAX_READ_PHOTOS", 3)
+    machine = build_machine().model_dump_json().encode()
+    files = {"a.pulltide.json": machine, "b.pulltide.json": machine.replace(b"Test rig", b"Other rig")}
+    files |= {f"{name}.photos/{k}.jpg": picture("red") if k != 1 else b"none" for name in "ab" for k in (1, 2)}
+    page = " ".join(read_in(client, archive(**files)).text.split())
+    assert "Added: 2. Already there: 0. Not read: 3. Photos: 1." in page
+    assert "b.pulltide.json, photo 2.jpg</b> and what follows are more than the 3 photos" in page

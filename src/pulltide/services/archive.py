@@ -149,12 +149,19 @@ def _photos(archive: ZipFile, entries: Sequence[ZipInfo]) -> Iterator[Picture]:
     for entry in sorted(pictures, key=lambda entry: (len(entry.filename), entry.filename)):
         name = entry.filename.rpartition("/")[2]
         one = told.get(name, {})
-        content = b""
-        if entry.file_size <= MAX_PHOTO_BYTES:
-            with archive.open(entry) as opened:
-                content = opened.read(MAX_PHOTO_BYTES + 1)
         caption, by = _text(one.get("caption"), MAX_LETTERS), _text(one.get("by"), 60)
-        yield Picture(name, content, caption, by, _when(one.get("at")))
+        yield Picture(name, _content(archive, entry), caption, by, _when(one.get("at")))
+
+
+def _content(archive: ZipFile, entry: ZipInfo) -> bytes:
+    """What a photo's entry holds; nothing where it is too large or broken."""
+    if entry.file_size > MAX_PHOTO_BYTES:
+        return b""
+    try:
+        with archive.open(entry) as opened:
+            return opened.read(MAX_PHOTO_BYTES + 1)
+    except Exception:  # whatever a hostile file does, the next one is read
+        return b""
 
 
 def _text(told: object, most: int) -> str:

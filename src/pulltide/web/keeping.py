@@ -149,10 +149,9 @@ def read_in(request: Request, machines: Machines, person: SurePerson, file: Anno
             is_there = match is not None and match.machine == taken.machine
             (there if is_there else added).append(taken.machine.name)
             machine_id = match.id if match is not None and is_there else machines.create(taken.machine).id
-            # what is there already only gets photos that it has none of
-            more, without = _keep(photos, machine_id, taken, room - kept) if not photos.of(machine_id) else (0, [])
-            kept += more
-            refused += without
+            if not photos.of(machine_id):  # what is there already only gets photos where it has none
+                tried, without = _keep(photos, machine_id, taken, room)
+                room, kept, refused = room - tried, kept + tried - len(without), refused + without
     except NoArchive as error:
         raise InputErrors([InputError("File", file.filename or "", str(error))]) from error
     read = {"added": added, "there": there, "refused": refused, "photos": kept}
@@ -160,17 +159,16 @@ def read_in(request: Request, machines: Machines, person: SurePerson, file: Anno
 
 
 def _keep(photos: Photos, machine_id: str, taken: Taken, room: int) -> tuple[int, list[tuple[str, str]]]:
-    """Keep the photos of a machine that was read in, drawn anew; how many, and which not, and why."""
-    kept, refused = 0, []
+    """Keep the photos of a machine that was read in, drawn anew; how many were tried, and which not kept, and why."""
+    tried, refused = 0, []
     for photo in taken.photos():
-        name = f"{taken.name}, photo {photo.name}"
-        if kept == room:
+        name, tried = f"{taken.name}, photo {photo.name}", tried + 1
+        if tried > room:
             why = f"and what follows are more than the {MAX_READ_PHOTOS} photos that are read in at once"
             refused.append((name, why))
             break
         try:
             photos.keep(machine_id, cleaned(photo.content, photo.name), photo.caption, photo.by, photo.at)
-            kept += 1
         except InputErrors as error:
             refused.append((name, error.errors[0].reason))
-    return kept, refused
+    return tried, refused
