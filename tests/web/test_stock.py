@@ -40,15 +40,29 @@ def test_a_part_is_measured_and_put_on_the_shelf_in_any_unit(client: TestClient)
     assert item.holding.outside_mm == 90
 
 
+def test_a_part_changed_in_inches_keeps_the_sizes_that_nobody_touched(client: TestClient):
+    post(client, "/stock/part", **PART, outside_mm="100 mm", bore_mm="19.3 mm", grooves="1")
+    (item,) = client.app.state.stock.page(SHELF).items
+    post(client, "/preferences", length="in")
+    form = re.findall(r'name="(outside_mm|bore_mm)"[^>]*value="([^"]*)"', client.get(f"/stock?part={item.id}").text)
+    assert form == [("outside_mm", "3.937 in"), ("bore_mm", "0.7598 in")]
+    post(client, "/stock/part", **PART, id=item.id, grooves="2", **dict(form))
+    (item,) = client.app.state.stock.page(SHELF).items
+    assert (item.holding.outside_mm, item.holding.bore_mm, item.holding.grooves) == (100.0, 19.3, 2)
+    post(client, "/stock/part", **PART, id=item.id, grooves="2", outside_mm="4 in")
+    (item,) = client.app.state.stock.page(SHELF).items
+    assert item.holding.outside_mm == pytest.approx(101.6)
+
+
 @pytest.mark.parametrize(
     ("field", "text", "said"),
     [
         ("outside_mm", "3 pints", "a length in mm"),
-        ("outside_mm", "3 furlongs", "at most 5000"),
-        ("outside_mm", "-4", "over 0"),
+        ("outside_mm", "3 furlongs", "up to 5000 mm"),
+        ("outside_mm", "-4", "more than 0 mm"),
         ("teeth", "17.5", "whole number"),
         ("section", "Q", "not known"),
-        ("grooves", "0", "at least 1"),
+        ("grooves", "0", "Accepted: 1 to "),
         ("bore_mm", "200", "over the root"),
         ("designation", "", "missing"),
     ],

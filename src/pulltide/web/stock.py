@@ -25,7 +25,17 @@ from pulltide.services.typed import record_from
 from pulltide.store.stock import PostgresStock
 from pulltide.web.pages import Machines, Posted, catalog_of, menu
 from pulltide.web.person import AnyPerson, SurePerson
-from pulltide.web.stock_view import MAX_ON_PAGE, GuessLine, address, claims_of, part_form, spoken, stock_view, title_of
+from pulltide.web.stock_view import (
+    MAX_ON_PAGE,
+    UNITS,
+    GuessLine,
+    address,
+    claims_of,
+    part_form,
+    spoken,
+    stock_view,
+    title_of,
+)
 from pulltide.web.stock_view import kinds as part_kinds
 from pulltide.web.templating import render
 
@@ -140,21 +150,29 @@ def keep_part(request: Request, machines: Machines, person: SurePerson, form: Po
     texts, stock = _texts(form), stock_of(request)
     list_name, item_id = _list_name(texts), texts.get("id", "")
     typed = {name: texts.get(name, "").strip() for name in FIELDS if texts.get(name, "").strip()}
+    kept = stock.get(item_id) if item_id else None
     try:
-        holding = part_from(typed, person.units)
+        holding = part_from(typed | (_exactly(kept.holding, typed, person.units) if kept else {}), person.units)
     except InputErrors as refused:
         asked = Asked.model_validate({"list": list_name, "part": item_id})
         answer = _page(request, machines, person, asked, typed=typed, fault=str(refused))
         answer.status_code = 422
         return answer
-    if item_id and stock.get(item_id) is not None:
+    if kept is not None:
         stock.change(item_id, holding)
     else:
         stock.put(list_name, [holding])
     return RedirectResponse(address(list_name), 303)
 
 
-def part_from(typed: Mapping[str, str], units: Units) -> Holding:
+def _exactly(kept: Holding, typed: Mapping[str, str], units: Units) -> dict[str, Any]:
+    """The sizes of a part that still read as their fields showed them, with the figures that were not shown."""
+    sizes = {name: value for name, value in kept.model_dump().items() if name in UNITS and value is not None}
+    shown = {field.name: field.text for field in part_form(sizes, units)}
+    return {name: value for name, value in sizes.items() if typed.get(name) == shown[name]}
+
+
+def part_from(typed: Mapping[str, Any], units: Units) -> Holding:
     """A part out of typed values. Raises InputErrors with every field that is wrong."""
     raw: dict[str, Any] = dict(typed)
     if raw.get("rating", "").lower() in ("unknown", "not known", "?"):
