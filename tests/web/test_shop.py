@@ -130,7 +130,7 @@ def test_a_setting_that_cannot_be_read_is_refused_and_stays_as_typed(client: Tes
     answer = settled(client, name="Other", hours_per_day="30")
     assert answer.status_code == 422
     assert "Hours a day" in answer.text
-    assert "at most 24" in answer.text
+    assert "more than 0 h, up to 24 h" in answer.text
     assert 'value="30"' in answer.text
     assert 'value="Tern Hollow shop"' in client.get("/shop").text
 
