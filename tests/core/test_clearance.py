@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import atan2, cos
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -14,7 +16,7 @@ from pulltide.core.findings import Severity
 from pulltide.core.fit.clearance import Run
 from pulltide.core.layout import place
 from pulltide.core.line import solve_plan
-from pulltide.core.links import FAMILIES
+from pulltide.core.links import FAMILIES, family_of
 from pulltide.core.machine import Machine
 from pulltide.core.shafts import ShaftPart, Span
 from pulltide.core.space import FRONT, Cylinder, Z
@@ -182,3 +184,24 @@ def test_room_is_judged_to_the_outside_of_every_wheel_that_can_be_made(family: F
         for wheel in family.makes(link):
             if bodies.get(wheel.side) and "Ring" not in wheel.title:
                 assert wheel.outside_mm / 2 <= bodies[wheel.side] + picture.over_mm + 0.1, wheel.title
+
+
+@pytest.mark.parametrize(
+    ("kind", "over_mm"),
+    [
+        # d_a = m_n z / cos ψ + 2 m_n; Shigley's Mechanical Engineering Design, Table 14-1 and chapter 13, m_n 3
+        ("helical_pair", 3.0),
+        # 2 m cos δ on the large end, 20 and 41 teeth at a right angle, m 4: tan δ = 20 / 41
+        ("bevel_pair", 4 * cos(atan2(20, 41))),
+        # d_a = d + 2 m of the worm; Shigley, chapter 15, m 3
+        ("worm_set", 3.0),
+        # a ring to the floor of its gaps: 1.25 m of the rack of ISO 53, m 2
+        ("planetary", 2.5),
+        ("gear_train", 3.0),
+        # half the plates of the starter's chain, No. 40; ANSI B29.1, from memory
+        ("roller_chain", 12.06 / 2),
+    ],
+)
+def test_teeth_and_plates_reach_beyond_the_circles_drawn_as_handbooks_say(kind: str, over_mm: float):
+    family = family_of(kind)
+    assert family.prepare(family.starter(SHIPPED), 1).picture().over_mm == pytest.approx(over_mm)

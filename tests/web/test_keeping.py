@@ -223,4 +223,4 @@ def test_so_many_photos_are_tried_at_once_and_no_more(client: TestClient, monkey
     files |= {f"{name}.photos/{k}.jpg": picture("red") if k != 1 else b"none" for name in "ab" for k in (1, 2)}
     page = " ".join(read_in(client, archive(**files)).text.split())
     assert "Added: 2. Already there: 0. Not read: 3. Photos: 1." in page
-    assert "b.pulltide.json, photo 2.jpg</b> and what follows are more than the 3 photos" in page
+    assert "b.pulltide.json, photo 2.jpg</b> and the rest are over the 3 photos" in page

@@ -124,7 +124,7 @@ def test_a_raised_batch_swings_back_on_the_page_and_for_programs(client):
     report = client.get(f"/api/v1/machines/{identity}/plans/1/run").json()
     back = next(event for event in report["events"] if event["what"] == "swings_back")
     assert f"swings the drive back, {back['value']:.0f}° at first" in page
-    assert "Everything stands" not in page
+    assert "Everything has stopped" not in page
     found = {one["code"]: one for one in report["findings"]}
     assert found["run.swings_back"]["severity"] == "warning"
     still = next(event for event in report["events"] if event["what"] == "hangs_still")
@@ -222,10 +222,10 @@ def test_a_person_at_a_crank_lets_go_and_has_no_power_to_switch(client):
     plan = machine.plans[0].model_copy(update={"source": HandCrank(speed_rpm=50.0, handle_force_n=120.0)})
     page = client.get(f"/machines/{kept(client, machine.model_copy(update={'plans': (plan,)}))}/runup").text
     body = page[page.index("<main") :]
-    for said in ("The crank is let go.", "after the crank was let go", "The crank is let go, this load runs back"):
+    for said in ("The crank is let go.", "after the crank was let go", "Once the crank is let go, this load runs back"):
         assert said in body, said
     assert "ower off" not in body
-    assert "Time until it stands" in body
+    assert "Time to coast to a stop" in body
     assert "under 0.01 s" in body, "neither arms nor machine have inertia that is known"
 
 

@@ -26,7 +26,7 @@ SHORTEST_S = 0.01
 
 
 def _words(train: DriveTrain, run: Run, event: Event) -> str:
-    slips, pins, stops = train.one("slips"), train.one("shears"), "Everything stands"
+    slips, pins, stops = train.one("slips"), train.one("shears"), "Everything has stopped"
     what = slips.name if slips is not None else "stage"
     clutch = next((one.clutch for one in train.contacts if one.clutch), "one-way clutch")
     if run.when("swings_back") is not None:
@@ -36,7 +36,7 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "up_to_speed": f"{train.names[-1]} is up to speed: {run.last_rpm[_at(run, event)]:.4g} rpm.",
         "slips": f"The {what} slips.",
         "grips": f"The {what} grips again: {show(event.value, 'J', DEFAULT_UNITS)} went into it as heat.",
-        "power_off": f"{off_words(train)}.",
+        "power_off": "The crank is let go." if train.by_hand else "Power off.",
         "at_rest": f"{stops}, {_in_words(event.value, '.3g')} after {off}.",
         "still_turning": f"Still turning {event.value:.3g} s after {off}.",
         "stalls": _stalls(train, run, clutch),
@@ -44,7 +44,7 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "overruns": f"The load runs ahead: the {clutch} lets it.",
         "drives_again": f"The {clutch} drives again.",
         "rests": "A rest of the cycle." if train.by_hand else "Motor off: a rest of the cycle.",
-        "starts_again": "Cranked on." if train.by_hand else "Motor on again.",
+        "starts_again": "Cranking again." if train.by_hand else "Motor on again.",
         "fuse_blows": FUSE_BLOWS,
         "moves_off": f"{train.names[-1]} moves off.",
         "jerks": _jerks(run, event),
@@ -67,11 +67,6 @@ def _words(train: DriveTrain, run: Run, event: Event) -> str:
         "chatters": "It changes faster than can be followed: the run ends here.",
     }
     return said[event.what]
-
-
-def off_words(train: DriveTrain) -> str:
-    """What ends a run: a switch, or a person who lets go."""
-    return "The crank is let go" if train.by_hand else "Power off"
 
 
 FUSE_BLOWS = f"Time-delay fuses of {FUSE_SHARE:.0%} of the plate may blow here; this run goes on without them."
@@ -121,7 +116,7 @@ def tiles(train: DriveTrain, run: Run, units: Units, line: LineResult | None = N
         yield f"Case of stage {stage}, if it goes on", f"{rise:.0f} K", "over the air, its heat shed by its surface"
     rest = stands_after_s(run)
     if rest is not None:
-        yield "Stands after", _in_words(rest, ".3g"), "from letting go" if train.by_hand else "from power off"
+        yield "Stops after", _in_words(rest, ".3g"), "from letting go" if train.by_hand else "from power off"
     share = run.lost_j / run.given_j if run.given_j else 0.0
     given, slip = show(run.given_j, "J", units), show(run.slip_j, "J", units)
     yield "Lost in the stages", str(show(share, "share", units)), f"of {given} given; slip {slip}"

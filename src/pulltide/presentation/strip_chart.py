@@ -168,7 +168,7 @@ LETTERED = {
     "grips": "grips",
     "power_off": "power off",
     "up_to_speed": "up to speed",
-    "at_rest": "stands",
+    "at_rest": "stopped",
     "delta": "delta",
     "load_off": "load off",
     "load_on": "load on",

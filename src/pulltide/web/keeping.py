@@ -164,7 +164,7 @@ def _keep(photos: Photos, machine_id: str, taken: Taken, room: int) -> tuple[int
     for photo in taken.photos():
         name, tried = f"{taken.name}, photo {photo.name}", tried + 1
         if tried > room:
-            why = f"and what follows are more than the {MAX_READ_PHOTOS} photos that are read in at once"
+            why = f"and the rest are over the {MAX_READ_PHOTOS} photos that are read in at once"
             refused.append((name, why))
             break
         try:

@@ -41,13 +41,13 @@ START_SLIP = Check(
 RUN_DOWN = Check(
     code="run.run_down",
     severity=Severity.WARNING,
-    quantity="time until it stands",
+    quantity="time to coast to a stop",
     unit="s",
     limits=(10.0,),
     named=True,
-    fact="It turns on long after nothing drives it any more",
-    clear="It stands soon after nothing drives it any more",
-    advice="Guards stay shut until it stands: a brake, or a guard that is opened by tools only.",
+    fact="It coasts a long time before it stops",
+    clear="It soon coasts to a stop",
+    advice="Keep guards shut until it stops: fit a brake, or a guard that only opens with tools.",
 )
 BACKWARD = Remark(
     code="run.backward",

@@ -19,7 +19,7 @@ from pulltide.core.run_up.drive_train import DriveTrain, drive_train, motor_of
 from pulltide.core.run_up.run import Run
 from pulltide.core.sources import drive_of
 from pulltide.presentation.painting import Picture
-from pulltide.presentation.run_words import event_words, jam_bars, off_words, tiles
+from pulltide.presentation.run_words import event_words, jam_bars, tiles
 from pulltide.presentation.sheet import small_sheet
 from pulltide.presentation.strip_chart import Strips, strip_chart
 from pulltide.presentation.words import FindingLine, finding_line
@@ -31,6 +31,8 @@ JAMMED = (
     "In the jam, against what breaks it",
     "How hard it hits cannot be said: no stage behind the slip tells how springy it is or what breaks it.",
 )
+#: What is said of a load that runs back, by whether a person turns it.
+RUNS_BACK = {True: "Once the crank is let go, this load runs back", False: "With the power off, this load runs back"}
 JERKED = ("In the first jerk, against what breaks it", "No stage tells at what torque it breaks.")
 #: Of this rank and below nothing is to be mended.
 CLEAR = Severity.NOTE.rank
@@ -171,7 +173,7 @@ def runup_view(context: Context) -> RunView:
         jammed=JAMMED if run.jam is not None else JERKED if run.jerk is not None else None,
         follows="load at the motor, no losses" if run.jerk is None else f"torque into stage {run.jerk.worst_stage + 1}",
         slip_known=train.one("slips") is not None,
-        may_run_back=f"{off_words(train)}, this load runs back" if train.may_run_back else "",
+        may_run_back=RUNS_BACK[train.by_hand] if train.may_run_back else "",
         drawing=small_sheet(context.plan, context.line, context.units),
         turns=tuple(round(shaft.speed_rpm * (shaft.turn or 1), 3) for shaft in context.line.shafts),
         beside=next(
