@@ -21,7 +21,8 @@ import numpy as np
 from pulltide.core.duty import Duty
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.search.bounds import Group, Reach
-from pulltide.core.search.engine import Asked, best_trains, words
+from pulltide.core.search.engine import Asked, words
+from pulltide.core.search.kinds import best_trains
 from pulltide.core.search.rows import Floats
 from pulltide.core.search.tables import Motors, Stock, Weights, at_speed
 from pulltide.core.search.ways import EACH, KINDS, groups_for, stocks_for

@@ -14,8 +14,9 @@ from hypothesis import strategies as st
 
 from draws import draws
 from pulltide.core.search.bounds import Group, Reach
-from pulltide.core.search.engine import Asked, Train, best_trains, order, words
+from pulltide.core.search.engine import Asked, Train, order, words
 from pulltide.core.search.field import FAR, ROWS
+from pulltide.core.search.kinds import best_trains
 from pulltide.core.search.rows import GRID_RPM
 from pulltide.core.search.tables import UNIT, Motors, Stock, Weights, penalty
 from pulltide.core.search.wish import RANKINGS

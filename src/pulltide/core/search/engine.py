@@ -7,8 +7,7 @@ Bounds (``bounds.py``). For every choice of a motor and first stages by family a
 reaches a speed and delivers a power there; a partial train is dropped only where its score and the table's are over
 the ceiling.
 
-Rounds. For each order of families everything under a ceiling is found; the ceiling is raised until there are enough.
-What is returned is complete below it: nothing is sampled, and the order of the lists does not matter.
+Everything under a ceiling is found (``kinds.py`` raises it until there is enough), and nothing is sampled.
 """
 
 from __future__ import annotations
@@ -20,25 +19,13 @@ from math import ceil, log
 
 import numpy as np
 
-from pulltide.core.search.bounds import Bounds, Group, Reach
+from pulltide.core.search.bounds import Bounds, Group
 from pulltide.core.search.field import COARSE, DEAREST, FAR, Field, Grid, Scores
-from pulltide.core.search.heads import Heads, between
+from pulltide.core.search.heads import Heads
 from pulltide.core.search.options import Options
 from pulltide.core.search.pace import Pace, at_once
 from pulltide.core.search.rows import Floats, Ints
-from pulltide.core.search.tables import (
-    EQUAL,
-    LN_PLENTY,
-    UNIT,
-    Flags,
-    Shafts,
-    Stock,
-    Weights,
-    Word,
-    at_speed,
-    held,
-    penalty,
-)
+from pulltide.core.search.tables import EQUAL, UNIT, Flags, Shafts, Stock, Weights, Word, at_speed, held, penalty
 
 #: So many partial trains are grown at a time, and so many are looked at in one search at most.
 FIRST, CHUNK, WORK = 32, 1024, 20_000_000
@@ -79,12 +66,9 @@ class Train:
     parts: int
 
 
-@dataclass(frozen=True, slots=True)
-class Kind:
-    """The best trains of one order of families, best first."""
-
-    word: Word
-    trains: tuple[Train, ...]
+def order(train: Train) -> tuple[int, int, Word, int, tuple[int, ...]]:
+    """By score, then fewest stages, then families and ids: never by chance."""
+    return train.score, len(train.stages), train.word, train.motor, train.stages
 
 
 def words(stocks: Iterable[Stock], asked: Asked) -> list[Word]:
@@ -175,8 +159,7 @@ class Search:
             levels, wide = inside.shape
             found = np.full((self.bands.count, levels, wide + span), FAR, dtype=np.int32)
             for by in range(span + 1):
-                # a speed in the bucket so many on is at least a bucket less and at most one more above the slowest
-                cost = self._error(self.bands.error(max(by - 1, 0) * grid.width, (by + 1) * grid.width))
+                cost = self._off(by, grid)
                 faster = min(grid.faster(by), levels - 1)
                 there = np.concatenate([inside[faster:], np.repeat(inside[-1:], faster, axis=0)]) if faster else inside
                 here = found[:, :, span - by : span - by + wide]
@@ -188,6 +171,12 @@ class Search:
     def _span(self, grid: Grid) -> int:
         """So many buckets above that of its slowest speed may a speed lie."""
         return ceil(self.bands.width / grid.width) + 1
+
+    def _off(self, by: int, grid: Grid) -> Scores:
+        """What it counts at least to run so many buckets above the slowest speed of each band: a speed in the bucket so
+        many on is at least a bucket less and at most one more above it.
+        """
+        return self._error(self.bands.error(max(by - 1, 0) * grid.width, (by + 1) * grid.width))
 
     def _error(self, off: Floats) -> Scores:
         """What it counts at least to be so far off the ideal speed, ln."""
@@ -294,10 +283,10 @@ class Search:
         speeds = grid.bucket_of(part.ln_speed)[:, None] + span[None, :]
         faster = np.array([grid.faster(by) for by in range(len(span))])
         levels = grid.level_of(part.ln_torque + part.ln_speed)[:, None] + faster[None, :]
-        left = top.limit - part.score[:, None]
+        off = np.stack([self._off(by, grid) for by in range(len(span))], axis=1)
+        left = top.limit - part.score[:, None] - off[part.band]
         partials, at = np.nonzero(heads.field.at(levels, speeds) <= left)
-        buckets = speeds[partials, at]
-        which, head = between(heads.key, buckets, np.zeros(1, dtype=np.int64), left[partials, 0])
+        which, head = heads.within(left[partials, at], speeds[partials, at], levels[partials, at])
         which = partials[which]
         self._count(len(head))
         figures = heads.at(head)
@@ -453,122 +442,3 @@ def _bores(before: OnShaft, after: OnShaft) -> Flags:
     (first, i, _), (second, j, _) = before, after
     on_first: Flags = second.bore_in[j] >= first.shaft_out[i] - EQUAL
     return on_first & (first.bore_out[i] >= second.shaft_in[j] - EQUAL)
-
-
-#: A ceiling begins this far above what no train is under, and its distance grows by this each round.
-BEGIN, GROW = 0.03, 1.4
-#: So many motors are tried before all others.
-FEW = 4
-
-
-def order(train: Train) -> tuple[int, int, Word, int, tuple[int, ...]]:
-    """By score, then fewest stages, then families and ids: never by chance."""
-    return train.score, len(train.stages), train.word, train.motor, train.stages
-
-
-def highest(search: Search) -> int:
-    """No train has a higher score."""
-    rows = sum(int(group.score.max()) * group.stock.most for group in search.groups.values())
-    w, asked = search.asked.weights, search.asked
-    uses = -w.use * LN_PLENTY * (asked.most_stages + 1)
-    span = w.error * log(asked.high_rpm / asked.low_rpm) + uses
-    return int(search.reach.motor_score.max(initial=0)) + rows + int(UNIT * span) + UNIT
-
-
-def best_trains(
-    reach: Reach, asked: Asked, enough: tuple[int, int], work: int = WORK, pace: Pace = at_once
-) -> tuple[tuple[Kind, ...], bool, int]:
-    """The best kinds of train behind any of the motors, so many of so many trains; whether the work ran out, and how
-    many rows were looked at.
-
-    A few cheap motors are tried first: one that costs more than all of a train found behind those is not in a better.
-    """
-    motors = reach.motors
-    need = log(asked.torque_nm) + log(asked.low_rpm)
-    able = np.flatnonzero(motors.ln_speed + motors.ln_torque >= need - EQUAL)
-    able = able[np.lexsort((able, reach.motor_score[able]))]
-    first = Search(reach.of(np.sort(able[:FEW]), need), asked, work, pace)
-    found, stopped = best_kinds(first, *enough)
-    if len(able) <= FEW or stopped:
-        return found, stopped, first.looked_at
-    whole = len(found) == enough[0]
-    most = max(kind.trains[-1].score for kind in found) if whole else FAR
-    which = able[reach.motor_score[able] <= most]
-    if len(which) <= FEW:
-        return found, stopped, first.looked_at
-    search = Search(reach.of(np.sort(which), need), asked, work, pace)
-    search.looked_at = first.looked_at
-    found, stopped = best_kinds(search, *enough)
-    within = (tuple(train for train in kind.trains if train.score <= most) for kind in found)
-    kinds = (Kind(kind.word, trains) for kind, trains in zip(found, within, strict=True) if trains)
-    return tuple(kinds), stopped, search.looked_at
-
-
-class _Orders:
-    """The orders of families of a search, bounded only as far as a ceiling reaches."""
-
-    def __init__(self, search: Search) -> None:
-        self.search = search
-        guesses = ((search.guess(word), word) for word in search.words)
-        self._waiting = sorted(((guess, word) for guess, word in guesses if guess < FAR), reverse=True)
-        self._bounds: list[tuple[int, int, Word]] = []
-
-    def least(self) -> int:
-        """A score that no train of any order is under; FAR where none fits."""
-        while self._waiting and (not self._bounds or self._waiting[-1][0] <= self._bounds[0][0]):
-            self._look(self._waiting[-1][0])
-        return self._bounds[0][0] if self._bounds else FAR
-
-    def under(self, ceiling: int) -> list[Word]:
-        """Those that may have a train under a ceiling, the most promising first."""
-        self._look(ceiling)
-        return [word for bound, _, word in self._bounds if bound <= ceiling]
-
-    def _look(self, ceiling: int) -> None:
-        while self._waiting and self._waiting[-1][0] <= ceiling:
-            word = self._waiting.pop()[1]
-            self._bounds.append((self.search.bound(word), len(word), word))
-        self._bounds.sort()
-
-
-def best_kinds(search: Search, kinds: int, each: int) -> tuple[tuple[Kind, ...], bool]:
-    """The best ``kinds`` orders of families, each with its best trains, up to ``each``; and whether the work ran out.
-
-    All orders are searched under one ceiling, which is raised until enough of them have a train: those found are
-    complete below it. Orders whose bound is over the ceiling are not looked into.
-    """
-    orders = _Orders(search)
-    least, found = orders.least(), dict[Word, Kind]()
-    if least >= FAR:
-        return (), False
-    most, step, ceiling = highest(search), max(int(BEGIN * least), UNIT), 0
-    while len(found) < kinds and ceiling < most:
-        ceiling = min(least + step, most)
-        try:
-            _add_under(search, orders.under(ceiling), ceiling, (kinds, each), found)
-        except OutOfWork:
-            return _ranked(found), True
-        step = int(GROW * step)
-    return _ranked(found)[:kinds], False
-
-
-def _add_under(
-    search: Search, open_words: list[Word], ceiling: int, enough: tuple[int, int], found: dict[Word, Kind]
-) -> None:
-    """Add the orders that have trains under a ceiling; one found before is complete. ``enough`` kinds, trains of each.
-
-    Once there are enough, an order that cannot better the last of them is not looked into.
-    """
-    kinds, each = enough
-    for word in open_words:
-        if word in found:
-            continue
-        firsts = sorted(kind.trains[0].score for kind in found.values())
-        limit = ceiling if len(firsts) < kinds else min(ceiling, firsts[kinds - 1])
-        trains = search.under(word, limit, each) if search.bound(word) <= limit else []
-        if trains:
-            found[word] = Kind(word, tuple(trains))
-
-
-def _ranked(found: dict[Word, Kind]) -> tuple[Kind, ...]:
-    return tuple(sorted(found.values(), key=lambda kind: order(kind.trains[0])))

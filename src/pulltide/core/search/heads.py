@@ -15,6 +15,8 @@ from pulltide.core.search.tables import EQUAL, LN_STEPS, Motors, Stock, Weights,
 
 #: So much apart are the keys of rows of neighboring buckets.
 APART = 4 * FAR
+#: So many buckets of speed apart are the heads of motors of one kind from those of the next.
+ONE_MOTOR = 1 << 14
 #: First stages of about one ratio are told apart by how much more than the best of them they lose, ln.
 LOSES = (0.02, 0.05, 0.1)
 #: So many levels above the highest looked at behind a stage may be taken from a motor in front of it.
@@ -109,6 +111,17 @@ class Heads:
         place = self.speed[self.alike[head]], self.row[head]
         return AtSpeed(self.ln_out[place], self.ln_lost[place], self.ln_stands[place])
 
+    def within(self, budget: Ints, buckets: Ints, levels: Ints) -> tuple[Ints, Ints]:
+        """Heads that may run in some buckets of speed within budgets, where some power or more is taken from the motor,
+        as pairs of place in those arrays and head.
+        """
+        motor = self.motor[:, held(levels - self.level, 0, self.motor.shape[1] - 1)].T
+        left = budget[:, None] - motor
+        places, kinds = np.nonzero(left >= 0)
+        here = kinds * ONE_MOTOR + buckets[places]
+        which, head = between(self.key, here, np.zeros(1, dtype=np.int64), left[places, kinds])
+        return places[which], head
+
     def motor_at(self, head: Ints, ln_power: Floats) -> Scores:
         """Least score of the motors of some heads with their use, by the power that is taken from them [N·m rpm]."""
         level = held(FINE.level_of(ln_power) - self.level, 0, self.motor.shape[1] - 1)
@@ -131,7 +144,7 @@ def heads_of(stock: Stock, score: Ints, source: Sourced, levels: tuple[int, int]
         fits &= (speeds[at] <= stock.ln_max + EQUAL) & (FINE.stood(figure.ln_stands) >= levels[0])
         rows.append(np.flatnonzero(fits))
         placed, costs = bucket[fits], score[fits]
-        keys.append(placed * APART + costs + int(source.motor_score[which].min()))
+        keys.append((len(keys) * ONE_MOTOR + placed) * APART + costs)
         behind.append(
             _Behind(placed, figure.ln_lost[fits], figure.ln_stands[fits], costs, _of_motors(which, source, levels))
         )

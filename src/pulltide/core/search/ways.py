@@ -20,8 +20,9 @@ from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.piece import Piece
 from pulltide.core.search.bounds import Group, Reach
-from pulltide.core.search.engine import WORK, Asked, Kind, Train, best_trains, order
+from pulltide.core.search.engine import WORK, Asked, Train, order
 from pulltide.core.search.freed import Freed
+from pulltide.core.search.kinds import Kind, best_trains
 from pulltide.core.search.pace import Pace, at_once
 from pulltide.core.search.rows import SHARED, Ints, Rows, under_duty
 from pulltide.core.search.tables import Motors, Stock, Weights, Word
