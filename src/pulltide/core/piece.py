@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
-from pulltide.core.stock import bushing_of, bushing_prices
+from pulltide.core.stock import bushing_of, bushing_price
 from pulltide.core.tables import Row, number
 
 
@@ -35,11 +35,10 @@ class Piece:
 def wheel_of(what: str, row: Row | None, side: str) -> Iterator[Piece]:
     """A wheel of a stage, and the bushing that it takes."""
     yield replace(piece_of(what, row), side=side)
-    bushing = "na" if row is None or row.get("owned") == "yes" else bushing_of(row)
-    if bushing != "na":
-        price = bushing_prices().get(bushing)
-        what = f"Split taper bushing {bushing}"
-        yield Piece(what=what, designation=bushing, price=price, side=side, missing="its bore")
+    if row is None or row.get("owned") == "yes" or bushing_of(row) == "na":
+        return
+    what = f"Split taper bushing {bushing_of(row)}"
+    yield Piece(what=what, designation=bushing_of(row), price=bushing_price(row), side=side, missing="its bore")
 
 
 def piece_of(what: str, row: Row | None, count: int = 1) -> Piece:

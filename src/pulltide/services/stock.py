@@ -27,6 +27,7 @@ LIST_OF = {
     **SECTIONED,
     "spur_gear": "spur_gears",
     "coupling": "couplings",
+    "bushing": "bushings",
     "bearing_block": "bearings_blocks",
     "bar": "shafting",
     "key": "keys_stock",
@@ -159,7 +160,9 @@ def _known(name: str, holding: Holding) -> Row | None:
 
 @cache
 def _by_name(name: str) -> dict[str, Row]:
-    return {row["designation"]: row for row in reversed(stock_rows(name))}
+    rows = stock_rows(name)[::-1]
+    # bushings are sold by their size too
+    return {row[column]: row for column in ("size", "designation") for row in rows if column in row}
 
 
 #: Cells by which a listed part is the same size: columns and fields, names exactly and lengths within a little.
@@ -170,6 +173,7 @@ ALIKE: dict[str, tuple[tuple[tuple[str, str], ...], tuple[tuple[str, str], ...]]
     "toothed_belt": ((("profile", "section"), ("teeth", "teeth")), (("width_mm", "width_mm"),)),
     "sprocket": ((("chain", "section"), ("teeth", "teeth")), ()),
     "chain": ((("chain", "section"),), ()),
+    "bushing": ((("size", "section"),), (("bore_mm", "bore_mm"),)),
 }
 WITHIN_MM = {"v_belt": 3.0}
 

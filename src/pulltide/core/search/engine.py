@@ -142,6 +142,7 @@ class Search:
         self._lowest = np.arange(count), self.bands.lows, np.full(count, self.torque)
         self.words = words((group.stock for group in self.groups.values()), asked)
         self.looked_at = 0
+        self._offs: dict[Grid, Scores] = {}
         self._windows: dict[Word, Field] = {}
         self._options: dict[Word, Options] = {}
         self._bounds: dict[Word, list[int]] = {}
@@ -159,7 +160,7 @@ class Search:
             levels, wide = inside.shape
             found = np.full((self.bands.count, levels, wide + span), FAR, dtype=np.int32)
             for by in range(span + 1):
-                cost = self._off(by, grid)
+                cost = self._off(grid)[by]
                 faster = min(grid.faster(by), levels - 1)
                 there = np.concatenate([inside[faster:], np.repeat(inside[-1:], faster, axis=0)]) if faster else inside
                 here = found[:, :, span - by : span - by + wide]
@@ -172,11 +173,15 @@ class Search:
         """So many buckets above that of its slowest speed may a speed lie."""
         return ceil(self.bands.width / grid.width) + 1
 
-    def _off(self, by: int, grid: Grid) -> Scores:
-        """What it counts at least to run so many buckets above the slowest speed of each band: a speed in the bucket so
-        many on is at least a bucket less and at most one more above it.
+    def _off(self, grid: Grid) -> Scores:
+        """What it counts at least to run so many buckets above the slowest speed of each band, buckets x bands: a speed
+        in the bucket so many on is at least a bucket less and at most one more above it.
         """
-        return self._error(self.bands.error(max(by - 1, 0) * grid.width, (by + 1) * grid.width))
+        if grid not in self._offs:
+            each = range(self._span(grid) + 1)
+            found = [self.bands.error(max(by - 1, 0) * grid.width, (by + 1) * grid.width) for by in each]
+            self._offs[grid] = self._error(np.stack(found))
+        return self._offs[grid]
 
     def _error(self, off: Floats) -> Scores:
         """What it counts at least to be so far off the ideal speed, ln."""
@@ -193,6 +198,10 @@ class Search:
             self._lasts[kind] = int(alone.least_before(*self._lowest).min(initial=FAR))
         others = sum(self.least[other] for other in word[:-1])
         return min(int(self.reach.motor_score.min(initial=FAR)) + others + self._lasts[kind], FAR)
+
+    def without_motor(self) -> int:
+        """What the stages of no train count less than, behind any motor."""
+        return min(map(self.guess, self.words), default=FAR) - int(self.reach.motor_score.min(initial=FAR))
 
     def bound(self, word: Word) -> int:
         """A score that no train of these families is under; FAR where the tables alone show that none fits."""
@@ -283,8 +292,7 @@ class Search:
         speeds = grid.bucket_of(part.ln_speed)[:, None] + span[None, :]
         faster = np.array([grid.faster(by) for by in range(len(span))])
         levels = grid.level_of(part.ln_torque + part.ln_speed)[:, None] + faster[None, :]
-        off = np.stack([self._off(by, grid) for by in range(len(span))], axis=1)
-        left = top.limit - part.score[:, None] - off[part.band]
+        left = top.limit - part.score[:, None] - self._off(grid).T[part.band]
         partials, at = np.nonzero(heads.field.at(levels, speeds) <= left)
         which, head = heads.within(left[partials, at], speeds[partials, at], levels[partials, at])
         which = partials[which]
@@ -381,34 +389,28 @@ class Search:
 
 @dataclass(frozen=True, slots=True)
 class Bands:
-    """A speed band, ln n, in ``count`` pieces of one width."""
+    """A speed band, ln n, in ``count`` pieces of one width; ``lows`` is the slowest speed of each."""
 
     low: float
     ideal: float
     high: float
     count: int
+    width: float
+    lows: Floats
 
     @staticmethod
     def of(asked: Asked) -> Bands:
         """What is asked, in pieces."""
         low, ideal, high = log(asked.low_rpm), log(asked.ideal_rpm), log(asked.high_rpm)
-        return Bands(low, ideal, high, max(ceil((high - low) / PIECE), 1))
-
-    @property
-    def width(self) -> float:
-        """Of each piece."""
-        return (self.high - self.low) / self.count
-
-    @property
-    def lows(self) -> Floats:
-        """The slowest speed of each."""
-        return np.asarray(self.low + self.width * np.arange(self.count))
+        count = max(ceil((high - low) / PIECE), 1)
+        width = (high - low) / count
+        return Bands(low, ideal, high, count, width, np.asarray(low + width * np.arange(count)))
 
     def error(self, above: float, below: float) -> Floats:
         """How far off the ideal a speed is at least that lies between two distances above the slowest of each piece."""
-        off = np.zeros(self.count)
-        np.maximum(np.minimum(self.lows + above, self.lows + self.width) - self.ideal, off, out=off)
-        return np.asarray(np.maximum(self.ideal - np.minimum(self.lows + below, self.lows + self.width), off))
+        highs = self.lows + self.width
+        fast, slow = np.minimum(self.lows + above, highs), np.minimum(self.lows + below, highs)
+        return np.asarray(np.maximum(np.maximum(fast - self.ideal, self.ideal - slow), 0.0))
 
     def piece(self, ln_speed: Floats) -> Ints:
         """In which of them speeds lie, -1 outside."""

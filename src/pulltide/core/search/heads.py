@@ -108,8 +108,8 @@ class Heads:
 
     def at(self, head: Ints) -> AtSpeed:
         """Some heads."""
-        place = self.speed[self.alike[head]], self.row[head]
-        return AtSpeed(self.ln_out[place], self.ln_lost[place], self.ln_stands[place])
+        place = self.speed[self.alike[head]] * self.ln_out.shape[1] + self.row[head]
+        return AtSpeed(*(one.reshape(-1).take(place) for one in (self.ln_out, self.ln_lost, self.ln_stands)))
 
     def within(self, budget: Ints, buckets: Ints, levels: Ints) -> tuple[Ints, Ints]:
         """Heads that may run in some buckets of speed within budgets, where some power or more is taken from the motor,
@@ -125,7 +125,7 @@ class Heads:
     def motor_at(self, head: Ints, ln_power: Floats) -> Scores:
         """Least score of the motors of some heads with their use, by the power that is taken from them [N·m rpm]."""
         level = held(FINE.level_of(ln_power) - self.level, 0, self.motor.shape[1] - 1)
-        return np.asarray(self.motor[self.alike[head], level])
+        return np.asarray(self.motor.reshape(-1).take(self.alike[head] * self.motor.shape[1] + level))
 
 
 def heads_of(stock: Stock, score: Ints, source: Sourced, levels: tuple[int, int]) -> Heads:
@@ -136,7 +136,7 @@ def heads_of(stock: Stock, score: Ints, source: Sourced, levels: tuple[int, int]
     motors, alike = source.motors, source.alike
     speeds, speed = np.unique([motors.ln_speed[which[0]] for which in alike], return_inverse=True)
     figures = [AtSpeed.of(stock, float(one)) for one in speeds]
-    rows, keys, behind = [], [], []
+    rows, keys, behind = [], list[Ints](), []
     for which, at in zip(alike, speed.tolist(), strict=True):
         one, figure = which[0], figures[at]
         bucket = FINE.bucket_of(figure.ln_out)

@@ -57,7 +57,7 @@ def best_trains(
     found, stopped = best_kinds(first, *enough)
     whole = len(found) == enough[0]
     most = max(kind.trains[-1].score for kind in found) if whole else FAR
-    others = able[FEW:][reach.motor_score[able[FEW:]] <= most]
+    others = able[FEW:][reach.motor_score[able[FEW:]] + first.without_motor() <= most]
     if not len(others) or stopped:
         return found, stopped, first.looked_at
     search = Search(reach.of(np.sort(others), need), asked, work, pace)

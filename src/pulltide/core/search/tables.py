@@ -101,7 +101,8 @@ def at_speed(table: Floats, rows: Ints, ln_speed: Floats) -> Floats:
     """A column over the speed grid at any speed: straight between grid points, level beyond them."""
     place = held(np.searchsorted(LN_GRID, ln_speed, "right") - 1, 0, len(LN_GRID) - 2)
     share = held((ln_speed - LN_GRID[place]) / LN_STEPS[place], 0.0, 1.0)
-    low, high = table[rows, place], table[rows, place + 1]
+    values, at = table.reshape(-1), rows * table.shape[1] + place
+    low, high = values.take(at), values.take(at + 1)
     with np.errstate(invalid="ignore"):
         between = np.where(share >= 1, high, low + share * (high - low))
     lost = np.isnan(between)

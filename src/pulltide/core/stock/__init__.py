@@ -6,7 +6,6 @@ Prices are in price units: 100 is a 0.75 kW four-pole three-phase motor. Nothing
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
-from functools import cache
 from itertools import product
 from typing import Any
 
@@ -40,11 +39,10 @@ def price_with_bushings(*rows: Row) -> float:
 
 def price_of(row: Row) -> float | None:
     """Price of one, with the bushing that it takes; None where that is on no list."""
-    bushing = bushing_of(row)
-    if bushing == "na":
+    if bushing_of(row) == "na":
         return number(row, "price")
-    listed_at = bushing_prices().get(bushing)
-    return None if listed_at is None else number(row, "price") + listed_at
+    bushing = bushing_price(row)
+    return None if bushing is None else number(row, "price") + bushing
 
 
 def least_priced(rows: Iterable[Row]) -> Row | None:
@@ -58,11 +56,22 @@ def bushing_of(row: Row) -> str:
     return row.get("bushing", "na")
 
 
-@cache
-def bushing_prices() -> dict[str, float]:
-    """The cheapest bushing of every size: its price hardly depends on its bore."""
+def bushing_price(row: Row) -> float | None:
+    """Price of the bushing that a wheel takes; None where that is on no list."""
+    return float(row[OF_BUSHING]) if OF_BUSHING in row else None
+
+
+def _bushing_prices(catalog: Catalog) -> dict[str, float]:
+    """The cheapest bushing of every size, as its price hardly depends on its bore: on a list of the shop's own where
+    that has the size. Which bore is needed is not known, so that none on the shelf counts.
+    """
+    generic = _cheapest_by_size(stock_rows("bushings"))
+    return generic | _cheapest_by_size(row for row in _own(catalog, "bushings") if not is_owned(row))
+
+
+def _cheapest_by_size(rows: Iterable[Row]) -> dict[str, float]:
     found: dict[str, float] = {}
-    for row in stock_rows("bushings"):
+    for row in rows:
         price = number(row, "price")
         found[row["size"]] = min(price, found.get(row["size"], price))
     return found
@@ -114,23 +123,36 @@ def names(*rows: Row) -> tuple[str, ...]:
     return tuple(dict.fromkeys(row["designation"] for row in rows))
 
 
-#: The cell that marks a part on the shelf, and what a catalog calls a part of a list.
-OWNED, PART = "owned", "stock."
+#: The cell that marks a part on the shelf, that of the price of its bushing, and what a catalog calls a part of a list.
+OWNED, OF_BUSHING, PART = "owned", "bushing_price", "stock."
 #: Lists whose parts stand in the stages that a search makes; the others are for the bill.
 OF_STAGES = ("v_pulleys", "v_belts", "toothed_pulleys", "toothed_belts", "sprockets", "chain", "spur_gears")
 
 
 def list_rows(catalog: Catalog, name: str) -> tuple[Row, ...]:
     """The rows of a generic list with those of the shop's shelf; what a list of the shop's own prices stands in place
-    of the generic row of that name, whose price is made up.
+    of the generic row of that name, whose price is made up. A wheel that takes a bushing has the price of that.
     """
 
     def make() -> tuple[Row, ...]:
-        own = [dict(item.data.cells) for item in catalog.of(PART + name) if isinstance(item.data, OwnRow)]
+        own = _own(catalog, name)
         priced = {row["designation"] for row in own if not is_owned(row)}
-        return (*(row for row in stock_rows(name) if row["designation"] not in priced), *own)
+        rows = (*(row for row in stock_rows(name) if row["designation"] not in priced), *own)
+        if all(bushing_of(row) == "na" for row in rows):
+            return rows
+        prices = catalog.once(OF_BUSHING, lambda: _bushing_prices(catalog))
+        return tuple(_with_bushing(row, prices.get(bushing_of(row))) for row in rows)
 
     return catalog.once(PART + name, make)
+
+
+def _own(catalog: Catalog, name: str) -> list[Row]:
+    """The shop's own rows of a list, those of the shelf among them."""
+    return [dict(item.data.cells) for item in catalog.of(PART + name) if isinstance(item.data, OwnRow)]
+
+
+def _with_bushing(row: Row, price: float | None) -> Row:
+    return row if price is None else {**row, OF_BUSHING: f"{price:g}"}
 
 
 class OwnRow(CoreModel):
