@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import pytest
+from pydantic import ValidationError
 
+from pulltide.core.holding import Holding
 from pulltide.core.identify import PITCH_OFF, identify
 from pulltide.core.stock import stock_rows
 from pulltide.core.tables import number
@@ -20,6 +22,16 @@ def test_every_listed_wheel_is_known_by_its_outside_and_teeth(name: str, found: 
         (guess,) = (guess for guess in guesses if guess.name == row[column])
         assert guess.off <= PITCH_OFF
         assert guess.pitch_mm == pytest.approx(number(row, "pitch_mm"), rel=1e-3), row["designation"]
+        kept = {"section": guess.name, "outside_mm": number(row, "outside_mm"), "pitch_mm": guess.pitch_mm}
+        assert Holding(family=found, designation="found", **kept)
+
+
+@pytest.mark.parametrize(("family", "outside_mm"), [("toothed_pulley", 60.4), ("v_pulley", 59.6), ("spur_gear", 59.6)])
+def test_a_pitch_circle_on_the_wrong_side_of_the_outside_is_refused(family: str, outside_mm: float):
+    """A timing belt's pitch line lies outside the teeth (ISO 5294, from memory), that of every other wheel inside."""
+    with pytest.raises(ValidationError, match="pitch diameter"):
+        Holding(family=family, designation="swapped", outside_mm=outside_mm, pitch_mm=60.0)
+    assert Holding(family=family, designation="right", outside_mm=120 - outside_mm, pitch_mm=60.0)
 
 
 def test_every_listed_gear_is_known_by_its_outside_and_teeth():

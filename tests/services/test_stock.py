@@ -12,17 +12,20 @@ from pulltide.core.bill import bill_of, total
 from pulltide.core.holding import Holding
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Plan
+from pulltide.core.piece import wheel_of
 from pulltide.core.search.rows import SEARCHED, rows_again, rows_of
 from pulltide.core.search.wish import Wish
 from pulltide.core.shaft_bill import whole_bill
 from pulltide.core.shipped import shipped_catalog
-from pulltide.core.stock import list_rows, stock_rows
+from pulltide.core.stock import list_rows, price_of, stock_rows
 from pulltide.demo import demo_machines, demo_shelf
+from pulltide.services.lists.look import look
 from pulltide.services.searching import Searcher
 from pulltide.services.stock import SHELF, StockItem, own_items, used_designations
 from pulltide.store.row_file import RowFile
 
 PROJECT = Path(__file__).resolve().parents[2]
+LISTS = PROJECT / "src" / "pulltide" / "core" / "stock" / "lists"
 SHIPPED = shipped_catalog()
 
 
@@ -73,6 +76,57 @@ def test_what_a_list_of_the_shop_costs_stands_in_place_of_a_made_up_price():
     many = [block.model_copy(update={"price": price}) for price in (cost, 2 * cost, cost / 2)]
     (cheapest,) = owned(*many, list_name="Yard")
     assert float(dict(cheapest.data.cells)["price"]) == pytest.approx(cost / 2, rel=1e-5)
+
+
+def bushed(catalog) -> tuple[dict, float]:
+    """A pulley that takes a bushing, and what that bushing costs on the bill."""
+    row = next(row for row in list_rows(catalog, "v_pulleys") if row["bushing"] == "BU-48" and row["section"] == "A")
+    (_, bushing) = wheel_of("Driver", row, "driver")
+    assert bushing.designation == "BU-48"
+    return row, bushing.price
+
+
+@pytest.mark.parametrize(
+    "named",
+    [{"designation": "BU-48"}, {"designation": "BU-48-25"}, {"designation": "T25", "section": "BU-48", "bore_mm": 25}],
+    ids=["by its size", "by its name", "by size and bore"],
+)
+def test_a_bushing_costs_what_a_list_of_the_shop_says(named: dict):
+    """On the bill and in a search; the cheapest of its size there, also where that is dearer than the made-up price."""
+    row, generic = bushed(SHIPPED)
+    own = Holding(family="bushing", price=4 * generic, **named)
+    dearer = own.model_copy(update={"designation": "BU-48-30", "price": 5 * generic})
+    catalog = SHIPPED.with_items(owned(own, dearer, list_name="Yard"))
+    again, price = bushed(catalog)
+    assert price == pytest.approx(4 * generic)
+    assert price_of(again) == pytest.approx(price_of(row) + 3 * generic)
+    others = [one for one in list_rows(catalog, "v_pulleys") if one["bushing"] != "BU-48"]
+    assert others == [one for one in list_rows(SHIPPED, "v_pulleys") if one["bushing"] != "BU-48"]
+    on_shelf = Holding(family="bushing", on_hand=3, condition="new", **named)
+    assert bushed(SHIPPED.with_items(owned(on_shelf)))[1] == generic, "which bore is needed is not known"
+
+
+def test_a_dear_bushing_is_in_the_price_of_every_stage_that_takes_it():
+    dear = Holding(family="bushing", designation="BU-48", price=500.0)
+    catalog = SHIPPED.with_items(owned(dear, list_name="Yard"))
+    chains = next(family.stages for family in SEARCHED if family.kind == "roller_chain")
+    before, after = ({one.shape: one for one in chains.candidates(lists)} for lists in (SHIPPED, catalog))
+    assert all("BU-48" not in one.parts or one.price > 500.0 for one in after.values())
+    assert any(after[shape] != one for shape, one in before.items() if shape in after and "BU-48" in one.parts)
+
+
+@pytest.mark.parametrize("path", sorted(LISTS.glob("*.csv")), ids=lambda path: path.stem)
+def test_a_shipped_list_with_prices_of_the_shop_can_be_read_in(path: Path):
+    """Every row, each as the part that it is, at the price that stands in it; chain is sold by the meter."""
+    found = look(path.read_bytes(), path.name)
+    listed = {row["designation"]: row for row in stock_rows(path.stem)}
+    assert not found.faults
+    assert {holding.designation for _, holding in found.holdings} == set(listed)
+    own = owned(*(holding for _, holding in found.holdings), list_name="Yard")
+    assert len(own) == (0 if path.stem == "chain" else len(listed))
+    for item in own:
+        cells = dict(item.data.cells)
+        assert float(cells["price"]) == float(listed[cells["designation"]]["price"])
 
 
 def test_bar_blocks_and_keys_of_the_shelf_are_used_as_often_as_they_are_there():

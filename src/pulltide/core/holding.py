@@ -117,11 +117,18 @@ class Holding(CoreModel):
             yield f"section is empty; accepted: {', '.join(known)}"
         if self.section is not None and known and self.section not in known:
             yield f"section {self.section} is not known; accepted: {', '.join(known)}"
-        if self.outside_mm is not None and self.pitch_mm is not None and self.pitch_mm > self.outside_mm * 1.001:
-            outside = quantity(self.outside_mm, "mm")
-            yield f"pitch diameter {quantity(self.pitch_mm, 'mm')} is over the outside, {outside}"
+        if self.outside_mm is not None and self.pitch_mm is not None:
+            yield from self._pitch_faults(self.pitch_mm, self.outside_mm)
         if self.family == "v_pulley" and self.section in _v_sizes():
             yield from self._v_faults()
+
+    def _pitch_faults(self, pitch_mm: float, outside_mm: float) -> Iterator[str]:
+        """A timing belt bends about a line outside the pulley's teeth; all other wheels reach over their pitch circle."""
+        pitch, outside = quantity(pitch_mm, "mm"), quantity(outside_mm, "mm")
+        if self.family == "toothed_pulley" and pitch_mm < outside_mm * 0.999:
+            yield f"pitch diameter {pitch} is under the outside, {outside}; that of a timing pulley is over it"
+        elif self.family != "toothed_pulley" and pitch_mm > outside_mm * 1.001:
+            yield f"pitch diameter {pitch} is over the outside, {outside}"
 
     @property
     def _is_grooved(self) -> bool:

@@ -85,6 +85,11 @@ OF_LIST = {
     "stock_chain": "chain",
     "stock_spur_gears": "spur_gear",
     "stock_couplings": "coupling",
+    "stock_bushings": "bushing",
+    "stock_bearings": "bearing_block",
+    "stock_keys": "key",
+    "stock_shafting": "bar",
+    "stock_motor_bases": "motor_base",
 }
 FIELDS = tuple(Holding.model_fields)
 
@@ -140,9 +145,11 @@ def match_columns(sheet: Sheet, said: Mapping[str, str], family: str = "") -> Co
     Raises RefusedFile where no column is known, or two are of one field.
     """
     used, unused = [], []
+    of_list = _family_of(sheet)
+    names = _names_in(sheet, of_list)
     for at, header in enumerate(sheet.header):
         name = header.strip()
-        field = said.get(name, NAMES.get(plain(header), ""))
+        field = said.get(name, names.get(plain(header), ""))
         if field in FIELDS:
             used.append(Column(at, name, field, unit_of(header, field)))
         elif name:
@@ -150,7 +157,17 @@ def match_columns(sheet: Sheet, said: Mapping[str, str], family: str = "") -> Co
     if not used:
         raise RefusedFile("no_header", "line 1", "the first line names no known column, such as name, section or bore")
     _each_once(used)
-    return Columns(tuple(used), tuple(unused), family or _family_of(sheet))
+    return Columns(tuple(used), tuple(unused), family or of_list)
+
+
+def _names_in(sheet: Sheet, of_list: str) -> dict[str, str]:
+    """What headers are read as: with the belt's width told, a face is another width; in a part list of this program a
+    kind is one of couplings, say, not of parts.
+    """
+    passed_over = {"face"} if "belt width" in map(plain, sheet.header) else set[str]()
+    if of_list:
+        passed_over |= {name for name, field in NAMES.items() if field == "family"}
+    return {name: field for name, field in NAMES.items() if name not in passed_over}
 
 
 def _each_once(used: list[Column]) -> None:
