@@ -58,7 +58,7 @@ def motors() -> Motors:
         price=np.array([0.0, 60.0, 50.0]),
         parts=np.array([0, 1, 1]),
         shaft_mm=np.array([24.0, 24.0, 24.0]),
-        least_mm=np.array([60.0, 60.0, 60.0]),
+        min_mm=np.array([60.0, 60.0, 60.0]),
     )
 
 
@@ -69,7 +69,7 @@ def one_by_one(stocks: dict[str, Stock], asked: Asked) -> float:
 
 def trains(stocks: dict[str, Stock], stages: int) -> int:
     """How many trains up to so many stages there are behind each motor."""
-    asked = Asked(low_rpm=1, ideal_rpm=1, high_rpm=1, torque_nm=1, most_stages=stages)
+    asked = Asked(low_rpm=1, ideal_rpm=1, high_rpm=1, torque_nm=1, max_stages=stages)
     return sum(prod(len(stocks[kind]) for kind in word) for word in words(stocks.values(), asked))
 
 
@@ -110,7 +110,7 @@ def timed(groups: dict[str, Group], sources: Motors, stages: int) -> tuple[list[
     """Seconds of each need cold, and again with bounds kept; rows looked at, and how many the budget stopped."""
     kept, cold, again, looked, cut = Reach(sources, groups, Weights()), [], [], [], 0
     for low, ideal, high, torque in NEEDS:
-        asked = Asked(low_rpm=low, ideal_rpm=ideal, high_rpm=high, torque_nm=torque, most_stages=stages)
+        asked = Asked(low_rpm=low, ideal_rpm=ideal, high_rpm=high, torque_nm=torque, max_stages=stages)
         for times, reach in ((cold, Reach(sources, groups, Weights())), (again, kept)):
             if times is again:
                 best_trains(kept, replace(asked, torque_nm=0.97 * torque), (KINDS, EACH))

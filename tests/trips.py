@@ -116,7 +116,7 @@ LIGHT = {"running_torque_nm": 2.0, "peak_torque_nm": 3.0, "breakaway_torque_nm":
 SLOW_MOTOR = {"power_kw": 0.2, "speed_rpm": 310.0}
 
 #: An inverter from 20 to 60 Hz that is asked for more than that.
-INVERTER = {"inverter": {"fitted": True, "run_hz": 40.0, "least_hz": 20.0, "most_hz": 60.0}}
+INVERTER = {"inverter": {"fitted": True, "run_hz": 40.0, "min_hz": 20.0, "max_hz": 60.0}}
 CONTROLLED = {**LIGHT, "speed_min_rpm": 100.0, "speed_ideal_rpm": 500.0, "speed_max_rpm": 2000.0}
 HOIST = {
     "worksheet": {
@@ -339,11 +339,11 @@ TRIPS: list[tuple[str, Severity, list[dict[str, Any]], dict[str, Any], dict[str,
     ("reducer.no_arm", NOTE, unit("PS-1 15:1"), LIGHT, {}, {}),
     ("reducer.output_form", WARNING, unit(output_form="hollow_with_key", torque_arm_mm=300.0), LIGHT, {}, {}),
     ("reducer.clamp", NOTE, unit("PP-2 10:1"), LIGHT, {}, {}),
-    ("reducer.backlash", WARNING, unit(most_backlash_arcmin=5.0), LIGHT, {}, {}),
+    ("reducer.backlash", WARNING, unit(max_backlash_arcmin=5.0), LIGHT, {}, {}),
     (
         "reducer.backlash_unknown",
         NOTE,
-        unit("own", own={"type": "planetary", "ratio": 10, "turn": "same"}, most_backlash_arcmin=5.0),
+        unit("own", own={"type": "planetary", "ratio": 10, "turn": "same"}, max_backlash_arcmin=5.0),
         LIGHT,
         {},
         {},

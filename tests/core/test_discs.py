@@ -50,7 +50,7 @@ def test_a_cam_has_the_pressure_angle_that_is_published():
     found = cam_figures(Cam())
     assert found.pressure_deg == pytest.approx(27.37, abs=0.01)
     assert found.at_deg == pytest.approx(41.3, abs=0.3)
-    assert found.least_radius_mm == pytest.approx(31.6, abs=0.1)
+    assert found.min_radius_mm == pytest.approx(31.6, abs=0.1)
 
 
 @pytest.mark.parametrize("motion", ["cycloidal", "harmonic"])

@@ -174,7 +174,7 @@ def test_profile_shift_moves_the_centers_apart():
     small, large = form.Tooth(17, shift=0.3), form.Tooth(52, shift=0.226)
     assert form.tight_center(small, large) == pytest.approx(35.0, abs=0.002)
     assert form.working_angle_deg(small, large) == pytest.approx(22.14, abs=0.01)
-    assert form.least_shift(10, 20.0) == pytest.approx(0.50, abs=0.005)
+    assert form.min_shift(10, 20.0) == pytest.approx(0.50, abs=0.005)
     link = with_links(
         {**PAIR, "driver_teeth": 17, "driven_teeth": 52, "driver_shift": 0.3, "driven_shift": 0.226}
     ).links[0]
@@ -354,4 +354,4 @@ def test_any_allowed_pair_gives_figures_or_is_refused(data: st.DataObject):
 @pytest.mark.parametrize(("quality", "ft_min"), [(6, 3940.5), (9, 6868.9)])
 def test_greatest_pitch_line_speed(quality: float, ft_min: float):
     """Shigley Eq. 14-29: (A + Qv - 3)², A = 50 + 56 (1 - (12 - Qv)^(2/3) / 4), worked by hand."""
-    assert rating.most_speed_m_per_s(quality) == pytest.approx(ft_min * 0.00508, rel=1e-4)
+    assert rating.max_speed_m_per_s(quality) == pytest.approx(ft_min * 0.00508, rel=1e-4)

@@ -86,7 +86,7 @@ def test_the_momentary_limits_are_met_at_the_load_of_their_rungs():
     assert chain.pull_n + own == pytest.approx(chain.size.ultimate_strength_n, rel=0.01)
     motor = drive_of(build_machine(motor={"speed_rpm": 1795.0}).plans[0].source)
     _, at_stall = solved(LINE, need=at(by_name["motor stalls"]))
-    assert at_stall.shafts[0].running_torque_nm == pytest.approx(motor.most_torque_nm, rel=0.01)
+    assert at_stall.shafts[0].running_torque_nm == pytest.approx(motor.max_torque_nm, rel=0.01)
     slips = [rung.times for rung in found.known if rung.subject == "link-1" and rung.point.mode == "slips"]
     assert slips[0] < slips[1], "the friction that designs rely on lets go before dry grooves do"
 

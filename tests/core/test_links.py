@@ -161,7 +161,7 @@ def test_chain_40_changes_from_plates_to_rollers_near_1800_rpm():
     assert chain_rating(sizes()["40"], 17, 1000).governed_by == "plate fatigue"
     assert chain_rating(sizes()["40"], 17, 2500).governed_by == "roller impact"
     assert chain_rating(sizes()["60"], 17, 4300).governed_by == "galling"
-    assert chain_rating(sizes()["60"], 17, 4300).least_kw == 0
+    assert chain_rating(sizes()["60"], 17, 4300).min_kw == 0
 
 
 def test_chain_pull_by_hand():
@@ -260,7 +260,7 @@ def test_poles_and_slip_of_usual_nameplates(rpm: float, hertz: float, count: int
 def test_a_motor_cannot_reach_its_synchronous_speed():
     with pytest.raises(ValueError, match="above 3000 rpm"):
         Motor(power_kw=1, speed_rpm=3020, frequency_hz=50)
-    assert drive_of(Motor(power_kw=1, speed_rpm=1450, frequency_hz=50)).most_torque_inferred
+    assert drive_of(Motor(power_kw=1, speed_rpm=1450, frequency_hz=50)).max_torque_inferred
 
 
 def test_galling_is_the_speed_form_of_the_textbook():
@@ -281,7 +281,7 @@ def test_galling_is_the_speed_form_of_the_textbook():
 def test_a_published_chain_of_three_strands():
     """Shigley Ex. 17-5: 140 chain, 17 teeth, 300 rpm: 72.4 hp a strand, 2.5 for three: 181 hp. From memory, 0.3 %."""
     size = replace(sizes()["100"], pitch_mm=1.75 * 25.4, plate_constant=0.004, roller_constant=17.0)
-    one = chain_rating(size, 17, 300.0).least_kw / 0.745700
+    one = chain_rating(size, 17, 300.0).min_kw / 0.745700
     assert one == pytest.approx(72.4, rel=0.003)
     assert 2.5 * one == pytest.approx(181.0, rel=0.003)
     assert chain_geometry.length_pitches(25.0, 17, 34) == pytest.approx(75.79, abs=0.01)
@@ -338,7 +338,7 @@ def test_a_slow_chain_refused_by_rating_and_by_tension():
     """
     result = chain_under(5 * 0.745700, 40.0, chain="80", driver_teeth=17, driven_teeth=51)
     d = result.details
-    assert d.rating.least_kw / 0.745700 == pytest.approx(2.36, rel=0.002)
+    assert d.rating.min_kw / 0.745700 == pytest.approx(2.36, rel=0.002)
     assert d.speed_m_per_s * 196.850394 == pytest.approx(56.67, rel=0.001)
     assert d.pull_n == pytest.approx(12_952, rel=0.001)
     assert d.size.ultimate_strength_n / d.pull_n == pytest.approx(4.29, abs=0.01)

@@ -177,7 +177,7 @@ CASES: list[tuple[str, dict[str, Any], str, float, str]] = [
     ("mill", {"cutter_diameter_mm": 12, "width_mm": 6, "depth_mm": 2}, "Feed a tooth", 0.05, "common practice"),
     (
         "wood_lathe",
-        {"least_blank_mm": 40, "most_blank_mm": 280, "speed_min_rpm": 600, "speed_max_rpm": 2700},
+        {"min_blank_mm": 40, "max_blank_mm": 280, "speed_min_rpm": 600, "speed_max_rpm": 2700},
         "Step from speed to speed",
         1.6510,
         "geometric series",

@@ -119,7 +119,7 @@ def test_backlash_grades():
     lash = {kind: {u.backlash_arcmin for u in SHIPPED.data("reducer") if u.type == kind} for kind in KINDS}
     assert max(lash["strain_wave"]) <= 1 < min(lash["planetary"]) <= max(lash["planetary"]) <= 15
     assert min(lash["worm"]) >= 15
-    fine = solved("PX-2 80:1", most_backlash_arcmin=3.0)
+    fine = solved("PX-2 80:1", max_backlash_arcmin=3.0)
     assert next(f for f in fine.findings if f.code == "reducer.backlash").severity is Severity.CLEAR
 
 

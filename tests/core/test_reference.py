@@ -9,7 +9,7 @@ from scipy.optimize import brentq
 from shapely import MultiPoint, Point
 
 from pulltide.core import open_belt as geometry
-from pulltide.core.line_checks import least_motor_pulley_mm
+from pulltide.core.line_checks import min_motor_pulley_mm
 from pulltide.core.links import FAMILIES
 from pulltide.core.links.roller_chain import geometry as chain_geometry
 from pulltide.core.links.roller_chain.inputs import ISO_NUMBER
@@ -50,7 +50,7 @@ CHAIN_TABLE = {
 @pytest.mark.parametrize("chain", CHAIN_TABLE)
 def test_chain_rating_meets_the_published_table(chain: str):
     for speed, printed in CHAIN_TABLE[chain].items():
-        computed = rating(sizes()[chain], 17, speed).least_kw / KW_PER_HP
+        computed = rating(sizes()[chain], 17, speed).min_kw / KW_PER_HP
         assert computed == pytest.approx(printed, rel=0.015, abs=0.006), speed
 
 
@@ -131,9 +131,9 @@ def test_chain_strength_and_mass_of_the_standards():
 
 def test_least_motor_pulley():
     """NEMA MG 1 Table 14-1, from memory: 1 1/2 hp at 1750 rpm wants 2.4 in, 3 hp at 1160 rpm 3.0 in."""
-    assert least_motor_pulley_mm(Motor(power_kw=1.1185, speed_rpm=1750)) == pytest.approx(2.4 * 25.4)
-    assert least_motor_pulley_mm(Motor(power_kw=2.237, speed_rpm=1160)) == pytest.approx(3.0 * 25.4)
-    assert least_motor_pulley_mm(Motor(power_kw=0.25, speed_rpm=1725)) is None
+    assert min_motor_pulley_mm(Motor(power_kw=1.1185, speed_rpm=1750)) == pytest.approx(2.4 * 25.4)
+    assert min_motor_pulley_mm(Motor(power_kw=2.237, speed_rpm=1160)) == pytest.approx(3.0 * 25.4)
+    assert min_motor_pulley_mm(Motor(power_kw=0.25, speed_rpm=1725)) is None
 
 
 # RMA IP-20 service factors as printed in Machinery's Handbook; hours up to 5, up to 10, above. Quoted from memory.
@@ -194,13 +194,13 @@ def test_room_to_fit_and_tension_a_belt(section: str, name: str, fit_in: float, 
 
 
 @pytest.mark.parametrize(
-    ("section", "least_in", "inward_in"),
+    ("section", "min_in", "inward_in"),
     [("3L", 1.5, 0.06), ("4L", 2.5, 0.10), ("5L", 3.5, 0.16), ("A", 3.0, 0.25), ("B", 5.4, 0.35)],
 )
-def test_section_sizes(section: str, least_in: float, inward_in: float):
+def test_section_sizes(section: str, min_in: float, inward_in: float):
     """RMA IP-20 and IP-23, quoted from memory: least pulley, and how far the belt rides inside the rim."""
     data = tables.section(section)
-    assert data.least_diameter_mm == pytest.approx(least_in * 25.4)
+    assert data.min_diameter_mm == pytest.approx(min_in * 25.4)
     assert data.outside_minus_pitch_mm == pytest.approx(inward_in * 25.4)
 
 
@@ -217,4 +217,4 @@ def test_least_motor_pulleys_of_usual_motors():
     }
     for (power_hp, speed), inches in published.items():
         motor = Motor(power_kw=power_hp * KW_PER_HP, speed_rpm=speed)
-        assert least_motor_pulley_mm(motor) == pytest.approx(inches * 25.4), (power_hp, speed)
+        assert min_motor_pulley_mm(motor) == pytest.approx(inches * 25.4), (power_hp, speed)

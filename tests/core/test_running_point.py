@@ -78,10 +78,10 @@ def test_a_battery_sags_under_its_current():
 
 def test_a_driver_that_lets_through_too_little_stalls():
     """20 A through the driver give K (20 - 1.5) at the shaft and no more."""
-    most_nm = K * 18.5 * RATIO * EFFICIENCY
+    max_nm = K * 18.5 * RATIO * EFFICIENCY
     limited = {**DC, "driver_limit_a": 20}
-    assert not solved(limited, 0.97 * most_nm).chosen.stalled
-    assert solved(limited, 1.03 * most_nm).chosen.stalled
+    assert not solved(limited, 0.97 * max_nm).chosen.stalled
+    assert solved(limited, 1.03 * max_nm).chosen.stalled
 
 
 @pytest.mark.parametrize("running_nm", [4.0, 8.0, 12.0])
@@ -118,7 +118,7 @@ INVERTER = {
     "speed_rpm": 1740.0,
     "volts": 230.0,
     "frequency_hz": 60.0,
-    "inverter": {"fitted": True, "run_hz": 60.0, "least_hz": 5.0, "most_hz": 60.0},
+    "inverter": {"fitted": True, "run_hz": 60.0, "min_hz": 5.0, "max_hz": 60.0},
 }
 SLOW_BAND = {"speed_min_rpm": 55.0, "speed_ideal_rpm": 300.0, "speed_max_rpm": 580.0}
 

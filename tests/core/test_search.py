@@ -72,7 +72,7 @@ def motors(chance: np.random.Generator, count: int = 3) -> Motors:
         price=np.round(60 * power, 1),
         parts=np.ones(count, dtype=np.int64),
         shaft_mm=chance.choice([0.0, 19.0, 28.0], count),
-        least_mm=chance.choice([0.0, 70.0], count),
+        min_mm=chance.choice([0.0, 70.0], count),
     )
 
 
@@ -116,11 +116,11 @@ def judged(
     uses.append(torque / float(np.exp(sources.ln_torque[m])))
     use = max(*uses, shafts)
     first, f = train[0]
-    fits &= first.bore_in[f] >= sources.shaft_mm[m] and first.outside_mm[f] >= sources.least_mm[m]
+    fits &= first.bore_in[f] >= sources.shaft_mm[m] and first.outside_mm[f] >= sources.min_mm[m]
     fits &= asked.low_rpm * (1 - 1e-9) <= speeds[-1] <= asked.high_rpm * (1 + 1e-9)
     price = float(sources.price[m]) + sum(float(s.price[row]) for s, row in train)
     turn = int(np.prod([s.turn[row] for s, row in train]))
-    wrong = (asked.turn and turn != asked.turn) or (asked.most_price is not None and price > asked.most_price + 1e-9)
+    wrong = (asked.turn and turn != asked.turn) or (asked.max_price is not None and price > asked.max_price + 1e-9)
     if not fits or use > 1 + 1e-9 or wrong:
         return None
     w = asked.weights
@@ -176,9 +176,9 @@ needs = st.builds(
         ideal_rpm=low * (1 + span / 3),
         high_rpm=low * (1 + span),
         torque_nm=torque,
-        most_stages=stages,
+        max_stages=stages,
         turn=turn,
-        most_price=price,
+        max_price=price,
         weights=weights,
     ),
     st.floats(8, 900),
@@ -218,7 +218,7 @@ def test_the_best_kinds_are_found_behind_any_of_many_motors(seed: int, asked: As
     """More motors than are tried first, two stages; the kinds are the best ones, and each holds its best trains."""
     chance = np.random.default_rng(seed)
     stocks = {kind: stock(kind, rows, chance) for kind, rows in (("belt", 9), ("reducer", 6), ("chain", 8))}
-    sources, asked = motors(chance, 12), replace(asked, most_stages=2)
+    sources, asked = motors(chance, 12), replace(asked, max_stages=2)
     every, found = one_by_one(sources, stocks, asked), searched(sources, stocks, asked, kinds=2)
     best = list(dict.fromkeys(train.word for train in every))[:2]
     assert sorted(found) == sorted(best)
@@ -242,8 +242,8 @@ def test_more_stock_never_worsens_and_tighter_limits_never_better_the_best(seed:
     fewer = {kind: one.taken(np.arange(0, 12, 2)) for kind, one in stocks.items()}
     assert best(fewer, asked) >= now
     assert best(stocks, replace(asked, torque_nm=1.3 * asked.torque_nm)) >= now
-    assert best(stocks, replace(asked, most_price=0.8 * (asked.most_price or 300.0))) >= now
-    assert best(stocks, replace(asked, most_stages=max(asked.most_stages - 1, 1))) >= now
+    assert best(stocks, replace(asked, max_price=0.8 * (asked.max_price or 300.0))) >= now
+    assert best(stocks, replace(asked, max_stages=max(asked.max_stages - 1, 1))) >= now
 
 
 @settings(max_examples=draws(15), deadline=None)
@@ -292,9 +292,9 @@ def test_two_stages_by_hand():
         price=np.zeros(1),
         parts=np.zeros(1, dtype=np.int64),
         shaft_mm=np.zeros(1),
-        least_mm=np.zeros(1),
+        min_mm=np.zeros(1),
     )
-    asked = Asked(low_rpm=34.0, ideal_rpm=35.0, high_rpm=36.0, torque_nm=400.0, most_stages=2, weights=Weights())
+    asked = Asked(low_rpm=34.0, ideal_rpm=35.0, high_rpm=36.0, torque_nm=400.0, max_stages=2, weights=Weights())
     (trains,) = searched(motor, {"belt": belt, "reducer": reducer}, asked).values()
     assert trains[0].word == ("belt", "reducer")
     assert trains[0].speed_rpm == pytest.approx(35.466, abs=1e-3)

@@ -37,7 +37,7 @@ from pulltide.core.sources.inverter import continuous_share
 from pulltide.core.sources.others import BURST_KW
 from pulltide.core.sources.permanent_magnet import constants
 from pulltide.core.sources.plate import read_plate
-from pulltide.core.sources.starting import KGM2_PER_LBFT2, allowed_starts_per_hour, most_inertia_kgm2, start_of
+from pulltide.core.sources.starting import KGM2_PER_LBFT2, allowed_starts_per_hour, max_inertia_kgm2, start_of
 from pulltide.core.sources.supply import next_breaker_a, start_voltage_share, voltage_drop_v
 from pulltide.core.sources.tables import code_letter_kva, frame_shaft_mm, full_load_amps, hp_of, rows
 from pulltide.core.units import KW_PER_HP, RPM_PER_RAD_PER_S, torque_nm
@@ -315,7 +315,7 @@ def test_starts_per_hour():
 def test_two_standards_agree_on_the_inertia_a_motor_may_start():
     """B of NEMA MG 10 Table 7 is the inertia of MG 1 12.54, within 4 %."""
     for row in rows("starts_three_phase"):
-        ours = most_inertia_kgm2(float(row["hp"]), int(row["poles"])) / KGM2_PER_LBFT2
+        ours = max_inertia_kgm2(float(row["hp"]), int(row["poles"])) / KGM2_PER_LBFT2
         assert ours == pytest.approx(float(row["b_starts_times_load_wk2_lbft2"]), rel=0.05), row
 
 
@@ -451,7 +451,7 @@ def test_any_allowed_source_gives_figures_or_says_what_it_wants(kind: str, data:
     if drive is None:
         assert described.wants
         return
-    strengths = [drive.power_kw, drive.speed_rpm, drive.torque_nm, drive.most_torque_nm, drive.start_torque_nm]
+    strengths = [drive.power_kw, drive.speed_rpm, drive.torque_nm, drive.max_torque_nm, drive.start_torque_nm]
     assert all(value is None or (isfinite(value) and value >= 0) for value in strengths)
     asked = demand(running_nm=0.6 * drive.torque_nm, inertia_kgm2=0.02, duty={"hours_per_day": 6, "starts_per_hour": 5})
     for finding in described.judge(found, drive, asked):
@@ -525,7 +525,7 @@ TRIPS: list[tuple[str, str, dict[str, Any], dict[str, Any], Severity]] = [
     (
         "inverter_fast",
         "induction",
-        {"power_kw": 1, "speed_rpm": 1740, "inverter": {"fitted": True, "most_hz": 110}},
+        {"power_kw": 1, "speed_rpm": 1740, "inverter": {"fitted": True, "max_hz": 110}},
         {},
         Severity.WARNING,
     ),
@@ -554,7 +554,7 @@ TRIPS: list[tuple[str, str, dict[str, Any], dict[str, Any], Severity]] = [
     ("inertia", "induction", {"power_kw": 1, "speed_rpm": 1740}, {"inertia_kgm2": 9.0}, Severity.ERROR),
     ("current", "dc", DC_SANE, {"running_nm": 1.2}, Severity.WARNING),
     ("driver", "dc", {**DC_SANE, "driver_limit_a": 20}, {"peak_nm": 5}, Severity.ERROR),
-    ("overspeed", "dc", {**DC_SANE, "most_rpm": 2500}, {}, Severity.ERROR),
+    ("overspeed", "dc", {**DC_SANE, "max_rpm": 2500}, {}, Severity.ERROR),
     ("rectified", "dc", {**DC_SANE, "rectified": True}, {}, Severity.WARNING),
     ("sensorless", "brushless", NO_SENSORS, {"breakaway_nm": 1.5}, Severity.WARNING),
     (

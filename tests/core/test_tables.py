@@ -57,7 +57,7 @@ def test_every_section_knows_its_groove_its_allowances_and_its_length_factor(sec
         room = belt_tables.allowance(section, belt)
         assert 10 < room.fit_mm < 60
         assert 15 < room.take_up_mm < 150
-    least = belt_tables.section(section).least_diameter_mm
+    least = belt_tables.section(section).min_diameter_mm
     angles = [belt_tables.groove_angle_deg(section, least * times) for times in (1, 2, 4, 8)]
     assert angles == sorted(angles)
     assert all(30 <= angle <= 42 for angle in angles)
@@ -153,8 +153,8 @@ def test_banded_toothed_belts_take_the_low_end(profile: str, pitch: float, teeth
     """Low end of makers' bands, N for each mm of width; least teeth at 1160 rpm. Common practice, no source."""
     data = toothed_tables.profiles()[profile]
     assert not data.by_standard
-    assert (data.pitch_mm, data.least_teeth_at(1160), data.allowable_n / data.base_width_mm) == (pitch, teeth, pull)
-    assert data.least_teeth_at(3500) >= data.least_teeth_at(1750) >= teeth
+    assert (data.pitch_mm, data.min_teeth_at(1160), data.allowable_n / data.base_width_mm) == (pitch, teeth, pull)
+    assert data.min_teeth_at(3500) >= data.min_teeth_at(1750) >= teeth
 
 
 @pytest.mark.parametrize(
@@ -166,7 +166,7 @@ def test_standard_toothed_belts(profile: str, pull: float, width: float, teeth: 
     data = toothed_tables.profiles()[profile]
     assert data.by_standard
     assert (data.allowable_n, data.base_width_mm) == (pull, width)
-    assert tuple(data.least_teeth_at(rpm) for rpm in (1160, 1750, 3500)) == teeth
+    assert tuple(data.min_teeth_at(rpm) for rpm in (1160, 1750, 3500)) == teeth
 
 
 @pytest.mark.parametrize("profile", ["XL", "L", "H", "3M", "5M", "8M", "14M", "T5", "T10"])

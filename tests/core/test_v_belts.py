@@ -58,13 +58,13 @@ def test_ratings_of_the_heavier_sections(section: str, inches: float, rpm: float
 def test_cogged_belts_carry_more_than_plain_ones_on_small_pulleys():
     """The trade's reason to buy them. Common practice, no source."""
     for plain, cogged in (("A", "AX"), ("B", "BX"), ("C", "CX"), ("5V", "5VX")):
-        small = tables.section(plain).least_diameter_mm
+        small = tables.section(plain).min_diameter_mm
         assert rating.basic_rating_kw(cogged, small, 1750, 1.0) > rating.basic_rating_kw(plain, small, 1750, 1.0)
 
 
 @pytest.mark.parametrize("section", tables.section_names())
 def test_a_rating_rises_with_the_pulley_and_falls_with_none(section: str):
-    least = tables.section(section).least_diameter_mm
+    least = tables.section(section).min_diameter_mm
     rated = [rating.basic_rating_kw(section, least * times, 1160.0, 1.0) for times in (1.0, 1.2, 1.5, 2.0)]
     assert rated == sorted(rated)
     assert rated[0] > 0

@@ -16,7 +16,7 @@ from pulltide.core.search.why_not import why_not
 from pulltide.core.search.wish import RANKINGS, Wish, weights_for
 
 MACHINE = build_machine()
-WIDE = Wish(most_stages=4)
+WIDE = Wish(max_stages=4)
 
 
 def told(machine: Machine = MACHINE, **wish):
@@ -29,10 +29,10 @@ def told(machine: Machine = MACHINE, **wish):
         ({}, "nothing"),
         ({"never": frozenset({"v_belt"})}, "never"),
         ({"must": frozenset({"gear_pair"})}, "must"),
-        ({"most_stages": 2}, "stages"),
+        ({"max_stages": 2}, "stages"),
         ({"use": "VP-A-9.99-1F"}, "use"),
         ({"use": "A51"}, "nothing"),
-        ({"most_price": 5.0}, "price"),
+        ({"max_price": 5.0}, "price"),
     ],
 )
 def test_the_first_thing_that_a_wish_rules_out_is_told(wish, failed):
@@ -54,7 +54,7 @@ def test_a_further_speed_that_it_does_not_run_at_is_told_with_the_nearest():
 
 
 def test_a_price_says_by_how_much_and_leaves_the_plans_own_motor_out():
-    found = told(most_price=5.0)
+    found = told(max_price=5.0)
     assert found.allowed == 5.0
     assert found.measured == pytest.approx(compare(MACHINE, SHIPPED)[0].cost.price, abs=0.1)
 

@@ -44,7 +44,7 @@ def test_a_document_of_a_former_version_is_read_and_solved(path: Path):
 
 
 @pytest.mark.parametrize("machine", demo_machines(), ids=lambda machine: machine.name)
-@pytest.mark.parametrize("version", ["version_1", "version_2"])
+@pytest.mark.parametrize("version", [f"version_{number}" for number in STEPS])
 def test_the_demo_of_every_version_is_the_demo_of_today(version: str, machine: Machine):
     samples = [p for p in SAMPLES if p.parent.name == version and p.stem in machine.name.lower()]
     (old,) = (loaded(json.loads(path.read_text("utf-8"))) for path in samples)

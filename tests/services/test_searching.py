@@ -33,7 +33,7 @@ from pulltide.store.row_file import RowFile
 from pulltide.web.places.ways.chart import chart_of
 
 PROJECT = Path(__file__).resolve().parents[2]
-QUICK = Wish(most_stages=2)
+QUICK = Wish(max_stages=2)
 
 
 @pytest.fixture(scope="module")
@@ -66,11 +66,11 @@ def test_what_is_allowed_holds(searcher: Searcher):
     plan = machine.plans[0]
 
     def ways(**wish):
-        return searcher.ways(machine, plan, Wish(**{"most_stages": 2, **wish})).ways
+        return searcher.ways(machine, plan, Wish(**{"max_stages": 2, **wish})).ways
 
     assert all("roller_chain" not in way.train.word for way in ways(never=frozenset({"roller_chain"})))
     assert all("reducer" in way.train.word for way in ways(must=frozenset({"reducer"})))
-    assert all(way.train.price <= 160 for way in ways(most_price=160.0))
+    assert all(way.train.price <= 160 for way in ways(max_price=160.0))
     for sense, turn in (("same", 1), ("opposite", -1)):
         found = ways(turn=sense)
         assert found
@@ -84,9 +84,9 @@ def test_what_is_allowed_holds(searcher: Searcher):
 def test_a_part_that_must_be_used_is_in_one_stage_of_every_drive(searcher: Searcher):
     (machine,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
     plan = machine.plans[0]
-    free = searcher.ways(machine, plan, Wish(most_stages=2)).ways
+    free = searcher.ways(machine, plan, Wish(max_stages=2)).ways
     part = next(name for way in free[1:] for name in way.parts if name.startswith("VP-"))
-    held = searcher.ways(machine, plan, Wish(most_stages=2, use=part)).ways
+    held = searcher.ways(machine, plan, Wish(max_stages=2, use=part)).ways
     assert held
     for way in held:
         assert part in way.parts
@@ -117,7 +117,7 @@ def test_the_chart_shows_every_drive_and_its_line_never_falls(searcher: Searcher
 
 def test_what_would_have_to_give_is_searched_and_each_alone_is_enough(searcher: Searcher):
     (machine,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
-    plan, tight = machine.plans[0], Wish(most_stages=1)
+    plan, tight = machine.plans[0], Wish(max_stages=1)
     assert not searcher.ways(machine, plan, tight).ways
     found = searcher.nearest(machine, plan, tight)
     assert {one.name for one in found} <= {"stages", "families", "motor", "speed"}
@@ -126,11 +126,11 @@ def test_what_would_have_to_give_is_searched_and_each_alone_is_enough(searcher: 
         assert searcher.ways(machine, plan, one.wish).ways
         changed = [
             name
-            for name in ("most_stages", "never", "motor", "widen")
+            for name in ("max_stages", "never", "motor", "widen")
             if getattr(one.wish, name) != getattr(tight, name)
         ]
         assert len(changed) == 1
-    poor = Wish(most_stages=2, most_price=30.0)
+    poor = Wish(max_stages=2, max_price=30.0)
     assert not searcher.ways(machine, plan, poor).ways
     assert "price" in {one.name for one in searcher.nearest(machine, plan, poor)}
 
@@ -138,7 +138,7 @@ def test_what_would_have_to_give_is_searched_and_each_alone_is_enough(searcher: 
 def test_a_listed_motor_is_bought(searcher: Searcher):
     machine = demo_machines()[0]
     group = "400 V, three-phase, 50 Hz"
-    found = searcher.ways(machine, machine.plans[0], Wish(most_stages=1, motor=group))
+    found = searcher.ways(machine, machine.plans[0], Wish(max_stages=1, motor=group))
     assert found.ways
     assert all(way.parts[0].startswith("M") and way.plan.source != machine.plans[0].source for way in found.ways)
 
@@ -224,7 +224,7 @@ def test_the_command_line_finds_the_same(searcher: Searcher, tmp_path: Path):
     command = [sys.executable, "-m", "pulltide.cli.main", "search", str(file), "--wish", '{"stages": 1}']
     environment = {"PULLTIDE_CACHE": str(PROJECT / ".run" / "rows"), "PATH": "/usr/bin:/bin"}
     told = subprocess.run(command, capture_output=True, text=True, check=True, env=environment)
-    wish = Wish(most_stages=1)
+    wish = Wish(max_stages=1)
     expected = ways_report(searcher.ways(machine, machine.plans[0], wish))
     expected["plans"] = plans_report(machine, wish, shipped_catalog())
     assert json.loads(told.stdout) == json.loads(json.dumps(expected))
@@ -235,7 +235,7 @@ def test_a_search_ranked_by_a_year_weighs_loss_by_what_it_costs(searcher: Search
     base = next(one for one in demo_machines() if "Windrow" in one.name)
     dear = base.model_copy(update={"duty": base.duty.model_copy(update={"energy_price": 5.0})})
     by_price, by_year = (
-        searcher.ways(dear, dear.plans[0], Wish(most_stages=2, rank_by=rank)).ways[0] for rank in ("price", "year")
+        searcher.ways(dear, dear.plans[0], Wish(max_stages=2, rank_by=rank)).ways[0] for rank in ("price", "year")
     )
     assert by_year.result.chosen.efficiency >= by_price.result.chosen.efficiency
     assert by_year.train.price >= by_price.train.price
@@ -293,8 +293,8 @@ def test_a_search_ranked_by_noise_puts_the_quietest_first(searcher: Searcher):
     def loudness(way) -> int:
         return sum(LOUDNESS.index(link.transmission.noise) for link in way.result.chosen.links)
 
-    quiet = searcher.ways(machine, machine.plans[0], Wish(most_stages=2, rank_by="noise")).ways
-    priced = searcher.ways(machine, machine.plans[0], Wish(most_stages=2, rank_by="price")).ways
+    quiet = searcher.ways(machine, machine.plans[0], Wish(max_stages=2, rank_by="noise")).ways
+    priced = searcher.ways(machine, machine.plans[0], Wish(max_stages=2, rank_by="price")).ways
     assert max(map(loudness, priced)) > 0
     assert loudness(quiet[0]) <= min(map(loudness, (*quiet, *priced)))
 
@@ -314,7 +314,7 @@ def test_further_speeds_are_given_by_change_pulleys_on_one_belt_at_nearly_one_ce
     """Each pair is on the lists, and what they cost is in the price."""
     machine = next(one for one in demo_machines() if "Spindlewood" in one.name)
     ideal = machine.need.speed_ideal_rpm
-    wish = Wish(most_stages=2, speeds=(round(0.7 * ideal), round(1.4 * ideal)))
+    wish = Wish(max_stages=2, speeds=(round(0.7 * ideal), round(1.4 * ideal)))
     found = searcher.ways(machine, machine.plans[0], wish)
     assert found.ways
     for way in found.ways:
@@ -344,19 +344,19 @@ def test_further_speeds_that_the_motor_itself_gives_take_no_steps(searcher: Sear
     source = plan.source.model_copy(update={"second_power_kw": 0.75, "second_speed_rpm": 710.0})
     other = round(ideal * 710 / source.speed_rpm, 3)
     two_speeds = plan.model_copy(update={"source": source})
-    found = searcher.ways(machine, two_speeds, Wish(most_stages=3, speeds=(other,)))
+    found = searcher.ways(machine, two_speeds, Wish(max_stages=3, speeds=(other,)))
     assert found.ways
     for way in found.ways:
         assert all(len(getattr(link, "steps", (1,))) == 1 for link in way.plan.links), "no steps"
         given = [line.last_shaft.speed_rpm for line in way.result.settings]
         assert min(abs(one / other - 1) for one in given) <= 0.05
-    one_speed = searcher.ways(machine, plan, Wish(most_stages=3, speeds=(other,)))
+    one_speed = searcher.ways(machine, plan, Wish(max_stages=3, speeds=(other,)))
     assert all(any(len(getattr(link, "steps", (1,))) > 1 for link in way.plan.links) for way in one_speed.ways)
 
 
 def test_speeds_that_no_steps_give_are_said_and_doing_without_helps(searcher: Searcher):
     machine = next(one for one in demo_machines() if "Windrow" in one.name)
-    wish = Wish(most_stages=1, speeds=(0.02,))
+    wish = Wish(max_stages=1, speeds=(0.02,))
     found = searcher.ways(machine, machine.plans[0], wish)
     assert not found.ways
     if found.unstepped:
@@ -370,8 +370,8 @@ def test_kinds_without_steps_do_not_take_the_places_of_those_that_have_them(sear
     """
     machine = next(one for one in demo_machines() if name in one.name)
     plan, speeds = machine.plans[0], tuple(share * machine.need.speed_ideal_rpm for share in shares)
-    found = searcher.ways(machine, plan, Wish(most_stages=2, speeds=speeds))
-    demanded = searcher.ways(machine, plan, Wish(most_stages=2, speeds=speeds, must=frozenset({"v_belt"})))
+    found = searcher.ways(machine, plan, Wish(max_stages=2, speeds=speeds))
+    demanded = searcher.ways(machine, plan, Wish(max_stages=2, speeds=speeds, must=frozenset({"v_belt"})))
     assert found.ways
     assert {way.train for way in demanded.ways} <= {way.train for way in found.ways}
     assert all(not unreached(way.plan, way.result, speeds) for way in found.ways)
@@ -383,7 +383,7 @@ def test_where_the_best_of_every_kind_lack_steps_those_behind_them_are_tried(mon
     for name, value in (("EACH", 1), ("STEPPED_EACH", 1), ("DEEPER", deeper)):
         monkeypatch.setattr(f"pulltide.core.search.ways.{name}", value)
     machine = next(one for one in demo_machines() if "Lofthook" in one.name)
-    wish = Wish(most_stages=2, speeds=(0.5 * machine.need.speed_ideal_rpm,))
+    wish = Wish(max_stages=2, speeds=(0.5 * machine.need.speed_ideal_rpm,))
     found = Searcher(RowFile(PROJECT / ".run" / "rows")).ways(machine, machine.plans[0], wish)
     assert bool(found.ways) is finds
     assert found.unstepped

@@ -172,7 +172,7 @@ def test_rows_made_on_top_of_known_ones_are_those_made_anew():
 def test_a_shelf_never_makes_the_best_worse_and_lets_a_drive_be_made_without_buying(searcher: Searcher):
     machine = windrow()
     plan = machine.plans[0]
-    wish = Wish(most_stages=2, rank_by="price")
+    wish = Wish(max_stages=2, rank_by="price")
     before = searcher.ways(machine, plan, wish, SHIPPED).ways[0]
     cheapest = before.plan
     shelf = []

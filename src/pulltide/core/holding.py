@@ -123,7 +123,7 @@ class Holding(CoreModel):
             yield from self._v_faults()
 
     def _pitch_faults(self, pitch_mm: float, outside_mm: float) -> Iterator[str]:
-        """A timing belt bends about a line outside the pulley's teeth; all other wheels reach over their pitch circle."""
+        """A timing belt bends outside the pulley's teeth; all other wheels reach over their pitch circle."""
         pitch, outside = quantity(pitch_mm, "mm"), quantity(outside_mm, "mm")
         if self.family == "toothed_pulley" and pitch_mm < outside_mm * 0.999:
             yield f"pitch diameter {pitch} is under the outside, {outside}; that of a timing pulley is over it"

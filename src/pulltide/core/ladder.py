@@ -62,7 +62,7 @@ JAM_SHAFT = jam_rule(
 
 def heavy_times(line: LineResult, motor: Drive) -> float:
     """The heavy load that the torques are worked out under, times the running one."""
-    running, most = line.shafts[0].running_torque_nm, motor.most_torque_nm
+    running, most = line.shafts[0].running_torque_nm, motor.max_torque_nm
     if not running or most is None:
         return 4.0
     return min(max(most / running, MIN_HEAVY), MAX_HEAVY)
@@ -130,7 +130,7 @@ class Ladder:
 
 def _motor_points(motor: Drive) -> Iterator[FailurePoint]:
     yield FailurePoint("source at rated power", "wears", motor.torque_nm)
-    most = motor.most_torque_nm
+    most = motor.max_torque_nm
     yield FailurePoint(motor.stalls, "slips", most, "its maximum torque" if most is None else "")
 
 

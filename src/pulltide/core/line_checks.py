@@ -230,13 +230,13 @@ def _motor(machine: Machine, motor: Drive, line: LineResult) -> Iterator[Finding
     first = line.shafts[0]
     if first.power_kw is None or first.running_torque_nm is None or line.motor_load is None:
         return
-    most = motor.most_torque_nm
+    most = motor.max_torque_nm
     if line.stalled:
         yield judge(STALLS, "motor", first.running_torque_nm, min(most or 0.0, 0.999 * first.running_torque_nm))
         return
     yield from _motor_load(motor, first.power_kw, motor.continuous_kw(first.speed_rpm, machine.duty.ambient_c))
     yield judge(MOTOR_LIGHT, "motor", line.motor_load)
-    if motor.is_pull_out and (most is None or motor.most_torque_inferred):
+    if motor.is_pull_out and (most is None or motor.max_torque_inferred):
         yield state(NO_BREAKDOWN, "motor", most)
     if most is not None and first.peak_torque_nm is not None:
         if motor.is_pull_out:
@@ -280,16 +280,16 @@ def _high_end(machine: Machine, line: LineResult) -> Iterator[Finding]:
         yield judge(HIGH_USE, f"link-{number}", tightest[1].use * high / typical)
 
 
-def least_motor_pulley_mm(motor: Drive) -> float | None:
+def min_motor_pulley_mm(motor: Drive) -> float | None:
     """Smallest pulley on the motor shaft [mm], or None where the table prints nothing.
 
     Between speeds the next lower column, between powers the next higher row. Source: NEMA MG 1 Table 14-1.
     """
-    return _least_pulley_mm(motor.power_kw / KW_PER_HP, motor.speed_rpm)
+    return _min_pulley_mm(motor.power_kw / KW_PER_HP, motor.speed_rpm)
 
 
 @lru_cache(maxsize=512)
-def _least_pulley_mm(power_hp: float, speed_rpm: float) -> float | None:
+def _min_pulley_mm(power_hp: float, speed_rpm: float) -> float | None:
     rows = load_table("pulltide.core", "least_motor_pulley").rows
     powers = sorted({number(row, "power_hp") for row in rows})
     row_hp = next((power for power in powers if power >= power_hp * 0.98), None)
@@ -305,7 +305,7 @@ def _least_pulley_mm(power_hp: float, speed_rpm: float) -> float | None:
 def _motor_pulley(motor: Drive, line: LineResult) -> Iterator[Finding]:
     if not line.links or not line.links[0].shafts.is_belt:
         return
-    outside, least = line.links[0].shafts.driver_outside_mm, least_motor_pulley_mm(motor)
+    outside, least = line.links[0].shafts.driver_outside_mm, min_motor_pulley_mm(motor)
     if outside is not None and least is not None:
         yield judge_two(PULLEY, "link-1", outside, of=least - MEASURED_TO_MM)
 

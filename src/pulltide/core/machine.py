@@ -19,7 +19,7 @@ from pulltide.core.shafts import MAX_SHAFTS, ShaftPart
 from pulltide.core.sources import AnySource
 
 #: Version of the machine documents that this program writes; ``services.documents`` brings older ones up to it.
-FORMAT_VERSION: Final = 3
+FORMAT_VERSION: Final = 4
 MAX_LINKS = 8
 MAX_PLANS = 8
 
@@ -63,7 +63,7 @@ class Machine(CoreModel):
     """What is being built: need, duty and plans."""
 
     format: Literal["pulltide-machine"] = Field("pulltide-machine", title="File format")
-    format_version: Literal[3] = Field(FORMAT_VERSION, title="Version of the format")
+    format_version: Literal[4] = Field(FORMAT_VERSION, title="Version of the format")
     name: str = Field(title="Machine", min_length=1, max_length=60)
     note: str = Field("", title="Note", max_length=2000)
     need: Need = Field(default_factory=Need, title="Need")

@@ -40,7 +40,7 @@ class Scale:
     """From rpm and N·m to the picture."""
 
     top_rpm: float
-    most_nm: float
+    max_nm: float
 
     def x(self, rpm: float) -> float:
         """Across."""
@@ -48,7 +48,7 @@ class Scale:
 
     def y(self, nm: float) -> float:
         """Down from the top."""
-        return round(HEIGHT - BOTTOM - nm / self.most_nm * (HEIGHT - TOP - BOTTOM), 1)
+        return round(HEIGHT - BOTTOM - nm / self.max_nm * (HEIGHT - TOP - BOTTOM), 1)
 
     def line(self, points: list[tuple[float, float]], role: str) -> Mark:
         """A polyline."""
@@ -85,7 +85,7 @@ def curve_picture(drive: Drive, demand: Demand | None, units: Units) -> CurvePic
 
 def _axes(made: Picture, scale: Scale, units: Units) -> None:
     in_unit, floor, right = _per_nm(units), HEIGHT - BOTTOM, WIDTH - RIGHT
-    for value in round_steps(scale.most_nm * in_unit, 4):
+    for value in round_steps(scale.max_nm * in_unit, 4):
         y = scale.y(value / in_unit)
         made.marks.append(polyline([(LEFT, y), (right, y)], "tick"))
         made.words.append(Word(LEFT - 5, y - 0.5, f"{value:g}", "up", anchor="end"))

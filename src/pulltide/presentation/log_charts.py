@@ -53,24 +53,24 @@ def history(what: str, name: str, points: Sequence[tuple[float, float]], band: B
     low, high = min(values), max(values)
     span = max(high - low, abs(high) * 0.02, 1e-6)
     low, high = low - 0.12 * span, high + 0.12 * span
-    most_h = max(max(hours for hours, _ in points), 1.0) * 1.04
+    max_h = max(max(hours for hours, _ in points), 1.0) * 1.04
 
     def at(hours: float, value: float) -> tuple[float, float]:
-        across = LEFT + hours / most_h * (WIDTH - LEFT - RIGHT)
+        across = LEFT + hours / max_h * (WIDTH - LEFT - RIGHT)
         down = TOP + (high - value) / (high - low) * (HEIGHT - TOP - FOOT)
         return round(across, 1), round(down, 1)
 
     if band:
         corners = [
             at(0, factor(band.low)),
-            at(most_h, factor(band.low)),
-            at(most_h, factor(band.high)),
+            at(max_h, factor(band.low)),
+            at(max_h, factor(band.high)),
             at(0, factor(band.high)),
         ]
         picture.marks.append(Mark(path(corners, closed=True), "band", tuple(corners)))
     foot = HEIGHT - FOOT
     picture.marks.append(polyline([(LEFT, TOP), (LEFT, foot), (WIDTH - RIGHT, foot)], "axis"))
-    for hours in round_steps(most_h, 4):
+    for hours in round_steps(max_h, 4):
         picture.words.append(Word(at(hours, low)[0], foot + 12, f"{hours:g} h", "level"))
     for value in (low + 0.12 * span, high - 0.12 * span):
         picture.words.append(Word(LEFT - 5, at(0, value)[1], f"{value:.4g}", "level", None, "end"))

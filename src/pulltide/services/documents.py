@@ -76,8 +76,37 @@ def _parts_bring_their_data(raw: Document) -> Document:
     return raw
 
 
+#: Fields of version 3 that took to the names of all others in version 4.
+NAMES_OF_VERSION_4 = {
+    "least_blank_mm": "min_blank_mm",
+    "most_blank_mm": "max_blank_mm",
+    "least_diameter_mm": "min_diameter_mm",
+    "most_diameter_mm": "max_diameter_mm",
+    "least_drill_mm": "min_drill_mm",
+    "least_hz": "min_hz",
+    "most_hz": "max_hz",
+    "most_rpm": "max_rpm",
+    "most_backlash_arcmin": "max_backlash_arcmin",
+}
+
+
+def _ends_of_ranges_are_min_and_max(raw: Document) -> Document:
+    """Version 3 had ``least_hz`` beside ``speed_min_rpm``; version 4 has ``min`` and ``max`` everywhere."""
+
+    def named(value: Any) -> Any:
+        if isinstance(value, dict):
+            return {NAMES_OF_VERSION_4.get(key, key): named(item) for key, item in value.items()}
+        return [named(item) for item in value] if isinstance(value, list) else value
+
+    return dict(named(raw))
+
+
 #: From each version to the next.
-STEPS: dict[int, Callable[[Document], Document]] = {1: _choices_become_codes, 2: _parts_bring_their_data}
+STEPS: dict[int, Callable[[Document], Document]] = {
+    1: _choices_become_codes,
+    2: _parts_bring_their_data,
+    3: _ends_of_ranges_are_min_and_max,
+}
 
 
 def upgraded(raw: Any) -> Any:

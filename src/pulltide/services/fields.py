@@ -39,7 +39,7 @@ class FieldDescription:
     below_high: bool = False
     choices: tuple[str, ...] = field(default=())
     optional: bool = False
-    most_characters: int | None = None
+    max_characters: int | None = None
     origin: str = ""
     help: str = ""
 
@@ -52,8 +52,8 @@ class FieldDescription:
             if self.above_low or self.below_high:
                 return f"{'more than ' * self.above_low}{least}, {'less than' if self.below_high else 'up to'} {most}"
             return f"{least} to {most}"
-        if self.most_characters is not None:
-            return f"1 to {self.most_characters} characters"
+        if self.max_characters is not None:
+            return f"1 to {self.max_characters} characters"
         return ""
 
     def limits(self, units: Units) -> tuple[str, str]:

@@ -75,7 +75,7 @@ def _source(machine: Machine, plan: Plan, line: LineResult) -> dict[str, Any]:
         "title": drive.title,
         "power_kw": drive.power_kw,
         "speed_rpm": drive.speed_rpm,
-        "most_torque_nm": drive.most_torque_nm,
+        "max_torque_nm": drive.max_torque_nm,
         "start_torque_nm": drive.start_torque_nm,
         "readings": [{**asdict(item), "name": reading(item.code)} for item in kind.readings(plan.source)],
         "facts": [asdict(fact) for fact in kind.facts(plan.source, drive, demand_of(machine, line))],

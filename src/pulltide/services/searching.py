@@ -201,7 +201,7 @@ class Searcher:
         behind = (under, wish.never, wish.motor, _told_of(plan, wish), asked_of)
         reach = self._known("reach", behind, lambda: reach_of(motors, groups, wish.never, weights))
         builder = Builder(machine, plan, sources, rows, lists, any_speed=wish.widen > 0)
-        builder.speeds, builder.most_price = wish.speeds, wish.most_price
+        builder.speeds, builder.max_price = wish.speeds, wish.max_price
         if part is not None:
             builder = builder.around(part)
         return find_ways(reach, asked, builder, sought.most, sought.pace)
@@ -304,8 +304,8 @@ def wish_from(said: Mapping[str, Any], catalog: Catalog) -> Wish:
     wish = Wish(
         never=read.kinds("never"),
         must=read.kinds("must"),
-        most_stages=int(read.number("stages", 1, MAX_STAGES) or Wish().most_stages),
-        most_price=read.number("price", 0, 1_000_000),
+        max_stages=int(read.number("stages", 1, MAX_STAGES) or Wish().max_stages),
+        max_price=read.number("price", 0, 1_000_000),
         turn=read.one_of("turn", "either", TURNS),
         rank_by=read.one_of("rank", "balance", tuple(RANKINGS)),
         motor=read.one_of("motor", "", ("", *motor_groups(catalog))),

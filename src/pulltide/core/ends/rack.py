@@ -49,7 +49,7 @@ UNDERCUT = Check(
     quantity="pinion teeth",
     relation=">=",
     unit="teeth",
-    limits=(float(geometry.least_teeth(20.0)),),
+    limits=(float(geometry.min_teeth(20.0)),),
     fact="A rack digs into the roots of a pinion this small unless it is undercut or shifted",
     clear="Rack and pinion run clear",
     advice="Use more teeth on the pinion.",

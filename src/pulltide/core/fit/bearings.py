@@ -216,10 +216,10 @@ def support_mm(at_mm: float, one: Bearing | None, *, is_first: bool) -> float:
     return at_mm + inward * (1 if is_first else -1)
 
 
-def next_insert_mm(least_mm: float) -> float | None:
+def next_insert_mm(min_mm: float) -> float | None:
     """The next larger bore that an insert is made for [mm], of the same system."""
-    inch = is_inch_shaft(least_mm)
-    fits = (one.bore_mm for one in inserts() if one.bore_mm > least_mm + 0.05 and is_inch_shaft(one.bore_mm) is inch)
+    inch = is_inch_shaft(min_mm)
+    fits = (one.bore_mm for one in inserts() if one.bore_mm > min_mm + 0.05 and is_inch_shaft(one.bore_mm) is inch)
     return next(fits, None)
 
 

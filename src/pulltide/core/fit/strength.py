@@ -211,9 +211,9 @@ def stock_bars() -> tuple[tuple[float, bool], ...]:
     return tuple(sorted((number(row, "diameter_mm"), row["insert_bearing_bore"] == "yes") for row in rows))
 
 
-def next_bar_mm(least_mm: float, *, inch: bool) -> float | None:
+def next_bar_mm(min_mm: float, *, inch: bool) -> float | None:
     """The next bar with a bearing insert that is no thinner [mm], by the inch or not; None above the list."""
     from pulltide.core.shafts import is_inch_shaft
 
-    fits = (size for size, takes in stock_bars() if takes and size >= least_mm - 1e-9 and is_inch_shaft(size) is inch)
+    fits = (size for size, takes in stock_bars() if takes and size >= min_mm - 1e-9 and is_inch_shaft(size) is inch)
     return next(fits, None)

@@ -207,14 +207,14 @@ class CamFigures:
 
     pressure_deg: float
     at_deg: float
-    least_radius_mm: float
+    min_radius_mm: float
 
 
 def cam_figures(cam: Cam) -> CamFigures:
     """tan φ = s' / R, ρ = (R² + s'²)^1.5 / (R² + 2 s'² - R s''), R = base + s. Source: exact for an in-line roller.
 
     >>> found = cam_figures(Cam())
-    >>> round(found.pressure_deg, 2), round(found.at_deg, 1), round(found.least_radius_mm, 1)
+    >>> round(found.pressure_deg, 2), round(found.at_deg, 1), round(found.min_radius_mm, 1)
     (27.37, 41.2, 31.6)
     """
     worst, at, least = 0.0, 0.0, float("inf")
@@ -252,12 +252,12 @@ def _cam(cam: Cam) -> MadeWheel:
     steep = (
         "" if found.pressure_deg <= MAX_PRESSURE_DEG else "over 30° the roller jams: a larger base, or a longer rise"
     )
-    tight = "" if found.least_radius_mm > MIN_CURVE * cam.roller_mm / 2 else "too tight for this roller: a smaller one"
+    tight = "" if found.min_radius_mm > MIN_CURVE * cam.roller_mm / 2 else "too tight for this roller: a smaller one"
     measures = [
         Measure("Lift", cam.lift_mm, "mm"),
         Measure("Base circle of the cam", 2 * cam.base_mm - cam.roller_mm, "mm"),
         Measure("Greatest pressure angle", found.pressure_deg, "°", steep or f"at {found.at_deg:.0f}°"),
-        Measure("Least radius of the roller's path", found.least_radius_mm, "mm", tight),
+        Measure("Least radius of the roller's path", found.min_radius_mm, "mm", tight),
     ]
     for angle in range(0, 360, 15):
         radius = cam.base_mm + _at(cam, radians(angle))[0]

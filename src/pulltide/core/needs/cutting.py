@@ -59,9 +59,9 @@ def _speed_row(material: str) -> str:
     return str(listed["speed_row"]) if listed else SPEED_ROW.get(material, material)
 
 
-def feed_used_mm(own_mm: float | None, diameter_mm: float, share: float, least_mm: float, most_mm: float) -> float:
+def feed_used_mm(own_mm: float | None, diameter_mm: float, share: float, min_mm: float, max_mm: float) -> float:
     """A feed of one's own, or a share of the tool's diameter within what small tools and machines stand [mm]."""
-    return own_mm if own_mm is not None else min(max(share * diameter_mm, least_mm), most_mm)
+    return own_mm if own_mm is not None else min(max(share * diameter_mm, min_mm), max_mm)
 
 
 def cutting_speed_band(operation: str, material: str) -> tuple[float, float, float] | None:

@@ -28,11 +28,11 @@ TWO_LIPS = Source("machining handbooks", "drilling with two lips", "quoted from 
 class DrillSheet(Worksheet):
     """Drilling: torque and thrust of two lips."""
 
-    ORDER = (("least_drill_mm", "drill_mm"),)
+    ORDER = (("min_drill_mm", "drill_mm"),)
 
     kind: Literal["drill"] = "drill"
     material: Material = Field("C45_normalized", title="Material")
-    least_drill_mm: Mm | None = Field(None, title="Smallest drill", ge=0.3, le=100)
+    min_drill_mm: Mm | None = Field(None, title="Smallest drill", ge=0.3, le=100)
     drill_mm: Mm | None = Field(None, title="Largest drill", ge=0.3, le=100)
     feed_mm: Mm | None = Field(
         None, title="Feed a turn", ge=0.01, le=1, description="empty: 1/80 of the drill, common practice"
@@ -63,7 +63,7 @@ def work(sheet: DrillSheet, corner: Corner) -> Outcome:
         )
         band = (0.75 * own, own, 1.25 * own) if own else listed
         ideal = spindle_rpm(out, band[1], largest)
-        smallest = min(sheet.least_drill_mm or largest, largest)
+        smallest = min(sheet.min_drill_mm or largest, largest)
         out.speeds = SpeedBand(
             1000 * band[0] / (pi * largest),
             ideal,
@@ -158,5 +158,5 @@ DRILL = NeedKind(
     caution="Clamp the work: when the drill breaks through, it spins what is held by hand.",
     advice="The largest drill asks for torque, the smallest for speed.",
     words="drill press auger bore post",
-    starter={"least_drill_mm": 3, "drill_mm": 13},
+    starter={"min_drill_mm": 3, "drill_mm": 13},
 )

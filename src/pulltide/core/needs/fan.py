@@ -28,7 +28,7 @@ from pulltide.core.units import rim_speed_m_per_s
 class FanSheet(Worksheet):
     """Flow times pressure over efficiency; power grows with the cube of speed."""
 
-    ORDER = (("at_rpm", "most_rpm"),)
+    ORDER = (("at_rpm", "max_rpm"),)
 
     kind: Literal["fan"] = "fan"
     flow_m3_h: M3PerH | None = Field(None, title="Flow", gt=0, le=200_000)
@@ -41,7 +41,7 @@ class FanSheet(Worksheet):
     at_rpm: Rpm | None = Field(
         None, title="Speed for that flow", gt=0, le=20_000, description="from its chart or plate"
     )
-    most_rpm: Rpm | None = Field(None, title="Fastest the wheel is rated for", gt=0, le=20_000)
+    max_rpm: Rpm | None = Field(None, title="Fastest the wheel is rated for", gt=0, le=20_000)
     wheel_diameter_mm: Mm | None = Field(None, title="Wheel diameter", ge=30, le=3000)
 
 
@@ -60,8 +60,8 @@ WHEEL = Check(
 
 def judge_built(sheet: FanSheet, built: Built) -> Iterator[Finding]:
     """The wheel at the fastest speed the plan gives it."""
-    if sheet.most_rpm is not None:
-        yield judge(WHEEL, "need", built.fastest_rpm, sheet.most_rpm)
+    if sheet.max_rpm is not None:
+        yield judge(WHEEL, "need", built.fastest_rpm, sheet.max_rpm)
 
 
 def work(sheet: FanSheet, corner: Corner) -> Outcome:
@@ -70,16 +70,16 @@ def work(sheet: FanSheet, corner: Corner) -> Outcome:
     with out.working("speed"):
         (speed,) = known(sheet.at_rpm)
         out.step("Speed for the flow", "n = as entered", speed, "rpm", EXACT)
-        top = min(1.03 * speed, sheet.most_rpm or 1.03 * speed)
+        top = min(1.03 * speed, sheet.max_rpm or 1.03 * speed)
         out.speeds = SpeedBand(
             0.95 * speed,
             min(speed, top),
             top,
             "5 % fast takes 16 % more power: the upper end is hard",
-            sheet.most_rpm is not None and sheet.most_rpm <= 1.03 * speed,
+            sheet.max_rpm is not None and sheet.max_rpm <= 1.03 * speed,
         )
-        if sheet.most_rpm is not None:
-            out.findings.append(judge(WHEEL, "need", speed, sheet.most_rpm))
+        if sheet.max_rpm is not None:
+            out.findings.append(judge(WHEEL, "need", speed, sheet.max_rpm))
     with out.working("running"):
         flow, pressure, speed = known(sheet.flow_m3_h, sheet.pressure_kpa, sheet.at_rpm)
         efficiency = min(sheet.efficiency * {"low": 1.3, "typical": 1.0, "high": 0.8}[corner], 0.95)

@@ -27,14 +27,14 @@ from pulltide.core.units import rim_speed_m_per_s
 class LatheSheet(Worksheet):
     """Turning: surface speed and cutting force."""
 
-    ORDER = (("least_diameter_mm", "work_diameter_mm"), ("work_diameter_mm", "most_diameter_mm"))
+    ORDER = (("min_diameter_mm", "work_diameter_mm"), ("work_diameter_mm", "max_diameter_mm"))
 
     kind: Literal["lathe"] = "lathe"
     material: Material = Field("C45_normalized", title="Material")
     tool: Tool = Field("HSS", title="Tool")
-    least_diameter_mm: Mm | None = Field(None, title="Smallest work", gt=0.5, le=3000)
+    min_diameter_mm: Mm | None = Field(None, title="Smallest work", gt=0.5, le=3000)
     work_diameter_mm: Mm | None = Field(None, title="Usual work, roughed", gt=0.5, le=3000)
-    most_diameter_mm: Mm | None = Field(None, title="Largest work", gt=0.5, le=3000)
+    max_diameter_mm: Mm | None = Field(None, title="Largest work", gt=0.5, le=3000)
     feed_mm: Mm = Field(0.15, title="Feed a turn", ge=0.01, le=3, description="bench lathe, common practice")
     depth_mm: Mm = Field(1.0, title="Depth of cut", ge=0.01, le=25, description="bench lathe, common practice")
     approach_deg: Degrees = Field(90.0, title="Approach angle", ge=30, le=100)
@@ -71,7 +71,7 @@ def work(sheet: LatheSheet, corner: Corner) -> Outcome:
         band = _band(sheet)
         (usual,) = known(sheet.work_diameter_mm)
         ideal = spindle_rpm(out, band[1], usual)
-        least, most = sheet.least_diameter_mm or usual, sheet.most_diameter_mm or usual
+        least, most = sheet.min_diameter_mm or usual, sheet.max_diameter_mm or usual
         low, high = 318.30989 * band[0] / most, 318.30989 * band[2] / least
         out.speeds = SpeedBand(
             min(low, ideal),
@@ -169,5 +169,5 @@ LATHE = NeedKind(
     "sets the depth of cut.",
     rules=(SPAN,),
     words="metal turning engine lathe spindle",
-    starter={"least_diameter_mm": 10, "work_diameter_mm": 40, "most_diameter_mm": 160},
+    starter={"min_diameter_mm": 10, "work_diameter_mm": 40, "max_diameter_mm": 160},
 )

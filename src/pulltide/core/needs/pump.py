@@ -26,7 +26,7 @@ from pulltide.core.units import G_M_PER_S2
 class PumpSheet(Worksheet):
     """Flow times head over efficiency; power grows with the cube of speed."""
 
-    ORDER = (("at_rpm", "most_rpm"),)
+    ORDER = (("at_rpm", "max_rpm"),)
 
     kind: Literal["pump"] = "pump"
     flow_m3_h: M3PerH | None = Field(None, title="Flow", gt=0, le=5000)
@@ -38,7 +38,7 @@ class PumpSheet(Worksheet):
     at_rpm: Rpm | None = Field(
         None, title="Speed for that flow", gt=0, le=10_000, description="from its chart or plate"
     )
-    most_rpm: Rpm | None = Field(None, title="Fastest the pump is rated for", gt=0, le=10_000)
+    max_rpm: Rpm | None = Field(None, title="Fastest the pump is rated for", gt=0, le=10_000)
 
 
 def work(sheet: PumpSheet, corner: Corner) -> Outcome:
@@ -47,7 +47,7 @@ def work(sheet: PumpSheet, corner: Corner) -> Outcome:
     with out.working("speed"):
         (speed,) = known(sheet.at_rpm)
         out.step("Speed for the flow", "n = as entered", speed, "rpm", EXACT)
-        top = min(1.03 * speed, sheet.most_rpm or 1.03 * speed)
+        top = min(1.03 * speed, sheet.max_rpm or 1.03 * speed)
         out.speeds = SpeedBand(
             0.95 * speed, min(speed, top), top, "5 % fast takes 16 % more power: the upper end is hard"
         )

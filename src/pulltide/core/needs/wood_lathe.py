@@ -33,12 +33,12 @@ ROUGH_RPM_IN, FINISH_RPM_IN = 6000.0, 9000.0
 class WoodLatheSheet(Worksheet):
     """Chip force at the rim, a series of speeds, and what a blank allows."""
 
-    ORDER = (("least_blank_mm", "most_blank_mm"),)
+    ORDER = (("min_blank_mm", "max_blank_mm"),)
 
     kind: Literal["wood_lathe"] = "wood_lathe"
     swing_mm: Mm | None = Field(None, title="Swing", ge=20, le=2000, description="largest diameter over the bed")
-    least_blank_mm: Mm | None = Field(None, title="Smallest usual blank", ge=3, le=1500)
-    most_blank_mm: Mm | None = Field(None, title="Largest usual blank", ge=3, le=2000)
+    min_blank_mm: Mm | None = Field(None, title="Smallest usual blank", ge=3, le=1500)
+    max_blank_mm: Mm | None = Field(None, title="Largest usual blank", ge=3, le=2000)
     chip_force_n: Newton | None = Field(
         None, title="Chip force when roughing", ge=1, le=2000, description="one hand tool takes about {60|N}"
     )
@@ -72,7 +72,7 @@ def work(sheet: WoodLatheSheet, corner: Corner) -> Outcome:
     """Torque of the chip on the usual blank, at one rim speed for all: so it falls as the speed rises."""
     out = Outcome(load_exponent=-1.0)
     with out.working("speed"):
-        small, large = known(sheet.least_blank_mm, sheet.most_blank_mm)
+        small, large = known(sheet.min_blank_mm, sheet.max_blank_mm)
         rough = cutting_speed_band("turn by hand tool", "wood roughing") or (180.0, 300.0, 480.0)
         finish = cutting_speed_band("turn by hand tool", "wood finishing") or (300.0, 480.0, 720.0)
         slow, fast = 1000 * rough[0] / (pi * large), 1000 * finish[2] / (pi * small)
@@ -131,7 +131,7 @@ def _speeds(sheet: WoodLatheSheet, out: Outcome, low: float, high: float) -> Non
 
 def _blank(sheet: WoodLatheSheet, slowest_rpm: float) -> Iterator[Finding]:
     """Whether the largest blank may be roughed at the slowest speed."""
-    largest = sheet.swing_mm or sheet.most_blank_mm
+    largest = sheet.swing_mm or sheet.max_blank_mm
     if largest:
         yield judge(BLANK, "need", ROUGH_RPM_IN / slowest_rpm * MM_PER_IN, largest)
 
@@ -155,7 +155,7 @@ def say(sheet: WoodLatheSheet, speed_rpm: float) -> tuple[Saying, ...]:
 
 def sketch(sheet: WoodLatheSheet) -> Sketch:
     """Headstock, blank and bed from the front."""
-    swing = sheet.swing_mm or (sheet.most_blank_mm or 280.0) * 1.05
+    swing = sheet.swing_mm or (sheet.max_blank_mm or 280.0) * 1.05
     blank = sheet.at_diameter_mm
     long = swing * 1.6
     drawing = Sketch("Headstock, blank and bed")
@@ -190,5 +190,5 @@ WOOD_LATHE = NeedKind(
     rules=(BLANK, SPAN),
     judge_built=judge_built,
     words="bowl turning wood lathe",
-    starter={"swing_mm": 300, "least_blank_mm": 40, "most_blank_mm": 280, "chip_force_n": 60},
+    starter={"swing_mm": 300, "min_blank_mm": 40, "max_blank_mm": 280, "chip_force_n": 60},
 )

@@ -50,9 +50,9 @@ def brought_to_rate(samples: Array, rate: int) -> Array:
     )
 
 
-def usable(samples: Array, least_s: float) -> Refusal | None:
+def usable(samples: Array, min_s: float) -> Refusal | None:
     """Why a recording cannot be listened to at all."""
-    if len(samples) < least_s * RATE:
+    if len(samples) < min_s * RATE:
         return "too_short"
     if len(samples) > MAX_S * RATE:
         return "too_long"

@@ -173,7 +173,7 @@ def _by_hand(curve: PacedCurve, running_nm: float) -> Callable[[float], float]:
 
     def torque(speed: float) -> float:
         short = 1 - max(speed, 0.0) * RPM_PER_RAD_PER_S / curve.pace_rpm
-        return min(max(running_nm + curve.most_nm * short / EASES_OVER, 0.0), curve.most_nm)
+        return min(max(running_nm + curve.max_nm * short / EASES_OVER, 0.0), curve.max_nm)
 
     return torque
 

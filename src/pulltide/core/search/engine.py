@@ -38,7 +38,7 @@ class Asked:
     """What the last shaft must do, and what is allowed.
 
     Speeds [rpm]; ``torque_nm`` running torque at the last shaft > 0; ``turn`` +1 as the motor, -1 against, 0 either;
-    ``must`` families that have to be in the train; ``most_stages`` 1 to 4; ``most_price`` in price units.
+    ``must`` families that have to be in the train; ``max_stages`` 1 to 4; ``max_price`` in price units.
     """
 
     low_rpm: float
@@ -46,8 +46,8 @@ class Asked:
     high_rpm: float
     torque_nm: float
     turn: int = 0
-    most_stages: int = 3
-    most_price: float | None = None
+    max_stages: int = 3
+    max_price: float | None = None
     must: frozenset[str] = frozenset()
     weights: Weights = field(default_factory=Weights)
 
@@ -75,7 +75,7 @@ def words(stocks: Iterable[Stock], asked: Asked) -> list[Word]:
     """Orders of families, shortest first: ranks do not fall toward the last shaft, none stands oftener than it may."""
     known = {stock.kind: stock for stock in stocks if len(stock)}
     found = []
-    for length in range(1, asked.most_stages + 1):
+    for length in range(1, asked.max_stages + 1):
         for word in product(sorted(known), repeat=length):
             ranks = [known[kind].rank for kind in word]
             seldom = all(ranks.count(known[kind].rank) <= known[kind].most for kind in word)
@@ -150,7 +150,7 @@ class Search:
     def _allowed(self, group: Group) -> Flags:
         """Rows that can pass the power of the last shaft at some speed, and cost no more than there is."""
         fits: Flags = group.ln_power >= self.torque + log(self.asked.low_rpm) - EQUAL
-        return fits if self.asked.most_price is None else fits & (group.stock.price <= self.asked.most_price + EQUAL)
+        return fits if self.asked.max_price is None else fits & (group.stock.price <= self.asked.max_price + EQUAL)
 
     def _window(self, word: Word) -> Field:
         """The field of a word by what each band may mean for its slowest speed: the best, with the speed error in."""
@@ -345,8 +345,8 @@ class Search:
         error = np.round(UNIT * self.asked.weights.error * np.abs(out - self.ideal)).astype(np.int64)
         score = score + error
         fits &= (out >= log(self.asked.low_rpm) - EQUAL) & (out <= log(self.asked.high_rpm) + EQUAL) & (score <= limit)
-        if self.asked.most_price is not None:
-            fits &= price <= self.asked.most_price + EQUAL
+        if self.asked.max_price is not None:
+            fits &= price <= self.asked.max_price + EQUAL
         if self.asked.turn:
             fits &= turn == self.asked.turn
         if fits.sum() > enough:
@@ -370,7 +370,7 @@ class Search:
         """Whether every stage and shaft stands its load and speed, ln of the greatest use, and what use costs."""
         motors, weights = self.reach.motors, self.asked.weights
         fits = motors.shaft_mm[motor] <= stages[0][0].bore_in[stages[0][1]] + EQUAL
-        fits &= stages[0][0].outside_mm[stages[0][1]] >= motors.least_mm[motor] - EQUAL
+        fits &= stages[0][0].outside_mm[stages[0][1]] >= motors.min_mm[motor] - EQUAL
         torque, use = np.full(len(motor), self.torque), np.full(len(motor), -np.inf)
         costs = np.zeros(len(motor), dtype=np.int64)
         for place in range(len(stages) - 1, -1, -1):

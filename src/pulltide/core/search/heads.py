@@ -140,7 +140,7 @@ def heads_of(stock: Stock, score: Ints, source: Sourced, levels: tuple[int, int]
     for which, at in zip(alike, speed.tolist(), strict=True):
         one, figure = which[0], figures[at]
         bucket = FINE.bucket_of(figure.ln_out)
-        fits = (stock.bore_in >= motors.shaft_mm[one] - EQUAL) & (stock.outside_mm >= motors.least_mm[one] - EQUAL)
+        fits = (stock.bore_in >= motors.shaft_mm[one] - EQUAL) & (stock.outside_mm >= motors.min_mm[one] - EQUAL)
         fits &= (speeds[at] <= stock.ln_max + EQUAL) & (FINE.stood(figure.ln_stands) >= levels[0])
         rows.append(np.flatnonzero(fits))
         placed, costs = bucket[fits], score[fits]
@@ -166,7 +166,7 @@ def heads_of(stock: Stock, score: Ints, source: Sourced, levels: tuple[int, int]
 
 def alike_of(motors: Motors) -> Iterator[Ints]:
     """Motors of one speed, shaft and least pulley together."""
-    columns = np.stack([motors.ln_speed, motors.shaft_mm, motors.least_mm])
+    columns = np.stack([motors.ln_speed, motors.shaft_mm, motors.min_mm])
     _, kind = np.unique(columns, axis=1, return_inverse=True)
     for number in range(int(kind.max(initial=-1)) + 1):
         yield np.flatnonzero(kind.ravel() == number)

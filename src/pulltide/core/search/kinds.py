@@ -36,7 +36,7 @@ def highest(search: Search) -> int:
     """No train has a higher score."""
     rows = sum(int(group.score.max()) * group.stock.most for group in search.groups.values())
     w, asked = search.asked.weights, search.asked
-    uses = -w.use * LN_PLENTY * (asked.most_stages + 1)
+    uses = -w.use * LN_PLENTY * (asked.max_stages + 1)
     span = w.error * log(asked.high_rpm / asked.low_rpm) + uses
     return int(search.reach.motor_score.max(initial=0)) + rows + int(UNIT * span) + UNIT
 

@@ -77,7 +77,7 @@ class Stock(Columns):
 class Motors:
     """Sources, one row each: ln speed at full load [rpm], ln running torque they may give [N·m], and what they cost.
 
-    ``shaft_mm`` 0 where unknown; ``least_mm`` the smallest belt pulley allowed, 0 where none is set.
+    ``shaft_mm`` 0 where unknown; ``min_mm`` the smallest belt pulley allowed, 0 where none is set.
     """
 
     id: Ints
@@ -86,7 +86,7 @@ class Motors:
     price: Floats
     parts: Ints
     shaft_mm: Floats
-    least_mm: Floats
+    min_mm: Floats
 
     def taken(self, rows: Ints) -> Motors:
         """Some of them."""

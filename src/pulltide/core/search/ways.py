@@ -147,7 +147,7 @@ class Builder:
         self.known |= OUT_OF_BAND if any_speed else frozenset()
         self.in_the_way: dict[str, list[Finding]] = {}
         self.speeds: tuple[float, ...] = ()
-        self.most_price: float | None = None
+        self.max_price: float | None = None
         #: Trains that were tried and will not do, and those of them that only lack change pulleys.
         self.refused: set[Train] = set()
         self.unstepped: set[Train] = set()
@@ -228,7 +228,7 @@ class Builder:
             return None
         added = tuple(_added(way.plan, stepped[0], self.catalog))
         price = way.price + sum(piece.price or 0.0 for piece in added)
-        if self.most_price is not None and price > self.most_price:
+        if self.max_price is not None and price > self.max_price:
             return None
         parts = (*way.parts, *(piece.designation for piece in added))
         return replace(way, plan=stepped[0], result=stepped[1], parts=parts, price=price)

@@ -58,16 +58,16 @@ def _against(plan: Plan, wish: Wish, catalog: Catalog) -> WhyNot | None:
     missing = tuple(sorted(wish.must - set(kinds)))
     if missing:
         return WhyNot("must", missing)
-    if len(kinds) > wish.most_stages:
-        return WhyNot("stages", measured=float(len(kinds)), allowed=float(wish.most_stages))
+    if len(kinds) > wish.max_stages:
+        return WhyNot("stages", measured=float(len(kinds)), allowed=float(wish.max_stages))
     pieces = bill_of(plan, catalog)
     if wish.use and all(wish.use not in (piece.designation, piece.what) for piece in pieces):
         return WhyNot("use", limit=wish.use)
     # its own motor is at hand
     cost = total(piece for piece in pieces if piece.subject != "motor" or wish.motor)
-    if wish.most_price is not None and cost.price > wish.most_price:
-        return WhyNot("price", measured=cost.price, allowed=wish.most_price)
-    if wish.most_price is not None and cost.unpriced:
+    if wish.max_price is not None and cost.price > wish.max_price:
+        return WhyNot("price", measured=cost.price, allowed=wish.max_price)
+    if wish.max_price is not None and cost.unpriced:
         return WhyNot("unpriced", measured=float(cost.unpriced))
     return None
 

@@ -11,7 +11,7 @@ import numpy as np
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.errors import InputError
-from pulltide.core.line_checks import least_motor_pulley_mm
+from pulltide.core.line_checks import min_motor_pulley_mm
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.search.engine import Asked
 from pulltide.core.search.rows import Floats
@@ -57,8 +57,8 @@ class Wish:
 
     never: frozenset[str] = frozenset()
     must: frozenset[str] = frozenset()
-    most_stages: int = 2
-    most_price: float | None = None
+    max_stages: int = 2
+    max_price: float | None = None
     turn: Literal["either", "same", "opposite"] = "either"
     rank_by: RankBy = "balance"
     motor: str = ""
@@ -70,10 +70,10 @@ class Wish:
 
 def relaxed(wish: Wish, supply: str) -> Iterator[tuple[str, Wish]]:
     """The wish with one thing let go at a time, by its name; ``supply`` is the group that the plan's motor is of."""
-    if wish.most_stages < MAX_STAGES:
-        yield "stages", replace(wish, most_stages=wish.most_stages + 1)
-    if wish.most_price is not None:
-        yield "price", replace(wish, most_price=None)
+    if wish.max_stages < MAX_STAGES:
+        yield "stages", replace(wish, max_stages=wish.max_stages + 1)
+    if wish.max_price is not None:
+        yield "price", replace(wish, max_price=None)
     if wish.never or wish.must:
         yield "families", replace(wish, never=frozenset(), must=frozenset())
     if wish.use:
@@ -126,8 +126,8 @@ def what_is_asked(machine: Machine, wish: Wish) -> Asked:
         high_rpm=max(high, low) * (1 + wish.widen),
         torque_nm=need.running_torque_nm,
         turn={"same": 1, "opposite": -1}.get(sense, 0),
-        most_stages=wish.most_stages,
-        most_price=wish.most_price,
+        max_stages=wish.max_stages,
+        max_price=wish.max_price,
         must=wish.must,
         weights=weights_for(machine, wish),
     )
@@ -205,7 +205,7 @@ def motors_of(sources: tuple[Source, ...], machine: Machine) -> Motors:
         price=np.array([source.price for source in sources]),
         parts=np.array([bool(source.name) for source in sources], dtype=np.int64),
         shaft_mm=column(lambda drive: drive.shaft_diameter_mm),
-        least_mm=column(least_motor_pulley_mm),
+        min_mm=column(min_motor_pulley_mm),
     )
 
 
@@ -214,7 +214,7 @@ def _for_peak(machine: Machine, drive: Drive) -> float:
 
     With a flywheel the motor gives only what its slip lets, as ``line.peak_over_running`` has it.
     """
-    most, asked = drive.most_torque_nm, machine.need.requirement()
+    most, asked = drive.max_torque_nm, machine.need.requirement()
     if most is None:
         return inf
     plain = most / peak_over_running(machine)

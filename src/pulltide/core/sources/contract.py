@@ -74,14 +74,14 @@ class Drive:
     power_kw: float
     speed_rpm: float
     prime_mover: PrimeMover = "motor"
-    most_torque_nm: float | None = None
+    max_torque_nm: float | None = None
     start_torque_nm: float | None = None
     overload: float = 1.0
     shaft_diameter_mm: float | None = None
     rotor_inertia_kgm2: float | None = None
     curve: Curve | None = None
     slip: float | None = None
-    most_torque_inferred: bool = False
+    max_torque_inferred: bool = False
     speed_note: str = "Motor at full load, from its plate"
     readings: tuple[Reading, ...] = ()
     details: Any = field(default=None, compare=False)

@@ -141,7 +141,7 @@ class LineCurve:
 
     stall_nm: float
     no_load_rpm: float
-    most_nm: float
+    max_nm: float
 
     @property
     def top_rpm(self) -> float:
@@ -150,11 +150,11 @@ class LineCurve:
 
     def torque_nm(self, speed_rpm: float) -> float:
         """Torque [N·m]."""
-        return max(min(self.stall_nm * (1 - speed_rpm / self.no_load_rpm), self.most_nm), 0.0)
+        return max(min(self.stall_nm * (1 - speed_rpm / self.no_load_rpm), self.max_nm), 0.0)
 
     def speed_rpm(self, torque_nm: float) -> float | None:
         """Speed [rpm] on the line: n_0 (1 - T / T_s). Source: exact."""
-        if torque_nm > min(self.most_nm, self.stall_nm):
+        if torque_nm > min(self.max_nm, self.stall_nm):
             return None
         return self.no_load_rpm * (1 - max(torque_nm, 0.0) / self.stall_nm)
 
@@ -256,7 +256,7 @@ class GovernedCurve:
 class PacedCurve:
     """A person at a crank: keeps a pace up to the torque they can press, whatever the load."""
 
-    most_nm: float
+    max_nm: float
     pace_rpm: float
 
     @property
@@ -266,11 +266,11 @@ class PacedCurve:
 
     def torque_nm(self, speed_rpm: float) -> float:
         """Torque [N·m]."""
-        return self.most_nm if speed_rpm <= self.top_rpm else 0.0
+        return self.max_nm if speed_rpm <= self.top_rpm else 0.0
 
     def speed_rpm(self, torque_nm: float) -> float | None:
         """The pace [rpm]."""
-        return self.pace_rpm if torque_nm <= self.most_nm else None
+        return self.pace_rpm if torque_nm <= self.max_nm else None
 
     def explained(self, torque_nm: float) -> tuple[str, dict[str, float]]:
         """The pace, as entered."""
@@ -328,7 +328,7 @@ def climb(curve: Curve, load: Load, to_rpm: float, steps: int = SAMPLES) -> Clim
 
 
 def run_up_unloaded_s(
-    inertia_kgm2: float, synchronous_rpm: float, most_nm: float, at_breakdown: float, to: float
+    inertia_kgm2: float, synchronous_rpm: float, max_nm: float, at_breakdown: float, to: float
 ) -> float:
     """Run-up of an unloaded induction motor to slip ``to`` by Kloss [s].
 
@@ -338,4 +338,4 @@ def run_up_unloaded_s(
     0.8039
     """
     omega = synchronous_rpm / RPM_PER_RAD_PER_S
-    return inertia_kgm2 * omega / (2 * most_nm) * ((1 - to**2) / (2 * at_breakdown) + at_breakdown * log(1 / to))
+    return inertia_kgm2 * omega / (2 * max_nm) * ((1 - to**2) / (2 * at_breakdown) + at_breakdown * log(1 / to))

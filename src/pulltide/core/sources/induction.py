@@ -34,8 +34,8 @@ class Inverter(CoreModel):
 
     fitted: bool = Field(False, title="Runs on a VFD")
     run_hz: Hertz | None = Field(None, title="Runs at", ge=2, le=120, description="empty: the plate's own frequency")
-    least_hz: Hertz | None = Field(None, title="Slowest setting", ge=2, le=120)
-    most_hz: Hertz | None = Field(None, title="Fastest setting", ge=2, le=120)
+    min_hz: Hertz | None = Field(None, title="Slowest setting", ge=2, le=120)
+    max_hz: Hertz | None = Field(None, title="Fastest setting", ge=2, le=120)
     overload: Plain = Field(
         1.5, title="Torque limit, times rated torque", ge=1, le=2, description="150 % for a minute, common practice"
     )

@@ -49,7 +49,7 @@ def continuous_share(frequency_share: float, separate_fan: bool) -> float:
     return interpolated(COOLED, frequency_share)
 
 
-def most_hz(plate: Plate) -> float:
+def max_hz(plate: Plate) -> float:
     """Fastest usual setting [Hz]: 90 with four poles or more, 72 with two. Common practice, no source."""
     return 72.0 if plate.poles == 2 else 90.0
 
@@ -57,7 +57,7 @@ def most_hz(plate: Plate) -> float:
 def settings_hz(motor: InductionMotor, plate: Plate) -> tuple[float, float]:
     """Slowest and fastest setting [Hz]: as entered, or where it runs."""
     run = motor.inverter.run_hz or plate.frequency_hz or 60.0
-    return motor.inverter.least_hz or run, motor.inverter.most_hz or run
+    return motor.inverter.min_hz or run, motor.inverter.max_hz or run
 
 
 def findings(motor: InductionMotor, plate: Plate) -> Iterator[Finding]:
@@ -65,7 +65,7 @@ def findings(motor: InductionMotor, plate: Plate) -> Iterator[Finding]:
     if motor.phases == 1:
         yield state(PHASE, "motor")
     _, fast = settings_hz(motor, plate)
-    yield judge(FAST, "motor", fast, most_hz(plate))
+    yield judge(FAST, "motor", fast, max_hz(plate))
 
 
 def facts(motor: InductionMotor, plate: Plate) -> Iterator[Fact]:
@@ -74,7 +74,7 @@ def facts(motor: InductionMotor, plate: Plate) -> Iterator[Fact]:
         return
     group, own = "VFD", plate.frequency_hz
     slip_rpm = plate.synchronous_rpm - plate.speed_rpm
-    slow, fast = settings_hz(motor, plate) if motor.inverter.fitted else (15.0, most_hz(plate))
+    slow, fast = settings_hz(motor, plate) if motor.inverter.fitted else (15.0, max_hz(plate))
     if not motor.inverter.fitted:
         yield Fact(group, "With one, from", slow, "Hz", "usual range for a motor with its own fan", COMMON_PRACTICE)
     for name, hz in (("Slowest", slow), ("Fastest", fast)):

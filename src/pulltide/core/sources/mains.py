@@ -40,14 +40,14 @@ def drive(motor: InductionMotor) -> Drive | None:
         power_kw=plate.power_kw,
         speed_rpm=plate.speed_rpm,
         prime_mover="high_torque_motor" if motor.start in ("capacitor_start", "capacitor_start_run") else "motor",
-        most_torque_nm=breakdown,
+        max_torque_nm=breakdown,
         start_torque_nm=plate.locked_ratio * rated * curve.scale if plate.locked_ratio else None,
         overload=plate.service_factor,
         shaft_diameter_mm=plate.shaft_mm,
         rotor_inertia_kgm2=plate.rotor_inertia_kgm2,
         curve=curve,
         slip=1 - plate.speed_rpm / plate.synchronous_rpm,
-        most_torque_inferred=plate.sure_of("breakdown_torque") in ("likely", "guess"),
+        max_torque_inferred=plate.sure_of("breakdown_torque") in ("likely", "guess"),
         readings=tuple(plate.readings),
         details=plate,
         running=running,
@@ -121,7 +121,7 @@ def _at_supply(motor: InductionMotor, plate: Plate, base: Drive) -> Drive:
         base,
         power_kw=power,
         speed_rpm=speed,
-        most_torque_nm=None if base.most_torque_nm is None else base.most_torque_nm * min(weaker, 1.0),
+        max_torque_nm=None if base.max_torque_nm is None else base.max_torque_nm * min(weaker, 1.0),
         start_torque_nm=None if base.start_torque_nm is None else base.start_torque_nm * min(weaker, 1.0),
         curve=curve,
         running=replace(curve, scale=voltage_scale(motor, plate)),
@@ -138,8 +138,8 @@ def _inverted(inverter: Inverter, plate: Plate, base: Drive) -> Drive:
     share = continuous_share(run / own, inverter.separate_fan)
     full = base.torque_nm * min(own / run, 1.0)
     peak = inverter.overload * full
-    if base.most_torque_nm is not None:
-        peak = min(peak, base.most_torque_nm * min(own / run, 1.0) ** 2)
+    if base.max_torque_nm is not None:
+        peak = min(peak, base.max_torque_nm * min(own / run, 1.0) ** 2)
     over = max(peak / full, 1.01)
     top = synchronous_speed_rpm(plate.poles or 4, run)
     curve = InductionCurve(
@@ -154,12 +154,12 @@ def _inverted(inverter: Inverter, plate: Plate, base: Drive) -> Drive:
         base,
         power_kw=full * share * speed / NM_RPM_PER_KW,
         speed_rpm=speed,
-        most_torque_nm=peak,
+        max_torque_nm=peak,
         start_torque_nm=min(inverter.overload, 1.5) * base.torque_nm,
         overload=1.0,
         curve=curve,
         running=None,
-        most_torque_inferred=False,
+        max_torque_inferred=False,
         speed_note=f"Motor on a VFD at {run:g} Hz: synchronous speed less {slip_rpm:.3g} rpm of slip",
         standstill=1.0 if inverter.separate_fan else SELF_COOLED,
         is_pull_out=False,
@@ -225,7 +225,7 @@ def hides(motor: InductionMotor) -> frozenset[str]:
     if motor.phases == 1:
         hidden |= {"design", "inverter.overload", "inverter.single_phase_input"}
     if not motor.inverter.fitted:
-        names = ("run_hz", "least_hz", "most_hz", "overload", "single_phase_input", "separate_fan")
+        names = ("run_hz", "min_hz", "max_hz", "overload", "single_phase_input", "separate_fan")
         hidden |= {f"inverter.{name}" for name in names}
     if motor.second_speed_rpm is None:
         hidden |= {"second_power_kw", "runs_on"}
@@ -274,8 +274,8 @@ INDUCTION = SourceKind(
             (
                 "inverter.fitted",
                 "inverter.run_hz",
-                "inverter.least_hz",
-                "inverter.most_hz",
+                "inverter.min_hz",
+                "inverter.max_hz",
                 "inverter.overload",
                 "inverter.single_phase_input",
                 "inverter.separate_fan",

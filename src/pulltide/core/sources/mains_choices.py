@@ -56,7 +56,7 @@ def positions(motor: InductionMotor) -> tuple[tuple[str, SourceModel], ...]:
 def _inverter_positions(motor: InductionMotor) -> tuple[tuple[str, SourceModel], ...]:
     inverter = motor.inverter
     run = inverter.run_hz or read_plate(motor).frequency_hz or 60.0
-    ends = [hz for hz in (inverter.least_hz, inverter.most_hz) if hz is not None and abs(hz - run) > 0.01]
+    ends = [hz for hz in (inverter.min_hz, inverter.max_hz) if hz is not None and abs(hz - run) > 0.01]
     at_ends = [(hz, motor.model_copy(update={"inverter": inverter.model_copy(update={"run_hz": hz})})) for hz in ends]
     return tuple((f"{hz:g} Hz", item) for hz, item in sorted([*at_ends, (run, motor)], key=lambda pair: pair[0]))
 

@@ -71,7 +71,7 @@ class DcMotor(SourceModel):
     )
     plate_rpm: Rpm | None = Field(None, title="Speed on the plate", gt=5, le=30_000, description="under that load")
     driver_limit_a: Ampere | None = Field(None, title="Driver current limit", gt=0, le=1000)
-    most_rpm: Rpm | None = Field(None, title="Fastest it may turn", gt=0, le=60_000)
+    max_rpm: Rpm | None = Field(None, title="Fastest it may turn", gt=0, le=60_000)
     rectified: bool = Field(False, title="Fed by a rectifier without smoothing", description="heats twice as much")
     controlled: bool = Field(False, title="Speed set by a pedal or controller", description="from slow up to full")
     slowest_share: Plain = Field(
@@ -326,7 +326,7 @@ def drive(motor: DcMotor) -> Drive | None:
         power_kw=power_kw(torque, speed),
         speed_rpm=speed,
         prime_mover="motor",
-        most_torque_nm=most,
+        max_torque_nm=most,
         start_torque_nm=None if sensorless else most,
         overload=1.0,
         shaft_diameter_mm=motor.shaft_diameter_mm,
@@ -369,12 +369,12 @@ def findings(motor: DcMotor, found: Drive, demand: Demand) -> Iterator[Finding]:
         yield judge_two(CURRENT, "motor", own.amps_at(demand.running_nm), of=bears)
     if motor.driver_limit_a is not None and demand.peak_nm is not None:
         yield judge(DRIVER, "motor", own.amps_at(demand.peak_nm), motor.driver_limit_a)
-    if motor.most_rpm is not None:
-        yield judge(OVERSPEED, "motor", own.no_load_rpm, motor.most_rpm)
+    if motor.max_rpm is not None:
+        yield judge(OVERSPEED, "motor", own.no_load_rpm, motor.max_rpm)
     if motor.rectified:
         yield state(HEAT, "motor")
     if isinstance(motor, BrushlessMotor) and motor.sensors == "none" and demand.breakaway_at_motor_nm is not None:
-        yield judge(SENSORLESS, "motor", demand.breakaway_at_motor_nm, of=found.most_torque_nm or 0.0)
+        yield judge(SENSORLESS, "motor", demand.breakaway_at_motor_nm, of=found.max_torque_nm or 0.0)
     battery = motor.battery
     if motor.on_battery and battery.capacity_ah and battery.c_rate:
         draws = motor.driver_limit_a or own.stall_a
@@ -405,7 +405,7 @@ def facts(motor: DcMotor, found: Drive, demand: Demand | None) -> Iterator[Fact]
             yield Fact(group, "Efficiency there", out * 1000 / (own.volts * amps), "share", "", MACHINE)
     yield Fact(group, "Stall", own.stall_nm, "N*m", f"at {own.stall_a:.3g} A: not a working torque", MACHINE)
     if motor.driver_limit_a is not None:
-        share = found.most_torque_nm
+        share = found.max_torque_nm
         yield Fact(group, "Most torque through the driver", share, "N*m", f"at {motor.driver_limit_a:g} A", MACHINE)
     if not motor.on_battery:
         return
@@ -437,7 +437,7 @@ def hides(motor: DcMotor) -> frozenset[str]:
 
 PLATE = ("volts", "continuous_a", "plate_kw", "plate_rpm")
 MEASURED = ("resistance_ohm", "kv_rpm_v", "no_load_rpm", "no_load_a")
-REST = ("most_rpm", "rotor_inertia_kgm2", "shaft_diameter_mm")
+REST = ("max_rpm", "rotor_inertia_kgm2", "shaft_diameter_mm")
 BATTERY = (
     "Battery",
     (

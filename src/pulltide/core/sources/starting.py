@@ -75,10 +75,10 @@ class StartLimits:
 
     starts_per_h: float | None
     rest_s: float | None
-    most_inertia_kgm2: float | None
+    max_inertia_kgm2: float | None
 
 
-def most_inertia_kgm2(power_hp: float, pole_count: int) -> float:
+def max_inertia_kgm2(power_hp: float, pole_count: int) -> float:
     """Largest inertia of a load that an ordinary three-phase motor may start [kg·m²].
 
     W = A P^0.95 / (n/1000)^2.4 - 0.0685 P^1.5 / (n/1000)^1.8 in lb ft², A 24 up to 1800 rpm, 27 at 3600.
@@ -99,13 +99,13 @@ def allowed_starts_per_hour(plate: Plate, drive: Drive, demand: Demand) -> Start
         return StartLimits(None, None, None)
     row = at_or_above("starts_three_phase", max(power_hp, 1.0), poles=str(plate.poles))
     if row is None:
-        return StartLimits(None, None, most_inertia_kgm2(power_hp, plate.poles))
+        return StartLimits(None, None, max_inertia_kgm2(power_hp, plate.poles))
     small = 0.5 if power_hp < 0.98 else 1.0
     starts = float(row["a_max_starts_per_h"]) * small
     if demand.load_inertia_kgm2:
         times = float(row["b_starts_times_load_wk2_lbft2"]) * small
         starts = min(starts, times / (demand.load_inertia_kgm2 / KGM2_PER_LBFT2))
-    return StartLimits(starts, float(row["c_min_rest_s"]), most_inertia_kgm2(power_hp, plate.poles))
+    return StartLimits(starts, float(row["c_min_rest_s"]), max_inertia_kgm2(power_hp, plate.poles))
 
 
 @dataclass(frozen=True, slots=True)
@@ -144,8 +144,8 @@ def findings(drive: Drive, demand: Demand, limits: StartLimits) -> Iterator[Find
         yield judge_two(RUN_UP, "motor", start.seconds if isfinite(start.seconds) else 999.0)
     if limits.starts_per_h is not None and demand.duty.starts_per_hour is not None:
         yield judge_two(STARTS, "motor", demand.duty.starts_per_hour, of=limits.starts_per_h)
-    if limits.most_inertia_kgm2 is not None and demand.load_inertia_kgm2 is not None:
-        yield judge(INERTIA, "motor", demand.load_inertia_kgm2, limits.most_inertia_kgm2)
+    if limits.max_inertia_kgm2 is not None and demand.load_inertia_kgm2 is not None:
+        yield judge(INERTIA, "motor", demand.load_inertia_kgm2, limits.max_inertia_kgm2)
 
 
 def facts(drive: Drive, demand: Demand, limits: StartLimits) -> Iterator[Fact]:

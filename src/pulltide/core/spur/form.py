@@ -290,10 +290,10 @@ def geometry_factor(tooth: Tooth, mate: Tooth, spread: float = 0.0, shared: bool
     return bending(tooth, sqrt(tooth.base_radius**2 + reach**2)).factor
 
 
-def least_shift(teeth: float, angle_deg: float) -> float:
+def min_shift(teeth: float, angle_deg: float) -> float:
     """Least profile shift without undercut [-]: h_f - ρ (1 - sin φ) - z sin²φ / 2. Source: exact.
 
-    >>> round(least_shift(10, 20.0), 2), round(least_shift(20, 20.0), 2)
+    >>> round(min_shift(10, 20.0), 2), round(min_shift(20, 20.0), 2)
     (0.5, -0.08)
     """
     tooth = Tooth(teeth, angle_deg)

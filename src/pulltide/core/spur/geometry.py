@@ -19,10 +19,10 @@ def undercut_teeth(angle_deg: float) -> float:
     return 2 / sin(radians(angle_deg)) ** 2
 
 
-def least_teeth(angle_deg: float, shift: float = 0.0) -> int:
+def min_teeth(angle_deg: float, shift: float = 0.0) -> int:
     """Fewest teeth in practice without undercut: 2 (1 - x) / sin²φ, rounded down: a tenth of a tooth is no matter.
 
-    >>> least_teeth(20.0), least_teeth(14.5), least_teeth(20.0, 0.4), least_teeth(25.0)
+    >>> min_teeth(20.0), min_teeth(14.5), min_teeth(20.0, 0.4), min_teeth(25.0)
     (17, 31, 10, 11)
     """
     return max(floor(2 * (1 - shift) / sin(radians(angle_deg)) ** 2), 0)

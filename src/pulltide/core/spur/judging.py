@@ -119,16 +119,16 @@ class LoadedTeeth:
         return None if self.wear_n is None or not self.design_force_n else sqrt(self.wear_n / self.design_force_n)
 
     @property
-    def most_speed_m_per_s(self) -> float:
+    def max_speed_m_per_s(self) -> float:
         """Pitch-line speed that the way the teeth are made allows."""
-        return rating.most_speed_m_per_s(rating.QUALITY[self.made])
+        return rating.max_speed_m_per_s(rating.QUALITY[self.made])
 
 
 def tooth_limits(kind: str, teeth: LoadedTeeth, speed: str = "pitch-line speed") -> Iterator[Limit]:
     """Bending of the weakest tooth, wear of the flanks, speed."""
     yield Limit(f"{kind}.bending", "tooth bending", teeth.design_force_n, teeth.bending_n, "N")
     yield Limit(f"{kind}.wear", "flank wear", teeth.design_force_n, teeth.wear_n, "N")
-    yield Limit(f"{kind}.speed", speed, teeth.speed_m_per_s, teeth.most_speed_m_per_s, "m/s", is_load=False)
+    yield Limit(f"{kind}.speed", speed, teeth.speed_m_per_s, teeth.max_speed_m_per_s, "m/s", is_load=False)
 
 
 def tooth_bounds(
@@ -153,7 +153,7 @@ def tooth_findings(rules: ToothRules, teeth: LoadedTeeth, subject: str) -> Itera
         yield judge(rules.wear, subject, teeth.design_force_n, teeth.wear_n, severity=worn)
     if set(teeth.materials) & set(PLASTICS):
         yield state(rules.prototype, subject)
-    yield judge(rules.speed, subject, teeth.speed_m_per_s, teeth.most_speed_m_per_s)
+    yield judge(rules.speed, subject, teeth.speed_m_per_s, teeth.max_speed_m_per_s)
 
 
 def tooth_failure_points(teeth: LoadedTeeth, nm_per_newton: float, overload: float) -> Iterator[FailurePoint]:

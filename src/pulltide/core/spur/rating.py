@@ -59,7 +59,7 @@ def dynamic_factor(quality: float, speed_m_per_s: float) -> float:
     return float(((a + sqrt(speed_m_per_s * FPM_PER_M_S)) / a) ** b)
 
 
-def most_speed_m_per_s(quality: float) -> float:
+def max_speed_m_per_s(quality: float) -> float:
     """Pitch-line speed that a quality allows [m/s]: (A + Qv - 3)² ft/min. Source: Shigley Eq. 14-29."""
     a, _ = dynamic_constants(quality)
     return float((a + quality - 3) ** 2 / FPM_PER_M_S)

@@ -13,7 +13,7 @@ from pulltide.core.rim import rim_workings
 from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds
 from pulltide.core.spur.kinds import mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength
-from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
+from pulltide.core.spur.rating import QUALITY, max_speed_m_per_s
 from pulltide.core.spur.toothed import ToothedTransmission
 from pulltide.core.spur.working import bending_working, safety_workings, wear_working
 from pulltide.core.transmission import Bound, Figure, LinkResult, Loading, Sizing
@@ -75,7 +75,7 @@ class SingleMesh(ToothedTransmission[LoadedMesh]):
     @property
     def max_driver_rpm(self) -> float:
         """Speed at which teeth of this quality run as fast as they may [rpm]."""
-        return rpm_of_rim(self.acting_mm, most_speed_m_per_s(QUALITY[self.link.made]))
+        return rpm_of_rim(self.acting_mm, max_speed_m_per_s(QUALITY[self.link.made]))
 
     @property
     def discs(self) -> tuple[Disc, ...]:

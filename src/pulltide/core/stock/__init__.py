@@ -77,10 +77,10 @@ def _cheapest_by_size(rows: Iterable[Row]) -> dict[str, float]:
     return found
 
 
-def pairs(wheels: dict[float, Row], least_ratio: float = 1.0) -> Iterator[tuple[Any, Row, Any, Row]]:
+def pairs(wheels: dict[float, Row], min_ratio: float = 1.0) -> Iterator[tuple[Any, Row, Any, Row]]:
     """Driver and driven wheels of one kind whose ratio is one of a stage, smallest driver first."""
     for (driver, first), (driven, second) in product(sorted(wheels.items()), repeat=2):
-        if least_ratio <= driven / driver <= MAX_RATIO:
+        if min_ratio <= driven / driver <= MAX_RATIO:
             yield driver, first, driven, second
 
 

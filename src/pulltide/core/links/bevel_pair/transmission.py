@@ -126,7 +126,7 @@ class BevelTransmission(SingleMesh):
         widest = min(CONE_SHARE * link.cone_mm, MODULES_WIDE * link.module)
         yield judge(checks.FACE, subject, link.face_width_mm, widest)
         yield judge_two(checks.RATIO, subject, mesh.teeth[1] / mesh.teeth[0])
-        yield judge(checks.UNDERCUT, subject, mesh.virtual_teeth(0), float(geometry.least_teeth(PRESSURE_DEG)))
+        yield judge(checks.UNDERCUT, subject, mesh.virtual_teeth(0), float(geometry.min_teeth(PRESSURE_DEG)))
         yield judge_two(checks.CONTACT, subject, mesh.contact_ratio)
         yield state(checks.THRUST, subject, max(self.thrusts_n(d.design_force_n)))
 

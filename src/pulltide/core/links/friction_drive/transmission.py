@@ -162,12 +162,12 @@ class RollerTransmission(Transmission[RollerDetails]):
         """Grip at the press that is set; without one, the pull whose press loads the lining fully."""
         link, lever = self.link, self.link.driver_diameter_mm / 2000
         margin = sizing.multiplier(self.service_factor(sizing).value)
-        most_press = self.data.pressure_mpa * link.face_width_mm * link.equivalent_mm
+        max_press = self.data.pressure_mpa * link.face_width_mm * link.equivalent_mm
         if link.press_n is not None:
             grip = self.friction * link.press_n * link.rollers * lever / margin
-            pressed = float("inf") if link.press_n <= most_press else 0.0
+            pressed = float("inf") if link.press_n <= max_press else 0.0
             return Bound("friction_drive.pressure", "running", pressed), Bound("friction_drive.grip", "sized", grip)
-        pull_out = most_press / (CREEP_COVER * self.to_set_n(1.0, margin))
+        pull_out = max_press / (CREEP_COVER * self.to_set_n(1.0, margin))
         rim = rim_speed_m_per_s(link.driver_diameter_mm, driver_speed_rpm)
         slow = driver_speed_rpm / self.ratio * (1 - self.creep(pull_out))
         out_kw = pull_out * rim_speed_m_per_s(link.driven_diameter_mm, slow) / 1000

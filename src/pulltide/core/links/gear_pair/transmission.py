@@ -19,7 +19,7 @@ from pulltide.core.spur import form, geometry
 from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings
 from pulltide.core.spur.kinds import mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength
-from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
+from pulltide.core.spur.rating import QUALITY, max_speed_m_per_s
 from pulltide.core.spur.toothed import ToothedTransmission
 from pulltide.core.transmission import Bound, Figure, LinkResult, Loading, Sizing, Turn
 from pulltide.core.units import rim_speed_m_per_s, rpm_of_rim
@@ -184,7 +184,7 @@ class GearTransmission(ToothedTransmission[GearDetails]):
     @property
     def max_driver_rpm(self) -> float:
         """Speed at which teeth of this quality run as fast as they may [rpm]."""
-        return rpm_of_rim(self.driver_mm, most_speed_m_per_s(QUALITY[self.link.made]))
+        return rpm_of_rim(self.driver_mm, max_speed_m_per_s(QUALITY[self.link.made]))
 
     def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
         """Bending and wear of the weakest mesh."""
@@ -291,7 +291,7 @@ class Inspection:
             large, most = max(pairs, key=lambda pair: pair[0] / pair[1] if pair[1] else inf)
             yield judge(checks.INTERFERENCE, subject, float(large), min(most, 1e6))
         for teeth, shift in self._fewest():
-            yield judge(checks.UNDERCUT, subject, float(teeth), float(geometry.least_teeth(link.angle, shift)))
+            yield judge(checks.UNDERCUT, subject, float(teeth), float(geometry.min_teeth(link.angle, shift)))
         if link.driver_shift or link.driven_shift:
             tips = [mesh.mesh.tooth(member).tip_thickness for mesh in d.meshes for member in (0, 1)]
             yield judge_two(checks.TIP, subject, link.module * min(tips), of=link.module)
@@ -308,7 +308,7 @@ class Inspection:
         gears = [(n, shifts.get(index, 0.0)) for index, n in enumerate(link.chain)]
         if link.mesh == "internal":
             gears = [(link.small_teeth, 0.0)]
-        yield min(gears, key=lambda gear: gear[0] - geometry.least_teeth(link.angle, gear[1]))
+        yield min(gears, key=lambda gear: gear[0] - geometry.min_teeth(link.angle, gear[1]))
 
     def _proportions(self) -> Iterator[Finding]:
         d, subject, link = self.details, self.subject, self.details.link

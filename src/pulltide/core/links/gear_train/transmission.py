@@ -17,7 +17,7 @@ from pulltide.core.spur.gear_case import BESIDE_MM, SHAFT_MPA, GearCase, Pair, g
 from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings
 from pulltide.core.spur.kinds import SHAFT_FACTOR, mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength
-from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
+from pulltide.core.spur.rating import QUALITY, max_speed_m_per_s
 from pulltide.core.spur.toothed import ToothedTransmission
 from pulltide.core.transmission import Bound, Figure, LinkResult, Loading, Sizing, Turn
 from pulltide.core.units import rim_speed_m_per_s
@@ -174,7 +174,7 @@ class TrainTransmission(ToothedTransmission[TrainDetails]):
         fastest, gain = 0.0, 1.0
         for (driver, driven), module in zip(self.link.pairs, self.link.modules_mm, strict=True):
             fastest, gain = max(fastest, rim_speed_m_per_s(module * driver, gain)), gain * driver / driven
-        return most_speed_m_per_s(QUALITY[self.link.made]) / fastest
+        return max_speed_m_per_s(QUALITY[self.link.made]) / fastest
 
     def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
         """Bending and wear of the pairs, whichever comes first."""
@@ -286,7 +286,7 @@ def _findings(d: TrainDetails, subject: str) -> Iterator[Finding]:
     if link.wanted_ratio is not None:
         yield judge(checks.WANTED, subject, abs(link.ratio / link.wanted_ratio - 1))
     yield judge_two(checks.RATIO, subject, max(max(pair) / min(pair) for pair in link.pairs))
-    least = geometry.least_teeth(float(link.pressure_angle))
+    least = geometry.min_teeth(float(link.pressure_angle))
     yield judge(checks.UNDERCUT, subject, float(min(min(pair) for pair in link.pairs)), float(least))
     contact = min(pair.strength.mesh.contact_ratio for pair in d.pairs)
     yield judge_two(checks.CONTACT, subject, contact)

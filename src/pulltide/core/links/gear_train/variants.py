@@ -58,7 +58,7 @@ def _wanted(link: GearTrain) -> Iterator[Variant]:
     """Counts of two pairs for the wanted ratio: on the same axes where that comes near, else on others."""
     if link.wanted_ratio is None or link.wanted_ratio < 1 or len(link.pairs) != 2:
         return
-    fewest, wanted = geometry.least_teeth(float(link.pressure_angle)), link.wanted_ratio
+    fewest, wanted = geometry.min_teeth(float(link.pressure_angle)), link.wanted_ratio
     sums = [sum(pair) for pair in link.pairs]
     kept = [
         (abs((sums[0] - a) / a * (sums[1] - b) / b / wanted - 1), abs(a - b), (a, sums[0] - a, b, sums[1] - b))

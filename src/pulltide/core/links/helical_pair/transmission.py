@@ -98,7 +98,7 @@ class HelicalTransmission(SingleMesh):
         if link.helices == "single":
             yield judge(checks.STEEP, subject, link.helix_deg)
             yield state(checks.THRUST, subject, self.thrust_n(d.design_force_n))
-        yield judge(checks.UNDERCUT, subject, mesh.tooth(0).teeth, float(geometry.least_teeth(NORMAL_DEG)))
+        yield judge(checks.UNDERCUT, subject, mesh.tooth(0).teeth, float(geometry.min_teeth(NORMAL_DEG)))
         yield judge_two(checks.CONTACT, subject, mesh.contact_ratio)
         yield judge_two(checks.RATIO, subject, mesh.teeth[1] / mesh.teeth[0])
 

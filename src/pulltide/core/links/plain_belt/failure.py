@@ -16,8 +16,8 @@ def failure_points(result: LinkResult[BeltDetails]) -> Iterator[FailurePoint]:
     d = result.details
     lever_m = d.link.driver_diameter_mm / 2000
     yield FailurePoint("belt reaches its allowable pull", "wears", d.capacity_n * lever_m / result.sizing_factor)
-    if d.slip_n is None or d.most_n is None:
+    if d.slip_n is None or d.max_n is None:
         yield FailurePoint("belt slips", "slips", None, "the tension set on each belt", d.link.slips_first)
         return
     yield FailurePoint("belt may start to slip", "slips", d.slip_n * lever_m, certain=False)
-    yield FailurePoint("belt slips at any friction", "slips", d.most_n * lever_m, wanted=d.link.slips_first)
+    yield FailurePoint("belt slips at any friction", "slips", d.max_n * lever_m, wanted=d.link.slips_first)

@@ -33,7 +33,7 @@ class BeltData:
     allowed_n: float
     density_kg_m3: float
     friction: float
-    least_pulley_mm: float
+    min_pulley_mm: float
     shares: tuple[float, ...]
 
     def pulley_share(self, small_mm: float) -> float:

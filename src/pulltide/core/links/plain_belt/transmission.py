@@ -87,11 +87,11 @@ class BeltDetails:
     @property
     def slip_n(self) -> float | None:
         """Pull at which it slips at the tension set [N]: 2 (T - T_c)(R - 1)/(R + 1); None where none is entered."""
-        most = self.most_n
+        most = self.max_n
         return None if most is None else most * (self.tension_ratio - 1) / (self.tension_ratio + 1)
 
     @property
-    def most_n(self) -> float | None:
+    def max_n(self) -> float | None:
         """Pull that no friction passes on at the tension set [N]: 2 (T - T_c), where the slack side hangs loose."""
         if self.link.static_tension_n is None:
             return None
@@ -283,7 +283,7 @@ def _findings(d: BeltDetails, subject: str) -> Iterator[Finding]:
         yield judge(checks.TIGHT, subject, tight, d.allowed_n)
         if d.peak_pull_n is not None:
             yield judge(checks.SLIP, subject, d.peak_pull_n, d.slip_n)
-    yield judge(checks.LEAST, subject, d.small_mm, d.data.least_pulley_mm)
+    yield judge(checks.LEAST, subject, d.small_mm, d.data.min_pulley_mm)
     yield judge(checks.WRAP, subject, d.layout.wrap_deg)
     yield judge(checks.SPEED, subject, d.speed_m_per_s)
     if link.runs == "crossed" and not d.data.is_round:

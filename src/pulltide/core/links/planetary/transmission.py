@@ -15,7 +15,7 @@ from pulltide.core.spur.form import TOOLS
 from pulltide.core.spur.judging import LoadedTeeth, safety_figures, tooth_bounds, tooth_findings
 from pulltide.core.spur.kinds import mesh_efficiency
 from pulltide.core.spur.mesh import Mesh, MeshStrength, mesh_strength
-from pulltide.core.spur.rating import QUALITY, most_speed_m_per_s
+from pulltide.core.spur.rating import QUALITY, max_speed_m_per_s
 from pulltide.core.spur.toothed import ToothedTransmission
 from pulltide.core.transmission import Bound, Figure, LinkResult, Loading, Sizing, Turn
 from pulltide.core.units import rim_speed_m_per_s
@@ -136,7 +136,7 @@ class PlanetaryTransmission(ToothedTransmission[PlanetaryDetails]):
     @property
     def max_driver_rpm(self) -> float:
         """Speed at which the teeth run as fast as they may in the carrier [rpm]."""
-        return most_speed_m_per_s(QUALITY[self.link.made]) / self._motion(1.0).speed_m_per_s
+        return max_speed_m_per_s(QUALITY[self.link.made]) / self._motion(1.0).speed_m_per_s
 
     def capacity(self, driver_speed_rpm: float, sizing: Sizing) -> tuple[Bound, ...]:
         """Bending and wear of the worst planet of the hardest stage."""
@@ -275,7 +275,7 @@ class Inspection:
         if link.made == "cast":
             most = geometry.largest_mate(small, angle)
             yield judge(checks.INTERFERENCE, subject, float(large), min(most, 1e6) if most != inf else 1e6)
-        yield judge(checks.UNDERCUT, subject, float(small), float(geometry.least_teeth(angle)))
+        yield judge(checks.UNDERCUT, subject, float(small), float(geometry.min_teeth(angle)))
         yield judge(checks.RING, subject, float(link.ring_teeth - link.planet_teeth))
 
 

@@ -110,6 +110,6 @@ FAMILY = Family(
         "input_at_mm": "as said above",
         "output_at_mm": "as said above",
         "torque_arm_mm": "none",
-        "most_backlash_arcmin": "does not matter",
+        "max_backlash_arcmin": "does not matter",
     },
 )

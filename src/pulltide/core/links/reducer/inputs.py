@@ -63,7 +63,7 @@ class Reducer(CoreModel):
     output_points: Side = Field("right", title="Output shaft points", description="seen from the input shaft")
     worm_sits: Literal["over", "under"] = Field("over", title="Worm sits")
     torque_arm_mm: Mm | None = Field(None, title="Torque arm from the output shaft", ge=20, le=2000)
-    most_backlash_arcmin: Arcmin | None = Field(None, title="Most backlash that will do", gt=0, le=600)
+    max_backlash_arcmin: Arcmin | None = Field(None, title="Most backlash that will do", gt=0, le=600)
 
     @model_validator(mode="before")
     @classmethod

@@ -343,11 +343,11 @@ class Inspection:
             yield state(checks.FORM, subject)
         if d.unit.input == "clamp":
             yield state(checks.CLAMP, subject, flow.driver_peak_torque_nm)
-        if link.most_backlash_arcmin is not None:
+        if link.max_backlash_arcmin is not None:
             if d.unit.backlash_arcmin is None:
                 yield state(checks.BACKLASH_UNKNOWN, subject)
             else:
-                yield judge(checks.BACKLASH, subject, d.unit.backlash_arcmin, link.most_backlash_arcmin)
+                yield judge(checks.BACKLASH, subject, d.unit.backlash_arcmin, link.max_backlash_arcmin)
 
     def _strength(self) -> Iterator[Finding]:
         d, flow, subject = self.details, self.flow, self.subject

@@ -19,7 +19,7 @@ class Rating:
     galling_kw: float
 
     @property
-    def least_kw(self) -> float:
+    def min_kw(self) -> float:
         """The governing rating [kW]; zero where the speed is not allowed."""
         return max(min(self.plates_kw, self.rollers_kw, self.galling_kw), 0.0)
 

@@ -248,7 +248,7 @@ class ChainTransmission(LoopTransmission[ChainDetails]):
             small_speed,
             speed,
             one,
-            one.least_kw * tables.strand_factor(link.strands) * odd * (1.0 if link.oiled else DRY_SHARE),
+            one.min_kw * tables.strand_factor(link.strands) * odd * (1.0 if link.oiled else DRY_SHARE),
             mass * speed**2 + sag_pull_n(mass, self.layout.center_mm),
             self.size.ultimate_strength_n * link.strands * odd,
         )

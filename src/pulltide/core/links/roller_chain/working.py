@@ -76,7 +76,7 @@ def rating_working(inputs: RatingInputs) -> Working:
                     "H3": result.galling_kw / KW_PER_HP,
                     "K2": strands,
                 },
-                result.least_kw * strands,
+                result.min_kw * strands,
                 "kW",
                 STRANDS,
             ),

@@ -30,7 +30,7 @@ def candidates(catalog: Catalog) -> Iterator[Candidate]:
         by_teeth = cheapest(belts.get((profile, width), []), "teeth")
         listed = sorted(by_teeth.values(), key=lambda row: number(row, "pitch_length_mm"))
         lengths = [number(row, "pitch_length_mm") for row in listed]
-        least = tables.profiles()[profile].least_teeth_at(FASTEST_RPM)
+        least = tables.profiles()[profile].min_teeth_at(FASTEST_RPM)
         large = [row for row in rows if number(row, "teeth") >= least]
         for driver, first, driven, second in pairs(cheapest(large, "teeth")):
             wanted = compact_length_mm(number(first, "pitch_mm"), number(second, "pitch_mm"))

@@ -31,16 +31,16 @@ class ProfileData:
     profile: str
     pitch_mm: float
     outside_less_mm: float
-    least_teeth: tuple[float, float, float]
+    min_teeth: tuple[float, float, float]
     base_width_mm: float
     allowable_n: float
     mass_kg_m: float
-    most_speed_m_s: float
+    max_speed_m_s: float
     by_standard: bool
 
-    def least_teeth_at(self, speed_rpm: float) -> float:
+    def min_teeth_at(self, speed_rpm: float) -> float:
         """Fewest teeth at a speed of the small pulley [rpm]: the column of the next higher speed."""
-        return self.least_teeth[0 if speed_rpm <= 1160 else 1 if speed_rpm <= 1750 else 2]
+        return self.min_teeth[0 if speed_rpm <= 1160 else 1 if speed_rpm <= 1750 else 2]
 
 
 @cache
@@ -51,7 +51,7 @@ def profiles() -> dict[str, ProfileData]:
             profile=row["profile"],
             pitch_mm=number(row, "pitch_mm"),
             outside_less_mm=number(row, "outside_less_mm"),
-            least_teeth=(
+            min_teeth=(
                 number(row, "least_teeth_1160"),
                 number(row, "least_teeth_1750"),
                 number(row, "least_teeth_3500"),
@@ -59,7 +59,7 @@ def profiles() -> dict[str, ProfileData]:
             base_width_mm=number(row, "base_width_mm"),
             allowable_n=number(row, "allowable_n"),
             mass_kg_m=number(row, "mass_kg_m"),
-            most_speed_m_s=number(row, "most_speed_m_s"),
+            max_speed_m_s=number(row, "most_speed_m_s"),
             by_standard=row["rated_by"] == "standard",
         )
         for row in table("profiles").rows

@@ -165,7 +165,7 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
     @property
     def max_driver_rpm(self) -> float:
         """Speed at which the belt runs as fast as its profile may [rpm]."""
-        return rpm_of_rim(self.layout.driver_pitch_mm, self.data.most_speed_m_s)
+        return rpm_of_rim(self.layout.driver_pitch_mm, self.data.max_speed_m_s)
 
     def observed(self, result: LinkResult[BeltDetails]) -> Observed:
         """A belt that can be plucked; teeth hold it."""
@@ -265,7 +265,7 @@ class Inspection:
         yield Limit("toothed_belt.rating", "belt rating", d.design_power_kw, d.capacity_kw, "kW")
         if d.peak_pull_n is not None:
             yield Limit("toothed_belt.jump", "tooth jump at peak", d.peak_pull_n, PEAK_SHARE * d.allowable_n, "N")
-        yield Limit("toothed_belt.speed", "belt speed", d.speed_m_per_s, d.data.most_speed_m_s, "m/s", is_load=False)
+        yield Limit("toothed_belt.speed", "belt speed", d.speed_m_per_s, d.data.max_speed_m_s, "m/s", is_load=False)
 
     def findings(self) -> Iterator[Finding]:
         """Every check, passed ones included."""
@@ -293,8 +293,8 @@ class Inspection:
     def _wheels(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
         yield judge_two(checks.MESH, subject, float(d.layout.mesh))
-        yield judge(checks.LEAST, subject, float(d.small_teeth), d.data.least_teeth_at(d.small_speed_rpm))
-        yield judge(checks.SPEED, subject, d.speed_m_per_s, d.data.most_speed_m_s)
+        yield judge(checks.LEAST, subject, float(d.small_teeth), d.data.min_teeth_at(d.small_speed_rpm))
+        yield judge(checks.SPEED, subject, d.speed_m_per_s, d.data.max_speed_m_s)
         yield judge(checks.WIDE, subject, d.link.width_mm, min(d.layout.driver_pitch_mm, d.layout.driven_pitch_mm))
 
     def _fit(self) -> Iterator[Finding]:

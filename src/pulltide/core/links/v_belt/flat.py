@@ -47,15 +47,15 @@ def pulley_factor(belt: str, small_diameter_mm: float) -> float:
     >>> pulley_factor("polyamide_a3", 6 * 25.4)
     0.7
     """
-    least_in = number(_row("flat_belts", belt), "least_pulley_in")
+    min_in = number(_row("flat_belts", belt), "least_pulley_in")
     factors = tables.table("flat_pulley_factor")
     row = _row("flat_pulley_factor", belt)
     bands = [float(name) for name in factors.columns[1:] if row[name] != "na"]
-    least_in = max(least_in, bands[0])
+    min_in = max(min_in, bands[0])
     held = [name for name in factors.columns[1:] if row[name] != "na" and float(name) * MM_PER_IN <= small_diameter_mm]
-    if small_diameter_mm < least_in * MM_PER_IN or not held:
+    if small_diameter_mm < min_in * MM_PER_IN or not held:
         raise ImpossibleGeometry(
-            f"A {belt} belt needs a pulley of at least {quantity(least_in * MM_PER_IN, 'mm')}; the small one has "
+            f"A {belt} belt needs a pulley of at least {quantity(min_in * MM_PER_IN, 'mm')}; the small one has "
             f"{quantity(small_diameter_mm, 'mm')}."
         )
     return number(row, held[-1])
@@ -90,11 +90,9 @@ def flat_belt_working(inputs: FlatBeltInputs) -> Working:
     slack = tight - 2000 * torque / d
     held = (tight - thrown) * exp(-friction * radians(wrap))
     if slack - thrown <= held:
-        least_mm = 2000 * torque / d / (tight - thrown) / (1 - exp(-friction * radians(wrap))) * inputs.width_mm
+        min_mm = 2000 * torque / d / (tight - thrown) / (1 - exp(-friction * radians(wrap))) * inputs.width_mm
         asked = (
-            f"Use at least {quantity(ceil(least_mm), 'mm')}."
-            if tight > thrown
-            else "It runs too fast to carry anything."
+            f"Use at least {quantity(ceil(min_mm), 'mm')}." if tight > thrown else "It runs too fast to carry anything."
         )
         raise ImpossibleGeometry(
             f"The belt slips: {quantity(inputs.width_mm, 'mm')} is too narrow for the load. {asked}"

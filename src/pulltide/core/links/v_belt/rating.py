@@ -154,7 +154,7 @@ def usual_pull_n(section: str) -> float:
     (177, 357)
     """
     data = tables.section(section)
-    diameter = GOOD_FROM * data.least_diameter_mm
+    diameter = GOOD_FROM * data.min_diameter_mm
     speed = 60_000 * USUAL_SPEED_M_S / (pi * diameter)
     return 1000 * basic_rating_kw(section, diameter, speed, 1.0) / USUAL_SPEED_M_S / WELL_CHOSEN
 

@@ -59,8 +59,8 @@ class SectionData:
     cogged: bool
     plain: str
     depth_mm: float
-    least_diameter_mm: float
-    least_is_outside: bool
+    min_diameter_mm: float
+    min_is_outside: bool
     mass_kg_per_m: float
     max_speed_m_per_s: float
     outside_minus_pitch_mm: float
@@ -102,8 +102,8 @@ def section(name: str) -> SectionData:
         cogged=row["cogged"] == "yes",
         plain=row["plain"],
         depth_mm=number(row, "depth_mm"),
-        least_diameter_mm=number(row, "least_diameter_in") * MM_PER_IN,
-        least_is_outside=row["least_diameter_basis"] == "outside",
+        min_diameter_mm=number(row, "least_diameter_in") * MM_PER_IN,
+        min_is_outside=row["least_diameter_basis"] == "outside",
         mass_kg_per_m=number(row, "mass_kg_per_m"),
         max_speed_m_per_s=number(row, "max_speed_m_per_s"),
         outside_minus_pitch_mm=number(row, "outside_minus_pitch_in") * MM_PER_IN,

@@ -154,7 +154,7 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
         self.section = tables.section(link.section)
         self.layout = layout(link, step)
         self.belt = None if link.belt is None else tables.belt(link.section, link.belt)
-        over = self._small_mm / self.section.least_diameter_mm
+        over = self._small_mm / self.section.min_diameter_mm
         self.loss = rating.loss_model(link.section, link.belts, over, self.layout.drum)
         self.plate = plate_of(link, self.layout)
         self.bending_nm2 = rating.bending_nm2(link.section)
@@ -175,7 +175,7 @@ class BeltTransmission(LoopTransmission[BeltDetails]):
     @property
     def _small_mm(self) -> float:
         place = self.layout
-        return place.small_outside_mm if self.section.least_is_outside else place.small_pitch_mm
+        return place.small_outside_mm if self.section.min_is_outside else place.small_pitch_mm
 
     def _small_speed_rpm(self, driver_speed_rpm: float) -> float:
         return driver_speed_rpm * self.layout.driver_pitch_mm / self.layout.small_pitch_mm
@@ -464,8 +464,8 @@ class Inspection:
     def _pulleys(self) -> Iterator[Finding]:
         d, subject = self.details, self.subject
         place = d.layout
-        small = place.small_outside_mm if self.section.least_is_outside else place.small_pitch_mm
-        least = self.section.least_diameter_mm
+        small = place.small_outside_mm if self.section.min_is_outside else place.small_pitch_mm
+        least = self.section.min_diameter_mm
         yield judge_two(checks.DIAMETER, subject, small, of=least - MEASURED_TO_MM)
         if place.drum:
             yield judge_two(checks.DRUM_WRAP, subject, place.wrap_deg)
@@ -482,12 +482,12 @@ class Inspection:
         yield judge_two(checks.FLEX, subject, bends)
         yield from self._idler(least)
 
-    def _idler(self, least_mm: float) -> Iterator[Finding]:
+    def _idler(self, min_mm: float) -> Iterator[Finding]:
         link, place = self.details.link, self.details.layout
         if link.idler == "none" or link.idler_diameter_mm is None:
             return
         small = place.small_outside_mm
-        wanted = max(1.33 * small, 1.5 * least_mm) if link.idler_on_back else small
+        wanted = max(1.33 * small, 1.5 * min_mm) if link.idler_on_back else small
         yield judge(checks.IDLER_SIZE, self.subject, link.idler_diameter_mm, wanted)
         if link.idler_on_tight:
             yield state(checks.IDLER_TIGHT, self.subject)

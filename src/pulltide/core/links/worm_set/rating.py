@@ -124,10 +124,10 @@ def bending_n(stress_mpa: float, module_mm: float, face_mm: float, form: float, 
     return stress_mpa * pi * module_mm * cos(radians(lead_deg)) * face_mm * form
 
 
-def least_case_area_m2(center: float) -> float:
+def min_case_area_m2(center: float) -> float:
     """Least outer area of a case [m²] by center distance [mm]: 43.2 C^1.7 in². Source: AGMA 6034, Shigley Eq. 15-52.
 
-    >>> round(least_case_area_m2(100.0), 3)
+    >>> round(min_case_area_m2(100.0), 3)
     0.286
     """
     return float(43.2 * (center / MM_PER_IN) ** 1.7 * 0.0254**2)

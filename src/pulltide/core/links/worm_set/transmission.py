@@ -157,7 +157,7 @@ class WormTransmission(Transmission[WormDetails]):
 
     @property
     def _area_m2(self) -> float:
-        return self.link.case_area_m2 or rating.least_case_area_m2(self.center_mm)
+        return self.link.case_area_m2 or rating.min_case_area_m2(self.center_mm)
 
     def _wear_n(self, sliding_m_per_s: float) -> float:
         cast = (sliding_m_per_s, self.link.wheel_cast)

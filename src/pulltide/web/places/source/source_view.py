@@ -8,7 +8,7 @@ from typing import Any
 
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_line
-from pulltide.core.line_checks import demand_of, least_motor_pulley_mm
+from pulltide.core.line_checks import demand_of, min_motor_pulley_mm
 from pulltide.core.line_result import PlanResult
 from pulltide.core.line_rules import MG1
 from pulltide.core.machine import Machine, Plan
@@ -154,8 +154,8 @@ def _tiles(drive: Drive, demand: Demand | None, units: Units) -> tuple[Tile, ...
     air = drive.power_in_air_kw(demand.duty.ambient_c) / drive.power_kw
     load = demand.running_nm / drive.torque_nm / air
     tiles.append(Tile(Figured("Loaded to", show(load, "share", units), "line/motor_load"), "running"))
-    if demand.peak_nm is not None and drive.most_torque_nm:
-        share = demand.peak_nm / drive.most_torque_nm
+    if demand.peak_nm is not None and drive.max_torque_nm:
+        share = demand.peak_nm / drive.max_torque_nm
         tiles.append(Tile(Figured("Peak load", show(share, "share", units), ""), "of maximum torque"))
     at_rest = demand.breakaway_at_motor_nm
     if drive.start_torque_nm is not None and at_rest:
@@ -180,7 +180,7 @@ def _told(item: Reading, units: Units) -> ToldLine:
 def _around(machine: Machine, plan: Plan, drive: Drive) -> tuple[Fact, ...]:
     """What the line makes of a source: least pulley on its shaft, and what its other speed gives."""
     facts = []
-    least = least_motor_pulley_mm(drive) if drive.is_electric else None
+    least = min_motor_pulley_mm(drive) if drive.is_electric else None
     if least is not None:
         facts.append(Fact("Frame and shaft", "Smallest V-belt pulley", least, "mm", "outside diameter", MG1))
     source = plan.source
@@ -239,7 +239,7 @@ def _neighbor(machine: Machine, plan: Plan, title: str, source: Any, index: int,
         _value(amps, "A", units) if amps is not None else "unknown",
         str(next((item.value for item in drive.readings if item.code == "frame"), "unknown")),
         str(show(drive.shaft_diameter_mm, "mm", units)),
-        str(show(least_motor_pulley_mm(drive), "mm", units)),
+        str(show(min_motor_pulley_mm(drive), "mm", units)),
     )
     state = {"error": "fix", "warning": "weigh", "note": "clear", "clear": "clear"}[worst.value]
     value = None if title == "chosen" else source.model_dump(mode="json")

@@ -274,8 +274,8 @@ def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[
     if not wish.free:
         yield row("Motor", "motor", said.get("motor", ""), [("", own), *listed])
     yield from _parts(context, said, to)
-    yield row("Stages", "stages", str(wish.most_stages), [(str(k), f"up to {k}") for k in range(1, MAX_STAGES + 1)])
-    spend = "" if wish.most_price is None else f"{wish.most_price:g}"
+    yield row("Stages", "stages", str(wish.max_stages), [(str(k), f"up to {k}") for k in range(1, MAX_STAGES + 1)])
+    spend = "" if wish.max_price is None else f"{wish.max_price:g}"
     yield row(
         "Spend",
         "price",
@@ -402,7 +402,7 @@ def _folded(parts: tuple[str, ...]) -> tuple[str, ...]:
 def _why_not(found: Ways, hints: tuple[Hint, ...], units: Units, wish: Wish) -> str:
     if found.unstepped and not found.refused:
         drives = counted(found.unstepped, "drive")
-        within = "" if wish.most_price is None else " within the price"
+        within = "" if wish.max_price is None else " within the price"
         told = f"Tried: {drives} that will do, none with listed change pulleys for the further speeds{within}."
     elif found.stopped:
         told = (
@@ -491,7 +491,7 @@ def _nearest(
 
 def _let_go(one: Relaxed, groups: tuple[str, ...]) -> dict[str, str]:
     if one.name == "stages":
-        return {"stages": str(one.wish.most_stages)}
+        return {"stages": str(one.wish.max_stages)}
     if one.name == "motor":
         return {"motor": str(groups.index(one.wish.motor))}
     return {
