@@ -127,7 +127,7 @@ def test_what_is_very_likely_a_fault_is_mended_and_not_planned_with():
     """A case that warms by far too much: the diagnosis names a fault, and no loss is taken into the plan."""
     machine = read_from({"loss@2": 3.5}, 1, what=(*READ, CASE), air_c=0.0)
     first = page_of(machine, 0, 0).diagnosis
-    assert first.told
+    assert first.is_certain
     assert first.first.code != "nothing_wrong"
     assert not {what for what, _ in found_in(machine)} & {"friction", "loss"}
 

@@ -204,29 +204,29 @@ def test_a_slow_drum_cannot_be_told_until_the_belt_is_plucked():
     """Worked by sampling elsewhere: worn 0.55, slack 0.17, section 0.12, key 0.09, oily 0.07; with the strum 0.995."""
     slow = (("speed", "shaft-1", 1754), ("speed", "shaft-2", 605), ("amps", "shaft-1", 4.42))
     found = read(*slow)
-    assert not found.told
+    assert not found.is_certain
     assert not found.none_fits
     for code, part in {"belt_worn": 0.5, "belt_slack": 0.15, "wrong_section": 0.15, "belt_oily": 0.06}.items():
         assert share(found, code) == pytest.approx(part, abs=0.1), code
     assert {one.what for one in found.nexts[:2]} == {"small_pulley", "strum"}
     plucked = read(*slow, ("strum", "link-1", 37.4))
-    assert plucked.told
+    assert plucked.is_certain
     assert plucked.first.code == "belt_slack"
     assert plucked.first.probability > 0.94
     assert plucked.first.speaks[-1] == 1
     right = read(*slow, ("strum", "link-1", 45.2))
-    assert not right.told
+    assert not right.is_certain
     assert "belt_slack" not in named(right)
 
 
 def test_low_volts_are_told_by_the_voltmeter_not_by_amps():
     warm = (("speed", "shaft-1", 1735), ("speed", "shaft-2", 618), ("amps", "shaft-1", 4.59))
     found = read(*warm)
-    assert not found.told
+    assert not found.is_certain
     assert {"volts_low", HEALTHY} <= set(named(found))
     assert "volts" in {one.what for one in found.nexts[:4]}
     told = read(*warm, ("volts", "shaft-1", 0.86 * 230))
-    assert told.told
+    assert told.is_certain
     assert told.first.code == "volts_low"
     assert told.first.probability > 0.98
 
@@ -234,10 +234,10 @@ def test_low_volts_are_told_by_the_voltmeter_not_by_amps():
 def test_dry_or_greased_cannot_be_told_by_numbers():
     hot = (("speed", "shaft-1", 1752), ("amps", "shaft-1", 4.49), ("bearing", "shaft-2", 54))
     found = read(*hot)
-    assert not found.told
+    assert not found.is_certain
     assert {"bearing_dry", "bearing_overgreased"} <= set(named(found))
     plucked = read(*hot, ("strum", "link-1", 45.1))
-    assert not plucked.told
+    assert not plucked.is_certain
     assert "belt_tight" not in named(plucked)
 
 
@@ -270,7 +270,7 @@ def test_readings_that_no_cause_fits_are_said_to_fit_none():
         ("speed", "shaft-1", 1753), ("speed", "shaft-2", 900), ("speed", "shaft-4", 15.6), ("amps", "shaft-1", 4.4)
     )
     assert found.none_fits
-    assert not found.told
+    assert not found.is_certain
     assert found.worst is not None
 
 
@@ -280,7 +280,7 @@ def test_readings_far_from_all_that_can_be_are_said_to_fit_none(factor):
     healthy = MIXER.predict({})
     found = read(*((*key, value * (factor if n % 2 else 1 / factor)) for n, (key, value) in enumerate(healthy.items())))
     assert found.none_fits
-    assert not found.told
+    assert not found.is_certain
     assert found.load is None
     assert found.worst is not None
 
@@ -329,7 +329,7 @@ def test_a_hidden_fault_is_named_rightly_or_not_at_all(taken):
             seen.append(Observation(*key, truth[key] + sigma * float(random.normal()), sigma))
         found = suspects.diagnose(seen)
         right = (found.first.code, found.first.at) == (cause.code, cause.at)
-        if not found.told:
+        if not found.is_certain:
             told["cannot tell"] += 1
             assert found.nexts or not taken
         else:

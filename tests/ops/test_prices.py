@@ -41,7 +41,7 @@ def test_in_every_mode_only_sound_quotes_are_kept_and_it_is_told(
     store = PostgresQuotes(empty_shop)
     store.keep([("A46", 9.9, 3)])
     ask(NAMES, client.fetch, store)
-    kept, told = store.kept(NAMES), store.asked().told
+    kept, told = store.kept(NAMES), store.asked().outcome
     if mode == "fine":
         assert set(kept) == {"A46", "SK-40-15-1F"}
         assert kept["A46"].price != 9.9

@@ -204,5 +204,5 @@ def test_cards_of_the_floor():
     assert (good.state, good.wants) == ("clear", "14–20 rpm needed")
     assert card(build_machine(need={"running_torque_nm": 5000, "peak_torque_nm": 6000})).state == "fix"
     blank = card(Machine(name="Blank"))
-    assert (blank.gives, blank.drawing) == ("no motor yet", None)
+    assert (blank.runs_at, blank.drawing) == ("no motor yet", None)
     assert Severity.ERROR.rank > Severity.WARNING.rank

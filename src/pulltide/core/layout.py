@@ -248,8 +248,8 @@ def _is_solid(picture: LinkPicture) -> bool:
 
 def _faces_mm(made: AnyTransmission) -> tuple[float, float]:
     """Widths of the wheels on either shaft; one that tells nothing is as wide as the other."""
-    told = {disc.side: disc.face_mm for disc in sorted(made.discs, key=lambda disc: disc.face_mm)}
-    first, second = told.get("driver"), told.get("driven")
+    width_of = {disc.side: disc.face_mm for disc in sorted(made.discs, key=lambda disc: disc.face_mm)}
+    first, second = width_of.get("driver"), width_of.get("driven")
     return first or second or FACE_MM, second or first or FACE_MM
 
 

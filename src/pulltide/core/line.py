@@ -368,9 +368,9 @@ def solve_plan(
     findings += (*fit_findings(machine, plan, chosen), *room_findings(plan, chosen), *surroundings(plan, chosen))
     findings += tuple(made_findings(machine, plan, chosen))
     findings += tuple(catalog_checks.findings(plan, catalog or shipped_catalog()))
-    told = _ordered(gathered(consistent(findings)))
+    ordered = _ordered(gathered(consistent(findings)))
     loads = tuple((load.title, load.line) for load in further)
-    return PlanResult(chosen, lines, told, step_counts(plan), tuple(words for words, _ in positions), further=loads)
+    return PlanResult(chosen, lines, ordered, step_counts(plan), tuple(words for words, _ in positions), further=loads)
 
 
 def _asked(machine: Machine) -> tuple[Finding, ...]:

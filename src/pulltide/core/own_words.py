@@ -28,11 +28,11 @@ def own_words(need: Need, result: PlanResult | None) -> tuple[Said, ...]:
     if asked is None:
         return ()
     speeds: list[tuple[float, LineResult | None]] = [(ideal, None)] if ideal else []
-    speeds += [(line.last_shaft.speed_rpm, line) for line in _told(result)]
+    speeds += [(line.last_shaft.speed_rpm, line) for line in _lines_of(result)]
     return tuple(Said(speed, asked.kind.say(need.worksheet, speed), line) for speed, line in speeds)
 
 
-def _told(result: PlanResult | None) -> list[LineResult]:
+def _lines_of(result: PlanResult | None) -> list[LineResult]:
     """The settings that turn the last shaft, the one in use among them."""
     if result is None or result.chosen.unbridged:
         return []

@@ -293,12 +293,12 @@ class Trial:
     def _shows(self, line: LineResult, finding: Finding, is_chosen: bool) -> bool:
         """Whether a changed line shows the finding, or something grave that was not there."""
         found = (*line.findings, *as_built(self.machine, line, (line,), ()))
-        told = [f for f in found if is_chosen or f.severity.rank >= Severity.WARNING.rank]
+        counted = [f for f in found if is_chosen or f.severity.rank >= Severity.WARNING.rank]
         if not is_chosen:
-            told = [f for f in told if f.code not in OF_THE_CHOSEN | SPEEDS]
-        if any(f.key == finding.key and f.severity is not Severity.CLEAR for f in told):
+            counted = [f for f in counted if f.code not in OF_THE_CHOSEN | SPEEDS]
+        if any(f.key == finding.key and f.severity is not Severity.CLEAR for f in counted):
             return True
-        grave = [f for f in told if f.severity.rank >= Severity.WARNING.rank and f.code not in SPEEDS]
+        grave = [f for f in counted if f.severity.rank >= Severity.WARNING.rank and f.code not in SPEEDS]
         return any(f.key not in self.before for f in grave)
 
     def _most_telling_first(self, finding: Finding) -> list[LineResult]:
@@ -311,7 +311,7 @@ class Trial:
         else:
             by_speed = sorted(settings, key=lambda line: line.last_shaft.speed_rpm)
             first = [by_speed[0], by_speed[-1]]
-        return first + [line for line in settings if all(line is not told for told in first)]
+        return first + [line for line in settings if all(line is not other for other in first)]
 
     def _stays_off(self, change: Change, finding: Finding) -> bool:
         """Whether the ratios alone tell that the last shaft stays far outside its speed band: no need to solve it."""

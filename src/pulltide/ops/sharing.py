@@ -142,7 +142,7 @@ def _written(place: Path, content: bytes) -> None:
     beside.rename(place)
 
 
-def told(share: Shared) -> str:
+def announcement(share: Shared) -> str:
     """What is said at the start: address, fingerprint, and a code that a phone reads."""
     from io import StringIO
 

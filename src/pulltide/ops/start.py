@@ -29,7 +29,7 @@ from pulltide.ops.home import FORMER, data_folder, holds_a_shop, moved
 from pulltide.ops.hook_stand_in import MODES as HOOK_MODES
 from pulltide.ops.instrument_stand_in import MODES as INSTRUMENT_MODES
 from pulltide.ops.price_stand_in import MODES
-from pulltide.ops.sharing import CertificateError, Shared, shared, told
+from pulltide.ops.sharing import CertificateError, Shared, announcement, shared
 from pulltide.store.accounts import PostgresAccounts
 from pulltide.store.database import connect, current_revision, migrate, newest_revision, revisions
 from pulltide.store.process import end_with_parent
@@ -308,7 +308,7 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
         address = f"http://{LOOPBACK}:{options.port}/" if share is None else share.address
         (options.data / "address").write_text(address)
         if share is not None:
-            say(told(share))
+            say(announcement(share))
         say(f"Pulltide Gear runs at {address}  (Ctrl-C stops it)")
         watch(cluster, server, options.data / "server.log", say)
         raise StartError(f"The web server stopped by itself. Its last words: {_tail(options.data / 'server.log')}")

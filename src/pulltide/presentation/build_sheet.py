@@ -161,15 +161,15 @@ def _notes(plan: Plan) -> Iterator[tuple[str, str]]:
     """Notes and questions of the plan: where, and what with its answer."""
     for note in plan.pinned:
         kind, _, number = note.at.partition("-")
-        told = f"{'Open question: ' if note.is_open else ''}{note.text} ({note.by}, {note.on})"
+        words = f"{'Open question: ' if note.is_open else ''}{note.text} ({note.by}, {note.on})"
         answer = f". Answer: {note.answer} ({note.answered_by})" if note.answer else ""
-        yield f"{kind.capitalize()} {number}".strip(), told + answer
+        yield f"{kind.capitalize()} {number}".strip(), words + answer
 
 
 def _open(plan: Plan, result: PlanResult, units: Units) -> Iterator[OpenLine]:
     """Problems and warnings, those last that somebody accepted."""
-    told = [one for one in result.findings if one.severity in (Severity.ERROR, Severity.WARNING)]
-    for finding in sorted(told, key=lambda one: accepted_as(one, plan.accepted) is not None):
+    pressing = [one for one in result.findings if one.severity in (Severity.ERROR, Severity.WARNING)]
+    for finding in sorted(pressing, key=lambda one: accepted_as(one, plan.accepted) is not None):
         why = accepted_as(finding, plan.accepted)
         line, named = finding_line(finding, units), " ".join(finding.key)
         yield OpenLine(line, named) if why is None else OpenLine(line, named, why.reason, f"{why.by}, {why.on}")

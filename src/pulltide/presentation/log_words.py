@@ -158,8 +158,8 @@ def verdict(page: Page, places: Places, units: Units) -> Verdict:
         return _none_fits(page, found, places)
     if not outside and found.first.code == "nothing_wrong":
         return Verdict("clear", "Every reading is as predicted.", (), _nexts(found, places, MAYBE))
-    if found.told:
-        return _told(page, found, places, units)
+    if found.is_certain:
+        return _verdict_of(page, found, places, units)
     return _open(found, places)
 
 
@@ -192,7 +192,7 @@ def _none_fits(page: Page, found: Diagnosis, places: Places) -> Verdict:
     return Verdict("weigh", "No known cause fits these readings.", (nearest,), tuple(steps))
 
 
-def _told(page: Page, found: Diagnosis, places: Places, units: Units) -> Verdict:
+def _verdict_of(page: Page, found: Diagnosis, places: Places, units: Units) -> Verdict:
     first = found.first
     why = [running(f"tells.{first.code}")]
     others = [one for one in found.ranked[1:4] if one.probability >= 0.05]
@@ -232,13 +232,13 @@ MOST_LISTED = 5
 
 
 def _list(found: Diagnosis, places: Places) -> str:
-    told, total = [], 0.0
+    likely, total = [], 0.0
     for one in found.ranked[:MOST_LISTED]:
-        told.append(f"{cause_words(one, places).lower()} ({how_likely(one.probability)})")
+        likely.append(f"{cause_words(one, places).lower()} ({how_likely(one.probability)})")
         total += one.probability
         if total >= MAX_OF_IT:
             break
-    return ", ".join(told)
+    return ", ".join(likely)
 
 
 def _nexts(found: Diagnosis, places: Places, begins: str) -> tuple[str, ...]:

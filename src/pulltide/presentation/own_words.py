@@ -37,12 +37,12 @@ def words_table(need: Need, result: PlanResult | None, units: Units) -> WordsTab
     asked, said = need.requirement(), own_words(need, result)
     if asked is None:
         return None
-    labels = dict.fromkeys(item.label for one in said for item in one.sayings if _is_told(item))
+    labels = dict.fromkeys(item.label for one in said for item in one.sayings if _is_shown(item))
     rows = tuple((_capital(filled(label, units)), tuple(_text(one, label, units) for one in said)) for label in labels)
     fixed = tuple(
         (_capital(filled(item.label, units)), str(show(item.value, item.unit, units)))
         for item in asked.own
-        if _is_told(item)
+        if _is_shown(item)
     )
     if not rows:
         return WordsTable((), (), fixed) if fixed else None
@@ -67,7 +67,7 @@ def _is_in_use(result: PlanResult, line: LineResult) -> bool:
     return (line.setting, line.position) == (result.chosen.setting, result.chosen.position)
 
 
-def _is_told(item: Saying) -> bool:
+def _is_shown(item: Saying) -> bool:
     return item.value is not None and item.label != POWER
 
 

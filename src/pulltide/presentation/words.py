@@ -69,10 +69,10 @@ def limits_line(rule: Rule, units: Units) -> str:
     base = rule.base if rule.base[:1].isdigit() else f"the {rule.base}"
     if not rule.limits:
         return f"{bound} {base}"
-    told = [f"{limit:g} × " if rule.base else str(show(limit, rule.unit, units)) for limit in rule.limits]
-    told = ["" if text == "1 × " else text for text in told]
-    whole = f"{bound} {told[0]}{base if rule.base else ''}"
-    return whole + "".join(f"; {_A[rule.levels[1]]} {past} {text}{'that' if rule.base else ''}" for text in told[1:])
+    bounds = [f"{limit:g} × " if rule.base else str(show(limit, rule.unit, units)) for limit in rule.limits]
+    bounds = ["" if text == "1 × " else text for text in bounds]
+    whole = f"{bound} {bounds[0]}{base if rule.base else ''}"
+    return whole + "".join(f"; {_A[rule.levels[1]]} {past} {text}{'that' if rule.base else ''}" for text in bounds[1:])
 
 
 _A = {severity: f"a {word}" for severity, word in SEVERITY_WORDS.items()}

@@ -138,17 +138,17 @@ def _raw(archive: ZipFile, entry: ZipInfo) -> Any:
 
 def _photos(archive: ZipFile, entries: Sequence[ZipInfo]) -> Iterator[Picture]:
     """The photos of one machine in their order; what is not told of one, or not as it should be, is left empty."""
-    told: dict[str, dict[str, Any]] = {}
+    given: dict[str, dict[str, Any]] = {}
     for entry in entries:
         if entry.filename.endswith(FOLDER + INDEX) and entry.file_size <= MAX_FILE_BYTES:
             try:
-                told = {str(one["file"]): one for one in _raw(archive, entry)}
+                given = {str(one["file"]): one for one in _raw(archive, entry)}
             except Exception:  # a list that cannot be read costs the captions, not the photos
-                told = {}
+                given = {}
     pictures = [entry for entry in entries if not entry.filename.endswith(".json")]
     for entry in sorted(pictures, key=lambda entry: (len(entry.filename), entry.filename)):
         name = entry.filename.rpartition("/")[2]
-        one = told.get(name, {})
+        one = given.get(name, {})
         caption, by = _text(one.get("caption"), MAX_LETTERS), _text(one.get("by"), 60)
         yield Picture(name, _content(archive, entry), caption, by, _when(one.get("at")))
 
@@ -164,14 +164,14 @@ def _content(archive: ZipFile, entry: ZipInfo) -> bytes:
         return b""
 
 
-def _text(told: object, most: int) -> str:
-    text = " ".join(told.split()) if isinstance(told, str) else ""
+def _text(given: object, most: int) -> str:
+    text = " ".join(given.split()) if isinstance(given, str) else ""
     return "" if why_unusable(text) else text[:most]
 
 
-def _when(told: object) -> datetime | None:
+def _when(given: object) -> datetime | None:
     try:
-        at = datetime.fromisoformat(str(told))
+        at = datetime.fromisoformat(str(given))
     except ValueError:
         return None
     return at if at.tzinfo is not None else None

@@ -85,19 +85,19 @@ def run_method(method: Method, raw: object, units: Units) -> dict[str, Any]:
     except ArithmeticError as error:
         raise InputErrors([InputError(method.title, "", NO_NUMBER)]) from error
     _sensible(method, working)
-    told: dict[str, Any] = {
+    answer: dict[str, Any] = {
         "method": method.name,
         "title": working.title,
         "inputs": inputs.model_dump(mode="json"),
         "result": {"value": working.value, "unit": working.unit},
         "results": [asdict(result) for result in working.results],
-        "findings": [_told(finding) for finding in working.findings],
+        "findings": [_finding(finding) for finding in working.findings],
         "working": [step_report(step) for step in working.steps],
         "more": [
             {"title": more.title, "working": [step_report(step) for step in more.steps]} for more in working.others
         ],
     }
-    return {key: value if key == "inputs" else filled_throughout(value, units) for key, value in told.items()}
+    return {key: value if key == "inputs" else filled_throughout(value, units) for key, value in answer.items()}
 
 
 def _sensible(method: Method, working: Working) -> None:
@@ -109,6 +109,6 @@ def _sensible(method: Method, working: Working) -> None:
         raise InputErrors([InputError(method.title, "", NO_NUMBER)])
 
 
-def _told(finding: Finding) -> dict[str, Any]:
-    told = {"check": finding.code, "severity": finding.severity.value, "fact": finding.fact}
-    return {**told, "measured": finding.measured, "limit": finding.limit, "unit": finding.rule.unit}
+def _finding(finding: Finding) -> dict[str, Any]:
+    answer = {"check": finding.code, "severity": finding.severity.value, "fact": finding.fact}
+    return {**answer, "measured": finding.measured, "limit": finding.limit, "unit": finding.rule.unit}

@@ -151,6 +151,8 @@ def _said(message: str) -> str:
 def reasons_of(error: ValidationError) -> tuple[str, ...]:
     """What is wrong with a document, by place, in words."""
     found = error.errors(include_url=False, include_context=False)
-    told = tuple(f"{'.'.join(map(str, item['loc'])) or 'file'}: {_said(item['msg'])}" for item in found[:MAX_REASONS])
+    found_wrong = tuple(
+        f"{'.'.join(map(str, item['loc'])) or 'file'}: {_said(item['msg'])}" for item in found[:MAX_REASONS]
+    )
     more = len(found) - MAX_REASONS
-    return told if more <= 0 else (*told, f"and {more} more")
+    return found_wrong if more <= 0 else (*found_wrong, f"and {more} more")

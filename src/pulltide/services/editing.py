@@ -76,7 +76,7 @@ def apply_change(machine: Machine, change: Change, units: Units, catalog: Catalo
         need_edits.corrected(document["need"], (*change.sets, *change.replacements))
         if change.operation:
             operation_of(change.operation)(document, change, lists)
-        _settle(machine, document, lists)
+        _reconcile(machine, document, lists)
     except MALFORMED as error:
         # parts that are not built as they should be: what is wrong with them is said as for any file
         read_machine(document, units, lists)
@@ -190,7 +190,7 @@ def _set(document: Document, path_text: str, value: Any) -> None:
         raise InputErrors([InputError(path_text, value, "is not a field of this machine")]) from error
 
 
-def _settle(before: Machine, document: Document, catalog: Catalog) -> None:
+def _reconcile(before: Machine, document: Document, catalog: Catalog) -> None:
     """Let each family make its edited links consistent; links that moved are compared with none."""
     for plan_index, plan in enumerate(document["plans"]):
         if plan_index >= len(before.plans):

@@ -42,7 +42,7 @@ def fit_report(machine: Machine, plan: Plan) -> dict[str, Any]:
         }
     line = result.chosen
     placed = place(plan, line)
-    told = {
+    report = {
         "plan": plan.name,
         "centers_mm": [list(center) for center in placed.centers],
         "tensions": list(_tensions(line)),
@@ -65,7 +65,7 @@ def fit_report(machine: Machine, plan: Plan) -> dict[str, Any]:
         ],
         "shafts": [_shaft(machine, plan, line, n) for n in range(1, len(line.shafts) + 1) if is_free(plan, n)],
     }
-    return {"machine": machine.name, **filled_throughout(told, DEFAULT_UNITS)}
+    return {"machine": machine.name, **filled_throughout(report, DEFAULT_UNITS)}
 
 
 def _tensions(line: LineResult) -> Iterator[dict[str, Any]]:
@@ -78,15 +78,15 @@ def _tensions(line: LineResult) -> Iterator[dict[str, Any]]:
 def _shaft(machine: Machine, plan: Plan, line: LineResult, number: int) -> dict[str, Any]:
     part = plan.shaft_part(number)
     driven, driver = wheels_of(line, number)
-    told: dict[str, Any] = {"shaft": number, "name": line.shafts[number - 1].name}
-    told["holds"] = [] if part is None else [asdict(hold) for hold in holds(part)]
+    report: dict[str, Any] = {"shaft": number, "name": line.shafts[number - 1].name}
+    report["holds"] = [] if part is None else [asdict(hold) for hold in holds(part)]
     try:
         answer = harder(machine, plan, line, number)
     except ImpossibleGeometry as error:
-        return {**told, "fault": filled(str(error), DEFAULT_UNITS)}
+        return {**report, "fault": filled(str(error), DEFAULT_UNITS)}
     if answer is None:
-        return {**told, "missing": list(missing(part, driven=driven, driver=driver) or ("the running torque",))}
-    return {**told, **_answer(answer)}
+        return {**report, "missing": list(missing(part, driven=driven, driver=driver) or ("the running torque",))}
+    return {**report, **_answer(answer)}
 
 
 def _answer(answer: ShaftAnswer) -> dict[str, Any]:
@@ -104,6 +104,6 @@ def _answer(answer: ShaftAnswer) -> dict[str, Any]:
     }
 
 
-def _finite(told: dict[str, Any]) -> dict[str, Any]:
+def _finite(report: dict[str, Any]) -> dict[str, Any]:
     """Without what has no bound: a place that nothing bends has no safety to tell."""
-    return {key: None if isinstance(value, float) and isinf(value) else value for key, value in told.items()}
+    return {key: None if isinstance(value, float) and isinf(value) else value for key, value in report.items()}

@@ -61,10 +61,10 @@ def reading_of(machine: Machine, plan: Plan, listen: Listen, at: str, content: b
         return Reading("speed@shaft-1", _by_hum(running, samples), "microphone")
     if listen == "strum":
         heard = strum(samples, expected[key])
-        return Reading(f"strum@{at}", _told(heard), "strum")
+        return Reading(f"strum@{at}", _frequency_hz(heard), "strum")
     turns = expected[key] / 60
     heard = rhythm(samples, turns * (1 - AROUND), turns * (1 + AROUND), tick=True)
-    return Reading(f"speed@{at}", 60 * _told(heard), "microphone")
+    return Reading(f"speed@{at}", 60 * _frequency_hz(heard), "microphone")
 
 
 def _samples(content: bytes) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
@@ -81,7 +81,7 @@ def _samples(content: bytes) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]
     return brought_to_rate(samples, int(rate))
 
 
-def _told(heard: Heard) -> float:
+def _frequency_hz(heard: Heard) -> float:
     if heard.frequency_hz is None:
         raise InputErrors([InputError("Recording", "", REFUSED[heard.refused or "not_clear"])])
     return heard.frequency_hz
@@ -92,4 +92,4 @@ def _by_hum(running: Running, samples: np.ndarray[tuple[int, ...], np.dtype[np.f
         raise InputErrors([InputError("Where", "motor", "is no induction motor on the mains: its hum holds no slip")])
     heard, mains_hz = pole_pass(samples)
     poles = 2 * max(round(60 * mains_hz / running.meters.synchronous_rpm), 1) if mains_hz > 0 else 4
-    return speed_of_slip_rpm(_told(heard), mains_hz, poles)
+    return speed_of_slip_rpm(_frequency_hz(heard), mains_hz, poles)

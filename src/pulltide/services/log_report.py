@@ -69,7 +69,7 @@ def _judged(page: Page) -> dict[str, Any]:
 
 def _explained(found: Diagnosis) -> dict[str, Any]:
     return {
-        "told": found.told,
+        "certain": found.is_certain,
         "none_fits": found.none_fits,
         "causes": [
             {"cause": one.code, "where": one.at, "probability": round(one.probability, 4), "speaks": list(one.speaks)}

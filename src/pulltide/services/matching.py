@@ -51,10 +51,10 @@ def _walked(first: Any, second: Any, path: tuple[str, ...], whole: tuple[Any, An
         for number, pair in enumerate(zip(first, second, strict=True)):
             yield from _walked(*pair, (*path, str(number)), whole)
     else:
-        yield _told(first, second, path, whole)
+        yield _difference(first, second, path, whole)
 
 
-def _told(first: Any, second: Any, path: tuple[str, ...], whole: tuple[Any, Any]) -> FieldDifference:
+def _difference(first: Any, second: Any, path: tuple[str, ...], whole: tuple[Any, Any]) -> FieldDifference:
     title, unit = path[-1] if path else "", ""
     for document in whole:
         try:

@@ -24,10 +24,10 @@ class Quote:
 
 @dataclass(frozen=True, slots=True)
 class LastAsked:
-    """When quotes were asked for last, and what came: ``told`` is a sentence."""
+    """When quotes were asked for last, and what came: ``outcome`` is a sentence."""
 
     at: datetime
-    told: str
+    outcome: str
 
 
 class Quotes(Protocol):
@@ -42,7 +42,7 @@ class Quotes(Protocol):
     def asked(self) -> LastAsked | None:
         """When the service was asked last, and what came of it."""
 
-    def note(self, told: str) -> None:
+    def note(self, outcome: str) -> None:
         """Remember what came of asking, as of now."""
 
 

@@ -64,11 +64,11 @@ def faults(raw: object, error: ValidationError, units: Units) -> list[InputError
         here = tuple(item["loc"])
         return item["type"] == "too_short" and any(len(p) > len(here) and p[: len(here)] == here for p in places)
 
-    told = [_fault(raw, item, units) for item in items if not is_echo(item)]
-    more = len(told) - MAX_FAULTS
+    wrong = [_fault(raw, item, units) for item in items if not is_echo(item)]
+    more = len(wrong) - MAX_FAULTS
     if more > 0:
-        told = [*told[:MAX_FAULTS], InputError("File", "", f"has {more} more faults")]
-    return told
+        wrong = [*wrong[:MAX_FAULTS], InputError("File", "", f"has {more} more faults")]
+    return wrong
 
 
 #: So many faults of one submission are told one by one.

@@ -28,8 +28,8 @@ def solve_report(machine: Machine, catalog: Catalog | None = None) -> dict[str, 
     """Every plan of a machine, solved at every setting, with findings and remedies out of a catalog."""
     budget = Budget.of(len(machine.plans))
     plans = [_plan(machine, plan, catalog, budget) for plan in machine.plans]
-    told = {"need": _need(machine), "duty": _duty(machine), "plans": plans}
-    return {"machine": machine.name, **filled_throughout(told, DEFAULT_UNITS)}
+    report = {"need": _need(machine), "duty": _duty(machine), "plans": plans}
+    return {"machine": machine.name, **filled_throughout(report, DEFAULT_UNITS)}
 
 
 def _need(machine: Machine) -> dict[str, Any]:

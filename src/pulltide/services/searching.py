@@ -344,17 +344,17 @@ def plans_report(machine: Machine, wish: Wish, catalog: Catalog) -> list[dict[st
     """The first thing that keeps each plan of a machine off the list of a search, as plain data."""
     found = []
     for plan in machine.plans:
-        told = why_not(machine, plan, wish, catalog)
-        finding = None if told.finding is None else told.finding.code
+        refusal = why_not(machine, plan, wish, catalog)
+        finding = None if refusal.finding is None else refusal.finding.code
         found.append(
             {
                 "plan": plan.name,
-                "fails": told.failed,
-                "families": list(told.families),
-                "measured": told.measured,
-                "allowed": told.allowed,
+                "fails": refusal.failed,
+                "families": list(refusal.families),
+                "measured": refusal.measured,
+                "allowed": refusal.allowed,
                 "finding": finding,
-                "limit": told.limit,
+                "limit": refusal.limit,
             }
         )
     return found

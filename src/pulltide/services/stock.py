@@ -247,8 +247,8 @@ def _sized(
         return None
     sizes = {column: size for column, size in same.items() if size is not None}
     like = next((row for row in rows if _fits(row, {}, sizes, 0.05)), None)
-    told = {column: f"{size:g}" for column, size in own.items()}
-    return None if like is None else {**like, **told, "designation": holding.designation, "mass_kg": "na"}
+    own_sizes = {column: f"{size:g}" for column, size in own.items()}
+    return None if like is None else {**like, **own_sizes, "designation": holding.designation, "mass_kg": "na"}
 
 
 MAKERS = {"v_pulley": _v_pulley, "bearing_block": _block, "bar": _bar, "key": _key}

@@ -42,7 +42,7 @@ class Happened:
 class Delivery:
     """What became of a message."""
 
-    told: Happened
+    happened: Happened
     came: str
 
 

@@ -38,7 +38,7 @@ class PostgresMachines:
         """The same store as somebody changes it."""
         return PostgresMachines(self.engine, author, self.hook)
 
-    def _told(self, event: str, stored: StoredMachine, label: str) -> StoredMachine:
+    def _announced(self, event: str, stored: StoredMachine, label: str) -> StoredMachine:
         """Tell of a change once it is saved."""
         if self.hook is not None:
             self.hook.tell(event, stored.id, stored.version, label, self.author)
@@ -78,7 +78,7 @@ class PostgresMachines:
             session.flush()
             session.refresh(row)
             made = _stored(session, row)
-        return self._told("made", made, "Machine made")
+        return self._announced("made", made, "Machine made")
 
     def save(self, machine_id: str, version: int, machine: Machine, label: str) -> StoredMachine:
         """Keep a changed machine as the next step of its history; steps that were undone are dropped."""
@@ -89,7 +89,7 @@ class PostgresMachines:
             session.add(self._state(row, row.cursor + 1, machine, label[:120]))
             _advance(row, 1)
             saved = StoredMachine(row.id, row.version, machine, row.updated_at, label[:120], None)
-        return self._told("changed", saved, label[:120])
+        return self._announced("changed", saved, label[:120])
 
     def step(self, machine_id: str, version: int, direction: int) -> StoredMachine:
         """Go back (-1) or forward (+1) one step of history; at the end nothing changes."""
@@ -99,7 +99,7 @@ class PostgresMachines:
                 _advance(row, direction)
                 session.flush()
             stepped = _stored(session, row)
-        return self._told("changed", stepped, "Undo" if direction < 0 else "Redo")
+        return self._announced("changed", stepped, "Undo" if direction < 0 else "Redo")
 
     def remove(self, machine_id: str, version: int | None = None) -> None:
         """Take a machine off the floor; its rows stay, so that it can be put back."""
@@ -131,7 +131,7 @@ class PostgresMachines:
                 raise NoSuchMachine("There is no such machine.")
             row.removed_at = None
             back = _stored(session, row)
-        return self._told("put-back", back, "Put back")
+        return self._announced("put-back", back, "Put back")
 
     def _state(self, row: MachineRow, place: int, machine: Machine, label: str) -> MachineStateRow:
         document = machine.model_dump(mode="json")

@@ -45,12 +45,12 @@ class PostgresQuotes:
             kept = session.scalar(select(SettingRow.value).where(SettingRow.name == ASKED))
         if kept is None:
             return None
-        at, told = json.loads(kept)
-        return LastAsked(datetime.fromisoformat(at), told)
+        at, outcome = json.loads(kept)
+        return LastAsked(datetime.fromisoformat(at), outcome)
 
-    def note(self, told: str) -> None:
+    def note(self, outcome: str) -> None:
         """Remember what came of asking, as of now."""
-        value = json.dumps([datetime.now(UTC).isoformat(timespec="seconds"), told[:140]])
+        value = json.dumps([datetime.now(UTC).isoformat(timespec="seconds"), outcome[:140]])
         statement = insert(SettingRow).values(name=ASKED, value=value)
         with Session(self.engine) as session, session.begin():
             session.execute(statement.on_conflict_do_update(index_elements=["name"], set_={"value": value}))

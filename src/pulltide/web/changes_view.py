@@ -88,5 +88,5 @@ def _moved(old: Need, new: Need, units: Units) -> tuple[str, ...]:
 
 def _open(standing: Standing) -> str:
     """Problems and warnings of a plan, those there are."""
-    told = ((standing.to_fix, "problem"), (standing.to_weigh, "warning"))
-    return ", ".join(counted(number, what) for number, what in told if number) or "no problems"
+    counts = ((standing.to_fix, "problem"), (standing.to_weigh, "warning"))
+    return ", ".join(counted(number, what) for number, what in counts if number) or "no problems"

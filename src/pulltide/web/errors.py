@@ -28,7 +28,7 @@ log = structlog.get_logger("pulltide.error")
 
 def fault(error: InputError) -> dict[str, Any]:
     """One fault as data, in text that can be sent: half a character is shown as a question mark."""
-    told = {
+    problem = {
         "path": error.path,
         "field": error.field,
         "given": str(error.given)[:LONGEST_ECHO],
@@ -36,7 +36,7 @@ def fault(error: InputError) -> dict[str, Any]:
         "accepted": error.accepted,
         "sentence": error.sentence,
     }
-    return {name: sendable(text) for name, text in told.items()}
+    return {name: sendable(text) for name, text in problem.items()}
 
 
 def sendable(text: str) -> str:

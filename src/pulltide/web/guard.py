@@ -127,8 +127,8 @@ class Guard:
         except Exception:
             log.exception("fault", method=scope["method"], path=loggable(scope["path"]))
             if not answer.status:
-                told = await anyio.to_thread.run_sync(unexpected, Request(scope))
-                await told(scope, receive, answer)
+                apology = await anyio.to_thread.run_sync(unexpected, Request(scope))
+                await apology(scope, receive, answer)
 
     async def _checked(self, scope: Scope, receive: Receive, send: Send) -> None:
         headers = Headers(scope=scope)

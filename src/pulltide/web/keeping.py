@@ -53,8 +53,8 @@ def _page(request: Request, machines: Machines, person: AnyPerson, **more: Any) 
         "off_floor": len(machines.removed()),
         "size": _size(size),
         "hook": request.app.state.hook.address,
-        "told": [
-            (_when(datetime.fromisoformat(one.told.at)), one.told.label, one.came)
+        "sent": [
+            (_when(datetime.fromisoformat(one.happened.at)), one.happened.label, one.came)
             for one in request.app.state.hook.deliveries
         ],
         "failed": "",
@@ -73,7 +73,7 @@ def _row(dump: Dump) -> dict[str, str]:
         "size": _size(dump.size_bytes),
         "reason": REASONS.get(dump.reason, dump.reason),
         "state": "clear" if whole else "fix",
-        "told": "whole" if whole else "changed since it was made: do not rely on it",
+        "condition": "whole" if whole else "changed since it was made: do not rely on it",
     }
 
 

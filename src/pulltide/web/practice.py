@@ -69,17 +69,17 @@ def answer(request: Request, person: SurePerson, form: Posted) -> Response:
     try:
         given = reader_for(person.units)(typed, asked.unit)
     except ValueError as error:
-        told = Answered(typed=typed, right=False, says=f"That cannot be read: {error}.", answer="")
-        return _page(request, person, turned, told, _progress(request))
+        outcome = Answered(typed=typed, right=False, says=f"That cannot be read: {error}.", answer="")
+        return _page(request, person, turned, outcome, _progress(request))
     right = is_right(asked, given)
     says = "Right." if right else why_wrong(asked, given) or "Not right. The working shows each step."
-    told = Answered(typed=typed, right=right, says=says, answer=_shown(asked, person.units))
+    outcome = Answered(typed=typed, right=right, says=says, answer=_shown(asked, person.units))
     kept = _progress(request)
     known = kept.get(turned.level, Progress())
     first = texts.get("again", "") != "yes"
     if first:
         kept[turned.level] = Progress(known.right + int(right and turned.hints == 0), known.asked + 1)
-    return _keep(request, _page(request, person, turned, told, kept), kept)
+    return _keep(request, _page(request, person, turned, outcome, kept), kept)
 
 
 @router.post("/practice/forget")
@@ -95,10 +95,10 @@ def _shown(asked: Task, units: Units) -> str:
 
 
 def _page(
-    request: Request, person: Person, turned: Turned, told: Answered | None, kept: dict[int, Progress]
+    request: Request, person: Person, turned: Turned, outcome: Answered | None, kept: dict[int, Progress]
 ) -> Response:
     asked = task(cast(Level, turned.level), turned.number)
-    answered, shown = bool(told and told.answer), asked.steps[: turned.hints]
+    answered, shown = bool(outcome and outcome.answer), asked.steps[: turned.hints]
     values: dict[str, Any] = {
         "person": person,
         "levels": [
@@ -109,7 +109,8 @@ def _page(
         "number": turned.number,
         "question": filled(asked.question, person.units),
         "unit": show(1.0, asked.unit, person.units).unit,
-        "told": told,
+        "outcome": outcome,
+        "answered": answered,
         "hints": turned.hints,
         "more_hints": turned.hints < len(asked.steps),
         "hinted": [] if answered else working_view(Working("", shown), person.units).steps if shown else [],

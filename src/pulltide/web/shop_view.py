@@ -22,7 +22,7 @@ class MachineCard:
     name: str
     note: str
     plans: int
-    gives: str
+    runs_at: str
     wants: str
     state: str
     verdict: str
@@ -62,7 +62,7 @@ def machine_card(stored: StoredMachine, units: Units) -> MachineCard:
             name=machine.name,
             note=machine.note,
             plans=len(machine.plans),
-            gives="no motor yet",
+            runs_at="no motor yet",
             wants=wants,
             state="note",
             verdict="Enter the motor to begin",
@@ -82,7 +82,7 @@ def machine_card(stored: StoredMachine, units: Units) -> MachineCard:
         name=machine.name,
         note=machine.note,
         plans=len(machine.plans),
-        gives=str(show(line.last_shaft.speed_rpm, "rpm", units)),
+        runs_at=str(show(line.last_shaft.speed_rpm, "rpm", units)),
         wants=wants,
         state=state,
         verdict=verdict,

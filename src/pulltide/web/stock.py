@@ -66,7 +66,7 @@ class Asked(BaseModel):
 
 
 Shown = Annotated[Asked, Query()]
-PLAIN = {"typed": {}, "fault": "", "told": "", "gone": ""}
+PLAIN = {"typed": {}, "fault": "", "notice": "", "gone": ""}
 
 
 @router.get("/stock")
@@ -190,7 +190,7 @@ def remove_part(request: Request, machines: Machines, person: SurePerson, form: 
     asked = Asked.model_validate({"list": _list_name(texts)})
     kept = "" if gone is None else gone.model_dump_json(exclude_none=True)
     return _page(
-        request, machines, person, asked, gone=kept, told=f"{gone.designation} is off the list." if gone else ""
+        request, machines, person, asked, gone=kept, notice=f"{gone.designation} is off the list." if gone else ""
     )
 
 

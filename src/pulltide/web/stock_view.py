@@ -63,7 +63,7 @@ class StockView:
     is_shelf: bool
     rows: tuple[StockRow, ...]
     total: int
-    told: str
+    counted: str
     lists: tuple[tuple[str, str, int, bool], ...]
     kinds: tuple[tuple[str, str, bool], ...]
     find: str
@@ -126,7 +126,7 @@ def stock_view(
         is_shelf=list_name == SHELF,
         rows=rows,
         total=page.total,
-        told=f"{shown} part{'' if page.total == 1 else 's'}",
+        counted=f"{shown} part{'' if page.total == 1 else 's'}",
         lists=tuple((title_of(name), address(name), count, name == list_name) for name, count in names.items()),
         kinds=tuple((kind, spoken(kind), kind == family) for kind in kinds()),
         find=find,

@@ -60,20 +60,20 @@ class Together:
             self._looking = asyncio.create_task(self._keep_looking())
         try:
             yield _event("window", window)
-            async for told in self._changes(machine_id, window):
-                yield told
+            async for event in self._changes(machine_id, window):
+                yield event
         finally:
             del self._machine_of[window]
             with anyio.CancelScope(shield=True), suppress(SQLAlchemyError):
                 await anyio.to_thread.run_sync(self.presence.leave, window)
 
     async def _changes(self, machine_id: str, window: str) -> AsyncIterator[str]:
-        told, until, last = "", monotonic() + LONGEST_S, monotonic()
+        sent, until, last = "", monotonic() + LONGEST_S, monotonic()
         while monotonic() < until:
             looked, seen = self._looked, self._seen.get(machine_id)
             event = _seen_by(window, seen) if seen is not None else ""
-            if event and event != told:
-                told, last = event, monotonic()
+            if event and event != sent:
+                sent, last = event, monotonic()
                 yield event
             elif monotonic() - last > ALIVE_S:
                 last = monotonic()
@@ -83,12 +83,12 @@ class Together:
 
     async def _keep_looking(self) -> None:
         """Ask as long as there is a window; a database that does not answer is asked more seldom."""
-        told = 0.0
+        said = 0.0
         while self._machine_of:
             pause = LOOK_S
             try:
-                if monotonic() - told > TOLD_S:
-                    told = monotonic()
+                if monotonic() - said > TOLD_S:
+                    said = monotonic()
                     await anyio.to_thread.run_sync(self.presence.still_here, list(self._machine_of), now())
                 machines = sorted(set(self._machine_of.values()))
                 self._seen = await anyio.to_thread.run_sync(self.presence.look, machines, now())

@@ -206,19 +206,19 @@ def _loops(placed: Placed) -> Iterator[Run]:
 def _clashes(placed: Placed, wheels: tuple[Wheel, ...]) -> Iterator[Finding]:
     """Wheels of different stages on different shafts that stand in each other, where both are known; then loops."""
     overlaps: dict[int, list[float]] = {}
-    told: set[tuple[int, int]] = set()
+    reported: set[tuple[int, int]] = set()
     for one, other in combinations(wheels, 2):
         if one.stage == other.stage or one.shaft == other.shaft or not _is_known(placed, one.stage, other.stage):
             continue
         deep = _deep_mm(one.disc, other.disc)
         if deep > NEAR_MM:
             overlaps.setdefault(max(one.shaft, other.shaft), []).append(deep)
-            told.add((one.stage, other.stage))
+            reported.add((one.stage, other.stage))
     for shaft, deep_mm in overlaps.items():
         yield from _worst(checks.CLASH, f"shaft-{shaft + 1}", deep_mm)
     for run, other_run in combinations(_loops(placed), 2):
         # neighbors share a shaft, on which their faces are held against each other
-        if other_run.stage - run.stage > 1 and (run.stage, other_run.stage) not in told:
+        if other_run.stage - run.stage > 1 and (run.stage, other_run.stage) not in reported:
             yield from _crossed(placed, run, other_run)
 
 

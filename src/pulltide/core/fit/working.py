@@ -198,12 +198,12 @@ def _static(answer: ShaftAnswer, insert: bearings.Bearing, bearing: OnBearing, t
 
 def _life(answer: ShaftAnswer, insert: bearings.Bearing, load_n: float) -> Iterator[Step]:
     """The life that nine of ten reach, and that which more of them reach where that is wanted."""
-    case, told = answer.case, f"told up to {bearings.MAX_HOURS:,.0f} h"
+    case, up_to = answer.case, f"told up to {bearings.MAX_HOURS:,.0f} h"
     numbers = {"C": insert.dynamic_n, "P": load_n, "n": case.speed_rpm}
     basic = (insert.dynamic_n / load_n) ** insert.exponent * 1e6 / (60 * case.speed_rpm)
     power = "(10/3)" if insert.is_tapered else "3"
-    yield Step("Life, nine of ten reach it", "L_10h", f"(C / P)^{power} 1e6 / (60 n)", numbers, basic, "h", BALL, told)
+    yield Step("Life, nine of ten reach it", "L_10h", f"(C / P)^{power} 1e6 / (60 n)", numbers, basic, "h", BALL, up_to)
     if case.reliability != 90:
         factor = bearings.RELIABILITY[case.reliability]
         name = f"Life, {case.reliability} of 100 reach it"
-        yield Step(name, "L_nh", "a_1 L_10h", {"a_1": factor, "L_10h": basic}, factor * basic, "h", RELIABLE, told)
+        yield Step(name, "L_nh", "a_1 L_10h", {"a_1": factor, "L_10h": basic}, factor * basic, "h", RELIABLE, up_to)

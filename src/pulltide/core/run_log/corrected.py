@@ -56,18 +56,18 @@ def corrections(machine: Machine, plan_index: int, visit_index: int) -> tuple[Co
         return ()
     spreads = {**nuisances(running), **open_spreads(running)}
     base, left = learned(running, visit, spreads)
-    told = {name: base[name] for name in base if left[name] <= TOLD * spreads[name]}
+    narrowed = {name: base[name] for name in base if left[name] <= TOLD * spreads[name]}
     # what is very likely a fault is mended, not planned with
-    found = [] if _is_faulty(machine, plan_index, visit_index) else [*_of_parts(running, share, (told, left))]
+    found = [] if _is_faulty(machine, plan_index, visit_index) else [*_of_parts(running, share, (narrowed, left))]
     # without load nothing of it is told
-    found += _of_load(machine, plan, running, (told, left)) if share else []
+    found += _of_load(machine, plan, running, (narrowed, left)) if share else []
     return tuple(found)
 
 
 def _is_faulty(machine: Machine, plan_index: int, visit_index: int) -> bool:
     """Whether the readings of a page tell of a fault."""
     diagnosis = page_of(machine, plan_index, visit_index).diagnosis
-    return diagnosis is not None and diagnosis.told and diagnosis.first.code != "nothing_wrong"
+    return diagnosis is not None and diagnosis.is_certain and diagnosis.first.code != "nothing_wrong"
 
 
 def open_spreads(running: Running) -> dict[str, float]:
@@ -87,18 +87,18 @@ def _of_load(
     machine: Machine, plan: Plan, running: Running, known: tuple[dict[str, float], dict[str, float]]
 ) -> Iterator[Correction]:
     """Load and breakaway, the motor's true speed, and the tension of each belt."""
-    told, left = known
+    narrowed, left = known
     need = machine.need
-    if "load" in told and need.running_torque_nm is not None:
-        yield _by(told["load"], left["load"], "load", "", need.running_torque_nm)
-    if "breakaway" in told and need.breakaway_torque_nm is not None:
-        yield _by(told["breakaway"], left["breakaway"], "breakaway", "", need.breakaway_torque_nm)
-    if "slip" in told:
-        yield from _speed(plan.source, running, told["slip"], left["slip"])
+    if "load" in narrowed and need.running_torque_nm is not None:
+        yield _by(narrowed["load"], left["load"], "load", "", need.running_torque_nm)
+    if "breakaway" in narrowed and need.breakaway_torque_nm is not None:
+        yield _by(narrowed["breakaway"], left["breakaway"], "breakaway", "", need.breakaway_torque_nm)
+    if "slip" in narrowed:
+        yield from _speed(plan.source, running, narrowed["slip"], left["slip"])
     for number, stage in enumerate(running.stages, 1):
         name, loop = f"tension@{number}", stage.observed.loop
-        if name in told and loop is not None and loop.static_n > 0:
-            yield _by(told[name], left[name], "tension", f"link-{number}", loop.static_n)
+        if name in narrowed and loop is not None and loop.static_n > 0:
+            yield _by(narrowed[name], left[name], "tension", f"link-{number}", loop.static_n)
 
 
 def _speed(source: object, running: Running, slip_share: float, left: float) -> Iterator[Correction]:
@@ -116,13 +116,13 @@ def _speed(source: object, running: Running, slip_share: float, left: float) -> 
 
 def _of_parts(running: Running, share: float, known: tuple[dict[str, float], dict[str, float]]) -> Iterator[Correction]:
     """Friction of the shafts and loss in the stages, where there is more of it than is reckoned with."""
-    told, left = known
+    narrowed, left = known
     planned = running.settled({}, share)
-    if told.get("coasting", 1.0) < 1:
+    if narrowed.get("coasting", 1.0) < 1:
         # it runs down by so much sooner
-        factor = 1 / told["coasting"]
+        factor = 1 / narrowed["coasting"]
         yield _by(factor, left["coasting"], "friction", "shaft-1", planned.friction_nm)
-    for name, factor in told.items():
+    for name, factor in narrowed.items():
         kind, _, number = name.partition("@")
         if kind == "bearing_times" and factor > 1:
             yield _by(factor, left[name], "friction", f"shaft-{number}", planned.bearing_nm(int(number)))

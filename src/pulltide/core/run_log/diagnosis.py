@@ -75,12 +75,12 @@ class Next:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Diagnosis:
-    """Causes, most likely first. ``told`` says whether the first is far enough ahead; ``none_fits`` that no known cause
-    explains the readings; ``worst`` is then the reading that is farthest off.
+    """Causes, most likely first. ``is_certain`` says whether the first is far enough ahead; ``none_fits`` that no known
+    cause explains the readings; ``worst`` is then the reading that is farthest off.
     """
 
     ranked: tuple[Ranked, ...]
-    told: bool
+    is_certain: bool
     none_fits: bool
     nexts: tuple[Next, ...]
     load: tuple[float, float] | None
@@ -226,8 +226,8 @@ class _Weighed:
         index, sigma = list(model.spreads).index("load"), model.spreads["load"]
         own = np.array([self.points.off(place).get("load", 1.0) for place in range(len(self.points))])
         means = own * (1 + sigma * self.fits.pulled[:, index])
-        told = self.fits.told(self.points.slopes[:, self.read.rows, index, None])[:, 0]
-        variances = (own * sigma) ** 2 * np.maximum(1 - told, 0.0)
+        explained = self.fits.explained(self.points.slopes[:, self.read.rows, index, None])[:, 0]
+        variances = (own * sigma) ** 2 * np.maximum(1 - explained, 0.0)
         mean = float(self.shares @ means)
         return mean, float(self.shares @ (variances + (means - mean) ** 2)) ** 0.5
 
@@ -238,7 +238,7 @@ class _Weighed:
         none_fits = self.none > NONE_TOLD or self.refused or not self._holds(model)
         return Diagnosis(
             ranked=tuple(ranked),
-            told="+" not in ranked[0].code and first >= TOLD and first >= OVER_SECOND * second and not none_fits,
+            is_certain="+" not in ranked[0].code and first >= TOLD and first >= OVER_SECOND * second and not none_fits,
             none_fits=none_fits,
             nexts=tuple(self._nexts(model, seed)),
             load=None if none_fits else self.load(model),
@@ -293,7 +293,7 @@ class _Weighed:
         slopes, fits = self.points.slopes[kept], self.fits.of_some(kept)
         middles = self.points.values[kept] + np.einsum("pkc,pc->pk", slopes, fits.pulled)
         whole = np.einsum("pkc,pkc->pk", slopes, slopes)
-        left = whole - fits.told(slopes[:, self.read.rows] @ slopes.transpose(0, 2, 1))
+        left = whole - fits.explained(slopes[:, self.read.rows] @ slopes.transpose(0, 2, 1))
         return middles, np.maximum(left, 0.0), FAULTY**2 * whole
 
 

@@ -106,7 +106,7 @@ class Settled:
         self.speeds: list[float] = [0.0] * (len(self.stages) + 1) if near is None else list(near.speeds)
         self.torques: list[float] = [0.0] * (len(self.stages) + 1) if near is None else list(near.torques)
         self.creeps: list[float] = [0.0] * len(self.stages) if near is None else list(near.creeps)
-        self._settle()
+        self._reconcile()
 
     def showing(self, off: Offsets) -> Settled:
         """The drive at the same speeds and torques where nothing but names of ``SHOWN`` is off otherwise."""
@@ -137,7 +137,7 @@ class Settled:
             self.get(f"creep{at}"),
         )
 
-    def _settle(self) -> None:
+    def _reconcile(self) -> None:
         for _ in range(ROUNDS):
             speed, torque, creeps = self.speeds[-1], self.torques[0], tuple(self.creeps)
             self._forward()

@@ -126,7 +126,7 @@ class Fits:
             covariance,
         )
 
-    def told(self, shared: Array) -> Array:
+    def explained(self, shared: Array) -> Array:
         """What readings tell of the variance of things with which they share so much, P x R x M; P x M."""
         return np.asarray(np.einsum("prm,prm->pm", shared, np.linalg.solve(self.covariance, shared)))
 

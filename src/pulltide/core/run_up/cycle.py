@@ -9,7 +9,7 @@ from typing import Any
 from pulltide.core.duty import Segment
 from pulltide.core.run_up.control import VFD_RAMP_S
 from pulltide.core.run_up.simulate import Moment, Runner, Share
-from pulltide.core.run_up.stretches import Stretches, told
+from pulltide.core.run_up.stretches import Stretches, torque_and_speed
 from pulltide.core.units import RPM_PER_RAD_PER_S
 
 #: A cycle is repeated until it lasted so long [s] or had so many stretches, and is followed no longer than that [s].
@@ -58,7 +58,7 @@ def _switch(runner: Runner, begin: float, part: Segment) -> None:
 def _in_stretch(runner: Runner, plain: Share, stretch: tuple[float, Segment], now: float, angle: float) -> float:
     """Share of the load in a stretch: its torque is told at its own speed, so that the load's law is undone there."""
     began, part = stretch
-    torque, speed = told(part, now - began)
+    torque, speed = torque_and_speed(part, now - began)
     running = runner.train.running_rpm[-1] / RPM_PER_RAD_PER_S
     there = runner.train.load_nm(running * max(speed, MIN_SPEED))
     return plain(now, angle) * torque * (runner.train.load_nm(running) / there if there > 0 else 1.0)

@@ -72,7 +72,7 @@ class Stretches:
                 yield at, speed
 
 
-def told(part: Segment, after_s: float) -> tuple[float, float]:
+def torque_and_speed(part: Segment, after_s: float) -> tuple[float, float]:
     """Torque over the running one, and speed over the ideal one, so long after a stretch began."""
     gone = min(max(after_s / part.seconds, 0.0), 1.0)
     torque = part.torque_share if part.torque_share_end is None else part.torque_share_end

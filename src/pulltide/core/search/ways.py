@@ -305,9 +305,9 @@ def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS, p
         found += _tried([kind for kind in kinds if kind.word not in known], builder, partial(pace, looked_at))
     found = sorted(found, key=lambda way: order(way.train))[:most]
     problems = sorted(builder.in_the_way.values(), key=len, reverse=True)
-    told = tuple((findings[0], len(findings)) for findings in problems)
+    met = tuple((findings[0], len(findings)) for findings in problems)
     refused, unstepped = len(builder.refused - builder.unstepped), len(builder.unstepped)
-    return Ways(tuple(found), refused, stopped, looked_at, told, unstepped)
+    return Ways(tuple(found), refused, stopped, looked_at, met, unstepped)
 
 
 def _tried(kinds: Iterable[Kind], builder: Builder, goes_on: Callable[[], None]) -> Iterator[Way]:

@@ -42,9 +42,9 @@ def why_not(machine: Machine, plan: Plan, wish: Wish, catalog: Catalog, result: 
     """Hold a drive against a wish, then solve it as a whole plan, where it is not solved yet."""
     if plan.source is None or not plan.links:
         return WhyNot("no_drive")
-    told = _against(plan, wish, catalog)
-    if told is not None:
-        return told
+    kept_out = _against(plan, wish, catalog)
+    if kept_out is not None:
+        return kept_out
     solved = result or solve_plan(machine, plan, catalog=catalog)
     return WhyNot("no_drive") if solved is None else _of_itself(machine, plan, wish, solved)
 

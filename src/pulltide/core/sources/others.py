@@ -121,9 +121,9 @@ RULES = (RUNAWAY, SHORT_TIME, TIRED, NO_CLUTCH, EXHAUST)
 @lru_cache(maxsize=128)
 def universal_drive(motor: UniversalMotor) -> Drive | None:
     """A series motor: torque falls steeply with speed; power by its plate's input where no output is known."""
-    told = list(universal_readings(motor))
-    power = next((float(item.value) for item in told if item.code == "power"), None)
-    speed = next((float(item.value) for item in told if item.code == "speed_under_load"), None)
+    figures = list(universal_readings(motor))
+    power = next((float(item.value) for item in figures if item.code == "power"), None)
+    speed = next((float(item.value) for item in figures if item.code == "speed_under_load"), None)
     if power is None or speed is None:
         return None
     rated = power_torque(power, speed)
@@ -141,7 +141,7 @@ def universal_drive(motor: UniversalMotor) -> Drive | None:
         curve=SeriesCurve(rated, speed, UNIVERSAL_LOCKED, no_load),
         max_torque_inferred=True,
         speed_note="Motor under load, as entered or inferred",
-        readings=tuple(told),
+        readings=tuple(figures),
         heats_by="torque",
     )
 
@@ -153,21 +153,23 @@ def power_torque(kw: float, rpm: float) -> float:
 
 def universal_readings(motor: UniversalMotor) -> tuple[Reading, ...]:
     """Power and speed, read or inferred."""
-    told = []
+    figures = []
     if motor.power_kw is not None:
-        told.append(Reading("power", motor.power_kw, "kW", "entered", "read"))
+        figures.append(Reading("power", motor.power_kw, "kW", "entered", "read"))
     elif motor.input_kw is not None:
         how = "0.6 of the input on the plate"
-        told.append(Reading("power", 0.6 * motor.input_kw, "kW", how, "guess", COMMON_PRACTICE))
+        figures.append(Reading("power", 0.6 * motor.input_kw, "kW", how, "guess", COMMON_PRACTICE))
     elif motor.volts is not None and motor.amps_a is not None:
         how = "0.55 of volts times amps"
-        told.append(Reading("power", 0.55 * motor.volts * motor.amps_a / 1000, "kW", how, "guess", COMMON_PRACTICE))
+        figures.append(Reading("power", 0.55 * motor.volts * motor.amps_a / 1000, "kW", how, "guess", COMMON_PRACTICE))
     if motor.speed_rpm is not None:
-        told.append(Reading("speed_under_load", motor.speed_rpm, "rpm", "entered", "read"))
+        figures.append(Reading("speed_under_load", motor.speed_rpm, "rpm", "entered", "read"))
     elif motor.no_load_rpm is not None:
         how = "0.6 of no-load speed"
-        told.append(Reading("speed_under_load", LOADED_SHARE * motor.no_load_rpm, "rpm", how, "guess", COMMON_PRACTICE))
-    return tuple(told)
+        figures.append(
+            Reading("speed_under_load", LOADED_SHARE * motor.no_load_rpm, "rpm", how, "guess", COMMON_PRACTICE)
+        )
+    return tuple(figures)
 
 
 def judge_universal(motor: UniversalMotor, drive: Drive, demand: Demand) -> Iterator[Finding]:

@@ -60,7 +60,7 @@ class Mesh:
         """Lewis form factor Y of one member [-]."""
         return tables.lewis_form(self.teeth[member], self.pressure_angle, self.shifts[member])
 
-    def form_told(self, member: int) -> dict[str, float]:
+    def form_values(self, member: int) -> dict[str, float]:
         """What the form of a tooth follows from, for workings."""
         return {"N": float(self.teeth[member]), "x": self.shifts[member]}
 

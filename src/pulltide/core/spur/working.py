@@ -94,7 +94,7 @@ def bending_working(d: MeshStrength) -> Working:
                 "Geometry factor",
                 "J",
                 "by the generated tooth",
-                d.mesh.form_told(member),
+                d.mesh.form_values(member),
                 weak.geometry_factor,
                 "",
                 AGMA_908,

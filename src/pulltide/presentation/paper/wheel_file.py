@@ -82,8 +82,8 @@ PLAIN = Look()
 
 def wheel_paper(wheel: MadeWheel, where: tuple[str, str, str], units: Units, look: Look = PLAIN) -> WheelPaper:
     """``where`` names machine, plan and stage. Raises InputErrors where the profile tells not what a shape takes."""
-    told = (*wheel.measures, *fixings(wheel))
-    measures = tuple((m.name, _value(m.value, m.unit, units), filled(m.note, units)) for m in told)
+    measures_of_all = (*wheel.measures, *fixings(wheel))
+    measures = tuple((m.name, _value(m.value, m.unit, units), filled(m.note, units)) for m in measures_of_all)
     pieces = _pieces(wheel) if look.shape == "drawn" else shaped(wheel, look.profile, look.shape)
     tiles = tuple(_tiles(wheel.title, pieces, look.size))
     return WheelPaper(

@@ -48,7 +48,7 @@ class Look:
         return tuple(dict.fromkeys(fault.line for fault in self.faults))
 
 
-def nothing_told(done: int, total: int) -> None:
+def no_progress(done: int, total: int) -> None:
     """Nobody waits for how far it is."""
 
 
@@ -58,7 +58,7 @@ def look(
     *,
     said: Mapping[str, str] | None = None,
     family: str = "",
-    tell: Callable[[int, int], None] = nothing_told,
+    tell: Callable[[int, int], None] = no_progress,
 ) -> Look:
     """Read a list without keeping anything. Raises RefusedFile for a file that cannot be read as a whole."""
     sheet = read_sheet(given, name)

@@ -45,7 +45,7 @@ class BevelMesh(Mesh):
         """Y of the virtual tooth."""
         return tables.lewis_form(round(self.virtual_teeth(member), 6), self.pressure_angle)
 
-    def form_told(self, member: int) -> dict[str, float]:
+    def form_values(self, member: int) -> dict[str, float]:
         """What the form of a tooth follows from, for workings."""
         return {"N_v": self.virtual_teeth(member)}
 

@@ -64,7 +64,7 @@ def workings(result: LinkResult[TrainDetails]) -> Mapping[str, Callable[[], Work
         share = weak.newtons_per_nm / worn.newtons_per_nm
         own = wear_working(worn.strength)
         put_in = {"W_w": worn.strength.wear_n or 0.0, "s": share}
-        told = Step("Referred to the weakest pair", "W", "W_w s", put_in, d.wear_n, "N", EXACT)
-        wear = Working(own.title, (*own.steps, told))
-        found["wear"] = lambda: Working(own.title, (*own.steps, told))
+        referred = Step("Referred to the weakest pair", "W", "W_w s", put_in, d.wear_n, "N", EXACT)
+        wear = Working(own.title, (*own.steps, referred))
+        found["wear"] = lambda: Working(own.title, (*own.steps, referred))
     return found | safety_workings(d.teeth, bending_working(weak.strength), wear) | case_workings(d)

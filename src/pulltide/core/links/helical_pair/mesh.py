@@ -80,7 +80,7 @@ class HelicalMesh(Mesh):
         """Y of the virtual tooth, times cos ψ: for the transverse module as the normal one has it."""
         return tables.lewis_form(round(self.tooth(member).teeth, 6), self.pressure_angle) * cos(self._psi)
 
-    def form_told(self, member: int) -> dict[str, float]:
+    def form_values(self, member: int) -> dict[str, float]:
         """What the form of a tooth follows from, for workings."""
         return {"N": float(self.teeth[member]), "ψ": self.helix_deg, "m_N": self.load_share}
 

@@ -92,8 +92,8 @@ def links_working(inputs: LinksInputs) -> Working:
         center = geometry.center_pitches(count, *teeth) * pitch
         if center <= tips:
             continue
-        told = {"X": exact}
-        steps.append(Step(f"Even links {name}", f"X_{symbol}", f"even number {name}", told, float(count), "", EXACT))
+        put_in = {"X": exact}
+        steps.append(Step(f"Even links {name}", f"X_{symbol}", f"even number {name}", put_in, float(count), "", EXACT))
         solved = {f"X_{symbol}": float(count)}
         steps.append(Step(f"Center distance, {name}", f"C_{symbol}", "solved for C", solved, center, "mm", EXACT))
     return Working("Links for a center distance", tuple(steps))

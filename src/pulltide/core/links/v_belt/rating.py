@@ -347,6 +347,6 @@ def life(
     peaks = [tight_n / N_PER_LBF + data.bending / (mm / MM_PER_IN) for mm in diameters_mm]
     used = sum((data.life_force_lbf / peak) ** -data.exponent for peak in peaks)
     passes = 1 / used
-    told = min(passes, MAX_PASSES)
-    hours = told * length_mm / MM_PER_IN / (720 * speed_m_per_s / M_PER_S_PER_FT_PER_MIN)
+    counted = min(passes, MAX_PASSES)
+    hours = counted * length_mm / MM_PER_IN / (720 * speed_m_per_s / M_PER_S_PER_FT_PER_MIN)
     return Life(peaks[0] * N_PER_LBF, peaks[1] * N_PER_LBF, passes, hours)

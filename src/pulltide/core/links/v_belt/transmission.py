@@ -570,14 +570,14 @@ def _plate_figures(details: BeltDetails) -> tuple[Figure, ...]:
 
 
 def _life_figures(life: rating.Life) -> tuple[Figure, ...]:
-    told = "at least" if life.passes > rating.MAX_PASSES else "about"
+    how_sure = "at least" if life.passes > rating.MAX_PASSES else "about"
     return (
         Figure(
             "life_passes",
-            f"Life as a trend, million passes, {told}",
+            f"Life as a trend, million passes, {how_sure}",
             min(life.passes, rating.MAX_PASSES) / 1e6,
             "",
             True,
         ),
-        Figure("life_hours", f"which is {told}", life.hours, "h", needs_load=True),
+        Figure("life_hours", f"which is {how_sure}", life.hours, "h", needs_load=True),
     )

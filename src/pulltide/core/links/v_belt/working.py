@@ -304,14 +304,14 @@ class Workings:
         assert data is not None
         peaks = {"T1": found.peak_small_n / rating.N_PER_LBF, "T2": found.peak_large_n / rating.N_PER_LBF}
         numbers = {"K": data.life_force_lbf, "b": data.exponent, **peaks}
-        told = min(found.passes, rating.MAX_PASSES) / 1e6
+        millions = min(found.passes, rating.MAX_PASSES) / 1e6
         return (
             Step(
                 "Passes until the belt tires, told up to a thousand million",
                 "N",
                 "1e-6 / ((K/T1)^-b + (K/T2)^-b), at most 1000; T = F1 + K_b/d in lbf and in",
                 numbers,
-                told,
+                millions,
                 "",
                 LIFE,
                 "a ranking: with an exponent near 11 hours are good to a factor of five",

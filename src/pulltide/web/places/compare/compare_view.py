@@ -192,15 +192,15 @@ def _first(one: PlanFigures, units: Units) -> Cell:
 
 def _price(one: PlanFigures, units: Units) -> Cell:
     cost = one.cost
-    told = f"{cost.price:.0f} {units.money} for {counted(cost.to_buy, 'item')}"
-    return Cell(told if not cost.unpriced else f"{told}, {cost.unpriced} without a price")
+    in_words = f"{cost.price:.0f} {units.money} for {counted(cost.to_buy, 'item')}"
+    return Cell(in_words if not cost.unpriced else f"{in_words}, {cost.unpriced} without a price")
 
 
 def _mass(one: PlanFigures, units: Units) -> Cell:
     if not one.cost.mass_kg:
         return Cell(UNKNOWN)
-    told = str(show(one.cost.mass_kg, "kg", units))
-    return Cell(told if not one.cost.unweighed else f"{told} and {one.cost.unweighed} not listed")
+    in_words = str(show(one.cost.mass_kg, "kg", units))
+    return Cell(in_words if not one.cost.unweighed else f"{in_words} and {one.cost.unweighed} not listed")
 
 
 def _envelope(one: PlanFigures, units: Units) -> Cell:
@@ -231,16 +231,16 @@ def _holds(one: PlanFigures, units: Units) -> Cell:
 
 def _stages(one: PlanFigures, units: Units) -> Cell:
     kinds = [family_of(link.kind).title for link in one.plan.links]
-    told = (f"{kinds.count(kind)} × {kind}" if kinds.count(kind) > 1 else kind for kind in kinds)
-    return Cell(", ".join(dict.fromkeys(told)) or "none yet")
+    in_words = (f"{kinds.count(kind)} × {kind}" if kinds.count(kind) > 1 else kind for kind in kinds)
+    return Cell(", ".join(dict.fromkeys(in_words)) or "none yet")
 
 
 def _findings(one: PlanFigures, units: Units) -> Cell:
     if one.result is None:
         return Cell("no motor yet", "note")
-    told = [counted(count, what) for count, what in ((one.problems, "problem"), (one.warnings, "warning")) if count]
+    in_words = [counted(count, what) for count, what in ((one.problems, "problem"), (one.warnings, "warning")) if count]
     state = "fix" if one.problems else "weigh" if one.warnings else "clear"
-    return Cell(", ".join(told) or "no problems, no warnings", state)
+    return Cell(", ".join(in_words) or "no problems, no warnings", state)
 
 
 Row = tuple[str, Callable[[PlanFigures, Units], Cell], Merit | None]
@@ -269,8 +269,8 @@ def _sentence(best: dict[Merit, int]) -> str:
     by_plan: dict[int, list[str]] = {}
     for merit, index in best.items():
         by_plan.setdefault(index, []).append(BEST[merit])
-    told = (f"{LETTERS[index]} {_listed(words)}" for index, words in sorted(by_plan.items()))
-    return "; ".join(told) + "." if by_plan else ""
+    in_words = (f"{LETTERS[index]} {_listed(words)}" for index, words in sorted(by_plan.items()))
+    return "; ".join(in_words) + "." if by_plan else ""
 
 
 def _listed(words: list[str]) -> str:

@@ -42,7 +42,7 @@ CODES = frozenset(rule.code for rule in RULES)
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class Answer:
     """One figure of a shaft."""
 
     name: str
@@ -97,7 +97,7 @@ class LengthCard:
     title: str
     center: str
     lengths: tuple[Length, ...]
-    setup: tuple[Told, ...]
+    setup: tuple[Answer, ...]
     tensions: Tensions | None
 
 
@@ -144,7 +144,7 @@ class FitView:
     fault: str
     drawing: Picture | None
     frames: tuple[dict[str, object], ...]
-    told: tuple[Told, ...]
+    answers: tuple[Answer, ...]
     findings: tuple[FindingLine, ...]
     working: WorkingView | None
     reliability: str
@@ -179,7 +179,7 @@ def fit_view(context: Context) -> FitView:
         fault=fault,
         drawing=None if answer is None else strips(answer, units),
         frames=() if answer is None else tuple(asdict(frame) for frame in frames(answer, units)),
-        told=() if answer is None else tuple(_told(answer, units)),
+        answers=() if answer is None else tuple(_answers(answer, units)),
         findings=tuple(_found(context, number)),
         working=None if answer is None else _working(answer, context),
         reliability=context.machine.duty.bearing_reliability,
@@ -275,10 +275,10 @@ def _cards(context: Context, lengths: dict[int, tuple[Length, ...]]) -> Iterator
         title = filled(family_of(link.kind).words(link, result.step).title, units)
         loop = result.transmission.observed(result).loop if result.load_known else None
         tensions = None if loop is None else _tensions(tuple(settings(loop)), units)
-        told = [figure for figure in setup_figures(result) if not (tensions and figure.key in BY_TENSION)]
-        setup = tuple(Told(f.label, str(show(f.value, f.unit, units))) for f in told)
+        figures = [figure for figure in setup_figures(result) if not (tensions and figure.key in BY_TENSION)]
+        setup = tuple(Answer(f.label, str(show(f.value, f.unit, units))) for f in figures)
         if index + 1 in off:
-            setup = (*setup, Told("Comes off", off[index + 1]))
+            setup = (*setup, Answer("Comes off", off[index + 1]))
         setup = (*setup, *_slack(result, line.shafts[index].turn, units))
         yield LengthCard(index + 1, title, str(show(result.center_distance_mm, "mm", units)), listed, setup, tensions)
 
@@ -295,8 +295,8 @@ def _cases(context: Context) -> Iterator[CaseCard]:
         drawn = family_of(link.kind).section(result)
         if drawn is None:
             continue
-        told = {figure.key: figure for figure in result.figures if figure.value is not None}
-        rows = [(told[a], told[b]) for a, b in EITHER_WAY if a in told and b in told]
+        figures = {figure.key: figure for figure in result.figures if figure.value is not None}
+        rows = [(figures[a], figures[b]) for a, b in EITHER_WAY if a in figures and b in figures]
         yield CaseCard(
             index + 1,
             filled(family_of(link.kind).words(link, result.step).title, units),
@@ -310,13 +310,13 @@ def _cases(context: Context) -> Iterator[CaseCard]:
 STRANDS = {True: "the upper one", False: "the lower one", None: "by its sense"}
 
 
-def _slack(result: AnyResult, turn: int | None, units: Units) -> Iterator[Told]:
+def _slack(result: AnyResult, turn: int | None, units: Units) -> Iterator[Answer]:
     """How a chain is set."""
     slack = slack_of(result, turn)
     if slack is not None:
-        yield Told("Slack strand", STRANDS[slack.above])
-        yield Told("Sag at mid-span", str(show(slack.sag_mm, "mm", units)))
-        yield Told(f"Take-up until {slack.worn_percent:g} % longer", str(show(slack.wear_mm, "mm", units)))
+        yield Answer("Slack strand", STRANDS[slack.above])
+        yield Answer("Sag at mid-span", str(show(slack.sag_mm, "mm", units)))
+        yield Answer(f"Take-up until {slack.worn_percent:g} % longer", str(show(slack.wear_mm, "mm", units)))
 
 
 #: Figures of a card that its table of tensions holds.
@@ -354,39 +354,41 @@ def _fields(context: Context, number: int) -> Iterator[forms.FormField]:
         yield forms.form_field(document, f"{base}.span.{name}", context.units)
 
 
-def _told(answer: ShaftAnswer, units: Units) -> Iterator[Told]:
+def _answers(answer: ShaftAnswer, units: Units) -> Iterator[Answer]:
     weakest, case = answer.weakest, answer.case
     guessed = "" if steel(case.steel).known else "; steel not known: the weakest bar that is sold"
     way = "; either way, this way harder" if answer.either_way else ""
     where = f"at the {weakest.name}, by Goodman{guessed}{way}"
-    yield Told("Safety against fatigue", f"{weakest.goodman:.2f}", where, "fatigue")
-    yield Told("The same by the ASME ellipse", f"{weakest.elliptic:.2f}", "nearer to what tests show", "ellipse")
+    yield Answer("Safety against fatigue", f"{weakest.goodman:.2f}", where, "fatigue")
+    yield Answer("The same by the ASME ellipse", f"{weakest.elliptic:.2f}", "nearer to what tests show", "ellipse")
     yields = min(section.yields for section in answer.sections)
-    yield Told("Safety against yield at the peak", f"{yields:.2f}", "", "yield")
+    yield Answer("Safety against yield at the peak", f"{yields:.2f}", "", "yield")
     inch = is_inch_shaft(case.thickest_mm)
     bar = next_bar_mm(answer.goodman_mm, inch=inch)
     least = str(show(answer.goodman_mm, "mm", units))
-    yield Told(
+    yield Answer(
         f"Least diameter for a safety of {SAFETY:g}",
         least,
         f"next bar {show(bar, 'mm', units)}" if bar is not None else "above the listed bars",
         "least",
     )
     code = str(show(answer.code_mm, "mm", units))
-    yield Told("Least diameter by the older code", code, "ASME B17c, steel not known", "code")
+    yield Answer("Least diameter by the older code", code, "ASME B17c, steel not known", "code")
     for number, bearing in enumerate(answer.bearings, start=1):
         radial, life = str(show(bearing.radial_n, "N", units)), _life(bearing.life_h, case.speed_rpm)
-        yield Told(f"Bearing {number}", radial, life, f"bearing-{number}")
+        yield Answer(f"Bearing {number}", radial, life, f"bearing-{number}")
     for number, (wheel, bends) in enumerate(zip(case.wheels, answer.wheels_mm, strict=True), start=1):
-        yield Told(f"Bends at the {wheel.name}", str(show(bends, "mm", units)), "", f"bends-{number}")
+        yield Answer(f"Bends at the {wheel.name}", str(show(bends, "mm", units)), "", f"bends-{number}")
     if answer.twist_deg:
-        yield Told("Twist between its wheels", str(show(answer.twist_deg, "deg", units)), "", "twist")
+        yield Answer("Twist between its wheels", str(show(answer.twist_deg, "deg", units)), "", "twist")
     critical = f"{answer.critical_rpm:,.0f} rpm".replace(",", " ")
-    yield Told("First critical speed", critical, f"the shaft turns at {show(case.speed_rpm, 'rpm', units)}", "critical")
+    yield Answer(
+        "First critical speed", critical, f"the shaft turns at {show(case.speed_rpm, 'rpm', units)}", "critical"
+    )
     insert = next((one for one in case.inserts if one is not None), None)
     if insert is not None:
         name, under = BEARING[insert.type]
-        yield Told(name, f"C {show(insert.dynamic_n, 'N', units)}", under)
+        yield Answer(name, f"C {show(insert.dynamic_n, 'N', units)}", under)
 
 
 def _life(life_h: float | None, speed_rpm: float) -> str:

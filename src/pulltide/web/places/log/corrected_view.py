@@ -118,5 +118,5 @@ def _figures(one: PlanFigures, units: Units) -> Iterator[str]:
     yield "–" if one.last_speed_rpm is None else str(show(one.last_speed_rpm, "rpm", units))
     yield "–" if one.motor_load is None else use_number(one.motor_load, units)
     yield "–" if one.tightest_use is None else use_number(one.tightest_use, units)
-    told = [counted(count, what) for count, what in ((one.problems, "problem"), (one.warnings, "warning")) if count]
-    yield ", ".join(told) or "none"
+    counts = [counted(count, what) for count, what in ((one.problems, "problem"), (one.warnings, "warning")) if count]
+    yield ", ".join(counts) or "none"

@@ -304,8 +304,8 @@ def _rows(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[R
         made = []
         for value, words in offered:
             wish = ";".join(f"{key}:{item}" for key, item in {**said, name: value}.items())
-            told = words.replace("soft", "pedal") if volts == "line" and name == "soft" else words
-            told = "let go" if value == "stop" and by_hand else told
-            made.append(RunChoice(told, context.selection.to(wish=wish), value == now))
+            shown_as = words.replace("soft", "pedal") if volts == "line" and name == "soft" else words
+            shown_as = "let go" if value == "stop" and by_hand else shown_as
+            made.append(RunChoice(shown_as, context.selection.to(wish=wish), value == now))
         yield label, tuple(made)
     yield from _beside_row(context, said)

@@ -54,7 +54,7 @@ class WheelSide:
     name: str
     files: Files
     made: bool
-    told: str
+    material: str
     materials: tuple[Option, ...]
     profile: tuple[FormField, ...]
 
@@ -96,12 +96,12 @@ def printed(
 def _changed(one: FieldDifference, units: Units) -> str:
     """One field that changed: ``Stage 1, Driver teeth: 17 → 19``."""
     place = one.place.removeprefix("Plan 1").removeprefix(", ")
-    now, then = (_told(value, one.unit, units) for value in (one.there, one.here))
+    now, then = (_value_of(value, one.unit, units) for value in (one.there, one.here))
     where = f"{place[:1].upper()}{place[1:]}, " if place else ""
     return f"{where}{one.title}: {then} → {now}"
 
 
-def _told(value: Any, unit: str, units: Units) -> str:
+def _value_of(value: Any, unit: str, units: Units) -> str:
     if value is None:
         return "not known"
     if isinstance(value, bool):
@@ -189,7 +189,7 @@ def _beside(context: Context, wheel: MadeWheel, profile: MakingProfile) -> Wheel
         name=name,
         files=tuple(files),
         made=part is not None,
-        told=choice(wheel.material) if wheel.material else "",
+        material=choice(wheel.material) if wheel.material else "",
         materials=tuple(Option(code, choice(code), code == chosen) for code in known),
         profile=tuple(
             record_field(MakingProfile, field, getattr(profile, field), context.units)
@@ -204,9 +204,9 @@ def _quotes(context: Context) -> tuple[dict[str, str], str]:
         return {}, ""
     names = [piece.designation for piece in whole_bill(context.plan, context.catalog) if piece.designation]
     kept, last = context.quotes.kept(names), context.quotes.asked()
-    told = "" if last is None else f"{last.at.astimezone():%b %-d, %H:%M}: {last.told}"
+    outcome = "" if last is None else f"{last.at.astimezone():%b %-d, %H:%M}: {last.outcome}"
     quoted = {
         name: f"{quote.price:g}, {quote.lead_days} days ({quote.fetched_at.astimezone():%b %-d})"
         for name, quote in kept.items()
     }
-    return quoted, told
+    return quoted, outcome

@@ -37,7 +37,7 @@ SURE = {"read": "read", "follows": "follows", "likely": "likely", "guess": "a gu
 
 
 @dataclass(frozen=True, slots=True)
-class ToldLine:
+class ReadingLine:
     """One figure of the plate: value, how it was come by, how sure."""
 
     name: str
@@ -82,7 +82,7 @@ class SourceView:
     wants: str
     curve: CurvePicture | None
     tiles: tuple[Tile, ...]
-    told: tuple[ToldLine, ...]
+    readings: tuple[ReadingLine, ...]
     facts: tuple[tuple[str, tuple[FactLine, ...]], ...]
     neighbors: tuple[Neighbor, ...]
     shelf: tuple[ShelfItem, ...]
@@ -112,7 +112,7 @@ def source_view(
         document["plans"][index]["source"] = {"kind": kind.kind, **kind.starter, "supply": {}, "inverter": {}}
     drive = drive_of(source)
     asked = demand_of(machine, result.chosen) if result else None
-    told = kind.readings(source) if source else ()
+    readings = kind.readings(source) if source else ()
     return SourceView(
         drive.title if drive else kind.title,
         tuple(KindChoice(other.kind, other.title, other.kind == kind.kind) for other in SOURCE_KINDS),
@@ -120,7 +120,7 @@ def source_view(
         "" if drive else kind.wants,
         curve_picture(drive, asked, units) if drive else None,
         _tiles(drive, asked, units) if drive else (),
-        tuple(_told(item, units) for item in told),
+        tuple(_reading(item, units) for item in readings),
         _facts(kind, source, drive, asked, _around(machine, plan, drive), units) if source and drive else (),
         _neighbors(machine, index, kind, result, units) if result else (),
         shelf,
@@ -172,9 +172,9 @@ def _value(value: float | str | None, unit: str, units: Units) -> str:
     return f"{shown} × full load" if unit == "× full load" else str(shown)
 
 
-def _told(item: Reading, units: Units) -> ToldLine:
+def _reading(item: Reading, units: Units) -> ReadingLine:
     state = {"read": "clear", "follows": "clear", "likely": "note", "guess": "weigh"}[item.sure]
-    return ToldLine(reading(item.code), _value(item.value, item.unit, units), item.how, SURE[item.sure], state)
+    return ReadingLine(reading(item.code), _value(item.value, item.unit, units), item.how, SURE[item.sure], state)
 
 
 def _around(machine: Machine, plan: Plan, drive: Drive) -> tuple[Fact, ...]:
@@ -254,6 +254,6 @@ def _start_words(drive: Drive, machine: Machine, line: Any, units: Units) -> str
 def _findings(result: PlanResult | None, units: Units) -> tuple[FindingLine, ...]:
     if result is None:
         return ()
-    told = (*result.findings, *result.chosen.remarks)
-    own = [finding for finding in told if finding.subject == "motor" or finding.code == "motor.least_pulley"]
+    found = (*result.findings, *result.chosen.remarks)
+    own = [finding for finding in found if finding.subject == "motor" or finding.code == "motor.least_pulley"]
     return tuple(finding_line(finding, units) for finding in own)

@@ -23,7 +23,7 @@ class RungRow:
 
     name: str
     where: str
-    gives: str
+    mode: str
     happens: str
     times: str
     torque: str
@@ -79,7 +79,7 @@ def _row(rung: Rung, found: Ladder, steps: list[float], names: tuple[str, ...], 
     return RungRow(
         name=_opening(rung.point.name),
         where=_where(rung, names),
-        gives=rung.point.mode,
+        mode=rung.point.mode,
         happens=HAPPENS[rung.point.mode],
         times=_times(times),
         torque=str(show(times * found.running_torque_nm, "N*m", units)),

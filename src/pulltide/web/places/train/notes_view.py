@@ -31,7 +31,7 @@ class Notes:
 
     rows: tuple[NoteRow, ...]
     open_count: int
-    open_told: str
+    open_words: str
     places: tuple[tuple[str, str], ...]
 
 
@@ -77,9 +77,9 @@ def _places(context: Context) -> list[tuple[str, str]]:
     links = len(context.plan.links)
     names = [("plan", "the plan"), *((f"stage-{k}", f"stage {k}") for k in range(1, links + 1))]
     names += [(f"shaft-{k}", _words(context, f"shaft-{k}")) for k in range(1, links + 2)] if links else []
-    told = dict.fromkeys((finding.code, _place(finding)) for finding in _found(context))
+    places = dict.fromkeys((finding.code, _place(finding)) for finding in _found(context))
     facts = {finding.code: _fact(finding, context) for finding in reversed(_found(context))}
-    return [*names, *((f"{at} {code}", f"finding: {facts[code]}") for code, at in told)]
+    return [*names, *((f"{at} {code}", f"finding: {facts[code]}") for code, at in places)]
 
 
 def _place(finding: Finding) -> str:

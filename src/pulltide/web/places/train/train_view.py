@@ -97,9 +97,9 @@ class Strip:
     """What the last shaft needs, what the line runs it at, and the line's figures."""
 
     wants: str
-    gives: Figured | None
-    gives_state: str
-    gives_note: str
+    speed: Figured | None
+    speed_state: str
+    speed_note: str
     own_words: str
     figures: tuple[Figured, ...]
     speeds: tuple[tuple[str, bool, str], ...]
@@ -171,9 +171,9 @@ def _strip_view(context: Context) -> Strip:
     result, line = context.proved, context.line
     return Strip(
         _wants(machine, units),
-        _gives(line, units),
-        _gives_state(result),
-        _gives_note(machine, line, units),
+        _speed(line, units),
+        _speed_state(result),
+        _speed_note(machine, line, units),
         _own_words(machine, line, units),
         _strip(machine, plan, result, units),
         _speeds(result, units),
@@ -197,8 +197,8 @@ def _findings(context: Context) -> Findings:
     result, selection = context.proved, context.selection
     if result is None:
         return Findings("", (), (), 0)
-    told = [found for found in result.findings if selection.clear or found.severity is not Severity.CLEAR]
-    seen = [_finding(found, context, _where(result, found)) for found in told]
+    listed = [found for found in result.findings if selection.clear or found.severity is not Severity.CLEAR]
+    seen = [_finding(found, context, _where(result, found)) for found in listed]
     return Findings(
         _counts(result),
         tuple(view for view in seen if view.state != "clear"),
@@ -223,21 +223,21 @@ def _wants(machine: Machine, units: Units) -> str:
     return str(show(need.speed_ideal_rpm, "rpm", units)) if need.speed_ideal_rpm else "not entered"
 
 
-def _gives(line: LineResult | None, units: Units) -> Figured | None:
+def _speed(line: LineResult | None, units: Units) -> Figured | None:
     if line is None:
         return None
     last = line.last_shaft
     return Figured("This train runs at", show(last.speed_rpm, "rpm", units), f"shaft-{last.number}/speed")
 
 
-def _gives_state(result: PlanResult | None) -> str:
+def _speed_state(result: PlanResult | None) -> str:
     if result is None:
         return "note"
     ranks = [f.severity for f in result.findings if f.code in ("need.speed_low", "need.speed_high") and f.step is None]
     return SEVERITY[max(ranks, key=lambda severity: severity.rank)] if ranks else "note"
 
 
-def _gives_note(machine: Machine, line: LineResult | None, units: Units) -> str:
+def _speed_note(machine: Machine, line: LineResult | None, units: Units) -> str:
     ideal = machine.need.speed_ideal_rpm
     if line is None or ideal is None or line.unbridged:
         return ""

@@ -53,7 +53,7 @@ class Switch:
     words: str
     state: str
     address: str
-    told: str = ""
+    hint: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +94,7 @@ class Hint:
     """What would have to give, what it would allow, and where it is changed."""
 
     words: str
-    told: str
+    found_by_it: str
     address: str
 
 
@@ -197,20 +197,20 @@ def ways_view(context: Context) -> WaysView:
     except (InputError, InputErrors) as error:
         return replace(blank, why_not=str(error))
     if isinstance(looked, Searching):
-        told = f"{looked.looked_at:,} combinations looked at so far" if looked.looked_at else ""
-        return replace(blank, counted=told, searching=True)
+        so_far = f"{looked.looked_at:,} combinations looked at so far" if looked.looked_at else ""
+        return replace(blank, counted=so_far, searching=True)
     found = looked.ways
     if not wish.free:
         blank = replace(blank, others=tuple(_others(context, wish)))
     rows = tuple(_rows(found, context))
-    told = f"{counted(len(rows), 'kind')} of drive" if rows else "no drive found"
+    kinds = f"{counted(len(rows), 'kind')} of drive" if rows else "no drive found"
     left_out = counted(found.refused, "drive") if found.refused else ""
     if rows:
         chart = chart_of(found.ways, LETTERS)
-        return replace(blank, rows=rows, counted=told, left_out=left_out, stopped=found.stopped, chart=chart)
+        return replace(blank, rows=rows, counted=kinds, left_out=left_out, stopped=found.stopped, chart=chart)
     hints = tuple(_nearest(context, looked.nearest, said, groups))
     return replace(
-        blank, counted=told, why_not=_why_not(found, hints, context.units, wish), hints=hints, stopped=found.stopped
+        blank, counted=kinds, why_not=_why_not(found, hints, context.units, wish), hints=hints, stopped=found.stopped
     )
 
 
@@ -309,14 +309,14 @@ def _family(kind: str, wish: Wish, to: Callable[..., str]) -> Switch:
     """May, must, never: each press leads to the next."""
     if kind in wish.never:
         never, must = wish.never - {kind}, wish.must
-        state, told = "never", "never used; press to allow it"
+        state, hint = "never", "never used; press to allow it"
     elif kind in wish.must:
         never, must = wish.never | {kind}, wish.must - {kind}
-        state, told = "must", "must be in the drive; press to rule it out"
+        state, hint = "must", "must be in the drive; press to rule it out"
     else:
         never, must = wish.never, wish.must | {kind}
-        state, told = "", "may be used; press to demand it"
-    return Switch(family_of(kind).title, state, to(never=",".join(sorted(never)), must=",".join(sorted(must))), told)
+        state, hint = "", "may be used; press to demand it"
+    return Switch(family_of(kind).title, state, to(never=",".join(sorted(never)), must=",".join(sorted(must))), hint)
 
 
 # -- rows -----------------------------------------------------------------------------------------------------------
@@ -339,11 +339,11 @@ def _best_at(ways: tuple[Way, ...]) -> dict[int, tuple[str, ...]]:
         "most in hand": lambda way: way.train.use,
         "loses least": lambda way: -(way.result.chosen.efficiency or 0.0),
     }
-    told: dict[int, tuple[str, ...]] = {}
+    best: dict[int, tuple[str, ...]] = {}
     for words, measure in measures.items():
         first = min(ways, key=measure)
-        told[id(first)] = (*told.get(id(first), ()), words)
-    return told
+        best[id(first)] = (*best.get(id(first), ()), words)
+    return best
 
 
 def _row(letter: str, way: Way, context: Context, scale: float | None, best: tuple[str, ...]) -> WayRow:
@@ -403,50 +403,48 @@ def _why_not(found: Ways, hints: tuple[Hint, ...], units: Units, wish: Wish) -> 
     if found.unstepped and not found.refused:
         drives = counted(found.unstepped, "drive")
         within = "" if wish.max_price is None else " within the price"
-        told = f"Tried: {drives} that will do, none with listed change pulleys for the further speeds{within}."
+        why = f"Tried: {drives} that will do, none with listed change pulleys for the further speeds{within}."
     elif found.stopped:
-        told = (
-            f"The search stopped before all was tried; nothing found was free of problems.{_in_the_way(found, units)}"
-        )
+        why = f"The search stopped before all was tried; nothing found was free of problems.{_in_the_way(found, units)}"
     elif found.refused:
-        told = f"Drives were found, but each has a problem as a whole plan.{_in_the_way(found, units)}"
+        why = f"Drives were found, but each has a problem as a whole plan.{_in_the_way(found, units)}"
     else:
-        told = "No drive of listed parts does this with what is allowed."
-    return f"{told} {'Any one of these would allow one:' if hints else 'No single change of what is allowed helps.'}"
+        why = "No drive of listed parts does this with what is allowed."
+    return f"{why} {'Any one of these would allow one:' if hints else 'No single change of what is allowed helps.'}"
 
 
 def _others(context: Context, wish: Wish) -> Iterable[tuple[str, str]]:
     """Every plan of the machine, and the first thing that keeps it off the list."""
     for index, plan in enumerate(context.machine.plans):
         solved = context.result if index == context.selection.plan else None
-        told = why_not(context.machine, plan, wish, context.catalog, solved)
-        yield plan.name, _failed_words(told, context.units)
+        refusal = why_not(context.machine, plan, wish, context.catalog, solved)
+        yield plan.name, _failed_words(refusal, context.units)
 
 
-def _failed_words(told: WhyNot, units: Units) -> str:
+def _failed_words(refusal: WhyNot, units: Units) -> str:
     """The first thing that a drive fails, in words."""
-    families = ", ".join(family_of(kind).title for kind in told.families)
-    if told.failed == "problem" and told.finding is not None:
-        line = finding_line(told.finding, units)
+    families = ", ".join(family_of(kind).title for kind in refusal.families)
+    if refusal.failed == "problem" and refusal.finding is not None:
+        line = finding_line(refusal.finding, units)
         return f"{line.fact}: {line.line}" if line.line else line.fact
-    if told.failed == "limit":
-        return f"{told.limit}, is used up: {use_number(told.measured or 0.0, units)}"
-    if told.failed == "stages":
-        return f"{told.measured:.0f} stages, at most {told.allowed:.0f} allowed"
-    if told.failed == "price":
-        return f"{told.measured:.1f} {units.money} to buy, at most {told.allowed:g} allowed"
-    if told.failed == "speeds":
-        wanted, nearest = (show(speed, "rpm", units) for speed in (told.allowed, told.measured))
+    if refusal.failed == "limit":
+        return f"{refusal.limit}, is used up: {use_number(refusal.measured or 0.0, units)}"
+    if refusal.failed == "stages":
+        return f"{refusal.measured:.0f} stages, at most {refusal.allowed:.0f} allowed"
+    if refusal.failed == "price":
+        return f"{refusal.measured:.1f} {units.money} to buy, at most {refusal.allowed:g} allowed"
+    if refusal.failed == "speeds":
+        wanted, nearest = (show(speed, "rpm", units) for speed in (refusal.allowed, refusal.measured))
         return f"it cannot also run at {wanted}; the closest it gets is {nearest}"
     return {
         "no_drive": "it has no motor or no stage yet",
         "never": f"{families} is ruled out",
         "must": f"it has no {families}, which must be in the drive",
-        "use": f"{told.limit} is not in it",
-        "unpriced": f"{told.measured or 0:.0f} of its parts have no list price",
+        "use": f"{refusal.limit} is not in it",
+        "unpriced": f"{refusal.measured or 0:.0f} of its parts have no list price",
         "turn": "its last shaft turns the other way",
         "nothing": "nothing: it would do",
-    }[told.failed]
+    }[refusal.failed]
 
 
 #: So many problems are named.
@@ -485,8 +483,8 @@ def _nearest(
         text = ";".join(f"{key}:{item}" for key, item in changed.items() if item)
         address = context.selection.to("need") if one.name == "speed" else context.selection.to(wish=text)
         speed = show(one.way.result.chosen.last_shaft.speed_rpm, "rpm", context.units)
-        told = f"{one.way.plan.name} at {speed}, {one.way.price:.0f} to buy"
-        yield Hint(LET_GO[one.name], told, address)
+        words = f"{one.way.plan.name} at {speed}, {one.way.price:.0f} to buy"
+        yield Hint(LET_GO[one.name], words, address)
 
 
 def _let_go(one: Relaxed, groups: tuple[str, ...]) -> dict[str, str]:
