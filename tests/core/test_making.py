@@ -14,6 +14,7 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.links import family_of
 from pulltide.core.links.lantern.inputs import Lantern
 from pulltide.core.links.lantern.making import flank
+from pulltide.core.links.lantern.making import makes as lantern_makes
 from pulltide.core.links.lantern.making import wheel_outline as lantern_outline
 from pulltide.core.links.roller_chain import tables as chains
 from pulltide.core.links.roller_chain.geometry import pitch_diameter_mm
@@ -347,6 +348,15 @@ def test_pins_of_a_lantern_roll_through_its_wheel(pins, teeth, pitch, pin):
         placed = [Point(r1 + r2 - r1 * cos(a), r1 * sin(a)).buffer(pin / 2, 64) for a in around]
         assert max(still.intersection(one).area for one in placed) < 1e-6
         assert min(still.distance(one) for one in placed) < 0.011 * pitch
+
+
+@pytest.mark.parametrize(("pins", "pin_mm"), [(12, 11.5), (12, 17.1), (3, 10.0)])
+def test_a_lantern_without_metal_between_its_pins_or_gaps_is_not_drawn(pins: int, pin_mm: float):
+    """At 12 mm pitch: no tooth is left, pins lie in each other, pins meet across a pinion of three."""
+    usual = {"pins": pins, "wheel_teeth": 60, "circular_pitch_mm": 12, "pin_span_mm": 20, "wheel_face_mm": 16}
+    assert not list(lantern_makes(Lantern(pin_diameter_mm=pin_mm, **usual)))
+    (disc, wheel) = lantern_makes(Lantern(pin_diameter_mm=5.5, **usual))
+    assert all(polygon(made.outline).is_valid for made in (disc, wheel))
 
 
 def test_the_flank_of_a_lantern_wheel_ends_where_it_is_published():

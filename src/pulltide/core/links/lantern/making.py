@@ -107,7 +107,12 @@ def wheel_outline(link: Lantern) -> tuple[Point, ...]:
 
 
 def makes(link: Lantern) -> Iterator[MadeWheel]:
-    """The wheel, and one of the two discs of the pinion."""
+    """The wheel, and one of the two discs of the pinion; nothing where pins are so thick that no tooth, or no metal
+    between their holes, is left.
+    """
+    apart = link.circular_pitch_mm * link.pins / pi * sin(pi / link.pins)
+    if link.pin_diameter_mm >= min(apart, (1 - PLAY_SHARE - LAND_SHARE) * link.circular_pitch_mm):
+        return
     wheel_side: Side = "driven" if link.drives == "pinion" else "driver"
     disc_side: Side = "driver" if link.drives == "pinion" else "driven"
     yield from sorted((_wheel(wheel_side, link), _disc(disc_side, link)), key=lambda made: made.side, reverse=True)
