@@ -112,13 +112,12 @@ def asked(question: str) -> bool:
         return False
 
 
-def start_stand_in(module: str, mode: str, key: str = "") -> tuple[subprocess.Popen[bytes] | None, str]:
-    """Start a service that stands in for a real one, and give its host and port; nothing where it is off."""
+def start_stand_in(module: str, mode: str, key: str = "") -> subprocess.Popen[bytes] | None:
+    """Start a service that stands in for a real one; nothing where it is off."""
     if mode == "off":
-        return None, ""
-    command = [sys.executable, "-m", f"pulltide.ops.{module}", "--mode", mode]
-    service = subprocess.Popen(
-        command,
+        return None
+    return subprocess.Popen(
+        [sys.executable, "-m", f"pulltide.ops.{module}", "--mode", mode],
         env=os.environ | {"PULLTIDE_HOOK_KEY": key},
         stdin=subprocess.DEVNULL,
         stdout=subprocess.PIPE,
@@ -126,9 +125,14 @@ def start_stand_in(module: str, mode: str, key: str = "") -> tuple[subprocess.Po
         start_new_session=True,
         preexec_fn=end_with_parent,
     )
-    assert service.stdout is not None
+
+
+def address_of(service: subprocess.Popen[bytes] | None) -> str:
+    """Host and port that a service says it listens at, waited for; empty where it is off or did not start."""
+    if service is None or service.stdout is None:
+        return ""
     port = service.stdout.readline().strip().decode()
-    return service, f"127.0.0.1:{port}" if port else ""
+    return f"{LOOPBACK}:{port}" if port else ""
 
 
 def start_server(
@@ -278,8 +282,15 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
     check_port(options.port, EVERYWHERE if options.share else LOOPBACK)
     cluster = Cluster(home_for(options.data, "pg"))
     server: subprocess.Popen[bytes] | None = None
-    services: list[subprocess.Popen[bytes]] = []
+    services: list[subprocess.Popen[bytes] | None] = []
     try:
+        # they get ready while the database does
+        for module, mode in (
+            ("price_stand_in", options.prices),
+            ("instrument_stand_in", options.instruments),
+            ("hook_stand_in", options.hook),
+        ):
+            services.append(start_stand_in(module, mode, hook_key(options.data)))
         cluster.start()
         if options.fresh and cluster.has_database():
             say(f"What was there is backed up in {dump(cluster, options.data, 'before-fresh')}")
@@ -293,17 +304,8 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
             check_owner(cluster.shop_url())
             own = (options.certificate, options.key) if options.certificate else None
             share = shared(options.data, options.port, tuple(options.name), own)
-        addresses = []
-        wanted = (
-            ("price_stand_in", options.prices),
-            ("instrument_stand_in", options.instruments),
-            ("hook_stand_in", options.hook),
-        )
-        for module, mode in wanted:
-            service, address = start_stand_in(module, mode, hook_key(options.data))
-            services += [service] if service is not None else []
-            addresses.append(address)
-        server = start_server(cluster, options, (addresses[0], addresses[1], addresses[2]), share)
+        prices, instruments, hook = map(address_of, services)
+        server = start_server(cluster, options, (prices, instruments, hook), share)
         wait_until_ready(options, server)
         address = f"http://{LOOPBACK}:{options.port}/" if share is None else share.address
         (options.data / "address").write_text(address)
@@ -315,7 +317,7 @@ def run(options: argparse.Namespace, say: Callable[[str], None]) -> None:
     finally:
         for number in (signal.SIGINT, signal.SIGTERM):
             signal.signal(number, signal.SIG_IGN)
-        for one in services:
+        for one in filter(None, services):
             one.kill()
         _end(server)
         cluster.stop()
