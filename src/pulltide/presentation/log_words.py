@@ -74,6 +74,15 @@ class SaidRow:
     slip: str
 
 
+def hours_run(hours: float) -> str:
+    """Hours to the tenth: nobody reads a meter closer, and 100 minutes are no round figure.
+
+    >>> hours_run(212), hours_run(5 / 3)
+    ('212 h', '1.7 h')
+    """
+    return f"{round(hours, 1):g} h"
+
+
 def band_text(what: str, band: Band, units: Units) -> str:
     """A band as text: ``512 to 517 rpm``."""
     low, high = (

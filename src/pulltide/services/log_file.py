@@ -123,7 +123,7 @@ def upkeep_calendar(machine: Machine, named: Iterable[tuple[Due, str]], today: d
             event.add("dtend", day + timedelta(days=1))
             event.add("summary", f"{machine.name}: {words}")
             if due.at_h is not None:
-                event.add("description", f"Due at {due.at_h:g} hours run.")
+                event.add("description", f"Due at {round(due.at_h, 1):g} hours run.")
             calendar.add_component(event)
     return bytes(calendar.to_ical())
 

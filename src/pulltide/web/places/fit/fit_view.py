@@ -316,7 +316,7 @@ def _slack(result: AnyResult, turn: int | None, units: Units) -> Iterator[Answer
     if slack is not None:
         yield Answer("Slack strand", STRANDS[slack.above])
         yield Answer("Sag at mid-span", str(show(slack.sag_mm, "mm", units)))
-        yield Answer(f"Take-up until {slack.worn_percent:g} % longer", str(show(slack.wear_mm, "mm", units)))
+        yield Answer(f"Take-up until {slack.worn_percent:.2g} % longer", str(show(slack.wear_mm, "mm", units)))
 
 
 #: Figures of a card that its table of tensions holds.

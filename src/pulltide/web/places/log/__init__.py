@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pulltide.presentation.log_words import hours_run
 from pulltide.web.places.contract import Context, Place, Summary
 from pulltide.web.places.log.log_view import LogView, log_view
 
@@ -12,7 +13,7 @@ def summary(context: Context) -> Summary:
     if not log.visits:
         return Summary("nothing read yet", False)
     pages = f"{len(log.visits)} page{'s' if len(log.visits) > 1 else ''}"
-    return Summary(f"{pages}, {log.hours:g} h" if log.hours is not None else pages, True)
+    return Summary(f"{pages}, {hours_run(log.hours)}" if log.hours is not None else pages, True)
 
 
 def view(context: Context) -> LogView:

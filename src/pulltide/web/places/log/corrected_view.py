@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from pulltide.core.comparison import PlanFigures
 from pulltide.core.errors import InputErrors
 from pulltide.core.run_log.log import Correctable, Taken
+from pulltide.presentation.log_words import hours_run
 from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
 from pulltide.services.correcting import corrected, effects, offered
@@ -104,7 +105,7 @@ def _off(factor: float) -> str:
 
 def _taken(one: Taken, units: Units) -> str:
     unit = UNITS[one.what]
-    when = " · ".join(filter(None, (one.day or "", f"{one.hours:g} h" if one.hours is not None else "")))
+    when = " · ".join(filter(None, (one.day or "", hours_run(one.hours) if one.hours is not None else "")))
     then, now = show(one.was, unit, units), _measured(one.what, one.now, one.half, units)
     return f"{when + ': ' if when else ''}{_name(one.what, one.at)} {then} → {now}"
 

@@ -26,6 +26,7 @@ from pulltide.presentation.log_words import (
     band_text,
     cause_fits,
     cause_words,
+    hours_run,
     load_words,
     next_words,
     row_words,
@@ -152,6 +153,7 @@ class LogView:
     trends: tuple[str, ...]
     tasks: tuple[TaskLine, ...]
     now_x: float
+    now: str
     now_h: str
     plan_name: str
     photos: tuple[PhotoLine, ...]
@@ -201,6 +203,7 @@ def log_view(context: Context) -> LogView:
         trends=_trends(context, running, places),
         tasks=tasks,
         now_x=now_x,
+        now=hours_run(context.machine.log.hours or 0.0),
         now_h=f"{context.machine.log.hours or 0:g}",
         plan_name=context.plan.name,
         photos=tuple(_photos(context)),
@@ -237,7 +240,7 @@ def _running(context: Context) -> tuple[Running | None, str]:
 
 def _pages(context: Context, index: int) -> Iterator[PageChoice]:
     for number, visit in enumerate(context.machine.log.visits):
-        words = f"{visit.hours:g} h" if visit.hours is not None else visit.day or f"page {number + 1}"
+        words = hours_run(visit.hours) if visit.hours is not None else visit.day or f"page {number + 1}"
         yield PageChoice(words, context.selection.to(at=f"visit-{number + 1}"), number == index)
 
 
@@ -395,9 +398,9 @@ TASK_STATE = {"overdue": "weigh", "soon": "note", "later": "clear"}
 
 
 def _task(due: Due, line: Line, now: float, places: Places) -> TaskLine:
-    when = "as needed" if due.at_h is None else f"at {due.at_h:g} h"
+    when = "as needed" if due.at_h is None else f"at {hours_run(due.at_h)}"
     if due.state == "overdue":
-        when = f"{now - due.at_h:g} h overdue" if due.at_h is not None and now > due.at_h else "due now"
+        when = f"{hours_run(now - due.at_h)} overdue" if due.at_h is not None and now > due.at_h else "due now"
         if due.on is not None and due.at_h is not None and now < due.at_h:
             when = f"due since {due.on.isoformat()}"
     return TaskLine(
