@@ -38,6 +38,7 @@ from pulltide.web.stock_view import (
 )
 from pulltide.web.stock_view import kinds as part_kinds
 from pulltide.web.templating import render
+from pulltide.words import filled
 
 router = APIRouter(include_in_schema=False)
 #: How long a page waits for a list to be looked at before it shows how far it is [s].
@@ -99,6 +100,22 @@ def _begun(asked: Asked) -> dict[str, Any]:
     return begun
 
 
+#: The largest wheel, groove [mm] and number of teeth that are looked for.
+MAX_OUTSIDE_MM, MAX_GROOVE_MM, MIN_TEETH, MAX_TEETH = 5000.0, 100.0, 5, 2000
+
+
+def _out_of_range(outside_mm: float, second: float, *, length: bool) -> str:
+    """Which measure of a wheel cannot be one; ``length``: the second is the width of a groove, not a count."""
+    if not 0 < outside_mm <= MAX_OUTSIDE_MM:
+        accepted = f"more than 0, up to {{{MAX_OUTSIDE_MM}|mm}}"
+        return f"Outside diameter: {{{outside_mm}|mm}} is out of range; accepted: {accepted}."
+    if length and not 0 < second <= MAX_GROOVE_MM:
+        return f"Groove: {{{second}|mm}} is out of range; accepted: more than 0, up to {{{MAX_GROOVE_MM}|mm}}."
+    if not length and not (MIN_TEETH <= second <= MAX_TEETH and second == int(second)):
+        return f"Teeth: {second:g} is out of range; accepted: a whole number from {MIN_TEETH} to {MAX_TEETH}."
+    return ""
+
+
 def _guessed(asked: Asked, units: Units) -> tuple[tuple[GuessLine, ...], str]:
     """What a measured wheel may be, or why that cannot be told."""
     if not asked.what or not asked.outside:
@@ -109,8 +126,9 @@ def _guessed(asked: Asked, units: Units) -> tuple[tuple[GuessLine, ...], str]:
         second = read_quantity(asked.second, "mm" if length else "", units.unit_for("mm") if length else "")
     except NotUnderstood as error:
         return (), str(error)
-    if not (0 < outside <= 5000 and 1 <= second <= 2000):
-        return (), "The outside is 0 to 5000 mm, the groove or the number of teeth 1 to 2000."
+    fault = _out_of_range(outside, second, length=length)
+    if fault:
+        return (), filled(fault, units)
     found = identify(asked.what, outside, second)
     measured = {"what": asked.what, "outside": asked.outside, "second": asked.second}
     lines = tuple(

@@ -33,7 +33,7 @@ def case_workings(d: TrainDetails) -> dict[str, Callable[[], Working]]:
         ),
         "case_across": made_of(
             "Inside, along the shafts", "z = bearings, gaps, faces and bosses in a row", across, "mm", rule,
-            note="gaps to walls by the wall, 6 mm between gears, bosses of two bearings and 8 mm",
+            note="gaps to walls by the wall, {6|mm} between gears, bosses of two bearings and {8|mm}",
         ),
         "case_wall": made_of("Wall, cast iron", wall, case.wall_mm, "mm", rule, a=a),
         "case_volume": made_of(

@@ -57,7 +57,7 @@ def _pulley(side: Side, link: PlainBelt, diameter: float, *, crowned: bool) -> M
     inner = diameter / 2 * OPEN_SHARE
     measures = [
         Measure("Face", face, "mm", "an eighth wider than the belt"),
-        Measure("Diameter at the edges", diameter, "mm", "± 0.1 mm, run-out under 0.1 mm"),
+        Measure("Diameter at the edges", diameter, "mm", "± {0.1|mm}, run-out under {0.1|mm}"),
     ]
     if crowned:
         measures += [

@@ -94,7 +94,7 @@ def _sprocket(side: Side, size: tables.ChainSize, teeth: int, strands: int) -> M
         Measure("Teeth", float(teeth), "", "" if strands == 1 else f"{strands} plates, teeth in line"),
         Measure("Outside diameter", tip, "mm"),
         Measure("Pitch diameter", around, "mm", "through the middles of the rollers"),
-        Measure("Root diameter", around - roller, "mm", "+ 0, - 0.25 mm"),
+        Measure("Root diameter", around - roller, "mm", "+ 0, - {0.25|mm}"),
         Measure("Over two pins", around * odd + roller, "mm", f"pins of the roller, {{{roller:.4g}|mm}}"),
         Measure("Thickness of the teeth", plate, "mm", "at most; sides chamfered toward the tips"),
         Measure("Largest hub", geometry.largest_hub_mm(pitch, teeth), "mm", "or the side plates ride on it"),

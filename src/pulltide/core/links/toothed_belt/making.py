@@ -153,7 +153,7 @@ def _pulley(side: Side, link: ToothedBelt, teeth: int, *, flanged: bool) -> Made
     floor = "round floor" if groove.round else f"{groove.angle_deg:g}° between the flanks"
     measures = [
         Measure("Teeth", float(teeth), ""),
-        Measure("Outside diameter", 2 * groove.outside, "mm", "+ 0.05 / - 0 mm: it sets the pitch of the belt on it"),
+        Measure("Outside diameter", 2 * groove.outside, "mm", "+ {0.05|mm}, - 0: it sets the pitch of the belt on it"),
         Measure("Pitch diameter", data.pitch_mm * teeth / pi, "mm", "in the belt, not on the pulley"),
         Measure("Face between flanges" if flanged else "Face", face, "mm"),
         Measure("Groove depth", groove.depth_mm, "mm", floor),

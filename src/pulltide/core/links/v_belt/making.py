@@ -122,7 +122,7 @@ def _pulley(side: Side, grooves: list[Groove], along: tuple[int, float, float], 
     for name, groove in zip(names, grooves, strict=True):
         after = f", {name}" if name else ""
         measures += [
-            Measure(f"Outside diameter{after}", groove.outside_mm, "mm", "± 0.1 mm"),
+            Measure(f"Outside diameter{after}", groove.outside_mm, "mm", "± {0.1|mm}"),
             Measure(f"Pitch diameter{after}", groove.pitch_mm, "mm", "in the belt: what sets the speed"),
             Measure(f"Groove angle{after}", groove.angle_deg, "°", f"top slide {groove.angle_deg / 2:g}° off square"),
             Measure(f"Groove width at the rim{after}", groove.top_mm, "mm"),

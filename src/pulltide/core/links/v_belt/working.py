@@ -187,7 +187,7 @@ class Workings:
             loss.usual_kw(speed),
             "kW",
             COMMON_PRACTICE,
-            "the pull a section is made for, its rating at 10 m/s over 1.4",
+            "the pull a section is made for, its rating at {10|m/s} over 1.4",
         )
 
     def _lost(self) -> tuple[Step, ...]:
