@@ -189,6 +189,9 @@ def test_a_measured_wheel_is_looked_up_and_starts_the_form(client: TestClient):
         ("what=sprocket&outside=-4&second=9", "Outside diameter: -4 mm is out of range; accepted: more than 0"),
         ("what=sprocket&outside=73&second=1", "Teeth: 1 is out of range; accepted: a whole number from 5 to 2000"),
         ("what=spur_gear&outside=73&second=20.5", "Teeth: 20.5 is out of range"),
-        ("what=v_pulley&outside=73&second=9+in", "Groove: 229 mm is out of range; accepted: more than 0, up to 100 mm"),
+        (
+            "what=v_pulley&outside=73&second=9+in",
+            "Groove width: 229 mm is out of range; accepted: more than 0, up to 100 mm",
+        ),
     ):
         assert fault in client.get(f"/stock?{query}").text

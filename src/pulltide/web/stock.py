@@ -110,7 +110,7 @@ def _out_of_range(outside_mm: float, second: float, *, length: bool) -> str:
         accepted = f"more than 0, up to {{{MAX_OUTSIDE_MM}|mm}}"
         return f"Outside diameter: {{{outside_mm}|mm}} is out of range; accepted: {accepted}."
     if length and not 0 < second <= MAX_GROOVE_MM:
-        return f"Groove: {{{second}|mm}} is out of range; accepted: more than 0, up to {{{MAX_GROOVE_MM}|mm}}."
+        return f"Groove width: {{{second}|mm}} is out of range; accepted: more than 0, up to {{{MAX_GROOVE_MM}|mm}}."
     if not length and not (MIN_TEETH <= second <= MAX_TEETH and second == int(second)):
         return f"Teeth: {second:g} is out of range; accepted: a whole number from {MIN_TEETH} to {MAX_TEETH}."
     return ""

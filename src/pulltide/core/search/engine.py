@@ -200,7 +200,7 @@ class Search:
         return min(int(self.reach.motor_score.min(initial=FAR)) + others + self._lasts[kind], FAR)
 
     def without_motor(self) -> int:
-        """What the stages of no train count less than, behind any motor."""
+        """The least that the stages of any train count, whatever its motor."""
         return min(map(self.guess, self.words), default=FAR) - int(self.reach.motor_score.min(initial=FAR))
 
     def bound(self, word: Word) -> int:
