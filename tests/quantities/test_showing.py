@@ -56,6 +56,8 @@ def test_inches_are_vulgar_fractions_where_they_are_one(inches: float, text: str
         ("N", 98.0665, {"force": "kgf"}, "10 kgf"),
         ("m/s", 5.08, {"rim_speed": "ft/min"}, "1000 ft/min"),
         ("degC", 25.0, {"temperature": "degF"}, "77°F"),
+        ("delta_degC", 25.0, {"temperature": "degF"}, "45°F"),
+        ("delta_degC", 25.0, {}, "25°C"),
         ("deg", 157.1, {}, "157°"),
         ("rpm", 17.42, {}, "17.4 rpm"),
         ("", 1.25, {}, "1.25"),

@@ -12,7 +12,8 @@ from builders import build_machine
 from pulltide.cli.main import app
 from pulltide.core.run_log.judging import page_of
 from pulltide.demo import demo_machines
-from pulltide.presentation.log_words import how_likely
+from pulltide.presentation.log_words import Places, how_likely, row_words
+from pulltide.quantities import Units
 from pulltide.services.log_report import log_report
 from web.test_pages import post
 
@@ -33,6 +34,17 @@ def test_every_demo_machine_has_its_log(client, machine):
     for one in judged.judged:
         assert f"{one.band.high:.0f}"[:3] in page
     assert how_likely(judged.diagnosis.first.probability) in page or "as predicted" in page
+
+
+@pytest.mark.parametrize(("temperature", "value", "says"), [("degC", "96°C", "°C over"), ("degF", "205°F", "°F over")])
+def test_how_much_too_warm_is_a_difference_in_a_persons_unit(temperature: str, value: str, says: str):
+    """Without the 32 degrees between the zeros of two scales."""
+    machine = next(one for one in DEMO if one.name.startswith("Windrow"))
+    page = page_of(machine, 0, len(machine.log.visits) - 1)
+    warm = next(one for one in page.judged if one.what == "small_pulley")
+    row = row_words(warm, Places(machine.plans[0], ()), Units(temperature=temperature))
+    degrees = warm.off if temperature == "degC" else 1.8 * round(warm.off)
+    assert (row.value, row.says) == (value, f"{degrees:.0f}{says}")
 
 
 def test_programs_are_told_the_same(client, tmp_path):

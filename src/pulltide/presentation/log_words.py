@@ -111,8 +111,7 @@ def _says(judged: Judged, units: Units) -> str:
         return "as predicted"
     way = "over" if judged.off > 0 else "under"
     if judged.what in WARM:
-        degrees = abs(judged.off) * (1.8 if units.temperature == "degF" else 1.0)
-        return f"{degrees:.0f} {'°F' if units.temperature == 'degF' else 'K'} {way}"
+        return f"{show(round(abs(judged.off)), 'delta_degC', units)} {way}"
     if judged.band.middle > 0:
         return f"{100 * (judged.value / judged.band.middle - 1):+.0f} %".replace("-", "−")
     return f"{show(abs(judged.off), READS[judged.what], units)} {way}"

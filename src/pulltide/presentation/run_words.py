@@ -113,7 +113,11 @@ def tiles(train: DriveTrain, run: Run, units: Units, line: LineResult | None = N
     if goes_on is not None:
         yield "Winding, if it goes on", f"{100 * goes_on:.0f} %", "of its rise at full load"
     for stage, rise in cases_go_on(line, run) if line is not None else ():
-        yield f"Case of stage {stage}, if it goes on", f"{rise:.0f} K", "over the air, its heat shed by its surface"
+        yield (
+            f"Case of stage {stage}, if it goes on",
+            str(show(round(rise), "delta_degC", units)),
+            "over the air, its heat shed by its surface",
+        )
     rest = stands_after_s(run)
     if rest is not None:
         yield "Stops after", _in_words(rest, ".3g"), "from letting go" if train.by_hand else "from power off"

@@ -23,6 +23,8 @@ FOLLOWS: dict[str, tuple[str, dict[str, str]]] = {
     "m/min": ("rim_speed", {"m/s": "m/min", "ft/min": "ft/min"}),
     "MPa": ("length", {"mm": "MPa", "in": "ksi"}),
     "kPa": ("length", {"mm": "kPa", "in": "psi"}),
+    # a difference of temperatures, which has no zero to be off by
+    "delta_degC": ("temperature", {"degC": "delta_degC", "degF": "delta_degF"}),
 }
 
 #: Units a person may choose, first the core's own.

@@ -18,6 +18,8 @@ UNIT_TEXT = {
     "deg": "°",
     "degC": "°C",
     "degF": "°F",
+    "delta_degC": "°C",
+    "delta_degF": "°F",
     "share": "%",
     "1/s": "a second",
     "1/h": "an hour",

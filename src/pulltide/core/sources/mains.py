@@ -61,6 +61,8 @@ def drive(motor: InductionMotor) -> Drive | None:
 
 #: A motor cooled by its own fan loses about half its cooling at rest. Common practice, no source.
 SELF_COOLED = 2.0
+#: How much warmer than the room a box may be that a motor's heat is blown out of. Common practice, no source.
+WARMER_C = 10.0
 #: Supply voltage over plate voltage that a motor is made to bear. Source: NEMA MG 1 12.44.
 MIN_VOLTS, MAX_VOLTS = 0.9, 1.1
 
@@ -180,7 +182,8 @@ def facts(motor: InductionMotor, found: Drive, demand: Demand | None) -> Iterato
         yield from inverter_facts(motor, plate)
     if demand is not None and demand.running_nm is not None and plate.efficiency:
         loss_kw = demand.running_nm / found.torque_nm * found.power_kw * (1 / plate.efficiency - 1)
-        air = f"in a box, {quantity(3000 * loss_kw / 10, 'm**3/h')} of air keeps it 10 K above the room"
+        blown, warmer = quantity(3000 * loss_kw / WARMER_C, "m**3/h"), quantity(WARMER_C, "delta_degC")
+        air = f"in a box, {blown} of air keeps it {warmer} above the room"
         yield Fact("Start and heat", "Heat it gives off, running", loss_kw, "kW", air, COMMON_PRACTICE)
     share = warm_share(demand.duty.ambient_c) if demand else 1.0
     if share < 1:
