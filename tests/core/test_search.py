@@ -9,7 +9,7 @@ from math import log
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from draws import draws
@@ -212,6 +212,18 @@ def test_the_best_of_every_kind_are_those_found_one_by_one(seed: int, asked: Ask
             assert (mine.price, mine.parts) == (pytest.approx(theirs.price), theirs.parts)
 
 
+#: The few motors that are tried first find one kind, a dear one; behind the others there are two better ones.
+ONE_BEHIND_THE_FIRST = Asked(
+    low_rpm=358.0,
+    ideal_rpm=1253 / 3,
+    high_rpm=537.0,
+    torque_nm=2.0,
+    turn=1,
+    weights=Weights(price=0.1, part=40.0, loss=5.0, error=10.0, use=5.0),
+)
+
+
+@example(seed=3795, asked=ONE_BEHIND_THE_FIRST)
 @settings(max_examples=draws(25), deadline=None)
 @given(seed=st.integers(0, 10**6), asked=needs)
 def test_the_best_kinds_are_found_behind_any_of_many_motors(seed: int, asked: Asked):
@@ -254,6 +266,16 @@ def test_the_order_of_the_lists_does_not_matter(seed: int, asked: Asked):
     shuffled = {kind: stocks[kind].taken(chance.permutation(14)) for kind in reversed(KINDS)}
     sources = motors(chance)
     assert searched(sources, stocks, asked) == searched(sources, shuffled, asked)
+
+
+@pytest.mark.parametrize("weights", RANKINGS.values(), ids=RANKINGS)
+def test_what_no_motor_can_turn_is_not_found_whatever_the_list_is_ranked_by(weights: Weights):
+    """Cheap stages too: what their use may save never makes up for there being no motor."""
+    for seed in range(94_820, 94_830):
+        chance = np.random.default_rng(seed)
+        stocks = {kind: stock(kind, 12, chance) for kind in KINDS}
+        asked = Asked(low_rpm=754, ideal_rpm=794, high_rpm=875, torque_nm=140, max_price=200.0, weights=weights)
+        assert searched(motors(chance), stocks, asked) == {}
 
 
 @pytest.mark.parametrize("weights", RANKINGS.values(), ids=RANKINGS)

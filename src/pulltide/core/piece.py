@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
-from pulltide.core.stock import bushing_of, bushing_price
+from pulltide.core.stock import bushing_of, bushing_price, is_owned
 from pulltide.core.tables import Row, number
 
 
@@ -35,7 +35,7 @@ class Piece:
 def wheel_of(what: str, row: Row | None, side: str) -> Iterator[Piece]:
     """A wheel of a stage, and the bushing that it takes."""
     yield replace(piece_of(what, row), side=side)
-    if row is None or row.get("owned") == "yes" or bushing_of(row) == "na":
+    if row is None or is_owned(row) or bushing_of(row) == "na":
         return
     what = f"Split taper bushing {bushing_of(row)}"
     yield Piece(what=what, designation=bushing_of(row), price=bushing_price(row), side=side, missing="its bore")
@@ -46,7 +46,7 @@ def piece_of(what: str, row: Row | None, count: int = 1) -> Piece:
     if row is None:
         return Piece(what=what, count=count)
     known_mass = row["mass_kg"] != "na"
-    if row.get("owned") == "yes":
+    if is_owned(row):
         mass = count * number(row, "mass_kg") if known_mass else None
         return Piece(what=what, count=count, designation=row["designation"], mass_kg=mass, owned=True)
     return Piece(

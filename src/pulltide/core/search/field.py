@@ -68,7 +68,8 @@ class Grid:
             lower = window[..., by:, :] - fall * by
             np.minimum(window[..., :-by, :], lower, out=window[..., :-by, :])
             size += by
-        found = np.minimum(found, window[..., :levels, :] + dearest)
+        # nothing counts less than nothing, and what no train has stays what no train has whatever is added
+        found = np.maximum(np.minimum(found, window[..., :levels, :] + dearest), 0)
         found[found > DEAREST] = FAR
         return np.asarray(found)
 

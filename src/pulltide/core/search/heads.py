@@ -88,10 +88,9 @@ class AtSpeed:
 class Heads:
     """Motors alike in speed and shaft, each with every first stage of a family that goes on it: H rows.
 
-    ``row`` of the stage, ``alike`` of the motors, ``key`` to find them by speed, and by score with that of the cheapest
-    motor. ``field`` is the least score with use counted; ``motor`` that of the motors alone, by what is taken from
-    them, from a level on, one row for each kind of ``motors``; ``speed`` of each kind is a row of the figures at its
-    speed.
+    ``row`` of the stage, ``alike`` of the motors, ``key`` to find them by kind of motor, speed and score of the stage.
+    ``field`` is the least score with use counted; ``motor`` that of the motors alone, by what is taken from them, from
+    a level on, one row for each kind of ``motors``; ``speed`` of each kind is a row of the figures at its speed.
     """
 
     row: Ints

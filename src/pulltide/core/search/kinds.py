@@ -151,14 +151,12 @@ def best_kinds(search: Search, kinds: int, each: int, known: tuple[Kind, ...] = 
 
 
 def _ceilings(search: Search, least: int, best: _Best) -> Iterator[int]:
-    """Higher ones until there are enough kinds; where they are known, that of the last of them."""
-    if least >= FAR:
-        return
-    last = best.last()
-    if last is not None:
-        yield last
+    """Higher ones until there are enough kinds, none of which is over the last: not those found elsewhere either."""
     most, step, ceiling = highest(search), max(int(BEGIN * least), UNIT), 0
-    while best.last() is None and ceiling < most:
-        ceiling = min(least + step, most)
+    while least < FAR and ceiling < most:
+        last = best.last()
+        if last is not None and last <= ceiling:
+            return
+        ceiling = min(least + step, most) if last is None else last
         yield ceiling
         step = int(GROW * step)
