@@ -16,9 +16,10 @@ from draws import draws
 from pulltide.core.search.bounds import Group, Reach
 from pulltide.core.search.engine import Asked, Train, order, words
 from pulltide.core.search.field import FAR, ROWS
-from pulltide.core.search.kinds import best_trains
+from pulltide.core.search.kinds import find_kinds
 from pulltide.core.search.rows import GRID_RPM
 from pulltide.core.search.tables import UNIT, Motors, Stock, Weights, penalty
+from pulltide.core.search.top import find_trains
 from pulltide.core.search.wish import RANKINGS
 
 KINDS = {"belt": (1, 2), "reducer": (2, 1), "chain": (3, 2)}
@@ -148,7 +149,7 @@ def one_by_one(sources: Motors, stocks: dict[str, Stock], asked: Asked) -> list[
 
 def searched(sources: Motors, stocks: dict[str, Stock], asked: Asked, kinds: int = 99) -> dict[tuple[str, ...], list]:
     groups = {kind: Group(one, asked.weights) for kind, one in stocks.items()}
-    found, stopped, _ = best_trains(Reach(sources, groups, asked.weights), asked, (kinds, ENOUGH))
+    found, stopped, _ = find_kinds(Reach(sources, groups, asked.weights), asked, (kinds, ENOUGH))
     assert not stopped
     return {kind.word: list(kind.trains) for kind in found}
 
@@ -237,6 +238,20 @@ def test_the_best_kinds_are_found_behind_any_of_many_motors(seed: int, asked: As
     for word, trains in found.items():
         alike = [train for train in every if train.word == word]
         assert [(t.motor, t.stages) for t in trains] == [(t.motor, t.stages) for t in alike[: len(trains)]]
+
+
+@settings(max_examples=draws(40), deadline=None)
+@given(seed=st.integers(0, 10**6), asked=needs, enough=st.sampled_from([1, 5, 20]), count=st.sampled_from([3, 12]))
+def test_the_best_of_all_are_the_first_of_those_found_one_by_one(seed: int, asked: Asked, enough: int, count: int):
+    """Whatever their kind; all of them where there are fewer."""
+    chance = np.random.default_rng(seed)
+    stocks = {kind: stock(kind, rows, chance) for kind, rows in (("belt", 9), ("reducer", 6), ("chain", 8))}
+    sources, asked = motors(chance, count), replace(asked, max_stages=min(asked.max_stages, 2 if count > 3 else 3))
+    groups = {kind: Group(one, asked.weights) for kind, one in stocks.items()}
+    found, stopped, _ = find_trains(Reach(sources, groups, asked.weights), asked, enough)
+    best = one_by_one(sources, stocks, asked)[:enough]
+    assert not stopped
+    assert [(t.word, t.motor, t.stages) for t in found] == [(t.word, t.motor, t.stages) for t in best]
 
 
 @settings(max_examples=draws(25), deadline=None)

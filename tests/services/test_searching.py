@@ -8,6 +8,7 @@ import subprocess
 import sys
 from dataclasses import replace
 from pathlib import Path
+from string import ascii_uppercase
 
 import pytest
 from scipy.optimize import brentq
@@ -22,7 +23,7 @@ from pulltide.core.links.v_belt.layout import layout
 from pulltide.core.links.v_belt.stepped import MAX_SPREAD_MM
 from pulltide.core.machine import Machine
 from pulltide.core.search.rows import GRID_RPM, MIDDLE, rows_of, under_duty
-from pulltide.core.search.ways import unreached
+from pulltide.core.search.ways import TOP, unreached
 from pulltide.core.search.wish import Wish
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.transmission import LOUDNESS, Flow, Sizing
@@ -59,6 +60,24 @@ def test_what_is_shown_has_no_problem_as_a_plan_and_is_what_was_promised(searche
         assert way.train.speed_rpm * 0.99 <= speed <= way.train.speed_rpm * 1.08
         assert tightest <= 1.0
         assert len(way.parts) == way.train.parts
+
+
+def test_the_best_of_all_hold_the_best_of_each_kind_that_counts_no_more(searcher: Searcher):
+    """The same drives in two lists, solved alike; each train once, without a problem, the best first."""
+    (machine,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
+    plan = machine.plans[0]
+    kinds, found = searcher.ways(machine, plan, QUICK), searcher.ways(machine, plan, replace(QUICK, shown="trains"))
+    trains = [way.train for way in found.ways]
+    assert len(set(trains)) == TOP
+    assert [train.score for train in trains] == sorted(train.score for train in trains)
+    assert all(not way.result.count(Severity.ERROR) for way in found.ways)
+    best = [way.train for way in kinds.ways if way.train.score < trains[-1].score]
+    assert trains[0] == best[0]
+    assert set(best) <= set(trains)
+    # the drives of one kind alone, as "more like this" leads to them
+    word = best[0].word
+    alone = replace(QUICK, shown="trains", must=frozenset(word), never=frozenset(SEARCHED) - set(word))
+    assert all(set(way.train.word) == set(word) for way in searcher.ways(machine, plan, alone).ways)
 
 
 def test_what_is_allowed_holds(searcher: Searcher):
@@ -113,6 +132,19 @@ def test_the_chart_shows_every_drive_and_its_line_never_falls(searcher: Searcher
         cheaper = [y for x, y in corners if x <= dot.at[0]]
         assert min(cheaper) <= dot.at[1] + 0.1, "nothing stands above the line"
     assert chart_of((), "ABC") is None
+    # drives that cost nearly the same are told apart: the scale of prices begins just under the cheapest
+    near = searcher.ways(machine, machine.plans[0], replace(QUICK, max_stages=3, shown="trains")).ways
+    chart = chart_of(near, ascii_uppercase)
+    begins, ends = (float(tick.text) for tick in (chart.prices[0], chart.prices[-1]))
+    spent = [way.price for way in near]
+    assert begins > 0.5 * max(spent)
+    assert begins <= min(spent)
+    assert max(spent) <= ends <= max(spent) + (ends - begins) / 2
+    along = [
+        (dot.at[0] - chart.prices[0].at) / (chart.prices[-1].at - chart.prices[0].at) * (ends - begins) + begins
+        for dot in chart.dots
+    ]
+    assert along == pytest.approx(spent, abs=0.1)
 
 
 def test_what_would_have_to_give_is_searched_and_each_alone_is_enough(searcher: Searcher):
@@ -335,6 +367,17 @@ def test_further_speeds_are_given_by_change_pulleys_on_one_belt_at_nearly_one_ce
         assert all(piece.price is not None for piece in wheels)
         assert way.price == pytest.approx(total(piece for piece in pieces if piece.subject != "motor").price, abs=0.2)
         assert len(way.parts) > len(way.train.stages) * 2
+
+
+def test_the_best_of_all_have_change_pulleys_for_further_speeds_too(searcher: Searcher):
+    machine = next(one for one in demo_machines() if "Spindlewood" in one.name)
+    ideal = machine.need.speed_ideal_rpm
+    wish = Wish(max_stages=2, speeds=(round(0.7 * ideal), round(1.4 * ideal)))
+    kinds = searcher.ways(machine, machine.plans[0], wish).ways
+    found = searcher.ways(machine, machine.plans[0], replace(wish, shown="trains")).ways
+    assert len(found) >= len(kinds)
+    assert found[0].train.score <= kinds[0].train.score
+    assert all(not unreached(way.plan, way.result, wish.speeds) for way in found)
 
 
 def test_further_speeds_that_the_motor_itself_gives_take_no_steps(searcher: Searcher):

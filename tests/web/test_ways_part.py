@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from html import unescape
 from urllib.parse import unquote_plus
 
 from fastapi.testclient import TestClient
@@ -54,6 +55,22 @@ def test_what_may_be_demanded_of_the_shelf_are_parts_of_stages(client: TestClien
     assert "round bar" not in must_use
     assert "old block" not in must_use
     assert "is in no stage" not in client.get(f"/machines/{keep(client, MACHINE)}/ways?wish=stages:1;use:A 3.5").text
+
+
+def test_more_like_this_leads_to_the_best_of_that_kind_alone(client: TestClient):
+    machine_id = keep(client, MACHINE)
+    page = client.get(f"/machines/{machine_id}/ways?wish=stages:2").text
+    rows = re.findall(r'<article class="way".*?</article>', page, re.S)
+    row = next(one for one in rows if "more like this" in one)
+    name = re.search(r"</span> ([^<]*)</h2>", row)[1]
+    link = unescape(re.search(r'<a href="([^"]*)" data-live>[^<]* more like this', row)[1])
+    alike = client.get(link).text
+    found = re.findall(r'<article class="way".*?</article>', alike, re.S)
+    assert len(found) > 1
+    assert all(f"</span> {name}</h2>" in one for one in found)
+    assert f"{len(found)} drives" in alike
+    stages = re.compile(r"</h2>\s*<p>([^<]*)</p>")
+    assert stages.search(row)[1] in [stages.search(one)[1] for one in found], "the one it was like is among them"
 
 
 def test_a_part_that_no_stage_is_made_of_is_said(client: TestClient):

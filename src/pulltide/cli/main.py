@@ -95,10 +95,10 @@ def search(
     file: Annotated[str, typer.Argument(help="Machine file, or - for standard input.")],
     plan: Annotated[int, typer.Option(help="Plan whose motor is taken, from 1.")] = 1,
     wish: Annotated[
-        str, typer.Option(help="What is allowed, as JSON: never, must, stages, price, turn, rank, motor.")
+        str, typer.Option(help="What is allowed, as JSON: never, must, stages, price, turn, rank, motor, speeds, list.")
     ] = "{}",
 ) -> None:
-    """Search the lists for drives of a machine and print the best kinds as JSON."""
+    """Search the lists for drives of a machine and print the best of each kind, or with ``list`` of all, as JSON."""
     try:
         machine = _machine(file)
         said = _json(wish, "--wish")

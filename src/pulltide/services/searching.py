@@ -6,7 +6,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from threading import Lock, Thread
-from typing import Any, Protocol, TypeVar
+from typing import Any, Protocol, TypeVar, get_args
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.errors import InputError, InputErrors
@@ -20,9 +20,11 @@ from pulltide.core.search.rows import Rows
 from pulltide.core.search.tables import UNIT
 from pulltide.core.search.ways import (
     KINDS,
+    TOP,
     Builder,
     Way,
     Ways,
+    find_top,
     find_ways,
     groups_for,
     holding,
@@ -34,6 +36,7 @@ from pulltide.core.search.why_not import why_not
 from pulltide.core.search.wish import (
     MAX_STAGES,
     RANKINGS,
+    Shown,
     Wish,
     motor_groups,
     motors_of,
@@ -84,14 +87,14 @@ class Looked:
 
 @dataclass(frozen=True, slots=True)
 class _Sought:
-    """What is searched for: the best ``most`` kinds of drive behind a plan's motor, at a pace."""
+    """What is searched for behind a plan's motor, at a pace: the best ``most``, or as many as a list holds."""
 
     machine: Machine
     plan: Plan
     wish: Wish
     lists: Catalog
     pace: Pace = at_once
-    most: int = KINDS
+    most: int | None = None
 
 
 class Searcher:
@@ -160,7 +163,7 @@ class Searcher:
         return tuple(found)
 
     def ways(self, machine: Machine, plan: Plan, wish: Wish, catalog: Catalog | None = None) -> Ways:
-        """The best kinds of train for a machine behind a plan's motor, as a wish allows them.
+        """The best drives for a machine behind a plan's motor, as a wish allows them.
 
         Raises InputError where need or motor do not say enough.
         """
@@ -204,7 +207,9 @@ class Searcher:
         builder.speeds, builder.max_price = wish.speeds, wish.max_price
         if part is not None:
             builder = builder.around(part)
-        return find_ways(reach, asked, builder, sought.most, sought.pace)
+        if wish.shown == "trains":
+            return find_top(reach, asked, builder, sought.most or TOP, sought.pace)
+        return find_ways(reach, asked, builder, sought.most or KINDS, sought.pace)
 
     def rows(self, catalog: Catalog) -> tuple[Rows, ...]:
         """The rows of a catalog."""
@@ -237,6 +242,7 @@ def _mark(catalog: Catalog) -> tuple[tuple[str, str, str], ...]:
 
 #: What a wish may say, with its values; families and motors are looked up.
 TURNS = ("either", "same", "opposite")
+SHOWN: tuple[Shown, ...] = get_args(Shown)
 SEARCHED = tuple(family.kind for family in stages.SEARCHED)
 
 
@@ -312,6 +318,7 @@ def wish_from(said: Mapping[str, Any], catalog: Catalog) -> Wish:
         use=str(said.get("use") or "")[:60],
         free=int(read.number("free", 1, MAX_LINKS) or 0),
         speeds=read.speeds("speeds"),
+        shown=read.one_of("list", "kinds", SHOWN),
     )
     if wish.free and wish.motor:
         read.faults.append(InputError("free", wish.free, "leaves the motor as it is: take “motor” out"))
@@ -326,7 +333,7 @@ def wish_from(said: Mapping[str, Any], catalog: Catalog) -> Wish:
 
 
 #: What a search can be told.
-NAMES = frozenset({"never", "must", "stages", "price", "turn", "rank", "motor", "use", "free", "speeds"})
+NAMES = frozenset({"never", "must", "stages", "price", "turn", "rank", "motor", "use", "free", "speeds", "list"})
 
 
 def ways_report(found: Ways) -> dict[str, Any]:

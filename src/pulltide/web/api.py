@@ -273,8 +273,9 @@ def solve(request: Request, body: JsonBody) -> dict[str, Any]:
 def search(request: Request, machine_id: str, machines: Machines, body: JsonBody, plan: int = 1) -> dict[str, Any]:
     """Search the lists for drives of a kept machine behind a plan's motor.
 
-    The body says what is allowed: ``never`` and ``must`` families, ``stages``, ``price``, ``turn``, ``rank`` and
-    ``motor``, a group of listed ones.
+    The body says what is allowed: ``never`` and ``must`` families, ``stages``, ``price``, ``turn``, ``rank``,
+    ``motor``, a group of listed ones, ``speeds``, further ones, and ``list``: the best of each kind (``kinds``) or the
+    best of all (``trains``).
     """
     machine, catalog = machines.get(machine_id).machine, catalog_of(request)
     if not isinstance(body, dict):

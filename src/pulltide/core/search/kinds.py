@@ -10,18 +10,15 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from math import log
 
-import numpy as np
-
 from pulltide.core.search.bounds import Reach
+from pulltide.core.search.cheapest_first import cheapest_first
 from pulltide.core.search.engine import WORK, Asked, OutOfWork, Search, Train, order
 from pulltide.core.search.field import FAR
 from pulltide.core.search.pace import Pace, at_once
-from pulltide.core.search.tables import EQUAL, LN_PLENTY, UNIT, Word
+from pulltide.core.search.tables import LN_PLENTY, UNIT, Word
 
 #: A ceiling begins this far above what no train is under, and its distance grows by this each round.
 BEGIN, GROW = 0.03, 1.4
-#: So many motors are tried before all others.
-FEW = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,32 +38,50 @@ def highest(search: Search) -> int:
     return int(search.reach.motor_score.max(initial=0)) + rows + int(UNIT * span) + UNIT
 
 
-def best_trains(
+def first_step(least: int) -> int:
+    """How far above a score that no train is under a ceiling begins."""
+    return max(int(BEGIN * least), UNIT)
+
+
+@dataclass(frozen=True, slots=True)
+class BestKinds:
+    """So many of the best orders of families, each with its best trains, up to so many."""
+
+    kinds: int
+    each: int
+
+    def last(self, found: tuple[Kind, ...]) -> int:
+        """The score of the last train of any kind, FAR while there are too few kinds."""
+        return max(kind.trains[-1].score for kind in found) if len(found) == self.kinds else FAR
+
+    def find(self, search: Search, known: tuple[Kind, ...] | None = None) -> tuple[tuple[Kind, ...], bool]:
+        """The best kinds, and whether the work ran out; ``known`` were found by the same search behind other motors.
+
+        All orders are searched under one ceiling, which is raised until enough of them have a train: those found are
+        complete below it. Orders whose bound is over the ceiling are not looked into.
+        """
+        orders, best = Orders(search), _Best(self.kinds, self.each, known or ())
+        try:
+            for ceiling in _ceilings(search, orders.least(), best):
+                for word in orders.under(ceiling):
+                    best.look(search, word, ceiling)
+            for word in best.unseen():
+                best.look(search, word, 0)
+        except OutOfWork:
+            return best.ranked(), True
+        return best.ranked(), False
+
+
+def find_kinds(
     reach: Reach, asked: Asked, enough: tuple[int, int], work: int = WORK, pace: Pace = at_once
 ) -> tuple[tuple[Kind, ...], bool, int]:
     """The best kinds of train behind any of the motors, so many of so many trains; whether the work ran out, and how
     many rows were looked at.
-
-    A few cheap motors are tried first, then the others, as far as what was found lets them be in a better train.
     """
-    motors = reach.motors
-    need = log(asked.torque_nm) + log(asked.low_rpm)
-    able = np.flatnonzero(motors.ln_speed + motors.ln_torque >= need - EQUAL)
-    able = able[np.lexsort((able, reach.motor_score[able]))]
-    first = Search(reach.of(np.sort(able[:FEW]), need), asked, work, pace)
-    found, stopped = best_kinds(first, *enough)
-    whole = len(found) == enough[0]
-    most = max(kind.trains[-1].score for kind in found) if whole else FAR
-    others = able[FEW:][reach.motor_score[able[FEW:]] + first.without_motor() <= most]
-    if not len(others) or stopped:
-        return found, stopped, first.looked_at
-    search = Search(reach.of(np.sort(others), need), asked, work, pace)
-    search.looked_at = first.looked_at
-    found, stopped = best_kinds(search, *enough, known=found)
-    return found, stopped, search.looked_at
+    return cheapest_first(reach, asked, BestKinds(*enough), work, pace)
 
 
-class _Orders:
+class Orders:
     """The orders of families of a search, bounded only as far as a ceiling reaches."""
 
     def __init__(self, search: Search) -> None:
@@ -131,28 +146,9 @@ class _Best:
             self._found[word] = Kind(word, tuple(trains[: self.each]))
 
 
-def best_kinds(search: Search, kinds: int, each: int, known: tuple[Kind, ...] = ()) -> tuple[tuple[Kind, ...], bool]:
-    """The best ``kinds`` orders of families, each with its best trains, up to ``each``; and whether the work ran out.
-
-    All orders are searched under one ceiling, which is raised until enough of them have a train: those found are
-    complete below it. Orders whose bound is over the ceiling are not looked into. ``known`` were found by the same
-    search behind other motors.
-    """
-    orders, best = _Orders(search), _Best(kinds, each, known)
-    try:
-        for ceiling in _ceilings(search, orders.least(), best):
-            for word in orders.under(ceiling):
-                best.look(search, word, ceiling)
-        for word in best.unseen():
-            best.look(search, word, 0)
-    except OutOfWork:
-        return best.ranked(), True
-    return best.ranked(), False
-
-
 def _ceilings(search: Search, least: int, best: _Best) -> Iterator[int]:
     """Higher ones until there are enough kinds, none of which is over the last: not those found elsewhere either."""
-    most, step, ceiling = highest(search), max(int(BEGIN * least), UNIT), 0
+    most, step, ceiling = highest(search), first_step(least), 0
     while least < FAR and ceiling < most:
         last = best.last()
         if last is not None and last <= ceiling:

@@ -1,4 +1,4 @@
-"""The best kinds of train as plans: each is solved as a whole before it is shown."""
+"""The best kinds of train, or the best trains, as plans: each is solved as a whole before it is shown."""
 
 from __future__ import annotations
 
@@ -22,10 +22,11 @@ from pulltide.core.piece import Piece
 from pulltide.core.search.bounds import Group, Reach
 from pulltide.core.search.engine import WORK, Asked, Train, order
 from pulltide.core.search.freed import Freed
-from pulltide.core.search.kinds import Kind, best_trains
+from pulltide.core.search.kinds import Kind, find_kinds
 from pulltide.core.search.pace import Pace, at_once
 from pulltide.core.search.rows import SHARED, Ints, Rows, under_duty
 from pulltide.core.search.tables import Motors, Stock, Weights, Word
+from pulltide.core.search.top import find_trains
 from pulltide.core.search.wish import Source
 from pulltide.core.sources import source_kind
 from pulltide.core.transmission import LOUDNESS, Sizing
@@ -36,13 +37,15 @@ OUT_OF_BAND = frozenset({SPEED_LOW.code, SPEED_HIGH.code})
 KINDS, EACH = 6, 8
 #: The same of a kind that is to have change pulleys; where none of those has them, so many more.
 STEPPED_EACH, DEEPER = 24, 4
+#: Trains on a list of the best of all, and how many times as many are looked at where some have a problem.
+TOP, DEEPEST = 20, 8
 #: How near a setting comes to a further speed, as a share: slip and creep follow the load. Common practice, no source.
 REACHED = 0.05
 
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """One kind of train: the best of it that has no problem as a plan, solved, and others like it.
+    """One train that has no problem as a plan, solved; on a list of kinds the best of its kind, and others like it.
 
     ``parts`` are to be bought, ``price`` is for all of them, change pulleys for further speeds among them.
     """
@@ -57,8 +60,8 @@ class Way:
 
 @dataclass(frozen=True, slots=True)
 class Ways:
-    """The best kinds of train; ``refused`` were found and had a problem as plans; ``stopped``: the work ran out.
-    ``unstepped`` had none, and no listed steps for the further speeds.
+    """The best kinds of train, or the best trains; ``refused`` were found and had a problem as plans; ``unstepped`` had
+    none, and no listed steps for the further speeds; ``stopped``: the work ran out.
 
     ``problems`` are what stood in the way of those, each with how many it stood in the way of, the most frequent first.
     """
@@ -200,11 +203,17 @@ class Builder:
     def way(self, kind: Kind) -> Way | None:
         """The best train of a kind that brings no problem of its own."""
         for train in kind.trains:
-            way = None if train in self.refused else self._way(train)
+            way = self.way_of(train)
             if way is not None:
                 return replace(way, alike=tuple(other for other in kind.trains if other is not train))
-            self.refused.add(train)
         return None
+
+    def way_of(self, train: Train) -> Way | None:
+        """A train that brings no problem of its own, by itself; what was refused once stays so."""
+        way = None if train in self.refused else self._way(train)
+        if way is None:
+            self.refused.add(train)
+        return way
 
     def _way(self, train: Train) -> Way | None:
         plan = self.plan_of(train)
@@ -290,7 +299,7 @@ def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS, p
     """
     steps = {kind for kind in reach.groups if family_of(kind).stepped is not None} if builder.speeds else set()
     each = STEPPED_EACH if asked.must & steps else EACH
-    kinds, stopped, looked_at = best_trains(reach, asked, (most, each), WORK * most // KINDS, pace)
+    kinds, stopped, looked_at = find_kinds(reach, asked, (most, each), WORK * most // KINDS, pace)
     found = list(_tried(kinds, builder, partial(pace, looked_at)))
     # kinds without a stage that has steps may have taken up all the places, and the best of a kind may all lack them
     searches = [] if asked.must & steps else [(family, STEPPED_EACH) for family in sorted(steps)]
@@ -299,15 +308,44 @@ def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS, p
         if len(found) >= most or (found and each > STEPPED_EACH):
             break
         must = replace(asked, must=asked.must | {family})
-        kinds, cut, further = best_trains(reach, must, (most, each), WORK * most // KINDS, pace)
+        kinds, cut, further = find_kinds(reach, must, (most, each), WORK * most // KINDS, pace)
         stopped, looked_at = stopped or cut, looked_at + further
         known = {way.train.word for way in found}
         found += _tried([kind for kind in kinds if kind.word not in known], builder, partial(pace, looked_at))
-    found = sorted(found, key=lambda way: order(way.train))[:most]
+    return _answer(found, most, builder, stopped, looked_at)
+
+
+def find_top(reach: Reach, asked: Asked, builder: Builder, most: int = TOP, pace: Pace = at_once) -> Ways:
+    """The best trains of all orders of families, whatever their kind, each shown to have no problem as a plan.
+
+    Raises what its pace raises.
+    """
+    found, stopped, looked_at = dict[Train, Way](), False, 0
+    steps = {kind for kind in reach.groups if family_of(kind).stepped is not None} if builder.speeds else set()
+    # for further speeds those with change pulleys may all lie behind others that have none
+    for must in (asked.must, *(asked.must | {family} for family in sorted(steps - asked.must))):
+        enough = most
+        while len(found) < most and enough <= DEEPEST * most:
+            trains, cut, further = find_trains(reach, replace(asked, must=must), enough, WORK, pace)
+            stopped, looked_at = stopped or cut, looked_at + further
+            for train in trains:
+                pace(looked_at)
+                way = found.get(train) or builder.way_of(train)
+                if way is not None:
+                    found[train] = way
+            if cut or len(trains) < enough:
+                break
+            enough *= 2
+    return _answer(found.values(), most, builder, stopped, looked_at)
+
+
+def _answer(found: Iterable[Way], most: int, builder: Builder, stopped: bool, looked_at: int) -> Ways:
+    """The best of what will do, with what stood in the way of the others."""
+    best = tuple(sorted(found, key=lambda way: order(way.train))[:most])
     problems = sorted(builder.in_the_way.values(), key=len, reverse=True)
     met = tuple((findings[0], len(findings)) for findings in problems)
     refused, unstepped = len(builder.refused - builder.unstepped), len(builder.unstepped)
-    return Ways(tuple(found), refused, stopped, looked_at, met, unstepped)
+    return Ways(best, refused, stopped, looked_at, met, unstepped)
 
 
 def _tried(kinds: Iterable[Kind], builder: Builder, goes_on: Callable[[], None]) -> Iterator[Way]:

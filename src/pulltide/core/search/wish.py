@@ -22,6 +22,8 @@ from pulltide.core.transmission import Sizing
 from pulltide.core.units import power_kw, torque_nm
 
 RankBy = Literal["balance", "price", "year", "parts", "speed", "loss", "margin", "noise"]
+#: What a list holds: the best of each kind, or the best of all.
+Shown = Literal["kinds", "trains"]
 #: What the list is ranked by: price units that a bought part, an e-fold of loss or error, and use beyond plenty count.
 RANKINGS: dict[RankBy, Weights] = {
     "balance": Weights(),
@@ -51,8 +53,8 @@ class Wish:
     ``motor`` is empty for the plan's own, which is at hand and costs nothing; else a group of listed ones, by supply.
     ``widen`` opens the speed band at both ends by a share. ``use`` names a part that must be in the train, which then
     has one stage of that part's family. ``speeds`` are further speeds of the last shaft [rpm] that a stepped stage must
-    give. ``free`` is the stage, from 1, that is searched anew while the others stay; 0
-    for the whole drive.
+    give. ``shown`` are the best of each kind of train, or the best trains whatever their kind. ``free`` is the stage,
+    from 1, that is searched anew while the others stay; 0 for the whole drive.
     """
 
     never: frozenset[str] = frozenset()
@@ -66,6 +68,7 @@ class Wish:
     use: str = ""
     free: int = 0
     speeds: tuple[float, ...] = ()
+    shown: Shown = "kinds"
 
 
 def relaxed(wish: Wish, supply: str) -> Iterator[tuple[str, Wish]]:

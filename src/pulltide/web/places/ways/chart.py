@@ -4,7 +4,7 @@ included."""
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from math import ceil
+from math import ceil, floor
 
 from pulltide.core.search.engine import Train
 from pulltide.core.search.ways import Way
@@ -16,11 +16,15 @@ WIDE, HIGH = WIDTH - LEFT - RIGHT, HEIGHT - TOP - FOOT
 NICE = (5, 10, 20, 25, 50, 100, 200, 250, 500, 1000, 2000, 5000)
 #: Where the scale of what is in hand may end.
 ENDS = (0.1, 0.2, 0.4, 0.6, 1.0)
+#: Drives that all cost more than this share of the dearest are told apart on a scale of their own.
+NEARLY = 0.5
+#: Letters on the chart; of more drives they would hide each other.
+LETTERED = 8
 
 
 @dataclass(frozen=True, slots=True)
 class Dot:
-    """One drive: its place, the letter of its kind, what it says, and where it leads. Lettered ones are on the list."""
+    """One drive: its place, letter of its row, words, and where it leads; with ``is_best`` the letter is drawn."""
 
     at: tuple[float, float]
     letter: str
@@ -57,16 +61,20 @@ def chart_of(ways: tuple[Way, ...], letters: str) -> Chart | None:
     ]
     if len(drives) < 2:
         return None
-    dearest = max(train.price for train, *_ in drives)
-    step = _step(dearest)
-    steps = max(ceil(dearest / step), 1)
+    spent = [train.price for train, *_ in drives]
+    # the scale begins at nothing, unless all cost nearly the same
+    least = min(spent) if min(spent) > NEARLY * max(spent) else 0.0
+    step = _step(max(spent) - least)
+    first = floor(least / step)
+    steps = max(ceil(max(spent) / step) - first, 1)
     end = next(end for end in ENDS if end >= max(_in_hand(train) for train, *_ in drives))
-    places = [_place(train, steps * step, end) for train, *_ in drives]
+    scale = (first * step, (first + steps) * step)
+    places = [_place(train, scale, end) for train, *_ in drives]
     dots = tuple(
-        Dot(at, letter, _title(train, letter), f"#way-{letter}", is_best)
+        Dot(at, letter, _title(train, letter), f"#way-{letter}", is_best and len(ways) <= LETTERED)
         for at, (train, letter, is_best) in zip(places, drives, strict=True)
     )
-    prices = tuple(Tick(round(LEFT + k / steps * WIDE, 1), f"{k * step}") for k in range(steps + 1))
+    prices = tuple(Tick(round(LEFT + k / steps * WIDE, 1), f"{(first + k) * step}") for k in range(steps + 1))
     shares = tuple(Tick(round(HEIGHT - FOOT - part * HIGH, 1), f"{100 * part * end:.0f}") for part in (0.0, 0.5, 1.0))
     return Chart(dots, _front(places), prices, shares)
 
@@ -76,9 +84,10 @@ def _in_hand(train: Train) -> float:
     return min(max(1 - train.use, 0.0), 1.0)
 
 
-def _place(train: Train, most: float, end: float) -> tuple[float, float]:
-    """By price and by what is in hand, on scales that end at these."""
-    return round(LEFT + train.price / most * WIDE, 1), round(HEIGHT - FOOT - _in_hand(train) / end * HIGH, 1)
+def _place(train: Train, prices: tuple[float, float], end: float) -> tuple[float, float]:
+    """By price between two ends and by what is in hand, up to one."""
+    along = (train.price - prices[0]) / (prices[1] - prices[0])
+    return round(LEFT + along * WIDE, 1), round(HEIGHT - FOOT - _in_hand(train) / end * HIGH, 1)
 
 
 def _step(most: float) -> int:

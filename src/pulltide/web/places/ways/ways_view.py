@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
+from string import ascii_uppercase
 from typing import Any
 
 from pulltide.core.catalog import Item
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
 from pulltide.core.links import family_of
-from pulltide.core.search.ways import EACH, Way, Ways
+from pulltide.core.search.ways import TOP, Way, Ways
 from pulltide.core.search.why_not import WhyNot, why_not
-from pulltide.core.search.wish import MAX_STAGES, RankBy, Wish, motor_groups, supply_of
+from pulltide.core.search.wish import MAX_STAGES, RankBy, Shown, Wish, motor_groups, supply_of
 from pulltide.core.stock import OF_STAGES, PART
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import scale_of, small_sheet
@@ -35,12 +36,14 @@ RANKED: dict[RankBy, str] = {
     "margin": "margin",
     "noise": "least noise",
 }
+LISTED: dict[Shown, str] = {"kinds": "the best of each kind", "trains": f"the best {TOP} of all"}
 #: What is said of a drive with change pulleys for further speeds.
 STEPPED = "change pulleys for the further speeds in the price"
 #: Most to spend, in price units, to choose from.
 SPENDS = (0, 25, 50, 100, 200, 400)
 TURN_WORDS = {"either": "either way", "same": "as the motor", "opposite": "against the motor"}
-LETTERS = "ABCDEFGH"
+#: One for each drive of the longest list.
+LETTERS = ascii_uppercase[:TOP]
 MANY = 3
 #: Parts of the shelf that are offered to be demanded.
 MAX_PARTS = 24
@@ -64,9 +67,18 @@ class SwitchRow:
     switches: tuple[Switch, ...]
 
 
+@dataclass(frozen=True, slots=True)
+class Hint:
+    """What would have to give or is shown instead, what it would allow, and where it is changed."""
+
+    words: str
+    found_by_it: str
+    address: str
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WayRow:
-    """One kind of drive."""
+    """One kind of drive, or one drive."""
 
     letter: str
     name: str
@@ -84,18 +96,9 @@ class WayRow:
     arrives: str
     findings: str
     findings_state: str
-    more: str
+    more: Hint | None
     remark: str
     plan: str
-
-
-@dataclass(frozen=True, slots=True)
-class Hint:
-    """What would have to give, what it would allow, and where it is changed."""
-
-    words: str
-    found_by_it: str
-    address: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -202,8 +205,8 @@ def ways_view(context: Context) -> WaysView:
     found = looked.ways
     if not wish.free:
         blank = replace(blank, others=tuple(_others(context, wish)))
-    rows = tuple(_rows(found, context))
-    kinds = f"{counted(len(rows), 'kind')} of drive" if rows else "no drive found"
+    rows = tuple(_rows(found, context, said, wish.shown == "kinds"))
+    kinds = _counted(len(rows), wish) if rows else "no drive found"
     left_out = counted(found.refused, "drive") if found.refused else ""
     if rows:
         chart = chart_of(found.ways, LETTERS)
@@ -284,6 +287,7 @@ def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[
     )
     yield row("Turning", "turn", wish.turn, [(turn, TURN_WORDS[turn]) for turn in TURNS])
     yield row("Ranked by", "rank", wish.rank_by, list(RANKED.items()))
+    yield row("List", "list", wish.shown, list(LISTED.items()))
 
 
 def _parts(context: Context, said: dict[str, str], to: Callable[..., str]) -> Iterable[SwitchRow]:
@@ -322,11 +326,16 @@ def _family(kind: str, wish: Wish, to: Callable[..., str]) -> Switch:
 # -- rows -----------------------------------------------------------------------------------------------------------
 
 
-def _rows(found: Ways, context: Context) -> Iterable[WayRow]:
+def _counted(number: int, wish: Wish) -> str:
+    return counted(number, "drive") if wish.shown == "trains" else f"{counted(number, 'kind')} of drive"
+
+
+def _rows(found: Ways, context: Context, said: dict[str, str], kinds: bool) -> Iterable[WayRow]:
     best = _best_at(found.ways)
     scale = min((scale_of(way.plan, way.result.chosen) for way in found.ways), default=None)
     for letter, way in zip(LETTERS, found.ways, strict=False):
-        yield _row(letter, way, context, scale, best.get(id(way), ()))
+        row = _row(letter, way, context, scale, best.get(id(way), ()))
+        yield replace(row, more=_more(way, context, said)) if kinds else row
 
 
 def _best_at(ways: tuple[Way, ...]) -> dict[int, tuple[str, ...]]:
@@ -368,17 +377,19 @@ def _row(letter: str, way: Way, context: Context, scale: float | None, best: tup
         arrives="" if line.efficiency is None else str(show(line.efficiency, "share", units)),
         findings=counted(warnings, "warning") if warnings else "no warnings",
         findings_state="weigh" if warnings else "clear",
-        more=_more(len(way.alike)),
+        more=None,
         remark=", ".join((*best, STEPPED) if way.price > way.train.price else best),
         plan=way.plan.model_dump_json(),
     )
 
 
-def _more(alike: int) -> str:
-    """How many others like it there are: no more are looked for than fill a list."""
-    if not alike:
-        return ""
-    return f"at least {alike} more like this" if alike >= EACH - 1 else f"{alike} more like this"
+def _more(way: Way, context: Context, said: dict[str, str]) -> Hint:
+    """Where others like it are; a search for kinds ends before it has met all of them, so how many is not known."""
+    alike, word = len(way.alike), way.train.word
+    others = ",".join(kind for kind in SEARCHED if kind not in word)
+    alone = {"must": ",".join(sorted(set(word))), "never": others, "stages": str(len(word)), "list": "trains"}
+    words = f"at least {alike} more like this" if alike else "look for more like this"
+    return Hint(words, "", _with(context, said, **alone))
 
 
 def _stage(link: object, units: Units) -> str:
