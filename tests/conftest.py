@@ -38,17 +38,21 @@ def pytest_collection_finish() -> None:
 
 def pytest_addoption(parser: pytest.Parser) -> None:
     parser.addoption(
-        "--quick", action="store_true", help="leave out drawn properties, the browser and all that starts a server"
+        "--quick", action="store_true", help="leave out drawn properties, the browser, servers and whatever takes long"
     )
 
 
 def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
-    """What ``--quick`` leaves out: whatever draws its inputs, drives a browser or starts a server."""
+    """What ``--quick`` leaves out: whatever draws its inputs, drives a browser, starts a server or takes long."""
     if not config.getoption("--quick"):
         return
-    slow = [item for item in items if hasattr(getattr(item, "obj", None), "hypothesis") or _starts(item)]
+    slow = [item for item in items if _draws(item) or _starts(item) or item.get_closest_marker("long")]
     config.hook.pytest_deselected(items=slow)
     items[:] = [item for item in items if item not in set(slow)]
+
+
+def _draws(item: pytest.Item) -> bool:
+    return hasattr(getattr(item, "obj", None), "hypothesis")
 
 
 def _starts(item: pytest.Item) -> bool:

@@ -12,6 +12,8 @@ from hashlib import sha256
 from pathlib import Path
 from statistics import median
 
+import pytest
+
 from pulltide.core.handbook import chapters
 from pulltide.core.methods import METHODS
 
@@ -54,6 +56,7 @@ def percentile(values: list[int], share: float) -> int:
     return sorted(values)[min(int(share * len(values)), len(values) - 1)]
 
 
+@pytest.mark.long
 def test_functions_and_modules_stay_small():
     functions = [lines for path in MODULES for lines in function_lines(path)]
     modules = [len(code_lines(path.read_text("utf-8"), tree_of(path))) for path in MODULES]
@@ -76,6 +79,7 @@ def complexity(function: ast.FunctionDef) -> int:
 MAX_BRANCHES = 16
 
 
+@pytest.mark.long
 def test_functions_stay_simple():
     trees = [tree_of(path) for path in MODULES]
     counts = [complexity(node) for tree in trees for node in ast.walk(tree) if isinstance(node, ast.FunctionDef)]
@@ -99,6 +103,7 @@ def placed(node: ast.AST) -> list[str]:
     return []
 
 
+@pytest.mark.long
 def test_many_arguments_of_one_kind_go_by_name():
     for path in MODULES:
         for node in ast.walk(tree_of(path)):

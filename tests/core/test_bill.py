@@ -21,6 +21,7 @@ from pulltide.demo import demo_machines
 CATALOG = shipped_catalog()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("family", SEARCHED, ids=lambda family: family.kind)
 def test_pieces_cost_what_the_search_says_of_the_stage(family):
     """Every 97th candidate: the same designations, the same price to a rounding of each piece."""

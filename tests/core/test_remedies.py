@@ -85,6 +85,7 @@ def test_at_most_three_are_offered_each_of_its_own_kind():
     assert len(set(labels)) == len(labels)
 
 
+@pytest.mark.long
 def test_a_plan_of_many_stages_and_steps_is_not_searched_without_end():
     """Eight belts of six steps: every change would be solved at 36 settings. The work is bounded, and that is said."""
     step = {"driver_diameter_mm": 80.0, "driven_diameter_mm": 200.0}
@@ -99,6 +100,7 @@ def test_a_plan_of_many_stages_and_steps_is_not_searched_without_end():
     assert not with_remedies(usual, usual.plans[0], solve_plan(usual, usual.plans[0])).stopped
 
 
+@pytest.mark.long
 def test_an_answer_of_several_plans_shares_one_budget():
     machine = build_machine(need={"running_torque_nm": 600.0, "peak_torque_nm": 900.0})
     plans = tuple(machine.plans[0].model_copy(update={"name": f"Plan {letter}"}) for letter in "ABCDEF")

@@ -55,6 +55,7 @@ def induction(speed: float) -> float:
     return CURVE.torque_nm(speed * RPM)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("then", sorted(CASES.keys() - {"jerk"}))
 def test_energy_balances_whatever_happens(then):
     """To a thousandth of what the motor gives, in every demo plan that can be run."""
@@ -409,6 +410,7 @@ def test_the_demo_drum_hangs_its_batch_and_is_held_or_swings():
     assert ("swings_back" in told) is not holds(made, lift, made.hangs_friction_nm)
 
 
+@pytest.mark.long
 def test_at_speed_it_turns_as_the_line_was_solved_creep_and_all():
     """Every demo plan, to a fifth of a percent: load and motor meet where the line says."""
     for machine, plan in PLANS:
@@ -500,6 +502,7 @@ def test_only_an_axis_whose_move_is_known_is_made_to_follow():
     assert move_of(None) is None
 
 
+@pytest.mark.long
 def test_a_cycle_that_changes_faster_than_can_be_followed_is_cut_short_and_said():
     """A belt that lets go at every stretch of a cycle of a thousandth of a second, at ten thousand times the load."""
     made = train(

@@ -48,6 +48,7 @@ def found_in(machine: Machine) -> dict[tuple[str, str], object]:
     return {(one.what, one.at): one for one in corrections(machine, 0, 0)}
 
 
+@pytest.mark.long
 def test_load_and_tension_come_out_as_they_are():
     """Of 60 machines 20 % heavier loaded, with a belt at three quarters: inside two sigma in at least 9 of 10."""
     inside = {"load": 0, "tension": 0}
@@ -59,6 +60,7 @@ def test_load_and_tension_come_out_as_they_are():
     assert min(inside.values()) >= 54, inside
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("tension", [0.15, 0.25, 0.5, 2.0, 4.0])
 def test_a_tension_far_from_the_plan_s_is_read_as_it_is(tension):
     """A span's pitch goes with the root of its tension: straight slopes would find none at all at half the pitch."""
@@ -72,6 +74,7 @@ def test_a_load_twice_that_of_the_plan_is_read_as_it_is():
     assert found.factor == pytest.approx(2.0, rel=0.1)
 
 
+@pytest.mark.long
 def test_readings_of_quite_another_machine_in_good_order_fail_nothing():
     off = {"load": 0.002, "tension@1": 0.0005}
     machine = read_from(off, 5)
@@ -93,6 +96,7 @@ def test_only_a_page_of_this_line_in_good_order_at_a_known_load_corrects(page):
     assert corrections(read_from({"load": 1.2}, 3, **page), 0, 0) == ()
 
 
+@pytest.mark.long
 def test_without_load_nothing_of_the_load_is_corrected():
     assert set(found_in(read_from({"coasting": 0.5}, 3, what=(RUN_DOWN,), load="none"))) == {("friction", "shaft-1")}
 
@@ -102,6 +106,7 @@ BEARING = ("bearing", "shaft-2")
 HAMMER = next(machine for machine in demo_machines() if "hammer" in machine.name)
 
 
+@pytest.mark.long
 def test_a_short_run_down_is_friction_and_a_warm_case_is_loss_as_they_are():
     """Of 20 machines that rub twice as much, run-down read to a tenth: inside two sigma in at least 9 of 10."""
     inside = 0
@@ -114,6 +119,7 @@ def test_a_short_run_down_is_friction_and_a_warm_case_is_loss_as_they_are():
     assert abs(warm.measured - 1.8 * warm.planned) <= 1.5 * warm.half
 
 
+@pytest.mark.long
 def test_a_hot_bearing_is_friction_of_its_shaft():
     """The jackshaft of the hammer, twice as much drag as grease should have."""
     dry = {(one.what, one.at): one for one in corrections(
@@ -138,6 +144,7 @@ def test_what_runs_easier_than_reckoned_is_never_credited():
     assert not {what for what, _ in found_in(easy)} & {"friction", "loss"}
 
 
+@pytest.mark.long
 def test_friction_and_loss_stand_at_their_shafts_and_load_the_motor():
     machine = read_from({"coasting": 0.65, "loss@2": 1.6}, 4, what=(*READ, RUN_DOWN, CASE), air_c=0.0)
     found, after = found_in(machine), corrected(machine, 0, 0)
@@ -173,6 +180,7 @@ def test_a_measured_friction_makes_the_run_down_shorter():
     assert times[1] < 0.9 * times[0]
 
 
+@pytest.mark.long
 def test_taken_over_the_plan_says_what_was_read_and_the_log_keeps_what_was():
     machine = read_from({"load": 1.2, "tension@1": 0.75}, 5)
     after = corrected(machine, 0, 0)

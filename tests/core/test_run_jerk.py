@@ -113,6 +113,7 @@ def test_a_belt_that_slips_caps_the_jerk_and_a_one_way_clutch_never_pulls_back()
     assert abs(jerk(free, JERK).residual_j) < 1e-3 * jerk(free, JERK).given_j
 
 
+@pytest.mark.long
 def test_a_load_that_stands_is_not_moved_until_the_torque_is_there_and_a_soft_start_jerks_less():
     made = springy([0.05, 0.8], [400.0], load=STEP * 1.5)
     run = jerk(made, JERK)

@@ -200,6 +200,7 @@ def test_every_family_lets_itself_be_watched(family):
 # -- what explains them -----------------------------------------------------------------------------------------------
 
 
+@pytest.mark.long
 def test_a_slow_drum_cannot_be_told_until_the_belt_is_plucked():
     """Worked by sampling elsewhere: worn 0.55, slack 0.17, section 0.12, key 0.09, oily 0.07; with the strum 0.995."""
     slow = (("speed", "shaft-1", 1754), ("speed", "shaft-2", 605), ("amps", "shaft-1", 4.42))
@@ -219,6 +220,7 @@ def test_a_slow_drum_cannot_be_told_until_the_belt_is_plucked():
     assert "belt_slack" not in named(right)
 
 
+@pytest.mark.long
 def test_low_volts_are_told_by_the_voltmeter_not_by_amps():
     warm = (("speed", "shaft-1", 1735), ("speed", "shaft-2", 618), ("amps", "shaft-1", 4.59))
     found = read(*warm)
@@ -231,6 +233,7 @@ def test_low_volts_are_told_by_the_voltmeter_not_by_amps():
     assert told.first.probability > 0.98
 
 
+@pytest.mark.long
 def test_dry_or_greased_cannot_be_told_by_numbers():
     hot = (("speed", "shaft-1", 1752), ("amps", "shaft-1", 4.49), ("bearing", "shaft-2", 54))
     found = read(*hot)
@@ -241,6 +244,7 @@ def test_dry_or_greased_cannot_be_told_by_numbers():
     assert "belt_tight" not in named(plucked)
 
 
+@pytest.mark.long
 def test_a_load_that_was_read_before_tells_load_from_belt():
     heavy = (("speed", "shaft-1", 1738), ("speed", "shaft-2", 612), ("amps", "shaft-1", 5.18))
     assert {HEALTHY, "load_heavy"} <= set(named(read(*heavy)))
@@ -250,6 +254,7 @@ def test_a_load_that_was_read_before_tells_load_from_belt():
     assert known.load[0] == pytest.approx(1.28, abs=0.06)
 
 
+@pytest.mark.long
 def test_slip_without_heat_in_the_belt_is_not_belt_slip():
     slow = (("speed", "shaft-2", 549), ("speed", "shaft-1", 1753), ("amps", "shaft-1", 4.47))
     assert "key_slips" in named(read(*slow))
@@ -265,6 +270,7 @@ def test_what_is_noticed_counts_without_an_instrument():
     assert "key_slips" not in named(found)
 
 
+@pytest.mark.long
 def test_readings_that_no_cause_fits_are_said_to_fit_none():
     found = read(
         ("speed", "shaft-1", 1753), ("speed", "shaft-2", 900), ("speed", "shaft-4", 15.6), ("amps", "shaft-1", 4.4)
@@ -274,6 +280,7 @@ def test_readings_that_no_cause_fits_are_said_to_fit_none():
     assert found.worst is not None
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("factor", [1.3, 1.6, 3.0, 0.3])
 def test_readings_far_from_all_that_can_be_are_said_to_fit_none(factor):
     """Not a word of the load then, and no failure: a page may be of another machine."""
@@ -306,6 +313,7 @@ def test_a_drive_runs_the_same_wherever_its_solution_begins():
     assert slack.speeds[1] < 0.97 * healthy.speeds[1]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("taken", [0, 9])
 def test_a_hidden_fault_is_named_rightly_or_not_at_all(taken):
     """200 machines with one fault each, drawn as often as faults are, and readings with noise: where one is named it is
@@ -367,6 +375,7 @@ def test_offsets_join_as_factors_or_as_sums():
 # -- pages and upkeep -------------------------------------------------------------------------------------------------
 
 
+@pytest.mark.long
 def test_the_slack_belt_of_the_demo_is_found_and_its_healthy_machine_is_not_blamed():
     shop = {machine.name: machine for machine in demo_machines()}
     trommel = shop["Windrow compost trommel"]

@@ -62,6 +62,7 @@ STRUMS = {
 }
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("kind", STRUMS)
 def test_a_plucked_belt_is_heard_or_refused_never_wrong(kind):
     make, least, within = STRUMS[kind]

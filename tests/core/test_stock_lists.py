@@ -71,6 +71,7 @@ def test_spur_gears_are_module_times_teeth():
             assert number(row, "module_mm") * number(row, "diametral_pitch") == pytest.approx(25.4, abs=0.001)
 
 
+@pytest.mark.long
 def test_every_candidate_is_of_parts_on_the_lists_at_the_sum_of_their_prices():
     """Chain is bought by the meter with one connecting link; all else by the piece."""
     catalog = shipped_catalog()

@@ -25,6 +25,7 @@ def searcher() -> Searcher:
     return Searcher(RowFile(PROJECT / ".run" / "rows"))
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("machine", "number"), STAGES, ids=[f"{machine.name} {number}" for machine, number in STAGES])
 def test_the_other_stages_stay_and_nothing_new_is_wrong(searcher: Searcher, machine: Machine, number: int):
     plan = machine.plans[0]
@@ -44,11 +45,13 @@ def test_the_other_stages_stay_and_nothing_new_is_wrong(searcher: Searcher, mach
         assert low * 0.97 <= result.chosen.last_shaft.speed_rpm <= high * 1.03
 
 
+@pytest.mark.long
 def test_something_is_found_for_most_stages(searcher: Searcher):
     found = [bool(searcher.ways(machine, machine.plans[0], Wish(free=number)).ways) for machine, number in STAGES]
     assert sum(found) >= 0.7 * len(found)
 
 
+@pytest.mark.long
 def test_a_stage_that_is_not_there_and_a_motor_beside_it_are_refused(searcher: Searcher):
     machine = demo_machines()[0]
     with pytest.raises(InputError, match="does not exist"):
@@ -57,6 +60,7 @@ def test_a_stage_that_is_not_there_and_a_motor_beside_it_are_refused(searcher: S
         wish_from({"free": 1, "motor": "Brushless"}, shipped_catalog())
 
 
+@pytest.mark.long
 def test_a_change_of_another_stage_is_not_answered_from_what_was_kept(searcher: Searcher):
     machine = next(machine for machine in demo_machines() if len(machine.plans[0].links) == 3)
     plan = machine.plans[0]

@@ -127,6 +127,7 @@ def test_a_workbook_gives_the_same_items_and_its_formulas_are_refused():
         look(workbook([rows[0], *typed]), "list.csv")
 
 
+@pytest.mark.long
 def test_a_bomb_is_not_unpacked_and_a_giant_is_not_read():
     made = BytesIO()
     with ZipFile(made, "w", ZIP_DEFLATED) as packed:

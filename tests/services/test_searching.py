@@ -42,6 +42,7 @@ def searcher() -> Searcher:
     return Searcher(RowFile(PROJECT / ".run" / "rows"))
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("machine", demo_machines(), ids=lambda machine: machine.name)
 def test_what_is_shown_has_no_problem_as_a_plan_and_is_what_was_promised(searcher: Searcher, machine: Machine):
     plan = machine.plans[0]
@@ -62,6 +63,7 @@ def test_what_is_shown_has_no_problem_as_a_plan_and_is_what_was_promised(searche
         assert len(way.parts) == way.train.parts
 
 
+@pytest.mark.long
 def test_the_best_of_all_hold_the_best_of_each_kind_that_counts_no_more(searcher: Searcher):
     """The same drives in two lists, solved alike; each train once, without a problem, the best first."""
     (machine,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
@@ -80,6 +82,7 @@ def test_the_best_of_all_hold_the_best_of_each_kind_that_counts_no_more(searcher
     assert all(set(way.train.word) == set(word) for way in searcher.ways(machine, plan, alone).ways)
 
 
+@pytest.mark.long
 def test_what_is_allowed_holds(searcher: Searcher):
     (machine,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
     plan = machine.plans[0]
@@ -100,6 +103,7 @@ def test_what_is_allowed_holds(searcher: Searcher):
     assert abs(nearest.train.speed_rpm - ideal) <= abs(cheapest.train.speed_rpm - ideal)
 
 
+@pytest.mark.long
 def test_a_part_that_must_be_used_is_in_one_stage_of_every_drive(searcher: Searcher):
     (machine,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
     plan = machine.plans[0]
@@ -115,6 +119,7 @@ def test_a_part_that_must_be_used_is_in_one_stage_of_every_drive(searcher: Searc
         searcher.ways(machine, plan, Wish(use="no such part"))
 
 
+@pytest.mark.long
 def test_the_chart_shows_every_drive_and_its_line_never_falls(searcher: Searcher):
     (machine,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
     ways = searcher.ways(machine, machine.plans[0], QUICK).ways
@@ -147,6 +152,7 @@ def test_the_chart_shows_every_drive_and_its_line_never_falls(searcher: Searcher
     assert along == pytest.approx(spent, abs=0.1)
 
 
+@pytest.mark.long
 def test_what_would_have_to_give_is_searched_and_each_alone_is_enough(searcher: Searcher):
     (machine,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
     plan, tight = machine.plans[0], Wish(max_stages=1)
@@ -167,6 +173,7 @@ def test_what_would_have_to_give_is_searched_and_each_alone_is_enough(searcher: 
     assert "price" in {one.name for one in searcher.nearest(machine, plan, poor)}
 
 
+@pytest.mark.long
 def test_a_listed_motor_is_bought(searcher: Searcher):
     machine = demo_machines()[0]
     group = "400 V, three-phase, 50 Hz"
@@ -175,6 +182,7 @@ def test_a_listed_motor_is_bought(searcher: Searcher):
     assert all(way.parts[0].startswith("M") and way.plan.source != machine.plans[0].source for way in found.ways)
 
 
+@pytest.mark.long
 def test_rows_kept_in_files_are_those_that_were_made(searcher: Searcher, tmp_path: Path):
     catalog = shipped_catalog()
     rows = {one.family.kind: one for one in searcher.rows(catalog)}
@@ -249,6 +257,7 @@ def test_a_wish_is_read_from_text_and_from_data_alike():
     assert set(SEARCHED) == {"v_belt", "toothed_belt", "roller_chain", "gear_pair", "reducer"}
 
 
+@pytest.mark.long
 def test_the_command_line_finds_the_same(searcher: Searcher, tmp_path: Path):
     machine = demo_machines()[2]
     file = tmp_path / "machine.json"
@@ -262,6 +271,7 @@ def test_the_command_line_finds_the_same(searcher: Searcher, tmp_path: Path):
     assert json.loads(told.stdout) == json.loads(json.dumps(expected))
 
 
+@pytest.mark.long
 def test_a_search_ranked_by_a_year_weighs_loss_by_what_it_costs(searcher: Searcher):
     """With energy dear enough the first drive loses no more than the first by price alone, whatever it costs."""
     base = next(one for one in demo_machines() if "Windrow" in one.name)
@@ -319,6 +329,7 @@ def test_a_row_carries_what_its_link_is_loaded_to_the_full_with(searcher: Search
     assert checked > 100
 
 
+@pytest.mark.long
 def test_a_search_ranked_by_noise_puts_the_quietest_first(searcher: Searcher):
     machine = next(one for one in demo_machines() if "Windrow" in one.name)
 
@@ -342,6 +353,7 @@ def exact_center_mm(length: float, small: float, large: float) -> float:
     return brentq(long_by, (large - small) / 2 + 1e-6, length)
 
 
+@pytest.mark.long
 def test_further_speeds_are_given_by_change_pulleys_on_one_belt_at_nearly_one_center(searcher: Searcher):
     """Each pair is on the lists, and what they cost is in the price."""
     machine = next(one for one in demo_machines() if "Spindlewood" in one.name)
@@ -369,6 +381,7 @@ def test_further_speeds_are_given_by_change_pulleys_on_one_belt_at_nearly_one_ce
         assert len(way.parts) > len(way.train.stages) * 2
 
 
+@pytest.mark.long
 def test_the_best_of_all_have_change_pulleys_for_further_speeds_too(searcher: Searcher):
     machine = next(one for one in demo_machines() if "Spindlewood" in one.name)
     ideal = machine.need.speed_ideal_rpm
@@ -380,6 +393,7 @@ def test_the_best_of_all_have_change_pulleys_for_further_speeds_too(searcher: Se
     assert all(not unreached(way.plan, way.result, wish.speeds) for way in found)
 
 
+@pytest.mark.long
 def test_further_speeds_that_the_motor_itself_gives_take_no_steps(searcher: Searcher):
     """A two-speed motor gives half the speed; one on a VFD whatever lies between its ends."""
     machine = next(one for one in demo_machines() if "Windrow" in one.name)
@@ -397,6 +411,7 @@ def test_further_speeds_that_the_motor_itself_gives_take_no_steps(searcher: Sear
     assert all(any(len(getattr(link, "steps", (1,))) > 1 for link in way.plan.links) for way in one_speed.ways)
 
 
+@pytest.mark.long
 def test_speeds_that_no_steps_give_are_said_and_doing_without_helps(searcher: Searcher):
     machine = next(one for one in demo_machines() if "Windrow" in one.name)
     wish = Wish(max_stages=1, speeds=(0.02,))
@@ -406,6 +421,7 @@ def test_speeds_that_no_steps_give_are_said_and_doing_without_helps(searcher: Se
         assert "speeds" in {one.name for one in searcher.nearest(machine, machine.plans[0], wish)}
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("name", "shares"), [("Hempwalk", (0.5,)), ("Hempwalk", (1.3, 0.7)), ("Lofthook", (0.5,))])
 def test_kinds_without_steps_do_not_take_the_places_of_those_that_have_them(searcher: Searcher, name, shares):
     """The best kinds are chains and gears, which give no further speed: belts on change pulleys are found all the same,
@@ -420,6 +436,7 @@ def test_kinds_without_steps_do_not_take_the_places_of_those_that_have_them(sear
     assert all(not unreached(way.plan, way.result, speeds) for way in found.ways)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("deeper", "finds"), [(1, False), (24, True)])
 def test_where_the_best_of_every_kind_lack_steps_those_behind_them_are_tried(monkeypatch, deeper: int, finds: bool):
     """With one train of each kind looked at, none of the conveyor's has change pulleys for half the speed."""

@@ -106,6 +106,7 @@ def test_a_bushing_costs_what_a_list_of_the_shop_says(named: dict):
     assert bushed(SHIPPED.with_items(owned(on_shelf)))[1] == generic, "which bore is needed is not known"
 
 
+@pytest.mark.long
 def test_a_dear_bushing_is_in_the_price_of_every_stage_that_takes_it():
     dear = Holding(family="bushing", designation="BU-48", price=500.0)
     catalog = SHIPPED.with_items(owned(dear, list_name="Yard"))
@@ -153,6 +154,7 @@ def test_bar_blocks_and_keys_of_the_shelf_are_used_as_often_as_they_are_there():
     assert list(used_designations(bills)).count("old block") == 4, "and are spoken for"
 
 
+@pytest.mark.long
 def test_rows_made_on_top_of_known_ones_are_those_made_anew():
     """A pulley of a size that no list has, and one that is listed: equal to rating every candidate again."""
     (family,) = (one for one in SEARCHED if one.kind == "v_belt")
@@ -169,6 +171,7 @@ def test_rows_made_on_top_of_known_ones_are_those_made_anew():
     assert {code: at.tolist() for code, _, at in again.ln_limit} == {code: at.tolist() for code, _, at in anew.ln_limit}
 
 
+@pytest.mark.long
 def test_a_shelf_never_makes_the_best_worse_and_lets_a_drive_be_made_without_buying(searcher: Searcher):
     machine = windrow()
     plan = machine.plans[0]

@@ -46,6 +46,7 @@ def former(request: pytest.FixtureRequest, cluster: Cluster) -> Iterator[Engine]
     cluster.drop_database("former")
 
 
+@pytest.mark.long
 def test_a_shop_of_a_former_version_is_read_whole_and_goes_on(former: Engine):
     current = "SELECT m.id, s.document, m.version FROM machine m JOIN machine_state s ON s.machine_id = m.id "
     with former.connect() as connection:

@@ -87,6 +87,7 @@ def test_what_describes_a_part_stands_with_it_and_is_not_counted():
     assert not told & {finding.fact for finding in view.findings.clear}
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("machine", demo_machines(), ids=lambda machine: machine.name.split()[0])
 def test_page_and_json_say_the_same(machine: Machine):
     """Findings of every plan: the same checks, severities and places; remedies as offered."""
@@ -168,6 +169,7 @@ def test_the_name_of_the_last_shaft_stays_on_the_paper(name: str):
     assert right - width >= 0
 
 
+@pytest.mark.long
 def test_twenty_places_of_one_fact_are_one_line():
     weak = {"kind": "gear_pair", "driver_teeth": 20, "driven_teeth": 20, "module_mm": 1.0, "face_width_mm": 5.0}
     view = seen(with_links(*[weak] * 8, running_torque_nm=14.0, peak_torque_nm=16.0))

@@ -127,6 +127,7 @@ def test_the_sheet_says_keys_alignment_guards_upkeep_and_first_readings():
     assert {"Motor current", "Motor case"} <= {reading.what for reading in sheet.readings}
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("size", ["Letter", "A4"])
 @pytest.mark.parametrize("machine", demo_machines(), ids=lambda machine: machine.name)
 def test_the_short_form_fits_one_page(machine, size):
@@ -134,6 +135,7 @@ def test_the_short_form_fits_one_page(machine, size):
     assert pages(taken.file("pdf", size, "short")) == 1
 
 
+@pytest.mark.long
 def test_the_longest_plan_fits_one_page_too():
     gears = {"kind": "gear_pair", "driver_teeth": 20, "driven_teeth": 24, "module_mm": 3, "face_width_mm": 30}
     machine = build_machine([build_belt(), *([gears] * 7)])
@@ -150,6 +152,7 @@ def test_a_drive_that_stalls_has_no_first_readings():
     assert sheet.readings == ()
 
 
+@pytest.mark.long
 def test_the_long_form_has_the_working_of_every_figure():
     machine = next(one for one in demo_machines() if "Windrow" in one.name)
     taken = taken_of(machine, machine.plans[0], CATALOG, Units())
@@ -240,6 +243,7 @@ def open_finding(machine: Machine) -> str:
     return next(" ".join(one.key) for one in result.findings if one.severity in ("error", "warning"))
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("kind", ["pdf", "svg", "dxf", "xlsx", "csv", "json"])
 def test_a_size_changed_on_the_plan_changes_every_file(kind):
     machine = build_machine()

@@ -209,6 +209,7 @@ def test_a_fault_of_the_program_is_answered_in_plain_words_and_logged_as_data(
     assert "the text somebody typed" not in json.dumps(records)
 
 
+@pytest.mark.long
 def test_a_database_server_that_hangs_is_given_up(cluster: Cluster, monkeypatch: pytest.MonkeyPatch):
     """Its own limits do not help then: the wait ends on this side, and the next connection is a new one."""
     monkeypatch.setattr("pulltide.store.patient.ANSWER_S", 0.3)

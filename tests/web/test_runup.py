@@ -205,6 +205,7 @@ def judged(machine, **conditions):
     return {finding.rule: finding.severity.value for finding in findings(made, run_up(made, Conditions(**conditions)))}
 
 
+@pytest.mark.long
 def test_each_check_of_a_run_comes_up_and_clears():
     hammer, trommel = DEMO[3], DEMO[4]
     assert judged(hammer)[RUN_DOWN] == "warning"

@@ -42,6 +42,7 @@ def flat(text: str) -> str:
     return " ".join(text.split())
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("machine", DEMO, ids=lambda machine: machine.name)
 def test_the_pdf_says_what_the_sheet_says(machine):
     made = taken(machine)
@@ -62,6 +63,7 @@ def test_the_pdf_says_what_the_sheet_says(machine):
         assert " ".join(finding.finding.fact.split()[:5]) in text
 
 
+@pytest.mark.long
 def test_both_papers_have_their_size():
     for size, points in (("A4", (595, 842)), ("Letter", (612, 792))):
         pdf = taken(DEMO[0]).file("pdf", size)
@@ -119,6 +121,7 @@ def test_the_drawing_is_sound_xml_and_says_its_words(machine):
     assert machine.need.last_shaft in words
 
 
+@pytest.mark.long
 def test_the_archive_holds_every_kind_as_it_is_alone():
     made = taken(DEMO[0])
     archive = ZipFile(BytesIO(made.file("zip")))
@@ -132,6 +135,7 @@ def test_the_archive_holds_every_kind_as_it_is_alone():
 HOSTILE = '=cmd|"/c calc"!A1<script>&\u202e../..'
 
 
+@pytest.mark.long
 def test_a_hostile_name_stays_words_in_every_file():
     machine = DEMO[0].model_copy(update={"name": HOSTILE})
     made = taken(machine)
@@ -169,6 +173,7 @@ def test_every_kind_is_had_from_the_page_and_from_programs(client, kind):
     assert client.get(f"/machines/{made['id']}/label.svg").status_code == 200
 
 
+@pytest.mark.long
 def test_the_command_line_writes_files_and_refuses_in_words(tmp_path):
     machine = tmp_path / "m.json"
     machine.write_text(DEMO[0].model_dump_json())

@@ -76,6 +76,7 @@ def test_what_is_exported_is_the_outline_that_was_judged(machine):
         assert written.symmetric_difference(meant).area < 1e-3
 
 
+@pytest.mark.long
 def test_two_gears_read_back_from_their_files_roll_through_a_turn(machine):
     """Exported, read back and set in mesh at their standard centers: no overlap, no more than the backlash apart."""
     wheels = wheels_of(machine, machine.plans[0])
@@ -106,6 +107,7 @@ def test_tiles_put_together_are_the_wheel_in_true_size(gear):
     assert together.contains(whole.buffer(EDGE_MM * 0.9))
 
 
+@pytest.mark.long
 def test_the_sheet_says_every_measure_and_how_to_prove_the_print(gear):
     paper = wheel_paper(gear, WHERE, DEFAULT_UNITS, Look(size="A4"))
     pdf = wheel_file(gear, "pdf", paper)
@@ -143,6 +145,7 @@ def test_every_wheel_of_the_demo_is_had_as_every_kind(client, machine):
     assert client.get(f"/machines/{made['id']}/wheels/1-driver.dxf?plan=7").status_code == 404
 
 
+@pytest.mark.long
 def test_a_size_changed_on_the_plan_changes_the_file(gear, machine):
     raw = machine.model_dump(mode="json")
     raw["plans"][0]["links"][0]["driven_teeth"] = 91
@@ -157,6 +160,7 @@ def solid(wheel, kind: str, profile: MakingProfile = PRINTER):
     return trimesh.load(BytesIO(solid_file(wheel, kind, profile)), file_type=kind, force="mesh")
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("kind", ["stl", "3mf"])
 def test_a_gear_to_print_is_watertight_and_as_large_as_its_drawing(gear, kind):
     """Volume of the solid against area times face, hub and keyseat counted; grown for shrinkage, drawn in for play."""
@@ -368,6 +372,7 @@ def pages(pdf: bytes) -> int:
     return int(re.search(r"Pages:\s+(\d+)", told)[1])
 
 
+@pytest.mark.long
 def test_a_label_by_command_line(machine, tmp_path):
     target = tmp_path / "label.svg"
     document = json.dumps(machine.model_dump(mode="json"))

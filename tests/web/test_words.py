@@ -142,6 +142,7 @@ def test_links_are_told_in_words(client: TestClient, family: Family):
         check(client, machine, "at=link-1&show=link-1/bending", "at=link-1&show=link-1/friction")
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("machine", demo_machines(), ids=lambda machine: machine.name)
 def test_reports_hold_no_marks(machine: Machine):
     """What a program is given is filled in as well: labels of remedies, names of steps, reasons."""

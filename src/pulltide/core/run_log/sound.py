@@ -124,25 +124,29 @@ def _without_hum(heard: Array, onset: int) -> Array:
     quiet = max(onset - round(0.03 * RATE), 0)
     if quiet < 0.25 * RATE:
         return heard
-    time = np.arange(len(heard)) / RATE
-    best: tuple[float, Array] | None = None
+    time, before = np.arange(len(heard)) / RATE, heard[:quiet]
+    best: tuple[float, float, Array] | None = None
     for mains in (50.0, 60.0):
         for off in np.arange(-MAINS_OFF, MAINS_OFF + 0.01, 0.02):
+            # waves over many turns hardly overlap, so that their normal equations are as good as any way to fit them
             waves = _waves(time[:quiet], mains + off)
-            fit, *_ = np.linalg.lstsq(waves, heard[:quiet], rcond=None)
-            left = float(np.sum((heard[:quiet] - waves @ fit) ** 2))
-            if best is None or left < best[0]:
-                best = (left, _waves(time, mains + off) @ fit)
+            along = waves.T @ before
+            fit = np.asarray(np.linalg.solve(waves.T @ waves, along), dtype=np.float64)
+            held = float(along @ fit)
+            if best is None or held > best[0]:
+                best = (held, mains + off, fit)
     assert best is not None
-    return heard - best[1]
+    return np.asarray(heard - _waves(time, best[1]) @ best[2])
 
 
 def _waves(time: Array, mains_hz: float) -> Array:
-    columns = []
-    for harmonic in range(1, HUM_HARMONICS + 1):
-        angle = 2 * np.pi * harmonic * mains_hz * time
-        columns += [np.sin(angle), np.cos(angle)]
-    return np.stack(columns, axis=1)
+    """Sine and cosine of each harmonic, in columns."""
+    turned = np.exp(2j * np.pi * mains_hz * time)
+    waves, columns = np.ones_like(turned), np.empty((len(time), 2 * HUM_HARMONICS))
+    for harmonic in range(HUM_HARMONICS):
+        waves *= turned
+        columns[:, 2 * harmonic], columns[:, 2 * harmonic + 1] = waves.imag, waves.real
+    return columns
 
 
 def _period(window: Array, reach: tuple[float, float]) -> tuple[float | None, float]:
