@@ -44,7 +44,6 @@ from pulltide.core.search.wish import (
     relaxed,
     sizing_for,
     sources_for,
-    start_over_running,
     supply_of,
     what_is_asked,
 )
@@ -195,13 +194,7 @@ class Searcher:
         part = freed(machine, plan, wish.free, (asked, motors), lists) if wish.free else None
         if part is not None:
             asked, motors = part.asked, part.motors
-        asked_of = (
-            start_over_running(machine),
-            machine.need.worksheet,
-            wish.free,
-            machine.need.model_dump_json() if wish.free else "",
-        )
-        behind = (under, wish.never, wish.motor, _told_of(plan, wish), asked_of)
+        behind = (under, wish.never, motors.key)
         reach = self._known("reach", behind, lambda: reach_of(motors, groups, wish.never, weights))
         builder = Builder(machine, plan, sources, rows, lists, any_speed=wish.widen > 0)
         builder.speeds, builder.max_price = wish.speeds, wish.max_price

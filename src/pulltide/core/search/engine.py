@@ -38,7 +38,8 @@ class Asked:
     """What the last shaft must do, and what is allowed.
 
     Speeds [rpm]; ``torque_nm`` running torque at the last shaft > 0; ``turn`` +1 as the motor, -1 against, 0 either;
-    ``must`` families that have to be in the train; ``max_stages`` 1 to 4; ``max_price`` in price units.
+    ``must`` families that have to be in the train; ``only`` one order of families and no other; ``max_stages`` 1 to 4;
+    ``max_price`` in price units.
     """
 
     low_rpm: float
@@ -49,6 +50,7 @@ class Asked:
     max_stages: int = 3
     max_price: float | None = None
     must: frozenset[str] = frozenset()
+    only: Word | None = None
     weights: Weights = field(default_factory=Weights)
 
 
@@ -79,7 +81,7 @@ def words(stocks: Iterable[Stock], asked: Asked) -> list[Word]:
         for word in product(sorted(known), repeat=length):
             ranks = [known[kind].rank for kind in word]
             seldom = all(ranks.count(known[kind].rank) <= known[kind].most for kind in word)
-            if ranks == sorted(ranks) and seldom and asked.must <= set(word):
+            if ranks == sorted(ranks) and seldom and asked.must <= set(word) and asked.only in (None, word):
                 found.append(word)
     return found
 

@@ -88,6 +88,11 @@ class Motors:
     shaft_mm: Floats
     min_mm: Floats
 
+    @property
+    def key(self) -> tuple[bytes, ...]:
+        """What tells them from others."""
+        return tuple(getattr(self, one.name).tobytes() for one in fields(self))
+
     def taken(self, rows: Ints) -> Motors:
         """Some of them."""
         return Motors(**{one.name: getattr(self, one.name)[rows] for one in fields(self)})

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
-from functools import partial
 from itertools import groupby
 
 import numpy as np
@@ -35,10 +34,10 @@ from pulltide.core.transmission import LOUDNESS, Sizing
 OUT_OF_BAND = frozenset({SPEED_LOW.code, SPEED_HIGH.code})
 #: Kinds of train on a list, and trains of a kind that are looked at and solved before the kind is given up.
 KINDS, EACH = 6, 8
-#: The same of a kind that is to have change pulleys; where none of those has them, so many more.
+#: The same of a kind that is to have change pulleys; where none of either will do, so many times as many.
 STEPPED_EACH, DEEPER = 24, 4
-#: Trains on a list of the best of all, and how many times as many are looked at where some have a problem.
-TOP, DEEPEST = 20, 8
+#: Trains on a list of the best of all, and how many times as many are looked at while too few of them will do.
+TOP, DEPTHS = 20, (1, 2, 4, 8)
 #: How near a setting comes to a further speed, as a share: slip and creep follow the load. Common practice, no source.
 REACHED = 0.05
 
@@ -297,22 +296,11 @@ def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS, p
 
     A search for fewer kinds may look at fewer rows. Raises what its pace raises.
     """
-    steps = {kind for kind in reach.groups if family_of(kind).stepped is not None} if builder.speeds else set()
-    each = STEPPED_EACH if asked.must & steps else EACH
-    kinds, stopped, looked_at = find_kinds(reach, asked, (most, each), WORK * most // KINDS, pace)
-    found = list(_tried(kinds, builder, partial(pace, looked_at)))
-    # kinds without a stage that has steps may have taken up all the places, and the best of a kind may all lack them
-    searches = [] if asked.must & steps else [(family, STEPPED_EACH) for family in sorted(steps)]
-    searches += [(family, DEEPER * STEPPED_EACH) for family in sorted(steps)]
-    for family, each in searches:
-        if len(found) >= most or (found and each > STEPPED_EACH):
-            break
-        must = replace(asked, must=asked.must | {family})
-        kinds, cut, further = find_kinds(reach, must, (most, each), WORK * most // KINDS, pace)
-        stopped, looked_at = stopped or cut, looked_at + further
-        known = {way.train.word for way in found}
-        found += _tried([kind for kind in kinds if kind.word not in known], builder, partial(pace, looked_at))
-    return _answer(found, most, builder, stopped, looked_at)
+    hunt = _Hunt(reach, asked, builder, pace)
+    hunt.for_kinds(most)
+    if not hunt.found:
+        hunt.for_trains(min(EACH * most, TOP))
+    return hunt.answer(most, folded=True)
 
 
 def find_top(reach: Reach, asked: Asked, builder: Builder, most: int = TOP, pace: Pace = at_once) -> Ways:
@@ -320,38 +308,91 @@ def find_top(reach: Reach, asked: Asked, builder: Builder, most: int = TOP, pace
 
     Raises what its pace raises.
     """
-    found, stopped, looked_at = dict[Train, Way](), False, 0
-    steps = {kind for kind in reach.groups if family_of(kind).stepped is not None} if builder.speeds else set()
-    # for further speeds those with change pulleys may all lie behind others that have none
-    for must in (asked.must, *(asked.must | {family} for family in sorted(steps - asked.must))):
-        enough = most
-        while len(found) < most and enough <= DEEPEST * most:
-            trains, cut, further = find_trains(reach, replace(asked, must=must), enough, WORK, pace)
-            stopped, looked_at = stopped or cut, looked_at + further
-            for train in trains:
-                pace(looked_at)
-                way = found.get(train) or builder.way_of(train)
-                if way is not None:
-                    found[train] = way
-            if cut or len(trains) < enough:
-                break
-            enough *= 2
-    return _answer(found.values(), most, builder, stopped, looked_at)
+    hunt = _Hunt(reach, asked, builder, pace)
+    hunt.for_trains(most)
+    if not hunt.found:
+        hunt.for_kinds(KINDS)
+    return hunt.answer(most, folded=False)
 
 
-def _answer(found: Iterable[Way], most: int, builder: Builder, stopped: bool, looked_at: int) -> Ways:
-    """The best of what will do, with what stood in the way of the others."""
-    best = tuple(sorted(found, key=lambda way: order(way.train))[:most])
-    problems = sorted(builder.in_the_way.values(), key=len, reverse=True)
-    met = tuple((findings[0], len(findings)) for findings in problems)
-    refused, unstepped = len(builder.refused - builder.unstepped), len(builder.unstepped)
-    return Ways(best, refused, stopped, looked_at, met, unstepped)
+class _Hunt:
+    """Looks for trains that will do as plans, and keeps those found."""
 
+    def __init__(self, reach: Reach, asked: Asked, builder: Builder, pace: Pace) -> None:
+        self.reach, self.asked, self.builder, self._pace = reach, asked, builder, pace
+        self.found: dict[Train, Way] = {}
+        self.stopped, self.looked_at = False, 0
+        with_steps = {kind for kind in reach.groups if family_of(kind).stepped is not None}
+        #: Families of which one must be in the train for its further speeds, unless the source gives them.
+        self.steps = sorted(with_steps - asked.must) if builder.speeds and not with_steps & asked.must else []
+        self.stepped = bool(builder.speeds and with_steps & asked.must)
 
-def _tried(kinds: Iterable[Kind], builder: Builder, goes_on: Callable[[], None]) -> Iterator[Way]:
-    """What will do of each kind."""
-    for kind in kinds:
-        goes_on()
-        way = builder.way(kind)
+    def _kinds(self, most: int, each: int, family: str = "") -> tuple[Kind, ...]:
+        """The best kinds, with a family in them."""
+        must = replace(self.asked, must=self.asked.must | {family}) if family else self.asked
+        kinds, cut, looked_at = find_kinds(self.reach, must, (most, each), WORK * most // KINDS, self._pace)
+        self._count(cut, looked_at)
+        return kinds
+
+    def _trains(self, asked: Asked, enough: int) -> tuple[Train, ...]:
+        trains, cut, looked_at = find_trains(self.reach, asked, enough, WORK, self._pace)
+        self._count(cut, looked_at)
+        return trains
+
+    def _count(self, cut: bool, looked_at: int) -> None:
+        self.stopped, self.looked_at = self.stopped or cut, self.looked_at + looked_at
+
+    def _try(self, kind: Kind) -> bool:
+        """Whether one of a kind will do: its best is kept then."""
+        self._pace(self.looked_at)
+        way = self.builder.way(kind)
         if way is not None:
-            yield way
+            self.found[way.train] = way
+        return way is not None
+
+    def for_kinds(self, most: int) -> None:
+        """The best of each kind; further down in a kind whose best will not do."""
+        kinds = self._kinds(most, STEPPED_EACH if self.stepped else EACH)
+        given_up = [kind.word for kind in kinds if not self._try(kind)]
+        # kinds without a stage that has steps may have taken up all places, and the best of a kind may all lack them
+        for each in (STEPPED_EACH, DEEPER * STEPPED_EACH):
+            for family in self.steps:
+                if len(self.found) < most and not (self.found and each > STEPPED_EACH):
+                    known = {train.word for train in self.found}
+                    for kind in self._kinds(most, each, family):
+                        if kind.word not in known:
+                            self._try(kind)
+        for word in given_up if not self.steps else ():
+            trains = self._trains(replace(self.asked, only=word), DEEPER * EACH)
+            self._try(Kind(word, trains))
+
+    def for_trains(self, most: int) -> None:
+        """The best of all, further down until enough of them will do."""
+        # for further speeds those with change pulleys may all lie behind others that have none
+        for must in (self.asked.must, *(self.asked.must | {family} for family in self.steps)):
+            for times in DEPTHS:
+                trains = self._trains(replace(self.asked, must=must), times * most)
+                for train in trains:
+                    if train not in self.found:
+                        self._try(Kind(train.word, (train,)))
+                if len(self.found) >= most or len(trains) < times * most or self.stopped:
+                    break
+
+    def answer(self, most: int, folded: bool) -> Ways:
+        """The best of what will do, those of a kind together or not, with what stood in the way of the others."""
+        best = sorted(self.found.values(), key=lambda way: order(way.train))
+        builder = self.builder
+        problems = sorted(builder.in_the_way.values(), key=len, reverse=True)
+        met = tuple((findings[0], len(findings)) for findings in problems)
+        refused, unstepped = len(builder.refused - builder.unstepped), len(builder.unstepped)
+        shown = tuple(_folded(best) if folded else best)[:most]
+        return Ways(shown, refused, self.stopped, self.looked_at, met, unstepped)
+
+
+def _folded(ways: Iterable[Way]) -> Iterable[Way]:
+    """The first of each kind, with the others of it as what is alike."""
+    kinds: dict[Word, Way] = {}
+    for way in ways:
+        first = kinds.get(way.train.word)
+        kinds[way.train.word] = way if first is None else replace(first, alike=(*first.alike, way.train))
+    return kinds.values()

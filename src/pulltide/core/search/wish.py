@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
-from math import inf
+from math import exp, inf, log
 from typing import Any, Literal
 
 import numpy as np
@@ -13,6 +13,7 @@ from pulltide.core.catalog import Catalog
 from pulltide.core.errors import InputError
 from pulltide.core.line_checks import min_motor_pulley_mm
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.need import Need
 from pulltide.core.search.engine import Asked
 from pulltide.core.search.rows import Floats
 from pulltide.core.search.tables import Motors, Weights
@@ -42,6 +43,10 @@ DAYS_A_YEAR = 250
 OPEN = 0.1
 #: Stages of a train at most.
 MAX_STAGES = 4
+#: What is left of power behind a train that nobody knows yet [-]. Common practice, no source.
+LEFT = 0.9
+#: Needs whose power lies within this of each other find a source at one speed: bounds are made once for them, ln.
+ALIKE = log(1.1)
 #: No need counts as less.
 MIN_NM = 0.02
 
@@ -187,8 +192,8 @@ def _supply(source: object) -> tuple[float | None, float | None, bool]:
 
 
 def motors_of(sources: tuple[Source, ...], machine: Machine) -> Motors:
-    """The sources as a search sees them: the running torque at which they stand the load all day, at the speed of
-    their plate, and its peak and its start as well.
+    """The sources as a search sees them: the speed at which they run under about the load of the need, and the running
+    torque at which they stand it all day, and its peak and its start as well.
     """
     drives = [source.drive for source in sources]
 
@@ -203,13 +208,25 @@ def motors_of(sources: tuple[Source, ...], machine: Machine) -> Motors:
 
     return Motors(
         id=np.arange(len(sources)),
-        ln_speed=np.log(column(lambda drive: drive.speed_rpm)),
+        ln_speed=np.log(column(lambda drive: speed_under(machine.need, drive))),
         ln_torque=np.log(column(all_day)),
         price=np.array([source.price for source in sources]),
         parts=np.array([bool(source.name) for source in sources], dtype=np.int64),
         shaft_mm=column(lambda drive: drive.shaft_diameter_mm),
         min_mm=column(min_motor_pulley_mm),
     )
+
+
+def speed_under(need: Need, drive: Drive) -> float:
+    """At which speed a source runs under about the power of a need [rpm]: an induction motor far from full load by its
+    slip faster than its plate says. That of the plate where the power is not known, or too much.
+    """
+    power = power_kw(need.running_torque_nm or 0.0, need.aimed_rpm or 0.0) / LEFT
+    if not power:
+        return drive.speed_rpm
+    power = exp(ALIKE * round(log(power) / ALIKE))
+    near = drive.speed_under(torque_nm(power, drive.speed_rpm))
+    return (near and drive.speed_under(torque_nm(power, near))) or drive.speed_rpm
 
 
 def _for_peak(machine: Machine, drive: Drive) -> float:
