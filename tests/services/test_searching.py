@@ -7,6 +7,7 @@ import math
 import subprocess
 import sys
 from dataclasses import replace
+from math import log
 from pathlib import Path
 from string import ascii_uppercase
 
@@ -26,13 +27,13 @@ from pulltide.core.need import Need
 from pulltide.core.search.engine import Train
 from pulltide.core.search.rows import GRID_RPM, MIDDLE, rows_of, under_duty
 from pulltide.core.search.ways import TOP, Builder, Way, unreached
-from pulltide.core.search.wish import Wish, speed_under
+from pulltide.core.search.wish import RANKINGS, Wish, speed_under
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import drive_of
 from pulltide.core.transmission import LOUDNESS, Flow, Sizing
 from pulltide.core.units import power_kw, torque_nm
 from pulltide.demo import demo_machines
-from pulltide.services.searching import SEARCHED, Searcher, plans_report, ways_report, wish_from
+from pulltide.services.searching import SEARCHED, SHOWN, Searcher, plans_report, ways_report, wish_from
 from pulltide.store.row_file import RowFile
 from pulltide.web.places.ways.chart import chart_of
 
@@ -53,7 +54,7 @@ def test_what_is_shown_has_no_problem_as_a_plan_and_is_what_was_promised(searche
     before = {f.rule.code for f in bare.findings if f.severity is Severity.ERROR}
     found = searcher.ways(machine, plan, QUICK)
     assert len(found.ways) >= 2
-    assert [way.train.score for way in found.ways] == sorted(way.train.score for way in found.ways)
+    assert [way.score for way in found.ways] == sorted(way.score for way in found.ways)
     assert len({tuple(link.kind for link in way.plan.links) for way in found.ways}) == len(found.ways)
     for way in found.ways:
         solved = solve_plan(machine, way.plan)
@@ -73,9 +74,9 @@ def test_the_best_of_all_hold_the_best_of_each_kind_that_counts_no_more(searcher
     kinds, found = searcher.ways(machine, plan, QUICK), searcher.ways(machine, plan, replace(QUICK, shown="trains"))
     trains = [way.train for way in found.ways]
     assert len(set(trains)) == TOP
-    assert [train.score for train in trains] == sorted(train.score for train in trains)
+    assert [way.score for way in found.ways] == sorted(way.score for way in found.ways)
     assert all(not way.result.count(Severity.ERROR) for way in found.ways)
-    best = [way.train for way in kinds.ways if way.train.score < trains[-1].score]
+    best = [way.train for way in kinds.ways if way.score < found.ways[-1].score]
     assert trains[0] == best[0]
     assert set(best) <= set(trains)
     # the drives of one kind alone, as "more like this" leads to them
@@ -391,7 +392,7 @@ def test_the_best_of_all_have_change_pulleys_for_further_speeds_too(searcher: Se
     kinds = searcher.ways(machine, machine.plans[0], wish).ways
     found = searcher.ways(machine, machine.plans[0], replace(wish, shown="trains")).ways
     assert len(found) >= len(kinds)
-    assert found[0].train.score <= kinds[0].train.score
+    assert found[0].score <= kinds[0].score
     assert all(not unreached(way.plan, way.result, wish.speeds) for way in found)
 
 
@@ -436,6 +437,29 @@ def test_kinds_without_steps_do_not_take_the_places_of_those_that_have_them(sear
     assert found.ways
     assert {way.train for way in demanded.ways} <= {way.train for way in found.ways}
     assert all(not unreached(way.plan, way.result, speeds) for way in found.ways)
+
+
+@pytest.mark.parametrize("power_kw", [0.02, 0.1, 0.3])
+def test_a_list_is_ranked_by_what_its_drives_do_as_solved(searcher: Searcher, power_kw: float):
+    """A V-belt loses nearly as much under a small load as under a large one: its rating promises far too much then."""
+    machine = next(one for one in demo_machines() if "Spindlewood" in one.name)
+    need = {"speed_ideal_rpm": 500.0, "speed_min_rpm": 480.0, "speed_max_rpm": 520.0}
+    need["running_torque_nm"] = torque_nm(power_kw, 500.0)
+    light = Machine.model_validate(machine.model_dump(mode="json") | {"need": need}, context=LOOKED_UP)
+    for shown in SHOWN:
+        wish = Wish(max_stages=2, rank_by="loss", must=frozenset({"v_belt"}), shown=shown)
+        ways, weights = searcher.ways(light, light.plans[0], wish).ways, RANKINGS["loss"]
+        assert len(ways) >= 2
+        for way in ways:
+            line = way.result.chosen
+            uses = [link.tightest.use for link in line.links]
+            # its motor has plenty here
+            worth = weights.price * way.price + weights.part * len(way.parts) - weights.loss * log(line.efficiency)
+            worth += weights.error * abs(log(line.last_shaft.speed_rpm / 500.0))
+            worth += weights.use * sum(max(log(use / 0.6), 0.0) for use in uses)
+            assert way.score == pytest.approx(worth, rel=1e-6)
+        assert [way.score for way in ways] == sorted(way.score for way in ways)
+        assert ways[0].result.chosen.efficiency > max(way.result.chosen.efficiency for way in ways) - 0.02
 
 
 @pytest.mark.parametrize("share", [0.05, 0.3, 0.6, 0.9])

@@ -17,7 +17,6 @@ from pulltide.core.search import rows as stages
 from pulltide.core.search.freed import freed
 from pulltide.core.search.pace import Pace, at_once
 from pulltide.core.search.rows import Rows
-from pulltide.core.search.tables import UNIT
 from pulltide.core.search.ways import (
     KINDS,
     TOP,
@@ -365,7 +364,7 @@ def _way(way: Way) -> dict[str, Any]:
     return {
         "name": way.plan.name,
         "stages": [words_of(link) for link in way.plan.links],
-        "score": way.train.score / UNIT,
+        "score": way.score,
         "last_speed_rpm": line.last_shaft.speed_rpm,
         "ratio": line.ratio,
         "efficiency": line.efficiency,

@@ -18,6 +18,7 @@ from pulltide.core.line_rules import SPEED_HIGH, SPEED_LOW
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
 from pulltide.core.piece import Piece
+from pulltide.core.search.as_solved import solved_score
 from pulltide.core.search.bounds import Group, Reach
 from pulltide.core.search.engine import WORK, Asked, Train, order
 from pulltide.core.search.freed import Freed
@@ -32,12 +33,12 @@ from pulltide.core.transmission import LOUDNESS, Sizing
 
 #: What says that the last shaft runs out of its band.
 OUT_OF_BAND = frozenset({SPEED_LOW.code, SPEED_HIGH.code})
-#: Kinds of train on a list, and trains of a kind that are looked at and solved before the kind is given up.
+#: Kinds of train on a list, and trains of a kind that are looked at and solved.
 KINDS, EACH = 6, 8
 #: The same of a kind that is to have change pulleys; where none of either will do, so many times as many.
 STEPPED_EACH, DEEPER = 24, 4
 #: Trains on a list of the best of all, and how many times as many are looked at while too few of them will do.
-TOP, DEPTHS = 20, (1, 2, 4, 8)
+TOP, DEPTHS = 20, (2, 4, 8)
 #: How near a setting comes to a further speed, as a share: slip and creep follow the load. Common practice, no source.
 REACHED = 0.05
 
@@ -46,7 +47,8 @@ REACHED = 0.05
 class Way:
     """One train that has no problem as a plan, solved; on a list of kinds the best of its kind, and others like it.
 
-    ``parts`` are to be bought, ``price`` is for all of them, change pulleys for further speeds among them.
+    ``parts`` are to be bought, ``price`` is for all of them, change pulleys for further speeds among them. ``score`` is
+    what it counts as solved, in price units.
     """
 
     train: Train
@@ -54,7 +56,8 @@ class Way:
     result: PlanResult
     parts: tuple[str, ...]
     price: float
-    alike: tuple[Train, ...]
+    score: float = 0.0
+    alike: tuple[Train, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -160,6 +163,11 @@ class Builder:
         self.known |= freed.known
         return self
 
+    @property
+    def first(self) -> int:
+        """The shaft from which what is searched for begins, from 0."""
+        return 0 if self.freed is None else len(self.freed.before)
+
     def plan_of(self, train: Train) -> Plan:
         """The plan that a train makes."""
         links = []
@@ -187,7 +195,7 @@ class Builder:
         """Whether a plan has no problem of its own, runs in the band asked for, and uses up none of the limits of its
         new stages.
         """
-        first = 0 if self.freed is None else len(self.freed.before)
+        first = self.first
         found = {finding.rule.code for finding in result.findings if finding.severity is not Severity.CLEAR}
         tightest = [link.tightest for link in result.chosen.links[first : first + stages]]
         fits = all(limit is None or (limit.use or 0.0) <= 1.0 for limit in tightest)
@@ -198,14 +206,6 @@ class Builder:
         for finding in result.findings if result is not None else ():
             if finding.severity is Severity.ERROR and finding.code not in self.known:
                 self.in_the_way.setdefault(finding.code, []).append(finding)
-
-    def way(self, kind: Kind) -> Way | None:
-        """The best train of a kind that brings no problem of its own."""
-        for train in kind.trains:
-            way = self.way_of(train)
-            if way is not None:
-                return replace(way, alike=tuple(other for other in kind.trains if other is not train))
-        return None
 
     def way_of(self, train: Train) -> Way | None:
         """A train that brings no problem of its own, by itself; what was refused once stays so."""
@@ -220,7 +220,7 @@ class Builder:
         if result is None or not self._will_do(result, len(train.stages)):
             self._note(result)
             return None
-        way = Way(train, plan, result, self.parts_of(train), train.price, ())
+        way = Way(train, plan, result, self.parts_of(train), train.price)
         left = unreached(plan, result, self.speeds)
         if not left:
             return way
@@ -343,12 +343,17 @@ class _Hunt:
         self.stopped, self.looked_at = self.stopped or cut, self.looked_at + looked_at
 
     def _try(self, kind: Kind) -> bool:
-        """Whether one of a kind will do: its best is kept then."""
-        self._pace(self.looked_at)
-        way = self.builder.way(kind)
-        if way is not None:
-            self.found[way.train] = way
-        return way is not None
+        """Whether any of a kind will do: those are kept. Of trains with change pulleys, which take long, the first."""
+        for train in kind.trains:
+            self._pace(self.looked_at)
+            way = self.found.get(train) or self.builder.way_of(train)
+            if way is not None:
+                bought, first = (way.price, len(way.parts)), self.builder.first
+                score = solved_score(train, way.result.chosen, bought, self.asked, self.reach, first)
+                self.found[train] = replace(way, score=score)
+                if self.builder.speeds:
+                    return True
+        return not self.found.keys().isdisjoint(kind.trains)
 
     def for_kinds(self, most: int) -> None:
         """The best of each kind; further down in a kind whose best will not do."""
@@ -373,14 +378,13 @@ class _Hunt:
             for times in DEPTHS:
                 trains = self._trains(replace(self.asked, must=must), times * most)
                 for train in trains:
-                    if train not in self.found:
-                        self._try(Kind(train.word, (train,)))
+                    self._try(Kind(train.word, (train,)))
                 if len(self.found) >= most or len(trains) < times * most or self.stopped:
                     break
 
     def answer(self, most: int, folded: bool) -> Ways:
         """The best of what will do, those of a kind together or not, with what stood in the way of the others."""
-        best = sorted(self.found.values(), key=lambda way: order(way.train))
+        best = sorted(self.found.values(), key=lambda way: (way.score, order(way.train)))
         builder = self.builder
         problems = sorted(builder.in_the_way.values(), key=len, reverse=True)
         met = tuple((findings[0], len(findings)) for findings in problems)
