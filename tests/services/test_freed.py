@@ -6,6 +6,7 @@ from pathlib import Path
 
 import pytest
 
+from builders import LOOKED_UP
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
@@ -43,6 +44,47 @@ def test_the_other_stages_stay_and_nothing_new_is_wrong(searcher: Searcher, mach
             assert link.tightest is None or link.tightest.use <= 1
         low, high = machine.need.speed_min_rpm, machine.need.speed_max_rpm
         assert low * 0.97 <= result.chosen.last_shaft.speed_rpm <= high * 1.03
+
+
+def noted_plan(machine: Machine) -> Machine:
+    """The drum's plan with everything that belongs to its drive as it is."""
+    raw = machine.model_dump(mode="json")
+    plan = raw["plans"][0]
+    plan["note"] = "the cheapest of three"
+    plan["made"] = [{"wheel": "1-driven", "material": "plywood_birch"}, {"wheel": "3-driven", "material": "mild_steel"}]
+    who = {"by": "Nan", "on": "2026-01-02"}
+    plan["pinned"] = [{"at": "stage-1", "text": "rubs on the guard"} | who]
+    plan["accepted"] = [
+        {"code": "v_belt.slow", "subject": "link-1", "reason": "it is what we have", "severity": "note"} | who
+    ]
+    (last,) = plan["shafts"]
+    plan["shafts"] = [last, {"shaft": 2, "take_off_nm": 0.4}]
+    return Machine.model_validate(raw, context=LOOKED_UP)
+
+
+def test_a_drive_found_does_not_inherit_what_is_noted_of_the_one_before(searcher: Searcher):
+    """Wheels made for stages that go, accepted findings, notes; those of stages and shafts that stay follow them."""
+    (drum,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
+    machine = noted_plan(drum)
+    plan = machine.plans[0]
+    for way in searcher.ways(machine, plan, Wish(max_stages=2)).ways:
+        assert (way.plan.note, way.plan.made, way.plan.pinned, way.plan.accepted, way.plan.shafts) == (
+            "",
+            (),
+            (),
+            (),
+            (),
+        )
+    seen = set()
+    for way in searcher.ways(machine, plan, Wish(free=1, max_stages=3)).ways:
+        more = len(way.plan.links) - len(plan.links)
+        seen.add(more)
+        assert [part.wheel for part in way.plan.made] == [f"{3 + more}-driven"]
+        assert {part.shaft: part.take_off_nm for part in way.plan.shafts} == {2 + more: 0.4, 4 + more: None}
+        assert (way.plan.pinned, way.plan.accepted) == ((), ())
+        described = way.plan.shaft_part(4 + more)
+        assert described.diameter_mm == plan.shaft_part(4).diameter_mm
+    assert {0, 1} <= seen
 
 
 @pytest.mark.long

@@ -269,7 +269,7 @@ def test_the_command_line_finds_the_same(searcher: Searcher, tmp_path: Path):
     environment = {"PULLTIDE_CACHE": str(PROJECT / ".run" / "rows"), "PATH": "/usr/bin:/bin"}
     told = subprocess.run(command, capture_output=True, text=True, check=True, env=environment)
     wish = Wish(max_stages=1)
-    expected = ways_report(searcher.ways(machine, machine.plans[0], wish))
+    expected = ways_report(searcher.ways(machine, machine.plans[0], wish), machine.plans[0], wish)
     expected["plans"] = plans_report(machine, wish, shipped_catalog())
     assert json.loads(told.stdout) == json.loads(json.dumps(expected))
 

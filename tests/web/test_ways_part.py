@@ -8,6 +8,8 @@ from urllib.parse import unquote_plus
 
 from fastapi.testclient import TestClient
 
+from builders import LOOKED_UP
+from pulltide.core.machine import Machine
 from pulltide.demo import demo_machines
 from web.test_pages import keep
 
@@ -71,6 +73,18 @@ def test_more_like_this_leads_to_the_best_of_that_kind_alone(client: TestClient)
     assert f"{len(found)} drives" in alike
     stages = re.compile(r"</h2>\s*<p>([^<]*)</p>")
     assert stages.search(row)[1] in [stages.search(one)[1] for one in found], "the one it was like is among them"
+
+
+def test_what_is_taken_on_the_way_is_said_not_to_be_counted(client: TestClient):
+    raw = MACHINE.model_dump(mode="json")
+    raw["plans"][0]["shafts"] = [{"shaft": 2, "take_off_nm": 0.4}, {"shaft": 3, "take_off_nm": 1.0}]
+    machine_id = keep(client, Machine.model_validate(raw, context=LOOKED_UP))
+    said = "not counted, add those to the drive you take: the take-off of shafts 2 and 3"
+    assert said in client.get(f"/machines/{machine_id}/ways?wish=stages:1").text
+    assert said not in client.get(f"/machines/{machine_id}/ways?wish=stages:1;free:1").text
+    told = client.post(f"/api/v1/machines/{machine_id}/search", json={"stages": 1}).json()
+    assert told["take_offs_left_out"] == [2, 3]
+    assert "take-off" not in client.get(f"/machines/{keep(client, MACHINE)}/ways?wish=stages:1").text
 
 
 def test_a_part_that_no_stage_is_made_of_is_said(client: TestClient):

@@ -105,8 +105,8 @@ def search(
         if not isinstance(said, dict):
             raise InputErrors([InputError("--wish", wish[:40], "is not a JSON object")])
         allowed = wish_from(said, shipped_catalog())
-        searcher = Searcher(RowFile(cache_folder()))
-        found = ways_report(searcher.ways(machine, plan_of(machine, plan), allowed))
+        searcher, source = Searcher(RowFile(cache_folder())), plan_of(machine, plan)
+        found = ways_report(searcher.ways(machine, source, allowed), source, allowed)
         _print({**found, "plans": plans_report(machine, allowed, shipped_catalog())})
     except (InputErrors, InputError, OSError) as error:
         raise _fail(error) from error

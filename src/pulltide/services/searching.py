@@ -37,6 +37,7 @@ from pulltide.core.search.wish import (
     RANKINGS,
     Shown,
     Wish,
+    left_out,
     motor_groups,
     motors_of,
     peak_over_running,
@@ -328,14 +329,15 @@ def wish_from(said: Mapping[str, Any], catalog: Catalog) -> Wish:
 NAMES = frozenset({"never", "must", "stages", "price", "turn", "rank", "motor", "use", "free", "speeds", "list"})
 
 
-def ways_report(found: Ways) -> dict[str, Any]:
-    """What a search found as plain data: the same for the command line and the API."""
+def ways_report(found: Ways, plan: Plan, wish: Wish) -> dict[str, Any]:
+    """What a search from a plan found as plain data: the same for the command line and the API."""
     return {
         "ways": [_way(way) for way in found.ways],
         "refused": found.refused,
         "unstepped": found.unstepped,
         "complete": not found.stopped,
         "looked_at": found.looked_at,
+        "take_offs_left_out": list(left_out(plan, wish)),
     }
 
 

@@ -283,7 +283,7 @@ def search(request: Request, machine_id: str, machines: Machines, body: JsonBody
     source = plan_of(machine, plan)
     searcher: Searcher = request.app.state.searcher
     wish = wish_from(body, catalog)
-    found = ways_report(searcher.ways(machine, source, wish, catalog))
+    found = ways_report(searcher.ways(machine, source, wish, catalog), source, wish)
     return {**found, "plans": plans_report(machine, wish, catalog)}
 
 

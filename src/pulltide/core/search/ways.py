@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from itertools import groupby
 
@@ -17,6 +17,7 @@ from pulltide.core.line_result import PlanResult
 from pulltide.core.line_rules import SPEED_HIGH, SPEED_LOW
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
+from pulltide.core.made.part import MadePart
 from pulltide.core.piece import Piece
 from pulltide.core.search.as_solved import solved_score
 from pulltide.core.search.bounds import Group, Reach
@@ -169,19 +170,38 @@ class Builder:
         return 0 if self.freed is None else len(self.freed.before)
 
     def plan_of(self, train: Train) -> Plan:
-        """The plan that a train makes."""
+        """The plan that a train makes.
+
+        Notes, accepted findings and wheels made for stages that go belong to the plan it is searched from.
+        """
         links = []
         for kind, row in zip(train.word, train.stages, strict=True):
             family = self.rows[kind].family
             assert family.stages is not None
             links.append(family.stages.build(self.rows[kind].candidates[row].shape, self.catalog))
-        name, source = ", ".join(_named(train.word))[:60], self.sources[train.motor].model
+        name = ", ".join(_named(train.word))
+        placed: dict[str, object] = {"note": "", "accepted": (), "pinned": ()}
         if self.freed is None:
-            return self.plan.model_copy(update={"name": name, "links": tuple(links), "shafts": (), "source": source})
-        kept = self.plan.shafts if len(links) == 1 else ()
-        whole = (*self.freed.before, *links, *self.freed.after)
-        named = f"{name} as stage {len(self.freed.before) + 1}"[:60]
-        return self.plan.model_copy(update={"name": named, "links": whole, "shafts": kept})
+            placed |= {"name": name[:60], "links": tuple(links), "source": self.sources[train.motor].model}
+            placed |= {"shafts": (), "made": self._made(lambda number: None)}
+        else:
+            stage, more = self.first + 1, len(links) - 1
+            placed |= {"name": f"{name} as stage {stage}"[:60]}
+            placed |= {"links": (*self.freed.before, *links, *self.freed.after)}
+            at = ((part, part.shaft + (more if part.shaft > stage else 0)) for part in self.plan.shafts)
+            placed |= {"shafts": tuple(part.model_copy(update={"shaft": number}) for part, number in at)}
+            placed |= {"made": self._made(lambda number: _behind(number, stage, more))}
+        return self.plan.model_copy(update=placed)
+
+    def _made(self, place: Callable[[int], int | None]) -> tuple[MadePart, ...]:
+        """Wheels made in the shop by the new places of their stages, without those that go; the machine's end stays."""
+        kept = []
+        for part in self.plan.made:
+            stage, _, side = part.wheel.partition("-")
+            at = place(int(stage)) if stage.isdecimal() else stage
+            if at is not None:
+                kept.append(part.model_copy(update={"wheel": f"{at}-{side}"}))
+        return tuple(kept)
 
     def parts_of(self, train: Train) -> tuple[str, ...]:
         """Names of what must be bought, motor first."""
@@ -260,6 +280,11 @@ class Builder:
                 return changed, solved
             self._note(solved)
         return None
+
+
+def _behind(number: int, stage: int, more: int) -> int | None:
+    """Where a stage comes to be when another is put anew, as so many more; nowhere for that one."""
+    return None if number == stage else number + (more if number > stage else 0)
 
 
 def _added(plan: Plan, stepped: Plan, catalog: Catalog) -> Iterator[Piece]:

@@ -76,6 +76,11 @@ class Wish:
     shown: Shown = "kinds"
 
 
+def left_out(plan: Plan, wish: Wish) -> tuple[int, ...]:
+    """Shafts of a plan whose take-off a search does not count: a drive that is not built yet does not have them."""
+    return () if wish.free else tuple(part.shaft for part in plan.shafts if part.take_off_nm is not None)
+
+
 def relaxed(wish: Wish, supply: str) -> Iterator[tuple[str, Wish]]:
     """The wish with one thing let go at a time, by its name; ``supply`` is the group that the plan's motor is of."""
     if wish.max_stages < MAX_STAGES:

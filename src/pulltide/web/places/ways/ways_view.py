@@ -13,7 +13,7 @@ from pulltide.core.findings import Severity
 from pulltide.core.links import family_of
 from pulltide.core.search.ways import TOP, Way, Ways
 from pulltide.core.search.why_not import WhyNot, why_not
-from pulltide.core.search.wish import MAX_STAGES, RankBy, Shown, Wish, motor_groups, supply_of
+from pulltide.core.search.wish import MAX_STAGES, RankBy, Shown, Wish, left_out, motor_groups, supply_of
 from pulltide.core.stock import OF_STAGES, PART
 from pulltide.presentation.painting import Picture
 from pulltide.presentation.sheet import scale_of, small_sheet
@@ -175,7 +175,7 @@ def ways_view(context: Context) -> WaysView:
     except InputErrors:
         wish, said = Wish(), {}
     blank = WaysView(
-        asked=_asked(context, wish) + _further(wish, context.units),
+        asked=_asked(context, wish) + _further(wish, context.units) + _left_out(context, wish),
         switches=tuple(_switches(context, wish, said, groups)),
         bare=context.plan.source is None and not context.plan.links,
     )
@@ -238,6 +238,15 @@ def _asked(context: Context, wish: Wish) -> str:
 def _further(wish: Wish, units: Units) -> str:
     """The further speeds that are asked for."""
     return f"; also {', '.join(str(show(speed, 'rpm', units)) for speed in wish.speeds)}" if wish.speeds else ""
+
+
+def _left_out(context: Context, wish: Wish) -> str:
+    """What is taken from shafts on the way, which nothing found counts."""
+    shafts = left_out(context.plan, wish)
+    if not shafts:
+        return ""
+    which, its = ("shafts", "those") if len(shafts) > 1 else ("shaft", "it")
+    return f"; not counted, add {its} to the drive you take: the take-off of {which} {' and '.join(map(str, shafts))}"
 
 
 def _supply(group: str) -> str:
