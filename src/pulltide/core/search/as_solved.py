@@ -4,20 +4,21 @@ from __future__ import annotations
 
 from math import exp, log
 
-from pulltide.core.line_result import LineResult
+from pulltide.core.findings import Severity
+from pulltide.core.line_result import PlanResult
 from pulltide.core.search.bounds import Reach
 from pulltide.core.search.engine import Asked, Train
 from pulltide.core.search.tables import LN_PLENTY
 
 
 def solved_score(
-    train: Train, line: LineResult, bought: tuple[float, int], asked: Asked, reach: Reach, first: int = 0
+    train: Train, result: PlanResult, bought: tuple[float, int], asked: Asked, reach: Reach, first: int = 0
 ) -> float:
     """The score of a train in price units, as the weights of what is asked have it.
 
     ``bought`` is what it costs and how many parts that is; its stages begin at the shaft ``first``, from 0.
     """
-    weights, (price, parts) = asked.weights, bought
+    weights, (price, parts), line = asked.weights, bought, result.chosen
     links = line.links[first : first + len(train.word)]
     driver, driven = line.shafts[first], line.shafts[first + len(links)]
     lost = -sum(log(link.efficiency) for link in links if 0 < link.efficiency < 1)
@@ -31,4 +32,5 @@ def solved_score(
         + weights.loss * lost
         + weights.error * abs(log(driven.speed_rpm / asked.ideal_rpm))
         + weights.use * beyond_plenty
+        + weights.warning * result.count(Severity.WARNING)
     )

@@ -23,7 +23,7 @@ EQUAL = 1e-9
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Weights:
     """What a price unit is worth: a bought part, an e-fold of loss, of speed error, of each stage's use above plenty,
-    each class by which a stage is louder than a quiet one.
+    each class by which a stage is louder than a quiet one, each warning of a plan, once it is solved.
 
     Invented so that none drowns the others; a person chooses among them by what the list is ranked by.
     """
@@ -34,6 +34,7 @@ class Weights:
     error: float = 80.0
     use: float = 30.0
     noise: float = 0.0
+    warning: float = 0.0
 
 
 #: Capacity beyond what leaves this use earns no more credit.

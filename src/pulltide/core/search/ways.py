@@ -374,7 +374,7 @@ class _Hunt:
             way = self.found.get(train) or self.builder.way_of(train)
             if way is not None:
                 bought, first = (way.price, len(way.parts)), self.builder.first
-                score = solved_score(train, way.result.chosen, bought, self.asked, self.reach, first)
+                score = solved_score(train, way.result, bought, self.asked, self.reach, first)
                 self.found[train] = replace(way, score=score)
                 if self.builder.speeds:
                     return True

@@ -27,7 +27,7 @@ RankBy = Literal["balance", "price", "year", "parts", "speed", "loss", "margin",
 Shown = Literal["kinds", "trains"]
 #: What the list is ranked by: price units that a bought part, an e-fold of loss or error, and use beyond plenty count.
 RANKINGS: dict[RankBy, Weights] = {
-    "balance": Weights(),
+    "balance": Weights(warning=3.0),
     "price": Weights(part=0.5, loss=5.0, error=10.0, use=2.0),
     # its loss counts what it costs in a year: weights_for puts that in
     "year": Weights(part=0.5, loss=0.0, error=10.0, use=2.0),
