@@ -311,6 +311,20 @@ def test_what_a_bound_says_of_use_is_never_more_than_any_stage_counts(weights: W
             assert bounds[int(ROWS.level_of(np.array(need)))] <= least
 
 
+def test_orders_that_cannot_turn_as_asked_are_not_looked_into():
+    chance = np.random.default_rng(5)
+    stocks = {kind: stock(kind, 6, chance) for kind in ("belt", "chain", "reducer")}
+    turns = {"belt": 1, "chain": -1}
+    stocks = {k: replace(one, turn=np.full(6, turns[k])) if k in turns else one for k, one in stocks.items()}
+    stocks["reducer"] = replace(stocks["reducer"], turn=np.array([1, 1, -1, 1, 1, 1]))
+    asked = Asked(low_rpm=1, ideal_rpm=1, high_rpm=1, torque_nm=1, max_stages=3)
+    every = words(stocks.values(), asked)
+    for turn in (1, -1):
+        fits = [word for word in every if "reducer" in word or (-1) ** word.count("chain") == turn]
+        assert words(stocks.values(), replace(asked, turn=turn)) == fits
+        assert 0 < len(fits) < len(every)
+
+
 def test_two_stages_by_hand():
     """Speeds, torques, pull and use of one train worked out by hand: 1440 rpm, belt 2.01, reducer 20.2, 400 N·m."""
     chance = np.random.default_rng(1)

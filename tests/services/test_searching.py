@@ -489,6 +489,24 @@ def test_a_search_counts_on_the_speed_that_a_motor_has_under_the_load(searcher: 
         assert way.train.speed_rpm == pytest.approx(speed, rel=0.012)
 
 
+@pytest.mark.long
+@pytest.mark.parametrize("shown", ["kinds", "trains"])
+def test_within_a_price_that_little_can_keep_the_answer_is_whole_or_the_cheapest(searcher, monkeypatch, shown: str):
+    """No bound knows of a limit of price: little work proves that nothing is as cheap, or finds the cheapest."""
+    monkeypatch.setattr("pulltide.core.search.ways.WORK", 2_000_000)
+    (machine,) = (one for one in demo_machines() if one.name.startswith("Windrow"))
+    need = {"speed_ideal_rpm": 7.18, "speed_min_rpm": 6.07, "speed_max_rpm": 7.93, "running_torque_nm": 358.0}
+    slow = Machine.model_validate(machine.model_dump(mode="json") | {"need": need}, context=LOOKED_UP)
+    wish = Wish(max_stages=3, rank_by="margin", shown=shown)
+    nothing = searcher.ways(slow, slow.plans[0], replace(wish, max_price=50.0))
+    assert (nothing.ways, nothing.stopped) == ((), False)
+    found = searcher.ways(slow, slow.plans[0], replace(wish, max_price=100.0))
+    assert found.ways
+    assert all(way.price <= 100.0 for way in found.ways)
+    cheapest = searcher.ways(slow, slow.plans[0], replace(wish, rank_by="price")).ways
+    assert min(way.price for way in cheapest) > 50.0
+
+
 @pytest.mark.parametrize("shown", ["kinds", "trains"])
 def test_where_the_best_of_a_kind_will_not_do_those_behind_them_are_tried(searcher: Searcher, monkeypatch, shown: str):
     """The twelve best of each kind have a problem as plans; the next one has none, and each kind is shown."""

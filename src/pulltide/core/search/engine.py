@@ -83,6 +83,17 @@ def words(stocks: Iterable[Stock], asked: Asked) -> list[Word]:
             seldom = all(ranks.count(known[kind].rank) <= known[kind].most for kind in word)
             if ranks == sorted(ranks) and seldom and asked.must <= set(word) and asked.only in (None, word):
                 found.append(word)
+    if not asked.turn:
+        return found
+    senses = {kind: {int(stock.turn.min()), int(stock.turn.max())} for kind, stock in known.items()}
+    return [word for word in found if asked.turn in _turned(senses[kind] for kind in word)]
+
+
+def _turned(senses: Iterable[set[int]]) -> set[int]:
+    """How the last shaft may turn behind stages of which each turns in one of some senses."""
+    found = {1}
+    for each in senses:
+        found = {before * sense for before in found for sense in each}
     return found
 
 

@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
+from functools import cached_property, partial
 from itertools import groupby
+from typing import TypeVar
 
 import numpy as np
 
@@ -26,12 +28,13 @@ from pulltide.core.search.freed import Freed
 from pulltide.core.search.kinds import Kind, find_kinds
 from pulltide.core.search.pace import Pace, at_once
 from pulltide.core.search.rows import SHARED, Ints, Rows, under_duty
-from pulltide.core.search.tables import Motors, Stock, Weights, Word
+from pulltide.core.search.tables import EQUAL, Motors, Stock, Weights, Word
 from pulltide.core.search.top import find_trains
 from pulltide.core.search.wish import Source
 from pulltide.core.sources import source_kind
 from pulltide.core.transmission import LOUDNESS, Sizing
 
+T = TypeVar("T")
 #: What says that the last shaft runs out of its band.
 OUT_OF_BAND = frozenset({SPEED_LOW.code, SPEED_HIGH.code})
 #: Kinds of train on a list, and trains of a kind that are looked at and solved.
@@ -40,6 +43,8 @@ KINDS, EACH = 6, 8
 STEPPED_EACH, DEEPER = 24, 4
 #: Trains on a list of the best of all, and how many times as many are looked at while too few of them will do.
 TOP, DEPTHS = 20, (2, 4, 8)
+#: With a limit of price a search has first so many times less work.
+LITTLE = 20
 #: How near a setting comes to a further speed, as a share: slip and creep follow the load. Common practice, no source.
 REACHED = 0.05
 
@@ -323,8 +328,10 @@ def find_ways(reach: Reach, asked: Asked, builder: Builder, most: int = KINDS, p
     """
     hunt = _Hunt(reach, asked, builder, pace)
     hunt.for_kinds(most)
-    if not hunt.found:
+    if not hunt.found and not hunt.stopped:
         hunt.for_trains(min(EACH * most, TOP))
+    if not hunt.found and hunt.stopped:
+        hunt.for_cheapest()
     return hunt.answer(most, folded=True)
 
 
@@ -335,8 +342,10 @@ def find_top(reach: Reach, asked: Asked, builder: Builder, most: int = TOP, pace
     """
     hunt = _Hunt(reach, asked, builder, pace)
     hunt.for_trains(most)
-    if not hunt.found:
+    if not hunt.found and not hunt.stopped:
         hunt.for_kinds(KINDS)
+    if not hunt.found and hunt.stopped:
+        hunt.for_cheapest()
     return hunt.answer(most, folded=False)
 
 
@@ -355,17 +364,49 @@ class _Hunt:
     def _kinds(self, most: int, each: int, family: str = "") -> tuple[Kind, ...]:
         """The best kinds, with a family in them."""
         must = replace(self.asked, must=self.asked.must | {family}) if family else self.asked
-        kinds, cut, looked_at = find_kinds(self.reach, must, (most, each), WORK * most // KINDS, self._pace)
-        self._count(cut, looked_at)
-        return kinds
+        return self._within_price(partial(find_kinds, self.reach, must, (most, each)), WORK * most // KINDS)
 
     def _trains(self, asked: Asked, enough: int) -> tuple[Train, ...]:
-        trains, cut, looked_at = find_trains(self.reach, asked, enough, WORK, self._pace)
-        self._count(cut, looked_at)
-        return trains
+        return self._within_price(partial(find_trains, self.reach, asked, enough), WORK)
 
-    def _count(self, cut: bool, looked_at: int) -> None:
-        self.stopped, self.looked_at = self.stopped or cut, self.looked_at + looked_at
+    def _within_price(self, find: Callable[[int, Pace], tuple[tuple[T, ...], bool, int]], work: int) -> tuple[T, ...]:
+        """What is found with so much work. With a limit of price, that no bound knows of, little work comes first, and
+        where that finds nothing a look whether anything is as cheap.
+        """
+        limited = self.asked.max_price is not None
+        found, cut, looked_at = find(work // LITTLE if limited else work, self._pace)
+        self.looked_at += looked_at
+        if limited and cut:
+            if not found and self._nothing_is_cheap:
+                return ()
+            found, cut, looked_at = find(work, self._pace)
+            self.looked_at += looked_at
+        self.stopped = self.stopped or cut
+        return found
+
+    @cached_property
+    def _cheapest(self) -> tuple[tuple[Train, ...], bool]:
+        """The cheapest trains for what is asked, whatever may be spent, and whether they are known to be."""
+        price = Weights(part=0.0, loss=0.0, error=0.0, use=0.0)
+        groups = groups_for({kind: group.stock for kind, group in self.reach.groups.items()}, price)
+        asked = replace(self.asked, max_price=None, weights=price)
+        found, cut, looked_at = find_trains(Reach(self.reach.motors, groups, price), asked, TOP, WORK, self._pace)
+        self.looked_at += looked_at
+        return found, not cut
+
+    def _affordable(self) -> list[Train]:
+        """Those of the cheapest that cost no more than may be spent."""
+        limit = self.asked.max_price
+        return [train for train in self._cheapest[0] if limit is None or train.price <= limit + EQUAL]
+
+    @property
+    def _nothing_is_cheap(self) -> bool:
+        return self._cheapest[1] and not self._affordable()
+
+    def for_cheapest(self) -> None:
+        """The cheapest, where a search within a price was stopped before it met any."""
+        for train in self._affordable() if self.asked.max_price is not None else ():
+            self._try(Kind(train.word, (train,)))
 
     def _try(self, kind: Kind) -> bool:
         """Whether any of a kind will do: those are kept. Of trains with change pulleys, which take long, the first."""
