@@ -43,7 +43,7 @@ KINDS, EACH = 6, 8
 STEPPED_EACH, DEEPER = 24, 4
 #: Trains on a list of the best of all, and how many times as many are looked at while too few of them will do.
 TOP, DEPTHS = 20, (2, 4, 8)
-#: With a limit of price a search has first so many times less work.
+#: So many times less work goes into a first search within a price, and into one for the cheapest.
 LITTLE = 20
 #: How near a setting comes to a further speed, as a share: slip and creep follow the load. Common practice, no source.
 REACHED = 0.05
@@ -390,7 +390,8 @@ class _Hunt:
         price = Weights(part=0.0, loss=0.0, error=0.0, use=0.0)
         groups = groups_for({kind: group.stock for kind, group in self.reach.groups.items()}, price)
         asked = replace(self.asked, max_price=None, weights=price)
-        found, cut, looked_at = find_trains(Reach(self.reach.motors, groups, price), asked, TOP, WORK, self._pace)
+        reach = Reach(self.reach.motors, groups, price)
+        found, cut, looked_at = find_trains(reach, asked, TOP, WORK // LITTLE, self._pace)
         self.looked_at += looked_at
         return found, not cut
 
@@ -404,8 +405,8 @@ class _Hunt:
         return self._cheapest[1] and not self._affordable()
 
     def for_cheapest(self) -> None:
-        """The cheapest, where a search within a price was stopped before it met any."""
-        for train in self._affordable() if self.asked.max_price is not None else ():
+        """The cheapest, where a search was stopped before it met any that will do."""
+        for train in self._affordable():
             self._try(Kind(train.word, (train,)))
 
     def _try(self, kind: Kind) -> bool:
