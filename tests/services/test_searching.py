@@ -130,7 +130,7 @@ def test_the_chart_shows_every_drive_and_its_line_never_falls(searcher: Searcher
     assert len(chart.dots) == sum(1 + len(way.alike) for way in ways)
     assert [dot.letter for dot in chart.dots if dot.is_best] == list("ABCDEFGH"[: len(ways)])
     tops, ends = [tick.at for tick in chart.shares], [float(tick.text) for tick in chart.shares]
-    in_hand = [100 * (1 - train.use) for way in ways for train in (*way.alike, way.train)]
+    in_hand = [100 * (1 - use) for way in ways for use in (*(train.use for train in way.alike), way.use)]
     drawn = [ends[-1] * (tops[0] - dot.at[1]) / (tops[0] - tops[-1]) for dot in chart.dots]
     assert drawn == pytest.approx(in_hand, abs=0.1)
     assert max(drawn) >= ends[-1] / 3 or ends[-1] == 10, "the scale ends a little above the strongest"
@@ -460,6 +460,8 @@ def test_a_list_is_ranked_by_what_its_drives_do_as_solved(searcher: Searcher, po
             worth += weights.use * sum(max(log(use / 0.6), 0.0) for use in uses)
             worth += weights.warning * way.result.count(Severity.WARNING)
             assert way.score == pytest.approx(worth, rel=1e-6)
+            # neither list nor chart has more in hand than the row shows
+            assert way.use >= max(way.train.use, *uses)
         assert [way.score for way in ways] == sorted(way.score for way in ways)
         best = max(way.result.chosen.efficiency for way in ways)
         assert rank != "loss" or ways[0].result.chosen.efficiency > best - 0.02

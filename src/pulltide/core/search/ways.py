@@ -65,6 +65,12 @@ class Way:
     score: float = 0.0
     alike: tuple[Train, ...] = ()
 
+    @property
+    def use(self) -> float:
+        """How far its tightest part is used: as solved, or by the tables, which know motor and shaft loads, if more."""
+        tightest = self.result.chosen.tightest
+        return max(self.train.use, (tightest[1].use or 0.0) if tightest is not None else 0.0)
+
 
 @dataclass(frozen=True, slots=True)
 class Ways:

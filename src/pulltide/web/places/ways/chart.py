@@ -54,7 +54,7 @@ class Chart:
 def chart_of(ways: tuple[Way, ...], letters: str) -> Chart | None:
     """The chart of what was found; nothing where fewer than two drives can be compared."""
     drives = [
-        (replace(train, price=way.price) if train is way.train else train, letter, train is way.train)
+        (replace(train, price=way.price, use=way.use) if train is way.train else train, letter, train is way.train)
         for letter, way in zip(letters, ways, strict=False)
         # what change pulleys cost is known of the one that is shown
         for train in (*(way.alike if way.price == way.train.price else ()), way.train)

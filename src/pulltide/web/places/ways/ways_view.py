@@ -354,7 +354,7 @@ def _best_at(ways: tuple[Way, ...]) -> dict[int, tuple[str, ...]]:
     measures: dict[str, Callable[[Way], float]] = {
         "cheapest": lambda way: way.price,
         "fewest parts to buy": lambda way: len(way.parts),
-        "most in hand": lambda way: way.train.use,
+        "most in hand": lambda way: way.use,
         "loses least": lambda way: -(way.result.chosen.efficiency or 0.0),
     }
     best: dict[int, tuple[str, ...]] = {}
