@@ -15,6 +15,8 @@ from pulltide.core.links.coupling import Coupling
 from pulltide.core.links.reducer import Reducer
 from pulltide.core.links.reducer.inputs import ReducerPlate
 from pulltide.core.remedies import with_remedies
+from pulltide.quantities import Units
+from pulltide.words import filled
 
 UNIT = SHIPPED.find("reducer", "PW-6 15:1").data
 
@@ -85,7 +87,7 @@ def test_remedies_come_out_of_the_catalog_that_is_handed_in():
     def offered(catalog: Catalog) -> set[str]:
         result = with_remedies(machine, plan, solve_plan(machine, plan, catalog=catalog), catalog)
         (finding,) = (found for found in result.findings if found.code == "reducer.torque")
-        return {remedy.label for remedy in finding.remedies}
+        return {filled(remedy.label, Units()) for remedy in finding.remedies}
 
     name = next(label for label in sorted(offered(SHIPPED)) if label.startswith("Use PW")).removeprefix("Use ")
     mine = SHIPPED.find("reducer", name).data.model_copy(update={"designation": "rack 2"})

@@ -15,6 +15,8 @@ from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.core.shafts import ShaftPart, Span
 from pulltide.demo import demo_machines
+from pulltide.quantities import Units
+from pulltide.words import filled
 
 JACK = 4
 CHAIN = {"kind": "roller_chain", "chain": "50", "driver_teeth": 17, "driven_teeth": 46, "pitches": 90}
@@ -282,7 +284,7 @@ def test_an_end_that_is_half_entered_is_kept_and_what_is_missing_is_named(span, 
     """Fields are entered one after the other: nothing is judged until the end is whole."""
     machine = rig(**span)
     part = machine.plans[0].shaft_part(JACK)
-    assert missing(part, driven=True, driver=False) == (lacks,)
+    assert [filled(what, Units()) for what in missing(part, driven=True, driver=False)] == [lacks]
     assert found(machine) == {}
 
 

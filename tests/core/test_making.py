@@ -35,6 +35,8 @@ from pulltide.core.spur.making import (
     ring_tip,
     span_mm,
 )
+from pulltide.quantities import Units
+from pulltide.words import filled
 
 INCH = 25.4
 
@@ -183,7 +185,7 @@ def test_a_belt_sits_in_the_groove_at_the_rim_and_off_the_floor(belts):
 
 def test_a_pin_in_the_turned_groove_measures_what_the_table_says():
     wheel = _pulleys()[0]
-    told = {measure.name: measure.value for measure in wheel.measures}
+    told = {filled(measure.name, Units()): measure.value for measure in wheel.measures}
     section = Polygon(wheel.outline)
     middle, pin = wheel.face_mm / 2, groove_at("A", told["Outside diameter"]).pin_mm
     low, high = 0.0, told["Outside diameter"]

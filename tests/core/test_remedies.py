@@ -9,7 +9,9 @@ from pulltide.core.findings import Severity
 from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.core.remedies import MAX_WORK, SHARED_TRIALS, with_remedies
+from pulltide.quantities import Units
 from pulltide.services.reporting import solve_report
+from pulltide.words import filled
 
 
 def offers(machine: Machine, code: str) -> list[str]:
@@ -17,7 +19,7 @@ def offers(machine: Machine, code: str) -> list[str]:
     result = with_remedies(machine, plan, solve_plan(machine, plan))
     finding = next(f for f in result.findings if f.code == code)
     assert finding.severity.rank >= Severity.WARNING.rank
-    return [remedy.label for remedy in finding.remedies]
+    return [filled(remedy.label, Units()) for remedy in finding.remedies]
 
 
 def test_a_good_plan_is_left_as_it_is():

@@ -149,7 +149,7 @@ def test_why_a_speed_is_what_it_is_is_told_in_a_persons_units(kind):
 
 def test_no_sentence_is_left_over():
     known = {code for record in records() for group, name in titled(record) for code in (name, f"{group}.{name}")}
-    source = resources.files("pulltide.words").joinpath("locale", "en", "LC_MESSAGES", "help.po")
+    source = resources.files("pulltide.language").joinpath("locale", "en", "LC_MESSAGES", "help.po")
     with source.open("rb") as file:
         codes = {message.id for message in read_po(file) if message.id}
     assert codes - known == set()

@@ -16,6 +16,7 @@ from pulltide.web import places
 from pulltide.web.places import PLACES, Context, Place, Summary
 from pulltide.web.selection import Selection
 from pulltide.web.templating import environment
+from pulltide.words import DEFAULT_LOCALE
 from web.test_pages import post
 
 
@@ -88,7 +89,8 @@ def toy(monkeypatch: pytest.MonkeyPatch) -> Place:
         "places/toy/main.html": "<p>{% for name in body %}{{ name }}; {% endfor %}</p>",
         "places/toy/side.html": "<aside>{{ view.place.title }}</aside>",
     }
-    monkeypatch.setattr(environment, "loader", ChoiceLoader([environment.loader, DictLoader(templates)]))
+    english = environment(DEFAULT_LOCALE)
+    monkeypatch.setattr(english, "loader", ChoiceLoader([english.loader, DictLoader(templates)]))
     for module in (places, shell):
         monkeypatch.setattr(module, "PLACES", (*PLACES, made))
     return made

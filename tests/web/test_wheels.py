@@ -31,6 +31,7 @@ from pulltide.presentation.paper.regions import sectors_needed
 from pulltide.presentation.paper.solid_file import solid_file
 from pulltide.presentation.paper.wheel_file import EDGE_MM, TILE_MM, WHEEL_KINDS, Look, shaped, wheel_file, wheel_paper
 from pulltide.quantities import DEFAULT_UNITS
+from pulltide.words import worded
 from web.test_pages import post
 
 GEARS = {"kind": "gear_pair", "driver_teeth": 18, "driven_teeth": 90, "module_mm": 3, "face_width_mm": 25}
@@ -140,7 +141,7 @@ def test_every_wheel_of_the_demo_is_had_as_every_kind(client, machine):
             assert answer.status_code == 200
             assert answer.headers["content-type"].startswith(media)
         page = client.get(f"/machines/{made['id']}/sheet?at={name}")
-        assert wheels[name].title in page.text
+        assert worded(wheels[name].title) in page.text
     assert client.get(f"/machines/{made['id']}/wheels/9-driver.dxf").status_code == 404
     assert client.get(f"/machines/{made['id']}/wheels/1-driver.dxf?plan=7").status_code == 404
 
@@ -299,7 +300,7 @@ def test_loose_parts_are_drawn_and_had_as_every_kind(client):
     for kind in LOOSE:
         page = client.get(f"/discs?part={kind}")
         assert page.status_code == 200
-        assert LOOSE[kind].title in page.text
+        assert worded(LOOSE[kind].title) in page.text
         for ending, media in WHEEL_KINDS.items():
             answer = client.get(f"/discs.{ending}?part={kind}")
             assert answer.status_code == 200

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import html
 import json
 import re
 from collections.abc import Iterator
@@ -82,7 +83,7 @@ def test_a_choice_is_a_code_never_a_sentence():
 
 
 def test_every_code_made_of_words_has_its_words():
-    said = translations(DEFAULT_LOCALE)._catalog
+    said = translations(DEFAULT_LOCALE, "choices")._catalog
     assert [code for code in CODES if "_" in code and code not in said] == []
     known = set(CODES) | {"shoulder", "middle", "end"}
     assert [code for code in said if code and code not in known] == [], "words for a code that is gone"
@@ -219,3 +220,44 @@ def test_what_other_programs_are_told_of_a_field_holds_no_mark(client: TestClien
     told += [text for method in METHODS.values() for text in strings_of(schema_of(method))]
     assert not [text for text in told if MARK.search(text)]
     assert [text for text in told if "one hand 50 N to 100 N" in text]
+
+
+@pytest.mark.parametrize("name", ["{7|mm}", "{abc|mm}", "{limit} {0}", "{bare_metal|choice}"])
+def test_a_name_that_looks_like_a_mark_is_shown_as_it_was_typed(client: TestClient, name: str):
+    """Whatever a person may call a shaft or a part of the shop's own: on pages, in workings, reports and files."""
+    raw = build_machine().model_dump(mode="json")
+    raw["need"]["last_shaft"] = raw["plans"][0]["name"] = name
+    for link in raw["plans"][0]["links"]:
+        if "designation" in (link.get("data") or {}):
+            link["designation"] = link["data"]["designation"] = name
+    answer = client.post("/api/v1/machines", json=raw)
+    assert answer.status_code == 201, answer.text
+    address = f"/machines/{answer.json()['id']}"
+    last = f"shaft-{len(raw['plans'][0]['links']) + 1}"
+    figures = [f"train?at={last}&show={last}/{figure}" for figure in ("speed", "torque", "design")]
+    for place in ("need", "train", "train?at=link-2&show=link-2/torque", "fit", "runup", "sheet", *figures):
+        page = html.unescape(told(client.get(f"{address}/{place}").text))
+        assert name in page, place
+        assert "\ufdd0" not in page
+    assert name in str(client.get(f"/api/v1{address}/result").json())
+    assert name in client.get(f"{address}/parts.csv").text
+    assert client.get(f"{address}/plan.pdf?plan=0").status_code == 200
+
+
+def test_no_answer_of_the_interface_holds_a_mark(client: TestClient):
+    """Every address of the interface that is read, for every machine of the demo."""
+    paths = client.get("/api/v1/openapi.json").json()["paths"]
+    read = sorted(path for path, methods in paths.items() if "get" in methods)
+    assert len(read) > 15
+    asked = 0
+    for machine in demo_machines():
+        made = client.post("/api/v1/machines", json=machine.model_dump(mode="json")).json()["id"]
+        put_in = {"machine_id": made, "plan": "0", "method": "belt_length", "name": "1-driver", "kind": "svg"}
+        for path in read:
+            for name, value in put_in.items():
+                path = path.replace(f"{{{name}}}", value)
+            answer = client.get(path)
+            if answer.status_code == 200 and "json" in answer.headers["content-type"]:
+                asked += 1
+                assert not [text for text in strings_of(answer.json()) if MARK.search(text)], path
+    assert asked > 50

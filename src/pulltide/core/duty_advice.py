@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from pulltide.core.duty import Duty, PrimeMover, Segment, Shock, root_mean_power
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, Source, judge, judge_two
+from pulltide.core.labels import phrase
 from pulltide.core.links import FAMILIES
 from pulltide.core.sources import Drive
 from pulltide.core.tables import load_table, number
@@ -75,8 +76,11 @@ def disagreements(duty: Duty, rows: tuple[FactorRow, ...]) -> tuple[str, ...]:
     spread = max(values.values()) / min(values.values())
     if spread > 1.15:
         low, high = min(values, key=lambda part: values[part]), max(values, key=lambda part: values[part])
-        said.append(f"Factors run from {values[low]:g} ({low}) to {values[high]:g} ({high}): each part uses its own.")
-    if any(row.factor.note.startswith("table prints") for row in rows):
+        said.append(
+            f"Factors run from {values[low]:g} ({phrase(low)}) to {values[high]:g} ({phrase(high)}): "
+            "each part uses its own."
+        )
+    if any(row.factor.is_floored for row in rows):
         said.append("Gear tables give credit under 1 for short days; belts and chains do not: 1 is the floor.")
     if duty.hours_used <= 3 or duty.hours_used > 10:
         said.append("The chain table has no hours; belt and gear tables do.")

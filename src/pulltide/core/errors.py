@@ -35,9 +35,13 @@ class InputError(PulltideError, ValueError):
     def sentence(self) -> str:
         """The whole message: field, value, reason, accepted range."""
         tail = f" Accepted: {self.accepted}." if self.accepted else ""
+        return f"{self.field}: {f'{self.shown} {self.reason}'.strip().removesuffix('.')}.{tail}"
+
+    @property
+    def shown(self) -> str:
+        """What was given, as far as it is repeated."""
         given = str(self.given)
-        shown = given if len(given) <= LONGEST_ECHO else f"{given[:LONGEST_ECHO]}…"
-        return f"{self.field}: {f'{shown} {self.reason}'.strip().removesuffix('.')}.{tail}"
+        return given if len(given) <= LONGEST_ECHO else f"{given[:LONGEST_ECHO]}…"
 
 
 class UnknownName(InputError):

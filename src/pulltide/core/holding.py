@@ -11,7 +11,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from pulltide.core.labels import quantity
+from pulltide.core.labels import as_is, phrase, quantity
 from pulltide.core.model import CoreModel, Kw, Mm, Plain, Rpm
 from pulltide.core.stock import stock_rows
 from pulltide.core.tables import number
@@ -114,9 +114,9 @@ class Holding(CoreModel):
     def _faults(self) -> Iterator[str]:
         known = sections_of(self.family)
         if self.section is None and self._is_grooved:
-            yield f"section is empty; accepted: {', '.join(known)}"
+            yield f"section is empty; accepted: {as_is(', '.join(known))}"
         if self.section is not None and known and self.section not in known:
-            yield f"section {self.section} is not known; accepted: {', '.join(known)}"
+            yield f"section {as_is(self.section)} is not known; accepted: {as_is(', '.join(known))}"
         if self.outside_mm is not None and self.pitch_mm is not None:
             yield from self._pitch_faults(self.pitch_mm, self.outside_mm)
         if self.family == "v_pulley" and self.section in _v_sizes():
@@ -144,7 +144,7 @@ class Holding(CoreModel):
             return
         if outside < FAR_UNDER * least:
             listed = f"the least listed is {quantity(least, 'mm')}"
-            yield f"outside {quantity(outside, 'mm')} is far under any {self.section} pulley; {listed}"
+            yield f"outside {quantity(outside, 'mm')} is far under any {as_is(self.section)} pulley; {phrase(listed)}"
         elif self.bore_mm is not None and self.bore_mm > outside - deep:
             root = quantity(outside - deep, "mm")
             yield f"bore {quantity(self.bore_mm, 'mm')} is over the root of the groove, {root}"

@@ -18,6 +18,7 @@ from pulltide.core.findings import Finding, gathered, judge, state
 from pulltide.core.fit.clearance import findings as room_findings
 from pulltide.core.fit.shaft import findings as fit_findings
 from pulltide.core.fit.surroundings import findings as surroundings
+from pulltide.core.labels import as_is, inside, phrase
 from pulltide.core.ladder import JAM_SHAFT, Ladder, heavy_times, ladder
 from pulltide.core.ladder import findings as fuse_findings
 from pulltide.core.line_result import LineResult, PlanResult, Setting, Shaft
@@ -125,16 +126,16 @@ def _sign(value: int) -> Turn:
 
 
 def shaft_names(machine: Machine, plan: Plan) -> tuple[str, ...]:
-    """Motor first, the need's name last; between them what the neighboring links make of the shaft."""
+    """Motor first, the need's name last, as texts with marks; between them what its neighbors make of a shaft."""
     names = ["Motor"]
     housings = [family_of(link.kind).housing for link in plan.links]
     for before, after in pairwise(housings):
         if before and after:
-            names.append(f"Between {before.lower()}s")
+            names.append(f"Between {inside(before)}s")
         else:
-            names.append(f"{before} out" if before else f"{after} in" if after else "Jackshaft")
+            names.append(f"{phrase(before)} out" if before else f"{phrase(after)} in" if after else "Jackshaft")
     if plan.links:
-        names.append(machine.need.last_shaft)
+        names.append(as_is(machine.need.last_shaft))
     return tuple(names)
 
 

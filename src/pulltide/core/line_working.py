@@ -5,6 +5,7 @@ from __future__ import annotations
 from math import prod
 
 from pulltide.core.findings import EXACT, Source
+from pulltide.core.labels import phrase
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine
@@ -61,7 +62,7 @@ def _speed(machine: Machine, motor: Drive, line: LineResult, index: int) -> Work
                 f"{driver / link.ratio:.4g} rpm without belt creep" if creep > 1e-9 else "",
             )
         )
-    return Working(f"Speed of {line.shafts[index].name}", tuple(steps))
+    return Working(f"Speed of {phrase(line.shafts[index].name)}", tuple(steps))
 
 
 def _source_speed(motor: Drive, line: LineResult) -> list[Step]:
@@ -98,7 +99,7 @@ def _torque(machine: Machine, motor: Drive, line: LineResult, index: int) -> Wor
         )
         if taken_off(line, number):
             steps.append(_with_take_off(line, number, link.flow.driver_torque_nm))
-    return Working(f"Running torque of {line.shafts[index].name}", tuple(steps))
+    return Working(f"Running torque of {phrase(line.shafts[index].name)}", tuple(steps))
 
 
 def taken_off(line: LineResult, number: int) -> float:
@@ -111,14 +112,14 @@ def _with_take_off(line: LineResult, number: int, torque_nm: float) -> Step:
     put_in = {"T": torque_nm, "T_off": taken}
     rubbed = line.dragged_nm[number - 1]
     drawn = "take-off" if not rubbed else "friction" if taken <= rubbed else "take-off and friction"
-    name = f"{line.shafts[number - 1].name}, with its {drawn}"
+    name = f"{phrase(line.shafts[number - 1].name)}, with its {phrase(drawn)}"
     return Step(name, f"T{number}", "T + T_off", put_in, torque_nm + taken, "N*m", TAKE_OFF)
 
 
 def _last_torque(machine: Machine, line: LineResult, symbol: str) -> list[Step]:
     """The running torque of the last shaft: entered or from the worksheet, then taken to the speed it runs at."""
     need, shaft = machine.need, line.last_shaft
-    name, torque = f"{shaft.name}, running", line.need_torques_nm[0] or 0.0
+    name, torque = f"{phrase(shaft.name)}, running", line.need_torques_nm[0] or 0.0
     source = NEED if need.worksheet is None else WORKSHEET
     if need.load_exponent == 0 or need.speed_ideal_rpm is None or need.running_torque_nm is None:
         return [Step(name, symbol, "as entered", {}, torque, "N*m", source)]
@@ -137,7 +138,7 @@ def _power(machine: Machine, motor: Drive, line: LineResult, index: int) -> Work
     if shaft.running_torque_nm is None or shaft.power_kw is None:
         return None
     return Working(
-        f"Power of {shaft.name}",
+        f"Power of {phrase(shaft.name)}",
         (
             Step(
                 "Power",
@@ -163,7 +164,7 @@ def _design(machine: Machine, motor: Drive, line: LineResult, index: int) -> Wor
             gain = 1.0 if after else link.flow.driven_torque_nm / link.flow.driver_torque_nm
             steps.append(_design_step(machine, line, number - 1, gain))
     steps.sort(key=lambda step: step.value)
-    return Working(f"Design torque of {shaft.name}: the larger of its links", tuple(steps))
+    return Working(f"Design torque of {phrase(shaft.name)}: the larger of its links", tuple(steps))
 
 
 def _design_step(machine: Machine, line: LineResult, index: int, gain: float) -> Step:

@@ -12,6 +12,7 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
 from pulltide.core.fit.methods import METHODS as FIT_METHODS
+from pulltide.core.labels import inside
 from pulltide.core.links import FAMILIES
 from pulltide.core.model import CoreModel, Hertz, Kw, Mm, Newton, Nm, Plain, Rpm
 from pulltide.core.need import Need
@@ -157,7 +158,7 @@ def _worksheet_method(kind: NeedKind) -> Method:
         others = tuple(working for name, working in asked.workings.items() if name != "running")
         return replace(asked.workings["running"], others=others, findings=asked.findings, figures=_figures(asked))
 
-    return Method(f"need_{kind.kind}", f"Need of the last shaft: {kind.title.lower()}", kind.model, run, NEED_RESULTS)
+    return Method(f"need_{kind.kind}", f"Need of the last shaft: {inside(kind.title)}", kind.model, run, NEED_RESULTS)
 
 
 def _end_method(kind: EndKind) -> Method:
@@ -168,7 +169,7 @@ def _end_method(kind: EndKind) -> Method:
         speed_rpm: Rpm = Field(title="Speed of its shaft", gt=0, le=20_000)
 
     Inputs.__name__ = f"{kind.model.__name__}Inputs"
-    name, title = f"end_{kind.kind}", f"Force and speed at the end: {kind.title.lower()}"
+    name, title = f"end_{kind.kind}", f"Force and speed at the end: {inside(kind.title)}"
     return Method(name, title, Inputs, lambda inputs: end_working(inputs, inputs.torque_nm, inputs.speed_rpm))
 
 

@@ -14,6 +14,8 @@ from pydantic import BaseModel, ConfigDict, GetCoreSchemaHandler, GetJsonSchemaH
 from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
 
+from pulltide.core.labels import as_is
+
 #: Validation context key under which the edge passes its reader of written quantities.
 READ_QUANTITY = "read_quantity"
 
@@ -40,7 +42,7 @@ class Measure:
         context = info.context if isinstance(info.context, dict) else {}
         reader: QuantityReader | None = context.get(READ_QUANTITY)
         if reader is None:
-            raise ValueError(f"is text; a number in {self.unit} is wanted here")
+            raise ValueError(f"is text; a number in {as_is(self.unit)} is wanted here")
         return reader(value, self.unit)
 
 

@@ -10,6 +10,7 @@ from typing import Any, Literal
 from pydantic import Field, field_validator, model_validator
 
 from pulltide.core.ends import AnyEnd
+from pulltide.core.labels import as_is, phrase
 from pulltide.core.model import CoreModel, KgM2, Nm, Plain, Rpm
 from pulltide.core.needs import NEED_KINDS, AnyWorksheet, need_kind
 from pulltide.core.needs.assess import Requirement, assess
@@ -88,7 +89,7 @@ class Need(CoreModel):
     def _of_figures(cls, entered: dict[str, float | None] | None) -> dict[str, float | None] | None:
         unknown = sorted(set(entered or {}) - FIGURES)
         if unknown:
-            raise ValueError(f"{', '.join(unknown)} is no figure of the need")
+            raise ValueError(f"{as_is(', '.join(unknown))} is no figure of the need")
         return entered
 
     @model_validator(mode="after")
@@ -96,7 +97,7 @@ class Need(CoreModel):
         kept = {sheet.kind for sheet in self.set_aside} | ({DIRECT} if self.entered else set())
         missing = sorted(set(self.also) - kept)
         if missing:
-            raise ValueError(f"{', '.join(missing)} is no worksheet that was set aside")
+            raise ValueError(f"{as_is(', '.join(missing))} is no worksheet that was set aside")
         return self
 
     @model_validator(mode="after")
@@ -131,7 +132,7 @@ class Need(CoreModel):
         )
         for low, high, low_name, high_name in pairs:
             if low is not None and high is not None and low > high * (1 + 1e-9):
-                raise ValueError(f"{low_name} is above {high_name}; lower the one or raise the other")
+                raise ValueError(f"{phrase(low_name)} is above {phrase(high_name)}; lower the one or raise the other")
         return self
 
     @property

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
+from pulltide.core.labels import as_is
 from pulltide.core.stock import bushing_of, bushing_price, is_owned
 from pulltide.core.tables import Row, number
 
@@ -16,7 +17,8 @@ class Piece:
     ``designation`` is its name on a list, empty where no list has it. ``price`` in price units and ``mass_kg`` are for
     all of them together, None while unknown. ``lead`` is how soon it comes; ``owned`` says that it is on the shelf,
     ``made`` that the shop makes it; ``side`` tells which wheel of its stage it is, where it is one. ``missing`` is what
-    must still be decided before it can be bought.
+    must still be decided before it can be bought; ``kind`` is set where others go by it:
+    ``belt``, ``chain``, ``bar``, ``bearing``, ``key``.
     """
 
     what: str
@@ -30,6 +32,7 @@ class Piece:
     subject: str = ""
     side: str = ""
     made: bool = False
+    kind: str = ""
 
 
 def wheel_of(what: str, row: Row | None, side: str) -> Iterator[Piece]:
@@ -37,7 +40,7 @@ def wheel_of(what: str, row: Row | None, side: str) -> Iterator[Piece]:
     yield replace(piece_of(what, row), side=side)
     if row is None or is_owned(row) or bushing_of(row) == "na":
         return
-    what = f"Split taper bushing {bushing_of(row)}"
+    what = f"Split taper bushing {as_is(bushing_of(row))}"
     yield Piece(what=what, designation=bushing_of(row), price=bushing_price(row), side=side, missing="its bore")
 
 

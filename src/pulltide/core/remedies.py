@@ -11,6 +11,7 @@ from pulltide.core.beginning import begin, other_ratio, wish_for
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant
 from pulltide.core.findings import Finding, Remedy, Severity
+from pulltide.core.labels import phrase
 from pulltide.core.line import chosen_setting, solve_line, solve_plan, source_positions, step_counts
 from pulltide.core.line_result import LineResult, PlanResult, Setting
 from pulltide.core.links import FAMILIES, family_of
@@ -115,7 +116,7 @@ def _other_ratios(machine: Machine, plan: Plan, line: LineResult, catalog: Catal
         other = other_ratio(machine, plan, line, index, catalog)
         if other is not None and other != link:
             said = family.words(other, getattr(other, "chosen_step", 1))
-            label = f"Make stage {index + 1}: {said.title}, {said.chips[0]}"
+            label = f"Make stage {index + 1}: {phrase(said.title)}, {phrase(said.chips[0])}"
             links = (*plan.links[:index], other, *plan.links[index + 1 :])
             changed = plan.model_copy(update={"links": links})
             yield Change(f"stage {index + 1}", label, f"links.{index}", other, changed)
@@ -127,7 +128,7 @@ def _other_ratios(machine: Machine, plan: Plan, line: LineResult, catalog: Catal
         more = begin(family, catalog, wish)
         said = family.words(more, 1)
         links = (*plan.links, more)
-        label = f"Add at the last shaft: {said.title}, {said.chips[0]}"
+        label = f"Add at the last shaft: {phrase(said.title)}, {phrase(said.chips[0])}"
         yield Change(f"add {kind}", label, "links", links, plan.model_copy(update={"links": links}))
 
 

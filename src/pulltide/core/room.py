@@ -9,7 +9,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from pulltide.core.labels import quantity
+from pulltide.core.labels import as_is, phrase, quantity
 from pulltide.core.model import CoreModel, Mm
 
 MAX_BOXES = 12
@@ -35,7 +35,7 @@ class Obstacle(CoreModel):
     def _sides(self) -> Obstacle:
         if self.near_mm is not None and self.far_mm is not None and self.near_mm >= self.far_mm:
             raise ValueError(
-                f"{self.name}: its near side, {quantity(self.near_mm, 'mm')}, is not nearer than its far side"
+                f"{as_is(self.name)}: its near side, {quantity(self.near_mm, 'mm')}, is not nearer than its far side"
             )
         return self
 
@@ -66,7 +66,9 @@ class Room(CoreModel):
             (self.beside_low_mm, self.beside_high_mm, "distance of the last shaft beside the motor's"),
         ):
             if low is not None and high is not None and low > high:
-                raise ValueError(f"{what}: at least {quantity(low, 'mm')} is more than at most {quantity(high, 'mm')}")
+                raise ValueError(
+                    f"{phrase(what)}: at least {quantity(low, 'mm')} is more than at most {quantity(high, 'mm')}"
+                )
         return self
 
 

@@ -9,6 +9,7 @@ from dataclasses import replace
 from pulltide.core.bill import bill_of
 from pulltide.core.catalog import Catalog
 from pulltide.core.fit.shaft import is_free
+from pulltide.core.labels import as_is, phrase, quantity
 from pulltide.core.links import family_of
 from pulltide.core.machine import Plan
 from pulltide.core.piece import Piece, piece_of
@@ -29,12 +30,8 @@ OTHERS = {
     "tapered_back": "Tapered roller bearing",
 }
 
-#: Small things of a shaft by what the words of their pieces begin with.
-SMALL = {
-    "keys": ("Key",),
-    "shafting": ("Shaft",),
-    "bearings": (*(what for what, _ in BEARINGS.values()), *OTHERS.values()),
-}
+#: Small things of a shaft by the kind of their pieces.
+SMALL = {"keys": "key", "shafting": "bar", "bearings": "bearing"}
 
 
 def whole_bill(plan: Plan, catalog: Catalog) -> tuple[Piece, ...]:
@@ -48,8 +45,8 @@ def left_out(plan: Plan, pieces: Iterable[Piece]) -> Iterator[str]:
     """What of the small things is not in a bill, as some shaft or wheel is not described as far as that."""
     known = tuple(pieces)
     free = [f"shaft-{number}" for number in range(2, len(plan.links) + 2) if is_free(plan, number)]
-    for name, begins in SMALL.items():
-        of_these = {piece.subject for piece in known if piece.what.startswith(begins)}
+    for name, kind in SMALL.items():
+        of_these = {piece.subject for piece in known if piece.kind == kind}
         if any(shaft not in of_these for shaft in free):
             yield name
     if any(piece.side and not piece.designation for piece in known):
@@ -63,7 +60,7 @@ def _base(plan: Plan, catalog: Catalog) -> Iterator[Piece]:
     if frame is None or not plan.links or family_of(plan.links[0].kind).slide(plan.links[0]) is None:
         return
     row = listed(catalog, "motor_bases", {"frame": frame, "kind": BASE}, {})
-    yield replace(piece_of(f"Slide base for a motor in frame {frame}", row), subject="motor")
+    yield replace(piece_of(f"Slide base for a motor in frame {as_is(frame)}", row), subject="motor")
 
 
 def _shafts(plan: Plan, catalog: Catalog) -> Iterator[Piece]:
@@ -105,7 +102,7 @@ def _bar(plan: Plan, part: ShaftPart, lists: _Lists) -> Iterator[Piece]:
         grade = GRADES.get(part.steel)
         rows = [row for row in lists.rows("shafting") if row["grade"] == grade and _is(row, diameter)]
         what = f"Shaft {{{diameter:g}|mm}}, {{{span.length_mm:g}|mm}} long"
-        yield lists.piece(what, _long_enough(rows, span.length_mm))
+        yield replace(lists.piece(what, _long_enough(rows, span.length_mm)), kind="bar")
     yield from _bearings(span, diameter, lists)
 
 
@@ -125,7 +122,7 @@ def _bearings(span: Span, diameter_mm: float, lists: _Lists) -> Iterator[Piece]:
     for bore in dict.fromkeys(bores):
         count = bores.count(bore)
         if span.bearing not in BEARINGS:
-            yield Piece(what=f"{OTHERS[span.bearing]}, bore {{{bore:g}|mm}}", count=count)
+            yield Piece(what=f"{phrase(OTHERS[span.bearing])}, bore {{{bore:g}|mm}}", kind="bearing", count=count)
             continue
         what, kind = BEARINGS[span.bearing]
         rows = [
@@ -133,7 +130,7 @@ def _bearings(span: Span, diameter_mm: float, lists: _Lists) -> Iterator[Piece]:
             for row in lists.rows("bearings_blocks", count)
             if row["kind"].startswith(kind) and abs(number(row, "bore_mm") - bore) < 0.1
         ]
-        yield lists.piece(f"{what}, bore {{{bore:g}|mm}}", rows, count)
+        yield replace(lists.piece(f"{phrase(what)}, bore {{{bore:g}|mm}}", rows, count), kind="bearing")
 
 
 def _key(part: ShaftPart, lists: _Lists) -> Iterator[Piece]:
@@ -145,9 +142,9 @@ def _key(part: ShaftPart, lists: _Lists) -> Iterator[Piece]:
         for row in lists.rows("keys_stock")
         if row["form"] != "key bar" and abs(number(row, "width_mm") - part.key_width_mm) < 0.05
     ]
-    long = f", {{{part.key_length_mm:g}|mm}} long" if part.key_length_mm is not None else ""
+    long = "" if part.key_length_mm is None else phrase(f", {quantity(part.key_length_mm, 'mm')} long")
     what = f"Key {{{part.key_width_mm:g}|mm}} wide{long}"
     if part.key_length_mm is None:
-        yield Piece(what=what, missing="its length")
+        yield Piece(what=what, kind="key", missing="its length")
     else:
-        yield lists.piece(what, _long_enough(rows, part.key_length_mm))
+        yield replace(lists.piece(what, _long_enough(rows, part.key_length_mm)), kind="key")

@@ -12,7 +12,7 @@ from pulltide.core.duty_advice import equivalent, factor_rows
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
-from pulltide.core.labels import quantity
+from pulltide.core.labels import phrase, quantity
 from pulltide.core.model import Ampere, CoreModel, Hertz, Hours, Joule, KgM2, Kw, Mm, Mpa, Nm, Ohm, Plain, Rpm, Volt
 from pulltide.core.shafts import SHIGLEY, key_crush_nm, key_shear_nm, usual_key_mm
 from pulltide.core.sources import tables as source_tables
@@ -346,7 +346,9 @@ def code_letter_working(inputs: CodeLetterInputs) -> Working:
             continue
         numbers = {"s": kva, "P_hp": power_hp, "V": inputs.volts, "ph": root**2}
         value = 1000 * kva * power_hp / (inputs.volts * root)
-        steps.append(Step(f"Starting current, {end}", symbol, "1000 s P_hp / (V √ph)", numbers, value, "A", table))
+        steps.append(
+            Step(f"Starting current, {phrase(end)}", symbol, "1000 s P_hp / (V √ph)", numbers, value, "A", table)
+        )
     return Working("Starting current of a code letter", tuple(steps))
 
 

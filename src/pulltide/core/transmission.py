@@ -18,6 +18,7 @@ from pulltide.core.drawing import LinkPicture
 from pulltide.core.duty import FATIGUE_EXPONENTS, Duty, PrimeMover, Segment, root_mean_power
 from pulltide.core.findings import Finding, Source
 from pulltide.core.forces import NO_FORCE, Disc, ShaftForce
+from pulltide.core.labels import as_is
 from pulltide.core.observed import Observed
 from pulltide.core.units import torque_nm
 
@@ -46,18 +47,22 @@ class Flow:
 
 @dataclass(frozen=True, slots=True)
 class ServiceFactor:
-    """A service factor with the table, or the person, it comes from."""
+    """A service factor with the table, or the person, it comes from; ``is_floored`` where the table prints under 1."""
 
     value: float
     source: Source
     note: str = ""
+    is_floored: bool = False
 
 
 def own_factor(duty: Duty) -> ServiceFactor | None:
     """The person's own service factor, which replaces every table, or None where none is set."""
     if duty.service_factor_override is None:
         return None
-    return ServiceFactor(duty.service_factor_override, Source("own choice", duty.override_reason, "own choice"))
+    return ServiceFactor(
+        duty.service_factor_override,
+        Source("own choice", as_is(duty.override_reason) if duty.override_reason else "", "own choice"),
+    )
 
 
 @dataclass(frozen=True, slots=True)

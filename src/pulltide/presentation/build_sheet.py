@@ -24,9 +24,9 @@ from pulltide.core.shaft_bill import left_out, whole_bill
 from pulltide.core.transmission import AnyResult, Figure
 from pulltide.presentation import sheet_care as care
 from pulltide.presentation.log_words import band_text
-from pulltide.presentation.words import LAST_CAUTION, TURN, FindingLine, finding_line
+from pulltide.presentation.words import LAST_CAUTION, TURN, FindingLine, finding_line, names_of
 from pulltide.quantities import Units, show
-from pulltide.words import choice, filled
+from pulltide.words import choice, filled, say, worded
 
 #: Figures that a stage is set up and checked by, where its family has them.
 SETUP = ("wrap", "tension", "deflection_force", "deflection", "frequency", "shaft_load", "pull", "contact_ratio")
@@ -126,7 +126,7 @@ def setup_figures(result: AnyResult) -> Iterator[Figure]:
 def _not_in_it(plan: Plan, pieces: tuple[Piece, ...]) -> str:
     """What the parts do not hold, in a sentence."""
     *others, last = (*left_out(plan, pieces), "guards", "fasteners")
-    return f"{', '.join(others)} and {last} are not in it.".capitalize()
+    return say("{others} and {last} are not in it.", others=", ".join(others), last=last).capitalize()
 
 
 def build_sheet(machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog, units: Units) -> BuildSheet:
@@ -134,25 +134,31 @@ def build_sheet(machine: Machine, plan: Plan, result: PlanResult, catalog: Catal
     line, pieces = result.chosen, whole_bill(plan, catalog)
     bands = first_readings(machine, plan, line)
     cost = total(pieces)
-    unpriced = f", {cost.unpriced} without a list price" if cost.unpriced else ""
+    unpriced = say(", {unpriced} without a list price", unpriced=cost.unpriced) if cost.unpriced else ""
     return BuildSheet(
         need=tuple(_need(machine, line, units)),
         shafts=tuple(_shafts(line, bands, units)),
         stages=tuple(_stages(plan, line, units)),
         parts=tuple(part_line(piece, units) for piece in pieces),
-        cost=f"{cost.price:.1f} {units.money} for {cost.to_buy} lines to buy{unpriced}",
+        cost=say(
+            "{price:.1f} {money} for {to_buy} lines to buy{unpriced}",
+            price=cost.price,
+            money=units.money,
+            to_buy=cost.to_buy,
+            unpriced=unpriced,
+        ),
         left_out=_not_in_it(plan, pieces),
         spans=tuple(_spans(plan, line, units)),
-        keys=tuple(care.keys(plan, tuple(shaft.name for shaft in line.shafts), units)),
+        keys=tuple(care.keys(plan, names_of(line), units)),
         cuts=cuts(plan, units),
         in_line=tuple(care.alignment(plan, line, units)),
         guards=tuple(care.guarding(plan, line, units)),
-        upkeep=tuple(care.upkeep(machine, plan, line)),
+        upkeep=tuple(care.upkeep(machine, plan, line, units)),
         readings=tuple(care.first_day(plan, line, bands, units)),
         spares=_spares(pieces, units),
         findings=tuple(_open(plan, result, units)),
         notes=tuple(_notes(plan)),
-        checks=CHECKS,
+        checks=tuple(say(check) for check in CHECKS),
         cautions=tuple(_cautions(machine, plan, units)),
     )
 
@@ -179,36 +185,46 @@ def _need(machine: Machine, line: LineResult, units: Units) -> Iterator[tuple[st
     need, duty = machine.need, machine.duty
     band = [show(speed, "rpm", units).number for speed in (need.speed_min_rpm, need.speed_max_rpm) if speed]
     if band:
-        best = f", best {show(need.speed_ideal_rpm, 'rpm', units).number}" if need.speed_ideal_rpm else ""
-        yield f"{need.last_shaft} speed", f"{' to '.join(band)} rpm{best}"
-    torques = (("Running torque", need.running_torque_nm), ("Peak torque", need.peak_torque_nm))
-    for name, value in (*torques, ("Breakaway torque", need.breakaway_torque_nm)):
+        best = (
+            say(", best {speed_ideal}", speed_ideal=show(need.speed_ideal_rpm, "rpm", units).number)
+            if need.speed_ideal_rpm
+            else ""
+        )
+        yield (
+            say("{last_shaft} speed", last_shaft=need.last_shaft),
+            say("{band} rpm{best}", band=" to ".join(band), best=best),
+        )
+    torques = ((say("Running torque"), need.running_torque_nm), (say("Peak torque"), need.peak_torque_nm))
+    for name, value in (*torques, (say("Breakaway torque"), need.breakaway_torque_nm)):
         if value is not None:
             yield name, str(show(value, "N*m", units))
     if need.worksheet is not None and need.worksheet.assumed:
-        yield "Not confirmed yet", f"{len(need.worksheet.assumed)} starting values of the worksheet"
-    yield "Shock, hours", f"{duty.shock or 'not entered'}, {_hours(duty.hours_per_day)}"
+        yield (
+            say("Not confirmed yet"),
+            say("{assumed} starting values of the worksheet", assumed=len(need.worksheet.assumed)),
+        )
+    yield say("Shock, hours"), f"{duty.shock or 'not entered'}, {_hours(duty.hours_per_day)}"
     if line.motor_load is not None:
-        yield "Motor load", str(show(line.motor_load, "share", units))
+        yield say("Motor load"), str(show(line.motor_load, "share", units))
     if line.efficiency is not None:
-        yield "Line efficiency", str(show(line.efficiency, "share", units))
+        yield say("Line efficiency"), str(show(line.efficiency, "share", units))
 
 
 def _hours(hours: float | None) -> str:
-    return "hours not entered" if hours is None else f"{hours:g} h a day"
+    return say("hours not entered") if hours is None else say("{hours:g} h a day", hours=hours)
 
 
 def _shafts(line: LineResult, bands: Bands, units: Units) -> Iterator[ShaftLine]:
-    for shaft in line.shafts:
+    for shaft, name in zip(line.shafts, names_of(line), strict=True):
         band = bands.get(("speed", f"shaft-{shaft.number}")) or Band(shaft.speed_rpm, shaft.speed_rpm * TACHOMETER)
         yield ShaftLine(
             number=shaft.number,
-            name=shaft.name,
+            name=name,
             speed=str(show(shaft.speed_rpm, "rpm", units)),
             tachometer=band_text("speed", band, units),
             torque=str(show(shaft.running_torque_nm, "N*m", units)),
             power=str(show(shaft.power_kw, "kW", units)),
-            turn=TURN[shaft.turn],
+            turn=say(TURN[shaft.turn]),
         )
 
 
@@ -223,7 +239,10 @@ def _stages(plan: Plan, line: LineResult, units: Units) -> Iterator[StageLine]:
             "" if center is None else str(show(center, "mm", units)),
             (
                 *_slide(link, units),
-                *((figure.label, str(show(figure.value, figure.unit, units))) for figure in setup_figures(result)),
+                *(
+                    (worded(figure.label), str(show(figure.value, figure.unit, units)))
+                    for figure in setup_figures(result)
+                ),
             ),
         )
 
@@ -232,17 +251,21 @@ def _slide(link: Any, units: Units) -> Iterator[tuple[str, str]]:
     """How far a shaft moves to put a belt on and to tighten it."""
     found = family_of(link.kind).slide(link)
     if found is not None:
-        words = zip(found, ("in to put it on", "out to tighten"), strict=True)
-        yield "Slide", ", ".join(f"{show(size, 'mm', units)} {way}" for size, way in words if size)
+        words = zip(found, (say("in to put it on"), say("out to tighten")), strict=True)
+        yield say("Slide"), ", ".join(f"{show(size, 'mm', units)} {way}" for size, way in words if size)
 
 
 def part_line(piece: Piece, units: Units) -> PartLine:
     """A piece in words."""
     kind, _, number = piece.subject.partition("-")
-    where = {"motor": "Motor", "shaft": f"Shaft {number}"}.get(kind, f"Stage {number}")
+    where = {"motor": say("Motor"), "shaft": say("Shaft {number}", number=number)}.get(
+        kind, say("Stage {number}", number=number)
+    )
     price = "" if piece.price is None or piece.owned else f"{piece.price:.1f}"
     state = "shelf" if piece.owned else "make" if piece.made else "buy" if piece.price is not None else "open"
-    what = filled(piece.what, units) + (f": {piece.missing} is not chosen" if piece.missing else "")
+    what = filled(piece.what, units) + (
+        say(": {missing} is not chosen", missing=piece.missing) if piece.missing else ""
+    )
     return PartLine(
         count=piece.count,
         what=what,
@@ -250,7 +273,7 @@ def part_line(piece: Piece, units: Units) -> PartLine:
         where=where,
         state=state,
         price=price,
-        lead=piece.lead,
+        lead=worded(piece.lead),
     )
 
 
@@ -260,15 +283,15 @@ def _spans(plan: Plan, line: LineResult, units: Units) -> Iterator[tuple[str, st
         span = part.span
         if span is None or part.diameter_mm is None or part.shaft > len(line.shafts):
             continue
-        bits = [f"bar {show(part.diameter_mm, 'mm', units)}"]
-        bits += [f"{show(span.length_mm, 'mm', units)} long"] if span.length_mm is not None else []
-        bits += [f"bearing at {show(at, 'mm', units)}" for at in span.bearings_mm]
+        bits = [say("bar {diameter}", diameter=show(part.diameter_mm, "mm", units))]
+        bits += [say("{length} long", length=show(span.length_mm, "mm", units))] if span.length_mm is not None else []
+        bits += [say("bearing at {at}", at=show(at, "mm", units)) for at in span.bearings_mm]
         wheels = (span.driven_at_mm, span.driver_at_mm)
-        bits += [f"wheel at {show(at, 'mm', units)}" for at in wheels if at is not None]
+        bits += [say("wheel at {at}", at=show(at, "mm", units)) for at in wheels if at is not None]
         if part.key_width_mm is not None:
             long = f" × {show(part.key_length_mm, 'mm', units)}" if part.key_length_mm is not None else ""
-            bits.append(f"key {show(part.key_width_mm, 'mm', units)}{long}")
-        yield f"Shaft {part.shaft}, {line.shafts[part.shaft - 1].name}", ", ".join(bits)
+            bits.append(say("key {key_width}{long}", key_width=show(part.key_width_mm, "mm", units), long=long))
+        yield say("Shaft {shaft}, {line}", shaft=part.shaft, line=names_of(line)[part.shaft - 1]), ", ".join(bits)
 
 
 def cuts(plan: Plan, units: Units, kerf_mm: float = KERF_MM) -> tuple[tuple[str, str], ...]:
@@ -279,24 +302,35 @@ def cuts(plan: Plan, units: Units, kerf_mm: float = KERF_MM) -> tuple[tuple[str,
 def _cuts(found: CutList, units: Units) -> Iterator[tuple[str, str]]:
     for bar in found.bars:
         size = show(bar.diameter_mm, "mm", units)
-        pieces = ", ".join(f"shaft {piece.shaft}: {show(piece.sawn_mm, 'mm', units)}" for piece in bar.pieces)
-        name = f"Bar {size} × {show(bar.length_mm, 'mm', units)}, {_steel(bar.steel)}"
-        yield name, f"{pieces}; {show(bar.left_mm, 'mm', units)} left"
+        pieces = ", ".join(
+            say("shaft {shaft}: {sawn}", shaft=piece.shaft, sawn=show(piece.sawn_mm, "mm", units))
+            for piece in bar.pieces
+        )
+        name = say(
+            "Bar {size} × {length}, {steel}",
+            size=size,
+            length=show(bar.length_mm, "mm", units),
+            steel=_steel(bar.steel),
+        )
+        yield name, say("{pieces}; {left} left", pieces=pieces, left=show(bar.left_mm, "mm", units))
     for piece in found.too_long:
-        yield f"Shaft {piece.shaft}", f"{show(piece.sawn_mm, 'mm', units)} is longer than a bar: ask for a long one"
+        yield (
+            say("Shaft {shaft}", shaft=piece.shaft),
+            say("{sawn} is longer than a bar: ask for a long one", sawn=show(piece.sawn_mm, "mm", units)),
+        )
 
 
 def _steel(code: str) -> str:
-    return "steel not decided" if code == "not_known" else choice(code)
+    return say("steel not decided") if code == "not_known" else choice(code)
 
 
-#: What wears first and stops a machine, by how its piece is called. Common practice, no source.
-WEARS = ("V-belt", "Timing belt", "Flat belt", "Round belt", "Chain ")
+#: What wears first and stops a machine. Common practice, no source.
+WEARS = frozenset({"belt", "chain"})
 
 
 def _spares(pieces: tuple[Piece, ...], units: Units) -> str:
     """Pieces that wear, as they are ordered."""
-    worn = [piece for piece in pieces if piece.what.startswith(WEARS)]
+    worn = [piece for piece in pieces if piece.kind in WEARS]
     named = [(filled(piece.what, units), piece.designation) for piece in worn]
     return "; ".join(dict.fromkeys(what if number in what else f"{what} ({number})" for what, number in named))
 
@@ -305,5 +339,7 @@ def _cautions(machine: Machine, plan: Plan, units: Units) -> Iterator[str]:
     asked = machine.need.requirement()
     if asked is not None and asked.kind.caution:
         yield filled(asked.kind.caution, units)
-    yield from dict.fromkeys(family_of(link.kind).caution for link in plan.links if family_of(link.kind).caution)
-    yield LAST_CAUTION
+    yield from dict.fromkeys(
+        worded(family_of(link.kind).caution) for link in plan.links if family_of(link.kind).caution
+    )
+    yield say(LAST_CAUTION)

@@ -10,6 +10,7 @@ from pulltide.core.sources.curves import InductionCurve
 from pulltide.core.sources.starting import start_of
 from pulltide.presentation.painting import Mark, Picture, Word, polyline, ring
 from pulltide.quantities import Units, show
+from pulltide.words import say, worded
 
 WIDTH, HEIGHT = 400.0, 236.0
 LEFT, RIGHT, TOP, BOTTOM = 46.0, 14.0, 14.0, 30.0
@@ -66,7 +67,7 @@ def curve_picture(drive: Drive, demand: Demand | None, units: Units) -> CurvePic
     peak = demand.peak_nm if demand else None
     most = 1.12 * max([nm for _, nm in points] + [nm for _, nm in load] + [peak or 0.0])
     scale = Scale(1.04 * curve.top_rpm, most)
-    made = Picture(f"{drive.title}: torque over speed, with the load", WIDTH, HEIGHT)
+    made = Picture(say("{title}: torque over speed, with the load", title=worded(drive.title)), WIDTH, HEIGHT)
     _axes(made, scale, units)
     if peak is not None:
         made.marks.append(polyline([(LEFT, scale.y(peak)), (WIDTH - RIGHT, scale.y(peak))], "peak"))
@@ -120,20 +121,20 @@ def _marks(drive: Drive, demand: Demand | None, units: Units) -> list[tuple[floa
         where = "" if rpm is None else f" at {show(rpm, 'rpm', units)}"
         return f"{words} {show(nm, 'N*m', units)}{where}"
 
-    marks.append((0.0, curve.torque_nm(0.0), said("starts with", curve.torque_nm(0.0))))
+    marks.append((0.0, curve.torque_nm(0.0), said(say("starts with"), curve.torque_nm(0.0))))
     speeds = [curve.top_rpm * k / 400 for k in range(401)]
     if isinstance(curve, InductionCurve):
         most = max(map(curve.torque_nm, speeds))
         best = max(speed for speed in speeds if curve.torque_nm(speed) > 0.995 * most)
         dip = min((speed for speed in speeds if speed <= best), key=curve.torque_nm)
         if curve.torque_nm(dip) < 0.98 * curve.torque_nm(0.0):
-            marks.append((dip, curve.torque_nm(dip), said("pulls up with", curve.torque_nm(dip), dip)))
-        marks.append((best, curve.torque_nm(best), said("breaks down at", curve.torque_nm(best), best)))
+            marks.append((dip, curve.torque_nm(dip), said(say("pulls up with"), curve.torque_nm(dip), dip)))
+        marks.append((best, curve.torque_nm(best), said(say("breaks down at"), curve.torque_nm(best), best)))
     if demand is None or demand.running_nm is None:
         return marks
     at_rest = demand.torque_at(0.0) or 0.0
-    marks.append((0.0, at_rest, said("load at rest", at_rest)))
+    marks.append((0.0, at_rest, said(say("load at rest"), at_rest)))
     run = start_of(drive, demand).run_rpm
     if run is not None:
-        marks.append((run, curve.torque_nm(run), said("runs with", curve.torque_nm(run), run)))
+        marks.append((run, curve.torque_nm(run), said(say("runs with"), curve.torque_nm(run), run)))
     return marks

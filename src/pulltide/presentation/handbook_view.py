@@ -13,7 +13,7 @@ from pulltide.presentation.mathml import set_formula
 from pulltide.presentation.words import SEVERITY, cited, limits_line, rule_fact
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.proof import Proof, proofs
-from pulltide.words import filled
+from pulltide.words import filled, say, worded
 
 #: How units that a computer writes are said.
 UNIT_WORDS = {"N*m": "N·m", "deg": "°", "1/m": "1/m", "degC": "°C"}
@@ -53,11 +53,14 @@ def handbook_view() -> tuple[ChapterView, ...]:
 def _chapter(chapter: Chapter) -> ChapterView:
     return ChapterView(
         chapter.key,
-        chapter.title,
+        worded(chapter.title),
         tuple(_formula(step) for step in chapter.steps),
-        tuple((table.title, table.source, table.confidence, table.note) for table in chapter.tables),
+        tuple(
+            (worded(table.title), worded(table.source), worded(table.confidence), worded(table.note))
+            for table in chapter.tables
+        ),
         tuple(_check(rule) for rule in chapter.rules),
-        tuple((method.name, method.title) for method in chapter.methods),
+        tuple((method.name, worded(method.title)) for method in chapter.methods),
         tuple(_proof(proof) for proof in proofs() if proof.method in {method.name for method in chapter.methods}),
     )
 
@@ -65,7 +68,7 @@ def _chapter(chapter: Chapter) -> ChapterView:
 def _check(rule: Rule) -> tuple[str, str, str, str, str]:
     """State, what is said, what is measured, the limits, source."""
     limits = limits_line(rule, DEFAULT_UNITS)
-    return SEVERITY[rule.severity], rule_fact(rule, DEFAULT_UNITS), rule.quantity, limits, cited(rule.source)
+    return SEVERITY[rule.severity], rule_fact(rule, DEFAULT_UNITS), worded(rule.quantity), limits, cited(rule.source)
 
 
 def _formula(step: Step) -> tuple[str, str, Markup, str]:
@@ -78,15 +81,15 @@ def _formula(step: Step) -> tuple[str, str, Markup, str]:
 def _proof(proof: Proof) -> ProofRow:
     unit = "" if proof.unit in ("", "share") else f" {UNIT_WORDS.get(proof.unit, proof.unit)}"
     return ProofRow(
-        example=proof.example,
+        example=worded(proof.example),
         symbol=proof.symbol,
         published=f"{proof.published:.6g}{unit}",
         computed=f"{proof.computed:.6g}{unit}",
         within=f"{100 * proof.tolerance:.2g} %",
-        source=proof.source,
+        source=worded(proof.source),
         state="clear" if proof.holds else "fix",
     )
 
 
 def _plain(source: Source) -> str:
-    return "plain mechanics" if source.confidence == "formula" and not source.locator else cited(source)
+    return say("plain mechanics") if source.confidence == "formula" and not source.locator else cited(source)

@@ -11,6 +11,7 @@ from pulltide.core.run_log.upkeep import Due
 from pulltide.presentation.curve import round_steps
 from pulltide.presentation.painting import Mark, Picture, Word, path, polyline
 from pulltide.quantities import Units, in_unit, show
+from pulltide.words import say
 
 #: Width of the strip of one reading.
 STRIP = 244.0
@@ -48,7 +49,7 @@ def history(what: str, name: str, points: Sequence[tuple[float, float]], band: B
     def factor(value: float) -> float:
         return in_unit(value, READS[what], units)
 
-    picture = Picture(f"{name} over hours run", WIDTH, HEIGHT)
+    picture = Picture(say("{named} over hours run", named=name), WIDTH, HEIGHT)
     values = [factor(value) for _, value in points] + ([factor(band.low), factor(band.high)] if band else [])
     low, high = min(values), max(values)
     span = max(high - low, abs(high) * 0.02, 1e-6)

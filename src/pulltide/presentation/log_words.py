@@ -14,7 +14,7 @@ from pulltide.core.run_log.model import Band
 from pulltide.core.run_log.trend import Trend
 from pulltide.core.run_log.upkeep import Due
 from pulltide.quantities import Units, show
-from pulltide.words import running
+from pulltide.words import running, say, worded
 
 #: Words of a state for marks.
 STATES = {"clear": "clear", "warning": "weigh", "error": "fix"}
@@ -52,7 +52,9 @@ class Places:
         if kind == "shaft" and 0 <= index < len(self.shafts):
             return self.shafts[index]
         if kind == "link" and 0 <= index < len(self.plan.links):
-            return f"stage {index + 1}, {family_of(self.plan.links[index].kind).title}"
+            return say(
+                "stage {index}, {title}", index=index + 1, title=worded(family_of(self.plan.links[index].kind).title)
+            )
         return at
 
     def short(self, at: str) -> str:
@@ -89,7 +91,7 @@ def band_text(what: str, band: Band, units: Units) -> str:
         show(max(band.low, 0.0) if what not in WARM else band.low, READS[what], units),
         show(band.high, READS[what], units),
     )
-    return f"{low.number} to {high}"
+    return say("{number} to {high}", number=low.number, high=high)
 
 
 def row_words(judged: Judged, places: Places, units: Units) -> SaidRow:
@@ -102,13 +104,13 @@ def row_words(judged: Judged, places: Places, units: Units) -> SaidRow:
         expected=band_text(judged.what, judged.band, units),
         state=STATES[judged.state],
         says=_says(judged, units),
-        slip=SLIP_WORDS.get(judged.slip, ""),
+        slip=say(SLIP_WORDS.get(judged.slip, "")),
     )
 
 
 def _says(judged: Judged, units: Units) -> str:
     if judged.state == "clear":
-        return "as predicted"
+        return say("as predicted")
     way = "over" if judged.off > 0 else "under"
     if judged.what in WARM:
         return f"{show(round(abs(judged.off)), 'delta_degC', units)} {way}"
@@ -124,20 +126,20 @@ def how_likely(probability: float) -> str:
     ('very likely', 'likely', 'about 30 %', 'hardly')
     """
     if probability > VERY:
-        return "very likely"
+        return say("very likely")
     if probability > LIKELY:
         return "likely"
-    return f"about {round(probability * 20) * 5} %" if probability >= 0.03 else "hardly"
+    return say("about {probability} %", probability=round(probability * 20) * 5) if probability >= 0.03 else "hardly"
 
 
 def cause_fits(found: Diagnosis, one: Ranked) -> str:
     """How likely one cause is, where any of them explains the readings."""
-    return "does not fit them all" if found.none_fits else how_likely(one.probability)
+    return say("does not fit them all") if found.none_fits else how_likely(one.probability)
 
 
 def cause_words(ranked: Ranked, places: Places | None = None) -> str:
     """A cause, or two at once, with its place where places are named."""
-    named = " and ".join(
+    named = say(" and ").join(
         running(f"cause.{code}") if number == 0 else running(f"cause.{code}").lower()
         for number, code in enumerate(ranked.code.split("+"))
     )
@@ -165,7 +167,7 @@ def verdict(page: Page, places: Places, units: Units) -> Verdict:
     if found.none_fits:
         return _none_fits(page, found, places)
     if not outside and found.first.code == "nothing_wrong":
-        return Verdict("clear", "Every reading is as predicted.", (), _nexts(found, places, MAYBE))
+        return Verdict("clear", say("Every reading is as predicted."), (), _nexts(found, places, say(MAYBE)))
     if found.is_certain:
         return _verdict_of(page, found, places, units)
     return _open(found, places)
@@ -177,14 +179,14 @@ MAYBE = "To be surer, read"
 def _unread(page: Page) -> Verdict:
     words = {
         "other_line": (
-            "These were read on another line.",
-            "The stages were of other kinds then, so nothing is compared. They are kept.",
+            say("These were read on another line."),
+            say("The stages were of other kinds then, so nothing is compared. They are kept."),
         ),
         "no_load": (
-            "Say under what load this was read.",
-            "Speed, current and heat follow the load; without it readings are kept, not judged.",
+            say("Say under what load this was read."),
+            say("Speed, current and heat follow the load; without it readings are kept, not judged."),
         ),
-        "nothing_read": ("Nothing read yet.", "Write a reading down and it stands beside what is expected."),
+        "nothing_read": (say("Nothing read yet."), say("Write a reading down and it stands beside what is expected.")),
     }
     headline, why = words[page.why_not or "nothing_read"]
     return Verdict("note", headline, (why,), ())
@@ -194,10 +196,12 @@ def _none_fits(page: Page, found: Diagnosis, places: Places) -> Verdict:
     steps: list[str] = []
     if found.worst is not None and found.worst < len(page.judged):
         worst = page.judged[found.worst]
-        steps.append(f"Read again: {running(f'what.{worst.what}').lower()}, {places.name(worst.at)}.")
-    steps += _nexts(found, places, "Then read")
-    nearest = f"Nearest is: {cause_words(found.first, places).lower()}. It does not explain them all."
-    return Verdict("weigh", "No known cause fits these readings.", (nearest,), tuple(steps))
+        steps.append(
+            say("Read again: {value}, {at}.", value=running(f"what.{worst.what}").lower(), at=places.name(worst.at))
+        )
+    steps += _nexts(found, places, say("Then read"))
+    nearest = say("Nearest is: {lower}. It does not explain them all.", lower=cause_words(found.first, places).lower())
+    return Verdict("weigh", say("No known cause fits these readings."), (nearest,), tuple(steps))
 
 
 def _verdict_of(page: Page, found: Diagnosis, places: Places, units: Units) -> Verdict:
@@ -206,13 +210,13 @@ def _verdict_of(page: Page, found: Diagnosis, places: Places, units: Units) -> V
     others = [one for one in found.ranked[1:4] if one.probability >= 0.05]
     if others:
         why.append(
-            "Less likely: "
+            say("Less likely: ")
             + ", ".join(f"{cause_words(one, places).lower()}, {how_likely(one.probability)}" for one in others)
             + "."
         )
     state = "clear" if first.code == "nothing_wrong" else "fix" if first.probability > VERY else "weigh"
     headline = f"{cause_words(first, places)}: {how_likely(first.probability)}."
-    steps = (running(f"cure.{first.code}"), *_targets(page, first, units), *_nexts(found, places, MAYBE))
+    steps = (running(f"cure.{first.code}"), *_targets(page, first, units), *_nexts(found, places, say(MAYBE)))
     return Verdict(state, headline, tuple(why), steps)
 
 
@@ -225,14 +229,20 @@ def _targets(page: Page, first: Ranked, units: Units) -> Iterator[str]:
     strum, press = page.bands.get(("strum", first.at)), page.bands.get(("press", first.at))
     if first.code in BY_TENSION and strum and press:
         force = show(press.middle, "N", units)
-        yield f"Target: it strums at {strum.middle:.3g} Hz; {force} deflect it by 1/64 of the span."
+        yield say(
+            "Target: it strums at {middle:.3g} Hz; {force} deflect it by 1/64 of the span.",
+            middle=strum.middle,
+            force=force,
+        )
 
 
 def _open(found: Diagnosis, places: Places) -> Verdict:
-    enough = _nexts(found, places, "Read next")
+    enough = _nexts(found, places, say("Read next"))
     if not enough:
-        enough = ("No further reading would tell these apart: open it up and look, the likeliest first.",)
-    return Verdict("weigh", "Cannot tell yet.", (f"It could be {_list(found, places)}.",), enough)
+        enough = (say("No further reading would tell these apart: open it up and look, the likeliest first."),)
+    return Verdict(
+        "weigh", say("Cannot tell yet."), (say("It could be {places}.", places=_list(found, places)),), enough
+    )
 
 
 #: So many causes it could be are listed.
@@ -262,9 +272,12 @@ def worth_reading(found: Diagnosis) -> list[Next]:
 def next_words(one: Next, places: Places) -> str:
     """One reading to take: what, where, with what, how long."""
     where = places.name(one.at)
-    return (
-        f"{running(f'what.{one.what}').lower()}, {where}, {running(f'instrument.{one.instrument}')}, "
-        f"about {one.minutes:.0f} min"
+    return say(
+        "{value}, {where}, {value_2}, about {minutes:.0f} min",
+        value=running(f"what.{one.what}").lower(),
+        where=where,
+        value_2=running(f"instrument.{one.instrument}"),
+        minutes=one.minutes,
     )
 
 
@@ -278,9 +291,13 @@ def trend_words(trend: Trend, places: Places, units: Units) -> str:
     """When a drift reaches its limit, and what to plan for."""
     limit = show(trend.limit, READS[trend.what], units)
     name = f"{running(f'what.{trend.what}')}, {places.short(trend.at)}"
-    return (
-        f"{name}: at this rate {limit} at about {trend.hours:.0f} h, give or take {2 * trend.sigma_h:.0f} h. "
-        f"Plan for {trend.plan_h:.0f} h."
+    return say(
+        "{named}: at this rate {limit} at about {hours:.0f} h, give or take {sigma:.0f} h. Plan for {plan:.0f} h.",
+        named=name,
+        limit=limit,
+        hours=trend.hours,
+        sigma=2 * trend.sigma_h,
+        plan=trend.plan_h,
     )
 
 
@@ -291,7 +308,11 @@ def load_words(found: Diagnosis) -> str:
     share, spread = found.load
     if spread <= 0 or spread > TELLS_LOAD:
         return ""
-    return f"These readings put the load at {100 * share:.0f} ± {200 * spread:.0f} % of what is entered."
+    return say(
+        "These readings put the load at {share:.0f} ± {spread:.0f} % of what is entered.",
+        share=100 * share,
+        spread=200 * spread,
+    )
 
 
 #: Readings that leave the load more open than this do not tell it.

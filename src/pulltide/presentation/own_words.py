@@ -9,7 +9,7 @@ from pulltide.core.need import Need
 from pulltide.core.needs.contract import Saying
 from pulltide.core.own_words import Said, own_words
 from pulltide.quantities import Units, show
-from pulltide.words import filled
+from pulltide.words import filled, say
 
 #: Said by the tiles already.
 POWER = "Power"
@@ -46,21 +46,21 @@ def words_table(need: Need, result: PlanResult | None, units: Units) -> WordsTab
     )
     if not rows:
         return WordsTable((), (), fixed) if fixed else None
-    speeds = ("Speed", tuple(str(show(one.speed_rpm, "rpm", units)) for one in said))
+    speeds = (say("Speed"), tuple(str(show(one.speed_rpm, "rpm", units)) for one in said))
     return WordsTable(tuple(_column(result, one) for one in said), (speeds, *rows), fixed)
 
 
 def _column(result: PlanResult | None, said: Said) -> Column:
     if result is None or said.line is None:
-        return Column("Ideal", False)
-    return Column(setting_words(result, said.line) or "Built", _is_in_use(result, said.line))
+        return Column(say("Ideal"), False)
+    return Column(setting_words(result, said.line) or say("Built"), _is_in_use(result, said.line))
 
 
 def setting_words(result: PlanResult, line: LineResult) -> str:
     """Step of each link that has several, and how the source is set."""
     steps = [str(step) for step, count in zip(line.setting, result.step_counts, strict=True) if count > 1]
     source = result.positions[line.position - 1] if len(result.positions) > 1 else ""
-    return ", ".join(part for part in (f"step {'/'.join(steps)}" if steps else "", source) if part)
+    return ", ".join(part for part in (say("step {steps}", steps="/".join(steps)) if steps else "", source) if part)
 
 
 def _is_in_use(result: PlanResult, line: LineResult) -> bool:

@@ -22,6 +22,7 @@ from pulltide.core.sketch import (
     Turning,
 )
 from pulltide.quantities import Units, show
+from pulltide.words import filled, worded
 
 WIDTH, HEIGHT, MARGIN = 400.0, 330.0, 14.0
 LETTER, LINE = 7.5, 17.0
@@ -207,7 +208,7 @@ def _loop(shape: Loop, frame: Frame) -> Mark:
 
 
 def _drawn(sketch: Sketch, frame: Frame, size: float, units: Units) -> Picture:
-    made = Picture(sketch.caption)
+    made = Picture(worded(sketch.caption))
     for shape in sketch.shapes:
         mark = outline(shape, frame)
         if mark is not None:
@@ -215,7 +216,7 @@ def _drawn(sketch: Sketch, frame: Frame, size: float, units: Units) -> Picture:
         elif isinstance(shape, Turning):
             made.marks.append(turning(frame.at(shape.at), max(shape.radius * frame.scale, 9.0), shape.clockwise))
         elif isinstance(shape, Text):
-            _word(made, frame.at(shape.at), shape.text, shape.role)
+            _word(made, frame.at(shape.at), filled(shape.text, units), shape.role)
     for shape in sketch.shapes:
         if isinstance(shape, Dimension):
             _dimension(made, shape, frame, size, units)
@@ -273,6 +274,7 @@ def _head(tip: Point, direction: float, length: float = 7.0) -> str:
 
 
 def _text(name: str, value: float | None, unit: str, units: Units) -> str:
+    name = filled(name, units)
     return name if value is None else f"{name} {show(value, unit, units)}"
 
 

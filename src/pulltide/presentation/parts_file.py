@@ -6,6 +6,7 @@ from collections.abc import Iterable
 
 from pulltide.presentation.build_sheet import PartLine
 from pulltide.services.lists.writing import table_csv, table_workbook
+from pulltide.words import say
 
 CSV = "text/csv; charset=utf-8"
 WORKBOOK = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -19,9 +20,9 @@ def _row(part: PartLine) -> list[object]:
 
 def parts_csv(parts: Iterable[PartLine]) -> bytes:
     """CSV, UTF-8, decimal points."""
-    return table_csv(HEADER, map(_row, parts))
+    return table_csv([say(name) for name in HEADER], map(_row, parts))
 
 
 def parts_workbook(parts: Iterable[PartLine]) -> bytes:
     """A workbook with one sheet."""
-    return table_workbook("Parts", HEADER, map(_row, parts))
+    return table_workbook(say("Parts"), [say(name) for name in HEADER], map(_row, parts))

@@ -9,6 +9,7 @@ from pulltide.core.sketch import Axle, Circle, Dimension, Line, Loop, Sketch, Te
 from pulltide.presentation.painting import Frame, Mark, Picture, Word, grid, outline, path, points_of
 from pulltide.presentation.sheet import LETTER, SQUARE, WIDTH, axle, frame_of, view_name
 from pulltide.quantities import Units, show
+from pulltide.words import filled, say, worded
 
 EDGE, NOTE, MEASURE = 22.0, 20.0, 36.0
 #: A measure shorter than this on the picture is not written.
@@ -22,9 +23,9 @@ def plan_sheet(plan: Plan, line: LineResult, units: Units) -> Picture:
     frame = _frame(drawing, frame_of(plan, line))
     near, far = _depths(drawing)
     height = (far - near) * frame.scale + _top(drawing) + EDGE + (NOTE if noted else 0.0)
-    made = Picture("Plan of the drive from above, near side at the foot", WIDTH, round(height, 1))
+    made = Picture(say("Plan of the drive from above, near side at the foot"), WIDTH, round(height, 1))
     made.marks.append(grid(WIDTH, made.height, SQUARE))
-    made.words.append(view_name("Plan"))
+    made.words.append(view_name(say("Plan")))
     for shape in drawing.shapes:
         mark = outline(shape, frame)
         if mark is not None and not isinstance(shape, Dimension | Text):
@@ -34,7 +35,7 @@ def plan_sheet(plan: Plan, line: LineResult, units: Units) -> Picture:
         elif isinstance(shape, Dimension):
             _measure(made, shape, frame, units)
         elif isinstance(shape, Text):
-            made.words.append(Word(EDGE, made.height - 9, shape.text, "note", None, "start"))
+            made.words.append(Word(EDGE, made.height - 9, filled(shape.text, units), "note", None, "start"))
     return made
 
 
@@ -63,7 +64,7 @@ def _measure(made: Picture, shape: Dimension, frame: Frame, units: Units) -> Non
     """Beside the shaft that both stages share, which stands upright on the picture; else above it."""
     (x, low), (other, high) = frame.at(shape.a), frame.at(shape.b)
     if abs(other - x) > abs(high - low):
-        text = f"{shape.name} {show(shape.value, shape.unit, units)}".strip()
+        text = f"{worded(shape.name)} {show(shape.value, shape.unit, units)}".strip()
         _measure_across(made, (x, other), min(low, high), text)
         return
     if abs(high - low) < SHORT:

@@ -19,7 +19,9 @@ from pulltide.presentation.painting import (
     ring,
     turning,
 )
+from pulltide.presentation.words import names_of
 from pulltide.quantities import Units, show
+from pulltide.words import filled, say
 
 WIDTH, HEIGHT = 785.0, 236.0
 MARGIN_X, ABOVE, BELOW = 30.0, 44.0, 40.0
@@ -51,7 +53,7 @@ def sheet(plan: Plan, line: LineResult, units: Units, *, unfolded: bool = False)
     drawing = elevation(plan, line, unfolded=unfolded)
     made = _painted(drawing, _frame(drawing), _summary(line, units), units)
     if not unfolded:
-        made.words.append(view_name("Elevation"))
+        made.words.append(view_name(say("Elevation")))
     return made
 
 
@@ -75,8 +77,8 @@ def side_sheet(plan: Plan, line: LineResult, units: Units) -> Picture | None:
     drawing, frame = side_elevation(plan, line), side_frame(plan, line)
     if drawing is None or frame is None:
         return None
-    made = _painted(drawing, frame, SIDE, units)
-    made.words.append(view_name("From the side"))
+    made = _painted(drawing, frame, say(SIDE), units)
+    made.words.append(view_name(say("From the side")))
     return made
 
 
@@ -100,7 +102,7 @@ def _painted(drawing: Sketch, frame: Frame, caption: str, units: Units, *, small
             made.marks.append(turning(frame.at(shape.at), shape.radius * frame.scale, shape.clockwise))
     if not small:
         _dimensions(made, drawing, frame, units)
-        _words(made, drawing, frame)
+        _words(made, drawing, frame, units)
     return made
 
 
@@ -141,7 +143,7 @@ def _dimensions(made: Picture, drawing: Sketch, frame: Frame, units: Units) -> N
         made.words.append(Word(round(middle, 1), y, text, "dimension", (middle - half, y - 9, middle + half, y + 9)))
 
 
-def _words(made: Picture, drawing: Sketch, frame: Frame) -> None:
+def _words(made: Picture, drawing: Sketch, frame: Frame, units: Units) -> None:
     notes = 0
     for shape in drawing.shapes:
         if not isinstance(shape, Text):
@@ -150,15 +152,19 @@ def _words(made: Picture, drawing: Sketch, frame: Frame) -> None:
         if shape.role == "note":
             # how the picture departs from what stands in the shop, along the top
             x, anchor = (12.0, "start") if notes == 0 else (WIDTH - 12, "end")
-            made.words.append(Word(x, 13.5, shape.text, "note", anchor=anchor))
+            made.words.append(Word(x, 13.5, filled(shape.text, units), "note", anchor=anchor))
             notes += 1
         elif shape.role == "obstacle":
-            made.words.append(Word(round(x, 1), round(y - 9, 1), shape.text, "note"))
+            made.words.append(Word(round(x, 1), round(y - 9, 1), filled(shape.text, units), "note"))
         elif shape.role == "ratio":
             below = shape.room * frame.scale < SMALL_CASE
-            made.words.append(Word(x - 7, y + (13.0 if below else -12.5), shape.text, "ratio", anchor="end"))
+            made.words.append(
+                Word(x - 7, y + (13.0 if below else -12.5), filled(shape.text, units), "ratio", anchor="end")
+            )
         else:
-            made.words.append(_name(shape.text, x, y, first=not any(word.role == "name" for word in made.words)))
+            made.words.append(
+                _name(filled(shape.text, units), x, y, first=not any(word.role == "name" for word in made.words))
+            )
 
 
 def _name(text: str, x: float, y: float, *, first: bool) -> Word:
@@ -171,5 +177,7 @@ def _name(text: str, x: float, y: float, *, first: bool) -> Word:
 
 
 def _summary(line: LineResult, units: Units) -> str:
-    parts = [f"{shaft.name} {show(shaft.speed_rpm, 'rpm', units)}" for shaft in line.shafts]
-    return "Elevation of the drive, to scale: " + ", then ".join(parts)
+    parts = [
+        f"{name} {show(shaft.speed_rpm, 'rpm', units)}" for shaft, name in zip(line.shafts, names_of(line), strict=True)
+    ]
+    return say("Elevation of the drive, to scale: ") + say(", then ").join(parts)

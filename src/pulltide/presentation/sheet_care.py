@@ -16,7 +16,9 @@ from pulltide.core.run_log.upkeep import Task, location_of, places
 from pulltide.core.set_up import grease_g, grease_hours, guards, in_line
 from pulltide.core.shafts import key_height_mm
 from pulltide.presentation.log_words import Places, band_text
+from pulltide.presentation.words import names_of
 from pulltide.quantities import Units, show
+from pulltide.words import filled, say, say_count, worded
 from pulltide.words import running as said
 
 Pairs = Iterator[tuple[str, str]]
@@ -47,37 +49,53 @@ def keys(plan: Plan, names: tuple[str, ...], units: Units) -> Pairs:
         if part.key_width_mm is None or part.shaft > len(names):
             continue
         height = key_height_mm(part.key_width_mm)
-        long = "" if part.key_length_mm is None else f" × {show(part.key_length_mm, 'mm', units)} long"
+        long = (
+            ""
+            if part.key_length_mm is None
+            else say(" × {key_length} long", key_length=show(part.key_length_mm, "mm", units))
+        )
         sizes = f"{show(part.key_width_mm, 'mm', units)} × {show(height, 'mm', units)}{long}"
         half = show(height / 2, "mm", units)
-        yield f"Shaft {part.shaft}, {names[part.shaft - 1]}", f"key {sizes}; keyseat {half} deep in shaft and in hub"
+        yield (
+            say("Shaft {shaft}, {names}", shaft=part.shaft, names=names[part.shaft - 1]),
+            say("key {sizes}; keyseat {half} deep in shaft and in hub", sizes=sizes, half=half),
+        )
 
 
 def alignment(plan: Plan, line: LineResult, units: Units) -> Pairs:
     """How far rims may stand out of line, also in thicknesses of a card."""
     for one in in_line(plan, line):
-        title = family_of(plan.links[one.stage - 1].kind).title
-        cards = f", {one.cards:.0f} card{'s' if round(one.cards) != 1 else ''}" if one.cards >= 0.5 else ""
-        yield f"Stage {one.stage}, {title}", f"{show(one.offset_mm, 'mm', units)}{cards} over the centers, both rims"
+        title = worded(family_of(plan.links[one.stage - 1].kind).title)
+        cards = say_count(", {count} card", ", {count} cards", round(one.cards)) if one.cards >= 0.5 else ""
+        yield (
+            say("Stage {stage}, {title}", stage=one.stage, title=title),
+            say("{offset}{cards} over the centers, both rims", offset=show(one.offset_mm, "mm", units), cards=cards),
+        )
 
 
 def guarding(plan: Plan, line: LineResult, units: Units) -> Pairs:
     """Clear inside of the guard round every open stage."""
     for one in guards(plan, line):
         sizes = " × ".join(str(show(size, "mm", units)) for size in (one.length_mm, one.height_mm, one.depth_mm))
-        yield f"Stage {one.stage}", f"{sizes} clear inside, at least"
+        yield say("Stage {stage}", stage=one.stage), say("{sizes} clear inside, at least", sizes=sizes)
 
 
 def first_day(plan: Plan, line: LineResult, bands: Bands, units: Units) -> Iterator[ReadingLine]:
     """What instruments are to show under the full load, but for the speeds: they stand with the shafts."""
-    named = Places(plan, tuple(f"shaft {shaft.number}, {shaft.name}" for shaft in line.shafts))
+    named = Places(plan, _named(line))
     for (kind, at), band in bands.items():
         if kind == "speed":
             continue
         yield ReadingLine(said(f"what.{kind}"), named.name(at), band_text(kind, band, units))
 
 
-def upkeep(machine: Machine, plan: Plan, line: LineResult) -> Iterator[CareLine]:
+def _named(line: LineResult) -> tuple[str, ...]:
+    return tuple(
+        say("shaft {number}, {named}", number=number, named=name) for number, name in enumerate(names_of(line), start=1)
+    )
+
+
+def upkeep(machine: Machine, plan: Plan, line: LineResult, units: Units) -> Iterator[CareLine]:
     """Every task of the line's upkeep; nothing where the drive is not known enough."""
     if plan.source is None:
         return
@@ -85,19 +103,30 @@ def upkeep(machine: Machine, plan: Plan, line: LineResult) -> Iterator[CareLine]
         running = running_of(machine, plan, line)
     except InputError:
         return
-    named = Places(plan, tuple(f"shaft {shaft.number}, {shaft.name}" for shaft in line.shafts))
+    named = Places(plan, _named(line))
     location = location_of(machine.duty.environment)
     for task, at in places(running, plan.source):
         amount, hours = _amount(machine, plan, line, (task.code, at))
         every = task.every_h(location) if hours is None else hours
         if every is not None or task.first_h is not None:
-            yield CareLine(said(f"task.{task.code}"), named.name(at) or "the whole drive", amount, _when(task, every))
+            yield CareLine(
+                said(f"task.{task.code}"),
+                named.name(at) or say("the whole drive"),
+                filled(amount, units),
+                _when(task, every),
+            )
 
 
 def _when(task: Task, every_h: float | None) -> str:
-    first = f"after {task.first_h:g} h" if task.first_h is not None else ""
-    then = "" if every_h is None else f"every {every_h:.0f} h" if not first else f"then every {every_h:.0f} h"
-    months = "" if task.months is None else f"every {task.months:g} months at the latest"
+    first = say("after {first:g} h", first=task.first_h) if task.first_h is not None else ""
+    then = (
+        ""
+        if every_h is None
+        else say("every {every:.0f} h", every=every_h)
+        if not first
+        else say("then every {every:.0f} h", every=every_h)
+    )
+    months = "" if task.months is None else say("every {months:g} months at the latest", months=task.months)
     return ", ".join(filter(None, (first, then, months)))
 
 
@@ -120,4 +149,4 @@ def _amount(machine: Machine, plan: Plan, line: LineResult, task: tuple[str, str
     if insert is None:
         return "", None
     hours = grease_hours(insert.bore_mm, line.shafts[index - 1].speed_rpm, location_of(machine.duty.environment))
-    return f"about {grease_g(insert):.0f} g in each, lithium grease NLGI 2", hours
+    return say("about {insert:.0f} g in each, lithium grease NLGI 2", insert=grease_g(insert)), hours

@@ -8,7 +8,7 @@ from pulltide.core.need import Need
 from pulltide.core.needs.assess import Requirement
 from pulltide.presentation.painting import Mark, Picture, Word, polyline
 from pulltide.quantities import Units, show
-from pulltide.words import filled
+from pulltide.words import filled, say, worded
 
 WIDTH = 400.0
 LETTER = 7.2
@@ -36,13 +36,18 @@ def speed_bar(need: Need, asked: Requirement | None, given_rpm: float | None, un
     top = max([zone.to_rpm for zone in zones] or [1.35 * max(ends)])
     scale = WIDTH / max(top, 1.1 * max(ends))
     low, high = need.speed_min_rpm or ends[0], need.speed_max_rpm or ends[-1]
-    reason = filled(asked.speeds.reason, units) if asked else "as entered"
-    summary = f"useful from {show(low, 'rpm', units)} to {show(high, 'rpm', units)}: {reason}"
+    reason = filled(asked.speeds.reason, units) if asked else say("as entered")
+    summary = say(
+        "useful from {low} to {high}: {reason}",
+        low=show(low, "rpm", units),
+        high=show(high, "rpm", units),
+        reason=reason,
+    )
     bar = Picture(summary, WIDTH, 116.0 if zones else 96.0)
     for zone in zones:
         left, right = zone.from_rpm * scale, zone.to_rpm * scale
         bar.marks.append(_box(left, right, TOP, TALL, f"zone zone-{zone.state}"))
-        _tag(bar, (left + right) / 2, zone.name, zone.state, above=False)
+        _tag(bar, (left + right) / 2, worded(zone.name), zone.state, above=False)
     if not zones:
         bar.marks.append(_box(0.0, WIDTH, TOP, TALL, "zone zone-none"))
     bar.marks.append(_box(low * scale, max(high * scale, low * scale + 3.0), TOP - 3, TALL + 6, "band"))
@@ -50,11 +55,11 @@ def speed_bar(need: Need, asked: Requirement | None, given_rpm: float | None, un
     if ideal is not None:
         x = ideal * scale
         bar.marks.append(polyline([(x - 7, 42.0), (x + 7, 42.0), (x, 55.0)], "ideal", closed=True))
-        _tag(bar, x, f"ideal {show(ideal, 'rpm', units).number}", "ideal", above=True)
+        _tag(bar, x, say("ideal {ideal}", ideal=show(ideal, "rpm", units).number), "ideal", above=True)
     if given_rpm is not None and given_rpm * scale < WIDTH:
         x = given_rpm * scale
         bar.marks.append(polyline([(x, 42.0), (x, 78.0)], "given"))
-        _tag(bar, x, f"this plan {show(given_rpm, 'rpm', units).number}", "given", above=True)
+        _tag(bar, x, say("this plan {given}", given=show(given_rpm, "rpm", units).number), "given", above=True)
     for end in dict.fromkeys((low, high)):
         if end != ideal:
             _tag(bar, end * scale, show(end, "rpm", units).number, "end", above=bool(zones))

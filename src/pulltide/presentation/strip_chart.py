@@ -11,7 +11,9 @@ from pulltide.core.run_up.drive_train import DriveTrain
 from pulltide.core.run_up.run import Run
 from pulltide.presentation.curve import round_steps
 from pulltide.presentation.painting import Mark, Picture, Word, path, polyline
+from pulltide.presentation.words import last_name
 from pulltide.quantities import Units, in_unit, show
+from pulltide.words import say
 
 WIDTH, STRIP, GAP, LEFT, RIGHT, TOP, FOOT = 785.0, 112.0, 22.0, 62.0, 14.0, 33.0, 26.0
 #: Share of the width that the start has.
@@ -70,28 +72,28 @@ def strip_chart(train: DriveTrain, run: Run, units: Units, beside: Run | None = 
     heat = _heat(train, run)
     strips = 2 + bool(run.amps_a) + bool(heat)
     foot = TOP + strips * STRIP + (strips - 1) * GAP
-    picture = Picture("Speed, torque and current over time", WIDTH, foot + FOOT)
+    picture = Picture(say("Speed, torque and current over time"), WIDTH, foot + FOOT)
     ratio = train.whole.ratio
     over = [speed / ratio for speed in run.first_rpm]
     at_motor = [torque / ratio for torque in run.load_nm]
     other = _start_of(beside, off)
-    named = (TOP, f"{train.names[-1]}, rpm")
+    named = (TOP, say("{train}, rpm", train=last_name(train)))
     _strip(picture, across, named, run.time_s, (run.last_rpm, over, (other.time_s, other.last_rpm)))
     unit, factor = show(1.0, "N*m", units).unit, in_unit(1.0, "N*m", units)
     torques = [[torque * factor for torque in one] for one in (run.motor_nm, at_motor)]
     third = (other.time_s, [torque * factor for torque in other.motor_nm])
-    named = (TOP + STRIP + GAP, f"At the motor, {unit}")
+    named = (TOP + STRIP + GAP, say("At the motor, {unit}", unit=unit))
     _strip(picture, across, named, run.time_s, (torques[0], torques[1], third))
     if run.amps_a:
         rated = [train.motor.rated_a or 0.0] * len(run.time_s)
-        named, third = (TOP + 2 * (STRIP + GAP), "Motor current, A"), (other.time_s, other.amps_a)
+        named, third = (TOP + 2 * (STRIP + GAP), say("Motor current, A")), (other.time_s, other.amps_a)
         _strip(picture, across, named, run.time_s, (run.amps_a, rated, third))
     if heat:
-        named, nothing = (TOP + 3 * (STRIP + GAP), "Winding, % of its rise at full load"), [0.0] * len(run.time_s)
+        named, nothing = (TOP + 3 * (STRIP + GAP), say("Winding, % of its rise at full load")), [0.0] * len(run.time_s)
         _strip(picture, across, named, run.time_s, (heat, nothing, ([], [])))
     unsaid = {"at_rest"} if run.when("swings_back") is not None else set()
     letters = LETTERED | ({"power_off": "let go"} if train.by_hand else {})
-    lettered = [(event.at_s, letters[event.what]) for event in run.events if event.what in letters.keys() - unsaid]
+    lettered = [(event.at_s, say(letters[event.what])) for event in run.events if event.what in letters.keys() - unsaid]
     _events(picture, across, lettered, foot)
     _times(picture, across, foot)
     return Strips(picture, tuple(_frames(train, run, across, units)), TOP, foot)
@@ -232,9 +234,15 @@ def _frames(train: DriveTrain, run: Run, across: Across, units: Units) -> Iterat
         k = min(bisect_left(places, x), len(places) - 1)
         motor, last = (show(value[k], "rpm", units) for value in (run.first_rpm, run.last_rpm))
         torque = show(run.motor_nm[k], "N*m", units)
-        slip = ", slipping" if run.slipping[k] else ""
+        slip = say(", slipping") if run.slipping[k] else ""
         amps = f", {show(run.amps_a[k], 'A', units)}" if run.amps_a else ""
-        says = (
-            f"{run.time_s[k]:.2f} s: motor {motor}, {train.names[-1].lower()} {last}, motor torque {torque}{amps}{slip}"
+        speeds = say("motor {motor}, {lower} {last}", motor=motor, lower=last_name(train).lower(), last=last)
+        says = say(
+            "{time:.2f} s: {speeds}, motor torque {torque}{amps}{slip}",
+            time=run.time_s[k],
+            speeds=speeds,
+            torque=torque,
+            amps=amps,
+            slip=slip,
         )
         yield Frame(round(places[k], 1), says)

@@ -11,6 +11,7 @@ from markupsafe import Markup
 
 from pulltide.core.line_result import LineResult
 from pulltide.quantities import Units, show
+from pulltide.words import say
 
 #: Widths of a shaft's reach and of the slope of a stage, in proportion.
 REACH, SLOPE = 98.0, 131.0
@@ -81,11 +82,11 @@ def diagram(line: LineResult, titles: tuple[str, ...], units: Units) -> Markup:
         shapes += _post(middle, use)
         shapes.append(_word(middle, HIGH + 18, titles[index], size))
         shapes.append(
-            _word(middle, HIGH + 36, "use not known" if use is None else f"{100 * use:.0f} %", size, bold=True)
+            _word(middle, HIGH + 36, say("use not known") if use is None else f"{100 * use:.0f} %", size, bold=True)
         )
     return Markup(  # made of numbers and escaped words
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDE:g} {DEEP:g}" role="img" '
-        f'aria-label="Torque from shaft to shaft, and how far each stage is used">'
+        f'aria-label="{escape(say("Torque from shaft to shaft, and how far each stage is used"))}">'
         f'<rect width="100%" height="100%" fill="#fff"/>{"".join(shapes)}</svg>'
     )
 

@@ -13,14 +13,15 @@ from pulltide.presentation.paper.wheel_file import stage_words
 from pulltide.presentation.words import cited
 from pulltide.quantities import Units
 from pulltide.services.typed import record_from
+from pulltide.words import say
 
 
 def wheel_named(machine: Machine, plan: Plan, name: str) -> MadeWheel:
     """A wheel of a plan by its name. Raises InputErrors naming those that there are."""
     wheels = wheels_of(machine, plan)
     if name not in wheels:
-        accepted = ", ".join(wheels) or "this plan has none that can be made"
-        raise InputErrors([InputError("Wheel", name, "is not in this plan", accepted=accepted)])
+        accepted = ", ".join(wheels) or say("this plan has none that can be made")
+        raise InputErrors([InputError(say("Wheel"), name, say("is not in this plan"), accepted=accepted)])
     return wheels[name]
 
 
@@ -43,7 +44,7 @@ def wheels_report(machine: Machine, plan: Plan) -> list[dict[str, Any]]:
 def loose_named(part: str, sizes: Any, units: Units) -> MadeWheel:
     """A loose part out of named sizes. Raises InputErrors naming what is wrong."""
     if part not in LOOSE:
-        raise InputErrors([InputError("Part", part[:40], "is not known", accepted=", ".join(LOOSE))])
+        raise InputErrors([InputError(say("Part"), part[:40], say("is not known"), accepted=", ".join(LOOSE))])
     if not isinstance(sizes, dict):
-        raise InputErrors([InputError("Sizes", "", "is not a set of named values")])
+        raise InputErrors([InputError(say("Sizes"), "", say("is not a set of named values"))])
     return loose_part(record_from(LOOSE[part].model, {str(name): value for name, value in sizes.items()}, units))

@@ -5,8 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from pulltide.core.findings import Check, Finding, Rule, Severity, Source
-from pulltide.quantities import Units, show
-from pulltide.words import filled
+from pulltide.core.line_result import LineResult
+from pulltide.core.run_up.drive_train import DriveTrain
+from pulltide.quantities import DEFAULT_UNITS, Units, show
+from pulltide.words import filled, say, say_count, worded
 
 #: What the screen calls them.
 SEVERITY_WORDS = {Severity.ERROR: "problem", Severity.WARNING: "warning", Severity.NOTE: "note", Severity.CLEAR: "OK"}
@@ -54,7 +56,7 @@ def finding_line(finding: Finding, units: Units) -> FindingLine:
 def rule_fact(rule: Rule, units: Units) -> str:
     """What a rule says when it comes up, before anything is measured."""
     limits = rule.limits if isinstance(rule, Check) and not rule.base else ()
-    return filled(rule.quoting(rule.fact, limits[0] if limits else None), units).replace("{limit}", "its limit")
+    return filled(rule.quoting(rule.fact, limits[0] if limits else None), units).replace("{limit}", say("its limit"))
 
 
 def limits_line(rule: Rule, units: Units) -> str:
@@ -65,17 +67,32 @@ def limits_line(rule: Rule, units: Units) -> str:
     """
     if not isinstance(rule, Check):
         return ""
-    bound, past = ("at most", "over") if rule.relation == "<=" else ("at least", "under")
-    base = rule.base if rule.base[:1].isdigit() else f"the {rule.base}"
+    bound, past = (say("at most"), say("over")) if rule.relation == "<=" else (say("at least"), say("under"))
+    base = worded(rule.base) if rule.base[:1].isdigit() else say("the {base}", base=worded(rule.base))
     if not rule.limits:
         return f"{bound} {base}"
     bounds = [f"{limit:g} × " if rule.base else str(show(limit, rule.unit, units)) for limit in rule.limits]
     bounds = ["" if text == "1 × " else text for text in bounds]
     whole = f"{bound} {bounds[0]}{base if rule.base else ''}"
-    return whole + "".join(f"; {_A[rule.levels[1]]} {past} {text}{'that' if rule.base else ''}" for text in bounds[1:])
+    return whole + "".join(
+        f"; {say(_A[rule.levels[1]])} {past} {text}{say('that') if rule.base else ''}" for text in bounds[1:]
+    )
 
 
 _A = {severity: f"a {word}" for severity, word in SEVERITY_WORDS.items()}
+
+
+#: What is counted: none, one, many.
+COUNTED = {
+    "problem": ("no problems", "{count} problem", "{count} problems"),
+    "warning": ("no warnings", "{count} warning", "{count} warnings"),
+    "drive": ("no drives", "{count} drive", "{count} drives"),
+    "kind of drive": ("no kinds of drive", "{count} kind of drive", "{count} kinds of drive"),
+    "part": ("no parts", "{count} part", "{count} parts"),
+    "open question": ("no open questions", "{count} open question", "{count} open questions"),
+    "plan": ("no plans", "{count} plan", "{count} plans"),
+    "item": ("no items", "{count} item", "{count} items"),
+}
 
 
 def counted(number: int, what: str) -> str:
@@ -84,7 +101,8 @@ def counted(number: int, what: str) -> str:
     >>> counted(0, "problem"), counted(1, "warning"), counted(2, "warning")
     ('no problems', '1 warning', '2 warnings')
     """
-    return f"{number or 'no'} {what}{'' if number == 1 else 's'}"
+    none, one, many = COUNTED[what]
+    return say_count(one, many, number) if number else say(none)
 
 
 def measured_line(finding: Finding, units: Units) -> str:
@@ -93,9 +111,9 @@ def measured_line(finding: Finding, units: Units) -> str:
         return ""
     measured = str(show(finding.measured, finding.rule.unit, units))
     if finding.limit is None:
-        return f"{_capital(finding.rule.quantity)}: {measured}"
-    word = "at most" if finding.relation == "<=" else "at least"
-    what = "" if finding.rule.unit and not finding.rule.named else f"{_capital(finding.rule.quantity)}: "
+        return f"{_capital(worded(finding.rule.quantity))}: {measured}"
+    word = say("at most") if finding.relation == "<=" else say("at least")
+    what = "" if finding.rule.unit and not finding.rule.named else f"{_capital(worded(finding.rule.quantity))}: "
     text = f"{what}{measured}, {word} {show(finding.limit, finding.rule.unit, units)}"
     return text + _over(finding)
 
@@ -110,7 +128,12 @@ def _over(finding: Finding) -> str:
     share = abs(finding.measured / finding.limit - 1)
     if not 0.001 < share < 20:
         return ""
-    return f" ({show(share, 'share', Units())} {'over' if finding.relation == '<=' else 'short'})"
+    share_text = show(share, "share", Units())
+    return (
+        say(" ({share} over)", share=share_text)
+        if finding.relation == "<="
+        else say(" ({share} short)", share=share_text)
+    )
 
 
 def source_text(source: Source) -> str:
@@ -122,15 +145,15 @@ def source_text(source: Source) -> str:
 
 def short_source(source: Source) -> str:
     """The document alone, and whether it was quoted from memory."""
-    mark = " (from memory)" if "memory" in source.confidence else ""
-    return source.document + mark
+    mark = say(" (from memory)") if "memory" in source.confidence else ""
+    return worded(source.document) + mark
 
 
 def cited(source: Source) -> str:
     """A source in full."""
     parts = [part for part in (source.document, source.locator) if part]
-    text = ", ".join(parts)
-    return text if source.confidence in ("formula", "entered", *parts) else f"{text} ({source.confidence})"
+    text = ", ".join(worded(part) for part in parts)
+    return text if source.confidence in ("formula", "entered", *parts) else f"{text} ({worded(source.confidence)})"
 
 
 def source_line(finding: Finding) -> str:
@@ -138,9 +161,24 @@ def source_line(finding: Finding) -> str:
     return cited(finding.rule.source)
 
 
+def names_of(line: LineResult) -> tuple[str, ...]:
+    """The names of a line's shafts, the motor's first."""
+    return tuple(filled(shaft.name, DEFAULT_UNITS) for shaft in line.shafts)
+
+
+def last_name(train: DriveTrain) -> str:
+    """The name of a drive's last shaft."""
+    return filled(train.names[-1], DEFAULT_UNITS)
+
+
 def subject_name(subject: str, shaft_names: tuple[str, ...]) -> str:
     """What a finding is about."""
     kind, _, number = subject.partition("-")
     if kind == "shaft" and number:
-        return f"Shaft {number} · {shaft_names[int(number) - 1]}"
-    return {"link": f"Stage {number}", "need": "Need", "duty": "Duty", "motor": "Motor"}.get(kind, "Line")
+        return say("Shaft {number} · {shaft_names}", number=number, shaft_names=shaft_names[int(number) - 1])
+    return {
+        "link": say("Stage {number}", number=number),
+        "need": say("Need"),
+        "duty": say("Duty"),
+        "motor": say("Motor"),
+    }.get(kind, say("Line"))

@@ -9,6 +9,7 @@ from markupsafe import Markup
 
 from pulltide.core.working import Step, Working
 from pulltide.presentation.mathml import set_formula
+from pulltide.presentation.words import cited
 from pulltide.quantities import Units, plain_number, show
 from pulltide.words import filled
 
@@ -63,9 +64,6 @@ def _step(step: Step, units: Units) -> StepView:
     value = f"{step.symbol} = {exact}"
     if step.unit not in ("", "share") and own != exact:
         value += f" = {own}"
-    source = step.source
-    parts = [part for part in (source.document, source.locator) if part]
-    sure = "" if source.confidence in ("formula", "entered", *parts) else f" ({source.confidence})"
     formula = "" if step.formula == "as entered" else filled(f"{step.symbol} = {step.formula}", units)
     name, note = filled(step.name, units), filled(step.note, units)
     mathematics = set_formula(step.symbol, step.formula, step.inputs) if formula else Markup("")
@@ -75,6 +73,6 @@ def _step(step: Step, units: Units) -> StepView:
         mathematics=mathematics,
         put_in=substituted(step),
         value=value,
-        source=", ".join(parts) + sure,
+        source=cited(step.source),
         note=note,
     )

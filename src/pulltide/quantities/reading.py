@@ -8,6 +8,7 @@ from functools import cache, lru_cache
 from math import atan, degrees, isfinite
 from typing import Any
 
+from pulltide.language import looked_up
 from pulltide.quantities.preferences import Units
 
 MAX_CHARACTERS = 60
@@ -173,7 +174,10 @@ def factor(given: str, wanted: str) -> Callable[[float], float]:
             return lambda value: float(ureg.Quantity(value, given).to(wanted).magnitude)
         scale = float(ureg.Quantity(1.0, given or "dimensionless").to(wanted or "dimensionless").magnitude)
     except (pint.PintError, AttributeError, ValueError, TypeError, AssertionError) as error:
-        raise NotUnderstood(f"{given} is no unit for {ASKED_FOR.get(wanted, wanted)}") from error
+        words = looked_up("{unit} is no unit for {what}", "screen")
+        raise NotUnderstood(
+            words.format(unit=given, what=looked_up(ASKED_FOR.get(wanted, wanted), "screen"))
+        ) from error
     return lambda value: value * scale
 
 
@@ -187,7 +191,11 @@ def _comma(text: str) -> str:
     if "," not in text:
         return text
     if "." in text or text.count(",") > 1 or re.search(r"\d,\d{3}(?!\d)", text):
-        raise NotUnderstood("could be a decimal comma or thousands; write it without the comma, such as 1500 or 1.5")
+        raise NotUnderstood(
+            looked_up(
+                "could be a decimal comma or thousands; write it without the comma, such as 1500 or 1.5", "screen"
+            )
+        )
     return text.replace(",", ".")
 
 
@@ -206,16 +214,20 @@ def _number(text: str, wanted: str) -> tuple[float, str]:
     fraction = NUMBER.match(text)
     if fraction:
         if int(fraction["bottom"]) == 0:
-            raise NotUnderstood("has a zero under its fraction")
+            raise NotUnderstood(looked_up("has a zero under its fraction", "screen"))
         if _several(fraction, wanted):
-            raise NotUnderstood("is more than one value; of several on a plate, enter the one it is connected for")
+            raise NotUnderstood(
+                looked_up("is more than one value; of several on a plate, enter the one it is connected for", "screen")
+            )
         value = int(fraction["whole"] or 0) + int(fraction["top"]) / int(fraction["bottom"])
         return (-value if fraction["sign"] == "-" else value), fraction["rest"].strip()
     decimal = DECIMAL.match(text)
     if not decimal:
-        raise NotUnderstood("does not begin with a number")
+        raise NotUnderstood(looked_up("does not begin with a number", "screen"))
     if wanted in LISTED and ANOTHER.match(decimal["rest"]):
-        raise NotUnderstood("is more than one value; of several on a plate, enter the one it is connected for")
+        raise NotUnderstood(
+            looked_up("is more than one value; of several on a plate, enter the one it is connected for", "screen")
+        )
     return float(decimal["number"]), decimal["rest"].strip()
 
 

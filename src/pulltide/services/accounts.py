@@ -17,6 +17,7 @@ from zxcvbn import zxcvbn
 
 from pulltide.core.errors import InputError, InputErrors, PulltideError
 from pulltide.services.texts import MAX_NAME
+from pulltide.words import say
 
 
 class Role(StrEnum):
@@ -66,7 +67,10 @@ class TooManyAttempts(PulltideError):
     def __init__(self, minutes: int) -> None:
         self.minutes = minutes
         super().__init__(
-            f"Too many attempts. Try again in {minutes} minutes, or have the shop owner send you a new link."
+            say(
+                "Too many attempts. Try again in {minutes} minutes, or have the shop owner send you a new link.",
+                minutes=minutes,
+            )
         )
 
 
@@ -203,16 +207,22 @@ class AccountStore(Protocol):
 
 def checked_password(password: str, name: str) -> str:
     """A password long enough and not easily thought of. Raises InputErrors, which do not repeat it."""
-    accepted = f"{MIN_PASSWORD} to {MAX_PASSWORD} characters"
+    accepted = say("{min_password} to {max_password} characters", min_password=MIN_PASSWORD, max_password=MAX_PASSWORD)
     if not MIN_PASSWORD <= len(password) <= MAX_PASSWORD:
-        raise InputErrors([InputError("Password", "", f"has {len(password)} characters", accepted=accepted)])
+        raise InputErrors(
+            [
+                InputError(
+                    say("Password"), "", say("has {password} characters", password=len(password)), accepted=accepted
+                )
+            ]
+        )
     plain = password.casefold()
     if name.casefold() in plain or len(set(plain)) < 5 or "pulltide" in plain:
-        easily = "is easily thought of: it holds the name, or hardly different characters"
-        raise InputErrors([InputError("Password", "", easily, accepted=accepted)])
+        easily = say("is easily thought of: it holds the name, or hardly different characters")
+        raise InputErrors([InputError(say("Password"), "", easily, accepted=accepted)])
     if zxcvbn(plain[:MAX_WEIGHED], [name.casefold()])["score"] < MIN_SCORE:
-        known = "is much like passwords that are tried first: take four or five words that do not belong together"
-        raise InputErrors([InputError("Password", "", known, accepted=accepted)])
+        known = say("is much like passwords that are tried first: take four or five words that do not belong together")
+        raise InputErrors([InputError(say("Password"), "", known, accepted=accepted)])
     return password
 
 
@@ -246,7 +256,7 @@ class SignIn:
         found = self._accounts.password_of(name)
         known = self._hasher.fits(found[1] if found else self._nobody, shown.password[:MAX_PASSWORD])
         if found is None or not known or not self._second(found[0], shown.code, now):
-            raise SignInRefused("Wrong name or password, or a code that is used or out of time.")
+            raise SignInRefused(say("Wrong name or password, or a code that is used or out of time."))
         self._accounts.forgive(name, address)
         return self.begun(found[0], device, now)
 
@@ -271,7 +281,9 @@ class SignIn:
         self._check_password(account, shown.password)
         sealed = self._codes.seal(key)
         if not self._codes.step(sealed, shown.code, now):
-            raise InputErrors([InputError("Code", shown.code[:12], "is not the one that goes with this key now")])
+            raise InputErrors(
+                [InputError(say("Code"), shown.code[:12], say("is not the one that goes with this key now"))]
+            )
         self._accounts.set_second(account.id, sealed)
 
     def end_second(self, account: Account, password: str) -> None:
@@ -293,7 +305,7 @@ class SignIn:
     def _check_password(self, account: Account, password: str) -> None:
         found = self._accounts.password_of(account.name)
         if found is None or not self._hasher.fits(found[1], password[:MAX_PASSWORD]):
-            raise InputErrors([InputError("Current password", "", "is not right")])
+            raise InputErrors([InputError(say("Current password"), "", say("is not right"))])
 
     def set_password(self, account: Account, new: str) -> None:
         """A password for a person; whoever was signed in as them is not any longer. Raises InputErrors."""

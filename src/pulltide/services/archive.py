@@ -17,6 +17,7 @@ from zipfile import ZIP_DEFLATED, ZIP_STORED, BadZipFile, ZipFile, ZipInfo
 from pulltide.core.machine import Machine
 from pulltide.services.photos import MAX_LETTERS, MAX_PHOTOS
 from pulltide.services.texts import why_unusable
+from pulltide.words import say
 
 #: What an archive may hold: so many machines, each so large unpacked [bytes]. More is no shop.
 MAX_FILES, MAX_FILE_BYTES = 2000, 1_000_000
@@ -105,14 +106,14 @@ def unpacked(given: IO[bytes], read: Callable[[object], Machine]) -> Iterator[Ta
         archive = ZipFile(given)
         entries = [entry for entry in archive.infolist() if not entry.is_dir()]
     except (BadZipFile, ValueError, NotImplementedError) as error:
-        raise NoArchive("is no archive of machines (.zip)") from error
+        raise NoArchive(say("is no archive of machines (.zip)")) from error
     files = [entry for entry in entries if FOLDER not in entry.filename]
     if (
         len(files) > MAX_FILES
         or sum(entry.file_size for entry in files) > MAX_FILES * MAX_FILE_BYTES // 10
         or len(entries) > MAX_FILES * (MAX_PHOTOS + 2)
     ):
-        raise NoArchive(f"holds more than a shop does; accepted: {MAX_FILES} machines")
+        raise NoArchive(say("holds more than a shop does; accepted: {max_files} machines", max_files=MAX_FILES))
     folders: dict[str, list[ZipInfo]] = {}
     for entry in entries:
         folder, found, _ = entry.filename.partition(FOLDER)
@@ -120,7 +121,7 @@ def unpacked(given: IO[bytes], read: Callable[[object], Machine]) -> Iterator[Ta
             folders.setdefault(folder + FOLDER, []).append(entry)
     for entry in files:
         if entry.file_size > MAX_FILE_BYTES:
-            yield Taken(entry.filename, None, "is larger than a machine's file can be")
+            yield Taken(entry.filename, None, say("is larger than a machine's file can be"))
             continue
         try:
             machine = read(_raw(archive, entry))
@@ -179,5 +180,5 @@ def _when(given: object) -> datetime | None:
 
 def _reason(error: Exception) -> str:
     if isinstance(error, json.JSONDecodeError | UnicodeDecodeError):
-        return "is no JSON file"
-    return str(error).splitlines()[0][:200] if str(error) else "cannot be read"
+        return say("is no JSON file")
+    return str(error).splitlines()[0][:200] if str(error) else say("cannot be read")

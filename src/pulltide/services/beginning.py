@@ -11,6 +11,7 @@ from pulltide.quantities import Units
 from pulltide.services.change import Change
 from pulltide.services.editing import apply_change
 from pulltide.services.raw_machines import read_machine
+from pulltide.words import say
 
 #: By which question it is begun.
 Begin = Literal["know", "parts", "wrong"]
@@ -32,8 +33,8 @@ def begun(name: str, kind: str, begin: Begin, troubles: Sequence[str], units: Un
     Raises InputErrors for a kind that is not known.
     """
     noticed = tuple(dict.fromkeys(NOTICED_BY[one] for one in troubles if one in NOTICED_BY)) if begin == "wrong" else ()
-    note = f"What is wrong: {', '.join(troubles)}." if begin == "wrong" and troubles else ""
-    machine = read_machine({"name": name or TITLES.get(kind, "New machine"), "note": note}, units)
+    note = say("What is wrong: {troubles}.", troubles=", ".join(troubles)) if begin == "wrong" and troubles else ""
+    machine = read_machine({"name": name or TITLES.get(kind, say("New machine")), "note": note}, units)
     if kind:
         machine, _ = apply_change(machine, Change(operation="choose_worksheet", kind=kind), units)
         if begin == "know":

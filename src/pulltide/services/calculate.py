@@ -20,7 +20,7 @@ from pulltide.services.fields import described
 from pulltide.services.raw_machines import reason
 from pulltide.services.schema import schema_of_record
 from pulltide.services.texts import unusable_texts
-from pulltide.words import filled, filled_throughout
+from pulltide.words import filled, filled_throughout, say, worded
 
 
 def _fault(inputs: type[CoreModel], item: dict[str, Any], units: Units) -> InputError:
@@ -32,12 +32,12 @@ def _fault(inputs: type[CoreModel], item: dict[str, Any], units: Units) -> Input
     if isinstance(inner, UnknownName):
         error: InputError = inner
     elif item["type"] == "extra_forbidden":
-        error = InputError(name, given, "is no input of this formula", accepted=", ".join(inputs.model_fields))
+        error = InputError(name, given, say("is no input of this formula"), accepted=", ".join(inputs.model_fields))
     else:
         shown = "" if given is None or isinstance(given, dict | list) else given
         accepted = about.accepted(units) if about else ""
         error = InputError(
-            about.title if about else (name or "Inputs"), shown, reason(item, inner, units), accepted=accepted
+            about.title if about else (name or say("Inputs")), shown, reason(item, inner, units), accepted=accepted
         )
     error.path = name
     return error
@@ -50,9 +50,9 @@ def schema_of(method: Method) -> dict[str, Any]:
     if example is not None:
         made = method.run(method.inputs.model_validate(example, context={READ_QUANTITY: reader_for(DEFAULT_UNITS)}))
         schema["examples"] = [example]
-        schema["results"] = [{"key": one.key, "name": one.name, "unit": one.unit} for one in made.results]
+        schema["results"] = [{"key": one.key, "name": worded(one.name), "unit": one.unit} for one in made.results]
     else:
-        schema["results"] = [{"key": key, "name": name, "unit": unit} for key, name, unit in method.results]
+        schema["results"] = [{"key": key, "name": worded(name), "unit": unit} for key, name, unit in method.results]
     return schema
 
 
@@ -81,9 +81,9 @@ def run_method(method: Method, raw: object, units: Units) -> dict[str, Any]:
     except InputError as error:
         raise InputErrors([error]) from error
     except ImpossibleGeometry as error:
-        raise InputErrors([InputError(method.title, "", filled(str(error), units))]) from error
+        raise InputErrors([InputError(worded(method.title), "", filled(str(error), units))]) from error
     except ArithmeticError as error:
-        raise InputErrors([InputError(method.title, "", NO_NUMBER)]) from error
+        raise InputErrors([InputError(worded(method.title), "", say(NO_NUMBER))]) from error
     _sensible(method, working)
     answer: dict[str, Any] = {
         "method": method.name,
@@ -106,7 +106,7 @@ def _sensible(method: Method, working: Working) -> None:
     values = [value for step in steps for value in (step.value, *step.inputs.values())]
     values += [result.value for result in working.results if result.value is not None]
     if not all(isfinite(value) for value in values):
-        raise InputErrors([InputError(method.title, "", NO_NUMBER)])
+        raise InputErrors([InputError(worded(method.title), "", say(NO_NUMBER))])
 
 
 def _finding(finding: Finding) -> dict[str, Any]:

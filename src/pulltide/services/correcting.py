@@ -14,6 +14,7 @@ from pulltide.core.run_log.corrected import Correction, corrections
 from pulltide.core.run_log.log import MAX_TAKEN, Visit
 from pulltide.core.shafts import ShaftPart
 from pulltide.services.change import Document
+from pulltide.words import say
 
 #: A figure that is measured is kept to so many places.
 PLACES = 4
@@ -31,8 +32,10 @@ def take_over(document: Document, plan: int, visit: int) -> None:
     """Put what a page of readings says into a raw document, and note it in the log. Raises InputErrors."""
     found = offered(Machine.model_validate(document), plan, visit)
     if not found:
-        accepted = "a page of this line, marked as running right, with its load and a reading that tells"
-        raise InputErrors([InputError("Readings", visit + 1, "correct nothing of this plan", accepted=accepted)])
+        accepted = say("a page of this line, marked as running right, with its load and a reading that tells")
+        raise InputErrors(
+            [InputError(say("Readings"), visit + 1, say("correct nothing of this plan"), accepted=accepted)]
+        )
     page, log = document["log"]["visits"][visit], document["log"]
     for one in found:
         _put(document, plan, one)
@@ -45,7 +48,13 @@ def offered(machine: Machine, plan: int, visit: int) -> tuple[Correction, ...]:
     """What a page of readings corrects. Raises InputErrors where there is no such page, or the plan cannot be run."""
     visits = machine.log.visits
     if not 0 <= visit < len(visits):
-        raise InputErrors([InputError("Page", visit + 1, "does not exist", accepted=f"1 to {len(visits)}")])
+        raise InputErrors(
+            [
+                InputError(
+                    say("Page"), visit + 1, say("does not exist"), accepted=say("1 to {visits}", visits=len(visits))
+                )
+            ]
+        )
     try:
         found = corrections(machine, plan, visit)
     except InputError as error:

@@ -20,6 +20,7 @@ from pulltide.services.change import Change, Document
 from pulltide.services.fields import NoSuchField, describe, find_field, parse_path
 from pulltide.services.operations import LABELS, operation_of
 from pulltide.services.raw_machines import KINDS, at_path, json_of, read_machine
+from pulltide.words import say
 
 
 def shape_of(machine: Machine) -> str:
@@ -80,7 +81,7 @@ def apply_change(machine: Machine, change: Change, units: Units, catalog: Catalo
     except MALFORMED as error:
         # parts that are not built as they should be: what is wrong with them is said as for any file
         read_machine(document, units, lists)
-        raise InputErrors([InputError("Change", change.operation, "does not fit what is there")]) from error
+        raise InputErrors([InputError(say("Change"), change.operation, say("does not fit what is there"))]) from error
     try:
         return read_machine(document, units, lists), change.label or _label(document, change)
     except InputErrors as refused:
@@ -155,7 +156,7 @@ def _typed(document: Document, path: str, text: str) -> Any:
     try:
         described = describe(document, path)
     except (NoSuchField, IndexError, KeyError, TypeError) as error:
-        raise InputErrors([InputError(path, text, "is not a field of this machine")]) from error
+        raise InputErrors([InputError(path, text, say("is not a field of this machine"))]) from error
     if described.kind == "yes_no":
         return text.strip().lower() in ("true", "on", "yes", "1")
     return None if described.optional and text.strip() == "" else text.strip()
@@ -187,7 +188,7 @@ def _set(document: Document, path_text: str, value: Any) -> None:
             holder = holder[part]
         holder[path[-1]] = value
     except (NoSuchField, IndexError, KeyError, TypeError) as error:
-        raise InputErrors([InputError(path_text, value, "is not a field of this machine")]) from error
+        raise InputErrors([InputError(path_text, value, say("is not a field of this machine"))]) from error
 
 
 def _reconcile(before: Machine, document: Document, catalog: Catalog) -> None:
@@ -203,8 +204,8 @@ def _reconcile(before: Machine, document: Document, catalog: Catalog) -> None:
 
 def _label(document: Document, change: Change) -> str:
     if change.operation:
-        return LABELS[change.operation]
+        return say(LABELS[change.operation])
     paths = [*change.sets, *change.replacements]
     if len(paths) == 1:
-        return f"{describe(document, paths[0]).title} changed"
-    return f"{len(paths)} values changed"
+        return say("{title} changed", title=describe(document, paths[0]).title)
+    return say("{paths} values changed", paths=len(paths))

@@ -15,7 +15,7 @@ from pydantic.fields import FieldInfo
 from pulltide.core.machine import Machine
 from pulltide.core.model import Measure
 from pulltide.quantities import Units, show_limit
-from pulltide.words import field_help
+from pulltide.words import field_help, say, worded
 
 Path = tuple[str | int, ...]
 
@@ -51,9 +51,9 @@ class FieldDescription:
             least, most = self.limits(units)
             if self.above_low or self.below_high:
                 return f"{'more than ' * self.above_low}{least}, {'less than' if self.below_high else 'up to'} {most}"
-            return f"{least} to {most}"
+            return say("{least} to {most}", least=least, most=most)
         if self.max_characters is not None:
-            return f"1 to {self.max_characters} characters"
+            return say("1 to {max_characters} characters", max_characters=self.max_characters)
         return ""
 
     def limits(self, units: Units) -> tuple[str, str]:
@@ -161,7 +161,7 @@ def described(info: FieldInfo, path_text: str, owner: type[BaseModel]) -> FieldD
     kind, choices = _kind(annotation, measure)
     return FieldDescription(
         path_text,
-        info.title or path_text,
+        worded(info.title or "") or path_text,
         kind,
         measure.unit if measure else "",
         _as_float(low),

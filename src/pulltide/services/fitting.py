@@ -20,7 +20,7 @@ from pulltide.core.line import solve_plan
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Machine, Plan
 from pulltide.quantities import DEFAULT_UNITS
-from pulltide.words import filled, filled_throughout
+from pulltide.words import filled, filled_throughout, say
 
 
 def fit_report(machine: Machine, plan: Plan) -> dict[str, Any]:
@@ -78,14 +78,14 @@ def _tensions(line: LineResult) -> Iterator[dict[str, Any]]:
 def _shaft(machine: Machine, plan: Plan, line: LineResult, number: int) -> dict[str, Any]:
     part = plan.shaft_part(number)
     driven, driver = wheels_of(line, number)
-    report: dict[str, Any] = {"shaft": number, "name": line.shafts[number - 1].name}
+    report: dict[str, Any] = {"shaft": number, "name": filled(line.shafts[number - 1].name, DEFAULT_UNITS)}
     report["holds"] = [] if part is None else [asdict(hold) for hold in holds(part)]
     try:
         answer = harder(machine, plan, line, number)
     except ImpossibleGeometry as error:
         return {**report, "fault": filled(str(error), DEFAULT_UNITS)}
     if answer is None:
-        return {**report, "missing": list(missing(part, driven=driven, driver=driver) or ("the running torque",))}
+        return {**report, "missing": list(missing(part, driven=driven, driver=driver) or (say("the running torque"),))}
     return {**report, **_answer(answer)}
 
 

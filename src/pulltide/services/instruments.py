@@ -12,6 +12,7 @@ from pulltide.core.model import READ_QUANTITY
 from pulltide.core.run_log.instruments import READS, WARM
 from pulltide.core.run_log.log import AnyReading
 from pulltide.quantities import Units, reader_for, show
+from pulltide.words import say
 
 #: Which instrument reads what.
 BY = {"speed": "tachometer", "amps": "ammeter", "press": "scale", **dict.fromkeys(WARM, "thermometer")}
@@ -30,16 +31,16 @@ def understood(kind: str, at: str, shown: str, units: Units) -> str:
     Units are read as they come; a number without one is not guessed at.
     """
     if not shown.strip("- "):
-        raise InputError("Instrument", "", "shows no reading now")
+        raise InputError(say("Instrument"), "", say("shows no reading now"))
     if not any(char.isalpha() or char == "°" for char in shown):
-        raise InputError("Instrument", shown[:20], "shows a number without a unit")
+        raise InputError(say("Instrument"), shown[:20], say("shows a number without a unit"))
     try:
         value = reader_for(units)(shown[:40], READS[kind])
         raw = {"kind": kind, "at": at, "value": value}
         reading = TypeAdapter(AnyReading).validate_python(raw, context={READ_QUANTITY: reader_for(units)})
     except (ValueError, ValidationError) as error:
-        raise InputError("Instrument", shown[:20], "shows nothing that can be understood") from error
+        raise InputError(say("Instrument"), shown[:20], say("shows nothing that can be understood")) from error
     found = float(reading.value)
     if not isfinite(found):
-        raise InputError("Instrument", shown[:20], "shows nothing that can be understood")
+        raise InputError(say("Instrument"), shown[:20], say("shows nothing that can be understood"))
     return str(show(found, READS[kind], units))

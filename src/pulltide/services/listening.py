@@ -15,6 +15,7 @@ from pulltide.core.run_log.meters import InductionMeters
 from pulltide.core.run_log.of_line import running_of
 from pulltide.core.run_log.running import Running
 from pulltide.core.run_log.sound import Heard, brought_to_rate, pole_pass, rhythm, speed_of_slip_rpm, strum
+from pulltide.words import say
 
 #: What to listen for: a plucked belt, a tick once a turn, the slip in a motor's hum.
 Listen = Literal["strum", "tick", "hum"]
@@ -56,7 +57,7 @@ def reading_of(machine: Machine, plan: Plan, listen: Listen, at: str, content: b
     expected = running.predict({})
     key = ("strum" if listen == "strum" else "speed", "shaft-1" if listen == "hum" else at)
     if key not in expected:
-        raise InputErrors([InputError("Where", at, "has nothing of this kind to listen to")])
+        raise InputErrors([InputError(say("Where"), at, say("has nothing of this kind to listen to"))])
     if listen == "hum":
         return Reading("speed@shaft-1", _by_hum(running, samples), "microphone")
     if listen == "strum":
@@ -73,23 +74,27 @@ def _samples(content: bytes) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]
     try:
         rate, samples = wavfile.read(BytesIO(content))
     except Exception as error:  # the reader raises what it likes over a file that is none
-        raise InputErrors([InputError("Recording", "", "is no WAV file that can be read")]) from error
+        raise InputErrors([InputError(say("Recording"), "", say("is no WAV file that can be read"))]) from error
     if not RATES[0] <= rate <= RATES[1] or samples.size == 0:
-        raise InputErrors([InputError("Sampling rate", rate, "is not usable", accepted="4000 to 192000 a second")])
+        raise InputErrors(
+            [InputError(say("Sampling rate"), rate, say("is not usable"), accepted=say("4000 to 192000 a second"))]
+        )
     if samples.shape[0] > rate * 61:
-        raise InputErrors([InputError("Recording", "", REFUSED["too_long"])])
+        raise InputErrors([InputError(say("Recording"), "", say(REFUSED["too_long"]))])
     return brought_to_rate(samples, int(rate))
 
 
 def _frequency_hz(heard: Heard) -> float:
     if heard.frequency_hz is None:
-        raise InputErrors([InputError("Recording", "", REFUSED[heard.refused or "not_clear"])])
+        raise InputErrors([InputError(say("Recording"), "", say(REFUSED[heard.refused or "not_clear"]))])
     return heard.frequency_hz
 
 
 def _by_hum(running: Running, samples: np.ndarray[tuple[int, ...], np.dtype[np.float64]]) -> float:
     if not isinstance(running.meters, InductionMeters):
-        raise InputErrors([InputError("Where", "motor", "is no induction motor on the mains: its hum holds no slip")])
+        raise InputErrors(
+            [InputError(say("Where"), "motor", say("is no induction motor on the mains: its hum holds no slip"))]
+        )
     heard, mains_hz = pole_pass(samples)
     poles = 2 * max(round(60 * mains_hz / running.meters.synchronous_rpm), 1) if mains_hz > 0 else 4
     return speed_of_slip_rpm(_frequency_hz(heard), mains_hz, poles)

@@ -9,6 +9,7 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.run_log.instruments import READS
 from pulltide.core.run_log.log import MAX_READINGS, MAX_VISITS, MAX_WORKS
 from pulltide.core.run_log.upkeep import TASKS
+from pulltide.words import say
 
 Log = dict[str, Any]
 
@@ -21,7 +22,12 @@ def add_visit(log: Log) -> None:
     """A new page of readings, for today, at the hours of the last; the load is for the person to say."""
     visits = log["visits"]
     if len(visits) >= MAX_VISITS:
-        raise _refused("Readings", len(visits) + 1, "are too many", f"up to {MAX_VISITS} pages")
+        raise _refused(
+            say("Readings"),
+            len(visits) + 1,
+            say("are too many"),
+            say("up to {max_visits} pages", max_visits=MAX_VISITS),
+        )
     last = visits[-1] if visits else {}
     visits.append({"hours": last.get("hours"), "day": date.today().isoformat(), "air_c": last.get("air_c")})
 
@@ -35,7 +41,12 @@ def remove_visit(log: Log, index: int) -> None:
 def _visit(log: Log, index: int) -> dict[str, Any]:
     visits = log["visits"]
     if not 0 <= index < len(visits):
-        raise _refused("Readings", index + 1, "do not exist", f"1 to {len(visits)}" if visits else "none yet")
+        raise _refused(
+            say("Readings"),
+            index + 1,
+            say("do not exist"),
+            say("1 to {visits}", visits=len(visits)) if visits else say("none yet"),
+        )
     found: dict[str, Any] = visits[index]
     return found
 
@@ -48,12 +59,17 @@ def add_reading(log: Log, plan: dict[str, Any], index: int, named: str, text: st
     visit, (kind, place) = _visit(log, index), _parted(named)
     at, instrument = _parted(place)
     if kind not in READS:
-        raise _refused("Reading", kind, "is not known", ", ".join(READS))
+        raise _refused(say("Reading"), kind, say("is not known"), ", ".join(READS))
     if not text.strip():
-        raise _refused("Reading", "", "is empty", "a number, with its unit or without")
+        raise _refused(say("Reading"), "", say("is empty"), say("a number, with its unit or without"))
     readings = [one for one in visit.get("readings", ()) if (one.get("kind"), one.get("at")) != (kind, at)]
     if len(readings) >= MAX_READINGS:
-        raise _refused("Readings", len(readings) + 1, "are too many", f"up to {MAX_READINGS}")
+        raise _refused(
+            say("Readings"),
+            len(readings) + 1,
+            say("are too many"),
+            say("up to {max_readings}", max_readings=MAX_READINGS),
+        )
     if not visit.get("readings"):
         visit["line"] = ",".join(str(link.get("kind", "")) for link in plan["links"])
     visit["readings"] = [*readings, {"kind": kind, "at": at, "value": text.strip(), "instrument": instrument}]
@@ -81,14 +97,16 @@ def done(log: Log, named: str, hours: str) -> None:
     """Upkeep done: ``set_tension@link-1`` at so many hours, today."""
     task, at = _parted(named)
     if task not in TASKS:
-        raise _refused("Task", task, "is not known", ", ".join(TASKS))
+        raise _refused(say("Task"), task, say("is not known"), ", ".join(TASKS))
     if len(log["works"]) >= MAX_WORKS:
-        raise _refused("Upkeep done", len(log["works"]) + 1, "is too long", f"up to {MAX_WORKS}")
+        raise _refused(
+            say("Upkeep done"), len(log["works"]) + 1, say("is too long"), say("up to {max_works}", max_works=MAX_WORKS)
+        )
     log["works"].append({"task": task, "at": at, "hours": hours.strip() or 0, "day": date.today().isoformat()})
 
 
 def undone(log: Log, index: int) -> None:
     """Take an entry of upkeep back."""
     if not 0 <= index < len(log["works"]):
-        raise _refused("Upkeep done", index + 1, "does not exist")
+        raise _refused(say("Upkeep done"), index + 1, say("does not exist"))
     del log["works"][index]

@@ -19,6 +19,7 @@ from pulltide.quantities import Units
 from pulltide.services.lists.sheet import RefusedFile, read_sheet
 from pulltide.services.lists.writing import table_csv
 from pulltide.services.raw_machines import MAX_FAULTS, read_machine
+from pulltide.words import say
 
 OF_A_PAGE = ("hours", "day", "load", "air", "healthy")
 HEADER = (*OF_A_PAGE, "reading", "where", "value", "instrument")
@@ -60,11 +61,17 @@ def with_readings(machine: Machine, plan: Plan, content: bytes, name: str, units
     try:
         sheet = read_sheet(content, name)
     except RefusedFile as refused:
-        raise InputErrors([InputError("File", name, str(refused))]) from refused
+        raise InputErrors([InputError(say("File"), name, str(refused))]) from refused
     columns = {head.strip().lower(): number for number, head in enumerate(sheet.header)}
     missing = [head for head in NEEDED if head not in columns]
     if missing:
-        raise InputErrors([InputError("Header", "", f"lacks {', '.join(missing)}", accepted=", ".join(HEADER))])
+        raise InputErrors(
+            [
+                InputError(
+                    say("Header"), "", say("lacks {missing}", missing=", ".join(missing)), accepted=", ".join(HEADER)
+                )
+            ]
+        )
     document = machine.model_dump(mode="json")
     before = len(document["log"]["visits"])
     lines = _add_rows(document["log"]["visits"], sheet.rows, columns, line_kinds(plan))
@@ -105,7 +112,7 @@ def _page(key: tuple[str, ...]) -> dict[str, Any]:
 def _on_line(error: InputError, lines: dict[str, int], before: int) -> InputError:
     """A fault of the document as one of the file: at its line."""
     found = [path for path in lines if error.path == path or error.path.startswith(f"{path}.")]
-    where = f", line {lines[max(found, key=len)]}" if found else ""
+    where = say(", line {lines}", lines=lines[max(found, key=len)]) if found else ""
     return InputError(f"{error.field}{where}", error.given, error.reason, accepted=error.accepted)
 
 
@@ -123,7 +130,7 @@ def upkeep_calendar(machine: Machine, named: Iterable[tuple[Due, str]], today: d
             event.add("dtend", day + timedelta(days=1))
             event.add("summary", f"{machine.name}: {words}")
             if due.at_h is not None:
-                event.add("description", f"Due at {round(due.at_h, 1):g} hours run.")
+                event.add("description", say("Due at {at:g} hours run.", at=round(due.at_h, 1)))
             calendar.add_component(event)
     return bytes(calendar.to_ical())
 

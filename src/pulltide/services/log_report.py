@@ -14,6 +14,7 @@ from pulltide.core.run_log.judging import Page, page_of
 from pulltide.core.shipped import shipped_catalog
 from pulltide.services.correcting import correction_report
 from pulltide.services.upkeep import dues_of
+from pulltide.words import say
 
 #: So many causes are told.
 MAX_CAUSES = 8
@@ -29,7 +30,9 @@ def log_report(
     visits = machine.log.visits
     number = len(visits) if page is None else page
     if visits and not 1 <= number <= len(visits):
-        raise InputErrors([InputError("Page", number, "does not exist", accepted=f"1 to {len(visits)}")])
+        raise InputErrors(
+            [InputError(say("Page"), number, say("does not exist"), accepted=say("1 to {visits}", visits=len(visits)))]
+        )
     found, _ = dues_of(machine, machine.plans[plan_index], today)
     report: dict[str, Any] = {
         "plan": machine.plans[plan_index].name,
@@ -50,7 +53,7 @@ def log_report(
 def _judged(page: Page) -> dict[str, Any]:
     return {
         "not_judged": page.why_not,
-        "held_against": "earlier page" if page.learned else "plan",
+        "held_against": say("earlier page") if page.learned else "plan",
         "readings": [
             {
                 "reading": one.what,

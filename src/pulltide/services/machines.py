@@ -14,6 +14,7 @@ from pulltide.quantities import Units
 from pulltide.services.change import Change
 from pulltide.services.documents import UnreadableDocument, loaded
 from pulltide.services.editing import apply_change, touches_nothing_new
+from pulltide.words import say
 
 
 class NoSuchMachine(PulltideError, LookupError):
@@ -26,7 +27,7 @@ class ChangedElsewhere(PulltideError):
     def __init__(self, given: int, current: int) -> None:
         self.given = given
         self.current = current
-        super().__init__("This machine was changed in another window. Nothing of yours was saved over it.")
+        super().__init__(say("This machine was changed in another window. Nothing of yours was saved over it."))
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,8 +141,8 @@ def gone_back(store: MachineStore, machine_id: str, version: int, place: int) ->
     """
     state = next((one for one in store.history(machine_id, MAX_STATES) if one.place == place), None)
     if state is None:
-        raise NoSuchMachine("This state of the machine is not kept any more.")
-    label = f"Back to {state.at.astimezone():%b %-d, %Y, %H:%M}"
+        raise NoSuchMachine(say("This state of the machine is not kept any more."))
+    label = say("Back to {astimezone:%b %-d, %Y, %H:%M}", astimezone=state.at.astimezone())
     return store.save(machine_id, version, loaded(state.document), label)
 
 

@@ -9,6 +9,7 @@ from typing import Any
 from pulltide.core.machine import Machine
 from pulltide.services.fields import NoSuchField, describe
 from pulltide.services.machines import StoredMachine, UnreadableMachine
+from pulltide.words import say
 
 #: So many differences are told one by one.
 MAX_TOLD = 40
@@ -71,9 +72,9 @@ def _place(path: tuple[str, ...]) -> str:
     words = []
     for name, number in zip(path, (*path[1:], ""), strict=True):
         if number.isdecimal() and name in ("plans", "links", "shafts", "steps", "cycle"):
-            words.append(f"{PLACES[name]} {int(number) + 1}")
+            words.append(f"{say(PLACES[name])} {int(number) + 1}")
         elif name in ("need", "duty", "source"):
-            words.append(PLACES[name])
+            words.append(say(PLACES[name]))
     return ", ".join(words)
 
 

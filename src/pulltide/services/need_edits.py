@@ -9,6 +9,7 @@ from pulltide.core.ends import END_KINDS
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.need import FIGURES, MEASURED
 from pulltide.core.needs import NEED_KINDS, need_kind
+from pulltide.words import say
 
 NEED_NAMES = tuple(kind.kind for kind in NEED_KINDS)
 OWN_SPEEDS = ("speed_min_rpm", "speed_ideal_rpm", "speed_max_rpm")
@@ -23,7 +24,7 @@ def choose_worksheet(need: Need, kind: str) -> None:
     before = need["worksheet"]
     former = before["kind"] if before else DIRECT
     if kind not in (*NEED_NAMES, DIRECT):
-        raise InputErrors([InputError("Worksheet", kind, "is not known", accepted=", ".join(NEED_NAMES))])
+        raise InputErrors([InputError(say("Worksheet"), kind, say("is not known"), accepted=", ".join(NEED_NAMES))])
     if kind == former:
         return
     kept = _set_aside(need)
@@ -59,7 +60,9 @@ def add_load(need: Need, kind: str) -> None:
     """A further load beside those there are; the new one is open to be described."""
     here = need["worksheet"]["kind"] if need["worksheet"] else DIRECT
     if kind == here or kind in need["also"]:
-        raise InputErrors([InputError("Further load", kind, "is among the loads already; choose another kind")])
+        raise InputErrors(
+            [InputError(say("Further load"), kind, say("is among the loads already; choose another kind"))]
+        )
     is_new = kind != DIRECT and all(sheet["kind"] != kind for sheet in need["set_aside"])
     choose_worksheet(need, kind)
     if is_new:
@@ -71,7 +74,7 @@ def add_load(need: Need, kind: str) -> None:
 def drop_load(need: Need, kind: str) -> None:
     """A further load that no longer counts; what was entered for it stays set aside."""
     if kind not in need["also"]:
-        raise InputErrors([InputError("Further load", kind, "is none of the further loads")])
+        raise InputErrors([InputError(say("Further load"), kind, say("is none of the further loads"))])
     need["also"] = [name for name in need["also"] if name != kind]
 
 
@@ -81,7 +84,7 @@ def fill_typical(need: Need) -> None:
     """
     sheet = need["worksheet"]
     if sheet is None:
-        raise InputErrors([InputError("Worksheet", "", "is not chosen yet, so it has no typical values")])
+        raise InputErrors([InputError(say("Worksheet"), "", say("is not chosen yet, so it has no typical values"))])
     kind = need_kind(sheet["kind"])
     plain = kind.model().model_dump(mode="json")
     is_fresh = all(sheet.get(name) in (None, value) for name, value in plain.items() if name not in OWN_SPEEDS)
@@ -109,5 +112,7 @@ def choose_end(need: Need, kind: str) -> None:
     """Another simple machine on the last shaft, at its plain sizes, or none."""
     known = [one.kind for one in END_KINDS]
     if kind not in (*known, NO_END):
-        raise InputErrors([InputError("At the last shaft", kind, "is not known", accepted=", ".join((*known, NO_END)))])
+        raise InputErrors(
+            [InputError(say("At the last shaft"), kind, say("is not known"), accepted=", ".join((*known, NO_END)))]
+        )
     need["end"] = None if kind == NO_END else {"kind": kind}

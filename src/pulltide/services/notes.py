@@ -8,17 +8,27 @@ from datetime import date
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.core.pinned import MAX_PINNED
 from pulltide.services.change import Change, Document
+from pulltide.words import say
 
 
 def pin(plan: Document, change: Change) -> None:
     """A note where ``kind`` says: ``stage-2``, or ``stage-2 CODE`` of a finding."""
     if len(plan["pinned"]) >= MAX_PINNED:
-        raise InputErrors([InputError("Notes", MAX_PINNED + 1, "are too many", accepted=f"up to {MAX_PINNED}")])
+        raise InputErrors(
+            [
+                InputError(
+                    say("Notes"),
+                    MAX_PINNED + 1,
+                    say("are too many"),
+                    accepted=say("up to {max_pinned}", max_pinned=MAX_PINNED),
+                )
+            ]
+        )
     at, _, finding = change.kind.partition(" ")
     kind, _, number = at.partition("-")
     there = {"stage": len(plan["links"]), "shaft": len(plan["links"]) + 1}.get(kind, 0)
     if at != "plan" and not (number.isdecimal() and 1 <= int(number) <= there):
-        raise InputErrors([InputError("Where", at[:20], "is not in this plan")])
+        raise InputErrors([InputError(say("Where"), at[:20], say("is not in this plan"))])
     note = {
         "at": at,
         "finding": finding,
@@ -52,6 +62,12 @@ def moved(plan: Document, kind: str, number: Callable[[int], int | None]) -> Non
 
 def _at(plan: Document, index: int) -> Document:
     if not 0 <= index < len(plan["pinned"]):
-        raise InputErrors([InputError("Note", index + 1, "does not exist", accepted=f"1 to {len(plan['pinned'])}")])
+        raise InputErrors(
+            [
+                InputError(
+                    say("Note"), index + 1, say("does not exist"), accepted=say("1 to {plan}", plan=len(plan["pinned"]))
+                )
+            ]
+        )
     note: Document = plan["pinned"][index]
     return note

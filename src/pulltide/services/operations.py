@@ -18,6 +18,7 @@ from pulltide.core.sources.stock import SOURCE
 from pulltide.services import correcting, log_edits, need_edits, notes, plan_edits
 from pulltide.services.change import Change, Document
 from pulltide.services.raw_machines import KINDS, NAMED, json_of
+from pulltide.words import say
 
 #: Steps that a stage may have.
 MAX_STEPS = 6
@@ -30,7 +31,14 @@ def _links(document: Document, change: Change) -> list[Document]:
 def _plan(document: Document, change: Change) -> Document:
     if not 0 <= change.plan < len(document["plans"]):
         raise InputErrors(
-            [InputError("Plan", change.plan + 1, "does not exist", accepted=f"1 to {len(document['plans'])}")]
+            [
+                InputError(
+                    say("Plan"),
+                    change.plan + 1,
+                    say("does not exist"),
+                    accepted=say("1 to {document}", document=len(document["plans"])),
+                )
+            ]
         )
     plan: Document = document["plans"][change.plan]
     return plan
@@ -39,7 +47,16 @@ def _plan(document: Document, change: Change) -> Document:
 def _link_at(document: Document, change: Change) -> list[Document]:
     links = _links(document, change)
     if not 0 <= change.index < len(links):
-        raise InputErrors([InputError("Stage", change.index + 1, "does not exist", accepted=f"1 to {len(links)}")])
+        raise InputErrors(
+            [
+                InputError(
+                    say("Stage"),
+                    change.index + 1,
+                    say("does not exist"),
+                    accepted=say("1 to {links}", links=len(links)),
+                )
+            ]
+        )
     return links
 
 
@@ -49,7 +66,9 @@ def _begun(document: Document, change: Change, catalog: Catalog, at: int, *, lik
     ``part`` is the shop's favorite section or chain, where it has one.
     """
     if change.kind not in KINDS:
-        raise InputErrors([InputError("Kind of stage", change.kind, "is not known", accepted=", ".join(KINDS))])
+        raise InputErrors(
+            [InputError(say("Kind of stage"), change.kind, say("is not known"), accepted=", ".join(KINDS))]
+        )
     machine = Machine.model_validate(document)
     plan = machine.plans[change.plan]
     line = solve_line(machine, plan)
@@ -68,7 +87,16 @@ def _renumber(plan: Document, number: Callable[[int], int | None]) -> None:
 
 def _room_for_one_more(links: list[Document]) -> None:
     if len(links) >= MAX_LINKS:
-        raise InputErrors([InputError("Stages", len(links) + 1, "are too many", accepted=f"up to {MAX_LINKS}")])
+        raise InputErrors(
+            [
+                InputError(
+                    say("Stages"),
+                    len(links) + 1,
+                    say("are too many"),
+                    accepted=say("up to {max_links}", max_links=MAX_LINKS),
+                )
+            ]
+        )
 
 
 def _add_link(document: Document, change: Change, catalog: Catalog) -> None:
@@ -136,7 +164,7 @@ def _refresh_link(document: Document, change: Change, catalog: Catalog) -> None:
     found = [catalog.find(part, str(link.get("designation"))) for part in family_of(link["kind"]).parts]
     listed = next((item for item in found if item is not None), None)
     if listed is None or "data" not in link:
-        raise InputErrors([InputError("Stage", change.index + 1, "has no part that is on a list here")])
+        raise InputErrors([InputError(say("Stage"), change.index + 1, say("has no part that is on a list here"))])
     link["data"] = listed.data.model_dump(mode="json")
     _plan(document, change)["links"][change.index] = link
 
@@ -146,7 +174,9 @@ def _add_shaft(document: Document, change: Change, catalog: Catalog) -> None:
     plan, number = _plan(document, change), change.index + 1
     most = len(plan["links"]) + 1
     if not 1 <= number <= most:
-        raise InputErrors([InputError("Shaft", number, "does not exist", accepted=f"1 to {most}")])
+        raise InputErrors(
+            [InputError(say("Shaft"), number, say("does not exist"), accepted=say("1 to {most}", most=most))]
+        )
     if all(part["shaft"] != number for part in plan["shafts"]):
         known = {"shaft": number, "steel": change.part} if change.part else {"shaft": number}
         plan["shafts"] = [*plan["shafts"], known]
@@ -160,14 +190,23 @@ def _remove_shaft(document: Document, change: Change, catalog: Catalog) -> None:
 def _steps(document: Document, change: Change) -> Document:
     link = _link_at(document, change)[change.index]
     if "steps" not in link:
-        raise InputErrors([InputError("Stage", change.index + 1, "has no steps")])
+        raise InputErrors([InputError(say("Stage"), change.index + 1, say("has no steps"))])
     return link
 
 
 def _add_step(document: Document, change: Change, catalog: Catalog) -> None:
     link = _steps(document, change)
     if len(link["steps"]) >= MAX_STEPS:
-        raise InputErrors([InputError("Steps", len(link["steps"]) + 1, "are too many", accepted=f"up to {MAX_STEPS}")])
+        raise InputErrors(
+            [
+                InputError(
+                    say("Steps"),
+                    len(link["steps"]) + 1,
+                    say("are too many"),
+                    accepted=say("up to {max_steps}", max_steps=MAX_STEPS),
+                )
+            ]
+        )
     link["steps"] = [*link["steps"], dict(link["steps"][-1])]
 
 
@@ -180,7 +219,14 @@ def _remove_step(document: Document, change: Change, catalog: Catalog) -> None:
 def _room_for_a_plan(document: Document) -> None:
     if len(document["plans"]) >= MAX_PLANS:
         raise InputErrors(
-            [InputError("Plans", len(document["plans"]) + 1, "are too many", accepted=f"up to {MAX_PLANS}")]
+            [
+                InputError(
+                    say("Plans"),
+                    len(document["plans"]) + 1,
+                    say("are too many"),
+                    accepted=say("up to {max_plans}", max_plans=MAX_PLANS),
+                )
+            ]
         )
 
 
@@ -188,15 +234,17 @@ def _duplicate_plan(document: Document, change: Change, catalog: Catalog) -> Non
     _room_for_a_plan(document)
     copy = deepcopy(_plan(document, change))
     taken = {plan["name"] for plan in document["plans"]}
-    copy["name"] = next(name for name in (f"Plan {letter}" for letter in "BCDEFGHIJ") if name not in taken)
+    copy["name"] = next(
+        name for name in (say("Plan {letter}", letter=letter) for letter in "BCDEFGHIJ") if name not in taken
+    )
     document["plans"].append(copy)
 
 
 def _add_plan(document: Document, change: Change, catalog: Catalog) -> None:
     """A whole plan beside the others, as a search made it; one of a name that is there is numbered."""
-    added = json_of("Plan", change.part)
+    added = json_of(say("Plan"), change.part)
     if not isinstance(added, dict):
-        raise InputErrors([InputError("Plan", change.part[:40], NAMED)])
+        raise InputErrors([InputError(say("Plan"), change.part[:40], say(NAMED))])
     taken, name = {plan["name"] for plan in document["plans"]}, str(added.get("name", "Plan"))[:56]
     bare = _plan(document, change)
     if bare["source"] is None and not bare["links"]:
@@ -211,7 +259,7 @@ def _add_plan(document: Document, change: Change, catalog: Catalog) -> None:
 def _remove_plan(document: Document, change: Change, catalog: Catalog) -> None:
     _plan(document, change)
     if len(document["plans"]) == 1:
-        raise InputErrors([InputError("Plan", 1, "is the only one, so it stays")])
+        raise InputErrors([InputError(say("Plan"), 1, say("is the only one, so it stays"))])
     del document["plans"][change.plan]
 
 
@@ -219,7 +267,14 @@ def _pick_plan(document: Document, change: Change, catalog: Catalog) -> None:
     """The plan at ``index`` stands first: it is the one that the floor shows."""
     if not 0 <= change.index < len(document["plans"]):
         raise InputErrors(
-            [InputError("Plan", change.index + 1, "does not exist", accepted=f"1 to {len(document['plans'])}")]
+            [
+                InputError(
+                    say("Plan"),
+                    change.index + 1,
+                    say("does not exist"),
+                    accepted=say("1 to {document}", document=len(document["plans"])),
+                )
+            ]
         )
     document["plans"].insert(0, document["plans"].pop(change.index))
 
@@ -244,7 +299,7 @@ def _choose_source(document: Document, change: Change, catalog: Catalog) -> None
     """Another kind of source, blank; an induction motor's entries are kept when its own kind is chosen again."""
     known = [kind.kind for kind in SOURCE_KINDS]
     if change.kind not in known:
-        raise InputErrors([InputError("Source", change.kind, "is not known", accepted=", ".join(known))])
+        raise InputErrors([InputError(say("Source"), change.kind, say("is not known"), accepted=", ".join(known))])
     plan = _plan(document, change)
     if plan["source"] is None or plan["source"]["kind"] != change.kind:
         plan["source"] = {"kind": change.kind, **source_kind(change.kind).starter}
@@ -254,7 +309,7 @@ def _take_stock(document: Document, change: Change, catalog: Catalog) -> None:
     """A motor from the stock list; circuit and cord stay as they were."""
     found = catalog.find(SOURCE, change.kind)
     if found is None:
-        raise InputErrors([InputError("Stock motor", change.kind, "is not in the list")])
+        raise InputErrors([InputError(say("Stock motor"), change.kind, say("is not in the list"))])
     plan = _plan(document, change)
     taken = found.data.model_dump(mode="json")
     before = plan["source"] or {}
@@ -267,7 +322,16 @@ def _take_stock(document: Document, change: Change, catalog: Catalog) -> None:
 def _add_segment(document: Document, change: Change, catalog: Catalog) -> None:
     cycle = document["duty"]["cycle"]
     if len(cycle) >= MAX_SEGMENTS:
-        raise InputErrors([InputError("Duty cycle", len(cycle) + 1, "is too long", accepted=f"up to {MAX_SEGMENTS}")])
+        raise InputErrors(
+            [
+                InputError(
+                    say("Duty cycle"),
+                    len(cycle) + 1,
+                    say("is too long"),
+                    accepted=say("up to {max_segments}", max_segments=MAX_SEGMENTS),
+                )
+            ]
+        )
     last = cycle[-1] if cycle else {"seconds": 30.0, "torque_share": 1.0, "speed_share": 1.0}
     cycle.append(dict(last))
 
@@ -279,8 +343,8 @@ def _remove_segment(document: Document, change: Change, catalog: Catalog) -> Non
 def _add_obstacle(document: Document, change: Change, catalog: Catalog) -> None:
     obstacles = _plan(document, change)["room"]["obstacles"]
     if len(obstacles) >= MAX_BOXES:
-        accepted = f"up to {MAX_BOXES}"
-        raise InputErrors([InputError("Obstacles", len(obstacles) + 1, "is too many", accepted=accepted)])
+        accepted = say("up to {max_boxes}", max_boxes=MAX_BOXES)
+        raise InputErrors([InputError(say("Obstacles"), len(obstacles) + 1, say("is too many"), accepted=accepted)])
     obstacles.append(Obstacle().model_dump(mode="json"))
 
 
@@ -390,5 +454,5 @@ LABELS = {
 def operation_of(named: str) -> Operation:
     """The operation of a name. Raises InputErrors where there is none."""
     if named not in OPERATIONS:
-        raise InputErrors([InputError("Change", named, "is not known", accepted=", ".join(OPERATIONS))])
+        raise InputErrors([InputError(say("Change"), named, say("is not known"), accepted=", ".join(OPERATIONS))])
     return OPERATIONS[named]

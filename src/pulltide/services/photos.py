@@ -9,6 +9,7 @@ from io import BytesIO
 from typing import Protocol
 
 from pulltide.core.errors import InputError, InputErrors, PulltideError
+from pulltide.words import say
 
 #: The longest side of a photo that is kept [px], and how finely it is kept.
 LONGEST_PX, QUALITY = 1600, 82
@@ -54,19 +55,21 @@ def cleaned(content: bytes, name: str) -> bytes:
     """A photo as JPEG: upright, no larger than it need be, without place, camera or time. Raises InputErrors."""
     from PIL import Image, ImageOps, UnidentifiedImageError
 
-    accepted = "JPEG, PNG or WebP"
+    accepted = say("JPEG, PNG or WebP")
     try:
         with Image.open(BytesIO(content), formats=FORMATS) as opened:
             if opened.width * opened.height > MAX_PIXELS:
-                most = f"up to {MAX_PIXELS // 1_000_000} million pixels"
-                raise InputErrors([InputError("Photo", name, "is too large a picture", accepted=most)])
+                most = say("up to {max_pixels} million pixels", max_pixels=MAX_PIXELS // 1_000_000)
+                raise InputErrors([InputError(say("Photo"), name, say("is too large a picture"), accepted=most)])
             upright = ImageOps.exif_transpose(opened)
             upright.thumbnail((LONGEST_PX, LONGEST_PX))
             bare = Image.new("RGB", upright.size, "white")
             clear = upright.convert("RGBA")
             bare.paste(clear, mask=clear.getchannel("A"))
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
-        raise InputErrors([InputError("Photo", name, "is no picture that can be read", accepted=accepted)]) from error
+        raise InputErrors(
+            [InputError(say("Photo"), name, say("is no picture that can be read"), accepted=accepted)]
+        ) from error
     made = BytesIO()
     bare.save(made, "JPEG", quality=QUALITY, optimize=True)
     return made.getvalue()

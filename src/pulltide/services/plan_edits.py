@@ -12,6 +12,7 @@ from pulltide.core.line import solve_plan
 from pulltide.core.machine import Machine
 from pulltide.services import notes
 from pulltide.services.change import Change, Document
+from pulltide.words import say
 
 
 def restage(plan: Document, number: Callable[[int], int | None]) -> None:
@@ -39,7 +40,7 @@ def accept_finding(document: Document, plan: Document, change: Change, catalog: 
     result = solve_plan(machine, machine.plans[change.plan], catalog=catalog)
     found = [] if result is None else [one for one in result.findings if one.key == (code, subject)]
     if not found or found[0].severity is Severity.CLEAR:
-        raise InputErrors([InputError("Finding", change.kind[:80], "is not open in this plan")])
+        raise InputErrors([InputError(say("Finding"), change.kind[:80], say("is not open in this plan"))])
     others = [one for one in plan["accepted"] if (one["code"], one["subject"]) != (code, subject)]
     finding = found[0]
     plan["accepted"] = [

@@ -8,6 +8,8 @@ from datetime import datetime
 from math import isfinite
 from typing import Any, Protocol
 
+from pulltide.words import say
+
 #: What a quote may say.
 MAX_PRICE, MAX_DAYS = 10_000_000.0, 730
 
@@ -56,12 +58,12 @@ def ask(names: Sequence[str], fetch: Callable[[Sequence[str]], object], quotes: 
     try:
         said = fetch(names)
     except NoAnswer as error:
-        quotes.note(f"The price service {error}. The quotes that were kept stand.")
+        quotes.note(say("The price service {error}. The quotes that were kept stand.", error=error))
         return
     found = sound(said, frozenset(names))
     quotes.keep(found)
     left = len(set(names)) - len(found)
-    quotes.note(f"{len(found)} quotes came{f', {left} parts without one' if left else ''}.")
+    quotes.note(say("{found} quotes came{left}.", found=len(found), left=f", {left} parts without one" if left else ""))
 
 
 def sound(said: object, asked: frozenset[str]) -> tuple[tuple[str, float, int], ...]:

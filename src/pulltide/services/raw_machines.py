@@ -21,7 +21,7 @@ from pulltide.services import need_edits
 from pulltide.services.documents import upgraded
 from pulltide.services.fields import NoSuchField, describe
 from pulltide.services.texts import unusable_texts
-from pulltide.words import filled
+from pulltide.words import filled, say
 
 KINDS = tuple(family.kind for family in FAMILIES)
 #: Tags that a validation puts into the place of a fault.
@@ -37,8 +37,13 @@ def read_machine(raw: object, units: Units, catalog: Catalog | None = None) -> M
     """
     version = raw.get("format_version") if isinstance(raw, dict) else None
     if isinstance(version, int) and version > FORMAT_VERSION:
-        said = "was written by a newer version of this program"
-        error = InputError("Version of the format", version, said, accepted=f"1 to {FORMAT_VERSION}")
+        said = say("was written by a newer version of this program")
+        error = InputError(
+            say("Version of the format"),
+            version,
+            said,
+            accepted=say("1 to {format_version}", format_version=FORMAT_VERSION),
+        )
         raise InputErrors([at_path(error, "format_version")])
     unusable = unusable_texts(raw)
     if unusable:
@@ -67,7 +72,7 @@ def faults(raw: object, error: ValidationError, units: Units) -> list[InputError
     wrong = [_fault(raw, item, units) for item in items if not is_echo(item)]
     more = len(wrong) - MAX_FAULTS
     if more > 0:
-        wrong = [*wrong[:MAX_FAULTS], InputError("File", "", f"has {more} more faults")]
+        wrong = [*wrong[:MAX_FAULTS], InputError(say("File"), "", say("has {more} more faults", more=more))]
     return wrong
 
 
@@ -83,7 +88,7 @@ def _fault(raw: object, item: dict[str, Any], units: Units) -> InputError:
         described = describe(raw, path) if location else None
     except (NoSuchField, LookupError, TypeError, AttributeError):
         described = None
-    title = described.title if described else (path or "File")
+    title = described.title if described else (path or say("File"))
     given = item.get("input")
     shown = "" if isinstance(given, dict | list) else given
     if isinstance(inner, UnknownName):
@@ -107,37 +112,40 @@ def at_path(error: InputError, path: str) -> InputError:
     return error
 
 
+#: Why a value is refused, by the kind of fault that the validation names.
+WHY = {
+    "missing": "is missing",
+    "extra_forbidden": "is not a field of this file",
+    "int_parsing": "is not a whole number",
+    "int_from_float": "is not a whole number",
+    "float_parsing": "is not a number",
+    "literal_error": "is not offered",
+    "string_too_long": "is too long",
+    "string_too_short": "is empty",
+    "finite_number": "is not a usable number",
+    "enum": "is not offered",
+    "bool_parsing": "is neither yes nor no",
+    "union_tag_invalid": "is not a kind of stage",
+    "union_tag_not_found": "has no kind",
+    "too_long": "has too many entries",
+    "too_short": "has too few entries",
+    "string_type": "is not text",
+    "list_type": "is not a list",
+    "tuple_type": "is not a list",
+    "dict_type": NAMED,
+    "model_type": NAMED,
+    "model_attributes_type": NAMED,
+}
+
+
 def reason(item: dict[str, Any], inner: object, units: Units) -> str:
     """Why a validation refused a value, in plain words and a person's units."""
     kind = str(item["type"])
     if inner is not None:
         return filled(str(inner), units)
-    words = {
-        "missing": "is missing",
-        "extra_forbidden": "is not a field of this file",
-        "int_parsing": "is not a whole number",
-        "int_from_float": "is not a whole number",
-        "float_parsing": "is not a number",
-        "literal_error": "is not offered",
-        "string_too_long": "is too long",
-        "string_too_short": "is empty",
-        "finite_number": "is not a usable number",
-        "enum": "is not offered",
-        "bool_parsing": "is neither yes nor no",
-        "union_tag_invalid": "is not a kind of stage",
-        "union_tag_not_found": "has no kind",
-        "too_long": "has too many entries",
-        "too_short": "has too few entries",
-        "string_type": "is not text",
-        "list_type": "is not a list",
-        "tuple_type": "is not a list",
-        "dict_type": NAMED,
-        "model_type": NAMED,
-        "model_attributes_type": NAMED,
-    }
     if kind in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
-        return "is out of range"
-    return words.get(kind, "is not of a kind that is read here")
+        return say("is out of range")
+    return say(WHY.get(kind, "is not of a kind that is read here"))
 
 
 def json_of(path: str, text: str) -> Any:
@@ -145,4 +153,4 @@ def json_of(path: str, text: str) -> Any:
     try:
         return json.loads(text)
     except (ValueError, RecursionError) as error:
-        raise InputErrors([InputError(path, text[:40], "is not JSON")]) from error
+        raise InputErrors([InputError(path, text[:40], say("is not JSON"))]) from error

@@ -21,7 +21,7 @@ from pulltide.core.sources import drive_of, source_kind
 from pulltide.core.transmission import AnyResult
 from pulltide.core.working import step_report
 from pulltide.quantities import DEFAULT_UNITS
-from pulltide.words import filled_throughout, reading
+from pulltide.words import filled_throughout, reading, say
 
 
 def solve_report(machine: Machine, catalog: Catalog | None = None) -> dict[str, Any]:
@@ -85,7 +85,7 @@ def _source(machine: Machine, plan: Plan, line: LineResult) -> dict[str, Any]:
 def _plan(machine: Machine, plan: Plan, catalog: Catalog | None, budget: Budget) -> dict[str, Any]:
     result = solve_plan(machine, plan, catalog=catalog)
     if result is None:
-        return {"plan": plan.name, "solved": False, "reason": "power or speed of the source can't be told yet"}
+        return {"plan": plan.name, "solved": False, "reason": say("power or speed of the source can't be told yet")}
     result = with_remedies(machine, plan, result, catalog, budget)
     return {
         "plan": plan.name,

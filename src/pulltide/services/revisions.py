@@ -13,6 +13,7 @@ from pulltide.core.run_log.log import Log
 from pulltide.services.change import Document
 from pulltide.services.documents import upgraded
 from pulltide.services.matching import FieldDifference, differences
+from pulltide.words import say
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,5 +53,5 @@ def changed_since(revision: Revision, machine: Machine, plan: Plan) -> tuple[Fie
 
 def _alone(machine: Machine, plan: Plan) -> Machine:
     """A machine with one plan, and nothing that its sheet does not say."""
-    bare = plan.model_copy(update={"name": "Plan", "note": ""})
-    return machine.model_copy(update={"name": "Machine", "note": "", "log": Log(), "plans": (bare,)})
+    bare = plan.model_copy(update={"name": say("Plan"), "note": ""})
+    return machine.model_copy(update={"name": say("Machine"), "note": "", "log": Log(), "plans": (bare,)})

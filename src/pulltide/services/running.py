@@ -16,12 +16,13 @@ from pulltide.core.run_up.control import Conditions, Then
 from pulltide.core.run_up.drive_train import DriveTrain, drive_train
 from pulltide.core.run_up.jam import JamPeak, jam_peaks, start_peaks
 from pulltide.core.run_up.run import Run
+from pulltide.words import say
 
 
 def _train(machine: Machine, plan: Plan) -> tuple[DriveTrain, LineResult]:
     result = solve_plan(machine, plan)
     if result is None or not plan.links:
-        raise InputErrors([InputError("Plan", plan.name, "has no source and stage to run yet")])
+        raise InputErrors([InputError(say("Plan"), plan.name, say("has no source and stage to run yet"))])
     try:
         return drive_train(machine, plan, result.chosen), result.chosen
     except InputError as error:
@@ -32,7 +33,11 @@ def one_start(conditions: Conditions) -> Conditions:
     """The conditions, where they name one way to start at most. Raises InputErrors."""
     if sum(seconds > 0 for seconds in (conditions.soft_s, conditions.star_s, conditions.vfd_s)) > 1:
         raise InputErrors(
-            [InputError("Start", "", "is asked for in two ways", accepted="soft, star or vfd, one of them")]
+            [
+                InputError(
+                    say("Start"), "", say("is asked for in two ways"), accepted=say("soft, star or vfd, one of them")
+                )
+            ]
         )
     return conditions
 
@@ -57,9 +62,11 @@ def started_by(conditions: Conditions, written: str) -> Conditions:
             continue
         name, most = WRITTEN.get(how, ("", 0.0))
         if not name or not value.replace(".", "", 1).isdecimal() or not 0 < float(value) <= most:
-            accepted = ", ".join(f"{one}: up to {limit:g} s" for one, (_, limit) in WRITTEN.items())
-            accepted = f"{accepted}; then: {', '.join(get_args(Then))}"
-            raise InputErrors([InputError("Start", word[:20], "is not offered", accepted=accepted)])
+            accepted = ", ".join(
+                say("{one}: up to {limit:g} s", one=one, limit=limit) for one, (_, limit) in WRITTEN.items()
+            )
+            accepted = say("{accepted}; then: {then}", accepted=accepted, then=", ".join(get_args(Then)))
+            raise InputErrors([InputError(say("Start"), word[:20], say("is not offered"), accepted=accepted)])
         conditions = Conditions(**{**asdict(conditions), name: float(value)})
     return one_start(conditions)
 

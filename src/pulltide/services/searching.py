@@ -50,7 +50,7 @@ from pulltide.core.search.wish import (
 from pulltide.core.shipped import shipped_catalog
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.services.search_jobs import Searching, SearchJobs
-from pulltide.words import filled
+from pulltide.words import filled, say
 
 #: What of each kind is kept in memory: rows of lists, bounds under a duty, answers.
 KEPT = {"rows": 2, "groups": 1, "reach": 1, "ways": 40}
@@ -185,7 +185,7 @@ class Searcher:
         under = (_mark(lists), machine.duty.model_dump_json(), sizing.prime_mover, round(peak, 6), weights, wish.use)
         held = holding(rows, wish.use) if wish.use else {}
         if wish.use and not held:
-            raise InputError("Part", wish.use, "is in no stage that a search may take")
+            raise InputError(say("Part"), wish.use, say("is in no stage that a search may take"))
         asked = replace(asked, must=asked.must | held.keys())
         groups = self._known(
             "groups", under, lambda: groups_for(with_part(stocks_for(rows, sizing, peak, lists), held), weights)
@@ -254,7 +254,7 @@ class _Said:
         """One of some words."""
         value = self.said.get(name) or default
         if value not in accepted:
-            self._fault(name, value, "is not offered", ", ".join(accepted))
+            self._fault(name, value, say("is not offered"), ", ".join(accepted))
         return value
 
     def number(self, name: str, least: float, most: float) -> float | None:
@@ -267,7 +267,7 @@ class _Said:
         except (TypeError, ValueError):
             read = float("nan")
         if not least <= read <= most:
-            self._fault(name, value, "is out of range", f"{least:g} to {most:g}")
+            self._fault(name, value, say("is out of range"), say("{least:g} to {most:g}", least=least, most=most))
             return None
         return read
 
@@ -280,7 +280,12 @@ class _Said:
         except (TypeError, ValueError):
             read = (float("nan"),)
         if len(parts) > MAX_SPEEDS or not all(0.01 <= speed <= 100_000 for speed in read):
-            self._fault(name, value, "are no speeds", f"up to {MAX_SPEEDS} of 0.01 to 100,000 rpm")
+            self._fault(
+                name,
+                value,
+                say("are no speeds"),
+                say("up to {max_speeds} of 0.01 to 100,000 rpm", max_speeds=MAX_SPEEDS),
+            )
             return ()
         return read
 
@@ -290,7 +295,7 @@ class _Said:
         named = value.split(",") if isinstance(value, str) else value if isinstance(value, list | tuple) else [value]
         wrong = [kind for kind in named if kind not in SEARCHED]
         if wrong:
-            self._fault(name, wrong[0], "is not searched", ", ".join(SEARCHED))
+            self._fault(name, wrong[0], say("is not searched"), ", ".join(SEARCHED))
         return frozenset(map(str, named))
 
     def _fault(self, name: str, value: object, reason: str, accepted: str) -> None:
@@ -314,11 +319,13 @@ def wish_from(said: Mapping[str, Any], catalog: Catalog) -> Wish:
         shown=read.one_of("list", "kinds", SHOWN),
     )
     if wish.free and wish.motor:
-        read.faults.append(InputError("free", wish.free, "leaves the motor as it is: take “motor” out"))
+        read.faults.append(InputError("free", wish.free, say("leaves the motor as it is: take “motor” out")))
     unknown = sorted(set(said) - NAMES)
     for name in unknown:
         read.faults.append(
-            InputError(str(name)[:40], "", "is nothing that a search can be told", accepted=", ".join(sorted(NAMES)))
+            InputError(
+                str(name)[:40], "", say("is nothing that a search can be told"), accepted=", ".join(sorted(NAMES))
+            )
         )
     if read.faults:
         raise InputErrors(read.faults)

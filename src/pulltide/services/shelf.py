@@ -15,6 +15,7 @@ from pulltide.core.machine import Machine
 from pulltide.core.shipped import shipped_catalog
 from pulltide.core.sources import AnySource
 from pulltide.core.sources.stock import SOURCE
+from pulltide.words import say
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,13 +78,19 @@ def kept_part(machine: Machine, plan: int, stage: int | None, name: str) -> Use:
     """
     chosen = machine.plans[plan] if plan < len(machine.plans) else None
     if chosen is None:
-        raise InputErrors([InputError("Plan", plan + 1, "does not exist", accepted=f"1 to {len(machine.plans)}")])
+        raise InputErrors(
+            [
+                InputError(
+                    say("Plan"), plan + 1, say("does not exist"), accepted=say("1 to {plans}", plans=len(machine.plans))
+                )
+            ]
+        )
     if stage is None:
         if chosen.source is None:
-            raise InputErrors([InputError("Plan", plan + 1, "has no source to put on the shelf")])
+            raise InputErrors([InputError(say("Plan"), plan + 1, say("has no source to put on the shelf"))])
         return Use(SOURCE, name, chosen.source)
     link = chosen.links[stage - 1] if 1 <= stage <= len(chosen.links) else None
     found = None if link is None else family_of(link.kind).kept(link, name)
     if found is None:
-        raise InputErrors([InputError("Stage", stage, "is no single part that could lie on a shelf")])
+        raise InputErrors([InputError(say("Stage"), stage, say("is no single part that could lie on a shelf"))])
     return found

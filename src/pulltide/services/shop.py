@@ -23,6 +23,7 @@ from pulltide.services.choosing import plan_of
 from pulltide.services.editing import apply_change
 from pulltide.services.fields import described
 from pulltide.services.texts import MAX_NAME, why_unusable
+from pulltide.words import say
 
 #: What a new machine's duty takes over; letters of what prices are counted in.
 TAKEN_OVER = (
@@ -89,7 +90,7 @@ class ShopSettings(CoreModel):
             if value is not None and getattr(machine.duty, name) == getattr(plain, name)
         }
         if "service_factor_override" in open_:
-            open_["override_reason"] = "the shop's own"
+            open_["override_reason"] = say("the shop's own")
         return machine.model_copy(update={"duty": machine.duty.model_copy(update=open_)})
 
     def adds(self, change: Change) -> Change:
@@ -164,11 +165,22 @@ def cut_out(machine: Machine, part: str) -> tuple[str, Machine]:
     if kind == "machine" and not rest:
         return kind, bare
     if kind not in ("plan", "stage") or len(numbers) != (1 if kind == "plan" else 2):
-        raise InputErrors([InputError("Part", part, "is not known", accepted="machine, plan-1, stage-1-1")])
+        raise InputErrors(
+            [InputError(say("Part"), part, say("is not known"), accepted=say("machine, plan-1, stage-1-1"))]
+        )
     plan = plan_of(machine, numbers[0])
     if kind == "stage":
         if not 1 <= numbers[1] <= len(plan.links):
-            raise InputErrors([InputError("Stage", numbers[1], "does not exist", accepted=f"1 to {len(plan.links)}")])
+            raise InputErrors(
+                [
+                    InputError(
+                        say("Stage"),
+                        numbers[1],
+                        say("does not exist"),
+                        accepted=say("1 to {links}", links=len(plan.links)),
+                    )
+                ]
+            )
         alone = {"links": (plan.links[numbers[1] - 1],), "shafts": (), "made": (), "accepted": (), "pinned": ()}
         plan = plan.model_copy(update=alone)
     return kind, bare.model_copy(update={"plans": (plan,)})
@@ -177,7 +189,13 @@ def cut_out(machine: Machine, part: str) -> tuple[str, Machine]:
 def begun_from(starter: Starter, name: str) -> Machine:
     """A new machine from a starter. Raises InputErrors for one that is not a whole machine."""
     if starter.part != "machine":
-        raise InputErrors([InputError("Starter", starter.name, f"is a {starter.part}; add it to a machine instead")])
+        raise InputErrors(
+            [
+                InputError(
+                    say("Starter"), starter.name, say("is a {part}; add it to a machine instead", part=starter.part)
+                )
+            ]
+        )
     return starter.machine.model_copy(update={"name": name or starter.machine.name, "log": Log()})
 
 
@@ -186,14 +204,16 @@ def added(machine: Machine, starter: Starter, plan: int, units: Units, catalog: 
 
     Raises InputErrors.
     """
-    label = f"“{starter.name}” added"[:120]
+    label = say("“{named}” added", named=starter.name)[:120]
     first = starter.machine.plans[0]
     if starter.part == "plan":
         whole = machine.model_copy(update={"plans": (*machine.plans, first)})
         made, _ = apply_change(whole, Change(), units, catalog)
         return made, label
     if starter.part != "stage":
-        raise InputErrors([InputError("Starter", starter.name, "is a whole machine; begin a new one from it")])
+        raise InputErrors(
+            [InputError(say("Starter"), starter.name, say("is a whole machine; begin a new one from it"))]
+        )
     index, link = len(plan_of(machine, plan + 1).links), first.links[0]
     add = Change(operation="add_link", plan=plan, index=index, kind=link.kind)
     longer, _ = apply_change(machine, add, units, catalog)

@@ -13,6 +13,7 @@ from pulltide.core.holding import SECTIONED, Holding
 from pulltide.core.shaft_bill import GRADES
 from pulltide.core.stock import OWNED, PART, OwnRow, stock_rows
 from pulltide.core.tables import Row, number
+from pulltide.words import say
 
 #: The list of what is owned. Every other list is of what can be bought.
 SHELF = "shelf"
@@ -235,7 +236,7 @@ def _bar(holding: Holding) -> Row | None:
 
 def _key(holding: Holding) -> Row | None:
     """A key, or a length of key steel to cut one from."""
-    keys = (row | {"form": "ends square"} for row in stock_rows("keys_stock"))
+    keys = (row | {"form": say("ends square")} for row in stock_rows("keys_stock"))
     return _sized(holding, keys, {"width_mm": holding.width_mm}, {"length_mm": holding.length_mm})
 
 

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from pulltide.core.errors import InputError, InputErrors
+from pulltide.words import say
 
 #: Control characters that text may hold.
 ALLOWED_CONTROLS = frozenset("\n\r\t")
@@ -27,9 +28,9 @@ def why_unusable(text: str, *, is_name: bool = False) -> str:
     kinds = [unicodedata.category(char) for char in text]
     controls = [char for char, kind in zip(text, kinds, strict=True) if kind == "Cc" and char not in ALLOWED_CONTROLS]
     if controls or "Cs" in kinds:
-        return "holds a character that cannot be stored"
+        return say("holds a character that cannot be stored")
     if is_name and text and all(kind in ("Cf", "Cc", "Zs", "Zl", "Zp") for kind in kinds):
-        return "shows nothing: it holds only blanks or marks"
+        return say("shows nothing: it holds only blanks or marks")
     return ""
 
 
@@ -41,7 +42,7 @@ def unusable_texts(raw: Any) -> list[InputError]:
         reason = why_unusable(text, is_name=name in NAMES)
         if reason:
             shown = "".join(char if char.isprintable() else "�" for char in text[:40])
-            error = InputError(name or "File", shown, reason)
+            error = InputError(name or say("File"), shown, reason)
             error.path = ".".join(path)
             found.append(error)
         if len(found) == MAX_TOLD:
@@ -56,7 +57,7 @@ def _texts(raw: Any, path: tuple[str, ...]) -> Iterator[tuple[tuple[str, ...], s
         yield path, raw
     elif isinstance(raw, dict):
         for name, value in raw.items():
-            yield (*path, "a field"), str(name)
+            yield (*path, say("a field")), str(name)
             yield from _texts(value, (*path, str(name)))
     elif isinstance(raw, list | tuple):
         for number, value in enumerate(raw):
@@ -71,10 +72,10 @@ def checked_name(name: str) -> str:
         raise InputErrors(
             [
                 InputError(
-                    "Name",
+                    say("Name"),
                     name,
-                    why or ("is too long" if name else "is missing"),
-                    accepted=f"1 to {MAX_NAME} characters",
+                    why or (say("is too long") if name else say("is missing")),
+                    accepted=say("1 to {max_name} characters", max_name=MAX_NAME),
                 )
             ]
         )

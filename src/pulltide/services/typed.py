@@ -13,6 +13,7 @@ from pulltide.quantities import Units
 from pulltide.quantities.reading import reader_for
 from pulltide.services.fields import described
 from pulltide.services.raw_machines import reason
+from pulltide.words import say
 
 Record = TypeVar("Record", bound=CoreModel)
 
@@ -30,5 +31,5 @@ def _fault(model: type[CoreModel], item: Any, units: Units) -> InputError:
     about = described(model.model_fields[field], field, model) if field in model.model_fields else None
     inner, given = item.get("ctx", {}).get("error"), item.get("input")
     echoed = "" if isinstance(given, dict) else given
-    title, accepted = (about.title, about.accepted(units)) if about else (field or "Entry", "")
+    title, accepted = (about.title, about.accepted(units)) if about else (field or say("Entry"), "")
     return InputError(title, echoed, reason(dict(item), inner, units), accepted=accepted)

@@ -11,6 +11,8 @@ from pulltide.core.run_log.instruments import WARM
 from pulltide.core.run_log.of_line import running_of
 from pulltide.core.run_log.running import Running
 from pulltide.core.run_log.upkeep import Due, dues, location_of
+from pulltide.quantities import DEFAULT_UNITS
+from pulltide.words import filled
 
 
 def dues_of(machine: Machine, plan: Plan, today: date) -> tuple[tuple[Due, ...], tuple[str, ...]]:
@@ -18,7 +20,7 @@ def dues_of(machine: Machine, plan: Plan, today: date) -> tuple[tuple[Due, ...],
     running = watched(machine, plan)
     assert plan.source is not None
     found = dues(running, plan.source, machine.log, location_of(machine.duty.environment), today)
-    return found, shaft_names(machine, plan)
+    return found, tuple(filled(name, DEFAULT_UNITS) for name in shaft_names(machine, plan))
 
 
 def watched(machine: Machine, plan: Plan) -> Running:

@@ -14,6 +14,7 @@ from pulltide.core.errors import InputError, InputErrors
 from pulltide.services.accounts import COUNTED, IDLE, LONGEST, Account, Bearer, NoSuchAccount, Role, Token, hash_of
 from pulltide.services.accounts import Session as SignedIn
 from pulltide.store.account_tables import AccountRow, AttemptRow, GuestLinkRow, SessionRow, TokenRow, WelcomeRow
+from pulltide.words import say
 
 #: When a person was seen is written down this often.
 SEEN_EVERY = timedelta(minutes=1)
@@ -183,7 +184,7 @@ class PostgresAccounts:
         """A link with which a person sets a password; a former one ends."""
         with Session(self.engine) as session, session.begin():
             if _row(session, account_id).ended:
-                raise NoSuchAccount("This person has left. Let them come back first.")
+                raise NoSuchAccount(say("This person has left. Let them come back first."))
             session.merge(WelcomeRow(account_id=account_id, secret_hash=hashed, ends_at=ends_at))
 
     def welcomed(self, hashed: str, now: datetime) -> Account:
@@ -192,7 +193,9 @@ class PostgresAccounts:
         with Session(self.engine) as session:
             row = session.scalar(query.where(WelcomeRow.secret_hash == hashed, WelcomeRow.ends_at > now))
             if row is None or row.ended:
-                raise NoSuchAccount("This link has been used or has ended. Have the shop owner send you a new one.")
+                raise NoSuchAccount(
+                    say("This link has been used or has ended. Have the shop owner send you a new one.")
+                )
             return _account(row)
 
     # -- programs and guests -----------------------------------------------------------------------------------------
@@ -277,7 +280,7 @@ def _bearer(row: AccountRow) -> Bearer:
 def _row(session: Session, account_id: str) -> AccountRow:
     row = session.get(AccountRow, account_id)
     if row is None:
-        raise NoSuchAccount("There is no such person in this shop.")
+        raise NoSuchAccount(say("There is no such person in this shop."))
     return row
 
 

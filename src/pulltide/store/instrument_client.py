@@ -5,6 +5,8 @@ from __future__ import annotations
 import socket
 from dataclasses import dataclass
 
+from pulltide.words import say
+
 #: How long an instrument is waited for [s], and how much it may say [bytes].
 PATIENCE_S, MAX_BYTES = 0.8, 200
 
@@ -22,7 +24,7 @@ class InstrumentClient:
     def read(self, name: str, aimed_at: float) -> str:
         """What an instrument shows, as it says it; a stand-in is told what it is aimed at. Raises NoReading."""
         if not self.address:
-            raise NoReading("No instrument is connected.")
+            raise NoReading(say("No instrument is connected."))
         host, _, port = self.address.rpartition(":")
         try:
             with socket.create_connection((host, int(port)), timeout=PATIENCE_S) as line:
@@ -30,9 +32,9 @@ class InstrumentClient:
                 line.sendall(f"AIM {name} {aimed_at:.6g}\nREAD? {name}\n".encode("ascii"))
                 answer = self._second_line(line)
         except TimeoutError as error:
-            raise NoReading("The instrument does not answer.") from error
+            raise NoReading(say("The instrument does not answer.")) from error
         except (OSError, ValueError) as error:
-            raise NoReading("The instrument cannot be reached.") from error
+            raise NoReading(say("The instrument cannot be reached.")) from error
         return answer
 
     @staticmethod

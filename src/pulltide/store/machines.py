@@ -21,6 +21,7 @@ from pulltide.services.machines import (
 )
 from pulltide.store.hook_client import HookClient
 from pulltide.store.tables import MachineRow, MachineStateRow
+from pulltide.words import say
 
 #: States kept per machine; older ones are dropped.
 KEPT_STATES = 200
@@ -74,11 +75,11 @@ class PostgresMachines:
             row = MachineRow(id=str(uuid4()), version=1, cursor=1)
             session.add(row)
             session.flush()
-            session.add(self._state(row, 1, machine, "Machine made"))
+            session.add(self._state(row, 1, machine, say("Machine made")))
             session.flush()
             session.refresh(row)
             made = _stored(session, row)
-        return self._announced("made", made, "Machine made")
+        return self._announced("made", made, say("Machine made"))
 
     def save(self, machine_id: str, version: int, machine: Machine, label: str) -> StoredMachine:
         """Keep a changed machine as the next step of its history; steps that were undone are dropped."""
@@ -128,7 +129,7 @@ class PostgresMachines:
         with Session(self.engine) as session, session.begin():
             row = session.get(MachineRow, machine_id)
             if row is None:
-                raise NoSuchMachine("There is no such machine.")
+                raise NoSuchMachine(say("There is no such machine."))
             row.removed_at = None
             back = _stored(session, row)
         return self._announced("put-back", back, "Put back")
@@ -152,14 +153,14 @@ class PostgresMachines:
 def _row(session: Session, machine_id: str) -> MachineRow:
     row = session.get(MachineRow, machine_id)
     if row is None or row.removed_at is not None:
-        raise NoSuchMachine("There is no such machine on the shop floor.")
+        raise NoSuchMachine(say("There is no such machine on the shop floor."))
     return row
 
 
 def _locked(session: Session, machine_id: str, version: int) -> MachineRow:
     row = session.get(MachineRow, machine_id, with_for_update=True)
     if row is None or row.removed_at is not None:
-        raise NoSuchMachine("There is no such machine on the shop floor.")
+        raise NoSuchMachine(say("There is no such machine on the shop floor."))
     if row.version != version:
         raise ChangedElsewhere(version, row.version)
     return row

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session, defer
 from pulltide.core.errors import InputError, InputErrors
 from pulltide.services.photos import MAX_PHOTOS, NoSuchPhoto, Photo
 from pulltide.store.tables import MachineRow, PhotoRow
+from pulltide.words import say
 
 
 class PostgresPhotos:
@@ -34,7 +35,7 @@ class PostgresPhotos:
         with Session(self.engine) as session:
             found = session.scalar(query)
         if found is None:
-            raise NoSuchPhoto("There is no such photo of this machine.")
+            raise NoSuchPhoto(say("There is no such photo of this machine."))
         return found
 
     def keep(self, machine_id: str, content: bytes, caption: str, author: str, at: datetime | None = None) -> None:

@@ -10,6 +10,7 @@ from urllib.parse import urlencode
 from urllib.request import urlopen
 
 from pulltide.services.quotes import NoAnswer
+from pulltide.words import say
 
 #: How long an answer is waited for [s], and how large it may be.
 PATIENCE_S, MAX_BYTES = 4.0, 200_000
@@ -24,7 +25,7 @@ class PriceClient:
     def fetch(self, names: Sequence[str]) -> object:
         """What it says of some names. Raises NoAnswer."""
         if not self.address:
-            raise NoAnswer("is switched off")
+            raise NoAnswer(say("is switched off"))
         query = urlencode([("name", name) for name in names])
         try:
             with urlopen(f"{self.address}/quotes?{query}", timeout=PATIENCE_S) as answer:
@@ -32,6 +33,6 @@ class PriceClient:
         except TimeoutError as error:
             raise NoAnswer(f"did not answer within {PATIENCE_S:g} s") from error
         except ValueError as error:
-            raise NoAnswer("answered with something that cannot be read") from error
+            raise NoAnswer(say("answered with something that cannot be read")) from error
         except (OSError, HTTPException) as error:
-            raise NoAnswer("cannot be reached") from error
+            raise NoAnswer(say("cannot be reached")) from error

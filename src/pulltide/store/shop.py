@@ -17,6 +17,7 @@ from pulltide.core.machine import Machine
 from pulltide.services.documents import UnreadableDocument, loaded
 from pulltide.services.shop import NoSuchStarter, ShopSettings, Starter
 from pulltide.store.tables import SettingRow, StarterRow
+from pulltide.words import say
 
 NAME = "shop_settings"
 #: For so long they are not looked up again: every page is drawn with them.
@@ -72,7 +73,7 @@ class PostgresStarters:
         with Session(self.engine) as session:
             row = session.get(StarterRow, number)
             if row is None:
-                raise NoSuchStarter("There is no such starter any more.")
+                raise NoSuchStarter(say("There is no such starter any more."))
             return _starter(row)
 
     def keep(self, name: str, part: str, machine: Machine) -> None:

@@ -13,6 +13,7 @@ from fastapi import Request
 from pulltide.services.accounts import Bearer, Role, SignIn
 from pulltide.store.accounts import PostgresAccounts
 from pulltide.web.rights import least_role
+from pulltide.words import say
 
 #: Prefixed so that a browser takes them only from this host, over TLS, for every path (RFC 6265bis, 4.1.3.2).
 SESSION_COOKIE, GUEST_COOKIE = "__Host-pulltide_session", "__Host-pulltide_guest"
@@ -122,10 +123,14 @@ def _let_in(request: Request, sharing: Sharing) -> None:
     if bearer is None:
         raise NotSignedIn
     if bearer.role is Role.GUEST and request.path_params.get("machine_id") != bearer.machine_id:
-        raise NotAllowed("This link only shows one machine.")
+        raise NotAllowed(say("This link only shows one machine."))
     if not bearer.role.may(least):
         raise NotAllowed(
-            f"Only a {least} can do this; you are signed in as a {bearer.role}. The shop owner can change that."
+            say(
+                "Only a {least} can do this; you are signed in as a {role}. The shop owner can change that.",
+                least=least,
+                role=bearer.role,
+            )
         )
 
 

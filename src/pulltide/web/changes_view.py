@@ -11,6 +11,7 @@ from pulltide.core.need import Need
 from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
 from pulltide.services.comparing import PlanChange, Standing, plan_changes
+from pulltide.words import say
 
 #: Figures of the need that a worksheet gives, with the words for them.
 NEED_FIGURES = (
@@ -68,7 +69,7 @@ def _line(change: PlanChange, units: Units) -> PlanLine:
 
 def _words(standing: Standing, units: Units) -> tuple[str, ...]:
     if not standing.solved:
-        return ("no motor yet", "", "", "")
+        return (say("no motor yet"), "", "", "")
     return (
         str(show(standing.last_speed_rpm, "rpm", units)),
         str(show(standing.motor_load, "share", units)),
@@ -82,11 +83,11 @@ def _moved(old: Need, new: Need, units: Units) -> tuple[str, ...]:
     for name, words, unit in NEED_FIGURES:
         before, now = getattr(old, name), getattr(new, name)
         if before != now:
-            moved.append(f"{words} {show(before, unit, units)} → {show(now, unit, units)}")
+            moved.append(f"{say(words)} {show(before, unit, units)} → {show(now, unit, units)}")
     return tuple(moved)
 
 
 def _open(standing: Standing) -> str:
     """Problems and warnings of a plan, those there are."""
     counts = ((standing.to_fix, "problem"), (standing.to_weigh, "warning"))
-    return ", ".join(counted(number, what) for number, what in counts if number) or "no problems"
+    return ", ".join(counted(number, what) for number, what in counts if number) or say("no problems")

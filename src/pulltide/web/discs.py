@@ -29,6 +29,7 @@ from pulltide.web.pages import menu
 from pulltide.web.person import AnyPerson
 from pulltide.web.room import room
 from pulltide.web.templating import render
+from pulltide.words import say, told, worded
 
 router = APIRouter(include_in_schema=False)
 FIRST = "hole_circle"
@@ -75,10 +76,13 @@ def discs(request: Request, person: AnyPerson) -> Response:
     try:
         made = record_from(kind.model, typed, person.units)
         paper = wheel_paper(
-            loose_part(made), ("Loose part", kind.title, "made to size"), person.units, Look(profile=profile)
+            loose_part(made),
+            (say("Loose part"), worded(kind.title), say("made to size")),
+            person.units,
+            Look(profile=profile),
         )
     except InputErrors as refused:
-        fault = str(refused)
+        fault = told(refused)
     fields = tuple(
         record_field(
             kind.model,
@@ -91,9 +95,9 @@ def discs(request: Request, person: AnyPerson) -> Response:
         if field != "kind"
     )
     view = DiscView(
-        kinds=tuple((one, each.title, one == name) for one, each in LOOSE.items()),
+        kinds=tuple((one, worded(each.title), one == name) for one, each in LOOSE.items()),
         kind=name,
-        title=kind.title,
+        title=worded(kind.title),
         fields=fields,
         fault=fault,
         paper=paper,
@@ -110,8 +114,8 @@ def _files(name: str, typed: dict[str, str], profile: MakingProfile, made: Disc 
     query = urlencode({"part": name, **{f"set:{field}": value for field, value in typed.items()}})
     found = [(kind.upper(), f"/discs.{kind}?{query}") for kind in WHEEL_KINDS if kind != "pdf"]
     if "kerf" in shapes_offered(loose_part(made), profile):
-        found += [("DXF, kerf allowed", f"/discs.dxf?{query}&shape=kerf")]
-    return (*found, *((f"PDF, {size}", f"/discs.pdf?{query}&size={size}") for size in ("Letter", "A4")))
+        found += [(say("DXF, kerf allowed"), f"/discs.dxf?{query}&shape=kerf")]
+    return (*found, *((say("PDF, {size}", size=size), f"/discs.pdf?{query}&size={size}") for size in ("Letter", "A4")))
 
 
 @router.get("/discs.{file_kind}", dependencies=[Depends(room)])
@@ -126,7 +130,7 @@ def disc_file(
     _, kind = _kind(request)
     wheel = loose_part(_made(request, kind, person.units))
     look = Look(size=size, profile=request.app.state.making.get(), shape=shape)
-    paper = wheel_paper(wheel, ("Loose part", kind.title, "made to size"), person.units, look)
+    paper = wheel_paper(wheel, (say("Loose part"), worded(kind.title), say("made to size")), person.units, look)
     body = wheel_file(wheel, file_kind, paper)
     name = kind.title.lower().replace(" ", "-")
     headers = {"content-disposition": f'attachment; filename="{name}.{file_kind}"'}

@@ -14,6 +14,7 @@ from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.selection import Figured
+from pulltide.words import say, worded
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +34,7 @@ class EndView:
 def end_view(machine: Machine, units: Units) -> EndView:
     """The card of the Need place: at the torque and the ideal speed that are asked for."""
     need, end = machine.need, machine.need.end
-    kinds = tuple((kind.kind, kind.title) for kind in END_KINDS if end is None or kind.kind != end.kind)
+    kinds = tuple((kind.kind, worded(kind.title)) for kind in END_KINDS if end is None or kind.kind != end.kind)
     if end is None:
         return EndView(kinds, "", "", (), (), (), None, "")
     document = machine.model_dump(mode="json")
@@ -44,13 +45,13 @@ def end_view(machine: Machine, units: Units) -> EndView:
     findings = tuple(end_kind(end.kind).inspect(end, result))
     return EndView(
         kinds,
-        result.title,
+        worded(result.title),
         _says(result, units),
         tuple(forms.form_field(document, f"need.end.{name}", units) for name in names),
         _figures(result, units),
         tuple(finding_line(finding, units) for finding in findings),
         working_view(working, units) if working else None,
-        result.caution,
+        worded(result.caution),
     )
 
 
@@ -62,23 +63,23 @@ def end_summary(need: Need, shaft: Shaft, units: Units) -> str:
 
 
 def _says(result: EndResult, units: Units) -> str:
-    parts = [f"{result.title} {result.does}"]
+    parts = [f"{worded(result.title)} {worded(result.does)}"]
     if result.force_n is not None:
         ideal = show(result.ideal_force_n, "N", units)
-        parts.append(f"with {show(result.force_n, 'N', units)} ({ideal} without loss)")
+        parts.append(say("with {force} ({ideal} without loss)", force=show(result.force_n, "N", units), ideal=ideal))
     if result.speed_m_per_s is not None:
-        parts.append(f"at {show(result.speed_m_per_s, 'm/s', units)}")
+        parts.append(say("at {speed}", speed=show(result.speed_m_per_s, "m/s", units)))
     return " ".join(parts)
 
 
 def _figures(result: EndResult, units: Units) -> tuple[Figured, ...]:
     rows: tuple[tuple[str, Any, str], ...] = (
-        ("Force", result.force_n, "N"),
-        ("Force without loss", result.ideal_force_n, "N"),
-        ("Force at peak torque", result.peak_force_n, "N"),
-        ("Speed", result.speed_m_per_s, "m/s"),
-        ("Travel a turn", result.travel_per_turn_mm, "mm"),
-        ("Efficiency", result.pull.efficiency, "share"),
-        ("Driven back by the load, below 0 it stays", result.pull.back_efficiency, "share"),
+        (say("Force"), result.force_n, "N"),
+        (say("Force without loss"), result.ideal_force_n, "N"),
+        (say("Force at peak torque"), result.peak_force_n, "N"),
+        (say("Speed"), result.speed_m_per_s, "m/s"),
+        (say("Travel a turn"), result.travel_per_turn_mm, "mm"),
+        (say("Efficiency"), result.pull.efficiency, "share"),
+        (say("Driven back by the load, below 0 it stays"), result.pull.back_efficiency, "share"),
     )
     return tuple(Figured(label, show(value, unit, units), "") for label, value, unit in rows)

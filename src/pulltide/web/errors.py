@@ -22,6 +22,7 @@ from pulltide.web.admission import NotAllowed, NotSignedIn, TooFast
 from pulltide.web.api_calls import NotModified, mark_of
 from pulltide.web.person import TokenMissing
 from pulltide.web.templating import render
+from pulltide.words import part_told, say, told
 
 log = structlog.get_logger("pulltide.error")
 
@@ -30,11 +31,11 @@ def fault(error: InputError) -> dict[str, Any]:
     """One fault as data, in text that can be sent: half a character is shown as a question mark."""
     problem = {
         "path": error.path,
-        "field": error.field,
+        "field": part_told(error.field),
         "given": str(error.given)[:LONGEST_ECHO],
-        "reason": error.reason,
-        "accepted": error.accepted,
-        "sentence": error.sentence,
+        "reason": part_told(error.reason),
+        "accepted": part_told(error.accepted),
+        "sentence": told(error),
     }
     return {name: sendable(text) for name, text in problem.items()}
 
@@ -60,12 +61,15 @@ def refuse(request: Request, status: int, sentence: str, faults: list[dict[str, 
 
 def unexpected(request: Request) -> Response:
     """What is said when the program itself is at fault: nothing of the fault, and the number it is logged under."""
-    sentence = "The program has a fault here. What was saved before is as it was."
+    sentence = say("The program has a fault here. What was saved before is as it was.")
     try:
         return refuse(request, 500, sentence)
     except Exception:  # the page of the fault may fail from the same cause
         log.exception("fault of the fault page")
-        return PlainTextResponse(f"{sentence} Reference number {request.state.request_id}.", 500)
+        return PlainTextResponse(
+            say("{sentence} Reference number {request_id}.", sentence=sentence, request_id=request.state.request_id),
+            500,
+        )
 
 
 def install(app: FastAPI) -> None:
@@ -74,23 +78,23 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(InputErrors)
     def bad_input(request: Request, error: InputErrors) -> Response:
-        return refuse(request, 422, str(error), [fault(item) for item in error.errors])
+        return refuse(request, 422, told(error), [fault(item) for item in error.errors])
 
     @app.exception_handler(InputError)
     def bad_value(request: Request, error: InputError) -> Response:
-        return refuse(request, 422, error.sentence, [fault(error)])
+        return refuse(request, 422, told(error), [fault(error)])
 
     @app.exception_handler(ChangedElsewhere)
     def changed(request: Request, error: ChangedElsewhere) -> Response:
-        return refuse(request, 409, str(error))
+        return refuse(request, 409, told(error))
 
     @app.exception_handler(NoSuchMachine)
     def missing(request: Request, error: NoSuchMachine) -> Response:
-        return refuse(request, 404, str(error))
+        return refuse(request, 404, told(error))
 
     @app.exception_handler(UnreadableDocument)
     def unreadable(request: Request, error: UnreadableDocument) -> Response:
-        return refuse(request, 409, f"{error} Nothing of it is lost: its file is on the shop floor.")
+        return refuse(request, 409, say("{error} Nothing of it is lost: its file is on the shop floor.", error=error))
 
     @app.exception_handler(RequestValidationError)
     def malformed(request: Request, error: RequestValidationError) -> Response:
@@ -98,11 +102,11 @@ def install(app: FastAPI) -> None:
             fault(InputError(".".join(str(part) for part in item["loc"]), str(item.get("input", ""))[:60], item["msg"]))
             for item in error.errors()
         ]
-        return refuse(request, 422, "The data sent cannot be read.", items)
+        return refuse(request, 422, say("The data sent cannot be read."), items)
 
     @app.exception_handler(HTTPException)
     def plain(request: Request, error: HTTPException) -> Response:
-        sentence = {404: "There is nothing at this address.", 405: "This address does not accept that."}
+        sentence = {404: say("There is nothing at this address."), 405: say("This address does not accept that.")}
         answer = refuse(request, error.status_code, sentence.get(error.status_code, str(error.detail)))
         answer.headers.update(error.headers or {})
         return answer
@@ -110,7 +114,7 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(SQLAlchemyError)
     def database(request: Request, error: SQLAlchemyError) -> Response:
         log.error("database", error=type(error).__name__, detail=str(error)[:300])
-        return refuse(request, 503, "The database does not answer, so nothing was saved. Try again in a moment.")
+        return refuse(request, 503, say("The database does not answer, so nothing was saved. Try again in a moment."))
 
 
 def _install_door(app: FastAPI) -> None:
@@ -121,17 +125,17 @@ def _install_door(app: FastAPI) -> None:
         if request.method == "GET" and not wants_json(request):
             query = f"?{request.url.query}" if request.url.query else ""
             return RedirectResponse(f"/sign-in?back={quote(request.url.path + query, safe='')}", 303)
-        answer = refuse(request, 401, "You are not signed in, or not any longer. Sign in, then repeat this.")
+        answer = refuse(request, 401, say("You are not signed in, or not any longer. Sign in, then repeat this."))
         answer.headers["www-authenticate"] = "Bearer"
         return answer
 
     @app.exception_handler(NotAllowed)
     def not_allowed(request: Request, error: NotAllowed) -> Response:
-        return refuse(request, 403, str(error))
+        return refuse(request, 403, told(error))
 
     @app.exception_handler(TooFast)
     def too_fast(request: Request, error: TooFast) -> Response:
-        answer = refuse(request, 429, "Too many requests. Wait a few seconds.")
+        answer = refuse(request, 429, say("Too many requests. Wait a few seconds."))
         answer.headers["retry-after"] = "5"
         return answer
 
@@ -139,7 +143,7 @@ def _install_door(app: FastAPI) -> None:
     @app.exception_handler(NoSuchStarter)
     @app.exception_handler(NoSuchAccount)
     def nobody(request: Request, error: NoSuchAccount | NoSuchStarter | NoSuchPhoto) -> Response:
-        return refuse(request, 404, str(error))
+        return refuse(request, 404, told(error))
 
     @app.exception_handler(NotModified)
     def not_modified(request: Request, error: NotModified) -> Response:
@@ -147,4 +151,6 @@ def _install_door(app: FastAPI) -> None:
 
     @app.exception_handler(TokenMissing)
     def no_token(request: Request, error: TokenMissing) -> Response:
-        return refuse(request, 403, "This page is out of date or cookies are off. Reload it, then repeat the change.")
+        return refuse(
+            request, 403, say("This page is out of date or cookies are off. Reload it, then repeat the change.")
+        )

@@ -12,7 +12,7 @@ from pulltide.core.machine import Machine
 from pulltide.core.model import CoreModel
 from pulltide.quantities import Units, show_for_edit
 from pulltide.services.fields import FieldDescription, describe, described
-from pulltide.words import choice, filled
+from pulltide.words import choice, filled, say, worded
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,7 +45,11 @@ class FormField:
     def under(self) -> str:
         """What stands under the field while it is being filled in: what it is, and what is accepted."""
         accepted = "" if self.options else self.accepted
-        return f"{self.help} Accepted: {accepted}." if self.help and accepted else self.help or accepted
+        return (
+            say("{help} Accepted: {accepted}.", help=self.help, accepted=accepted)
+            if self.help and accepted
+            else self.help or accepted
+        )
 
     @property
     def id(self) -> str:
@@ -61,7 +65,7 @@ def form_field(
     value = _value(document, path)
     options = tuple(Option(item, choice(item), item == value) for item in described.choices)
     if options and described.optional:
-        options = (Option("", "not known", value is None), *options)
+        options = (Option("", say("not known"), value is None), *options)
     return FormField(
         path=path,
         label=described.title,
@@ -89,7 +93,7 @@ def record_field(model: type[CoreModel], name: str, value: Any, units: Units, ty
         options=_record_options(described_field, typed or value),
         accepted=described_field.accepted(units),
         help=described_field.help,
-        hint="not known" if value is None else "",
+        hint=say("not known") if value is None else "",
         stock=(),
         note=filled(described_field.origin, units),
     )
@@ -97,7 +101,7 @@ def record_field(model: type[CoreModel], name: str, value: Any, units: Units, ty
 
 def _record_options(field: FieldDescription, now: Any) -> tuple[Option, ...]:
     """What may be chosen; nothing, where it may be unknown."""
-    none = (Option("", "not known", not now),) if field.optional and field.choices else ()
+    none = (Option("", say("not known"), not now),) if field.optional and field.choices else ()
     return (*none, *(Option(item, choice(item), item == now) for item in field.choices))
 
 
@@ -106,7 +110,7 @@ EMPTY_MEANS = {"service_factor_override": "none"}
 
 
 def _hint(path: str, empty: bool) -> str:
-    return EMPTY_MEANS.get(path.rsplit(".", 1)[-1], "not known") if empty else ""
+    return say(EMPTY_MEANS.get(path.rsplit(".", 1)[-1], "not known")) if empty else ""
 
 
 def _value(document: Any, path: str) -> Any:
@@ -147,7 +151,7 @@ def link_fields(
 
 def _empty(link: Any, family: Family, name: str) -> str:
     """What a field that is left empty means; nothing for one that is filled in."""
-    return family.empty.get(name, "") if getattr(link, name) is None else ""
+    return worded(family.empty.get(name, "")) if getattr(link, name) is None else ""
 
 
 @dataclass(frozen=True, slots=True)

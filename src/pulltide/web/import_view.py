@@ -9,7 +9,7 @@ from pulltide.core.machine import Machine
 from pulltide.quantities import Units, show
 from pulltide.services.machines import StoredMachine
 from pulltide.services.matching import MAX_TOLD, FieldDifference, differences
-from pulltide.words import choice
+from pulltide.words import choice, say
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,7 +54,7 @@ def difference_line(item: FieldDifference, units: Units) -> DifferenceLine:
 
 def _said(value: Any, unit: str, units: Units) -> str:
     if value is None:
-        return "not entered"
+        return say("not entered")
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, float):

@@ -23,6 +23,7 @@ from pulltide.web.pages import Machines, catalog_of, menu
 from pulltide.web.person import AnyPerson, SurePerson
 from pulltide.web.photo_pages import photos_of
 from pulltide.web.templating import render
+from pulltide.words import say, told
 
 router = APIRouter(include_in_schema=False)
 
@@ -71,9 +72,9 @@ def _row(dump: Dump) -> dict[str, str]:
         "name": dump.file.name,
         "when": _when(dump.made_at),
         "size": _size(dump.size_bytes),
-        "reason": REASONS.get(dump.reason, dump.reason),
+        "reason": say(REASONS.get(dump.reason, dump.reason)),
         "state": "clear" if whole else "fix",
-        "condition": "whole" if whole else "changed since it was made: do not rely on it",
+        "condition": "whole" if whole else say("changed since it was made: do not rely on it"),
     }
 
 
@@ -88,8 +89,12 @@ def _size(count: int) -> str:
     ('900 bytes', '48 kB', '7.3 MB')
     """
     if count < 1000:
-        return f"{count} bytes"
-    return f"{count / 1000:.0f} kB" if count < 1_000_000 else f"{count / 1_000_000:.1f} MB"
+        return say("{count} bytes", count=count)
+    return (
+        say("{count:.0f} kB", count=count / 1000)
+        if count < 1_000_000
+        else say("{count:.1f} MB", count=count / 1_000_000)
+    )
 
 
 @router.post("/keeping/backup")
@@ -97,11 +102,11 @@ def back_up(request: Request, machines: Machines, person: SurePerson) -> Respons
     """Make a backup now."""
     dumps: Dumps | None = request.app.state.dumps
     if dumps is None:
-        return _page(request, machines, person, failed="This server was started without a folder for backups.")
+        return _page(request, machines, person, failed=say("This server was started without a folder for backups."))
     try:
         dumps.make("asked")
     except DumpFailed as error:
-        return _page(request, machines, person, failed=str(error))
+        return _page(request, machines, person, failed=told(error))
     return RedirectResponse("/keeping", 303)
 
 
@@ -153,7 +158,7 @@ def read_in(request: Request, machines: Machines, person: SurePerson, file: Anno
                 tried, without = _keep(photos, machine_id, taken, room)
                 room, kept, refused = room - tried, kept + tried - len(without), refused + without
     except NoArchive as error:
-        raise InputErrors([InputError("File", file.filename or "", str(error))]) from error
+        raise InputErrors([InputError(say("File"), file.filename or "", told(error))]) from error
     read = {"added": added, "there": there, "refused": refused, "photos": kept}
     return _page(request, machines, person, read=read)
 
@@ -162,9 +167,12 @@ def _keep(photos: Photos, machine_id: str, taken: Taken, room: int) -> tuple[int
     """Keep the photos of a machine that was read in, drawn anew; how many were tried, and which not kept, and why."""
     tried, refused = 0, []
     for photo in taken.photos():
-        name, tried = f"{taken.name}, photo {photo.name}", tried + 1
+        name, tried = say("{named}, photo {named_2}", named=taken.name, named_2=photo.name), tried + 1
         if tried > room:
-            why = f"and the rest are over the {MAX_READ_PHOTOS} photos that are read in at once"
+            why = say(
+                "and the rest are over the {max_read_photos} photos that are read in at once",
+                max_read_photos=MAX_READ_PHOTOS,
+            )
             refused.append((name, why))
             break
         try:

@@ -28,6 +28,7 @@ from pulltide.web.pages import Machines, Posted, catalog_of
 from pulltide.web.person import AnyPerson, SurePerson
 from pulltide.web.room import room
 from pulltide.web.selection import Selection
+from pulltide.words import say, told
 
 router = APIRouter(include_in_schema=False)
 HEAVY = [Depends(room)]
@@ -46,12 +47,12 @@ def _sent(form: FormData) -> tuple[Sent, bytes, str]:
     """The fields of a form, and its file. Raises InputErrors without one."""
     file = form.get("file")
     if not isinstance(file, UploadFile):
-        raise InputErrors([InputError("File", "", "is missing")])
+        raise InputErrors([InputError(say("File"), "", say("is missing"))])
     texts = {key: value for key, value in form.multi_items() if isinstance(value, str)}
     try:
         return Sent.model_validate(texts), file.file.read(), file.filename or ""
     except ValidationError as error:
-        raise InputErrors([InputError(str(error.errors()[0]["loc"][0]), "", "is not usable")]) from error
+        raise InputErrors([InputError(str(error.errors()[0]["loc"][0]), "", say("is not usable"))]) from error
 
 
 def _plan(machine: Machine, index: int) -> Plan:
@@ -72,7 +73,7 @@ def listen(request: Request, machine_id: str, machines: Machines, person: SurePe
     machine = machines.get(machine_id).machine
     kind, _, at = sent.named.partition("@")
     if kind not in ("strum", "tick", "hum"):
-        raise InputErrors([InputError("Listen for", kind, "is not known", accepted="strum, tick, hum")])
+        raise InputErrors([InputError(say("Listen for"), kind, say("is not known"), accepted=say("strum, tick, hum"))])
     heard = reading_of(machine, _plan(machine, sent.plan), cast(Listen, kind), at, content)
     change = Change(
         operation="add_reading",
@@ -80,7 +81,7 @@ def listen(request: Request, machine_id: str, machines: Machines, person: SurePe
         index=sent.index,
         kind=f"{heard.named}@{heard.instrument}",
         part=f"{heard.value:.4g} {READS[heard.named.partition('@')[0]]}",
-        label="Reading heard",
+        label=say("Reading heard"),
     )
     edit(machines, machine_id, sent.version, change, person.units, catalog=catalog_of(request))
     return _back(machine_id, sent.plan, sent.index)
@@ -92,7 +93,7 @@ def read_in(machine_id: str, machines: Machines, person: SurePerson, form: Poste
     sent, content, name = _sent(form)
     machine = machines.get(machine_id).machine
     added = with_readings(machine, _plan(machine, sent.plan), content, name, person.units)
-    machines.save(machine_id, sent.version, added, "Readings read in")
+    machines.save(machine_id, sent.version, added, say("Readings read in"))
     return _back(machine_id, sent.plan, len(added.log.visits) - 1)
 
 
@@ -110,7 +111,7 @@ def spare(
     found = [item for item in stock.page(SHELF, part).items if item.holding.designation == part]
     have = next((item for item in found if step == "back" or item.holding.on_hand > 0), None)
     if have is None:
-        raise InputErrors([InputError("Spare", part, "is not on the shelf any more")])
+        raise InputErrors([InputError(say("Spare"), part, say("is not on the shelf any more"))])
     count = have.holding.on_hand + (1 if step == "back" else -1)
     stock.change(have.id, have.holding.model_copy(update={"on_hand": count}))
     return RedirectResponse(f"{Selection(plan=plan, place='log', machine_id=machine_id).to()}#spares", 303)
@@ -131,12 +132,12 @@ def live(
     machine, (kind, _, at) = machines.get(machine_id).machine, watched.named.partition("@")
     aimed_at = expected_of(machine, _plan(machine, watched.plan), kind, at)
     if kind not in BY or aimed_at is None:
-        return {"shows": "", "why": "No instrument reads this."}
+        return {"shows": "", "why": say("No instrument reads this.")}
     try:
         shown = request.app.state.instruments.read(BY[kind], aimed_at)
         return {"shows": understood(kind, at, shown, person.units), "why": ""}
     except (NoReading, InputError) as error:
-        return {"shows": "", "why": str(error)}
+        return {"shows": "", "why": told(error)}
 
 
 @router.get("/machines/{machine_id}/log.csv")

@@ -17,6 +17,7 @@ from pulltide.web.pages import Machines, menu
 from pulltide.web.person import YEAR_SECONDS, AnyPerson, SurePerson, keep_cookie
 from pulltide.web.templating import render
 from pulltide.web.tour import STEPS, TOUR_COOKIE
+from pulltide.words import say
 
 router = APIRouter(include_in_schema=False)
 #: Chapters by the name of their template and address, in the order they are read.
@@ -56,7 +57,12 @@ def drawings() -> dict[str, Picture]:
 @router.get("/manual")
 def manual(request: Request, person: AnyPerson) -> Response:
     """Every chapter on one page, to be searched."""
-    values = {"person": person, "chapters": CHAPTERS, "drawings": drawings(), **menu(person)}
+    values = {
+        "person": person,
+        "chapters": [(key, say(title)) for key, title in CHAPTERS],
+        "drawings": drawings(),
+        **menu(person),
+    }
     return render(request, "pages/manual.html", values)
 
 

@@ -11,6 +11,7 @@ from pulltide.core.needs import NEED_KINDS
 from pulltide.core.needs.contract import NeedKind
 from pulltide.presentation.painting import Picture, icon
 from pulltide.quantities import DEFAULT_UNITS
+from pulltide.words import worded
 
 #: What is wrong with a machine that stands there, in plain words.
 TROUBLES = (
@@ -48,7 +49,9 @@ class Shelf:
 @cache
 def gallery() -> tuple[Shelf, ...]:
     """Every kind of machine, by what it does; drawn once, since nothing of it depends on a person."""
-    groups = [Shelf(group, tuple(_tiles(kinds))) for group, kinds in groupby(NEED_KINDS, key=lambda kind: kind.group)]
+    groups = [
+        Shelf(worded(group), tuple(_tiles(kinds))) for group, kinds in groupby(NEED_KINDS, key=lambda kind: kind.group)
+    ]
     # what is measured on a machine that stands there comes after what is still to be built
     return (*groups[1:], groups[0])
 
@@ -56,4 +59,4 @@ def gallery() -> tuple[Shelf, ...]:
 def _tiles(kinds: Iterator[NeedKind]) -> Iterator[Tile]:
     for kind in kinds:
         sheet = kind.model.model_validate(kind.starter)
-        yield Tile(kind.kind, kind.title, kind.words, icon(kind.sketch(sheet), DEFAULT_UNITS))
+        yield Tile(kind.kind, worded(kind.title), worded(kind.words), icon(kind.sketch(sheet), DEFAULT_UNITS))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from pulltide.core.machine import Machine, Plan
@@ -11,6 +11,7 @@ from pulltide.services.editing import shape_of
 from pulltide.services.machines import StoredMachine
 from pulltide.web.places import PLACES, Context, Place, place_of
 from pulltide.web.selection import Selection
+from pulltide.words import say, worded
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +41,7 @@ class PageView:
     body: Any
     last_speed: str
     shape: str
-    caution: str = LAST_CAUTION
+    caution: str = field(default_factory=lambda: say(LAST_CAUTION))
 
 
 def page_view(context: Context, saved_at: str) -> PageView:
@@ -66,4 +67,4 @@ def page_view(context: Context, saved_at: str) -> PageView:
 def _item(place: Place, context: Context, here: Place) -> RailItem:
     said = place.summary(context)
     address = context.selection.to(place.key, at="", show="")
-    return RailItem(place.key, place.title, place.shortcut, address, said.words, said.done, place is here)
+    return RailItem(place.key, worded(place.title), place.shortcut, address, said.words, said.done, place is here)

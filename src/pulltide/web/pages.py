@@ -51,6 +51,7 @@ from pulltide.web.shop_view import floor_card, removed_rows
 from pulltide.web.stock_view import claims_of
 from pulltide.web.templating import render
 from pulltide.web.tour import TOUR_COOKIE, tour_step
+from pulltide.words import say
 
 #: A price service that is well answers in this time, so that its quotes are there at once [s].
 QUOTES_SOON_S = 0.5
@@ -233,7 +234,7 @@ def _whole(values: dict[str, str], name: str) -> int:
 def whole_number(name: str, written: str) -> int:
     """A whole number as a form sends it. Raises InputErrors."""
     if not written.isdecimal() or len(written) > 9:
-        raise InputErrors([InputError(name, written, "is not a whole number")])
+        raise InputErrors([InputError(name, written, say("is not a whole number"))])
     return int(written)
 
 
@@ -342,7 +343,7 @@ def _json_of(given: bytes | str, name: str) -> object:
     try:
         return json.loads(given.decode("utf-8-sig") if isinstance(given, bytes) else given)
     except (ValueError, RecursionError) as error:
-        raise InputErrors([InputError("File", name, "is not a JSON file")]) from error
+        raise InputErrors([InputError(say("File"), name, say("is not a JSON file"))]) from error
 
 
 @router.post("/machines/import/decided")
@@ -357,7 +358,7 @@ def decide_import(
     """Keep both, or let the file be the next state of the machine that is there, which undo takes back."""
     machine = read_machine(_json_of(document, ""), person.units, catalog_of(request))
     if machine_id:
-        stored = machines.save(machine_id, version, machine, "Replaced by a file")
+        stored = machines.save(machine_id, version, machine, say("Replaced by a file"))
     else:
         stored = machines.create(machine)
     return RedirectResponse(f"/machines/{stored.id}", 303)
@@ -438,10 +439,19 @@ def put_on_shelf(request: Request, machine_id: str, machines: Machines, person: 
     texts, plan = _texts(form), _whole(_texts(form), "plan")
     machine, name, stage = machines.get(machine_id).machine, texts.get("name", "").strip(), texts.get("stage", "")
     if not 1 <= len(name) <= MAX_NAME:
-        raise InputErrors([InputError("Name on the shelf", name[:80], "is not usable", accepted=f"1 to {MAX_NAME}")])
+        raise InputErrors(
+            [
+                InputError(
+                    say("Name on the shelf"),
+                    name[:80],
+                    say("is not usable"),
+                    accepted=say("1 to {max_name}", max_name=MAX_NAME),
+                )
+            ]
+        )
     unusable = why_unusable(name, is_name=True)
     if unusable:
-        raise InputErrors([InputError("Name on the shelf", "", unusable)])
+        raise InputErrors([InputError(say("Name on the shelf"), "", unusable)])
     use = kept_part(machine, plan, _whole(texts, "stage") if stage else None, name)
     request.app.state.shelf.put(use.part, name, use.data.model_dump(mode="json"))
     place, at = ("train", f"link-{stage}") if stage else ("source", "")
@@ -462,7 +472,7 @@ def keep_preferences(request: Request, person: SurePerson, form: Posted) -> Resp
     try:
         units = Units.model_validate({name: texts.get(name, getattr(person.units, name)) for name in UNIT_CHOICES})
     except ValidationError as error:
-        raise InputErrors([InputError("Units", str(texts)[:60], "are not offered")]) from error
+        raise InputErrors([InputError(say("Units"), str(texts)[:60], say("are not offered"))]) from error
     theme = texts.get("theme", person.preferences.theme)
     at_bench = texts.get("bench", "yes" if person.preferences.at_bench else "no") == "yes"
     kept = Preferences(units, theme if theme in THEMES else "auto", at_bench)

@@ -11,6 +11,7 @@ from pulltide.core.made.discs import LOOSE
 from pulltide.quantities import show
 from pulltide.services.machines import StoredMachine, UnreadableMachine
 from pulltide.web.places import PLACES, Context
+from pulltide.words import say, worded
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,33 +31,45 @@ def destinations(floor: Iterable[StoredMachine | UnreadableMachine], context: Co
     for stored in floor:
         if isinstance(stored, StoredMachine) and stored.id != here:
             found.append(Destination("machine", stored.machine.name, "", f"/machines/{stored.id}"))
-    found.append(Destination("place", "Shop floor", "all machines", "/"))
-    found.append(Destination("place", "Keeping", "backup, archive", "/keeping"))
+    found.append(Destination("place", say("Shop floor"), say("all machines"), "/"))
+    found.append(Destination("place", say("Keeping"), say("backup, archive"), "/keeping"))
     found += [
-        Destination("loose part", kind.title, "drawing and files", f"/discs?part={name}")
+        Destination(say("loose part"), worded(kind.title), say("drawing and files"), f"/discs?part={name}")
         for name, kind in LOOSE.items()
     ]
-    found += [Destination("methods", chapter.title, "", f"/methods#{chapter.key}") for chapter in chapters()]
+    found += [Destination("methods", worded(chapter.title), "", f"/methods#{chapter.key}") for chapter in chapters()]
     for chapter in chapters():
-        found += [Destination("formula", m.title, chapter.title, f"/methods#{chapter.key}") for m in chapter.methods]
+        found += [
+            Destination("formula", worded(m.title), worded(chapter.title), f"/methods#{chapter.key}")
+            for m in chapter.methods
+        ]
     return found
 
 
 def _of_machine(context: Context) -> Iterator[Destination]:
     selection, line = context.selection, context.line
     for place in PLACES:
-        yield Destination("place", place.title, place.summary(context).words, selection.to(place.key, at="", show=""))
+        yield Destination(
+            "place", worded(place.title), place.summary(context).words, selection.to(place.key, at="", show="")
+        )
     for index, plan in enumerate(context.machine.plans):
         yield Destination("plan", plan.name, "", selection.to("train", plan=index, at="", show=""))
     for number, name in enumerate(context.names, start=1):
         at = f"shaft-{number}"
-        yield Destination("shaft", f"Shaft {number} · {name}", "", f"{selection.to('train', at=at, show='')}#bench")
+        yield Destination(
+            "shaft",
+            say("Shaft {number} · {named}", number=number, named=name),
+            "",
+            f"{selection.to('train', at=at, show='')}#bench",
+        )
     for index, link in enumerate(context.plan.links):
         at = f"link-{index + 1}"
-        title = family_of(link.kind).words(link, getattr(link, "chosen_step", 1)).title
+        title = worded(family_of(link.kind).words(link, getattr(link, "chosen_step", 1)).title)
         address = f"{selection.to('train', at=at, show='')}#bench"
-        yield Destination("stage", f"Stage {index + 1} · {title}", "", address)
+        yield Destination("stage", say("Stage {index} · {title}", index=index + 1, title=title), "", address)
         for figure in line.links[index].figures if line is not None else ():
             shown = str(show(figure.value, figure.unit, context.units))
             working = f"{selection.to('train', at=at, show=f'{at}/{figure.key}')}#working"
-            yield Destination("figure", f"{figure.label}, stage {index + 1}", shown, working)
+            yield Destination(
+                "figure", say("{label}, stage {index}", label=worded(figure.label), index=index + 1), shown, working
+            )

@@ -22,6 +22,7 @@ from pulltide.web.pages import HEAVY, Machines, menu
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.sign_in import Shared, moment, signed_in
 from pulltide.web.templating import render
+from pulltide.words import say
 
 router = APIRouter(include_in_schema=False)
 
@@ -116,7 +117,7 @@ def _compared(states: Any, look: int, against: str, units: Units) -> Compared | 
         return None
     present = next(state for state in states if state.is_now)
     first, second = (at[look], present) if against == "now" else (at.get(look - 1), at[look])
-    words = "Changed since then" if against == "now" else f"What “{second.label}” changed"
+    words = say("Changed since then") if against == "now" else say("What “{label}” changed", label=second.label)
     one, other = _read(first), _read(second)
     if one is None or other is None:
         return Compared(words, (), 0, unreadable=first is not None)

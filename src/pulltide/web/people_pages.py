@@ -17,6 +17,7 @@ from pulltide.web.pages import menu
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.sign_in import Shared, moment, signed_in
 from pulltide.web.templating import render
+from pulltide.words import say, told
 
 router = APIRouter(include_in_schema=False)
 log = structlog.get_logger("pulltide.people")
@@ -34,7 +35,7 @@ def _page(request: Request, sharing: Sharing, person: Person, **more: Any) -> Re
     values = {
         "person": person,
         "people": people,
-        "roles": [(role.value, MAY[role]) for role in ROLES],
+        "roles": [(role.value, say(MAY[role])) for role in ROLES],
         "address": sharing.address,
         "fingerprint": sharing.fingerprint,
         "code": code_svg(sharing.address) if sharing.address else "",
@@ -62,7 +63,7 @@ def add(
     try:
         account = sharing.accounts.add(checked_name(name), Role(role), None)
     except InputErrors as error:
-        return _page(request, sharing, person, failed=str(error))
+        return _page(request, sharing, person, failed=told(error))
     return _with_link(request, sharing, person, account.id)
 
 
@@ -87,7 +88,7 @@ def change_role(request: Request, account_id: str, sharing: Shared, person: Sure
     try:
         sharing.accounts.set_role(account_id, Role(role))
     except InputErrors as error:
-        return _page(request, sharing, person, failed=str(error))
+        return _page(request, sharing, person, failed=told(error))
     log.info("role changed", account=account_id, role=role, by=signed_in(person).id)
     return RedirectResponse("/people", 303)
 
@@ -100,6 +101,6 @@ def leave_or_come_back(
     try:
         sharing.accounts.set_ended(account_id, step == "leave")
     except InputErrors as error:
-        return _page(request, sharing, person, failed=str(error))
+        return _page(request, sharing, person, failed=told(error))
     log.info("access ended" if step == "leave" else "access restored", account=account_id, by=signed_in(person).id)
     return RedirectResponse("/people", 303)

@@ -13,6 +13,7 @@ from pulltide.services.texts import why_unusable
 from pulltide.store.photos import PostgresPhotos
 from pulltide.web.pages import HEAVY, Machines
 from pulltide.web.person import SurePerson
+from pulltide.words import say
 
 router = APIRouter(include_in_schema=False)
 
@@ -50,8 +51,8 @@ def keep_photo(
     text = " ".join(caption.split())
     why = why_unusable(text)
     if why or len(text) > MAX_LETTERS:
-        accepted = f"up to {MAX_LETTERS} characters"
-        raise InputErrors([InputError("What it shows", text[:40], why or "is too long", accepted=accepted)])
+        accepted = say("up to {max_letters} characters", max_letters=MAX_LETTERS)
+        raise InputErrors([InputError(say("What it shows"), text[:40], why or say("is too long"), accepted=accepted)])
     content = cleaned(file.file.read(), file.filename or "")
     photos_of(request).keep(machine_id, content, text, person.bearer.name if person.bearer is not None else "")
     return RedirectResponse(f"/machines/{machine_id}/log#photos", 303)

@@ -19,7 +19,7 @@ from pulltide.quantities import Units, reader_for, show
 from pulltide.web.pages import Posted, menu
 from pulltide.web.person import YEAR_SECONDS, AnyPerson, Person, SurePerson
 from pulltide.web.templating import render
-from pulltide.words import filled
+from pulltide.words import filled, say
 
 router = APIRouter(include_in_schema=False)
 COOKIE = "pulltide_practice"
@@ -69,10 +69,10 @@ def answer(request: Request, person: SurePerson, form: Posted) -> Response:
     try:
         given = reader_for(person.units)(typed, asked.unit)
     except ValueError as error:
-        outcome = Answered(typed=typed, right=False, says=f"That cannot be read: {error}.", answer="")
+        outcome = Answered(typed=typed, right=False, says=say("That cannot be read: {error}.", error=error), answer="")
         return _page(request, person, turned, outcome, _progress(request))
     right = is_right(asked, given)
-    says = "Right." if right else why_wrong(asked, given) or "Not right. The working shows each step."
+    says = "Right." if right else why_wrong(asked, given) or say("Not right. The working shows each step.")
     outcome = Answered(typed=typed, right=right, says=says, answer=_shown(asked, person.units))
     kept = _progress(request)
     known = kept.get(turned.level, Progress())
@@ -102,7 +102,7 @@ def _page(
     values: dict[str, Any] = {
         "person": person,
         "levels": [
-            {"level": level, "words": words, "on": level == turned.level, "progress": kept.get(level, Progress())}
+            {"level": level, "words": say(words), "on": level == turned.level, "progress": kept.get(level, Progress())}
             for level, words in LEVELS.items()
         ],
         "level": turned.level,
@@ -114,7 +114,7 @@ def _page(
         "hints": turned.hints,
         "more_hints": turned.hints < len(asked.steps),
         "hinted": [] if answered else working_view(Working("", shown), person.units).steps if shown else [],
-        "working": working_view(Working("Working", asked.steps), person.units) if answered else None,
+        "working": working_view(Working(say("Working"), asked.steps), person.units) if answered else None,
         "kinds": len(MAKERS[cast(Level, turned.level)]),
         "following": turned.number % MOST + 1,
         **menu(person),

@@ -20,6 +20,7 @@ from pulltide.web.forms import FormField, Option, record_field
 from pulltide.web.pages import Machines, Posted, catalog_of, menu, whole_number
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.templating import render
+from pulltide.words import say, told, worded
 
 router = APIRouter(include_in_schema=False)
 #: What a starter may be, in words.
@@ -64,8 +65,8 @@ def _page(request: Request, machines: Machines, person: Person, **more: Any) -> 
 
 def _open_ended(field: FormField) -> FormField:
     """A field that a shop may leave open: nothing is unknown then, there is only no default."""
-    options = tuple(replace(option, text="no default") if not option.value else option for option in field.options)
-    return replace(field, options=options, hint="no default" if field.hint else "")
+    options = tuple(replace(option, text=say("no default")) if not option.value else option for option in field.options)
+    return replace(field, options=options, hint=say("no default") if field.hint else "")
 
 
 def _favorite(family: Family, settings: ShopSettings, person: Person, typed: dict[str, str]) -> FormField:
@@ -73,20 +74,23 @@ def _favorite(family: Family, settings: ShopSettings, person: Person, typed: dic
     path = f"favorites.{family.kind}"
     chosen = typed.get(path, settings.favorites.get(family.kind, ""))
     plain = record_field(family.model, family.favorite, chosen or None, person.units)
-    none = Option("", "none", not chosen)
+    none = Option("", say("none"), not chosen)
     options = (none, *(replace(option, chosen=option.value == chosen) for option in plain.options if option.value))
-    return replace(plain, path=path, label=family.title, options=options)
+    return replace(plain, path=path, label=worded(family.title), options=options)
 
 
 def _sources(floor: list[StoredMachine]) -> Any:
     """What can be made a starter: its value and its words, machine by machine."""
     for stored in floor:
-        yield f"{stored.id} machine", f"{stored.machine.name}, all of it"
+        yield f"{stored.id} machine", say("{machine}, all of it", machine=stored.machine.name)
         for p, plan in enumerate(stored.machine.plans, start=1):
             if plan.links or plan.source is not None:
                 yield f"{stored.id} plan-{p}", f"{stored.machine.name} · {plan.name}"
             for k, _ in enumerate(plan.links, start=1):
-                yield f"{stored.id} stage-{p}-{k}", f"{stored.machine.name} · {plan.name} · stage {k}"
+                yield (
+                    f"{stored.id} stage-{p}-{k}",
+                    say("{machine} · {plan} · stage {k}", machine=stored.machine.name, plan=plan.name, k=k),
+                )
 
 
 @router.get("/shop")
@@ -107,7 +111,7 @@ def keep_settings(request: Request, machines: Machines, person: SurePerson, form
         filled["favorites"] = {family.kind: liked for family in LIKED if (liked := typed[f"favorites.{family.kind}"])}
         settings = record_from(ShopSettings, filled, person.units)
     except InputErrors as error:
-        return _page(request, machines, person, failed=str(error), typed=typed)
+        return _page(request, machines, person, failed=told(error), typed=typed)
     request.app.state.shop.keep(settings)
     return RedirectResponse("/shop", 303)
 
@@ -121,7 +125,7 @@ def keep_starter(
     try:
         called = checked_name(name)
     except InputErrors as error:
-        return _page(request, machines, person, failed=str(error))
+        return _page(request, machines, person, failed=told(error))
     kind, machine = cut_out(machines.get(machine_id).machine, part)
     starters_of(request).keep(called, kind, machine)
     return RedirectResponse("/shop", 303)
@@ -147,7 +151,7 @@ def add(
 ) -> Response:
     """A plan more on a machine, or a stage more at the end of a plan."""
     machine_id, _, number = to.partition(" ")
-    plan, stored = whole_number("Plan", number), machines.get(machine_id)
+    plan, stored = whole_number(say("Plan"), number), machines.get(machine_id)
     one = starters_of(request).get(starter)
     machine, label = added(stored.machine, one, plan, person.units, catalog_of(request))
     machines.save(stored.id, stored.version, machine, label)

@@ -12,6 +12,7 @@ from pulltide.presentation.sheet import small_sheet
 from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
 from pulltide.services.machines import RemovedMachine, StoredMachine, UnreadableMachine
+from pulltide.words import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,28 +56,39 @@ def machine_card(stored: StoredMachine, units: Units) -> MachineCard:
     result = solve_plan(machine, plan)
     need = machine.need
     low, high = (None if v is None else show(v, "rpm", units).number for v in (need.speed_min_rpm, need.speed_max_rpm))
-    wants = f"{low}–{high} rpm needed" if low and high else "speed range not entered"
+    wants = say("{low}–{high} rpm needed", low=low, high=high) if low and high else say("speed range not entered")
     if result is None:
         return MachineCard(
             id=stored.id,
             name=machine.name,
             note=machine.note,
             plans=len(machine.plans),
-            runs_at="no motor yet",
+            runs_at=say("no motor yet"),
             wants=wants,
             state="note",
-            verdict="Enter the motor to begin",
+            verdict=say("Enter the motor to begin"),
             tightest="",
             drawing=None,
         )
     errors, warnings = result.count(Severity.ERROR), result.count(Severity.WARNING)
     state = "fix" if errors else "weigh" if warnings else "clear"
-    verdict = {"fix": counted(errors, "problem"), "weigh": counted(warnings, "warning"), "clear": "no problems"}[state]
+    verdict = {"fix": counted(errors, "problem"), "weigh": counted(warnings, "warning"), "clear": say("no problems")}[
+        state
+    ]
     if errors and warnings:
         verdict += f", {counted(warnings, 'warning')}"
     line = result.chosen
     tight = line.tightest
-    tightest = f"tightest: stage {tight[0]}, {tight[1].name} {show(tight[1].use, 'share', units)}" if tight else ""
+    tightest = (
+        say(
+            "tightest: stage {tight}, {named} {use}",
+            tight=tight[0],
+            named=tight[1].name,
+            use=show(tight[1].use, "share", units),
+        )
+        if tight
+        else ""
+    )
     return MachineCard(
         id=stored.id,
         name=machine.name,

@@ -38,7 +38,7 @@ from pulltide.web.stock_view import (
 )
 from pulltide.web.stock_view import kinds as part_kinds
 from pulltide.web.templating import render
-from pulltide.words import filled
+from pulltide.words import filled, say, told, worded
 
 router = APIRouter(include_in_schema=False)
 #: How long a page waits for a list to be looked at before it shows how far it is [s].
@@ -125,7 +125,7 @@ def _guessed(asked: Asked, units: Units) -> tuple[tuple[GuessLine, ...], str]:
         length = asked.what == "v_pulley"
         second = read_quantity(asked.second, "mm" if length else "", units.unit_for("mm") if length else "")
     except NotUnderstood as error:
-        return (), str(error)
+        return (), told(error)
     fault = _out_of_range(outside, second, length=length)
     if fault:
         return (), filled(fault, units)
@@ -140,7 +140,7 @@ def _guessed(asked: Asked, units: Units) -> tuple[tuple[GuessLine, ...], str]:
         )
         for guess in found
     )
-    return lines, "" if lines else "Nothing on the lists comes near: measure again, or enter it as it is."
+    return lines, "" if lines else say("Nothing on the lists comes near: measure again, or enter it as it is.")
 
 
 def _texts(form: Mapping[str, Any]) -> dict[str, str]:
@@ -158,7 +158,9 @@ def list_name_of(text: str) -> str:
         return SHELF
     unusable = why_unusable(name, is_name=True)
     if len(name) > 60 or unusable:
-        raise InputErrors([InputError("List", name[:80], unusable or "is too long", accepted="1 to 60 letters")])
+        raise InputErrors(
+            [InputError(say("List"), name[:80], unusable or say("is too long"), accepted=say("1 to 60 letters"))]
+        )
     return name
 
 
@@ -173,7 +175,7 @@ def keep_part(request: Request, machines: Machines, person: SurePerson, form: Po
         holding = part_from(typed | (_exactly(kept.holding, typed, person.units) if kept else {}), person.units)
     except InputErrors as refused:
         asked = Asked.model_validate({"list": list_name, "part": item_id})
-        answer = _page(request, machines, person, asked, typed=typed, fault=str(refused))
+        answer = _page(request, machines, person, asked, typed=typed, fault=told(refused))
         answer.status_code = 422
         return answer
     if kept is not None:
@@ -219,7 +221,7 @@ def put_part_back(request: Request, person: SurePerson, form: Posted) -> Respons
     try:
         holding = Holding.model_validate_json(texts.get("part", ""))
     except ValidationError as error:
-        raise InputErrors([InputError("Part", "", "cannot be read")]) from error
+        raise InputErrors([InputError(say("Part"), "", say("cannot be read"))]) from error
     stock_of(request).put(_list_name(texts), [holding])
     return RedirectResponse(address(_list_name(texts)), 303)
 
@@ -231,7 +233,7 @@ def clear_list(request: Request, person: SurePerson, form: Posted) -> Response:
     name = _list_name(texts)
     if texts.get("sure", "").strip().lower() != title_of(name).lower():
         raise InputErrors(
-            [InputError("Name of the list", texts.get("sure", ""), "does not match", accepted=title_of(name))]
+            [InputError(say("Name of the list"), texts.get("sure", ""), say("does not match"), accepted=title_of(name))]
         )
     stock_of(request).clear(name)
     return RedirectResponse(address(SHELF), 303)
@@ -306,7 +308,7 @@ Waiting = Annotated[Upload, Depends(_waiting)]
 @router.get("/stock/import/{upload_id}")
 def look_page(request: Request, person: AnyPerson, upload: Waiting) -> Response:
     """How far it is with a list, or what was found in it."""
-    fields = [(name, Holding.model_fields[name].title or name) for name in FIELDS]
+    fields = [(name, worded(Holding.model_fields[name].title or name)) for name in FIELDS]
     kinds = [(kind, spoken(kind)) for kind in part_kinds()]
     sample = [(line, spoken(raw["family"]), raw) for line, raw in upload.state.get("sample", ())[:20]]
     values = {
@@ -345,12 +347,14 @@ def take_list(request: Request, person: SurePerson, upload: Waiting, form: Poste
     """Keep a list that was looked at: all of it or nothing. Rows with a fault go only where that is said."""
     texts, stock = _texts(form), stock_of(request)
     if upload.state.get("stage") != "read":
-        raise InputErrors([InputError("List", upload.name, "is not ready to be taken")])
+        raise InputErrors([InputError(say("List"), upload.name, say("is not ready to be taken"))])
     if upload.state.get("refused") and texts.get("rest") != "yes":
         raise InputErrors(
             [
                 InputError(
-                    "Rows", upload.state["refused"], "cannot be read: mend the file, or say that they may be left out"
+                    say("Rows"),
+                    upload.state["refused"],
+                    say("cannot be read: mend the file, or say that they may be left out"),
                 )
             ]
         )

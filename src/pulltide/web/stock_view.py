@@ -13,23 +13,23 @@ from pulltide.core.shaft_bill import whole_bill
 from pulltide.quantities import Units, show, show_for_edit
 from pulltide.services.machines import StoredMachine, UnreadableMachine
 from pulltide.services.stock import SHELF, StockItem, StockPage, used_designations
-from pulltide.words import choice
+from pulltide.words import choice, say, worded
 
 #: Parts on one page.
 MAX_ON_PAGE = 100
-#: Measures of a part, in the order they are told: field, unit, and what stands before and after the figure.
+#: Measures of a part, in the order they are told: field, unit, and how it is said.
 TOLD = (
-    ("section", "", "", ""),
-    ("outside_mm", "mm", "", " outside"),
-    ("pitch_mm", "mm", "", " pitch"),
-    ("teeth", "", "", " t"),
-    ("grooves", "", "", " groove"),
-    ("ratio", "", "", " : 1"),
-    ("power_kw", "kW", "", ""),
-    ("speed_rpm", "rpm", "", ""),
-    ("width_mm", "mm", "", " wide"),
-    ("length_mm", "mm", "", " long"),
-    ("bore_mm", "mm", "bore ", ""),
+    ("section", "", "{size}"),
+    ("outside_mm", "mm", "{size} outside"),
+    ("pitch_mm", "mm", "{size} pitch"),
+    ("teeth", "", "{size} t"),
+    ("grooves", "", "{size} grooves"),
+    ("ratio", "", "{size} : 1"),
+    ("power_kw", "kW", "{size}"),
+    ("speed_rpm", "rpm", "{size}"),
+    ("width_mm", "mm", "{size} wide"),
+    ("length_mm", "mm", "{size} long"),
+    ("bore_mm", "mm", "bore {size}"),
 )
 #: Kinds of part whose rating matters, so that one which nobody knows is said.
 RATED = frozenset({"motor", "reducer", "coupling"})
@@ -74,7 +74,7 @@ class StockView:
 
 def title_of(list_name: str) -> str:
     """What a list is called on the page."""
-    return "Shelf" if list_name == SHELF else list_name
+    return say("Shelf") if list_name == SHELF else list_name
 
 
 def address(list_name: str, **more: object) -> str:
@@ -115,7 +115,11 @@ def stock_view(
     list_name, find, family = asked["list"], asked["find"], asked["family"]
     rows = tuple(_row(item, claims if list_name == SHELF else {}, units) for item in page.items)
     names = {SHELF: 0, **lists}
-    shown = f"{start + 1} to {start + len(rows)} of {page.total}" if page.total > len(rows) else str(page.total)
+    shown = (
+        say("{start} to {rows} of {total}", start=start + 1, rows=start + len(rows), total=page.total)
+        if page.total > len(rows)
+        else str(page.total)
+    )
 
     def turned(to: int) -> str:
         return address(list_name, find=find, family=family, start=max(to, 0))
@@ -126,7 +130,7 @@ def stock_view(
         is_shelf=list_name == SHELF,
         rows=rows,
         total=page.total,
-        counted=f"{shown} part{'' if page.total == 1 else 's'}",
+        counted=say("{shown} part{total}", shown=shown, total="" if page.total == 1 else "s"),
         lists=tuple((title_of(name), address(name), count, name == list_name) for name, count in names.items()),
         kinds=tuple((kind, spoken(kind), kind == family) for kind in kinds()),
         find=find,
@@ -163,18 +167,17 @@ def _row(item: StockItem, claims: Claims, units: Units) -> StockRow:
 
 
 def _sizes(holding: Holding, units: Units) -> Iterable[str]:
-    for field, unit, before, after in TOLD:
+    for field, unit, words in TOLD:
         value = getattr(holding, field)
         if value is None:
             continue
         text = str(show(value, unit, units)) if unit else str(f"{value:g}" if isinstance(value, float) else value)
-        plural = "s" if field == "grooves" and value > 1 else ""
-        yield f"{before}{text}{after}{plural}"
+        yield say("1 groove") if field == "grooves" and value == 1 else say(words, size=text)
 
 
 def _rating(holding: Holding, units: Units) -> str:
     if holding.rating is None:
-        return "not known" if holding.family in RATED else ""
+        return say("not known") if holding.family in RATED else ""
     if holding.rating == holding.power_kw:
         return ""
     unit = (holding.rating_unit or "").replace("·", "*")
@@ -240,7 +243,7 @@ def part_form(raw: Mapping[str, Any], units: Units) -> tuple[PartField, ...]:
 
 
 def _field(name: str, raw: Mapping[str, Any], units: Units) -> PartField:
-    label, value = Holding.model_fields[name].title or name, raw.get(name)
+    label, value = worded(Holding.model_fields[name].title or name), raw.get(name)
     if name == "family":
         return PartField(name, label, "", tuple((kind, spoken(kind), kind == value) for kind in kinds()))
     if name == "condition":
@@ -248,7 +251,7 @@ def _field(name: str, raw: Mapping[str, Any], units: Units) -> PartField:
         return PartField(
             name, label, "", tuple((state, choice(state), state == (value or "unknown")) for state in states)
         )
-    return PartField(name, label, _typed(value, UNITS.get(name, ""), units), hint=HINTS.get(name, ""))
+    return PartField(name, label, _typed(value, UNITS.get(name, ""), units), hint=say(HINTS.get(name, "")))
 
 
 def _typed(value: object, unit: str, units: Units) -> str:

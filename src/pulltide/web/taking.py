@@ -38,6 +38,7 @@ from pulltide.web.person import AnyPerson, SurePerson
 from pulltide.web.places.runup.runup_view import conditions_of, said_of
 from pulltide.web.places.sheet.sheet_view import made_of, printed
 from pulltide.web.room import room
+from pulltide.words import say
 
 router = APIRouter(include_in_schema=False)
 
@@ -156,7 +157,7 @@ def issue(
     turned = selection.within(stored.id, len(stored.machine.plans))
     plan, note = stored.machine.plans[turned.plan], str(form.get("note", "")).strip()
     if why := why_unusable(note):
-        raise InputErrors([InputError("Note", note[:40], why)])
+        raise InputErrors([InputError(say("Note"), note[:40], why)])
     revisions: Revisions = request.app.state.revisions
     revisions.issue(machine_id, plan.name, stored.machine.model_dump(mode="json"), note)
     return RedirectResponse(turned.to(), 303)

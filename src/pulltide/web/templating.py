@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -11,6 +12,8 @@ from fastapi.responses import HTMLResponse
 from jinja2 import ChoiceLoader, Environment, FileSystemLoader, PrefixLoader, StrictUndefined, select_autoescape
 
 from pulltide.presentation.paper import TEMPLATES as PAPER
+from pulltide.words import say, spoken
+from pulltide.words.templates import Translated
 
 FOLDER = Path(__file__).parent / "templates"
 #: Every place keeps its templates in its own folder.
@@ -24,18 +27,23 @@ def _asset_mark() -> str:
     return f"{newest:x}"
 
 
-environment = Environment(
-    loader=ChoiceLoader([FileSystemLoader([FOLDER, PAPER]), PrefixLoader({"places": FileSystemLoader(PLACES)})]),
-    autoescape=select_autoescape(["html"], default=True),
-    undefined=StrictUndefined,
-    trim_blocks=True,
-    lstrip_blocks=True,
-    auto_reload=False,
-)
-environment.filters["first_of"] = lambda items, keys: sorted(items, key=lambda item: item.key not in keys)
-environment.filters["as_json"] = lambda value: json.dumps(value, ensure_ascii=False)
-environment.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
-environment.globals["asset_mark"] = _asset_mark()
+@cache
+def environment(language: str) -> Environment:
+    """The templates in a language; each is compiled once for it."""
+    made = Environment(
+        loader=ChoiceLoader([FileSystemLoader([FOLDER, PAPER]), PrefixLoader({"places": FileSystemLoader(PLACES)})]),
+        extensions=[Translated],
+        autoescape=select_autoescape(["html"], default=True),
+        undefined=StrictUndefined,
+        trim_blocks=True,
+        lstrip_blocks=True,
+        auto_reload=False,
+    )
+    made.filters["first_of"] = lambda items, keys: sorted(items, key=lambda item: item.key not in keys)
+    made.filters["as_json"] = lambda value: json.dumps(value, ensure_ascii=False)
+    made.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
+    made.globals |= {"asset_mark": _asset_mark(), "_": say, "language": language}
+    return made
 
 
 def render(request: Request, name: str, values: dict[str, Any], status: int = 200) -> Response:
@@ -44,8 +52,17 @@ def render(request: Request, name: str, values: dict[str, Any], status: int = 20
     from pulltide.web.person import person_of, remember
 
     person = values.get("person") or _person_or_none(request, person_of)
-    text = environment.get_template(name).render(
-        **{**values, "person": person, "request_path": request.url.path, "is_shared": sharing_of(request) is not None}
+    text = (
+        environment(spoken())
+        .get_template(name)
+        .render(
+            **{
+                **values,
+                "person": person,
+                "request_path": request.url.path,
+                "is_shared": sharing_of(request) is not None,
+            }
+        )
     )
     response = HTMLResponse(text, status)
     if person is not None:

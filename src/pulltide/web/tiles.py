@@ -8,6 +8,7 @@ from pulltide.core.transmission import AnyResult
 from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.selection import Figured
+from pulltide.words import say
 
 #: From this use on a limit is nearly full. Common practice, no source.
 NEARLY_FULL = 0.85
@@ -41,7 +42,7 @@ class KindChoice:
 
 def use_number(use: float, units: Units) -> str:
     """How much of a limit is used, as the post's number says it."""
-    return str(show(use if use > 0.1 else round(use, 2), "share", units)) if use < 100 else "far over"
+    return str(show(use if use > 0.1 else round(use, 2), "share", units)) if use < 100 else say("far over")
 
 
 def use_state(use: float | None) -> str:

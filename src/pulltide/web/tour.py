@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from pulltide.words import say
+
 #: Set once somebody has taken the walk or declined it.
 TOUR_COOKIE = "pulltide_walked"
 
@@ -62,4 +64,4 @@ def tour_step(machine_id: str, place: str, said: str) -> TourStep | None:
     if not 1 <= number <= len(STEPS) or STEPS[number - 1].place != place:
         return None
     onward = f"/machines/{machine_id}/{STEPS[number].place}?tour={number + 1}" if number < len(STEPS) else ""
-    return TourStep(number, len(STEPS), STEPS[number - 1].words, onward)
+    return TourStep(number, len(STEPS), say(STEPS[number - 1].words), onward)

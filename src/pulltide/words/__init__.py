@@ -1,22 +1,16 @@
 """The words for codes, from a catalog per language area; English ships. Text with quantities is filled in here too.
 
-A label is written with ``{value|unit}`` for a quantity and ``{code|choice}`` for a choice; nothing below knows a
-person's units or language.
+Text of the core holds marks (`marks`) for what depends on a person's units or language; nothing below knows either.
 """
 
 from __future__ import annotations
 
-import re
-from functools import cache
-from gettext import GNUTranslations, NullTranslations
-from importlib import resources
-from io import BytesIO
 from typing import Any
 
-from babel.messages.mofile import write_mo
-from babel.messages.pofile import read_po
-
-from pulltide.quantities import Units, show
+from pulltide.core.errors import InputError, InputErrors
+from pulltide.language import DEFAULT_LOCALE, looked_up, speaking, spoken, translations
+from pulltide.quantities import DEFAULT_UNITS, Units, show
+from pulltide.words.marks import Mark, parsed, shown_again
 
 __all__ = [
     "DEFAULT_LOCALE",
@@ -24,83 +18,113 @@ __all__ = [
     "field_help",
     "filled",
     "filled_throughout",
+    "part_told",
     "reading",
     "running",
+    "say",
+    "say_count",
+    "speaking",
+    "spoken",
+    "told",
     "translations",
+    "worded",
 ]
 
-DEFAULT_LOCALE = "en"
-DOMAIN = "choices"
-#: A quantity or a choice in a label.
-PLACE = re.compile(r"\{([^{}|]*)\|([^{}|]*)\}")
 
-
-@cache
-def translations(locale: str = DEFAULT_LOCALE, domain: str = DOMAIN) -> NullTranslations:
-    """The catalog of a language area; codes stand for themselves where there is none."""
-    source = resources.files("pulltide.words").joinpath("locale", locale, "LC_MESSAGES", f"{domain}.po")
-    if not source.is_file():
-        return NullTranslations()
-    with source.open("rb") as file:
-        catalog = read_po(file, locale=locale, domain=domain)
-    compiled = BytesIO()
-    write_mo(compiled, catalog)
-    compiled.seek(0)
-    return GNUTranslations(compiled)
-
-
-def choice(code: str, locale: str = DEFAULT_LOCALE) -> str:
+def choice(code: str, locale: str = "") -> str:
     """The words for one choice of a field; a code that is its own name, such as ``SPA``, stays.
 
     >>> choice("slack_strand_inside"), choice("SPA")
     ('slack strand, inside', 'SPA')
     """
-    return translations(locale).gettext(code)
+    return looked_up(code, "choices", locale)
 
 
-def reading(code: str, locale: str = DEFAULT_LOCALE) -> str:
+def reading(code: str) -> str:
     """The words for one reading of a nameplate.
 
     >>> reading("breakdown_torque")
     'Breakdown torque'
     """
-    return translations(locale, "readings").gettext(code)
+    return looked_up(code, "readings")
 
 
-def running(code: str, locale: str = DEFAULT_LOCALE) -> str:
+def running(code: str) -> str:
     """The words for what is read, noticed, wrong or due on a running machine: ``cause.belt_slack``.
 
     >>> running("cause.belt_slack")
     'Belt tension low'
     """
-    return translations(locale, "running").gettext(code)
+    return looked_up(code, "running")
 
 
-def field_help(group: str, name: str, locale: str = DEFAULT_LOCALE) -> str:
+def field_help(group: str, name: str) -> str:
     """The sentence that says what a field is and how it is found; of its group where that says more, or nothing.
 
     >>> field_help("lever", "load_arm_mm"), field_help("lever", "no_such_field")
     ('From the pivot to where the load acts.', '')
     """
-    catalog = translations(locale, "help")
     for code in (f"{group}.{name}", name):
-        if (sentence := catalog.gettext(code)) != code:
+        if (sentence := looked_up(code, "help")) != code:
             return sentence
     return ""
 
 
-def filled(label: str, units: Units) -> str:
-    """A label with its quantities in a person's units and its choices in words.
+def say(message: str, /, **put_in: object) -> str:
+    """A text of the screen in the language spoken, with what belongs in its places.
+
+    >>> say("Stage {number}", number=2)
+    'Stage 2'
+    """
+    text = looked_up(message, "screen")
+    return text.format(**put_in) if put_in else text
+
+
+def say_count(one: str, many: str, count: int, /, **put_in: object) -> str:
+    """The same for one or many; ``{count}`` stands for how many.
+
+    >>> say_count("{count} belt", "{count} belts", 1), say_count("{count} belt", "{count} belts", 3)
+    ('1 belt', '3 belts')
+    """
+    return translations(spoken(), "screen").ngettext(one, many, count).format(count=count, **put_in)
+
+
+def filled(text: str, units: Units) -> str:
+    """A text of the core in the language spoken, with its quantities in a person's units.
 
     >>> filled("{100.0|mm} rope, {bare_metal|choice}", Units())
     '100 mm rope, steel or iron, no lining'
     """
+    return shown_again(_filled(text, units))
 
-    def put_in(found: re.Match[str]) -> str:
-        value, unit = found.groups()
-        return choice(value) if unit == "choice" else str(show(float(value), unit, units))
 
-    return PLACE.sub(put_in, label)
+def worded(text: str) -> str:
+    """A text of the core that holds no quantity, in the language spoken.
+
+    >>> worded("Belt grinder")
+    'Belt grinder'
+    """
+    return filled(text, DEFAULT_UNITS)
+
+
+def told(error: Exception) -> str:
+    """What an error says, in the language spoken: field, what was given, why it cannot be used, what can.
+
+    >>> told(InputError("Speed", "", "is needed", accepted="a speed under Need"))
+    'Speed: is needed. Accepted: a speed under Need.'
+    """
+    if isinstance(error, InputErrors):
+        return " ".join(told(one) for one in error.errors)
+    if not isinstance(error, InputError):
+        return part_told(str(error))
+    reason = part_told(error.reason).removesuffix(".")
+    said = say("{field}: {what}.", field=part_told(error.field), what=f"{error.shown} {reason}".strip())
+    return said + (say(" Accepted: {accepted}.", accepted=part_told(error.accepted)) if error.accepted else "")
+
+
+def part_told(text: str) -> str:
+    """One part of an error. It may repeat what a person typed, so that no mark is looked for in it."""
+    return text if "|" in text else worded(text)
 
 
 def filled_throughout(data: Any, units: Units) -> Any:
@@ -110,3 +134,34 @@ def filled_throughout(data: Any, units: Units) -> Any:
     if isinstance(data, list | tuple):
         return [filled_throughout(value, units) for value in data]
     return filled(data, units) if isinstance(data, str) and "|" in data else data
+
+
+def _filled(text: str, units: Units) -> str:
+    if "|" not in text and spoken() == DEFAULT_LOCALE:
+        return text
+    message, held = parsed(text)
+    said = looked_up(message, "core")
+    for number, mark in enumerate(held):
+        said = said.replace(f"{{{number}}}", _put_in(mark, units))
+    return said
+
+
+def _put_in(mark: Mark, units: Units) -> str:
+    """What a mark stands for; braces of names stay hidden, so that nothing is put into them."""
+    value, kind, *forms = (*mark, "as is") if len(mark) == 1 else mark
+    if kind == "as is":
+        return value
+    if kind == "choice":
+        return choice(value)
+    if kind == "phrase":
+        return _filled(value, units)
+    if kind == "inside":
+        said = _filled(value, units)
+        return said[:1].lower() + said[1:]
+    if kind == "count":
+        one, many = forms
+        return translations(spoken(), "core").ngettext(one, many, int(value)).replace("{0}", value)
+    try:
+        return str(show(float(value), kind, units))
+    except ValueError:
+        return "{" + "|".join(mark) + "}"

@@ -15,6 +15,7 @@ from pulltide.core.ends.rack import RACK
 from pulltide.core.ends.screw import SCREW_KIND
 from pulltide.core.ends.wheel import WHEEL
 from pulltide.core.findings import Finding
+from pulltide.core.labels import inside
 from pulltide.core.units import RPM_PER_RAD_PER_S
 from pulltide.core.working import Working
 
@@ -74,4 +75,4 @@ def end_findings(end: Any, result: EndResult) -> tuple[Finding, ...]:
 def end_working(end: Any, torque_nm: float, speed_rpm: float) -> Working:
     """How the force at an end comes about."""
     kind = end_kind(end.kind)
-    return Working(f"Force at the end: {kind.title.lower()}", force_steps(kind.pull(end), torque_nm, speed_rpm))
+    return Working(f"Force at the end: {inside(kind.title)}", force_steps(kind.pull(end), torque_nm, speed_rpm))

@@ -9,6 +9,7 @@ from typing import Literal
 
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.fit.strength import PACKAGE
+from pulltide.core.labels import as_is, phrase
 from pulltide.core.made.fixing import set_screw
 from pulltide.core.made.fixing import table as bushings
 from pulltide.core.shafts import YIELD_MPA, ShaftPart, key_crush_nm, key_height_mm, key_shear_nm, usual_key_mm
@@ -51,7 +52,7 @@ def set_screw_size(diameter_mm: float) -> str:
     nearest = min(rows, key=lambda row: abs(number(row, "diameter_mm") - diameter_mm))
     if abs(number(nearest, "diameter_mm") - diameter_mm) > SAME_MM:
         raise ImpossibleGeometry(
-            f"no set screw of {{{diameter_mm:g}|mm}} is on the list; the nearest is {nearest['size']}"
+            f"no set screw of {{{diameter_mm:g}|mm}} is on the list; the nearest is {as_is(nearest['size'])}"
         )
     return nearest["size"]
 
@@ -91,9 +92,9 @@ def holds(part: ShaftPart) -> Iterator[Hold]:
         return
     yield from _key(part, d)
     screw = set_screw(d)
-    yield Hold("set_screws", f"two {screw}", set_screws_nm(screw, d))
+    yield Hold("set_screws", f"two {phrase(screw)}", set_screws_nm(screw, d))
     clamp = next(size for up_to, size in CLAMP if d <= up_to)
-    yield Hold("clamp", f"two {clamp}", clamp_nm(clamp, d))
+    yield Hold("clamp", f"two {phrase(clamp)}", clamp_nm(clamp, d))
     fitting = (row for row in bushings().rows if number(row, "min_bore_mm") <= d <= number(row, "max_bore_mm"))
     row = next(fitting, None)
     if row is not None:

@@ -11,6 +11,7 @@ from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
 from pulltide.core.fit.hubs import FRICTION, SCREWS_N, clamp_nm, set_screw_size, set_screws_nm
+from pulltide.core.labels import phrase
 from pulltide.core.model import CoreModel, Degrees, Kg, Mm, Newton, Nm, Plain
 from pulltide.core.units import G_M_PER_S2 as G
 from pulltide.core.working import Result, Step, Working
@@ -81,8 +82,8 @@ def feet_working(inputs: FeetInputs) -> Working:
     for key, name, side, row in feet:
         value = -total / 4 + side * 500 * tilt / a + row * 500 * nod / b
         formula = f"-F_y / 4 {'+' if side > 0 else '-'} 500 M_z / a {'+' if row > 0 else '-'} 500 M_x / b"
-        steps.append(Step(f"{name} foot", f"Y_{len(results) + 1}", formula, numbers, value, "N", STATICS))
-        results.append(Result(key, f"{name} foot pushes up", value, "N"))
+        steps.append(Step(f"{phrase(name)} foot", f"Y_{len(results) + 1}", formula, numbers, value, "N", STATICS))
+        results.append(Result(key, f"{phrase(name)} foot pushes up", value, "N"))
     for key, name, row in (("shear_near", "Shear, near feet", 1), ("shear_far", "Shear, far feet", -1)):
         value = hypot(across / 4 + row * twist * b, twist * a)
         sign = "+" if row > 0 else "-"

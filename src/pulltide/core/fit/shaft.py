@@ -28,6 +28,7 @@ from pulltide.core.fit.strength import (
 )
 from pulltide.core.fit.whirl import critical_rpm
 from pulltide.core.forces import ShaftForce
+from pulltide.core.labels import phrase
 from pulltide.core.layout import place
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
@@ -236,8 +237,8 @@ def _half_entered(span: Span) -> Iterator[tuple[str, bool]]:
         ("first", span.end_1_mm, span.end_1_diameter_mm),
         ("second", span.end_2_mm, span.end_2_diameter_mm),
     ):
-        yield f"the diameter its {name} end is turned to", long is not None and thick is None
-        yield f"how far its {name} end is turned down", thick is not None and long is None
+        yield f"the diameter its {phrase(name)} end is turned to", long is not None and thick is None
+        yield f"how far its {phrase(name)} end is turned down", thick is not None and long is None
     yield "its length, for the end that is turned down", span.end_2_mm is not None and span.length_mm is None
 
 
@@ -371,7 +372,7 @@ def _wheel(line: LineResult, index: int, side: str, placed: tuple[float, bool]) 
         # forces are told for a driver that turns counterclockwise; the motor is drawn turning clockwise
         force = force.reversed_turn(thrust_turns=link.transmission.thrust_turns)
     name = family_of(link.kind).title
-    return WheelOn(at_mm, force, mass, f"{name}, stage {index + 1}")
+    return WheelOn(at_mm, force, mass, f"{phrase(name)}, stage {index + 1}")
 
 
 def _twisted(wheels: Sequence[WheelOn], ends_mm: tuple[float, float]) -> tuple[float, float]:

@@ -10,6 +10,7 @@ from pulltide.core.fit.beam import G_MPA, twist_deg
 from pulltide.core.fit.checks import BALL, SHIGLEY
 from pulltide.core.fit.shaft import SAFETY, OnBearing, Section, ShaftAnswer
 from pulltide.core.fit.strength import CODE_BENDING, CODE_MPA, CODE_TORSION, Stressed, endurance_mpa, notch, steel
+from pulltide.core.labels import phrase
 from pulltide.core.working import Step, Working
 
 CODE = Source("ASME B17c", "shafting, withdrawn", "quoted from memory")
@@ -62,7 +63,7 @@ def _of_bearing(answer: ShaftAnswer, number: int, bearing: OnBearing) -> Callabl
 
 def _bends(name: str, bends: float) -> Callable[[], Working]:
     step = Step("Deflection", "δ", "both planes together, solved as a beam", {}, bends, "mm", BEAM)
-    return lambda: Working(f"Bends at the {name}", (step,))
+    return lambda: Working(f"Bends at the {phrase(name)}", (step,))
 
 
 def _stressed(answer: ShaftAnswer, section: Section) -> Stressed:
@@ -78,7 +79,7 @@ def _stresses(answer: ShaftAnswer, section: Section) -> list[Step]:
         "Bending moment there, both planes", "M", "solved as a beam, in N·mm", {}, section.moment_nmm, "", BEAM
     )
     torque = Step("Torque there", "T", "as the line has it, in N·mm", {}, section.torque_nmm, "", EXACT)
-    fixed = f"at the {section.name}"
+    fixed = f"at the {phrase(section.name)}"
     bending = Step("Notch in bending", "K_f", "by the fixing and the size", {}, k.bending, "", NOTCHES, fixed)
     torsion = Step("Notch in torsion", "K_fs", "by the fixing and the size", {}, k.torsion, "", NOTCHES, fixed)
     put_in = {"K_f": k.bending, "M": section.moment_nmm, "d": d}

@@ -10,6 +10,7 @@ from typing import Any, Literal
 from pydantic import Field, model_validator
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
+from pulltide.core.labels import phrase
 from pulltide.core.made.wheel import MadeWheel, Measure, arc, circle
 from pulltide.core.model import CoreModel, Degrees, Mm
 from pulltide.core.sketch import Point
@@ -265,7 +266,7 @@ def _cam(cam: Cam) -> MadeWheel:
     outline = cam_outline(cam)
     return MadeWheel(
         side="driver",
-        title=f"Cam, {cam.motion}",
+        title=f"Cam, {phrase(cam.motion)}",
         draw=lambda: outline,
         outside_mm=2 * max(hypot(x, y) for x, y in outline),
         face_mm=cam.thickness_mm,

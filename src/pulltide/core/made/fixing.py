@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from pulltide.core.labels import as_is, phrase
 from pulltide.core.made.part import PACKAGE
 from pulltide.core.made.wheel import MadeWheel, Measure
 from pulltide.core.shafts import is_inch_shaft
@@ -38,7 +39,7 @@ def fixings(wheel: MadeWheel) -> Iterator[Measure]:
     bore = wheel.bore_mm
     if bore is None or not wheel.hub:
         return
-    yield Measure("Set screws", 2.0, "", f"{set_screw(bore)}, one on the key and one 90° from it")
+    yield Measure("Set screws", 2.0, "", f"{phrase(set_screw(bore))}, one on the key and one 90° from it")
     for row in table().rows:
         if not number(row, "min_bore_mm") <= bore <= number(row, "max_bore_mm"):
             continue
@@ -46,8 +47,8 @@ def fixings(wheel: MadeWheel) -> Iterator[Measure]:
         if large * (1 + WALL_SHARE) > wheel.largest_bore_mm or long > wheel.face_mm * 2:
             return
         small = large - TAPER * long
-        note = f"tapered to {{{small:.4g}|mm}} over {{{long:.4g}|mm}}, {row['screws']} screws {row['screw']}"
-        yield Measure(f"Or bored for a split bushing {row['code']}", large, "mm", note)
+        note = f"tapered to {{{small:.4g}|mm}} over {{{long:.4g}|mm}}, {row['screws']} screws {as_is(row['screw'])}"
+        yield Measure(f"Or bored for a split bushing {as_is(row['code'])}", large, "mm", note)
         yield Measure(
             "Its screws on a circle of", (large + bore) / 2, "mm", "midway between bushing and bore; measure it"
         )

@@ -21,6 +21,7 @@ from pydantic import Field, field_validator, model_validator
 
 from pulltide.core.duty import Segment
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Finding, Rule, Source
+from pulltide.core.labels import as_is, phrase
 from pulltide.core.model import CoreModel, Rpm
 from pulltide.core.sketch import Sketch
 from pulltide.core.tables import Row, load_table
@@ -77,7 +78,7 @@ class Worksheet(CoreModel):
     def _of_inputs(cls, assumed: tuple[str, ...]) -> tuple[str, ...]:
         unknown = sorted(set(assumed) - set(cls.model_fields))
         if unknown:
-            raise ValueError(f"{', '.join(unknown)} is no input of this worksheet")
+            raise ValueError(f"{as_is(', '.join(unknown))} is no input of this worksheet")
         return tuple(dict.fromkeys(assumed))
 
     @model_validator(mode="after")
@@ -87,9 +88,9 @@ class Worksheet(CoreModel):
                 continue
             ends = [self.at(name, corner) for corner in CORNERS]
             if not ends[0] <= ends[1] <= ends[2]:
-                title = type(self).model_fields[name].title
+                title = type(self).model_fields[name].title or name
                 raise ValueError(
-                    f"{title}: low, typical and high must rise; given {ends[0]:g}, {ends[1]:g}, {ends[2]:g}"
+                    f"{phrase(title)}: low, typical and high must rise; given {ends[0]:g}, {ends[1]:g}, {ends[2]:g}"
                 )
         return self
 
@@ -99,8 +100,10 @@ class Worksheet(CoreModel):
         for low, high in self.ORDER:
             small, large = getattr(self, low), getattr(self, high)
             if small is not None and large is not None and small > large:
-                names = f"{fields[low].title} ({small:g})", f"{fields[high].title} ({large:g})"
-                raise ValueError(f"{names[0]} is above {names[1]}; lower the one or raise the other")
+                names = phrase(fields[low].title or low), phrase(fields[high].title or high)
+                raise ValueError(
+                    f"{names[0]} ({small:g}) is above {names[1]} ({large:g}); lower the one or raise the other"
+                )
         return self
 
 

@@ -11,6 +11,7 @@ from pydantic import Field
 
 from pulltide.core.duty import Segment
 from pulltide.core.findings import EXACT, Check, Finding, Remark, Severity, judge, state
+from pulltide.core.labels import phrase
 from pulltide.core.model import Degrees, Kg, Mm, MPerS, Newton, Nm, Plain
 from pulltide.core.needs.contract import (
     Built,
@@ -231,7 +232,7 @@ def _running(sheet: TrolleySheet, corner: Corner, out: Outcome) -> None:
     put_in = {"W": hardest.weight_n, "S": hardest.spring_n, "R": hardest.rolling_n}
     way = "out" if outward else "back"
     pull = out.step(
-        f"Hardest place, {hardest.share:.0%} of the travel, {way}",
+        f"Hardest place, {hardest.share:.0%} of the travel, {phrase(way)}",
         "F = W - S + R" if outward else "F = S - W + R",
         max(hardest.out_n, hardest.back_n),
         "N",
@@ -318,7 +319,7 @@ def sketch(sheet: TrolleySheet) -> Sketch:
     drawing.line(corner(size, size * 0.9), track[-1], role="motion")
     if sheet.spring != "none":
         drawing.line(corner(size, size * 1.2), (track[-1][0], track[-1][1] + size * 1.6), role="hidden")
-        drawing.text((track[-1][0], track[-1][1] + size * 2.1), f"{sheet.spring} spring")
+        drawing.text((track[-1][0], track[-1][1] + size * 2.1), f"{phrase(sheet.spring)} spring")
     drawing.arrow(corner(0, size), (corner(0, size)[0], corner(0, size)[1] - 2.2 * size), "mass", sheet.mass_kg, "kg")
     drawing.measure(track[0], track[-1], "travel", sheet.travel_mm, -0.12)
     return drawing

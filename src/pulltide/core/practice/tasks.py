@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from math import cos, log, pi, radians, sqrt
 
+from pulltide.core.labels import as_is
 from pulltide.core.links.planetary.motion import third_speed
 from pulltide.core.links.roller_chain.tables import sizes
 from pulltide.core.observed import tension_n
@@ -138,7 +139,7 @@ def _chain_number(dice: Dice) -> Task:
     return Task(
         code="chain_number",
         level=1,
-        question=f"A roller chain is stamped {name}. What is its pitch?",
+        question=f"A roller chain is stamped {as_is(name)}. What is its pitch?",
         unit="mm",
         answer=pitch,
         within=0.005,

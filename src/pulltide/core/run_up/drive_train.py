@@ -9,6 +9,7 @@ from math import exp, prod, sin
 from pulltide.core.duty import Segment
 from pulltide.core.elasticity import in_series, jam_peak_nm
 from pulltide.core.errors import InputError
+from pulltide.core.labels import phrase
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.machine import Machine, Plan
@@ -242,7 +243,7 @@ def _lets_go(line: LineResult) -> Iterator[tuple[float, Contact]]:
             if point.mode == "slips" and point.torque_nm:
                 part = point.name.removesuffix(" shear") if point.parts else family.title
                 kind: ContactKind = "shears" if point.parts else "slips"
-                contact = Contact(number, kind, point.torque_nm, f"{part} of stage {number + 1}")
+                contact = Contact(number, kind, point.torque_nm, f"{phrase(part)} of stage {number + 1}")
                 yield point.torque_nm / running, contact
 
 

@@ -9,6 +9,7 @@ from typing import Literal
 from pulltide.core.bill import bill_of, total
 from pulltide.core.catalog import Catalog
 from pulltide.core.findings import Finding, Severity
+from pulltide.core.labels import phrase
 from pulltide.core.line import solve_plan
 from pulltide.core.line_result import PlanResult
 from pulltide.core.machine import Machine, Plan
@@ -88,5 +89,5 @@ def _of_itself(machine: Machine, plan: Plan, wish: Wish, solved: PlanResult) -> 
     tightest = solved.chosen.tightest
     if tightest is not None and (tightest[1].use or 0.0) > 1:
         number, limit = tightest
-        return WhyNot("limit", measured=limit.use, allowed=1.0, limit=f"stage {number}, {limit.name}")
+        return WhyNot("limit", measured=limit.use, allowed=1.0, limit=f"stage {number}, {phrase(limit.name)}")
     return WhyNot("nothing")

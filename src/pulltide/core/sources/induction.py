@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
+from pulltide.core.labels import phrase
 from pulltide.core.model import Ampere, CoreModel, Hertz, Kw, Mm, Plain, Rpm, Volt
 from pulltide.core.sources.contract import SourceModel
 from pulltide.core.sources.supply import Supply
@@ -115,7 +116,7 @@ class InductionMotor(SourceModel):
         behind = 1 - self.speed_rpm / synchronous
         if not -TACHOMETER_ERROR / 10 <= behind <= MAX_ROTOR_SLIP:
             raise ValueError(
-                f"{self.speed_rpm:g} rpm is {'above' if behind < 0 else 'far below'} {synchronous:g} rpm, the "
+                f"{self.speed_rpm:g} rpm is {phrase('above' if behind < 0 else 'far below')} {synchronous:g} rpm, the "
                 f"synchronous speed of {self.poles} poles on {self.frequency_hz:g} Hz; a motor slips 0 to 20 %. "
                 "Check the poles, the speed and the frequency"
             )

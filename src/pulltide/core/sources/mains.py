@@ -8,7 +8,7 @@ from fractions import Fraction
 from functools import lru_cache
 
 from pulltide.core.findings import COMMON_PRACTICE
-from pulltide.core.labels import quantity
+from pulltide.core.labels import as_is, quantity
 from pulltide.core.sources import supply as circuits
 from pulltide.core.sources.contract import Demand, Drive, Fact, Reading, SourceKind, warm_share
 from pulltide.core.sources.curves import InductionCurve
@@ -193,7 +193,7 @@ def facts(motor: InductionMotor, found: Drive, demand: Demand | None) -> Iterato
 def _frame_facts(plate: Plate) -> Iterator[Fact]:
     group = "Frame and shaft"
     if plate.shaft_mm is not None:
-        yield Fact(group, "Shaft", plate.shaft_mm, "mm", f"frame {plate.frame}" if plate.frame else "")
+        yield Fact(group, "Shaft", plate.shaft_mm, "mm", f"frame {as_is(plate.frame)}" if plate.frame else "")
     row = frame_row(plate.frame) if plate.frame else None
     if row is None:
         return
@@ -204,7 +204,7 @@ def _frame_facts(plate: Plate) -> Iterator[Fact]:
         if inch
         else (1.0, ("shaft_height_h_mm", "shaft_length_e_mm"))
     )
-    yield Fact(group, "Shaft height", scale * float(row[names[0]]), "mm", f"frame {plate.frame}", source)
+    yield Fact(group, "Shaft height", scale * float(row[names[0]]), "mm", f"frame {as_is(plate.frame)}", source)
     yield Fact(group, "Shaft length", scale * float(row[names[1]]), "mm", "", source)
     yield Fact(group, "Key", _key_words(row, inch=inch), "", "", source)
 

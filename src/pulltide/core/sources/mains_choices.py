@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from pulltide.core.labels import as_is, phrase, quantity
 from pulltide.core.sources.contract import Neighbor, SourceModel
 from pulltide.core.sources.induction import InductionMotor
 from pulltide.core.sources.plate import read_plate
@@ -18,7 +19,7 @@ def _neighbors(motor: InductionMotor) -> list[tuple[float, str]]:
     inch = (read_plate(motor).frequency_hz or 60) > 55
     series, unit, scale = ("hp", "hp", KW_PER_HP) if inch else ("kW", "kW", 1.0)
     rows = [row for row in load_table("pulltide.core", "standard_powers").rows if row["series"] == series]
-    return sorted((number(row, "power") * scale, f"Use a {row['power']} {unit} motor") for row in rows)
+    return sorted((number(row, "power") * scale, f"Use a {row['power']} {as_is(unit)} motor") for row in rows)
 
 
 #: Whatever a plate said of the old size, which a motor of another size does not share.
@@ -48,7 +49,7 @@ def positions(motor: InductionMotor) -> tuple[tuple[str, SourceModel], ...]:
     if motor.second_speed_rpm is None:
         return (("", motor),)
     return tuple(
-        (f"{words} speed", motor.model_copy(update={"runs_on": name}))
+        (f"{phrase(words)} speed", motor.model_copy(update={"runs_on": name}))
         for words, name in (("first", "first"), ("other", "second"))
     )
 
@@ -72,7 +73,7 @@ def stronger(motor: InductionMotor) -> Iterator[Neighbor]:
     for words, item in larger(motor):
         yield words, item
         if weak:
-            yield f"{words}, capacitor-start", item.model_copy(update=CAPACITOR_START)
+            yield f"{phrase(words)}, capacitor-start", item.model_copy(update=CAPACITOR_START)
 
 
 CAPACITOR_START = {"start": "capacitor_start", "locked_rotor_torque_ratio": None, "breakdown_torque_ratio": None}
@@ -85,7 +86,7 @@ def limited(motor: InductionMotor) -> Iterator[Neighbor]:
             if share < motor.inverter.overload - 0.01:
                 inverter = motor.inverter.model_copy(update={"overload": share})
                 yield (
-                    f"Limit the VFD to {share:.0%} of rated torque".replace("%", " %"),
+                    f"Limit the VFD to {quantity(share, 'share')} of rated torque",
                     motor.model_copy(update={"inverter": inverter}),
                 )
 

@@ -7,6 +7,7 @@ from functools import lru_cache
 from math import sqrt
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
+from pulltide.core.labels import as_is, phrase
 from pulltide.core.sources.contract import Reading, Sure
 from pulltide.core.sources.induction import (
     AT_SYNCHRONOUS,
@@ -161,7 +162,7 @@ def _slip_speed(motor: InductionMotor, plate: Plate) -> None:
         slip = usual_slip(plate.power_kw, plate.frequency_hz, plate.phases)
         how = f"synchronous speed less {slip * 100:.1f} % slip, usual for this power"
         if printed:
-            how = f"the plate prints the field’s own speed; {how}: measure it under load"
+            how = f"the plate prints the field’s own speed; {phrase(how)}: measure it under load"
         plate.speed_rpm = plate.tell(
             "full_load_speed", plate.synchronous_rpm * (1 - slip), "rpm", how, "guess", COMMON_PRACTICE
         )
@@ -209,7 +210,7 @@ def _power_from_frame(motor: InductionMotor, plate: Plate) -> None:
         if row["frame"] == motor.frame and row["poles"] == str(plate.poles)
     ]
     if fitting:
-        how = f"smallest power that the standards put into frame {motor.frame}"
+        how = f"smallest power that the standards put into frame {as_is(motor.frame)}"
         plate.power_kw = plate.tell("power", min(fitting), "kW", how, "guess", source_of("frame_assignment"))
 
 
@@ -230,7 +231,7 @@ def _built(motor: InductionMotor, plate: Plate) -> None:
     elif plate.frame is not None and (shaft := frame_shaft_mm(plate.frame)) is not None:
         sure: Sure = "follows" if motor.frame else "guess"
         table = "frames_inch" if "shaft_u_in" in (frame_row(plate.frame) or {}) else "frames_metric"
-        plate.shaft_mm = plate.tell("shaft", shaft, "mm", f"frame {plate.frame}", sure, source_of(table))
+        plate.shaft_mm = plate.tell("shaft", shaft, "mm", f"frame {as_is(plate.frame)}", sure, source_of(table))
 
 
 def _frame(motor: InductionMotor, plate: Plate) -> None:
@@ -353,7 +354,7 @@ def _torques(motor: InductionMotor, plate: Plate) -> None:
 
 def _ratio(plate: Plate, code: str, printed: float | None, row: Row, column: str) -> float:
     if printed is not None:
-        how = f"least of the standard for design {plate.design}"
+        how = f"least of the standard for design {as_is(plate.design)}"
         return plate.tell(code, printed / 100, "× full load", how, "likely", source_of("torques_three_phase"))
     low = float(row[f"{column}_low"])
     return plate.tell(code, low, "× full load", "low end for its type", "guess", source_of("motor_types"))
@@ -393,7 +394,7 @@ def _start_current(motor: InductionMotor, plate: Plate) -> None:
     if motor.code_letter is not None and motor.volts is not None:
         least, most = code_letter_kva(motor.code_letter)
         amps = (most or least * 1.12) * power_hp * 1000 / ((sqrt(3) if motor.phases == 3 else 1.0) * motor.volts)
-        how = f"code letter {motor.code_letter}, upper end"
+        how = f"code letter {as_is(motor.code_letter)}, upper end"
         plate.locked_amps_a = plate.tell("current_at_the_start", amps, "A", how, "follows", source_of("code_letters"))
         return
     table = exactly("locked_rotor_amps_three_phase", power_hp) if motor.phases == 3 else None

@@ -6,6 +6,7 @@ from functools import cache
 from typing import Any
 
 from pulltide.core.catalog import Item
+from pulltide.core.labels import as_is, phrase
 from pulltide.core.sources.contract import SourceModel
 from pulltide.core.sources.induction import InductionMotor
 from pulltide.core.sources.permanent_magnet import BrushlessMotor, DcMotor
@@ -55,11 +56,11 @@ def _induction(row: Row) -> Item:
         "shaft_diameter_mm": cell(row, "shaft_dia_mm"),
     }
     motor = InductionMotor.model_validate(plate)
-    supply = f"{row['volts']} V, {'three' if row['phase'] == '3' else 'one'}-phase, {row['hz']} Hz"
+    volts, hertz = row["volts"], row["hz"]
+    supply = f"{volts} V, three-phase, {hertz} Hz" if row["phase"] == "3" else f"{volts} V, one-phase, {hertz} Hz"
     kind = row["type"].replace("three-phase ", "").replace("PSC", "permanent capacitor")
-    words = (
-        f"{row['id']} · {{{motor.power_kw}|kW}}, {row['rpm_full_load']} rpm, {kind}, {row['enclosure']}, {row['frame']}"
-    )
+    built = f"{as_is(row['enclosure'])}, {as_is(row['frame'])}"
+    words = f"{as_is(row['id'])} · {{{motor.power_kw}|kW}}, {row['rpm_full_load']} rpm, {phrase(kind)}, {built}"
     return Item(SOURCE, row["id"], motor, group=supply, words=words)
 
 
@@ -78,7 +79,8 @@ def _direct(row: Row) -> Item:
         figures["sensors"] = "none" if "sensorless" in row["note"] else "hall_sensors"
     source: SourceModel = (BrushlessMotor if brushless else DcMotor).model_validate(figures)
     name = row["type"].replace("PMDC brushed ", "").replace("BLDC ", "")
-    words = f"{row['id']} · {name}, {row['volts']} V, {row['no_load_rpm']} rpm unloaded, {row['continuous_a']} A"
+    idle = f"{row['no_load_rpm']} rpm unloaded"
+    words = f"{as_is(row['id'])} · {as_is(name)}, {row['volts']} V, {phrase(idle)}, {row['continuous_a']} A"
     return Item(SOURCE, row["id"], source, group="Brushless" if brushless else "Brushed, direct current", words=words)
 
 

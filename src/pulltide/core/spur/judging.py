@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from math import sqrt
 
 from pulltide.core.findings import Check, Finding, Remark, Rule, Severity, Source, jam_rule, judge, state
+from pulltide.core.labels import phrase
 from pulltide.core.spur import rating
 from pulltide.core.spur.kinds import PLASTICS
 from pulltide.core.transmission import Bound, FailurePoint, Figure, Limit
@@ -35,7 +36,7 @@ class ToothRules:
 
 def tooth_rules(kind: str, force: str, speed: str, more: str) -> ToothRules:
     """The checks for a family: what its tooth force and its speed are called, and what else helps against bending."""
-    overloaded = f"{force} with overload"
+    overloaded = f"{phrase(force)} with overload"
     return ToothRules(
         Check(
             code=f"{kind}.bending",
@@ -45,7 +46,7 @@ def tooth_rules(kind: str, force: str, speed: str, more: str) -> ToothRules:
             fact="Tooth bending stress is over the allowable",
             clear="Tooth bending stress is within its limit",
             base="bending strength of the weaker tooth",
-            advice=f"Use a wider face, a larger module{more} or a harder steel.",
+            advice=f"Use a wider face, a larger module{phrase(more)} or a harder steel.",
             source=AGMA,
             needs_load=True,
         ),

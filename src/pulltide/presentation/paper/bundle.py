@@ -25,6 +25,7 @@ from pulltide.presentation.paper.wheel_file import WHEEL_KINDS, Look, stage_word
 from pulltide.presentation.parts_file import CSV, WORKBOOK, parts_csv, parts_workbook
 from pulltide.presentation.sheet import sheet
 from pulltide.quantities import Units
+from pulltide.words import say
 
 SheetKind = Literal["pdf", "svg", "dxf", "xlsx", "csv", "json", "zip"]
 #: What a plan can be taken along as, by the ending of the file: its kind for browsers.
@@ -98,7 +99,9 @@ def taken_of(machine: Machine, plan: Plan, catalog: Catalog, units: Units, print
     """A plan, solved, to be taken along. Raises InputErrors where it cannot be solved yet."""
     result = solve_plan(machine, plan, catalog=catalog)
     if result is None:
-        raise InputErrors([InputError("Plan", plan.name, "has no source that can be told power and speed of yet")])
+        raise InputErrors(
+            [InputError(say("Plan"), plan.name, say("has no source that can be told power and speed of yet"))]
+        )
     return Taken(machine, plan, result, catalog, units, printed)
 
 

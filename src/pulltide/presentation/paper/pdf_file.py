@@ -12,6 +12,8 @@ from markupsafe import Markup
 from pulltide.presentation.paper import TEMPLATES
 from pulltide.presentation.paper.sheet_paper import SheetPaper
 from pulltide.presentation.paper.svg_file import svg_file
+from pulltide.words import say, spoken
+from pulltide.words.templates import Translated
 
 Size = Literal["A4", "Letter"]
 #: Letters of the form on one page, from the largest down [pt]; below the last nobody reads it at arm's length.
@@ -19,14 +21,17 @@ POINTS = (8.4, 7.6, 6.8, 6.2, 5.6, 5.0)
 
 
 @cache
-def _environment() -> Environment:
-    return Environment(
+def _environment(language: str) -> Environment:
+    made = Environment(
         loader=FileSystemLoader(TEMPLATES),
+        extensions=[Translated],
         autoescape=True,
         undefined=StrictUndefined,
         trim_blocks=True,
         lstrip_blocks=True,
     )
+    made.globals |= {"_": say, "language": language}
+    return made
 
 
 def sheet_pdf(paper: SheetPaper, size: Size = "Letter") -> bytes:
@@ -73,5 +78,5 @@ def _laid_out(template: str, paper: Any, size: Size, points: float) -> Any:
             """Refuse every address."""
             raise ValueError(f"{url[:80]} is not fetched")
 
-    text = _environment().get_template(template).render(paper=paper, size=size, points=points)
+    text = _environment(spoken()).get_template(template).render(paper=paper, size=size, points=points)
     return HTML(string=text, url_fetcher=Nothing()).render()

@@ -22,6 +22,7 @@ from pulltide.presentation.torque_chart import diagram
 from pulltide.presentation.working_view import WorkingView, working_view
 from pulltide.quantities import Units
 from pulltide.services.shop import ShopSettings
+from pulltide.words import say, worded
 
 STATES: Mapping[str, str] = {"shelf": "on the shelf", "buy": "to buy", "make": "to make", "open": "make or find"}
 SEVERITY: Mapping[str, str] = {"fix": "Problem", "weigh": "Warning", "note": "Note", "clear": "OK"}
@@ -58,8 +59,8 @@ class SheetPaper:
     form: Form = "sheet"
     workings: tuple[Chapter, ...] = ()
     changes: tuple[str, ...] = ()
-    states: Mapping[str, str] = field(default_factory=lambda: STATES)
-    severity: Mapping[str, str] = field(default_factory=lambda: SEVERITY)
+    states: Mapping[str, str] = field(default_factory=lambda: {state: say(words) for state, words in STATES.items()})
+    severity: Mapping[str, str] = field(default_factory=lambda: {state: say(word) for state, word in SEVERITY.items()})
     svgs: tuple[Markup, ...] = ()
     quoted: Mapping[str, str] = field(default_factory=dict)
     from_side: Picture | None = None
@@ -70,7 +71,7 @@ def sheet_paper(
     machine: Machine, plan: Plan, result: PlanResult, catalog: Catalog, units: Units, printed: str = ""
 ) -> SheetPaper:
     """The sheet of a solved plan."""
-    titles = tuple(family_of(link.kind).title for link in plan.links)
+    titles = tuple(worded(family_of(link.kind).title) for link in plan.links)
     return SheetPaper(
         machine=machine.name,
         plan=plan.name,
@@ -102,9 +103,12 @@ def _chapters(machine: Machine, plan: Plan, result: PlanResult, units: Units) ->
     if drive is not None:
         keys = [f"shaft-{shaft.number}/{key}" for shaft in line.shafts for key in ("speed", "torque", "design")]
         found = (working(machine, drive, line, key) for key in keys)
-        yield Chapter("Shafts", tuple(working_view(one, units) for one in found if one is not None))
+        yield Chapter(say("Shafts"), tuple(working_view(one, units) for one in found if one is not None))
     for number, link in enumerate(line.links, start=1):
         family = family_of(plan.links[number - 1].kind)
         made = family.workings(link)
         shown = [made[figure.key]() for figure in link.figures if figure.key in made and figure.value is not None]
-        yield Chapter(f"Stage {number}, {family.title}", tuple(working_view(one, units) for one in shown))
+        yield Chapter(
+            say("Stage {number}, {title}", number=number, title=worded(family.title)),
+            tuple(working_view(one, units) for one in shown),
+        )

@@ -12,6 +12,7 @@ from pulltide.core.hatch import hatch
 from pulltide.core.made.wheel import MadeWheel, bore_outline
 from pulltide.core.sketch import Point
 from pulltide.quantities import Units
+from pulltide.words import say, worded
 
 #: Height of letters and room of a line of measures, as shares of the drawing.
 LETTER_SHARE, ROOM_SHARE = 1 / 26, 1 / 9
@@ -77,7 +78,7 @@ def drawing_of(wheel: MadeWheel, units: Units) -> Markup:
     sheet, box = (_turned if wheel.turned else _plate)(wheel, units)
     left, low, wide, high = box
     view = f"{left:.3f} {-(low + high):.3f} {wide:.3f} {high:.3f}"
-    title = escape(wheel.title)
+    title = escape(worded(wheel.title))
     return Markup(  # made of numbers and escaped words
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{view}" role="img" aria-label="{title}">'
         f'<rect x="{left:.3f}" y="{-(low + high):.3f}" width="{wide:.3f}" height="{high:.3f}" fill="#fff"/>'
@@ -89,7 +90,11 @@ Box = tuple[float, float, float, float]
 
 
 def _size(value_mm: float, units: Units) -> str:
-    return f"{value_mm:.2f}".rstrip("0").rstrip(".") if units.unit_for("mm") == "mm" else f"{value_mm / 25.4:.3f} in"
+    return (
+        f"{value_mm:.2f}".rstrip("0").rstrip(".")
+        if units.unit_for("mm") == "mm"
+        else say("{value:.3f} in", value=value_mm / 25.4)
+    )
 
 
 def _turned(wheel: MadeWheel, units: Units) -> tuple[Sheet, Box]:

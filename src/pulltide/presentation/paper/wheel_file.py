@@ -23,7 +23,7 @@ from pulltide.presentation.paper.solid_file import solid_file
 from pulltide.presentation.paper.wheel_drawing import drawing_of
 from pulltide.presentation.words import FindingLine, cited
 from pulltide.quantities import Units, show
-from pulltide.words import filled
+from pulltide.words import filled, say, worded
 
 WheelKind = Literal["dxf", "svg", "pdf", "stl", "3mf"]
 WHEEL_KINDS: Mapping[WheelKind, str] = {
@@ -83,19 +83,19 @@ PLAIN = Look()
 def wheel_paper(wheel: MadeWheel, where: tuple[str, str, str], units: Units, look: Look = PLAIN) -> WheelPaper:
     """``where`` names machine, plan and stage. Raises InputErrors where the profile tells not what a shape takes."""
     measures_of_all = (*wheel.measures, *fixings(wheel))
-    measures = tuple((m.name, _value(m.value, m.unit, units), filled(m.note, units)) for m in measures_of_all)
+    measures = tuple((worded(m.name), _value(m.value, m.unit, units), filled(m.note, units)) for m in measures_of_all)
     pieces = _pieces(wheel) if look.shape == "drawn" else shaped(wheel, look.profile, look.shape)
-    tiles = tuple(_tiles(wheel.title, pieces, look.size))
+    tiles = tuple(_tiles(worded(wheel.title), pieces, look.size))
     return WheelPaper(
         machine=where[0],
         plan=where[1],
         where=where[2],
-        title=wheel.title,
+        title=worded(wheel.title),
         bore=_bore(wheel, units),
         measures=(*measures, *_boss(wheel, units)),
         order=tuple(filled(step, units) for step in wheel.order),
         source=cited(wheel.source),
-        caution=" ".join(filter(None, (wheel.caution, rim_caution(wheel, units)))),
+        caution=" ".join(filter(None, (worded(wheel.caution), rim_caution(wheel, units)))),
         drawing=drawing_of(wheel, units),
         tiles=tiles if len(tiles) <= MAX_TILES else (),
         too_large=len(tiles) > MAX_TILES,
@@ -113,7 +113,7 @@ def rim_caution(wheel: MadeWheel, units: Units) -> str:
     """What is said of the rim of a soft wheel, or of one of nobody knows what; nothing of one of metal."""
     stuff = stuff_of(wheel.material)
     if stuff is None:
-        return "A printed or wooden rim is kept slow." if wheel.hub else ""
+        return say("A printed or wooden rim is kept slow.") if wheel.hub else ""
     if not stuff.soft or not wheel.hub:
         return ""
     return RIM.format(show(stuff.rim_m_per_s, "m/s", units))
@@ -121,18 +121,26 @@ def rim_caution(wheel: MadeWheel, units: Units) -> str:
 
 def _value(value: float, unit: str, units: Units) -> str:
     if unit == "mm":
-        return f"{value:.2f} mm" if units.unit_for("mm") == "mm" else f"{value / 25.4:.4f} in ({value:.2f} mm)"
+        return (
+            say("{value:.2f} mm", value=value)
+            if units.unit_for("mm") == "mm"
+            else say("{value:.4f} in ({value_2:.2f} mm)", value=value / 25.4, value_2=value)
+        )
     return f"{value:.4g}{unit}"
 
 
 def _bore(wheel: MadeWheel, units: Units) -> str:
     if not wheel.hub:
-        return "none: no shaft goes through it"
+        return say("none: no shaft goes through it")
     if wheel.bore_mm is None:
-        return "to the shaft, whose size is not entered or leaves the rim too thin"
+        return say("to the shaft, whose size is not entered or leaves the rim too thin")
     key = ""
     if wheel.key_mm:
-        key = f", keyseat {show(wheel.key_mm[0], 'mm', units)} wide, {show(wheel.key_mm[1], 'mm', units)} deep"
+        key = say(
+            ", keyseat {key} wide, {key_2} deep",
+            key=show(wheel.key_mm[0], "mm", units),
+            key_2=show(wheel.key_mm[1], "mm", units),
+        )
     return f"{show(wheel.bore_mm, 'mm', units)}{key}"
 
 
@@ -140,42 +148,54 @@ def _boss(wheel: MadeWheel, units: Units) -> Iterator[tuple[str, str, str]]:
     """The hub of a printed one."""
     if wheel.boss_mm is not None:
         across, long = (_value(value, "mm", units) for value in wheel.boss_mm)
-        yield "Hub, where it is printed", across, f"{long} long, in the STL and 3MF alone"
+        yield say("Hub, where it is printed"), across, say("{long} long, in the STL and 3MF alone", long=long)
 
 
 def _allowed(wheel: MadeWheel, profile: MakingProfile, units: Units) -> Iterator[str]:
     """What every kind of file allows for."""
     if not wheel.turned:
-        yield "DXF and SVG are true size, with nothing allowed for the cut."
+        yield say("DXF and SVG are true size, with nothing allowed for the cut.")
         if profile.kerf_mm is not None:
             half = show(profile.kerf_mm / 2, "mm", units)
-            yield f"For the cutter: every edge stands {half} off, half of its kerf."
+            yield say("For the cutter: every edge stands {half} off, half of its kerf.", half=half)
         if profile.sheet_mm is not None:
             yield _sector_words(wheel, profile.sheet_mm)
     if wheel.turned and profile.lathe_swing_mm is not None:
         yield _lathe_words(wheel, profile.lathe_swing_mm, units)
     bits = []
     if profile.clearance_mm:
-        bits.append(f"{show(profile.clearance_mm, 'mm', units)} off every face")
+        bits.append(say("{clearance} off every face", clearance=show(profile.clearance_mm, "mm", units)))
     if profile.shrinkage:
-        bits.append(f"{100 * (profile.scale - 1):.2g} % larger for shrinkage")
-    solid = "Solid where its bore is not known. " if wheel.hub and wheel.bore_mm is None else ""
-    yield f"{solid}STL and 3MF: {' and '.join(bits) or 'true size, no clearance and no shrinkage entered'}."
+        bits.append(say("{scale:.2g} % larger for shrinkage", scale=100 * (profile.scale - 1)))
+    solid = say("Solid where its bore is not known. ") if wheel.hub and wheel.bore_mm is None else ""
+    yield say(
+        "{solid}STL and 3MF: {bits}.",
+        solid=solid,
+        bits=" and ".join(bits) or "true size, no clearance and no shrinkage entered",
+    )
 
 
 def _lathe_words(wheel: MadeWheel, swing_mm: float, units: Units) -> str:
     across = wheel.outside_mm
     if across <= swing_mm:
-        return f"It turns on the lathe at hand, which takes {show(swing_mm, 'mm', units)}."
+        return say("It turns on the lathe at hand, which takes {swing}.", swing=show(swing_mm, "mm", units))
     over = show(across - swing_mm, "mm", units)
-    return f"{show(across, 'mm', units)} across is {over} more than the lathe at hand takes: have it turned elsewhere."
+    return say(
+        "{across} across is {over} more than the lathe at hand takes: have it turned elsewhere.",
+        across=show(across, "mm", units),
+        over=over,
+    )
 
 
 def _sector_words(wheel: MadeWheel, sheet_mm: tuple[float, float]) -> str:
     count = sectors_needed(wheel, sheet_mm)
     if count == 0:
-        return "It does not fit the sheet at hand, not even in sectors."
-    return "It fits the sheet at hand." if count == 1 else f"It fits the sheet at hand in {count} sectors."
+        return say("It does not fit the sheet at hand, not even in sectors.")
+    return (
+        say("It fits the sheet at hand.")
+        if count == 1
+        else say("It fits the sheet at hand in {count} sectors.", count=count)
+    )
 
 
 def shapes_offered(wheel: MadeWheel, profile: MakingProfile) -> tuple[Shape, ...]:
@@ -193,8 +213,10 @@ def shaped(wheel: MadeWheel, profile: MakingProfile, shape: Shape) -> tuple[Regi
     Raises InputErrors where the profile does not tell what the shape takes.
     """
     if shape != "drawn" and shape not in shapes_offered(wheel, profile):
-        what = "the kerf" if shape == "kerf" else "a sheet that the wheel fits in sectors"
-        raise InputErrors([InputError("Shape", shape, f"takes {what}, which is not entered beside the wheel")])
+        what = say("the kerf") if shape == "kerf" else say("a sheet that the wheel fits in sectors")
+        raise InputErrors(
+            [InputError(say("Shape"), shape, say("takes {what}, which is not entered beside the wheel", what=what))]
+        )
     pieces: tuple[Region, ...] = (outlines_of(wheel),)
     if shape == "sectors":
         pieces = sectors(wheel, sectors_needed(wheel, profile.sheet_mm or (0.0, 0.0)))
@@ -247,7 +269,13 @@ def _tiles(title: str, pieces: tuple[Region, ...], size: Size) -> Iterator[tuple
         for column in range(across):
             x = left + column * tile_wide
             y = low + high - (row + 1) * tile_high
-            here = f"row {row + 1} of {down}, column {column + 1} of {across}"
+            here = say(
+                "row {row} of {down}, column {column} of {across}",
+                row=row + 1,
+                down=down,
+                column=column + 1,
+                across=across,
+            )
             window = (x, y, tile_wide, tile_high)
             yield here, Markup(_svg(title, pieces, window, marks=_marks(x, y, size)))  # numbers, escaped title
 
@@ -266,7 +294,7 @@ def _marks(x: float, y: float, size: Size) -> str:
 def outline_file(wheel: MadeWheel, kind: Literal["dxf", "svg"], profile: MakingProfile, shape: Shape) -> bytes:
     """The outline in a shape. Raises InputErrors where the profile does not tell what the shape takes."""
     pieces = _pieces(wheel) if shape == "drawn" else shaped(wheel, profile, shape)
-    return _svg(wheel.title, pieces, _window(pieces)).encode() if kind == "svg" else _dxf(wheel, pieces)
+    return _svg(worded(wheel.title), pieces, _window(pieces)).encode() if kind == "svg" else _dxf(wheel, pieces)
 
 
 def wheel_file(wheel: MadeWheel, kind: WheelKind, paper: WheelPaper) -> bytes:
@@ -308,5 +336,5 @@ def stage_words(name: str) -> str:
     """
     stage, _, side = name.partition("-")
     if stage == "end":
-        return "the last shaft" if side == "driver" else "the machine"
-    return f"stage {stage}, {side}"
+        return say("the last shaft") if side == "driver" else say("the machine")
+    return say("stage {stage}, {side}", stage=stage, side=side)

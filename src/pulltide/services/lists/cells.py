@@ -12,6 +12,7 @@ from pulltide.core.errors import PulltideError
 from pulltide.core.holding import Condition, PartFamily
 from pulltide.quantities.reading import NotUnderstood, read_quantity
 from pulltide.services.lists.columns import Column
+from pulltide.words import say
 
 #: Longest cell of each field; of others 60.
 MAX_LETTERS = {"note": 400}
@@ -60,9 +61,9 @@ def read_cell(column: Column, text: str, decimal: str) -> dict[str, Any]:
     text = text.strip()
     if len(text) > MAX_LETTERS.get(column.field, LONGEST):
         most = MAX_LETTERS.get(column.field, LONGEST)
-        raise BadCell("too_long", f"{len(text):,} letters; up to {most} are kept")
+        raise BadCell("too_long", say("{text:,} letters; up to {most} are kept", text=len(text), most=most))
     if text[:1] in ("=", "@") or (text[:1] in ("+", "-") and not _is_number(text[1:])):
-        raise BadCell("formula", "begins like a formula of a spreadsheet; paste values instead")
+        raise BadCell("formula", say("begins like a formula of a spreadsheet; paste values instead"))
     text = text.removeprefix("'")
     if text.lower() in NOTHING:
         return {}
@@ -76,7 +77,7 @@ def _is_number(text: str) -> bool:
 def _filled(column: Column, text: str, decimal: str) -> dict[str, Any]:
     field = column.field
     if field == "family":
-        return {field: _named(text, FAMILIES, "kind of part")}
+        return {field: _named(text, FAMILIES, say("kind of part"))}
     if field == "condition":
         return {field: _named(text, CONDITIONS, "condition")}
     if field == "rating":
@@ -93,7 +94,10 @@ def _filled(column: Column, text: str, decimal: str) -> dict[str, Any]:
 def _named(text: str, known: dict[str, str], what: str) -> str:
     found = known.get(re.sub(r"[\s_-]+", " ", text.lower()).strip())
     if found is None:
-        raise BadCell("unknown_name", f"“{text}” is no {what} known here; accepted: {', '.join(known)}")
+        raise BadCell(
+            "unknown_name",
+            say("“{text}” is no {what} known here; accepted: {known}", text=text, what=what, known=", ".join(known)),
+        )
     return found
 
 
@@ -113,11 +117,17 @@ def _rating(text: str, decimal: str) -> dict[str, Any]:
 def _pointed(text: str, decimal: str) -> str:
     """A number's text with a decimal point. Raises BadCell for commas and points that leave doubt."""
     if HAS_BOTH.search(text) or (decimal == "," and SURE_POINT.search(text)):
-        raise BadCell("mixed_decimals", f"“{text}”: commas and points are both used for decimals in this list")
+        raise BadCell(
+            "mixed_decimals", say("“{text}”: commas and points are both used for decimals in this list", text=text)
+        )
     if HAS_COMMA.search(text) and decimal == ".":
         if SURE_COMMA.search(text) and not re.search(r",\d{3}(?!\d)", text):
-            raise BadCell("mixed_decimals", f"“{text}”: commas and points are both used for decimals in this list")
-        raise BadCell("ambiguous_number", f"“{text}” may be a decimal or thousands; write it without the comma")
+            raise BadCell(
+                "mixed_decimals", say("“{text}”: commas and points are both used for decimals in this list", text=text)
+            )
+        raise BadCell(
+            "ambiguous_number", say("“{text}” may be a decimal or thousands; write it without the comma", text=text)
+        )
     return text.replace(",", ".") if decimal == "," else text
 
 
@@ -125,20 +135,21 @@ def _number(text: str, decimal: str) -> float:
     text = _undated(text)
     pointed = _pointed(text, decimal)
     if not PLAIN.fullmatch(pointed):
-        raise BadCell("not_a_number", f"“{text}” is not a usable number")
+        raise BadCell("not_a_number", say("“{text}” is not a usable number", text=text))
     return _finite(float(pointed), text)
 
 
 def _finite(value: float, text: str) -> float:
     if not isfinite(value):
-        raise BadCell("not_a_number", f"“{text}” is not a usable number")
+        raise BadCell("not_a_number", say("“{text}” is not a usable number", text=text))
     return value
 
 
 def _undated(text: str) -> str:
     if DATE.fullmatch(text):
         raise BadCell(
-            "looks_like_date", f"“{text}” is a date: a spreadsheet made it of a fraction; format the column as text"
+            "looks_like_date",
+            say("“{text}” is a date: a spreadsheet made it of a fraction; format the column as text", text=text),
         )
     return text
 
@@ -148,7 +159,7 @@ def _whole(text: str, decimal: str, least: int) -> int:
     if value != int(value) or value < least:
         raise BadCell(
             "out_of_range" if value < least and value == int(value) else "not_whole",
-            f"“{text}”: a whole number of {least} or more is needed",
+            say("“{text}”: a whole number of {least} or more is needed", text=text, least=least),
         )
     return int(value)
 
@@ -165,7 +176,7 @@ def _measure(text: str, field: str, unit: str, decimal: str) -> float:
 @lru_cache(maxsize=4096)
 def _written(text: str, core: str, unit: str) -> float:
     if re.fullmatch(r"0x[0-9a-fA-F]+|[+-]?(?:nan|inf|infinity)|[+-]?\d+e[+-]?\d+", text.strip(), re.IGNORECASE):
-        raise BadCell("not_a_number", f"“{text}” is not a usable number")
+        raise BadCell("not_a_number", say("“{text}” is not a usable number", text=text))
     try:
         return read_quantity(text, core, unit)
     except NotUnderstood as error:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from pulltide.core.holding import Holding
 from pulltide.services.lists.sheet import RefusedFile, Sheet
+from pulltide.words import say
 
 #: Fields by the names that people give their columns: letters only, small.
 NAMES: dict[str, str] = {
@@ -155,7 +156,9 @@ def match_columns(sheet: Sheet, said: Mapping[str, str], family: str = "") -> Co
         elif name:
             unused.append(name)
     if not used:
-        raise RefusedFile("no_header", "line 1", "the first line names no known column, such as name, section or bore")
+        raise RefusedFile(
+            "no_header", say("line 1"), say("the first line names no known column, such as name, section or bore")
+        )
     _each_once(used)
     return Columns(tuple(used), tuple(unused), family or of_list)
 
@@ -174,8 +177,12 @@ def _each_once(used: list[Column]) -> None:
     fields = [column.field for column in used]
     doubled = next((field for field in fields if fields.count(field) > 1), None)
     if doubled is not None:
-        places = " and ".join(str(column.at + 1) for column in used if column.field == doubled)
-        raise RefusedFile("duplicate_header", f"columns {places}", f"both are read as {doubled}; leave one of them out")
+        places = say(" and ").join(str(column.at + 1) for column in used if column.field == doubled)
+        raise RefusedFile(
+            "duplicate_header",
+            say("columns {places}", places=places),
+            say("both are read as {doubled}; leave one of them out", doubled=doubled),
+        )
 
 
 def _family_of(sheet: Sheet) -> str:

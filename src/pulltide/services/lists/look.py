@@ -14,7 +14,7 @@ from pulltide.services.fields import described
 from pulltide.services.lists.cells import MEASURES, NUMBERS, WHOLE, BadCell, decimal_of, read_cell
 from pulltide.services.lists.columns import Columns, match_columns
 from pulltide.services.lists.sheet import RefusedFile, Sheet, read_sheet
-from pulltide.words import filled
+from pulltide.words import filled, say
 
 #: Families that cannot be told apart without a section column.
 SECTIONED = frozenset({"v_pulley", "v_belt"})
@@ -81,7 +81,7 @@ def _has_sections(columns: Columns, families: Iterable[str], faults: list[RowFau
     if any(column.field == "section" for column in columns.used):
         return
     if SECTIONED & set(families) or any("section is empty" in fault.why for fault in faults):
-        raise RefusedFile("missing_column", "section", "V-pulleys and belts need a section column")
+        raise RefusedFile("missing_column", "section", say("V-pulleys and belts need a section column"))
 
 
 def _twice(holdings: list[tuple[int, Holding]]) -> dict[int, int]:
@@ -104,7 +104,7 @@ def identity(holding: Holding) -> tuple[str, str, str]:
 def _row(line: int, cells: tuple[str, ...], sheet: Sheet, columns: Columns, decimal: str) -> list[Holding | RowFault]:
     """A holding, or every fault of the row."""
     if len(cells) != len(sheet.header):
-        why = f"{len(cells)} cells where the header has {len(sheet.header)}"
+        why = say("{cells} cells where the header has {header}", cells=len(cells), header=len(sheet.header))
         return [RowFault(line, "", "cell_count", why)]
     raw: dict[str, Any] = {"family": columns.family} if columns.family else {}
     faults: list[Holding | RowFault] = []
@@ -144,12 +144,14 @@ def _fault(line: int, item: Any, columns: Columns, cells: tuple[str, ...]) -> Ro
 def _reason(kind: str, item: Any, field: str) -> str:
     limits = {
         "greater_than": "over",
-        "greater_than_equal": "at least",
+        "greater_than_equal": say("at least"),
         "less_than": "under",
-        "less_than_equal": "at most",
+        "less_than_equal": say("at most"),
     }
     if kind in limits:
         (limit,) = (value for name, value in item["ctx"].items() if name in ("gt", "ge", "lt", "le"))
         unit = described(Holding.model_fields[field], field, Holding).unit
-        return f"is out of range; accepted: {limits[kind]} {show(limit, unit, DEFAULT_UNITS)}"
-    return "is missing" if kind == "missing" else "cannot be used"
+        return say(
+            "is out of range; accepted: {limits} {limit}", limits=limits[kind], limit=show(limit, unit, DEFAULT_UNITS)
+        )
+    return say("is missing") if kind == "missing" else say("cannot be used")

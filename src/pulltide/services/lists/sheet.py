@@ -15,6 +15,7 @@ from typing import Any
 from zipfile import BadZipFile, ZipFile
 
 from pulltide.core.errors import PulltideError
+from pulltide.words import say
 
 #: What a file may be: packed and unpacked size [bytes], rows, columns.
 MAX_BYTES, MAX_UNPACKED, MAX_ROWS, MAX_COLUMNS = 8_000_000, 80_000_000, 60_000, 60
@@ -47,13 +48,17 @@ class Sheet:
 def read_sheet(given: bytes, name: str = "") -> Sheet:
     """The sheet of a file. Raises RefusedFile."""
     if len(given) > MAX_BYTES:
-        raise RefusedFile("too_large", "", f"{len(given):,} bytes; up to {MAX_BYTES:,} are read")
+        raise RefusedFile(
+            "too_large", "", say("{given:,} bytes; up to {max_bytes:,} are read", given=len(given), max_bytes=MAX_BYTES)
+        )
     if given.startswith(OLD_WORKBOOK):
-        raise RefusedFile("is_workbook", "byte 1", "a workbook of the old kind; save it as XLSX or as CSV UTF-8")
+        raise RefusedFile(
+            "is_workbook", say("byte 1"), say("a workbook of the old kind; save it as XLSX or as CSV UTF-8")
+        )
     if given.startswith(WORKBOOK):
         if not name.lower().endswith(".xlsx"):
             raise RefusedFile(
-                "is_workbook", "byte 1", "a workbook under another name; save it as CSV, or name it .xlsx"
+                "is_workbook", say("byte 1"), say("a workbook under another name; save it as CSV, or name it .xlsx")
             )
         return _checked(_workbook(given))
     return _checked(_text(given))
@@ -62,11 +67,19 @@ def read_sheet(given: bytes, name: str = "") -> Sheet:
 def _checked(sheet: Sheet) -> Sheet:
     _headed_once(sheet.header)
     if len(sheet.header) > MAX_COLUMNS:
-        raise RefusedFile("too_many", "line 1", f"{len(sheet.header)} columns; up to {MAX_COLUMNS} are read")
+        raise RefusedFile(
+            "too_many",
+            say("line 1"),
+            say("{header} columns; up to {max_columns} are read", header=len(sheet.header), max_columns=MAX_COLUMNS),
+        )
     if not sheet.rows:
-        raise RefusedFile("no_rows", "line 1", "a header and no row below it")
+        raise RefusedFile("no_rows", say("line 1"), say("a header and no row below it"))
     if len(sheet.rows) > MAX_ROWS:
-        raise RefusedFile("too_many", "", f"{len(sheet.rows):,} rows; up to {MAX_ROWS:,} are read at once")
+        raise RefusedFile(
+            "too_many",
+            "",
+            say("{rows:,} rows; up to {max_rows:,} are read at once", rows=len(sheet.rows), max_rows=MAX_ROWS),
+        )
     return sheet
 
 
@@ -74,7 +87,11 @@ def _headed_once(header: tuple[str, ...]) -> None:
     doubled = next((name for name in header if name and header.count(name) > 1), None)
     if doubled is not None:
         places = [str(at + 1) for at, name in enumerate(header) if name == doubled]
-        raise RefusedFile("duplicate_header", f"columns {' and '.join(places)}", f"{doubled} stands there twice")
+        raise RefusedFile(
+            "duplicate_header",
+            say("columns {places}", places=" and ".join(places)),
+            say("{doubled} stands there twice", doubled=doubled),
+        )
 
 
 # -- text -----------------------------------------------------------------------------------------------------------
@@ -83,11 +100,11 @@ def _headed_once(header: tuple[str, ...]) -> None:
 def _text(given: bytes) -> Sheet:
     lines = list(StringIO(_decoded(given), newline=""))
     if not any(line.strip() for line in lines):
-        raise RefusedFile("empty", "", "there is no line in it")
+        raise RefusedFile("empty", "", say("there is no line in it"))
     comments = list(takewhile(lambda line: line.startswith("#"), lines))
     body = lines[len(comments) :]
     if not body:
-        raise RefusedFile("no_rows", "line 1", "comments and no row below them")
+        raise RefusedFile("no_rows", say("line 1"), say("comments and no row below them"))
     separator = max(SEPARATORS, key=body[0].count)
     (_, header), *rest = _parsed(body, separator, len(comments))
     kept = tuple((line, cells) for line, cells in rest if _used(cells))
@@ -96,15 +113,17 @@ def _text(given: bytes) -> Sheet:
 
 def _decoded(given: bytes) -> str:
     if given.startswith(BOMS):
-        raise RefusedFile("not_utf8", "byte 1", "UTF-16; save it as CSV UTF-8")
+        raise RefusedFile("not_utf8", say("byte 1"), say("UTF-16; save it as CSV UTF-8"))
     if b"\x00" in given:
         line = given[: given.index(b"\x00")].count(b"\n") + 1
-        raise RefusedFile("nul_byte", f"line {line}", "holds a zero byte; save the list as CSV again")
+        raise RefusedFile(
+            "nul_byte", say("line {line}", line=line), say("holds a zero byte; save the list as CSV again")
+        )
     try:
         return given.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         line = given[: error.start].count(b"\n") + 1
-        raise RefusedFile("not_utf8", f"line {line}", "not UTF-8; save it as CSV UTF-8") from error
+        raise RefusedFile("not_utf8", say("line {line}", line=line), say("not UTF-8; save it as CSV UTF-8")) from error
 
 
 def _parsed(lines: Sequence[str], separator: str, before: int) -> Iterator[tuple[int, tuple[str, ...]]]:
@@ -119,7 +138,9 @@ def _parsed(lines: Sequence[str], separator: str, before: int) -> Iterator[tuple
     except csv.Error as error:
         # a quotation mark that is never closed swallows the rest of the file
         raise RefusedFile(
-            "open_quote", f"line {begins + before}", "a quotation mark opens here and is never closed"
+            "open_quote",
+            say("line {before}", before=begins + before),
+            say("a quotation mark opens here and is never closed"),
         ) from error
 
 
@@ -134,12 +155,22 @@ def _workbook(given: bytes) -> Sheet:
         with ZipFile(BytesIO(given)) as packed:
             unpacked = sum(item.file_size for item in packed.infolist())
         if unpacked > MAX_UNPACKED:
-            raise RefusedFile("too_large", "", f"unpacks to {unpacked:,} bytes; up to {MAX_UNPACKED:,} are read")
+            raise RefusedFile(
+                "too_large",
+                "",
+                say(
+                    "unpacks to {unpacked:,} bytes; up to {max_unpacked:,} are read",
+                    unpacked=unpacked,
+                    max_unpacked=MAX_UNPACKED,
+                ),
+            )
         book = load_workbook(BytesIO(given), read_only=True, data_only=False, keep_links=False)
         found = book.worksheets[0].iter_rows(max_col=MAX_COLUMNS + 1, max_row=MAX_ROWS + 2, values_only=True)
         return _of_cells([(line, tuple(map(_cell, cells))) for line, cells in enumerate(found, start=1)])
     except BROKEN as error:
-        raise RefusedFile("is_broken", "", "the workbook cannot be read; save it again, or as CSV UTF-8") from error
+        raise RefusedFile(
+            "is_broken", "", say("the workbook cannot be read; save it again, or as CSV UTF-8")
+        ) from error
 
 
 #: What the reader of workbooks meets in one that is damaged.
@@ -150,7 +181,7 @@ def _of_cells(rows: list[tuple[int, tuple[str, ...]]]) -> Sheet:
     """Rows of a workbook, as wide as their header or as what stands in them."""
     filled = [(line, cells) for line, cells in rows if _used(cells)]
     if not filled:
-        raise RefusedFile("empty", "", "there is nothing on the first sheet")
+        raise RefusedFile("empty", "", say("there is nothing on the first sheet"))
     (_, header), *rest = filled
     wide = _used(header)
     return Sheet(

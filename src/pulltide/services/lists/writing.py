@@ -9,6 +9,7 @@ from typing import Any
 
 from pulltide.core.holding import Holding
 from pulltide.services.lists.columns import FIELDS
+from pulltide.words import say
 
 #: What a spreadsheet takes for the start of a formula.
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
@@ -35,7 +36,7 @@ def as_csv(holdings: Iterable[Holding]) -> bytes:
 
 def as_workbook(holdings: Iterable[Holding]) -> bytes:
     """A list as a workbook; text is text, whatever it begins with."""
-    return table_workbook("Parts", FIELDS, map(_cells, holdings))
+    return table_workbook(say("Parts"), FIELDS, map(_cells, holdings))
 
 
 def table_csv(header: Sequence[str], rows: Iterable[Sequence[Any]]) -> bytes:

@@ -27,6 +27,7 @@ from pulltide.services.shelf import ShelfItem, ShelfItems, shop_catalog
 from pulltide.services.shop import Shop
 from pulltide.web.changes_view import ChangesView, changes_view
 from pulltide.web.selection import Selection
+from pulltide.words import filled
 
 
 class EmptyShelf:
@@ -132,7 +133,7 @@ class Context:
     @cached_property
     def names(self) -> tuple[str, ...]:
         """Names of the shafts, motor first."""
-        return shaft_names(self.machine, self.plan)
+        return tuple(filled(name, self.units) for name in shaft_names(self.machine, self.plan))
 
     def working(self) -> WorkingView | None:
         """The working of the figure that is explained, of a line's figures."""

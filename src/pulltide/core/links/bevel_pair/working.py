@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 from math import degrees
 
 from pulltide.core.findings import EXACT
+from pulltide.core.labels import phrase
 from pulltide.core.links.bevel_pair.checks import BEVEL
 from pulltide.core.links.bevel_pair.mesh import TREDGOLD
 from pulltide.core.links.bevel_pair.transmission import PRESSURE_DEG
@@ -47,10 +48,10 @@ def workings(result: LinkResult[LoadedMesh]) -> Mapping[str, Callable[[], Workin
     for side, count, mate, cone in (("driver", n1, n2, cones[0]), ("driven", n2, n1, cones[1])):
         title = side.capitalize()
         found[f"{side}_pitch"] = made_of(
-            f"{title} pitch diameter, large end", "d = m N", value[f"{side}_pitch"], "mm", EXACT, m=m, N=count
+            f"{phrase(title)} pitch diameter, large end", "d = m N", value[f"{side}_pitch"], "mm", EXACT, m=m, N=count
         )
         found[f"{side}_outside"] = made_of(
-            f"{title} tip diameter",
+            f"{phrase(title)} tip diameter",
             "d_a = m (N + 2 cos γ)",
             value[f"{side}_outside"],
             "mm",
@@ -60,7 +61,7 @@ def workings(result: LinkResult[LoadedMesh]) -> Mapping[str, Callable[[], Workin
             γ=cone,
         )
         found[f"{side}_cone"] = made_of(
-            f"{title} pitch cone",
+            f"{phrase(title)} pitch cone",
             "γ = atan(sin Σ / (N_m / N + cos Σ))",
             value[f"{side}_cone"],
             "deg",
@@ -71,7 +72,7 @@ def workings(result: LinkResult[LoadedMesh]) -> Mapping[str, Callable[[], Workin
             N=count,
         )
         found[f"{side}_thrust"] = made_of(
-            f"Thrust on the {side} shaft",
+            f"Thrust on the {phrase(side)} shaft",
             "W_a = W tan φ sin γ",
             value[f"{side}_thrust"],
             "N",

@@ -2,7 +2,7 @@
 
 from pulltide.core.catalog import Catalog, Use
 from pulltide.core.family import Family, LinkWords
-from pulltide.core.labels import choice
+from pulltide.core.labels import as_is, choice
 from pulltide.core.links.coupling import checks, tables
 from pulltide.core.links.coupling.bill import bill
 from pulltide.core.links.coupling.checks import RULES
@@ -22,7 +22,7 @@ def _stock(link: Coupling, catalog: Catalog) -> dict[str, tuple[float | str, ...
 
 def _words(link: Coupling, step: int) -> LinkWords:
     unit = link.unit
-    name = "Own coupling" if link.designation == OWN else f"Coupling {unit.designation}"
+    name = "Own coupling" if link.designation == OWN else f"Coupling {as_is(unit.designation)}"
     bore = () if unit.max_bore_mm is None else (f"bore to {{{unit.max_bore_mm}|mm}}",)
     return LinkWords(name, (choice(unit.type), *bore))
 

@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field, ValidationInfo, model_validator
 
 from pulltide.core.catalog import with_data
+from pulltide.core.labels import as_is
 from pulltide.core.links.coupling import tables
 from pulltide.core.model import CoreModel, Degrees, Mm, Nm, Rpm
 
@@ -55,9 +56,13 @@ class Coupling(CoreModel):
         if self.designation == OWN and self.own is None:
             raise ValueError("a coupling of your own needs at least its type")
         if self.designation != OWN and self.data is None:
-            raise ValueError(f"{self.designation} comes without its data, and no list is at hand to look it up in")
+            raise ValueError(
+                f"{as_is(self.designation)} comes without its data, and no list is at hand to look it up in"
+            )
         if self.data is not None and self.data.designation != self.designation:
-            raise ValueError(f"{self.designation} comes with the data of another part, {self.data.designation}")
+            raise ValueError(
+                f"{as_is(self.designation)} comes with the data of another part, {as_is(self.data.designation)}"
+            )
         return self
 
     @property

@@ -7,7 +7,7 @@ from typing import Any
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant
-from pulltide.core.labels import choice
+from pulltide.core.labels import as_is, choice
 from pulltide.core.links.coupling import tables
 from pulltide.core.links.coupling.inputs import OWN, Coupling, CouplingPlate
 from pulltide.core.links.coupling.transmission import DRAWN_MM, CouplingDetails, pin_torque_nm
@@ -61,7 +61,7 @@ def with_limiter(torque_nm: float, catalog: Catalog) -> Iterator[Variant]:
         fitting = [item for item in jaws if (item.rated_torque_nm or 0.0) >= 1.5 * setting]
         for item in fitting[:2] if setting > 0 else ():
             link = Coupling(designation=item.designation, data=item, limiter_nm=setting)
-            label = f"Put a {item.designation} with a torque limiter set to {{{setting}|N*m}} behind the motor"
+            label = f"Put a {as_is(item.designation)} with a torque limiter set to {{{setting}|N*m}} behind the motor"
             yield Variant("torque limiter", label, link)
 
 
@@ -97,6 +97,6 @@ PIN_REACH = 20.0
 
 
 def _to(direction: str, link: Coupling, item: tables.Unit) -> Variant:
-    label = f"Use a {choice(item.type)} coupling {item.designation}"
+    label = f"Use a {choice(item.type)} coupling {as_is(item.designation)}"
     update = {"designation": item.designation, "data": item, "own": None}
     return Variant(direction, label, link.model_copy(update=update))

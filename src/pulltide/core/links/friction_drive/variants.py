@@ -8,7 +8,7 @@ from typing import Any
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant
-from pulltide.core.labels import choice
+from pulltide.core.labels import choice, phrase
 from pulltide.core.links.friction_drive.inputs import FrictionDrive
 
 #: Roller diameters and faces usually at hand [mm]. Common practice, no source.
@@ -48,7 +48,9 @@ def variants(link: FrictionDrive, catalog: Catalog) -> Iterator[Variant]:
     for lining in ("rubber", "polyurethane", "pressed_fiber"):
         if lining != link.lining:
             yield Variant(
-                f"{lining} lining", f"Line the roller with {choice(lining)}", link.model_copy(update={"lining": lining})
+                f"{phrase(lining)} lining",
+                f"Line the roller with {choice(lining)}",
+                link.model_copy(update={"lining": lining}),
             )
     if link.surface == "wet_or_dusty":
         yield Variant("dry", "Keep the rim dry and clean", link.model_copy(update={"surface": "dry"}))

@@ -9,6 +9,7 @@ from pydantic import Field
 
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import EXACT
+from pulltide.core.labels import phrase
 from pulltide.core.model import CoreModel, Plain
 from pulltide.core.working import Step, Working
 
@@ -56,7 +57,9 @@ def train_working(inputs: TrainInputs) -> Working:
     numbers = {"N1": float(n1), "N2": float(n2), "N3": float(n3), "N4": float(n4)}
     rule = "every pair tried" + (", N1 + N2 = N3 + N4" if inputs.reverted else "")
     wanted = {"r": inputs.ratio}
-    steps = [Step(f"Teeth, {name}", name, rule, wanted, count, "teeth", EXACT) for name, count in numbers.items()]
+    steps = [
+        Step(f"Teeth, {phrase(name)}", name, rule, wanted, count, "teeth", EXACT) for name, count in numbers.items()
+    ]
     exact = n2 / n1 * n4 / n3
     return Working(
         "Two pairs of gears for a ratio",

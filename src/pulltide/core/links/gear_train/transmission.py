@@ -10,6 +10,7 @@ from pulltide.core.drawing import DrawnWheel, LinkPicture, Stands, polar
 from pulltide.core.duty import SHOP_LIFE_H
 from pulltide.core.findings import Finding, judge, judge_two
 from pulltide.core.forces import Disc, ShaftForce, ToothForce, density_kg_m3, mesh_forces
+from pulltide.core.labels import phrase
 from pulltide.core.links.gear_train import checks
 from pulltide.core.links.gear_train.inputs import GearTrain
 from pulltide.core.spur import geometry
@@ -341,9 +342,9 @@ def _case_figures(d: TrainDetails) -> Iterator[Figure]:
     yield Figure("case_dip", "Oil dip of the largest gear", d.case.dip_mm, "mm")
     yield Figure("case_life", "Life of its first bearing to wear", d.case.life_h, "h", needs_load=True)
     other = "in a row" if d.link.layout == "back_and_forth" else "back and forth"
-    yield Figure("other_volume", f"Inside volume, laid {other}", d.other_case.volume_l, "L", needs_load=True)
-    yield Figure("other_mass", f"Weight, laid {other}", d.other_case.mass_kg, "kg", needs_load=True)
+    yield Figure("other_volume", f"Inside volume, laid {phrase(other)}", d.other_case.volume_l, "L", needs_load=True)
+    yield Figure("other_mass", f"Weight, laid {phrase(other)}", d.other_case.mass_kg, "kg", needs_load=True)
     if d.link.iron_price_kg is not None:
         yield Figure("case_cost", "Cost of its iron", d.link.iron_price_kg * d.case.case_kg, "", needs_load=True)
         cost = d.link.iron_price_kg * d.other_case.case_kg
-        yield Figure("other_cost", f"Cost of iron, laid {other}", cost, "", needs_load=True)
+        yield Figure("other_cost", f"Cost of iron, laid {phrase(other)}", cost, "", needs_load=True)

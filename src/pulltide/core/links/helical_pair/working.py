@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 from math import degrees
 
 from pulltide.core.findings import EXACT
+from pulltide.core.labels import phrase
 from pulltide.core.links.helical_pair.checks import HELICAL
 from pulltide.core.links.helical_pair.mesh import transverse_angle
 from pulltide.core.spur.single import LoadedMesh, force_workings
@@ -56,10 +57,17 @@ def workings(result: LinkResult[LoadedMesh]) -> Mapping[str, Callable[[], Workin
     for side, count in (("driver", n1), ("driven", n2)):
         title = side.capitalize()
         found[f"{side}_pitch"] = made_of(
-            f"{title} pitch diameter", "d = m N / cos ψ", value[f"{side}_pitch"], "mm", HELICAL, m=m, N=count, ψ=helix
+            f"{phrase(title)} pitch diameter",
+            "d = m N / cos ψ",
+            value[f"{side}_pitch"],
+            "mm",
+            HELICAL,
+            m=m,
+            N=count,
+            ψ=helix,
         )
         found[f"{side}_outside"] = made_of(
-            f"{title} tip diameter",
+            f"{phrase(title)} tip diameter",
             "d_a = m N / cos ψ + 2 m",
             value[f"{side}_outside"],
             "mm",

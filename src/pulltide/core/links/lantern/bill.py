@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from pulltide.core.catalog import Catalog
+from pulltide.core.labels import phrase
 from pulltide.core.links.lantern.inputs import Lantern
 from pulltide.core.piece import Piece
 
@@ -13,5 +14,5 @@ def bill(link: Lantern, catalog: Catalog) -> Iterator[Piece]:
     """Pinion and wheel."""
     pinion, wheel = ("driver", "driven") if link.drives == "pinion" else ("driven", "driver")
     size = f"{{{link.circular_pitch_mm}|mm}} pitch"
-    yield Piece(what=f"Lantern pinion, {link.pins} pins of {{{link.pin_diameter_mm}|mm}}, {size}", side=pinion)
-    yield Piece(what=f"Lantern wheel, {link.wheel_teeth} t, {size}", side=wheel)
+    yield Piece(what=f"Lantern pinion, {link.pins} pins of {{{link.pin_diameter_mm}|mm}}, {phrase(size)}", side=pinion)
+    yield Piece(what=f"Lantern wheel, {link.wheel_teeth} t, {phrase(size)}", side=wheel)

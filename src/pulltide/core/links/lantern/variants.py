@@ -7,7 +7,7 @@ from typing import Any
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant
-from pulltide.core.labels import choice
+from pulltide.core.labels import choice, phrase
 from pulltide.core.links.lantern.inputs import Lantern
 
 
@@ -30,7 +30,7 @@ def variants(link: Lantern, catalog: Catalog) -> Iterator[Variant]:
         for direction, steps in ((f"more {word}", (1, 2, 4, 8)), (f"fewer {word}", (-1, -2, -4, -8))):
             for step in steps:
                 if 8 <= here + step <= 60 or (name == "wheel_teeth" and 8 <= here + step <= 400):
-                    label = f"Use {here + step} {word}"
+                    label = f"Use {here + step} {phrase(word)}"
                     yield Variant(direction, label, link.model_copy(update={name: here + step}))
     for share in (1.25, 1.5, 2.0):
         pitch, pin = round(link.circular_pitch_mm * share, 1), round(link.pin_diameter_mm * share, 1)

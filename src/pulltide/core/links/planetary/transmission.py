@@ -8,6 +8,7 @@ from math import inf
 
 from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.findings import Finding, judge, judge_two, state
+from pulltide.core.labels import phrase
 from pulltide.core.links.planetary import checks, motion
 from pulltide.core.links.planetary.inputs import Planetary
 from pulltide.core.spur import geometry
@@ -295,5 +296,5 @@ def figures(d: PlanetaryDetails) -> tuple[Figure, ...]:
         Figure("force", "Tooth force of one planet", d.force_n, "N", needs_load=True),
         Figure("design_force", "The same with overload", d.design_force_n, "N", needs_load=True),
         *safety_figures(d.teeth),
-        Figure("held_torque", f"Torque that holds the {link.held}", d.held_torque_nm, "N*m", needs_load=True),
+        Figure("held_torque", f"Torque that holds the {phrase(link.held)}", d.held_torque_nm, "N*m", needs_load=True),
     )

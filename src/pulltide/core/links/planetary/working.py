@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
+from pulltide.core.labels import phrase
 from pulltide.core.links.planetary import motion
 from pulltide.core.links.planetary.transmission import PlanetaryDetails
 from pulltide.core.model import CoreModel, Rpm
@@ -60,7 +61,15 @@ def speeds_working(inputs: SpeedsInputs) -> Working:
         "Speeds of a planetary set",
         (
             Step("Speed of the planets", "ωP", "ωC - (S / P)(ωS - ωC)", about, spin, "rpm", WILLIS),
-            Step(f"Speed of the {wanted}", letters[wanted], "S ωS + R ωR = (S + R) ωC", numbers, third, "rpm", WILLIS),
+            Step(
+                f"Speed of the {phrase(wanted)}",
+                letters[wanted],
+                "S ωS + R ωR = (S + R) ωC",
+                numbers,
+                third,
+                "rpm",
+                WILLIS,
+            ),
         ),
     )
 
@@ -159,7 +168,7 @@ def workings(result: LinkResult[PlanetaryDetails]) -> Mapping[str, Callable[[], 
             T=driver_nm,
         ),
         "held_torque": made_of(
-            f"Torque that holds the {link.held}",
+            f"Torque that holds the {phrase(link.held)}",
             "T_h = from T_S : T_R : T_C = S : R : -(S + R), with loss",
             d.held_torque_nm,
             "N*m",

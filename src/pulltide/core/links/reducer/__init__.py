@@ -2,6 +2,7 @@
 
 from pulltide.core.catalog import Catalog, Use
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.labels import as_is, phrase
 from pulltide.core.links.reducer import checks, tables
 from pulltide.core.links.reducer.bill import bill
 from pulltide.core.links.reducer.candidates import STAGES
@@ -37,7 +38,7 @@ def _stock(link: Reducer, catalog: Catalog) -> dict[str, tuple[float | str, ...]
 
 def _words(link: Reducer, step: int) -> LinkWords:
     unit = link.unit
-    name = "Own reducer" if link.designation == OWN else f"Reducer {unit.designation.split(' ')[0]}"
+    name = "Own reducer" if link.designation == OWN else f"Reducer {as_is(unit.designation.split(' ')[0])}"
     return LinkWords(name, (f"{unit.ratio:.4g} : 1", *KIND_WORDS[unit.type]))
 
 
@@ -51,7 +52,8 @@ def _oil(result: AnyResult, ambient_c: float) -> str:
     kind = result.details.link.unit.type
     if kind in FOR_LIFE:
         return "grease or oil as it is delivered; as its plate says"
-    return f"{OIL.get(kind, OTHER_OIL)}, to the level plug of the position it is mounted in; its plate tells how much"
+    oil = phrase(OIL.get(kind, OTHER_OIL))
+    return f"{oil}, to the level plug of the position it is mounted in; its plate tells how much"
 
 
 def _hides(link: Reducer) -> frozenset[str]:

@@ -8,6 +8,7 @@ from pydantic import Field, ValidationInfo, model_validator
 
 from pulltide.core.catalog import with_data
 from pulltide.core.drawing import Side
+from pulltide.core.labels import as_is
 from pulltide.core.links.reducer import tables
 from pulltide.core.model import Arcmin, CoreModel, Kw, Mm, Newton, Nm, Plain, Rpm
 
@@ -75,9 +76,13 @@ class Reducer(CoreModel):
         if self.designation == OWN and self.own is None:
             raise ValueError("a reducer of your own needs at least its ratio")
         if self.designation != OWN and self.data is None:
-            raise ValueError(f"{self.designation} comes without its data, and no list is at hand to look it up in")
+            raise ValueError(
+                f"{as_is(self.designation)} comes without its data, and no list is at hand to look it up in"
+            )
         if self.data is not None and self.data.designation != self.designation:
-            raise ValueError(f"{self.designation} comes with the data of another part, {self.data.designation}")
+            raise ValueError(
+                f"{as_is(self.designation)} comes with the data of another part, {as_is(self.data.designation)}"
+            )
         return self
 
     @property

@@ -127,7 +127,7 @@ def service_factor(is_worm: bool, sizing: Sizing) -> ServiceFactor:
         return own
     value = tabulated_service_factor(is_worm, sizing)
     note = f"table prints {value:g}; 1.0 is used" if value < 1 else ""
-    return ServiceFactor(max(value, 1.0), tables.table("service_factor").as_source, note)
+    return ServiceFactor(max(value, 1.0), tables.table("service_factor").as_source, note, is_floored=value < 1)
 
 
 class ReducerTransmission(Transmission[ReducerDetails]):

@@ -8,6 +8,7 @@ from typing import Any
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant
+from pulltide.core.labels import as_is
 from pulltide.core.links.reducer import tables
 from pulltide.core.links.reducer.inputs import OWN, Reducer, ReducerPlate
 from pulltide.core.links.reducer.rating import rated_torque_nm
@@ -73,4 +74,4 @@ def variants(link: Reducer, catalog: Catalog) -> Iterator[Variant]:
 
 def _to(direction: str, link: Reducer, item: tables.Unit) -> Variant:
     update = {"designation": item.designation, "data": item, "own": None}
-    return Variant(direction, f"Use {item.designation}", link.model_copy(update=update))
+    return Variant(direction, f"Use {as_is(item.designation)}", link.model_copy(update=update))

@@ -8,6 +8,7 @@ from dataclasses import replace
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
+from pulltide.core.labels import as_is
 from pulltide.core.links.reducer import rating, tables
 from pulltide.core.links.reducer.transmission import ReducerDetails
 from pulltide.core.model import Celsius, CoreModel, Rpm
@@ -36,7 +37,7 @@ class RatingInputs(CoreModel):
 def rating_working(inputs: RatingInputs) -> Working:
     """Efficiency, heat limit and torque rating of a stock unit at its input speed."""
     unit = tables.unit(inputs.designation)
-    return Working(f"Rating of {unit.designation}", _steps(unit, inputs.input_speed_rpm, inputs.ambient_c))
+    return Working(f"Rating of {as_is(unit.designation)}", _steps(unit, inputs.input_speed_rpm, inputs.ambient_c))
 
 
 def _steps(unit: tables.Unit, speed_rpm: float, ambient_c: float) -> tuple[Step, ...]:

@@ -2,6 +2,7 @@
 
 from pulltide.core.catalog import Catalog, Teeth, counts, wheels
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.labels import as_is
 from pulltide.core.links.roller_chain import checks, tables
 from pulltide.core.links.roller_chain.bill import bill
 from pulltide.core.links.roller_chain.candidates import STAGES
@@ -28,7 +29,7 @@ def _stock(link: RollerChain, catalog: Catalog) -> dict[str, tuple[float | str, 
 def _words(link: RollerChain, step: int) -> LinkWords:
     length = f"{link.pitches} links" if link.pitches else "length open"
     strands = (f"{link.strands} strands",) if link.strands > 1 else ()
-    return LinkWords(f"Chain {link.chain}", (f"{link.driver_teeth} → {link.driven_teeth} t", length, *strands))
+    return LinkWords(f"Chain {as_is(link.chain)}", (f"{link.driver_teeth} → {link.driven_teeth} t", length, *strands))
 
 
 FAMILY = Family(

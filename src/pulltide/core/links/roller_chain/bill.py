@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from pulltide.core.catalog import Catalog
+from pulltide.core.labels import as_is, phrase
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.piece import Piece, wheel_of
 from pulltide.core.stock import OWNED, least_priced, list_rows, listed, stock_rows
@@ -42,21 +43,23 @@ def bill(link: RollerChain, catalog: Catalog) -> Iterator[Piece]:
     size = f"{link.chain}{f'-{link.strands}' if link.strands > 1 else ''}"
     for side, teeth in (("driver", link.driver_teeth), ("driven", link.driven_teeth)):
         row = sprocket_row(catalog, link.chain, link.strands, teeth)
-        yield from wheel_of(f"{side.title()} sprocket {size}, {teeth} t", row, side)
+        yield from wheel_of(f"{phrase(side.title())} sprocket {as_is(size)}, {teeth} t", row, side)
     row = chain_row(link.chain, link.strands)
     lying = listed(catalog, "chain", {"chain": link.chain, "strands": str(link.strands), OWNED: "yes"}, {})
+    what = f"Chain {as_is(size)}, {link.pitches} links"
     if link.pitches is None:
-        yield Piece(what=f"Chain {size}", missing="its number of links")
+        yield Piece(what=f"Chain {as_is(size)}", missing="its number of links", kind="chain")
     elif (at_hand := long_enough(lying, link.pitches)) is not None:
-        yield Piece(what=f"Chain {size}, {link.pitches} links", designation=at_hand["designation"], owned=True)
+        yield Piece(what=what, designation=at_hand["designation"], owned=True, kind="chain")
     elif row is None:
-        yield Piece(what=f"Chain {size}, {link.pitches} links, with a connecting link")
+        yield Piece(what=f"Chain {as_is(size)}, {link.pitches} links, with a connecting link", kind="chain")
     else:
         meters = link.pitches * number(row, "pitch_mm") / 1000
         yield Piece(
-            what=f"Chain {size}, {link.pitches} links, with a connecting link",
+            what=f"Chain {as_is(size)}, {link.pitches} links, with a connecting link",
             designation=row["designation"],
             price=round(price_of_chain(row, link.pitches), 1),
             mass_kg=meters * number(row, "mass_kg_per_m"),
             lead=row["lead"],
+            kind="chain",
         )

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from math import atan2, cos, hypot, pi, radians
 
 from pulltide.core.findings import Source
+from pulltide.core.labels import as_is
 from pulltide.core.links.roller_chain import geometry, tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.made.wheel import MadeWheel, Measure, Side, arc, round_the_wheel
@@ -107,7 +108,7 @@ def _sprocket(side: Side, size: tables.ChainSize, teeth: int, strands: int) -> M
     )
     return MadeWheel(
         side=side,
-        title=f"Sprocket for chain {size.chain}, {teeth} teeth",
+        title=f"Sprocket for chain {as_is(size.chain)}, {teeth} teeth",
         draw=lambda: sprocket_outline(pitch, roller, teeth),
         outside_mm=tip,
         face_mm=plate,

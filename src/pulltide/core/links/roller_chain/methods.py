@@ -9,7 +9,7 @@ from pydantic import Field
 from pulltide.core.errors import ImpossibleGeometry, UnknownName
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
-from pulltide.core.labels import quantity
+from pulltide.core.labels import phrase, quantity
 from pulltide.core.links.roller_chain import geometry, tables
 from pulltide.core.links.roller_chain.inputs import ChainNumber
 from pulltide.core.links.roller_chain.working import (
@@ -93,9 +93,21 @@ def links_working(inputs: LinksInputs) -> Working:
         if center <= tips:
             continue
         put_in = {"X": exact}
-        steps.append(Step(f"Even links {name}", f"X_{symbol}", f"even number {name}", put_in, float(count), "", EXACT))
+        steps.append(
+            Step(
+                f"Even links {phrase(name)}",
+                f"X_{symbol}",
+                f"even number {phrase(name)}",
+                put_in,
+                float(count),
+                "",
+                EXACT,
+            )
+        )
         solved = {f"X_{symbol}": float(count)}
-        steps.append(Step(f"Center distance, {name}", f"C_{symbol}", "solved for C", solved, center, "mm", EXACT))
+        steps.append(
+            Step(f"Center distance, {phrase(name)}", f"C_{symbol}", "solved for C", solved, center, "mm", EXACT)
+        )
     return Working("Links for a center distance", tuple(steps))
 
 

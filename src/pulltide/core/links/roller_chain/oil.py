@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pulltide.core.labels import phrase
 from pulltide.core.links.roller_chain.transmission import ChainDetails
 from pulltide.core.transmission import LinkResult
 from pulltide.core.units import M_PER_S_PER_FT_PER_MIN
@@ -33,4 +34,4 @@ def oil(result: LinkResult[ChainDetails], ambient_c: float) -> str:
         way = f"by brush every 8 h, or {drops_a_minute(d.speed_m_per_s, drip)} drops a minute"
     else:
         way = "a bath that the lowest links dip into" if d.speed_m_per_s <= bath else "a stream from a pump"
-    return f"oil ISO VG {grade}: {way}; on the inside of the slack strand"
+    return f"oil ISO VG {grade}: {phrase(way)}; on the inside of the slack strand"

@@ -8,6 +8,7 @@ from typing import Any
 
 from pulltide.core.catalog import Catalog, counts
 from pulltide.core.family import Variant
+from pulltide.core.labels import as_is, phrase
 from pulltide.core.links.roller_chain import geometry, tables
 from pulltide.core.links.roller_chain.inputs import RollerChain
 from pulltide.core.links.roller_chain.transmission import layout
@@ -91,9 +92,9 @@ def _other_teeth(link: RollerChain, stock: tuple[int, ...]) -> Iterator[Variant]
             yield _teeth("larger sprockets", link, teeth, partner)
     for word, above in (("larger", True), ("smaller", False)):
         for teeth in _nearby(stock, driver, above):
-            yield _teeth(f"{word} driver", link, teeth, driven)
+            yield _teeth(f"{phrase(word)} driver", link, teeth, driven)
         for teeth in _nearby(stock, driven, above):
-            yield _teeth(f"{word} driven", link, driver, teeth)
+            yield _teeth(f"{phrase(word)} driven", link, driver, teeth)
 
 
 def _nearby(stock: tuple[int, ...], teeth: int, above: bool) -> list[int]:
@@ -109,10 +110,10 @@ def _teeth(direction: str, link: RollerChain, driver: int, driven: int) -> Varia
 
 def _larger(link: RollerChain) -> Iterator[Variant]:
     for name in NEXT_CHAIN[link.chain]:
-        yield Variant("larger chain", f"Step up to {name}", _keeping_place(link, chain=name))
+        yield Variant("larger chain", f"Step up to {as_is(name)}", _keeping_place(link, chain=name))
     for strands in range(link.strands + 1, MAX_STRANDS + 1):
         words = {2: "two strands", 3: "three strands", 4: "four strands"}[strands]
-        yield Variant("more strands", f"Use {words}", link.model_copy(update={"strands": strands}))
+        yield Variant("more strands", f"Use {phrase(words)}", link.model_copy(update={"strands": strands}))
 
 
 def _smaller_pitch(link: RollerChain) -> Iterator[Variant]:
@@ -121,5 +122,5 @@ def _smaller_pitch(link: RollerChain) -> Iterator[Variant]:
     smaller += [name for name, larger in NEXT_CHAIN.items() if smaller and smaller[-1] in larger and name != "41"]
     for name in dict.fromkeys(smaller):
         for strands in range(link.strands, MAX_STRANDS + 1):
-            label = f"Use {name} chain" + (f" in {strands} strands" if strands > 1 else "")
+            label = f"Use {as_is(name)} chain" + (f" in {strands} strands" if strands > 1 else "")
             yield Variant("smaller pitch", label, _keeping_place(link, chain=name, strands=strands))

@@ -2,6 +2,7 @@
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.labels import phrase
 from pulltide.core.links.strain_wave import checks
 from pulltide.core.links.strain_wave.checks import RULES
 from pulltide.core.links.strain_wave.failure import failure_points
@@ -21,7 +22,7 @@ def _stock(link: StrainWave, catalog: Catalog) -> dict[str, tuple[float | str, .
 
 def _words(link: StrainWave, step: int) -> LinkWords:
     teeth = f"{link.cup_teeth} in {link.ring_teeth} t"
-    return LinkWords("Strain-wave gear", (f"{link.ratio:g} : 1", teeth, f"{link.held} held"))
+    return LinkWords("Strain-wave gear", (f"{link.ratio:g} : 1", teeth, f"{phrase(link.held)} held"))
 
 
 FAMILY = Family(

@@ -7,6 +7,7 @@ from typing import Any
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant, whole
+from pulltide.core.labels import phrase
 from pulltide.core.links.strain_wave.inputs import StrainWave
 
 
@@ -41,4 +42,4 @@ def variants(link: StrainWave, catalog: Catalog) -> Iterator[Variant]:
                 label = f"Use a gear rated {{{rated}|N*m}}"
                 yield Variant("larger gear", label, link.model_copy(update={"rated_torque_nm": rated}))
     other = "cup" if link.held == "ring" else "ring"
-    yield Variant("other sense", f"Hold the {other}", link.model_copy(update={"held": other}))
+    yield Variant("other sense", f"Hold the {phrase(other)}", link.model_copy(update={"held": other}))

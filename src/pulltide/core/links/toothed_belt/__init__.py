@@ -2,6 +2,7 @@
 
 from pulltide.core.catalog import Catalog, Teeth, Use, counts
 from pulltide.core.family import Family, LinkWords
+from pulltide.core.labels import as_is
 from pulltide.core.links.toothed_belt import checks, tables
 from pulltide.core.links.toothed_belt.bill import bill
 from pulltide.core.links.toothed_belt.candidates import STAGES
@@ -40,7 +41,7 @@ def _uses(link: ToothedBelt) -> tuple[Use, ...]:
 def _words(link: ToothedBelt, step: int) -> LinkWords:
     length = f"{link.belt_teeth} t belt" if link.belt_teeth else "length open"
     return LinkWords(
-        f"Timing belt {link.profile}",
+        f"Timing belt {as_is(link.profile)}",
         (f"{link.driver_teeth} → {link.driven_teeth} t", f"{{{link.width_mm}|mm}} wide", length),
     )
 

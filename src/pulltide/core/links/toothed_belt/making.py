@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from math import atan2, cos, floor, pi, radians, sin, tan
 
+from pulltide.core.labels import as_is
 from pulltide.core.links.toothed_belt import tables
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
 from pulltide.core.links.toothed_belt.transmission import PULLEY_WIDER_MM
@@ -172,7 +173,7 @@ def _pulley(side: Side, link: ToothedBelt, teeth: int, *, flanged: bool) -> Made
     )
     return MadeWheel(
         side=side,
-        title=f"Timing pulley {link.profile}, {teeth} teeth",
+        title=f"Timing pulley {as_is(link.profile)}, {teeth} teeth",
         draw=lambda: pulley_outline(link.profile, teeth),
         outside_mm=2 * groove.outside,
         face_mm=face,

@@ -9,6 +9,7 @@ from typing import Any
 from pulltide.core import open_belt
 from pulltide.core.catalog import Catalog, counts
 from pulltide.core.family import Variant
+from pulltide.core.labels import as_is, phrase
 from pulltide.core.links.toothed_belt import rating, tables
 from pulltide.core.links.toothed_belt.inputs import ToothedBelt
 from pulltide.core.links.toothed_belt.transmission import layout
@@ -57,7 +58,9 @@ def variants(link: ToothedBelt, catalog: Catalog) -> Iterator[Variant]:
     larger = NEXT_PROFILE.get(link.profile)
     if larger is not None:
         width = tables.widths_mm(larger)[0]
-        yield Variant("profile", f"Step up to {larger}", _keeping_place(link, catalog, profile=larger, width_mm=width))
+        yield Variant(
+            "profile", f"Step up to {as_is(larger)}", _keeping_place(link, catalog, profile=larger, width_mm=width)
+        )
     needed = float(ceil(1.5 * tables.profiles()[link.profile].pitch_mm))
     if link.take_up_mm is None or link.take_up_mm < needed:
         yield Variant("adjust", f"Give {{{needed}|mm}} of adjustment", link.model_copy(update={"take_up_mm": needed}))
@@ -82,10 +85,10 @@ def _teeth(link: ToothedBelt, catalog: Catalog) -> Iterator[Variant]:
     for word, above in (("larger", True), ("smaller", False)):
         near = [n for n in (stock if above else reversed(stock)) if (n > driver if above else n < driver)][:REACH]
         for teeth in near:
-            yield _pair(f"{word} driver", link, (teeth, driven), catalog)
+            yield _pair(f"{phrase(word)} driver", link, (teeth, driven), catalog)
         near = [n for n in (stock if above else reversed(stock)) if (n > driven if above else n < driven)][:REACH]
         for teeth in near:
-            yield _pair(f"{word} driven", link, (driver, teeth), catalog)
+            yield _pair(f"{phrase(word)} driven", link, (driver, teeth), catalog)
 
 
 def _pair(direction: str, link: ToothedBelt, teeth: tuple[int, int], catalog: Catalog) -> Variant:

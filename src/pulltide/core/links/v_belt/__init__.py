@@ -5,7 +5,7 @@ from typing import Any
 
 from pulltide.core.catalog import Catalog, Use
 from pulltide.core.family import Family, LinkWords
-from pulltide.core.labels import choice
+from pulltide.core.labels import as_is, choice, counted, phrase
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.bill import bill
 from pulltide.core.links.v_belt.candidates import STAGES
@@ -52,15 +52,15 @@ def _belt_of_length(raw: dict[str, Any], length_mm: float, catalog: Catalog) -> 
 
 def _words(link: VBelt, step: int) -> LinkWords:
     pair = link.steps[step - 1]
-    belts = f"{link.belts} belt{'s' if link.belts > 1 else ''}" + (f" {link.belt}" if link.belt else "")
-    pairs = "change pulleys, pair" if link.steps_are == "change_pulleys" else "step"
+    belts = counted(link.belts, "{0} belt", "{0} belts") + (f" {as_is(link.belt)}" if link.belt else "")
+    pairs = phrase("change pulleys, pair" if link.steps_are == "change_pulleys" else "step")
     steps = (f"{pairs} {step} of {len(link.steps)}",) if len(link.steps) > 1 else ()
     sizes = f"{{{pair.driver_diameter_mm}|mm}} → {{{pair.driven_diameter_mm}|mm}}"
     extra = (
         *((choice("flat_drum"),) if link.driven_rim == "flat_drum" else ()),
         *(("idler",) if link.idler != "none" else ()),
     )
-    return LinkWords(f"V-belt {link.section}", (sizes, belts, *steps, *extra))
+    return LinkWords(f"V-belt {as_is(link.section)}", (sizes, belts, *steps, *extra))
 
 
 def _samples() -> Iterator[VBelt]:

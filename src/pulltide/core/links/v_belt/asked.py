@@ -9,7 +9,7 @@ from pydantic import Field
 from pulltide.core import open_belt as geometry
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
-from pulltide.core.labels import quantity
+from pulltide.core.labels import as_is, quantity
 from pulltide.core.links.v_belt import rating, tables
 from pulltide.core.links.v_belt.inputs import Section
 from pulltide.core.model import CoreModel, Degrees, Kw, Mm, Rpm
@@ -61,7 +61,7 @@ def rating_working(inputs: RatingInputs) -> Working:
         formula = "d r (c1 - c2/d - c3 (d r)^2 - c4 log10(d r)) + c2 r (1 - 1/K_SR)"
     if data.estimated:
         basis["k"] = data.rated_share
-        formula = f"k times the rating of {' and '.join(data.rated_as)}, their mean"
+        formula = f"k times the rating of {as_is(' and '.join(data.rated_as))}, their mean"
     steps = (
         Step(
             "Rating of one belt at 180°, d in inches, r in 1000 rpm",

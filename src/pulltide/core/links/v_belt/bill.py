@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from pulltide.core.catalog import Catalog
+from pulltide.core.labels import as_is, counted, phrase
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.inputs import VBelt
 from pulltide.core.links.v_belt.layout import layout
@@ -16,10 +18,10 @@ def bill(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
     """Two pulleys, those to change to, the belts, and an idler where there is one."""
     yield from _pulleys(link, catalog)
     if link.belt is None:
-        yield Piece(what=f"V-belt {link.section}", count=link.belts, missing="its length")
+        yield Piece(what=f"V-belt {as_is(link.section)}", count=link.belts, kind="belt", missing="its length")
     else:
         row = listed(catalog, "v_belts", {"section": link.section, "designation": link.belt}, {}, count=link.belts)
-        yield piece_of(f"V-belt {link.belt}", row, link.belts)
+        yield replace(piece_of(f"V-belt {as_is(link.belt)}", row, link.belts), kind="belt")
     if link.idler_diameter_mm is not None and link.idler != "none":
         yield Piece(what=f"Idler {{{link.idler_diameter_mm}|mm}}")
 
@@ -30,7 +32,9 @@ def _pulleys(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
         return
     if len(link.steps) > 1:
         for side in ("driver", "driven"):
-            yield Piece(what=f"{side.title()} step pulley {link.section}, {len(link.steps)} steps", side=side)
+            yield Piece(
+                what=f"{phrase(side.title())} step pulley {as_is(link.section)}, {len(link.steps)} steps", side=side
+            )
         return
     place = layout(link, 1)
     yield from _pulley(catalog, link, "driver", place.driver_outside_mm)
@@ -50,8 +54,8 @@ def _changed(link: VBelt, catalog: Catalog) -> Iterator[Piece]:
 
 
 def _pulley(catalog: Catalog, link: VBelt, side: str, outside_mm: float) -> Iterator[Piece]:
-    grooves = f"{link.belts} groove{'s' if link.belts > 1 else ''}"
+    grooves = counted(link.belts, "{0} groove", "{0} grooves")
     groove = tables.section(link.section).plain
     row = listed(catalog, "v_pulleys", {"section": groove, "grooves": str(link.belts)}, {"outside_mm": outside_mm})
-    what = f"{side.title()} pulley, {grooves}, {groove} {{{outside_mm}|mm}} outside"
+    what = f"{phrase(side.title())} pulley, {grooves}, {as_is(groove)} {{{outside_mm}|mm}} outside"
     yield from wheel_of(what, row, side)

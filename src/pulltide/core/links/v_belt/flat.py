@@ -10,7 +10,7 @@ from pydantic import Field
 from pulltide.core import open_belt
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import EXACT, Source
-from pulltide.core.labels import quantity
+from pulltide.core.labels import as_is, phrase, quantity
 from pulltide.core.links.v_belt import tables
 from pulltide.core.model import CoreModel, Kw, Mm, Plain, Rpm
 from pulltide.core.tables import Row, number
@@ -55,7 +55,7 @@ def pulley_factor(belt: str, small_diameter_mm: float) -> float:
     held = [name for name in factors.columns[1:] if row[name] != "na" and float(name) * MM_PER_IN <= small_diameter_mm]
     if small_diameter_mm < min_in * MM_PER_IN or not held:
         raise ImpossibleGeometry(
-            f"A {belt} belt needs a pulley of at least {quantity(min_in * MM_PER_IN, 'mm')}; the small one has "
+            f"A {as_is(belt)} belt needs a pulley of at least {quantity(min_in * MM_PER_IN, 'mm')}; the small one has "
             f"{quantity(small_diameter_mm, 'mm')}."
         )
     return number(row, held[-1])
@@ -95,7 +95,7 @@ def flat_belt_working(inputs: FlatBeltInputs) -> Working:
             f"Use at least {quantity(ceil(min_mm), 'mm')}." if tight > thrown else "It runs too fast to carry anything."
         )
         raise ImpossibleGeometry(
-            f"The belt slips: {quantity(inputs.width_mm, 'mm')} is too narrow for the load. {asked}"
+            f"The belt slips: {quantity(inputs.width_mm, 'mm')} is too narrow for the load. {phrase(asked)}"
         )
     rest = (tight + slack) / 2 - thrown
     needed = log((tight - thrown) / (slack - thrown)) / radians(wrap)

@@ -11,7 +11,7 @@ from pydantic import Field
 from pulltide.core import open_belt
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.findings import EXACT
-from pulltide.core.labels import quantity
+from pulltide.core.labels import phrase, quantity
 from pulltide.core.links.v_belt import rating
 from pulltide.core.links.v_belt.asked import IP20
 from pulltide.core.model import CoreModel, Kg, Mm
@@ -170,7 +170,7 @@ def hinged_base_working(inputs: HingedBaseInputs) -> Working:
         leans = "+" if side > 0 else "-"
         steps += [
             Step(
-                f"Direction of the {name} strand",
+                f"Direction of the {phrase(name)} strand",
                 f"φ_{mark}",
                 f"ψ {leans} asin((D - d) / (2 C))",
                 {"ψ": line, "D": large, "d": d, "C": center},
@@ -179,7 +179,7 @@ def hinged_base_working(inputs: HingedBaseInputs) -> Working:
                 EXACT,
             ),
             Step(
-                f"Arm of the {name} strand",
+                f"Arm of the {phrase(name)} strand",
                 f"a_{mark}",
                 f"{turned} {sign} d / 2",
                 {"x": x, "y": y, f"φ_{mark}": direction, "d": d},

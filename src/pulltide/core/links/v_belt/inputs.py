@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
+from pulltide.core.labels import as_is
 from pulltide.core.links.v_belt import tables
 from pulltide.core.model import CoreModel, Degrees, Kg, Mm, Newton, Plain
 
@@ -74,7 +75,9 @@ class VBelt(CoreModel):
                 "Reverse with gears. A flat or round belt may cross, but no rating of one is known here"
             )
         if self.driven_rim == "flat_drum" and tables.section(self.section).flat_drum_mm is None:
-            raise ValueError(f"a narrow {self.section} belt does not run on a flat drum; use a classical or light one")
+            raise ValueError(
+                f"a narrow {as_is(self.section)} belt does not run on a flat drum; use a classical or light one"
+            )
         if self.idler != "none" and self.idler_diameter_mm is None:
             raise ValueError("an idler needs its outside diameter")
         if self.belt is not None:

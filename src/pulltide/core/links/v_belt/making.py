@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from math import cos, radians, sin, tan
 
 from pulltide.core.findings import Source
+from pulltide.core.labels import phrase
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.inputs import VBelt
 from pulltide.core.links.v_belt.transmission import BeltTransmission
@@ -122,19 +123,25 @@ def _pulley(side: Side, grooves: list[Groove], along: tuple[int, float, float], 
     for name, groove in zip(names, grooves, strict=True):
         after = f", {name}" if name else ""
         measures += [
-            Measure(f"Outside diameter{after}", groove.outside_mm, "mm", "± {0.1|mm}"),
-            Measure(f"Pitch diameter{after}", groove.pitch_mm, "mm", "in the belt: what sets the speed"),
-            Measure(f"Groove angle{after}", groove.angle_deg, "°", f"top slide {groove.angle_deg / 2:g}° off square"),
-            Measure(f"Groove width at the rim{after}", groove.top_mm, "mm"),
-            Measure(f"Floor diameter{after}", groove.floor_mm, "mm", "or less: the belt never touches the floor"),
-            Measure(f"Over two pins{after}", groove.over_pins_mm, "mm", f"pins of {{{groove.pin_mm:.4g}|mm}}"),
-            Measure(f"Feed along the top slide{after}", groove.depth_mm / cos(groove.half), "mm", "for each flank"),
+            Measure(f"Outside diameter{phrase(after)}", groove.outside_mm, "mm", "± {0.1|mm}"),
+            Measure(f"Pitch diameter{phrase(after)}", groove.pitch_mm, "mm", "in the belt: what sets the speed"),
+            Measure(
+                f"Groove angle{phrase(after)}", groove.angle_deg, "°", f"top slide {groove.angle_deg / 2:g}° off square"
+            ),
+            Measure(f"Groove width at the rim{phrase(after)}", groove.top_mm, "mm"),
+            Measure(
+                f"Floor diameter{phrase(after)}", groove.floor_mm, "mm", "or less: the belt never touches the floor"
+            ),
+            Measure(f"Over two pins{phrase(after)}", groove.over_pins_mm, "mm", f"pins of {{{groove.pin_mm:.4g}|mm}}"),
+            Measure(
+                f"Feed along the top slide{phrase(after)}", groove.depth_mm / cos(groove.half), "mm", "for each flank"
+            ),
         ]
     tool = min(groove.bottom_mm for groove in grooves)
     order = (
         f"Round of {{{largest + 4:.4g}|mm}} × {{{face + 6:.4g}|mm}}: face, drill, bore and turn at one chucking.",
         f"Plunge every groove straight to its floor with a tool no wider than {{{tool:.3g}|mm}}.",
-        f"Set the top slide {_set_over(grooves)} off square, one flank of all grooves; then the other way.",
+        f"Set the top slide {phrase(_set_over(grooves))} off square, one flank of all grooves; then the other way.",
         "Lay two pins in a groove and measure over them; take off until the table is met.",
         "Keyseat or set screws, edges broken, flanks smooth to the fingernail. Turn true on the shaft before the belt.",
     )

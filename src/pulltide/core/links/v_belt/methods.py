@@ -11,7 +11,7 @@ from pulltide.core.belt_path import Round, belt_path
 from pulltide.core.errors import ImpossibleGeometry
 from pulltide.core.family import Method
 from pulltide.core.findings import EXACT, Source
-from pulltide.core.labels import quantity
+from pulltide.core.labels import as_is, phrase, quantity
 from pulltide.core.links.v_belt import rating, tables
 from pulltide.core.links.v_belt.asked import (
     LIFE,
@@ -45,7 +45,7 @@ def measured_working(inputs: MeasuredInputs) -> Working:
     source = tables.table("sections").as_source
     if inputs.rim == "flat_drum":
         if data.flat_drum_mm is None:
-            raise ImpossibleGeometry(f"A narrow {inputs.section} belt does not run on a flat drum.")
+            raise ImpossibleGeometry(f"A narrow {as_is(inputs.section)} belt does not run on a flat drum.")
         numbers = {"D_o": outside, "Δ": data.flat_drum_mm}
         step = Step(
             "Effective diameter of the drum", "D", "D_o + Δ", numbers, outside + data.flat_drum_mm, "mm", source
@@ -144,7 +144,7 @@ def three_wheel_working(inputs: ThreeWheelInputs) -> Working:
     turn = "turn between the strands, t = √(c² - (σi ri - σj rj)²)"
     names = ("first", "second", "third")
     wraps = [
-        Step(f"Wrap of the {names[k]} wheel", f"θ{k + 1}", turn, numbers, path.wraps_deg[k], "deg", EXACT)
+        Step(f"Wrap of the {phrase(names[k])} wheel", f"θ{k + 1}", turn, numbers, path.wraps_deg[k], "deg", EXACT)
         for k in range(3)
     ]
     return Working(
@@ -190,17 +190,27 @@ def slip_working(inputs: SlipInputs) -> Working:
     ):
         formula = "5^(θ/180)" if sign == "R" else "exp(0.3 π θ / (180 sin(β/2)))"
         numbers = {"θ": inputs.wrap_deg} if sign == "R" else {"θ": inputs.wrap_deg, "β": groove}
-        steps.append(Step(f"Tension ratio, {name}", sign, formula, numbers, ratio, "", source))
+        steps.append(Step(f"Tension ratio, {phrase(name)}", sign, formula, numbers, ratio, "", source))
         pull = rating.slip_pull_n(inputs.static_tension_n, ratio, span)
         put_in = {"T": inputs.static_tension_n, "T_c": thrown, sign: ratio}
         symbol = "F_1" if sign == "R" else "F_2"
         steps.append(
-            Step(f"Slips at, {name}", symbol, f"2 (T - T_c) ({sign} - 1) / ({sign} + 1)", put_in, pull, "N", EXACT)
+            Step(
+                f"Slips at, {phrase(name)}",
+                symbol,
+                f"2 (T - T_c) ({sign} - 1) / ({sign} + 1)",
+                put_in,
+                pull,
+                "N",
+                EXACT,
+            )
         )
         slip_nm = pull * inputs.small_diameter_mm / 2000
         torque = {symbol: pull, "d": inputs.small_diameter_mm}
         steps.append(
-            Step(f"Torque there, {name}", f"T_{symbol[-1]}", f"{symbol} d / 2000", torque, slip_nm, "N*m", EXACT)
+            Step(
+                f"Torque there, {phrase(name)}", f"T_{symbol[-1]}", f"{symbol} d / 2000", torque, slip_nm, "N*m", EXACT
+            )
         )
     return Working("Slip of a V-belt", tuple(steps))
 
@@ -221,7 +231,7 @@ def life_working(inputs: LifeInputs) -> Working:
     sizes = (inputs.small_diameter_mm, inputs.large_diameter_mm)
     found = rating.life(inputs.section, inputs.tight_tension_n, sizes, inputs.pitch_length_mm, inputs.belt_speed_m_s)
     if found is None:
-        raise ImpossibleGeometry(f"No life constants of section {inputs.section} are known.")
+        raise ImpossibleGeometry(f"No life constants of section {as_is(inputs.section)} are known.")
     tight = {"F1": inputs.tight_tension_n}
     peaks = {"T1": found.peak_small_n, "T2": found.peak_large_n}
     note = "a ranking: with an exponent near 11 hours are good to a factor of five"

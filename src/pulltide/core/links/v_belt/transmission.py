@@ -13,6 +13,7 @@ from pulltide.core.drawing import DrawnWheel, LinkPicture, polar
 from pulltide.core.elasticity import loop_nm_rad
 from pulltide.core.findings import MEASURED_TO_MM, Finding, Severity, judge, judge_two, state
 from pulltide.core.forces import DENSITY_KG_M3, Disc
+from pulltide.core.labels import phrase
 from pulltide.core.links.v_belt import checks, rating, tables
 from pulltide.core.links.v_belt.hinged_base import Balance
 from pulltide.core.links.v_belt.inputs import VBelt
@@ -574,10 +575,10 @@ def _life_figures(life: rating.Life) -> tuple[Figure, ...]:
     return (
         Figure(
             "life_passes",
-            f"Life as a trend, million passes, {how_sure}",
+            f"Life as a trend, million passes, {phrase(how_sure)}",
             min(life.passes, rating.MAX_PASSES) / 1e6,
             "",
             True,
         ),
-        Figure("life_hours", f"which is {how_sure}", life.hours, "h", needs_load=True),
+        Figure("life_hours", f"which is {phrase(how_sure)}", life.hours, "h", needs_load=True),
     )

@@ -8,6 +8,7 @@ from typing import Any
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant
+from pulltide.core.labels import as_is, phrase
 from pulltide.core.links.v_belt import tables
 from pulltide.core.links.v_belt.inputs import PulleyStep, VBelt
 from pulltide.core.links.v_belt.layout import layout
@@ -110,7 +111,7 @@ def _other_lengths(link: VBelt, catalog: Catalog) -> Iterator[Variant]:
     for direction, names in (("longer belt", longer), ("shorter belt", shorter)):
         for name in names:
             update = {"belt": name, "center_distance_mm": None}
-            yield Variant(direction, f"Use a {name} belt", link.model_copy(update=update))
+            yield Variant(direction, f"Use a {as_is(name)} belt", link.model_copy(update=update))
 
 
 def _other_pulleys(link: VBelt, catalog: Catalog) -> Iterator[Variant]:
@@ -122,9 +123,9 @@ def _other_pulleys(link: VBelt, catalog: Catalog) -> Iterator[Variant]:
         yield _pulleys("larger pulleys", link, _pair(size, partner), catalog)
     for above, word in ((True, "larger"), (False, "smaller")):
         for size in _nearby(stock, driver, above, REACH):
-            yield _pulleys(f"{word} driver", link, _pair(size, driven), catalog)
+            yield _pulleys(f"{phrase(word)} driver", link, _pair(size, driven), catalog)
         for size in _nearby(stock, driven, above, REACH):
-            yield _pulleys(f"{word} driven", link, _pair(driver, size), catalog)
+            yield _pulleys(f"{phrase(word)} driven", link, _pair(driver, size), catalog)
 
 
 def _pair(driver_mm: float, driven_mm: float) -> PulleyStep:
@@ -133,9 +134,9 @@ def _pair(driver_mm: float, driven_mm: float) -> PulleyStep:
 
 def _pulleys(direction: str, link: VBelt, pair: PulleyStep, catalog: Catalog) -> Variant:
     changed = _keeping_place(link, pair, catalog)
-    belt = f" with a {changed.belt} belt" if changed.belt != link.belt else ""
+    belt = f" with a {as_is(changed.belt)} belt" if changed.belt != link.belt else ""
     sizes = f"{{{pair.driver_diameter_mm}|mm}} and {{{pair.driven_diameter_mm}|mm}}"
-    return Variant(direction, f"Use {sizes} pulleys{belt}", changed)
+    return Variant(direction, f"Use {phrase(sizes)} pulleys{phrase(belt)}", changed)
 
 
 def _other_sections(link: VBelt, catalog: Catalog) -> Iterator[Variant]:
@@ -144,8 +145,8 @@ def _other_sections(link: VBelt, catalog: Catalog) -> Iterator[Variant]:
         if link.driven_rim == "flat_drum" and tables.section(name).flat_drum_mm is None:
             continue
         changed = _with_nearest_belt(link.model_copy(update={"section": name}), center, catalog)
-        belt = f" with a {changed.belt} belt" if changed.belt else ""
-        yield Variant("larger section", f"Use section {name}{belt}", changed)
+        belt = f" with a {as_is(changed.belt)} belt" if changed.belt else ""
+        yield Variant("larger section", f"Use section {as_is(name)}{phrase(belt)}", changed)
 
 
 def _slide(link: VBelt) -> Iterator[Variant]:

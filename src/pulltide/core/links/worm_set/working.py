@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping
 from pydantic import Field
 
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Source
+from pulltide.core.labels import phrase
 from pulltide.core.links.worm_set import checks, rating, tables
 from pulltide.core.links.worm_set.transmission import WormDetails
 from pulltide.core.model import CoreModel, Degrees, Plain
@@ -68,7 +69,7 @@ def _branches(d: WormDetails, ratio: float) -> tuple[str, str, str]:
         "chill_cast": "1412 - 456 log10 D, 1000 up to 8 in",
         "centrifugally_cast": "1251 - 180 log10 D, 1000 up to 25 in",
     }[d.link.wheel_cast]
-    materials = f"least of 720 + 10.37 C³ and {by_wheel}" if center_in <= 3 else by_wheel
+    materials = f"least of 720 + 10.37 C³ and {phrase(by_wheel)}" if center_in <= 3 else by_wheel
     if ratio <= 20:
         by_ratio = "0.02 √(-i² + 40 i - 76) + 0.46"
     else:

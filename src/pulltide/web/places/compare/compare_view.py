@@ -18,7 +18,7 @@ from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.places.contract import Context
 from pulltide.web.tiles import use_number, use_state
-from pulltide.words import filled
+from pulltide.words import filled, say, worded
 
 DIFFERENCES = "differences"
 UNKNOWN = "not known"
@@ -132,18 +132,18 @@ def _drawing(one: PlanFigures, units: Units, scale: float | None) -> Picture | N
 def _piece(piece: Piece, context: Context) -> str:
     """A piece in words; one of the shelf with the other machines that count on it."""
     others = context.claims.get(piece.designation, ()) if piece.owned else ()
-    claimed = f", also counted on by {', '.join(name for name, _ in others)}" if others else ""
+    claimed = say(", also counted on by {others}", others=", ".join(name for name, _ in others)) if others else ""
     return f"{_bare_piece(piece, context.units)}{claimed}"
 
 
 def _bare_piece(piece: Piece, units: Units) -> str:
     count = f"{piece.count} × " if piece.count > 1 else ""
     if piece.owned:
-        price = "on the shelf"
+        price = say("on the shelf")
     elif piece.missing:
-        price = f"{piece.missing} is not chosen"
+        price = say("{missing} is not chosen", missing=piece.missing)
     else:
-        price = "no list price" if piece.price is None else f"{piece.price:g}"
+        price = say("no list price") if piece.price is None else f"{piece.price:g}"
     name = f" ({piece.designation})" if piece.designation else ""
     return f"{count}{filled(piece.what, units)}{name}: {price}"
 
@@ -151,96 +151,112 @@ def _bare_piece(piece: Piece, units: Units) -> str:
 def _lines(context: Context, plans: tuple[PlanFigures, ...]) -> Iterator[Line]:
     units, hours = context.units, context.machine.duty.hours_per_day
     for label, cell, merit in FIRST_ROWS:
-        yield Line(label or context.machine.need.last_shaft, tuple(cell(one, units) for one in plans), merit)
+        yield Line(say(label) or context.machine.need.last_shaft, tuple(cell(one, units) for one in plans), merit)
     if hours is not None:
-        yield Line(f"Lost in {DAYS_A_YEAR} days of {hours:g} h", tuple(_lost(one, units) for one in plans))
+        yield Line(
+            say("Lost in {days_a_year} days of {hours:g} h", days_a_year=DAYS_A_YEAR, hours=hours),
+            tuple(_lost(one, units) for one in plans),
+        )
     for label, cell, merit in LAST_ROWS:
-        yield Line(label, tuple(cell(one, units) for one in plans), merit)
+        yield Line(say(label), tuple(cell(one, units) for one in plans), merit)
 
 
 def _speed(one: PlanFigures, units: Units) -> Cell:
-    return Cell(UNKNOWN if one.last_speed_rpm is None else str(show(one.last_speed_rpm, "rpm", units)))
+    return Cell(say(UNKNOWN) if one.last_speed_rpm is None else str(show(one.last_speed_rpm, "rpm", units)))
 
 
 def _off(one: PlanFigures, units: Units) -> Cell:
     share = one.off_ideal
     if share is None:
-        return Cell(UNKNOWN)
-    return Cell("at it" if abs(share) < 0.0005 else f"{100 * share:+.1f} %".replace("-", "−"))
+        return Cell(say(UNKNOWN))
+    return Cell(say("at it") if abs(share) < 0.0005 else f"{100 * share:+.1f} %".replace("-", "−"))
 
 
 def _motor(one: PlanFigures, units: Units) -> Cell:
     use = one.motor_load
-    return Cell(UNKNOWN) if use is None else Cell(use_number(use, units), use_state(use))
+    return Cell(say(UNKNOWN)) if use is None else Cell(use_number(use, units), use_state(use))
 
 
 def _tightest(one: PlanFigures, units: Units) -> Cell:
     tightest = one.result.chosen.tightest if one.result is not None else None
     if tightest is None:
-        return Cell(UNKNOWN)
+        return Cell(say(UNKNOWN))
     number, limit = tightest
     use = limit.use or 0.0
-    return Cell(f"stage {number}, {limit.name} {use_number(use, units)}", use_state(use))
+    return Cell(
+        say("stage {number}, {named} {use}", number=number, named=worded(limit.name), use=use_number(use, units)),
+        use_state(use),
+    )
 
 
 def _first(one: PlanFigures, units: Units) -> Cell:
     if one.first is None:
-        return Cell(UNKNOWN)
-    times = "" if one.first.times is None else f" at {one.first.times:.2f} × running load"
-    return Cell(f"{one.first.point.name}{times}")
+        return Cell(say(UNKNOWN))
+    times = "" if one.first.times is None else say(" at {times:.2f} × running load", times=one.first.times)
+    return Cell(f"{worded(one.first.point.name)}{times}")
 
 
 def _price(one: PlanFigures, units: Units) -> Cell:
     cost = one.cost
-    in_words = f"{cost.price:.0f} {units.money} for {counted(cost.to_buy, 'item')}"
-    return Cell(in_words if not cost.unpriced else f"{in_words}, {cost.unpriced} without a price")
+    in_words = say(
+        "{price:.0f} {money} for {to_buy}", price=cost.price, money=units.money, to_buy=counted(cost.to_buy, "item")
+    )
+    return Cell(
+        in_words
+        if not cost.unpriced
+        else say("{in_words}, {unpriced} without a price", in_words=in_words, unpriced=cost.unpriced)
+    )
 
 
 def _mass(one: PlanFigures, units: Units) -> Cell:
     if not one.cost.mass_kg:
-        return Cell(UNKNOWN)
+        return Cell(say(UNKNOWN))
     in_words = str(show(one.cost.mass_kg, "kg", units))
-    return Cell(in_words if not one.cost.unweighed else f"{in_words} and {one.cost.unweighed} not listed")
+    return Cell(
+        in_words
+        if not one.cost.unweighed
+        else say("{in_words} and {unweighed} not listed", in_words=in_words, unweighed=one.cost.unweighed)
+    )
 
 
 def _envelope(one: PlanFigures, units: Units) -> Cell:
     if one.envelope_mm is None:
-        return Cell(UNKNOWN)
+        return Cell(say(UNKNOWN))
     wide, high = (show(value, "mm", units) for value in one.envelope_mm)
     return Cell(f"{wide.number} × {high}")
 
 
 def _loss(one: PlanFigures, units: Units) -> Cell:
-    return Cell(UNKNOWN if one.loss_kw is None else f"{1000 * one.loss_kw:.0f} W")
+    return Cell(say(UNKNOWN) if one.loss_kw is None else f"{1000 * one.loss_kw:.0f} W")
 
 
 def _lost(one: PlanFigures, units: Units) -> Cell:
     if one.lost_kwh is None:
-        return Cell(UNKNOWN)
+        return Cell(say(UNKNOWN))
     cost = "" if one.lost_price is None else f", {one.lost_price:.0f} {units.money}"
-    return Cell(f"{one.lost_kwh:.0f} kWh{cost}")
+    return Cell(say("{lost_kwh:.0f} kWh{cost}", lost_kwh=one.lost_kwh, cost=cost))
 
 
 def _noise(one: PlanFigures, units: Units) -> Cell:
-    return Cell(UNKNOWN if one.noise is None else NOISE[one.noise])
+    return Cell(say(UNKNOWN) if one.noise is None else say(NOISE[one.noise]))
 
 
 def _holds(one: PlanFigures, units: Units) -> Cell:
-    return Cell("not to be relied on" if one.holds else "no")
+    return Cell(say("not to be relied on") if one.holds else "no")
 
 
 def _stages(one: PlanFigures, units: Units) -> Cell:
-    kinds = [family_of(link.kind).title for link in one.plan.links]
+    kinds = [worded(family_of(link.kind).title) for link in one.plan.links]
     in_words = (f"{kinds.count(kind)} × {kind}" if kinds.count(kind) > 1 else kind for kind in kinds)
-    return Cell(", ".join(dict.fromkeys(in_words)) or "none yet")
+    return Cell(", ".join(dict.fromkeys(in_words)) or say("none yet"))
 
 
 def _findings(one: PlanFigures, units: Units) -> Cell:
     if one.result is None:
-        return Cell("no motor yet", "note")
+        return Cell(say("no motor yet"), "note")
     in_words = [counted(count, what) for count, what in ((one.problems, "problem"), (one.warnings, "warning")) if count]
     state = "fix" if one.problems else "weigh" if one.warnings else "clear"
-    return Cell(", ".join(in_words) or "no problems, no warnings", state)
+    return Cell(", ".join(in_words) or say("no problems, no warnings"), state)
 
 
 Row = tuple[str, Callable[[PlanFigures, Units], Cell], Merit | None]
@@ -268,7 +284,7 @@ def _sentence(best: dict[Merit, int]) -> str:
     """What each is best at, among those without a problem."""
     by_plan: dict[int, list[str]] = {}
     for merit, index in best.items():
-        by_plan.setdefault(index, []).append(BEST[merit])
+        by_plan.setdefault(index, []).append(say(BEST[merit]))
     in_words = (f"{LETTERS[index]} {_listed(words)}" for index, words in sorted(by_plan.items()))
     return "; ".join(in_words) + "." if by_plan else ""
 
@@ -279,4 +295,4 @@ def _listed(words: list[str]) -> str:
     >>> _listed(["loses least"]), _listed(["a", "b", "c"])
     ('loses least', 'a, b and c')
     """
-    return " and ".join(part for part in (", ".join(words[:-1]), words[-1]) if part)
+    return say(" and ").join(part for part in (", ".join(words[:-1]), words[-1]) if part)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from pulltide.web.changes_view import ChangesView
 from pulltide.web.places.contract import Context, Place, Summary
 from pulltide.web.places.duty.duty_view import DutyView, duty_view
+from pulltide.words import say
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,7 +21,7 @@ class DutyBody:
 def summary(context: Context) -> Summary:
     """The shock of the load."""
     shock = context.machine.duty.shock
-    words = f"{shock} shock" if shock and shock != "uniform" else (shock or "not entered")
+    words = say("{shock} shock", shock=shock) if shock and shock != "uniform" else (shock or say("not entered"))
     return Summary(words, shock is not None)
 
 

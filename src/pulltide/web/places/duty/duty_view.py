@@ -23,7 +23,7 @@ from pulltide.quantities import Units, show
 from pulltide.web import forms
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import Row, Tile, other_rules
-from pulltide.words import choice
+from pulltide.words import choice, say, worded
 
 FIELDS = (
     "shock",
@@ -121,14 +121,22 @@ def duty_view(machine: Machine, index: int, result: PlanResult | None, units: Un
         fields(FIELDS),
         fields(OWN_FIELDS),
         _advised(machine),
-        MOVER[mover] + ("" if drive else ", taken while no source is entered"),
+        say(MOVER[mover]) + ("" if drive else say(", taken while no source is entered")),
         tuple(
-            FactorLine(row.part, f"{row.factor.value:g}", row.factor.note, short_source(row.factor.source), row.in_use)
+            FactorLine(
+                worded(row.part),
+                f"{row.factor.value:g}",
+                worded(row.factor.note),
+                short_source(row.factor.source),
+                row.in_use,
+            )
             for row in rows
         ),
-        disagreements(duty, rows),
+        tuple(worded(sentence) for sentence in disagreements(duty, rows)),
         _rules(machine, result, units),
-        tuple(f"Stage {number}" for number in range(1, len(machine.plans[index].links) + 1)) if result else (),
+        tuple(say("Stage {number}", number=number) for number in range(1, len(machine.plans[index].links) + 1))
+        if result
+        else (),
         _segments(machine, document, units),
         _tiles(found, machine, units),
         tuple(working_view(working, units) for working in cycle_workings(duty.cycle, standstill)),
@@ -141,8 +149,14 @@ def _advised(machine: Machine) -> Advised | None:
     advice = advised(asked.kind.duty_of(machine.need.worksheet)) if asked else None
     if advice is None:
         return None
-    reverses = ", reversing" if advice.reversing else ""
-    text = f"{choice(advice.shock)}, about {advice.starts_per_hour:g} starts an hour{reverses}: {advice.machine_kind}"
+    reverses = say(", reversing") if advice.reversing else ""
+    text = say(
+        "{shock}, about {starts_per_hour:g} starts an hour{reverses}: {machine_kind}",
+        shock=choice(advice.shock),
+        starts_per_hour=advice.starts_per_hour,
+        reverses=reverses,
+        machine_kind=worded(advice.machine_kind),
+    )
     sets = (
         ("duty.shock", advice.shock),
         ("duty.starts_per_hour", f"{advice.starts_per_hour:g}"),
@@ -160,7 +174,7 @@ def _rules(machine: Machine, result: PlanResult | None, units: Units) -> tuple[R
     by_link = [dict(other_rules(link)) for link in result.chosen.links]
     return tuple(
         RuleLine(
-            words,
+            say(words),
             rule == machine.duty.margin_rule.value,
             tuple(str(show(uses[rule], "share", units)) if rule in uses else "?" for uses in by_link),
         )
@@ -188,8 +202,11 @@ def _tiles(found: Equivalent | None, machine: Machine, units: Units) -> tuple[Ti
         return Tile(Figured(label, show(share, "share", units), ""), torque)
 
     return (
-        tile("Mean", found.mean, "while moving"),
-        tile("Root mean square", found.root_mean_square, "heats the motor"),
-        tile("Root mean cube", found.root_mean_cube, "wears teeth and bearings"),
-        Tile(Figured("Mean speed", show(found.mean_speed, "share", units), ""), "of ideal, over the whole cycle"),
+        tile(say("Mean"), found.mean, say("while moving")),
+        tile(say("Root mean square"), found.root_mean_square, say("heats the motor")),
+        tile(say("Root mean cube"), found.root_mean_cube, say("wears teeth and bearings")),
+        Tile(
+            Figured(say("Mean speed"), show(found.mean_speed, "share", units), ""),
+            say("of ideal, over the whole cycle"),
+        ),
     )

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pulltide.core.fit.shaft import is_free
 from pulltide.web.places.contract import Context, Place, Summary
 from pulltide.web.places.fit.fit_view import FitView, fit_view
+from pulltide.words import say, say_count
 
 
 def summary(context: Context) -> Summary:
@@ -13,10 +14,13 @@ def summary(context: Context) -> Summary:
     free = [number for number in range(2, len(plan.links) + 2) if is_free(plan, number)]
     placed = [n for n in free if (part := plan.shaft_part(n)) is not None and part.span is not None]
     if not plan.links:
-        return Summary("needs a stage", False)
+        return Summary(say("needs a stage"), False)
     if not free:
-        return Summary("no free shafts", True)
-    return Summary(f"{len(placed)} of {len(free)} shaft{'s' if len(free) > 1 else ''}", len(placed) == len(free))
+        return Summary(say("no free shafts"), True)
+    return Summary(
+        say_count("{placed} of {count} shaft", "{placed} of {count} shafts", len(free), placed=len(placed)),
+        len(placed) == len(free),
+    )
 
 
 def view(context: Context) -> FitView:

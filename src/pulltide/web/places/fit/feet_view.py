@@ -12,6 +12,7 @@ from pulltide.core.fit.shaft import harder, is_free
 from pulltide.core.layout import place
 from pulltide.quantities import show
 from pulltide.web.places.contract import Context
+from pulltide.words import say
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +34,7 @@ def bolts(context: Context) -> tuple[BoltLine, ...]:
 
 
 def _shown(context: Context, pull_n: float, shear_n: float) -> tuple[str, str]:
-    pull = str(show(pull_n, "N", context.units)) if pull_n >= 1 else "pressed down"
+    pull = str(show(pull_n, "N", context.units)) if pull_n >= 1 else say("pressed down")
     return pull, str(show(shear_n, "N", context.units))
 
 
@@ -41,8 +42,8 @@ def _feet(context: Context) -> Iterator[BoltLine]:
     assert context.line is not None
     for one in standings(context.line, place(context.plan, context.line)):
         _, _, number = one.subject.partition("-")
-        name = "Motor" if one.subject == "motor" else f"Reducer, stage {number}"
-        note = "" if one.weighed else "without its weight"
+        name = say("Motor") if one.subject == "motor" else say("Reducer, stage {number}", number=number)
+        note = "" if one.weighed else say("without its weight")
         yield BoltLine(name, *_shown(context, one.pull_n, one.shear_n), note)
 
 
@@ -56,7 +57,7 @@ def _blocks(context: Context) -> Iterator[BoltLine]:
         except ImpossibleGeometry:
             continue
         for block in on_blocks(answer) if answer is not None else ():
-            name = f"Pillow block {block.number}, shaft {number}"
+            name = say("Pillow block {number}, shaft {number_2}", number=block.number, number_2=number)
             yield BoltLine(name, *_shown(context, block.pull_n, block.shear_n), "")
 
 
@@ -70,7 +71,7 @@ def comes_off(context: Context) -> dict[int, str]:
 
 def _says(one: Passing) -> str:
     if one.captive:
-        return "only when a bearing is off"
+        return say("only when a bearing is off")
     if not one.both:
-        return "one end here, one there"
-    return "over either end" if len(one.both) == 2 else f"over the {min(one.both)} end"
+        return say("one end here, one there")
+    return say("over either end") if len(one.both) == 2 else say("over the {both} end", both=min(one.both))

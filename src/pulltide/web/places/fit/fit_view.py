@@ -32,7 +32,7 @@ from pulltide.web.places.fit.lengths import Length, lengths_of
 from pulltide.web.places.fit.room_view import RoomView, room_view
 from pulltide.web.places.fit.strips import across, frames, strips
 from pulltide.web.tiles import use_number, use_state
-from pulltide.words import filled
+from pulltide.words import filled, say, told, worded
 
 #: What stands before the key of a shaft's figure in an address.
 FIGURE = "fit/"
@@ -208,7 +208,7 @@ def _holds(context: Context, number: int) -> Iterator[HoldLine]:
     for hold in holds(part):
         use = None if peak is None else peak / hold.torque_nm
         yield HoldLine(
-            HELD[hold.way],
+            say(HELD[hold.way]),
             filled(hold.size, context.units),
             str(show(hold.torque_nm, "N*m", context.units)),
             "" if use is None else use_number(use, context.units),
@@ -242,14 +242,15 @@ def _solved(context: Context, number: int) -> tuple[ShaftAnswer | None, tuple[st
     try:
         answer = harder(context.machine, context.plan, line, number)
     except ImpossibleGeometry as error:
-        return None, (), filled(str(error), context.units)
-    return answer, () if answer else lacks or ("the running torque, under Need",), ""
+        return None, (), filled(told(error), context.units)
+    said = tuple(filled(what, context.units) for what in lacks) or (say("the running torque, under Need"),)
+    return answer, () if answer else said, ""
 
 
 def _tabs(context: Context, number: int, free: list[int]) -> Iterator[ShaftTab]:
     for place, shaft in enumerate(context.line.shafts if context.line is not None else (), start=1):
         address = context.selection.to(at=f"shaft-{place}")
-        yield ShaftTab(place, shaft.name, address, place == number, place in free)
+        yield ShaftTab(place, filled(shaft.name, context.units), address, place == number, place in free)
 
 
 def _found(context: Context, number: int) -> Iterator[FindingLine]:
@@ -276,9 +277,9 @@ def _cards(context: Context, lengths: dict[int, tuple[Length, ...]]) -> Iterator
         loop = result.transmission.observed(result).loop if result.load_known else None
         tensions = None if loop is None else _tensions(tuple(settings(loop)), units)
         figures = [figure for figure in setup_figures(result) if not (tensions and figure.key in BY_TENSION)]
-        setup = tuple(Answer(f.label, str(show(f.value, f.unit, units))) for f in figures)
+        setup = tuple(Answer(worded(f.label), str(show(f.value, f.unit, units))) for f in figures)
         if index + 1 in off:
-            setup = (*setup, Answer("Comes off", off[index + 1]))
+            setup = (*setup, Answer(say("Comes off"), off[index + 1]))
         setup = (*setup, *_slack(result, line.shafts[index].turn, units))
         yield LengthCard(index + 1, title, str(show(result.center_distance_mm, "mm", units)), listed, setup, tensions)
 
@@ -301,8 +302,10 @@ def _cases(context: Context) -> Iterator[CaseCard]:
             index + 1,
             filled(family_of(link.kind).words(link, result.step).title, units),
             picture(drawn, units),
-            ("as it is laid out", rows[0][1].label.rpartition(", ")[2] if rows else ""),
-            tuple((a.label, str(show(a.value, a.unit, units)), str(show(b.value, b.unit, units))) for a, b in rows),
+            (say("as it is laid out"), rows[0][1].label.rpartition(", ")[2] if rows else ""),
+            tuple(
+                (worded(a.label), str(show(a.value, a.unit, units)), str(show(b.value, b.unit, units))) for a, b in rows
+            ),
         )
 
 
@@ -314,9 +317,12 @@ def _slack(result: AnyResult, turn: int | None, units: Units) -> Iterator[Answer
     """How a chain is set."""
     slack = slack_of(result, turn)
     if slack is not None:
-        yield Answer("Slack strand", STRANDS[slack.above])
-        yield Answer("Sag at mid-span", str(show(slack.sag_mm, "mm", units)))
-        yield Answer(f"Take-up until {slack.worn_percent:.2g} % longer", str(show(slack.wear_mm, "mm", units)))
+        yield Answer(say("Slack strand"), say(STRANDS[slack.above]))
+        yield Answer(say("Sag at mid-span"), str(show(slack.sag_mm, "mm", units)))
+        yield Answer(
+            say("Take-up until {worn_percent:.2g} % longer", worn_percent=slack.worn_percent),
+            str(show(slack.wear_mm, "mm", units)),
+        )
 
 
 #: Figures of a card that its table of tensions holds.
@@ -329,12 +335,12 @@ def _tensions(found: tuple[Setting, ...], units: Units) -> Tensions:
 
     dip = show(found[0].dip_mm, "mm", units)
     return Tensions(
-        tuple(WHEN[one.when] for one in found),
+        tuple(say(WHEN[one.when]) for one in found),
         (
-            ("Tension of each belt", shown((one.static_n for one in found), "N")),
-            (f"Force for {dip} at mid-span", shown((one.press_n for one in found), "N")),
-            ("Strum", shown((one.strum_hz for one in found), "Hz")),
-            ("Pull on a shaft at rest", shown((one.rest_pull_n for one in found), "N")),
+            (say("Tension of each belt"), shown((one.static_n for one in found), "N")),
+            (say("Force for {dip} at mid-span", dip=dip), shown((one.press_n for one in found), "N")),
+            (say("Strum"), shown((one.strum_hz for one in found), say("Hz"))),
+            (say("Pull on a shaft at rest"), shown((one.rest_pull_n for one in found), "N")),
         ),
     )
 
@@ -356,42 +362,53 @@ def _fields(context: Context, number: int) -> Iterator[forms.FormField]:
 
 def _answers(answer: ShaftAnswer, units: Units) -> Iterator[Answer]:
     weakest, case = answer.weakest, answer.case
-    guessed = "" if steel(case.steel).known else "; steel not known: the weakest bar that is sold"
-    way = "; either way, this way harder" if answer.either_way else ""
-    where = f"at the {weakest.name}, by Goodman{guessed}{way}"
-    yield Answer("Safety against fatigue", f"{weakest.goodman:.2f}", where, "fatigue")
-    yield Answer("The same by the ASME ellipse", f"{weakest.elliptic:.2f}", "nearer to what tests show", "ellipse")
+    guessed = "" if steel(case.steel).known else say("; steel not known: the weakest bar that is sold")
+    way = say("; either way, this way harder") if answer.either_way else ""
+    where = say("at the {named}, by Goodman{guessed}{way}", named=worded(weakest.name), guessed=guessed, way=way)
+    yield Answer(say("Safety against fatigue"), f"{weakest.goodman:.2f}", where, "fatigue")
+    yield Answer(
+        say("The same by the ASME ellipse"), f"{weakest.elliptic:.2f}", say("nearer to what tests show"), "ellipse"
+    )
     yields = min(section.yields for section in answer.sections)
-    yield Answer("Safety against yield at the peak", f"{yields:.2f}", "", "yield")
+    yield Answer(say("Safety against yield at the peak"), f"{yields:.2f}", "", "yield")
     inch = is_inch_shaft(case.thickest_mm)
     bar = next_bar_mm(answer.goodman_mm, inch=inch)
     least = str(show(answer.goodman_mm, "mm", units))
     yield Answer(
-        f"Least diameter for a safety of {SAFETY:g}",
+        say("Least diameter for a safety of {safety:g}", safety=SAFETY),
         least,
-        f"next bar {show(bar, 'mm', units)}" if bar is not None else "above the listed bars",
+        say("next bar {bar}", bar=show(bar, "mm", units)) if bar is not None else say("above the listed bars"),
         "least",
     )
     code = str(show(answer.code_mm, "mm", units))
-    yield Answer("Least diameter by the older code", code, "ASME B17c, steel not known", "code")
+    yield Answer(say("Least diameter by the older code"), code, say("ASME B17c, steel not known"), "code")
     for number, bearing in enumerate(answer.bearings, start=1):
         radial, life = str(show(bearing.radial_n, "N", units)), _life(bearing.life_h, case.speed_rpm)
-        yield Answer(f"Bearing {number}", radial, life, f"bearing-{number}")
+        yield Answer(say("Bearing {number}", number=number), radial, life, f"bearing-{number}")
     for number, (wheel, bends) in enumerate(zip(case.wheels, answer.wheels_mm, strict=True), start=1):
-        yield Answer(f"Bends at the {wheel.name}", str(show(bends, "mm", units)), "", f"bends-{number}")
+        yield Answer(
+            say("Bends at the {named}", named=worded(wheel.name)), str(show(bends, "mm", units)), "", f"bends-{number}"
+        )
     if answer.twist_deg:
-        yield Answer("Twist between its wheels", str(show(answer.twist_deg, "deg", units)), "", "twist")
-    critical = f"{answer.critical_rpm:,.0f} rpm".replace(",", " ")
+        yield Answer(say("Twist between its wheels"), str(show(answer.twist_deg, "deg", units)), "", "twist")
+    critical = say("{critical:,.0f} rpm", critical=answer.critical_rpm).replace(",", " ")
     yield Answer(
-        "First critical speed", critical, f"the shaft turns at {show(case.speed_rpm, 'rpm', units)}", "critical"
+        say("First critical speed"),
+        critical,
+        say("the shaft turns at {speed}", speed=show(case.speed_rpm, "rpm", units)),
+        "critical",
     )
     insert = next((one for one in case.inserts if one is not None), None)
     if insert is not None:
-        name, under = BEARING[insert.type]
+        name, under = map(say, BEARING[insert.type])
         yield Answer(name, f"C {show(insert.dynamic_n, 'N', units)}", under)
 
 
 def _life(life_h: float | None, speed_rpm: float) -> str:
     if life_h is None:
-        return "none is listed for this bore"
-    return f"{life_h:,.0f} h or more".replace(",", " ") if life_h >= MAX_HOURS else f"{life_h:,.0f} h".replace(",", " ")
+        return say("none is listed for this bore")
+    return (
+        say("{life:,.0f} h or more", life=life_h).replace(",", " ")
+        if life_h >= MAX_HOURS
+        else f"{life_h:,.0f} h".replace(",", " ")
+    )

@@ -17,6 +17,7 @@ from pulltide.presentation.sheet import frame_of, side_frame
 from pulltide.quantities import show
 from pulltide.web.places.contract import Context
 from pulltide.web.places.fit.lengths import Length
+from pulltide.words import say, worded
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,14 +100,14 @@ def _ring(
     stops = tuple(
         Stop(
             round((length.center_mm - present) * scale, 2),
-            f"{length.name}, {show(length.center_mm, 'mm', context.units)}",
+            f"{worded(length.name)}, {show(length.center_mm, 'mm', context.units)}",
             length.set_value,
         )
         for length in ordered
     )
     yield Handle(
         key=str(index + 1),
-        label=f"Centers of stage {index + 1}",
+        label=say("Centers of stage {index}", index=index + 1),
         x=round(b[0], 2),
         y=round(b[1], 2),
         along_x=round((b[0] - a[0]) / long, 5),
@@ -144,11 +145,12 @@ def grips(
             continue
         places = sorted({at, *(step * k for k in range(int(high / step) + 1) if step * k >= low)})
         stops = tuple(
-            Stop(round(x(one) - x(at), 2), str(show(one, "mm", context.units)), f"{one:.6g} mm") for one in places
+            Stop(round(x(one) - x(at), 2), str(show(one, "mm", context.units)), say("{one:.6g} mm", one=one))
+            for one in places
         )
         yield Handle(
             key=f"s-{name}",
-            label=f"{label}, along the shaft",
+            label=say("{label}, along the shaft", label=label),
             x=x(at),
             y=GRIP_Y,
             along_x=1.0,

@@ -8,6 +8,7 @@ from pulltide.core.errors import PulltideError
 from pulltide.core.links import family_of
 from pulltide.quantities import show
 from pulltide.web.places.contract import Context
+from pulltide.words import worded
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,7 +40,7 @@ def lengths_of(context: Context) -> dict[int, tuple[Length, ...]]:
             moved = "" if off < 0.05 else f"{sign}{show(off, 'mm', units)}"
             lengths.append(
                 Length(
-                    name=name,
+                    name=worded(name),
                     center_mm=center,
                     center=str(show(center, "mm", units)),
                     moved=moved,

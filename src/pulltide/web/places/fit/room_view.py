@@ -10,6 +10,7 @@ from pulltide.core.room import Obstacle, Room
 from pulltide.quantities import show
 from pulltide.web import forms
 from pulltide.web.places.contract import Context
+from pulltide.words import say
 
 WANTED = tuple(name for name in Room.model_fields if name != "obstacles")
 EDGES = tuple(Obstacle.model_fields)
@@ -59,9 +60,11 @@ def _rows(context: Context, document: object, base: str) -> Iterator[ObstacleRow
 def _says(context: Context, clear: Clear | None) -> str:
     if clear is None:
         return ""
-    part = "the motor" if clear.stage < 0 else f"stage {clear.stage + 1}"
+    part = say("the motor") if clear.stage < 0 else say("stage {stage}", stage=clear.stage + 1)
     far = show(abs(clear.mm), "mm", context.units)
-    return f"{far} into {part}" if clear.mm < 0 else f"{far} from {part}"
+    return (
+        say("{far} into {part}", far=far, part=part) if clear.mm < 0 else say("{far} from {part}", far=far, part=part)
+    )
 
 
 def _state(room: Room, clear: Clear | None) -> str:

@@ -12,6 +12,7 @@ from pulltide.core.sketch import Point
 from pulltide.presentation.painting import Mark, Picture, Word, path, polyline
 from pulltide.presentation.strip_chart import Frame
 from pulltide.quantities import Units, show
+from pulltide.words import say, worded
 
 WIDTH, LEFT, RIGHT = 640.0, 86.0, 40.0
 #: Middle of the shaft, and of each strip below it; half a strip's height.
@@ -25,15 +26,15 @@ ROUNDING = 1e-6
 def strips(answer: ShaftAnswer, units: Units) -> Picture:
     """The whole drawing."""
     x, _ = across(answer)
-    made = Picture(f"Shaft {answer.case.number} between its bearings", WIDTH, HEIGHT)
+    made = Picture(say("Shaft {number} between its bearings", number=answer.case.number), WIDTH, HEIGHT)
     _shaft(made, answer, x)
     stops = [x(at) for at in (*answer.case.bearings_mm, *(wheel.at_mm for wheel in answer.case.wheels))]
     for at in stops:
         made.marks.append(polyline([(at, SHAFT_Y + 30), (at, HEIGHT - 20)], "guide"))
     for wheel in answer.case.wheels:
-        _wheel(made, x(wheel.at_mm), hypot(wheel.force.x_n, wheel.force.y_n), wheel.name, units)
+        _wheel(made, x(wheel.at_mm), hypot(wheel.force.x_n, wheel.force.y_n), worded(wheel.name), units)
     for number, at in enumerate(answer.case.bearings_mm, start=1):
-        _bearing(made, x(at), f"bearing {number}")
+        _bearing(made, x(at), say("bearing {number}", number=number))
     xs = [x(at) for at in answer.strip.at_mm]
     for number, row in enumerate(_rows(answer)):
         _strip(made, FIRST_Y + number * STEP_Y, row, xs, units)
@@ -65,7 +66,7 @@ def frames(answer: ShaftAnswer, units: Units) -> Iterator[Frame]:
     x, _ = across(answer)
     rows = _rows(answer)
     for k, at in enumerate(answer.strip.at_mm):
-        values = (f"{row.name} {show(row.size(k), row.unit, units)}" for row in rows)
+        values = (f"{worded(row.name)} {show(row.size(k), row.unit, units)}" for row in rows)
         yield Frame(x(at), f"{show(at, 'mm', units)}: {', '.join(values)}")
 
 
@@ -120,7 +121,7 @@ def _strip(made: Picture, y: float, row: Row, xs: Sequence[float], units: Units)
     area = [(xs[0], y), *points, (xs[-1], y)]
     is_line = row.shape == "line"
     made.marks.append(polyline(points, "curve") if is_line else Mark(path(area, closed=True), "water", tuple(area)))
-    made.words.append(Word(8.0, y, row.name, "label", anchor="start"))
+    made.words.append(Word(8.0, y, worded(row.name), "label", anchor="start"))
     at = max(range(len(values)), key=lambda k: abs(values[k]))
     text = str(show(abs(values[at]), row.unit, units))
     half = len(text) * LETTER / 2 + 3

@@ -15,6 +15,7 @@ from pulltide.services.correcting import corrected, effects, offered
 from pulltide.web.places.contract import Context
 from pulltide.web.tiles import use_number
 from pulltide.words import running as said
+from pulltide.words import say
 
 UNITS: dict[Correctable, str] = {
     "load": "N*m",
@@ -79,7 +80,7 @@ def corrected_view(context: Context, index: int) -> CorrectedView:
             for one in found
         ),
         plans=plans,
-        columns=("Last shaft", "Motor load", "Tightest part", "Findings"),
+        columns=(say("Last shaft"), say("Motor load"), say("Tightest part"), say("Findings")),
         ask=context.selection.to(at=f"visit-{index + 1}", wish=ASKED),
         taken=tuple(_taken(one, units) for one in context.machine.log.taken),
     )
@@ -99,7 +100,7 @@ def _measured(what: Correctable, value: float, half: float, units: Units) -> str
 def _off(factor: float) -> str:
     percent = 100 * (factor - 1)
     if abs(percent) < 0.5:
-        return "as planned"
+        return say("as planned")
     return f"{abs(percent):.0f} % {'more' if percent > 0 else 'less'}"
 
 

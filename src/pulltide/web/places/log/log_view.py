@@ -40,6 +40,7 @@ from pulltide.web import forms
 from pulltide.web.places.contract import Context
 from pulltide.web.places.log.corrected_view import CorrectedView, corrected_view
 from pulltide.words import running as said
+from pulltide.words import say, told
 
 #: Fields of a page of readings, in order.
 FIELDS = ("hours", "day", "load", "air_c", "healthy")
@@ -235,19 +236,21 @@ def _running(context: Context) -> tuple[Running | None, str]:
     try:
         return running_of(context.machine, context.plan, context.line), ""
     except InputError as error:
-        return None, str(error)
+        return None, told(error)
 
 
 def _pages(context: Context, index: int) -> Iterator[PageChoice]:
     for number, visit in enumerate(context.machine.log.visits):
-        words = hours_run(visit.hours) if visit.hours is not None else visit.day or f"page {number + 1}"
+        words = (
+            hours_run(visit.hours) if visit.hours is not None else visit.day or say("page {number}", number=number + 1)
+        )
         yield PageChoice(words, context.selection.to(at=f"visit-{number + 1}"), number == index)
 
 
 def _title(index: int, visit: Visit | None) -> str:
     if visit is None:
-        return "Readings, what they say, and what is due"
-    parts = [f"Page {index + 1}", visit.day or "", said(f"load.{visit.load}")]
+        return say("Readings, what they say, and what is due")
+    parts = [say("Page {index}", index=index + 1), visit.day or "", said(f"load.{visit.load}")]
     return " · ".join(filter(None, parts))
 
 
@@ -292,7 +295,7 @@ def _kept(context: Context, index: int, page: Page | None, places: Places) -> It
             value=value,
             expected="",
             state="note",
-            says="kept, not judged",
+            says=say("kept, not judged"),
             slip="",
         )
         yield Row(words, None, f"{reading.kind}@{reading.at}", _reading_field(context, index, number))
@@ -320,13 +323,13 @@ def _listens(page: Page, places: Places) -> Iterator[Listen]:
     expected = page.running.predict({})
     for what, at in expected:
         if what == "strum":
-            yield Listen(f"strum@{at}", f"Belt plucked: {places.name(at)}", PLUCK_S)
+            yield Listen(f"strum@{at}", say("Belt plucked: {at}", at=places.name(at)), PLUCK_S)
     for (what, at), rpm in expected.items():
         if what == "speed" and rpm > 0:
             seconds = min(max(TURNS_S, round(600 / rpm)), 59)
-            yield Listen(f"tick@{at}", f"A tick each turn: {places.name(at)}", seconds)
+            yield Listen(f"tick@{at}", say("A tick each turn: {at}", at=places.name(at)), seconds)
     if isinstance(page.running.meters, InductionMeters):
-        yield Listen("hum@shaft-1", f"Hum of the motor: {places.name('shaft-1')}", HUM_S)
+        yield Listen("hum@shaft-1", say("Hum of the motor: {value}", value=places.name("shaft-1")), HUM_S)
 
 
 def _shown(page: Page) -> list[Ranked]:
@@ -355,7 +358,8 @@ def _causes(page: Page, places: Places) -> Iterator[CauseLine]:
         return
     found = page.diagnosis
     for number, one in enumerate(_shown(page)):
-        marks = tuple(MARKS[one.speaks[column]] for column in _telling(page))
+        speaks = (MARKS[one.speaks[column]] for column in _telling(page))
+        marks = tuple((code, sign, say(words)) for code, sign, words in speaks)
         first = number == 0 and not found.none_fits
         yield CauseLine(cause_words(one), places.short(one.at), cause_fits(found, one), first, marks)
 
@@ -398,11 +402,15 @@ TASK_STATE = {"overdue": "weigh", "soon": "note", "later": "clear"}
 
 
 def _task(due: Due, line: Line, now: float, places: Places) -> TaskLine:
-    when = "as needed" if due.at_h is None else f"at {hours_run(due.at_h)}"
+    when = say("as needed") if due.at_h is None else say("at {at}", at=hours_run(due.at_h))
     if due.state == "overdue":
-        when = f"{hours_run(now - due.at_h)} overdue" if due.at_h is not None and now > due.at_h else "due now"
+        when = (
+            say("{at} overdue", at=hours_run(now - due.at_h))
+            if due.at_h is not None and now > due.at_h
+            else say("due now")
+        )
         if due.on is not None and due.at_h is not None and now < due.at_h:
-            when = f"due since {due.on.isoformat()}"
+            when = say("due since {isoformat}", isoformat=due.on.isoformat())
     return TaskLine(
         said(f"task.{due.task.code}"),
         places.name(due.at),

@@ -10,6 +10,7 @@ from pulltide.web.end_view import EndView, end_view
 from pulltide.web.places.contract import Context, Place, Summary
 from pulltide.web.places.need.loads_view import LoadsView, loads_view
 from pulltide.web.places.need.need_view import NeedView, need_view
+from pulltide.words import say
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,8 +26,8 @@ class NeedBody:
 def summary(context: Context) -> Summary:
     """Ideal speed and running torque."""
     need = context.machine.need
-    torque = show(need.running_torque_nm, "N*m", context.units) if need.running_torque_nm else "torque unknown"
-    speed = show(need.speed_ideal_rpm, "rpm", context.units) if need.speed_ideal_rpm else "speed unknown"
+    torque = show(need.running_torque_nm, "N*m", context.units) if need.running_torque_nm else say("torque unknown")
+    speed = show(need.speed_ideal_rpm, "rpm", context.units) if need.speed_ideal_rpm else say("speed unknown")
     return Summary(f"{speed}, {torque}", need.running_torque_nm is not None)
 
 

@@ -9,6 +9,7 @@ from pulltide.core.machine import Machine
 from pulltide.core.need import DIRECT, MAX_FURTHER
 from pulltide.presentation.own_words import setting_words
 from pulltide.quantities import Units, show
+from pulltide.words import say, worded
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,7 +40,7 @@ def loads_view(machine: Machine, result: PlanResult | None, units: Units) -> Loa
     need, asked = machine.need, machine.need.requirement()
     lines = dict(result.further) if result else {}
     own = None if result is None or result.chosen.unbridged else result.chosen
-    loads = [(asked.kind.title if asked else "Entered directly", need, own)]
+    loads = [(worded(asked.kind.title) if asked else say("Entered directly"), need, own)]
     loads += [(name, other, lines.get(name)) for name, other in need.further()]
     tops = _tops([line for _, _, line in loads])
     rows = []
@@ -50,8 +51,8 @@ def loads_view(machine: Machine, result: PlanResult | None, units: Units) -> Loa
                 kind=one.worksheet.kind if one.worksheet else DIRECT,
                 title=name,
                 leads=number == 0,
-                speed=_shown(one.aimed_rpm, "rpm", units) or "not known",
-                torque=_shown(one.running_torque_nm, "N*m", units) or "not known",
+                speed=_shown(one.aimed_rpm, "rpm", units) or say("not known"),
+                torque=_shown(one.running_torque_nm, "N*m", units) or say("not known"),
                 worked=_worked(result, line, units),
                 motor=_shown(line.motor_load if line else None, "share", units) or "–",
                 tightest=_tightest(line, units),
@@ -67,7 +68,7 @@ def _shown(value: float | None, unit: str, units: Units) -> str:
 
 def _worked(result: PlanResult | None, line: LineResult | None, units: Units) -> str:
     if result is None or line is None:
-        return "no drive yet"
+        return say("no drive yet")
     speed = show(line.last_shaft.speed_rpm, "rpm", units)
     setting = setting_words(result, line)
     return f"{speed}, {setting}" if setting else str(speed)
@@ -77,7 +78,9 @@ def _tightest(line: LineResult | None, units: Units) -> str:
     if line is None or line.tightest is None:
         return "–"
     number, limit = line.tightest
-    return f"{show(limit.use, 'share', units)}, stage {number}, {limit.name}"
+    return say(
+        "{use}, stage {number}, {named}", use=show(limit.use, "share", units), number=number, named=worded(limit.name)
+    )
 
 
 def _tops(lines: list[LineResult | None]) -> dict[str, int]:

@@ -24,7 +24,7 @@ from pulltide.services.fields import describe
 from pulltide.web import forms
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import KindChoice, Row, Tile
-from pulltide.words import filled
+from pulltide.words import filled, say, worded
 
 DIRECT_TITLE = "Entered directly"
 DIRECT_ADVICE = "A worksheet works these figures out, shows how certain they are, and can be reopened."
@@ -66,8 +66,8 @@ def need_view(machine: Machine, result: PlanResult | None, figure: str, units: U
     kind = asked.kind if asked else None
     sheet = need.worksheet
     return NeedView(
-        kind.question if kind else "What must the last shaft do?",
-        kind.title if kind else DIRECT_TITLE,
+        worded(kind.question) if kind else say("What must the last shaft do?"),
+        worded(kind.title) if kind else say(DIRECT_TITLE),
         sheet is None,
         kind_groups(kind.kind if kind else ""),
         _direct_rows(document, units) if sheet is None else _sheet_rows(document, sheet, asked, units),
@@ -79,7 +79,7 @@ def need_view(machine: Machine, result: PlanResult | None, figure: str, units: U
         _missing(document, sheet, asked),
         _workings(asked, figure, units),
         tuple(finding_line(finding, units) for finding in asked.findings) if asked else (),
-        filled(kind.advice, units) if kind else DIRECT_ADVICE,
+        filled(kind.advice, units) if kind else say(DIRECT_ADVICE),
         filled(kind.caution, units) if kind else "",
         sheet is not None and sheet.kind != MEASURED,
         len(sheet.assumed) if sheet is not None else 0,
@@ -91,7 +91,7 @@ def need_view(machine: Machine, result: PlanResult | None, figure: str, units: U
 def kind_groups(chosen: str) -> tuple[tuple[str, tuple[KindChoice, ...]], ...]:
     """Every worksheet by group, for lists to choose from."""
     return tuple(
-        (name, tuple(KindChoice(kind.kind, kind.title, kind.kind == chosen) for kind in kinds))
+        (worded(name), tuple(KindChoice(kind.kind, worded(kind.title), kind.kind == chosen) for kind in kinds))
         for name, kinds in groupby(NEED_KINDS, key=lambda kind: kind.group)
     )
 
@@ -118,7 +118,7 @@ def _sheet_rows(document: Any, sheet: Any, asked: Requirement | None, units: Uni
         low, high = end_name(name, "low"), end_name(name, "high")
         field = _input(document, name, units)
         if name in sheet.assumed:
-            field = replace(field, note=STARTING)
+            field = replace(field, note=say(STARTING))
         rows.append(Row(field, *_ends(document, sheet, name, (low, high), units)))
     whole = (Row(forms.form_field(document, f"need.{name}", units)) for name in ("last_shaft", "turn"))
     measured = (name for name in MEASURED_TORQUES if document["need"][name] is not None)
@@ -142,7 +142,7 @@ def _ends(
 
 def _speed_rows(document: Any, asked: Requirement | None, units: Units) -> tuple[Row, ...]:
     found = (asked.speeds.min_rpm, asked.speeds.ideal_rpm, asked.speeds.max_rpm) if asked else (None, None, None)
-    hints = [str(show(value, "rpm", units)) if value else "not known" for value in found]
+    hints = [str(show(value, "rpm", units)) if value else say("not known") for value in found]
     return tuple(Row(_input(document, name, units, hint)) for name, hint in zip(OWN_SPEEDS, hints, strict=True))
 
 
@@ -154,36 +154,62 @@ def _tiles(need: Need, units: Units) -> tuple[Tile, ...]:
         return Tile(Figured(label, show(value, unit, units), opens), under)
 
     low, high = (show(value, "N*m", units) for value in (need.running_torque_low_nm, need.running_torque_high_nm))
-    band = f"{low.number} to {high}" if need.running_torque_low_nm and need.running_torque_high_nm else "no range given"
+    band = (
+        say("{number} to {high}", number=low.number, high=high)
+        if need.running_torque_low_nm and need.running_torque_high_nm
+        else say("no range given")
+    )
     band = f"{band}; {law_words(need.load_exponent)}"
     tiles = [
-        tile("Running torque", need.running_torque_nm, "N*m", "running", band),
-        tile("Breakaway", need.breakaway_torque_nm, "N*m", "breakaway", _times(need, need.breakaway_torque_nm)),
-        tile("Peak torque", need.peak_torque_nm, "N*m", "peak", _times(need, need.peak_torque_nm)),
+        tile(say("Running torque"), need.running_torque_nm, "N*m", "running", band),
+        tile(say("Breakaway"), need.breakaway_torque_nm, "N*m", "breakaway", _times(need, need.breakaway_torque_nm)),
+        tile(say("Peak torque"), need.peak_torque_nm, "N*m", "peak", _times(need, need.peak_torque_nm)),
     ]
     if need.running_torque_nm and need.speed_ideal_rpm:
         power = power_kw(need.running_torque_nm, need.speed_ideal_rpm)
-        tiles.append(tile("Power", power, "kW", "power", f"at {show(need.speed_ideal_rpm, 'rpm', units)}, no losses"))
+        tiles.append(
+            tile(
+                say("Power"),
+                power,
+                "kW",
+                "power",
+                say("at {speed_ideal}, no losses", speed_ideal=show(need.speed_ideal_rpm, "rpm", units)),
+            )
+        )
     if need.holding_torque_nm:
         tiles.append(
-            tile("Holding torque, power off", need.holding_torque_nm, "N*m", "holding", "needs a brake or backstop")
+            tile(
+                say("Holding torque, power off"),
+                need.holding_torque_nm,
+                "N*m",
+                "holding",
+                say("needs a brake or backstop"),
+            )
         )
     if need.inertia_kgm2:
-        tiles.append(tile("Inertia", need.inertia_kgm2, "kg*m**2", "inertia", "at the last shaft"))
+        tiles.append(tile(say("Inertia"), need.inertia_kgm2, "kg*m**2", "inertia", say("at the last shaft")))
     return tuple(tiles)
 
 
 def law_words(exponent: float) -> str:
     """How the torque follows the speed."""
-    laws = {0.0: "the same at every speed", -1.0: "at constant power: less torque the faster it turns"}
-    laws |= {1.0: "grows with speed", 2.0: "grows with the square of speed", 3.0: "grows with the cube of speed"}
-    return laws.get(exponent, f"grows with speed to the power {exponent:g}")
+    laws = {0.0: say("the same at every speed"), -1.0: say("at constant power: less torque the faster it turns")}
+    laws |= {
+        1.0: say("grows with speed"),
+        2.0: say("grows with the square of speed"),
+        3.0: say("grows with the cube of speed"),
+    }
+    return laws.get(exponent, say("grows with speed to the power {exponent:g}", exponent=exponent))
 
 
 def _times(need: Need, value: float | None) -> str:
     if value is None:
-        return "not checked without it"
-    return f"× {value / need.running_torque_nm:.2g} running" if need.running_torque_nm else ""
+        return say("not checked without it")
+    return (
+        say("× {running_torque:.2g} running", running_torque=value / need.running_torque_nm)
+        if need.running_torque_nm
+        else ""
+    )
 
 
 def _missing(document: Any, sheet: Worksheet | None, asked: Requirement | None) -> str:

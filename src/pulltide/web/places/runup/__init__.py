@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from pulltide.web.places.contract import Context, Place, Summary
 from pulltide.web.places.runup.runup_view import RunView, runup_view
+from pulltide.words import say
 
 
 def summary(context: Context) -> Summary:
     """What there is to run; nothing is run for the rail."""
     ready = context.line is not None and bool(context.plan.links)
-    return Summary("start and stop" if ready else "needs a drive", ready)
+    return Summary(say("start and stop") if ready else say("needs a drive"), ready)
 
 
 def view(context: Context) -> RunView:

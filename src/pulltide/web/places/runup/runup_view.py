@@ -25,6 +25,7 @@ from pulltide.presentation.strip_chart import Strips, strip_chart
 from pulltide.presentation.words import FindingLine, finding_line
 from pulltide.services.running import jam_peaks_of
 from pulltide.web.places.contract import Context
+from pulltide.words import say, told
 
 #: What stands over the bars of what breaks, and where there are none.
 JAMMED = (
@@ -66,6 +67,8 @@ CHOICES: dict[str, tuple[str, tuple[tuple[str, str], ...]]] = {
     ),
     "load": ("Load", (("100", "full"), ("50", "half"), ("0", "none"))),
 }
+#: A soft start off a line shaft is a pedal.
+PEDAL = {"2": "pedal, 2 s", "5": "pedal, 5 s"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,15 +152,15 @@ def runup_view(context: Context) -> RunView:
         svg=f"{file}.svg?{asked}",
     )
     if context.line is None or not context.plan.links:
-        return _with(blank, missing="With a motor and a stage the drive is run here: start, speed, slip, stop.")
+        return _with(blank, missing=say("With a motor and a stage the drive is run here: start, speed, slip, stop."))
     try:
         train = drive_train(context.machine, context.plan, context.line)
     except InputError as error:
-        return _with(blank, missing=str(error))
+        return _with(blank, missing=told(error))
     try:
         run = run_up(train, conditions_of(said))
     except InputError as error:
-        return _with(blank, missing=str(error))
+        return _with(blank, missing=told(error))
     peaks = jam_peaks_of(context.line, train, run)
     found = tuple(findings(train, run, peaks))
     strips = strip_chart(train, run, context.units, _beside(context, said, train))
@@ -170,14 +173,16 @@ def runup_view(context: Context) -> RunView:
         findings=tuple(finding_line(finding, context.units) for finding in found),
         tries=tuple(_tries(context, said, train, found)),
         jam=tuple(jam_bars(peaks, context.units)),
-        jammed=JAMMED if run.jam is not None else JERKED if run.jerk is not None else None,
-        follows="load at the motor, no losses" if run.jerk is None else f"torque into stage {run.jerk.worst_stage + 1}",
+        jammed=_said(JAMMED) if run.jam is not None else _said(JERKED) if run.jerk is not None else None,
+        follows=say("load at the motor, no losses")
+        if run.jerk is None
+        else say("torque into stage {worst_stage}", worst_stage=run.jerk.worst_stage + 1),
         slip_known=train.one("slips") is not None,
-        may_run_back=RUNS_BACK[train.by_hand] if train.may_run_back else "",
+        may_run_back=say(RUNS_BACK[train.by_hand]) if train.may_run_back else "",
         drawing=small_sheet(context.plan, context.line, context.units),
         turns=tuple(round(shaft.speed_rpm * (shaft.turn or 1), 3) for shaft in context.line.shafts),
         beside=next(
-            (choice.words for label, row in blank.rows if label == BESIDE for choice in row[1:] if choice.on), ""
+            (choice.words for label, row in blank.rows if label == say(BESIDE) for choice in row[1:] if choice.on), ""
         ),
     )
 
@@ -214,9 +219,9 @@ def _ran(train: DriveTrain, said: dict[str, str]) -> Run | None:
 
 
 def _beside_row(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[RunChoice, ...]]]:
-    choices = [("", "nothing")]
-    choices += [(DIRECT, "started direct")] if said.get("soft", "0") != "0" else []
-    choices += [(BEFORE, "before the last change")] if context.stored.undo_label else []
+    choices = [("", say("nothing"))]
+    choices += [(DIRECT, say("started direct"))] if said.get("soft", "0") != "0" else []
+    choices += [(BEFORE, say("before the last change"))] if context.stored.undo_label else []
     others = enumerate(context.machine.plans)
     choices += [(f"plan{number}", plan.name) for number, plan in others if number != context.selection.plan]
     if len(choices) == 1:
@@ -226,7 +231,7 @@ def _beside_row(context: Context, said: dict[str, str]) -> Iterator[tuple[str, t
         kept = {**said, "beside": value} if value else {key: item for key, item in said.items() if key != "beside"}
         wish = ";".join(f"{key}:{item}" for key, item in kept.items())
         made.append(RunChoice(words, context.selection.to(wish=wish), value == now))
-    yield BESIDE, tuple(made)
+    yield say(BESIDE), tuple(made)
 
 
 def _volts(context: Context) -> str:
@@ -268,7 +273,7 @@ def _tries(context: Context, said: dict[str, str], train: DriveTrain, found: Seq
     now = {one.code: one.severity.rank for one in found if one.severity.rank > CLEAR}
     if not now or said.get("then", "stop") not in ("stop", "jerk"):
         return
-    words = dict(CHOICES["soft"][1])
+    words = {value: say(words) for value, words in CHOICES["soft"][1]}
     for value in words:
         if value == said.get("soft", "0") or not _offered(context, value):
             continue
@@ -283,12 +288,20 @@ def _tries(context: Context, said: dict[str, str], train: DriveTrain, found: Seq
         gone = [code for code, rank in now.items() if then.get(code, 0) <= CLEAR]
         if gone and not worse:
             wish = ";".join(f"{key}:{item}" for key, item in other.items())
-            fewer = "nothing left to mend" if len(gone) == len(now) else f"{len(gone)} of {len(now)} findings gone"
+            fewer = (
+                say("nothing left to mend")
+                if len(gone) == len(now)
+                else say("{gone} of {now} findings gone", gone=len(gone), now=len(now))
+            )
             yield RunChoice(f"{words[value]}: {fewer}", context.selection.to(wish=wish), False)
 
 
 def _with(view: RunView, **changes: object) -> RunView:
     return replace(view, **changes)  # type: ignore[arg-type]
+
+
+def _said(words: tuple[str, str]) -> tuple[str, str]:
+    return say(words[0]), say(words[1])
 
 
 def _rows(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[RunChoice, ...]]]:
@@ -304,8 +317,8 @@ def _rows(context: Context, said: dict[str, str]) -> Iterator[tuple[str, tuple[R
         made = []
         for value, words in offered:
             wish = ";".join(f"{key}:{item}" for key, item in {**said, name: value}.items())
-            shown_as = words.replace("soft", "pedal") if volts == "line" and name == "soft" else words
+            shown_as = PEDAL.get(value, words) if volts == "line" and name == "soft" else words
             shown_as = "let go" if value == "stop" and by_hand else shown_as
-            made.append(RunChoice(shown_as, context.selection.to(wish=wish), value == now))
-        yield label, tuple(made)
+            made.append(RunChoice(say(shown_as), context.selection.to(wish=wish), value == now))
+        yield say(label), tuple(made)
     yield from _beside_row(context, said)

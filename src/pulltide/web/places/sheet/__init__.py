@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from pulltide.web.places.contract import Context, Place, Summary
 from pulltide.web.places.sheet.sheet_view import SheetView, sheet_view
+from pulltide.words import say
 
 
 def summary(context: Context) -> Summary:
     """Which state of the machine it would print."""
     ready = context.plan.source is not None and bool(context.plan.links)
-    return Summary(f"state {context.stored.version}" if ready else "needs a drive", ready)
+    return Summary(say("state {version}", version=context.stored.version) if ready else say("needs a drive"), ready)
 
 
 def view(context: Context) -> SheetView:

@@ -21,7 +21,7 @@ from pulltide.services.matching import FieldDifference
 from pulltide.services.revisions import Revisions, changed_since
 from pulltide.web.forms import FormField, Option, record_field
 from pulltide.web.places.contract import Context
-from pulltide.words import choice
+from pulltide.words import choice, say, worded
 
 #: Files of a plan, in the order that they are offered in: their words, and each with what its address ends with.
 FILES = (
@@ -77,20 +77,24 @@ def printed(
     stored: StoredMachine, plan: Plan, revisions: Revisions | None, units: Units
 ) -> tuple[str, tuple[str, ...]]:
     """Which state of a machine a sheet is of, by its revision where one was given out, and what changed since."""
-    state = f"State {stored.version} of {stored.updated_at.astimezone():%b %-d, %Y, %H:%M}"
+    state = say(
+        "State {version} of {astimezone:%b %-d, %Y, %H:%M}",
+        version=stored.version,
+        astimezone=stored.updated_at.astimezone(),
+    )
     last = None if revisions is None else revisions.last(stored.id, plan.name)
     if last is None:
-        return f"{state}, not given out yet", ()
+        return say("{state}, not given out yet", state=state), ()
     when = f"{last.issued_at.astimezone():%b %-d, %Y}"
-    named = f"Revision {last.number} of {when}" + (f", {last.note}" if last.note else "")
+    named = say("Revision {number} of {when}", number=last.number, when=when) + (f", {last.note}" if last.note else "")
     found = changed_since(last, stored.machine, plan)
     if found is None:
-        return f"{state}; {named} is of an older form and is not compared", ()
+        return say("{state}; {named} is of an older form and is not compared", state=state, named=named), ()
     if not found:
         return named, ()
     words = [_changed(one, units) for one in found[:MAX_CHANGES]]
-    more = [f"and {len(found) - MAX_CHANGES} more"] if len(found) > MAX_CHANGES else []
-    return f"{state}, changed since {named}", (*words, *more)
+    more = [say("and {found} more", found=len(found) - MAX_CHANGES)] if len(found) > MAX_CHANGES else []
+    return say("{state}, changed since {named}", state=state, named=named), (*words, *more)
 
 
 def _changed(one: FieldDifference, units: Units) -> str:
@@ -98,12 +102,12 @@ def _changed(one: FieldDifference, units: Units) -> str:
     place = one.place.removeprefix("Plan 1").removeprefix(", ")
     now, then = (_value_of(value, one.unit, units) for value in (one.there, one.here))
     where = f"{place[:1].upper()}{place[1:]}, " if place else ""
-    return f"{where}{one.title}: {then} → {now}"
+    return f"{where}{worded(one.title)}: {then} → {now}"
 
 
 def _value_of(value: Any, unit: str, units: Units) -> str:
     if value is None:
-        return "not known"
+        return say("not known")
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, int | float):
@@ -116,7 +120,7 @@ def made_of(plan: Plan, name: str, wheel: MadeWheel) -> str:
     if plan.made_part(name) is None:
         return ""
     material = as_made(plan, name, wheel).material
-    return choice(material) if material else "material not entered"
+    return choice(material) if material else say("material not entered")
 
 
 def sheet_view(context: Context) -> SheetView:
@@ -127,7 +131,8 @@ def sheet_view(context: Context) -> SheetView:
     base, units = f"/machines/{stored.id}", context.units
     ending = f"plan={context.selection.plan}"
     files = tuple(
-        (words, tuple((kind, f"{base}/plan.{address}{ending}") for kind, address in kinds)) for words, kinds in FILES
+        (say(words), tuple((say(kind), f"{base}/plan.{address}{ending}") for kind, address in kinds))
+        for words, kinds in FILES
     )
     stamp, changes = printed(stored, plan, context.revisions, units)
     paper = sheet_paper(context.machine, plan, result, context.catalog, units, stamp)
@@ -146,7 +151,7 @@ def _wheels(context: Context) -> tuple[tuple[WheelLine, ...], WheelPaper | None,
     made = wheels_of(machine, plan)
     lines = tuple(
         WheelLine(
-            f"{wheel.title}, {stage_words(name)}",
+            f"{worded(wheel.title)}, {stage_words(name)}",
             selection.to(at=name),
             name == selection.at,
             made_of(plan, name, wheel),
@@ -176,12 +181,14 @@ def _beside(context: Context, wheel: MadeWheel, profile: MakingProfile) -> Wheel
         return tuple((kind.upper(), f"{base}.{kind}?{ending}{shaped}") for kind in wanted)
 
     offered = shapes_offered(wheel, profile)
-    files = [("Outline", kinds("dxf", "svg"))]
-    files += [("For the cutter, kerf allowed", kinds("dxf", "svg", shape="kerf"))] if "kerf" in offered else []
-    files += [("In sectors for the sheet", kinds("dxf", "svg", "pdf", shape="sectors"))] if "sectors" in offered else []
-    files += [("To print in plastic", kinds("stl", "3mf"))]
+    files = [(say("Outline"), kinds("dxf", "svg"))]
+    files += [(say("For the cutter, kerf allowed"), kinds("dxf", "svg", shape="kerf"))] if "kerf" in offered else []
+    files += (
+        [(say("In sectors for the sheet"), kinds("dxf", "svg", "pdf", shape="sectors"))] if "sectors" in offered else []
+    )
+    files += [(say("To print in plastic"), kinds("stl", "3mf"))]
     paper = tuple((size, f"{base}.pdf?{ending}&size={size}") for size in ("Letter", "A4"))
-    files += [("Drawing with 1:1 tiles, PDF", paper)]
+    files += [(say("Drawing with 1:1 tiles, PDF"), paper)]
     part = plan.made_part(name)
     chosen = "" if part is None else part.material
     known = get_args(MadeMaterial)
@@ -206,7 +213,12 @@ def _quotes(context: Context) -> tuple[dict[str, str], str]:
     kept, last = context.quotes.kept(names), context.quotes.asked()
     outcome = "" if last is None else f"{last.at.astimezone():%b %-d, %H:%M}: {last.outcome}"
     quoted = {
-        name: f"{quote.price:g}, {quote.lead_days} days ({quote.fetched_at.astimezone():%b %-d})"
+        name: say(
+            "{price:g}, {lead_days} days ({astimezone:%b %-d})",
+            price=quote.price,
+            lead_days=quote.lead_days,
+            astimezone=quote.fetched_at.astimezone(),
+        )
         for name, quote in kept.items()
     }
     return quoted, outcome

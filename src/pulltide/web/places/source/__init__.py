@@ -12,6 +12,7 @@ from pulltide.web.changes_view import ChangesView
 from pulltide.web.places.contract import Context, Place, Summary
 from pulltide.web.places.source.motor_table import MotorTable, motor_table
 from pulltide.web.places.source.source_view import SourceView, source_view
+from pulltide.words import say
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,7 +29,7 @@ def summary(context: Context) -> Summary:
     """Power and speed."""
     motor, units = drive_of(context.plan.source), context.units
     if motor is None:
-        return Summary("not entered", False)
+        return Summary(say("not entered"), False)
     return Summary(f"{show(motor.power_kw, 'kW', units)}, {show(motor.speed_rpm, 'rpm', units)}", True)
 
 

@@ -11,6 +11,7 @@ from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
 from pulltide.web.places.contract import Context
 from pulltide.web.tiles import use_state
+from pulltide.words import say, worded
 
 #: Under ``pick`` of the address: the list is open.
 OPEN = "motors"
@@ -59,7 +60,7 @@ def motor_table(context: Context) -> MotorTable | None:
     solved = max(MAX_LINES // settings, MIN_SOLVED)
     found = motor_choices(context.machine, context.plan, catalog, supply, solved=solved)
     places = [(name, name == supply, selection.to(wish=name)) for name in groups]
-    places.append(("any supply", not supply, selection.to(wish=ANY)))
+    places.append((say("any supply"), not supply, selection.to(wish=ANY)))
     rows = tuple(_row(one, context.units) for one in found[:MAX_SHOWN])
     return MotorTable(tuple(places), rows, max(len(found) - MAX_SHOWN, 0), selection.to(pick="", wish=""))
 
@@ -77,7 +78,7 @@ def _row(one: MotorChoice, units: Units) -> MotorRow:
         last_speed=str(show(one.last_speed_rpm, "rpm", units)) if known else "–",
         load=str(show(one.load, "share", units)) if one.load is not None else "–",
         load_state=use_state(one.load) if one.load is not None else "note",
-        findings=_counted(one) if known else "not solved",
+        findings=_counted(one) if known else say("not solved"),
         findings_state="note" if not known else "fix" if one.problems else "weigh" if one.warnings else "clear",
         chosen=one.chosen,
     )
@@ -88,7 +89,7 @@ def _kind(one: MotorChoice) -> str:
     parts = one.item.words.partition(" · ")[2].split(", ")
     kept = [part for part in parts if "|" not in part and "rpm" not in part]
     frame = getattr(one.item.data, "frame", None)
-    return ", ".join(part for part in kept if part not in (frame, "na")) or one.drive.title
+    return ", ".join(part for part in kept if part not in (frame, "na")) or worded(one.drive.title)
 
 
 def _counted(one: MotorChoice) -> str:

@@ -31,7 +31,7 @@ from pulltide.services.shelf import ShelfItem
 from pulltide.web import forms
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import KindChoice, Row, Tile
-from pulltide.words import filled, reading
+from pulltide.words import filled, reading, say, worded
 
 SURE = {"read": "read", "follows": "follows", "likely": "likely", "guess": "a guess"}
 
@@ -95,7 +95,7 @@ class SourceView:
     def compared(self) -> list[tuple[str, tuple[str, ...]]]:
         """The table of neighbors row by row."""
         return [
-            (label, tuple(neighbor.cells[row] if neighbor.cells else "" for neighbor in self.neighbors))
+            (say(label), tuple(neighbor.cells[row] if neighbor.cells else "" for neighbor in self.neighbors))
             for row, label in enumerate(COMPARED)
         ]
 
@@ -114,8 +114,8 @@ def source_view(
     asked = demand_of(machine, result.chosen) if result else None
     readings = kind.readings(source) if source else ()
     return SourceView(
-        drive.title if drive else kind.title,
-        tuple(KindChoice(other.kind, other.title, other.kind == kind.kind) for other in SOURCE_KINDS),
+        worded(drive.title) if drive else worded(kind.title),
+        tuple(KindChoice(other.kind, worded(other.title), other.kind == kind.kind) for other in SOURCE_KINDS),
         _sections(document, index, kind, source, units),
         "" if drive else kind.wants,
         curve_picture(drive, asked, units) if drive else None,
@@ -126,7 +126,7 @@ def source_view(
         shelf,
         f"plans.{index}.source",
         _findings(result, units),
-        kind.cautions,
+        tuple(worded(caution) for caution in kind.cautions),
         source is None,
     )
 
@@ -137,7 +137,10 @@ def _sections(
     hidden = kind.hides(source) if source else frozenset(("second_power_kw", "runs_on"))
     base = f"plans.{index}.source"
     return tuple(
-        (title, tuple(Row(forms.form_field(document, f"{base}.{name}", units)) for name in names if name not in hidden))
+        (
+            worded(title),
+            tuple(Row(forms.form_field(document, f"{base}.{name}", units)) for name in names if name not in hidden),
+        )
         for title, names in kind.sections
     )
 
@@ -145,7 +148,7 @@ def _sections(
 def _tiles(drive: Drive, demand: Demand | None, units: Units) -> tuple[Tile, ...]:
     tiles = [
         Tile(
-            Figured("Continuous power", show(drive.power_kw, "kW", units), ""),
+            Figured(say("Continuous power"), show(drive.power_kw, "kW", units), ""),
             f"{show(drive.torque_nm, 'N*m', units)} at {show(drive.speed_rpm, 'rpm', units)}",
         )
     ]
@@ -153,15 +156,20 @@ def _tiles(drive: Drive, demand: Demand | None, units: Units) -> tuple[Tile, ...
         return tuple(tiles)
     air = drive.power_in_air_kw(demand.duty.ambient_c) / drive.power_kw
     load = demand.running_nm / drive.torque_nm / air
-    tiles.append(Tile(Figured("Loaded to", show(load, "share", units), "line/motor_load"), "running"))
+    tiles.append(Tile(Figured(say("Loaded to"), show(load, "share", units), "line/motor_load"), "running"))
     if demand.peak_nm is not None and drive.max_torque_nm:
         share = demand.peak_nm / drive.max_torque_nm
-        tiles.append(Tile(Figured("Peak load", show(share, "share", units), ""), "of maximum torque"))
+        tiles.append(Tile(Figured(say("Peak load"), show(share, "share", units), ""), say("of maximum torque")))
     at_rest = demand.breakaway_at_motor_nm
     if drive.start_torque_nm is not None and at_rest:
         times = drive.start_torque_nm / at_rest
-        words = "breakaway covered" if times >= 1.3 else "breakaway not safely covered"
-        tiles.append(Tile(Figured("Starting torque", show(times, "", units), ""), f"times the starting load; {words}"))
+        words = say("breakaway covered") if times >= 1.3 else say("breakaway not safely covered")
+        tiles.append(
+            Tile(
+                Figured(say("Starting torque"), show(times, "", units), ""),
+                say("times the starting load; {words}", words=words),
+            )
+        )
     return tuple(tiles)
 
 
@@ -169,12 +177,14 @@ def _value(value: float | str | None, unit: str, units: Units) -> str:
     if isinstance(value, str):
         return filled(value, units)
     shown = show(value, unit if unit != "× full load" else "", units)
-    return f"{shown} × full load" if unit == "× full load" else str(shown)
+    return say("{shown} × full load", shown=shown) if unit == "× full load" else str(shown)
 
 
 def _reading(item: Reading, units: Units) -> ReadingLine:
     state = {"read": "clear", "follows": "clear", "likely": "note", "guess": "weigh"}[item.sure]
-    return ReadingLine(reading(item.code), _value(item.value, item.unit, units), item.how, SURE[item.sure], state)
+    return ReadingLine(
+        reading(item.code), _value(item.value, item.unit, units), worded(item.how), say(SURE[item.sure]), state
+    )
 
 
 def _around(machine: Machine, plan: Plan, drive: Drive) -> tuple[Fact, ...]:
@@ -182,14 +192,22 @@ def _around(machine: Machine, plan: Plan, drive: Drive) -> tuple[Fact, ...]:
     facts = []
     least = min_motor_pulley_mm(drive) if drive.is_electric else None
     if least is not None:
-        facts.append(Fact("Frame and shaft", "Smallest V-belt pulley", least, "mm", "outside diameter", MG1))
+        facts.append(
+            Fact(say("Frame and shaft"), say("Smallest V-belt pulley"), least, "mm", say("outside diameter"), MG1)
+        )
     source = plan.source
     if isinstance(source, InductionMotor) and source.second_speed_rpm is not None:
         other = source.model_copy(update={"runs_on": "first" if source.runs_on == "second" else "second"})
         line = solve_line(machine, plan.model_copy(update={"source": other}))
         if line is not None:
-            note = f"motor loaded to {(line.motor_load or 0) * 100:.0f} %" if line.motor_load is not None else ""
-            facts.append(Fact("Two speeds", "Last shaft at the other speed", line.last_shaft.speed_rpm, "rpm", note))
+            note = (
+                say("motor loaded to {motor_load:.0f} %", motor_load=(line.motor_load or 0) * 100)
+                if line.motor_load is not None
+                else ""
+            )
+            facts.append(
+                Fact(say("Two speeds"), say("Last shaft at the other speed"), line.last_shaft.speed_rpm, "rpm", note)
+            )
     return tuple(facts)
 
 
@@ -198,12 +216,15 @@ def _facts(
 ) -> tuple[tuple[str, tuple[FactLine, ...]], ...]:
     facts = sorted((*kind.facts(source, drive, demand), *extra), key=lambda fact: fact.group)
     return tuple(
-        (name, tuple(_fact(fact, units) for fact in group)) for name, group in groupby(facts, lambda fact: fact.group)
+        (worded(name), tuple(_fact(fact, units) for fact in group))
+        for name, group in groupby(facts, lambda fact: fact.group)
     )
 
 
 def _fact(fact: Fact, units: Units) -> FactLine:
-    return FactLine(fact.name, _value(fact.value, fact.unit, units), filled(fact.note, units), source_text(fact.source))
+    return FactLine(
+        worded(fact.name), _value(fact.value, fact.unit, units), filled(fact.note, units), source_text(fact.source)
+    )
 
 
 def _neighbors(
@@ -228,7 +249,7 @@ def _neighbors(
 def _neighbor(machine: Machine, plan: Plan, title: str, source: Any, index: int, units: Units) -> Neighbor:
     drive, line = drive_of(source), solve_line(machine, plan.model_copy(update={"source": source}))
     if drive is None or line is None:
-        return Neighbor(title, (), "note", "", None)
+        return Neighbor(say(title), (), "note", "", None)
     ranks = [finding.severity for finding in line.findings if finding.subject in ("motor", "shaft-1")]
     worst = max(ranks, key=lambda severity: severity.rank, default=Severity.CLEAR)
     amps = next((item.value for item in drive.readings if item.code == "current"), None)
@@ -236,19 +257,21 @@ def _neighbor(machine: Machine, plan: Plan, title: str, source: Any, index: int,
         str(show(drive.power_kw, "kW", units)),
         str(show(line.motor_load, "share", units)),
         _start_words(drive, machine, line, units),
-        _value(amps, "A", units) if amps is not None else "unknown",
-        str(next((item.value for item in drive.readings if item.code == "frame"), "unknown")),
+        _value(amps, "A", units) if amps is not None else say("unknown"),
+        str(next((item.value for item in drive.readings if item.code == "frame"), say("unknown"))),
         str(show(drive.shaft_diameter_mm, "mm", units)),
         str(show(min_motor_pulley_mm(drive), "mm", units)),
     )
     state = {"error": "fix", "warning": "weigh", "note": "clear", "clear": "clear"}[worst.value]
     value = None if title == "chosen" else source.model_dump(mode="json")
-    return Neighbor(title, cells, state, f"plans.{index}.source", value)
+    return Neighbor(say(title), cells, state, f"plans.{index}.source", value)
 
 
 def _start_words(drive: Drive, machine: Machine, line: Any, units: Units) -> str:
     at_rest = demand_of(machine, line).breakaway_at_motor_nm
-    return f"{show(drive.start_torque_nm / at_rest, '', units)} ×" if drive.start_torque_nm and at_rest else "unknown"
+    return (
+        f"{show(drive.start_torque_nm / at_rest, '', units)} ×" if drive.start_torque_nm and at_rest else say("unknown")
+    )
 
 
 def _findings(result: PlanResult | None, units: Units) -> tuple[FindingLine, ...]:

@@ -19,7 +19,7 @@ from pulltide.services.fields import FieldDescription, described
 from pulltide.web import forms
 from pulltide.web.selection import Figured, Selection
 from pulltide.web.tiles import use_state
-from pulltide.words import choice
+from pulltide.words import choice, filled, say, worded
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,7 +68,7 @@ class Editor:
 def _limit_rows(link: AnyResult, units: Units) -> tuple[LimitRow, ...]:
     return tuple(
         LimitRow(
-            limit.name,
+            worded(limit.name),
             str(show(limit.measured, limit.unit, units)),
             str(show(limit.allowed, limit.unit, units)),
             str(show(limit.use, "share", units)),
@@ -97,21 +97,23 @@ def _shaft_editor(machine: Machine, document: Any, result: PlanResult, place: tu
     """What is known of a shaft and its key, and what that bears; without an entry an offer to make one."""
     plan_index, index = place
     plan, shaft = machine.plans[plan_index], result.chosen.shafts[index]
-    heading = f"Shaft {index + 1} · {shaft.name}"
+    heading = say("Shaft {index} · {named}", index=index + 1, named=filled(shaft.name, units))
     part = plan.shaft_part(index + 1)
     if part is None:
         return Editor(f"shaft-{index + 1}", heading, (), index=index, offers_shaft=True)
     base = f"plans.{plan_index}.shafts.{plan.shafts.index(part)}"
     names = [name for name in type(part).model_fields if name not in ("shaft", "span")]
     usual = usual_key_mm(part.diameter_mm) if part.diameter_mm else None
-    hints = {"key_width_mm": f"usual: {show(usual[0], 'mm', units)}"} if usual else {}
+    hints = {"key_width_mm": say("usual: {usual}", usual=show(usual[0], "mm", units))} if usual else {}
     fields = tuple(forms.form_field(document, f"{base}.{name}", units, hints.get(name, "")) for name in names)
     torque = shaft.running_torque_nm
     limits = tuple(
         LimitRow(
-            point.name,
+            worded(point.name),
             str(show(torque, "N*m", units)),
-            str(show(point.torque_nm, "N*m", units)) if point.torque_nm is not None else f"needs {point.missing}",
+            str(show(point.torque_nm, "N*m", units))
+            if point.torque_nm is not None
+            else say("needs {missing}", missing=point.missing),
             "" if point.torque_nm is None or torque is None else str(show(torque / point.torque_nm, "share", units)),
             use_state(None if point.torque_nm is None or torque is None else torque / point.torque_nm),
         )
@@ -125,7 +127,7 @@ def _twins(links: tuple[Link, ...], index: int) -> str:
     numbers = [
         str(number) for number, link in enumerate(links, start=1) if number - 1 != index and link == links[index]
     ]
-    return " and ".join([", ".join(numbers[:-1]), numbers[-1]] if numbers[1:] else numbers)
+    return say(" and ").join([", ".join(numbers[:-1]), numbers[-1]] if numbers[1:] else numbers)
 
 
 def _link_editor(
@@ -142,26 +144,28 @@ def _link_editor(
     solved = result.chosen.links[index] if result else None
     at = f"link-{index + 1}"
     figures = (
-        tuple(Figured(f.label, show(f.value, f.unit, units), f"{at}/{f.key}") for f in solved.figures) if solved else ()
+        tuple(Figured(worded(f.label), show(f.value, f.unit, units), f"{at}/{f.key}") for f in solved.figures)
+        if solved
+        else ()
     )
     if solved is not None:
         figures = (
-            Figured("Service factor", show(solved.service_factor.value, "", units), f"{at}/design"),
-            Figured("Efficiency", show(solved.efficiency, "share", units), f"{at}/efficiency"),
-            Figured("Loss", show(solved.loss_kw if solved.limits else None, "kW", units), f"{at}/loss"),
+            Figured(say("Service factor"), show(solved.service_factor.value, "", units), f"{at}/design"),
+            Figured(say("Efficiency"), show(solved.efficiency, "share", units), f"{at}/efficiency"),
+            Figured(say("Loss"), show(solved.loss_kw if solved.limits else None, "kW", units), f"{at}/loss"),
             *figures,
         )
     steps = forms.step_rows(machine, document, place, units, speeds, catalog=catalog)
     return Editor(
         at,
-        f"Stage {index + 1} · {family.words(link, 1).title}",
+        say("Stage {index} · {title}", index=index + 1, title=worded(family.words(link, 1).title)),
         tuple(_listed(field, selection) for field in forms.link_fields(machine, document, place, units, catalog)),
         index=index,
         steps=tuple(_listed_step(step, selection) for step in steps),
         figures=figures,
         is_link=True,
         has_steps=hasattr(link, "steps"),
-        others=tuple((other.kind, other.title) for other in FAMILIES if other.kind != link.kind),
+        others=tuple((other.kind, worded(other.title)) for other in FAMILIES if other.kind != link.kind),
         limits=_limit_rows(solved, units) if solved else (),
         remarks=tuple(finding_line(f, units) for f in (result.chosen.remarks if result else ()) if f.subject == at),
         origin=_origin(link, catalog),
@@ -187,7 +191,7 @@ ORIGINS = {"shelf": "From your shelf", "own_list": "From your own list", "shippe
 
 def _origin(link: Any, catalog: Catalog) -> str:
     items = [catalog.find(use.part, use.id) for use in family_of(link.kind).uses(link)]
-    return next((ORIGINS[item.origin] for item in items if item is not None), "")
+    return next((say(ORIGINS[item.origin]) for item in items if item is not None), "")
 
 
 def _differences(link: Any, units: Units, catalog: Catalog) -> tuple[DifferenceRow, ...]:
@@ -199,13 +203,13 @@ def _differences(link: Any, units: Units, catalog: Catalog) -> tuple[DifferenceR
             info = type(use.data).model_fields[found.field]
             kind = described(info, found.field, type(use.data))
             pair = (_said(value, kind, units) for value in (found.in_plan, found.in_list))
-            rows.append(DifferenceRow(kind.title, *pair))
+            rows.append(DifferenceRow(worded(kind.title), *pair))
     return tuple(rows)
 
 
 def _said(value: Any, field: FieldDescription, units: Units) -> str:
     if value is None:
-        return "unknown"
+        return say("unknown")
     if isinstance(value, float):
         return str(show(value, field.unit, units))
     return choice(value) if field.kind == "choice" else str(value)

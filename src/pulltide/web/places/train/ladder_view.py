@@ -11,6 +11,7 @@ from pulltide.core.line_result import LineResult
 from pulltide.presentation.words import subject_name
 from pulltide.quantities import Units, show
 from pulltide.web.tiles import use_number, use_state
+from pulltide.words import say, worded
 
 #: Steps of the slider, and the load it reaches at most, times the running load.
 STEPS, MAX_TIMES = 60, 12.0
@@ -53,9 +54,14 @@ def ladder_view(line: LineResult, found: Ladder, names: tuple[str, ...], units: 
     steps[start] = 1.0
     return LadderView(
         tuple(_row(rung, found, steps, names, units) for rung in found.known),
-        tuple((_opening(rung.point.name), _where(rung, names), rung.point.missing) for rung in found.unknown),
+        tuple(
+            (_opening(worded(rung.point.name)), _where(rung, names), worded(rung.point.missing))
+            for rung in found.unknown
+        ),
         _first(found),
-        f"{_times(found.peak_times)} at normal peaks" if found.peak_times else "peaks unknown",
+        say("{peak_times} at normal peaks", peak_times=_times(found.peak_times))
+        if found.peak_times
+        else say("peaks unknown"),
         tuple(_frame(line, found, times, units) for times in steps),
         start,
     )
@@ -77,10 +83,10 @@ def _row(rung: Rung, found: Ladder, steps: list[float], names: tuple[str, ...], 
     times = rung.times or 0.0
     frame = next((index for index, step in enumerate(steps) if step >= times), STEPS + 1)
     return RungRow(
-        name=_opening(rung.point.name),
+        name=_opening(worded(rung.point.name)),
         where=_where(rung, names),
         mode=rung.point.mode,
-        happens=HAPPENS[rung.point.mode],
+        happens=say(HAPPENS[rung.point.mode]),
         times=_times(times),
         torque=str(show(times * found.running_torque_nm, "N*m", units)),
         bar=min(times / steps[-1], 1.0) * 100,
@@ -93,9 +99,14 @@ def _first(found: Ladder) -> str:
     """Who lets go first: the line of the card that a builder reads before all others."""
     strong = next((rung for rung in found.known if rung.point.mode != "wears"), None)
     if strong is None:
-        return "Nothing known slips, stalls or breaks"
-    known = "First known" if found.unknown else "First"
-    return f"{known} to {'slip or shear' if strong.point.mode == 'slips' else 'break'}: {strong.point.name}"
+        return say("Nothing known slips, stalls or breaks")
+    known = say("First known") if found.unknown else say("First")
+    return say(
+        "{known} to {mode}: {named}",
+        known=known,
+        mode="slip or shear" if strong.point.mode == "slips" else "break",
+        named=worded(strong.point.name),
+    )
 
 
 def _number(torque_nm: float, units: Units) -> tuple[str, str]:
@@ -109,7 +120,11 @@ def _frame(line: LineResult, found: Ladder, times: float, units: Units) -> dict[
     return {
         "torques": [_number(torque, units) for torque in found.torques_at(times)],
         "given": sorted({rung.subject for rung in lets_go}),
-        "says": f"{_times(times)} the running load, {show(times * found.running_torque_nm, 'N*m', units)}",
+        "says": say(
+            "{times} the running load, {running_torque}",
+            times=_times(times),
+            running_torque=show(times * found.running_torque_nm, "N*m", units),
+        ),
         "posts": [
             None
             if use is None

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from pulltide.core.findings import Finding, Severity
 from pulltide.presentation.words import counted, finding_line
 from pulltide.web.places.contract import Context
+from pulltide.words import say
 
 #: A finding's fact in a list of places is cut after so many letters.
 MAX_LETTERS = 60
@@ -54,7 +55,7 @@ def _row(context: Context, index: int, found: dict[str, Finding]) -> NoteRow:
     about = found.get(note.finding)
     where = _words(context, note.at)
     if note.finding:
-        where += f" · {_fact(about, context)}" if about is not None else " · a finding that is gone"
+        where += f" · {_fact(about, context)}" if about is not None else say(" · a finding that is gone")
     answer = f"{note.answer} ({note.answered_by})" if note.answer else ""
     opened = "" if note.at == "plan" else note.at.replace("stage", "link")
     address = context.selection.to("train", at=opened)
@@ -65,7 +66,7 @@ def _words(context: Context, at: str) -> str:
     kind, _, number = at.partition("-")
     if kind == "shaft" and number.isdecimal() and int(number) <= len(context.names):
         return context.names[int(number) - 1]
-    return "The plan" if kind == "plan" else f"{kind.capitalize()} {number}"
+    return say("The plan") if kind == "plan" else f"{kind.capitalize()} {number}"
 
 
 def _fact(finding: Finding, context: Context) -> str:
@@ -75,11 +76,11 @@ def _fact(finding: Finding, context: Context) -> str:
 
 def _places(context: Context) -> list[tuple[str, str]]:
     links = len(context.plan.links)
-    names = [("plan", "the plan"), *((f"stage-{k}", f"stage {k}") for k in range(1, links + 1))]
+    names = [("plan", say("the plan")), *((f"stage-{k}", say("stage {k}", k=k)) for k in range(1, links + 1))]
     names += [(f"shaft-{k}", _words(context, f"shaft-{k}")) for k in range(1, links + 2)] if links else []
     places = dict.fromkeys((finding.code, _place(finding)) for finding in _found(context))
     facts = {finding.code: _fact(finding, context) for finding in reversed(_found(context))}
-    return [*names, *((f"{at} {code}", f"finding: {facts[code]}") for code, at in places)]
+    return [*names, *((f"{at} {code}", say("finding: {facts}", facts=facts[code])) for code, at in places)]
 
 
 def _place(finding: Finding) -> str:

@@ -11,7 +11,7 @@ from pulltide.quantities import Units, show, show_for_edit
 from pulltide.services.fields import NoSuchField, describe
 from pulltide.web.places.contract import Context
 from pulltide.web.tiles import use_state
-from pulltide.words import filled
+from pulltide.words import filled, say
 
 #: So many rows are shown at most, and at least; between them as many as this number of solved lines is enough for.
 MAX_SHOWN, MIN_SHOWN, MAX_LINES = 40, 4, 120
@@ -81,7 +81,7 @@ def _row(one: Alternative, units: Units) -> PickRow:
         ratio=f"{one.ratio:.4g}",
         last_speed=str(show(one.last_speed_rpm, "rpm", units)),
         center="" if one.center_distance_mm is None else str(show(one.center_distance_mm, "mm", units)),
-        use="?" if use is None else "far over" if use > 10 else str(show(use, "share", units)),
+        use="?" if use is None else say("far over") if use > 10 else str(show(use, "share", units)),
         state=use_state(use),
         findings=_counted(one),
         findings_state="fix" if one.problems else "weigh" if one.warnings else "clear",

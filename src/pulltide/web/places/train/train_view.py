@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from pulltide.core.advantage import advantage, ratio_asked
+from pulltide.core.advantage import Advantage, advantage, ratio_asked
 from pulltide.core.findings import Finding, Severity
 from pulltide.core.line import ladder_of
 from pulltide.core.line_result import LineResult, PlanResult, Shaft
@@ -27,7 +27,7 @@ from pulltide.web.places.train.notes_view import Notes, notes_view
 from pulltide.web.places.train.picker_view import Picker, picker_for
 from pulltide.web.selection import Figured
 from pulltide.web.tiles import use_number, use_state
-from pulltide.words import filled
+from pulltide.words import filled, say, worded
 
 
 @dataclass(frozen=True, slots=True)
@@ -161,7 +161,7 @@ def train_view(context: Context) -> TrainView:
         picker_for(context),
         ladder_view(line, found, context.names, units) if line and found else None,
         _cautions(plan),
-        tuple((family.kind, family.title) for family in FAMILIES),
+        tuple((family.kind, worded(family.title)) for family in FAMILIES),
         notes_view(context),
     )
 
@@ -219,15 +219,15 @@ def _wants(machine: Machine, units: Units) -> str:
     if low and high:
         return f"{low.number}–{high}"
     if low or high:
-        return f"over {low}" if low else f"under {high}"
-    return str(show(need.speed_ideal_rpm, "rpm", units)) if need.speed_ideal_rpm else "not entered"
+        return say("over {low}", low=low) if low else say("under {high}", high=high)
+    return str(show(need.speed_ideal_rpm, "rpm", units)) if need.speed_ideal_rpm else say("not entered")
 
 
 def _speed(line: LineResult | None, units: Units) -> Figured | None:
     if line is None:
         return None
     last = line.last_shaft
-    return Figured("This train runs at", show(last.speed_rpm, "rpm", units), f"shaft-{last.number}/speed")
+    return Figured(say("This train runs at"), show(last.speed_rpm, "rpm", units), f"shaft-{last.number}/speed")
 
 
 def _speed_state(result: PlanResult | None) -> str:
@@ -265,32 +265,43 @@ def _strip(machine: Machine, plan: Plan, result: PlanResult | None, units: Units
     last = line.last_shaft
     wanted, gained = ratio_asked(machine, line), advantage(machine, plan, line)
     if line.unbridged:
-        return (Figured("Ratio to bridge", show(wanted, "", units), "", "motor to last shaft"),)
+        return (Figured(say("Ratio to bridge"), show(wanted, "", units), "", say("motor to last shaft")),)
     figures = [
-        Figured("Ratio", show(line.ratio, "", units), "line/ratio", _left(wanted, line.ratio, units)),
-        Figured("Design torque", show(last.design_torque_nm, "N*m", units), f"shaft-{last.number}/design"),
+        Figured(say("Ratio"), show(line.ratio, "", units), "line/ratio", _left(wanted, line.ratio, units)),
+        Figured(say("Design torque"), show(last.design_torque_nm, "N*m", units), f"shaft-{last.number}/design"),
         Figured(
-            "Motor load", show(line.motor_load, "share", units), "line/motor_load", _harder_on_motor(result, units)
+            say("Motor load"), show(line.motor_load, "share", units), "line/motor_load", _harder_on_motor(result, units)
         ),
         Figured(
-            "Line efficiency",
+            say("Line efficiency"),
             show(line.efficiency, "share", units),
             "line/efficiency",
-            f"{'force' if gained.of_force else 'torque'} × {show(gained.real, '', units)}" if gained else "",
+            _gained(gained, units) if gained else "",
         ),
     ]
     if line.tightest is not None:
         number, limit = line.tightest
-        under = _tightest_of_all(result, units) or f"stage {number}, {limit.name}"
-        figures.append(Figured("Tightest", show(limit.use, "share", units), "", under))
+        under = _tightest_of_all(result, units) or say(
+            "stage {number}, {named}", number=number, named=worded(limit.name)
+        )
+        figures.append(Figured(say("Tightest"), show(limit.use, "share", units), "", under))
     return tuple(figures)
+
+
+def _gained(gained: Advantage, units: Units) -> str:
+    times = show(gained.real, "", units)
+    return say("force × {times}", times=times) if gained.of_force else say("torque × {times}", times=times)
 
 
 def _harder_on_motor(result: PlanResult, units: Units) -> str:
     """The further load that loads the motor more than the leading one."""
     own = result.chosen.motor_load or 0.0
     harder = [(line.motor_load, title) for title, line in result.further if (line.motor_load or 0.0) > own]
-    return f"{show(max(harder)[0], 'share', units)} for {max(harder)[1].lower()}" if harder else ""
+    return (
+        say("{harder} for {lower}", harder=show(max(harder)[0], "share", units), lower=max(harder)[1].lower())
+        if harder
+        else ""
+    )
 
 
 def _tightest_of_all(result: PlanResult, units: Units) -> str:
@@ -302,7 +313,7 @@ def _tightest_of_all(result: PlanResult, units: Units) -> str:
     if not harder:
         return ""
     use, number, title = max(harder)
-    return f"{show(use, 'share', units)} for {title.lower()}, stage {number}"
+    return say("{use} for {lower}, stage {number}", use=show(use, "share", units), lower=title.lower(), number=number)
 
 
 def _left(wanted: float | None, ratio: float, units: Units) -> str:
@@ -310,8 +321,8 @@ def _left(wanted: float | None, ratio: float, units: Units) -> str:
     if wanted is None:
         return ""
     left = wanted / ratio
-    rest = f", {show(left, '', units)} left" if abs(left - 1) > NEAR_ENOUGH else ""
-    return f"needed {show(wanted, '', units)}{rest}"
+    rest = say(", {left} left", left=show(left, "", units)) if abs(left - 1) > NEAR_ENOUGH else ""
+    return say("needed {wanted}{rest}", wanted=show(wanted, "", units), rest=rest)
 
 
 #: A ratio within this share of the one that is needed leaves nothing to bridge: the useful band decides.
@@ -337,32 +348,32 @@ def _shaft_card(line: LineResult, shaft: Shaft, units: Units) -> ShaftCard:
     taken, rubbed = line.taken_nm[shaft.number - 1], line.dragged_nm[shaft.number - 1]
     return ShaftCard(
         place,
-        f"{shaft.number} · {shaft.name}",
+        f"{shaft.number} · {filled(shaft.name, units)}",
         Figured("speed", show(shaft.speed_rpm, "rpm", units), f"{place}/speed"),
         Figured("torque", show(shaft.running_torque_nm, "N*m", units), f"{place}/torque"),
         Figured("power", show(shaft.power_kw, "kW", units), f"{place}/power"),
         Figured("design", show(shaft.design_torque_nm, "N*m", units), f"{place}/design"),
-        TURN[shaft.turn],
+        say(TURN[shaft.turn]),
         _taken_words(taken - rubbed, rubbed, units),
     )
 
 
 def _taken_words(taken_nm: float, rubbed_nm: float, units: Units) -> str:
     """What a take-off and measured friction draw at a shaft; nothing without either."""
-    drawn = [f"{show(taken_nm, 'N*m', units)} taken off here"] if taken_nm > 0 else []
-    drawn += [f"{show(rubbed_nm, 'N*m', units)} measured friction"] if rubbed_nm > 0 else []
+    drawn = [say("{taken} taken off here", taken=show(taken_nm, "N*m", units))] if taken_nm > 0 else []
+    drawn += [say("{rubbed} measured friction", rubbed=show(rubbed_nm, "N*m", units))] if rubbed_nm > 0 else []
     return ", ".join(drawn)
 
 
 def _gauge(link: AnyResult, units: Units) -> Gauge:
     tightest = link.tightest
-    unknown = [limit.name for limit in link.limits if limit.allowed is None]
+    unknown = [worded(limit.name) for limit in link.limits if limit.allowed is None]
     if tightest is None or tightest.use is None:
-        return Gauge(0.0, 0.0, "note", "?", unknown[0] + " unknown" if unknown else "not checked")
+        return Gauge(0.0, 0.0, "note", "?", unknown[0] + say(" unknown") if unknown else say("not checked"))
     use = tightest.use
     state = use_state(use)
     number = use_number(use, units)
-    return Gauge(min(use, 1.0), min(max(use - 1.0, 0.0), 0.5), state, number, tightest.name)
+    return Gauge(min(use, 1.0), min(max(use - 1.0, 0.0), 0.5), state, number, worded(tightest.name))
 
 
 def _link_card(plan: Plan, result: PlanResult, index: int, units: Units) -> LinkCard:
@@ -372,7 +383,7 @@ def _link_card(plan: Plan, result: PlanResult, index: int, units: Units) -> Link
     worst = max(ranks, key=lambda severity: severity.rank, default=Severity.CLEAR)
     words = family_of(link.kind).words(link, solved.step)
     chips = tuple(filled(chip, units) for chip in words.chips)
-    return LinkCard(place, words.title, chips, _gauge(solved, units), SEVERITY[worst])
+    return LinkCard(place, worded(words.title), chips, _gauge(solved, units), SEVERITY[worst])
 
 
 def _finding(finding: Finding, context: Context, at_step: str) -> FindingView:
@@ -409,8 +420,10 @@ def _search(finding: Finding, context: Context) -> tuple[str, str]:
         return "", ""
     kind, _, number = finding.subject.partition("-")
     if kind == "link":
-        return f"Search for another stage {number}", context.selection.to("ways", wish=f"free:{number}")
-    return ("Search for another drive", context.selection.to("ways")) if finding.code in SEARCHED else ("", "")
+        return say("Search for another stage {number}", number=number), context.selection.to(
+            "ways", wish=f"free:{number}"
+        )
+    return (say("Search for another drive"), context.selection.to("ways")) if finding.code in SEARCHED else ("", "")
 
 
 #: What only another drive mends, where no single change does.
@@ -434,18 +447,20 @@ def _where(result: PlanResult | None, finding: Finding) -> str:
     if result is None or finding.step is None:
         return ""
     setting = setting_words(result, result.settings[finding.step - 1])
-    return f"at {setting}" if setting else ""
+    return say("at {setting}", setting=setting) if setting else ""
 
 
 def _counts(result: PlanResult | None) -> str:
     if result is None:
         return ""
-    return (
-        f"{counted(result.count(Severity.ERROR), 'problem')} · {counted(result.count(Severity.WARNING), 'warning')} · "
-        f"{result.count(Severity.CLEAR)} OK"
+    return say(
+        "{error} · {warning} · {clear} OK",
+        error=counted(result.count(Severity.ERROR), "problem"),
+        warning=counted(result.count(Severity.WARNING), "warning"),
+        clear=result.count(Severity.CLEAR),
     )
 
 
 def _cautions(plan: Plan) -> tuple[str, ...]:
     own = dict.fromkeys(family_of(link.kind).caution for link in plan.links)
-    return (FIRST_CAUTION, *(caution for caution in own if caution), LAST_CAUTION)
+    return (say(FIRST_CAUTION), *(worded(caution) for caution in own if caution), say(LAST_CAUTION))

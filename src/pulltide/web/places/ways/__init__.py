@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from pulltide.web.places.contract import Context, Place, Summary
 from pulltide.web.places.ways.ways_view import WaysView, ways_view
+from pulltide.words import say
 
 
 def summary(context: Context) -> Summary:
     """What is there to do; nothing is searched for the rail."""
     need = context.machine.need
     known = bool(need.running_torque_nm and (need.aimed_rpm or need.speed_max_rpm))
-    return Summary("search the lists" if known else "needs speed and torque", known)
+    return Summary(say("search the lists") if known else say("needs speed and torque"), known)
 
 
 def view(context: Context) -> WaysView:

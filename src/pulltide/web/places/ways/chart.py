@@ -8,6 +8,7 @@ from math import ceil, floor
 
 from pulltide.core.search.engine import Train
 from pulltide.core.search.ways import Way
+from pulltide.words import say
 
 WIDTH, HEIGHT = 286.0, 190.0
 LEFT, RIGHT, TOP, FOOT = 34.0, 12.0, 12.0, 28.0
@@ -100,7 +101,13 @@ def _step(most: float) -> int:
 
 
 def _title(train: Train, letter: str) -> str:
-    return f"{letter}: {train.price:.0f} to buy, {100 * (1 - train.use):.0f} % in hand, {train.speed_rpm:.4g} rpm"
+    return say(
+        "{letter}: {price:.0f} to buy, {use:.0f} % in hand, {speed:.4g} rpm",
+        letter=letter,
+        price=train.price,
+        use=100 * (1 - train.use),
+        speed=train.speed_rpm,
+    )
 
 
 def _front(places: list[tuple[float, float]]) -> str:

@@ -24,7 +24,7 @@ from pulltide.services.searching import MAX_SPEEDS, SEARCHED, TURNS, Relaxed, wi
 from pulltide.web.places.contract import Context
 from pulltide.web.places.ways.chart import Chart, chart_of
 from pulltide.web.tiles import use_number, use_state
-from pulltide.words import filled
+from pulltide.words import filled, say, told, worded
 
 RANKED: dict[RankBy, str] = {
     "balance": "a balance of all",
@@ -36,7 +36,7 @@ RANKED: dict[RankBy, str] = {
     "margin": "margin",
     "noise": "least noise",
 }
-LISTED: dict[Shown, str] = {"kinds": "the best of each kind", "trains": f"the best {TOP} of all"}
+LISTED: dict[Shown, str] = {"kinds": "the best of each kind", "trains": "the best {top} of all"}
 #: What is said of a drive with change pulleys for further speeds.
 STEPPED = "change pulleys for the further speeds in the price"
 #: Most to spend, in price units, to choose from.
@@ -138,8 +138,8 @@ def speeds_from(text: str, units: Units) -> list[float]:
     try:
         return [read(one.strip(), "rpm") for one in text.split(",") if one.strip()]
     except ValueError as error:
-        accepted = "speeds with commas between: 120, 240 rpm"
-        raise InputErrors([InputError("Must also run at", "", str(error), accepted=accepted)]) from error
+        accepted = say("speeds with commas between: 120, 240 rpm")
+        raise InputErrors([InputError(say("Must also run at"), "", told(error), accepted=accepted)]) from error
 
 
 def _read(named: dict[str, Any], context: Context) -> tuple[Wish, str]:
@@ -155,12 +155,12 @@ def _read(named: dict[str, Any], context: Context) -> tuple[Wish, str]:
 
 def _unread(typed: str, units: Units) -> str:
     """Why further speeds cannot be taken."""
-    accepted = f"up to {MAX_SPEEDS} of 0.01 to 100,000 rpm"
+    accepted = say("up to {max_speeds} of 0.01 to 100,000 rpm", max_speeds=MAX_SPEEDS)
     try:
         speeds_from(typed, units)
     except InputErrors as error:
-        return str(error)
-    return str(InputError("Must also run at", typed, "cannot be taken", accepted=accepted))
+        return told(error)
+    return str(InputError(say("Must also run at"), typed, say("cannot be taken"), accepted=accepted))
 
 
 def ways_view(context: Context) -> WaysView:
@@ -183,12 +183,16 @@ def ways_view(context: Context) -> WaysView:
     blank = replace(blank, speeds=speeds, speeds_fault=fault)
     if context.plan.source is None and not wish.motor:
         supplies = tuple(
-            Hint(f"Any motor on the list for {_supply(group)}", "", _with(context, said, motor=str(number)))
+            Hint(
+                say("Any motor on the list for {group}", group=_supply(group)),
+                "",
+                _with(context, said, motor=str(number)),
+            )
             for number, group in enumerate(groups)
         )
         return replace(
             blank,
-            why_not="This plan has no motor yet. Enter it under Source, or say what there is to plug one into:",
+            why_not=say("This plan has no motor yet. Enter it under Source, or say what there is to plug one into:"),
             hints=supplies,
         )
     if context.searcher is None or not context.searcher.prepared(context.patience_s):
@@ -198,15 +202,17 @@ def ways_view(context: Context) -> WaysView:
             context.machine, context.plan, wish, context.catalog, within_s=context.patience_s
         )
     except (InputError, InputErrors) as error:
-        return replace(blank, why_not=str(error))
+        return replace(blank, why_not=told(error))
     if isinstance(looked, Searching):
-        so_far = f"{looked.looked_at:,} combinations looked at so far" if looked.looked_at else ""
+        so_far = (
+            say("{looked_at:,} combinations looked at so far", looked_at=looked.looked_at) if looked.looked_at else ""
+        )
         return replace(blank, counted=so_far, searching=True)
     found = looked.ways
     if not wish.free:
         blank = replace(blank, others=tuple(_others(context, wish)))
     rows = tuple(_rows(found, context, said, wish.shown == "kinds"))
-    kinds = _counted(len(rows), wish) if rows else "no drive found"
+    kinds = _counted(len(rows), wish) if rows else say("no drive found")
     left_out = counted(found.refused, "drive") if found.refused else ""
     if rows:
         chart = chart_of(found.ways, LETTERS)
@@ -221,23 +227,31 @@ def _asked(context: Context, wish: Wish) -> str:
     need, units = context.machine.need, context.units
     if wish.free and context.line is not None and wish.free < len(context.line.shafts):
         driver, driven = context.line.shafts[wish.free - 1 : wish.free + 1]
-        ends = f"{show(driver.speed_rpm, 'rpm', units)} to about {show(driven.speed_rpm, 'rpm', units)}"
-        return f"as it is; stage {wish.free} anew, {ends}, the other stages stay"
+        ends = say(
+            "{speed} to about {speed_2}",
+            speed=show(driver.speed_rpm, "rpm", units),
+            speed_2=show(driven.speed_rpm, "rpm", units),
+        )
+        return say("as it is; stage {free} anew, {ends}, the other stages stay", free=wish.free, ends=ends)
     speeds = [speed for speed in (need.speed_min_rpm, need.speed_max_rpm) if speed]
-    band = " to ".join(show(speed, "rpm", units).number for speed in speeds)
-    parts = [f"{band} rpm" if band else "no speed yet"]
+    band = say(" to ").join(show(speed, "rpm", units).number for speed in speeds)
+    parts = [say("{band} rpm", band=band) if band else say("no speed yet")]
     if need.speed_ideal_rpm:
-        parts.append(f"best {show(need.speed_ideal_rpm, 'rpm', units).number}")
+        parts.append(say("best {speed_ideal}", speed_ideal=show(need.speed_ideal_rpm, "rpm", units).number))
     if need.running_torque_nm:
-        parts.append(f"{show(need.running_torque_nm, 'N*m', units)} running")
+        parts.append(say("{running_torque} running", running_torque=show(need.running_torque_nm, "N*m", units)))
     if need.peak_torque_nm:
-        parts.append(f"{show(need.peak_torque_nm, 'N*m', units)} peak")
+        parts.append(say("{peak_torque} peak", peak_torque=show(need.peak_torque_nm, "N*m", units)))
     return ", ".join(parts)
 
 
 def _further(wish: Wish, units: Units) -> str:
     """The further speeds that are asked for."""
-    return f"; also {', '.join(str(show(speed, 'rpm', units)) for speed in wish.speeds)}" if wish.speeds else ""
+    return (
+        say("; also {speeds}", speeds=", ".join(str(show(speed, "rpm", units)) for speed in wish.speeds))
+        if wish.speeds
+        else ""
+    )
 
 
 def _left_out(context: Context, wish: Wish) -> str:
@@ -246,12 +260,18 @@ def _left_out(context: Context, wish: Wish) -> str:
     if not shafts:
         return ""
     which, its = ("shafts", "those") if len(shafts) > 1 else ("shaft", "it")
-    return f"; not counted, add {its} to the drive you take: the take-off of {which} {' and '.join(map(str, shafts))}"
+    return say(
+        "; not counted, add {its} to the drive you take: the take-off of {which} {shafts}",
+        its=its,
+        which=which,
+        shafts=" and ".join(map(str, shafts)),
+    )
 
 
 def _supply(group: str) -> str:
     """A group of listed motors within a sentence: "brushed, direct current", "230 V, one-phase, 60 Hz"."""
-    return group[:1].lower() + group[1:]
+    said = worded(group)
+    return said[:1].lower() + said[1:]
 
 
 def _with(context: Context, said: dict[str, str], **changed: str) -> str:
@@ -275,28 +295,39 @@ def _switches(context: Context, wish: Wish, said: dict[str, str], groups: tuple[
     if context.line is not None and context.plan.links:
         stages = range(1, len(context.plan.links) + 1)
         rows = [
-            ("", "the whole drive", to(free="")),
-            *((str(k), f"stage {k}", to(free=str(k), motor="")) for k in stages),
+            ("", say("the whole drive"), to(free="")),
+            *((str(k), say("stage {k}", k=k), to(free=str(k), motor="")) for k in stages),
         ]
-        yield SwitchRow("Search for", tuple(Switch(words, "on" if key == free else "", at) for key, words, at in rows))
-    yield SwitchRow("Families", tuple(_family(kind, wish, to) for kind in SEARCHED))
-    own = "this plan's motor" if context.plan.source is not None else "none yet"
+        yield SwitchRow(
+            say("Search for"), tuple(Switch(words, "on" if key == free else "", at) for key, words, at in rows)
+        )
+    yield SwitchRow(say("Families"), tuple(_family(kind, wish, to) for kind in SEARCHED))
+    own = say("this plan's motor") if context.plan.source is not None else say("none yet")
     supply = supply_of(context.plan.source, context.catalog)
-    listed = ((str(k), f"any listed, {_supply(group)}") for k, group in enumerate(groups) if supply in ("", group))
+    listed = (
+        (str(k), say("any listed, {group}", group=_supply(group)))
+        for k, group in enumerate(groups)
+        if supply in ("", group)
+    )
     if not wish.free:
-        yield row("Motor", "motor", said.get("motor", ""), [("", own), *listed])
+        yield row(say("Motor"), "motor", said.get("motor", ""), [("", own), *listed])
     yield from _parts(context, said, to)
-    yield row("Stages", "stages", str(wish.max_stages), [(str(k), f"up to {k}") for k in range(1, MAX_STAGES + 1)])
+    yield row(
+        say("Stages"),
+        "stages",
+        str(wish.max_stages),
+        [(str(k), say("up to {k}", k=k)) for k in range(1, MAX_STAGES + 1)],
+    )
     spend = "" if wish.max_price is None else f"{wish.max_price:g}"
     yield row(
-        "Spend",
+        say("Spend"),
         "price",
         spend,
-        [("", "what it takes"), *((str(k), f"up to {k}" if k else "buy nothing") for k in SPENDS)],
+        [("", say("what it takes")), *((str(k), say("up to {k}", k=k) if k else say("buy nothing")) for k in SPENDS)],
     )
-    yield row("Turning", "turn", wish.turn, [(turn, TURN_WORDS[turn]) for turn in TURNS])
-    yield row("Ranked by", "rank", wish.rank_by, list(RANKED.items()))
-    yield row("List", "list", wish.shown, list(LISTED.items()))
+    yield row(say("Turning"), "turn", wish.turn, [(turn, say(TURN_WORDS[turn])) for turn in TURNS])
+    yield row(say("Ranked by"), "rank", wish.rank_by, [(rank, say(words)) for rank, words in RANKED.items()])
+    yield row(say("List"), "list", wish.shown, [(shown, say(words, top=TOP)) for shown, words in LISTED.items()])
 
 
 def _parts(context: Context, said: dict[str, str], to: Callable[..., str]) -> Iterable[SwitchRow]:
@@ -308,9 +339,9 @@ def _parts(context: Context, said: dict[str, str], to: Callable[..., str]) -> It
     if now and now not in names:
         names.append(now)
     if names:
-        choices = [("", "any part"), *((name, name) for name in names)]
+        choices = [("", say("any part")), *((name, name) for name in names)]
         made = (Switch(words, "on" if value == now else "", to(use=value)) for value, words in choices)
-        yield SwitchRow("Must use", tuple(made))
+        yield SwitchRow(say("Must use"), tuple(made))
 
 
 def _name(item: Item) -> str:
@@ -322,21 +353,23 @@ def _family(kind: str, wish: Wish, to: Callable[..., str]) -> Switch:
     """May, must, never: each press leads to the next."""
     if kind in wish.never:
         never, must = wish.never - {kind}, wish.must
-        state, hint = "never", "never used; press to allow it"
+        state, hint = "never", say("never used; press to allow it")
     elif kind in wish.must:
         never, must = wish.never | {kind}, wish.must - {kind}
-        state, hint = "must", "must be in the drive; press to rule it out"
+        state, hint = "must", say("must be in the drive; press to rule it out")
     else:
         never, must = wish.never, wish.must | {kind}
-        state, hint = "", "may be used; press to demand it"
-    return Switch(family_of(kind).title, state, to(never=",".join(sorted(never)), must=",".join(sorted(must))), hint)
+        state, hint = "", say("may be used; press to demand it")
+    return Switch(
+        worded(family_of(kind).title), state, to(never=",".join(sorted(never)), must=",".join(sorted(must))), hint
+    )
 
 
 # -- rows -----------------------------------------------------------------------------------------------------------
 
 
 def _counted(number: int, wish: Wish) -> str:
-    return counted(number, "drive") if wish.shown == "trains" else f"{counted(number, 'kind')} of drive"
+    return counted(number, "drive" if wish.shown == "trains" else "kind of drive")
 
 
 def _rows(found: Ways, context: Context, said: dict[str, str], kinds: bool) -> Iterable[WayRow]:
@@ -360,7 +393,7 @@ def _best_at(ways: tuple[Way, ...]) -> dict[int, tuple[str, ...]]:
     best: dict[int, tuple[str, ...]] = {}
     for words, measure in measures.items():
         first = min(ways, key=measure)
-        best[id(first)] = (*best.get(id(first), ()), words)
+        best[id(first)] = (*best.get(id(first), ()), say(words))
     return best
 
 
@@ -376,18 +409,20 @@ def _row(letter: str, way: Way, context: Context, scale: float | None, best: tup
         drawing=small_sheet(way.plan, line, units, scale),
         speed=str(show(speed, "rpm", units)),
         off=_off(speed, need.speed_ideal_rpm),
-        tightest="" if tightest is None else f"stage {tightest[0]}, {tightest[1].name}",
-        tightest_use="unknown" if use is None else use_number(use, units),
+        tightest=""
+        if tightest is None
+        else say("stage {tightest}, {named}", tightest=tightest[0], named=worded(tightest[1].name)),
+        tightest_use=say("unknown") if use is None else use_number(use, units),
         tightest_state=use_state(use),
         width=0 if use is None else min(round(100 * use), 100),
         price=f"{way.price:.0f}",
         bought=counted(len(way.parts), "part"),
         parts=_folded(way.parts),
         arrives="" if line.efficiency is None else str(show(line.efficiency, "share", units)),
-        findings=counted(warnings, "warning") if warnings else "no warnings",
+        findings=counted(warnings, "warning") if warnings else say("no warnings"),
         findings_state="weigh" if warnings else "clear",
         more=None,
-        remark=", ".join((*best, STEPPED) if way.price > way.train.price else best),
+        remark=", ".join((*best, say(STEPPED)) if way.price > way.train.price else best),
         plan=way.plan.model_dump_json(),
     )
 
@@ -397,7 +432,7 @@ def _more(way: Way, context: Context, said: dict[str, str]) -> Hint:
     alike, word = len(way.alike), way.train.word
     others = ",".join(kind for kind in SEARCHED if kind not in word)
     alone = {"must": ",".join(sorted(set(word))), "never": others, "stages": str(len(word)), "list": "trains"}
-    words = f"at least {alike} more like this" if alike else "look for more like this"
+    words = say("at least {alike} more like this", alike=alike) if alike else say("look for more like this")
     return Hint(words, "", _with(context, said, **alone))
 
 
@@ -410,7 +445,7 @@ def _off(speed: float, ideal: float | None) -> str:
     if not ideal:
         return ""
     off = 100 * (speed / ideal - 1)
-    return "at the best speed" if abs(off) < 0.05 else f"{off:+.1f} % of the best"
+    return say("at the best speed") if abs(off) < 0.05 else say("{off:+.1f} % of the best", off=off)
 
 
 def _folded(parts: tuple[str, ...]) -> tuple[str, ...]:
@@ -422,14 +457,21 @@ def _folded(parts: tuple[str, ...]) -> tuple[str, ...]:
 def _why_not(found: Ways, hints: tuple[Hint, ...], units: Units, wish: Wish) -> str:
     if found.unstepped and not found.refused:
         drives = counted(found.unstepped, "drive")
-        within = "" if wish.max_price is None else " within the price"
-        why = f"Tried: {drives} that will do, none with listed change pulleys for the further speeds{within}."
+        within = "" if wish.max_price is None else say(" within the price")
+        why = say(
+            "Tried: {drives} that will do, none with listed change pulleys for the further speeds{within}.",
+            drives=drives,
+            within=within,
+        )
     elif found.stopped:
-        why = f"The search stopped before all was tried; nothing found was free of problems.{_in_the_way(found, units)}"
+        why = say(
+            "The search stopped before all was tried; nothing found was free of problems.{found}",
+            found=_in_the_way(found, units),
+        )
     elif found.refused:
-        why = f"Drives were found, but each has a problem as a whole plan.{_in_the_way(found, units)}"
+        why = say("Drives were found, but each has a problem as a whole plan.{found}", found=_in_the_way(found, units))
     else:
-        why = "No drive of listed parts does this with what is allowed."
+        why = say("No drive of listed parts does this with what is allowed.")
     return f"{why} {'Any one of these would allow one:' if hints else 'No single change of what is allowed helps.'}"
 
 
@@ -443,27 +485,36 @@ def _others(context: Context, wish: Wish) -> Iterable[tuple[str, str]]:
 
 def _failed_words(refusal: WhyNot, units: Units) -> str:
     """The first thing that a drive fails, in words."""
-    families = ", ".join(family_of(kind).title for kind in refusal.families)
+    families = ", ".join(worded(family_of(kind).title) for kind in refusal.families)
     if refusal.failed == "problem" and refusal.finding is not None:
         line = finding_line(refusal.finding, units)
         return f"{line.fact}: {line.line}" if line.line else line.fact
     if refusal.failed == "limit":
-        return f"{refusal.limit}, is used up: {use_number(refusal.measured or 0.0, units)}"
+        return say(
+            "{limit}, is used up: {measured}", limit=refusal.limit, measured=use_number(refusal.measured or 0.0, units)
+        )
     if refusal.failed == "stages":
-        return f"{refusal.measured:.0f} stages, at most {refusal.allowed:.0f} allowed"
+        return say(
+            "{measured:.0f} stages, at most {allowed:.0f} allowed", measured=refusal.measured, allowed=refusal.allowed
+        )
     if refusal.failed == "price":
-        return f"{refusal.measured:.1f} {units.money} to buy, at most {refusal.allowed:g} allowed"
+        return say(
+            "{measured:.1f} {money} to buy, at most {allowed:g} allowed",
+            measured=refusal.measured,
+            money=units.money,
+            allowed=refusal.allowed,
+        )
     if refusal.failed == "speeds":
         wanted, nearest = (show(speed, "rpm", units) for speed in (refusal.allowed, refusal.measured))
-        return f"it cannot also run at {wanted}; the closest it gets is {nearest}"
+        return say("it cannot also run at {wanted}; the closest it gets is {nearest}", wanted=wanted, nearest=nearest)
     return {
-        "no_drive": "it has no motor or no stage yet",
-        "never": f"{families} is ruled out",
-        "must": f"it has no {families}, which must be in the drive",
-        "use": f"{refusal.limit} is not in it",
-        "unpriced": f"{refusal.measured or 0:.0f} of its parts have no list price",
-        "turn": "its last shaft turns the other way",
-        "nothing": "nothing: it would do",
+        "no_drive": say("it has no motor or no stage yet"),
+        "never": say("{families} is ruled out", families=families),
+        "must": say("it has no {families}, which must be in the drive", families=families),
+        "use": say("{limit} is not in it", limit=refusal.limit),
+        "unpriced": say("{measured:.0f} of its parts have no list price", measured=refusal.measured or 0),
+        "turn": say("its last shaft turns the other way"),
+        "nothing": say("nothing: it would do"),
     }[refusal.failed]
 
 
@@ -474,11 +525,16 @@ MAX_NAMED = 2
 def _in_the_way(found: Ways, units: Units) -> str:
     """What the drives that were found fail on most."""
     named = [
-        f"“{finding_line(finding, units).fact}” ({count} of {found.refused})"
+        say(
+            "“{fact}” ({count} of {refused})",
+            fact=finding_line(finding, units).fact,
+            count=count,
+            refused=found.refused,
+        )
         for finding, count in found.problems[:MAX_NAMED]
     ]
     advice = finding_line(found.problems[0][0], units).advice if named else ""
-    return f" Most often: {' and '.join(named)}. {advice}".rstrip() if named else ""
+    return say(" Most often: {named}. {advice}", named=" and ".join(named), advice=advice).rstrip() if named else ""
 
 
 #: What is let go, in words.
@@ -503,8 +559,8 @@ def _nearest(
         text = ";".join(f"{key}:{item}" for key, item in changed.items() if item)
         address = context.selection.to("need") if one.name == "speed" else context.selection.to(wish=text)
         speed = show(one.way.result.chosen.last_shaft.speed_rpm, "rpm", context.units)
-        words = f"{one.way.plan.name} at {speed}, {one.way.price:.0f} to buy"
-        yield Hint(LET_GO[one.name], words, address)
+        words = say("{named} at {speed}, {price:.0f} to buy", named=one.way.plan.name, speed=speed, price=one.way.price)
+        yield Hint(say(LET_GO[one.name]), words, address)
 
 
 def _let_go(one: Relaxed, groups: tuple[str, ...]) -> dict[str, str]:
