@@ -18,6 +18,8 @@ from pulltide.core.links.gear_train import GearTrain
 from pulltide.core.links.gear_train.variants import reconcile, starter, variants
 from pulltide.core.remedies import with_remedies
 from pulltide.core.transmission import LinkResult
+from pulltide.quantities import Units
+from pulltide.words import filled
 
 PAIRS = {"driver_1_teeth": 20, "driven_1_teeth": 61, "driver_2_teeth": 22, "driven_2_teeth": 59}
 THIRD = {"driver_3_teeth": 27, "driven_3_teeth": 54}
@@ -103,7 +105,7 @@ def test_pairs_that_miss_the_axes_are_offered_the_one_tooth_that_brings_them_on(
     result = with_remedies(machine, plan, solve_plan(machine, plan))
     (finding,) = (f for f in result.findings if f.code == "gear_train.centers")
     assert finding.severity is Severity.ERROR
-    assert finding.remedies[0].label == "Use 59 driven teeth in pair 2"
+    assert filled(finding.remedies[0].label, Units()) == "Use 59 driven teeth in pair 2"
 
 
 def test_a_ratio_that_is_off_is_offered_counts_on_the_same_axes():

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from pulltide.core.catalog import Catalog
+from pulltide.core.labels import phrase
 from pulltide.core.links import family_of
 from pulltide.core.machine import Plan
 from pulltide.core.piece import Piece
@@ -22,7 +23,7 @@ def bill_of(plan: Plan, catalog: Catalog) -> tuple[Piece, ...]:
         made: Iterable[Piece] = (
             family.bill(link, catalog)
             if family.bill is not None
-            else (Piece(what=" ".join((words.title, *words.chips[:1]))),)
+            else (Piece(what=" ".join(map(phrase, (words.title, *words.chips[:1])))),)
         )
         pieces += [_placed(plan, piece, number) for piece in made]
     return tuple(pieces)

@@ -6,6 +6,8 @@ catalog can hold it. Numbers need no mark: the edge knows them.
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 #: Braces and bars of a name are written with characters that no text may hold, until the edge shows them.
 HIDE = str.maketrans({"{": "\ufdd0", "|": "\ufdd1", "}": "\ufdd2"})
 
@@ -62,3 +64,15 @@ def counted(count: int, one: str, many: str) -> str:
     '{3|count|{0} belt|{0} belts}'
     """
     return f"{{{count}|count|{one}|{many}}}"
+
+
+def together(words: Iterable[str]) -> str:
+    """Words of the core one after another, with "and" between them.
+
+    >>> together(["{24|choice}"]), together(["one", "two"])
+    ('{24|choice}', '{one and two|phrase}')
+    """
+    first, *rest = words
+    for word in rest:
+        first = phrase(f"{first} and {word}")
+    return first

@@ -14,6 +14,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from pulltide.core.findings import Check, Finding, Remark, Severity, jam_rule, judge, state
+from pulltide.core.labels import as_is
 from pulltide.core.line_result import LineResult
 from pulltide.core.links import family_of
 from pulltide.core.shafts import ShaftPart
@@ -152,7 +153,7 @@ def _shaft_rungs(
             yield _rung(f"shaft-{index + 1}", point, known[index], times)
     if unknown:
         some = len(unknown) < len(line.shafts)
-        missing = f"sizes of keys and shafts {', '.join(unknown)}" if some else "sizes of keys and shafts"
+        missing = f"sizes of keys and shafts {as_is(', '.join(unknown))}" if some else "sizes of keys and shafts"
         yield Rung("line", FailurePoint("keys shear, shafts twist", "breaks", None, missing), None)
 
 

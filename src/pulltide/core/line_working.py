@@ -180,7 +180,7 @@ def _design_step(machine: Machine, line: LineResult, index: int, gain: float) ->
         put_in[symbols[0]] = base / link.design.repeats
         put_in["x"] = link.design.repeats
         formula += " · x"
-        note += "; x is what the duty cycle amounts to"
+        note = f"{phrase(note)}; x is what the duty cycle amounts to"
     return Step(
         f"For link {index + 1}",
         "T_d",
@@ -189,7 +189,7 @@ def _design_step(machine: Machine, line: LineResult, index: int, gain: float) ->
         value,
         "N*m",
         link.service_factor.source,
-        f"{note}. {link.service_factor.note}".strip(),
+        f"{phrase(note)}. {phrase(link.service_factor.note)}" if link.service_factor.note else f"{phrase(note)}.",
     )
 
 

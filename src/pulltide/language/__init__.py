@@ -1,7 +1,7 @@
 """The catalogs of each language: words for codes, and what stands in for the program's own English.
 
 A code has its words in a catalog everywhere, English too. A sentence is its own English: a further language brings a
-catalog whose message is that sentence. Both are gettext's, read by Babel.
+catalog whose message is that sentence. Both are gettext's, read by Babel. English ships.
 """
 
 from __future__ import annotations
@@ -18,8 +18,24 @@ from babel.messages.mofile import write_mo
 from babel.messages.pofile import read_po
 
 DEFAULT_LOCALE = "en"
-#: Which language is spoken here and now.
-_spoken: ContextVar[str] = ContextVar("spoken", default=DEFAULT_LOCALE)
+#: The language areas: words for choices, help for fields, readings of a plate, a running machine, and all sentences.
+AREAS = ("choices", "help", "readings", "running", "sentences")
+#: What this process speaks, and what is spoken here and now, where that is another language.
+_settled = [DEFAULT_LOCALE]
+_spoken: ContextVar[str] = ContextVar("spoken", default="")
+
+
+def languages() -> tuple[str, ...]:
+    """The languages that have a catalog."""
+    folder = resources.files("pulltide.language").joinpath("locale")
+    return tuple(sorted(item.name for item in folder.iterdir() if item.is_dir()))
+
+
+def settle_on(locale: str) -> None:
+    """What this process speaks from now on. Raises ValueError naming the languages there are."""
+    if locale not in languages():
+        raise ValueError(f"Language: {locale} has no catalog. Accepted: {', '.join(languages())}.")
+    _settled[0] = locale
 
 
 @contextmanager
@@ -34,23 +50,26 @@ def speaking(locale: str) -> Iterator[None]:
 
 def spoken() -> str:
     """The language spoken now."""
-    return _spoken.get()
+    return _spoken.get() or _settled[0]
 
 
 @cache
-def translations(locale: str, domain: str) -> NullTranslations:
-    """The catalog of a language area; what it lacks stands for itself."""
-    source = resources.files("pulltide.language").joinpath("locale", locale, "LC_MESSAGES", f"{domain}.po")
+def translations(locale: str, area: str) -> NullTranslations:
+    """The catalog of a language area; what it lacks is said in English."""
+    source = resources.files("pulltide.language").joinpath("locale", locale, "LC_MESSAGES", f"{area}.po")
     if not source.is_file():
-        return NullTranslations()
+        return NullTranslations() if locale == DEFAULT_LOCALE else translations(DEFAULT_LOCALE, area)
     with source.open("rb") as file:
-        catalog = read_po(file, locale=locale, domain=domain)
+        catalog = read_po(file, locale=locale, domain=area)
     compiled = BytesIO()
     write_mo(compiled, catalog)
     compiled.seek(0)
-    return GNUTranslations(compiled)
+    found = GNUTranslations(compiled)
+    if locale != DEFAULT_LOCALE:
+        found.add_fallback(translations(DEFAULT_LOCALE, area))
+    return found
 
 
-def looked_up(message: str, domain: str, locale: str = "") -> str:
+def looked_up(message: str, area: str, locale: str = "") -> str:
     """What a catalog has for a code or a sentence."""
-    return translations(locale or spoken(), domain).gettext(message) if message else ""
+    return translations(locale or spoken(), area).gettext(message) if message else ""

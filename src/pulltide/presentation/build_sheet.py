@@ -167,7 +167,7 @@ def _notes(plan: Plan) -> Iterator[tuple[str, str]]:
     """Notes and questions of the plan: where, and what with its answer."""
     for note in plan.pinned:
         kind, _, number = note.at.partition("-")
-        words = f"{'Open question: ' if note.is_open else ''}{note.text} ({note.by}, {note.on})"
+        words = f"{say('Open question: ') if note.is_open else ''}{note.text} ({note.by}, {note.on})"
         answer = f". Answer: {note.answer} ({note.answered_by})" if note.answer else ""
         yield f"{kind.capitalize()} {number}".strip(), words + answer
 

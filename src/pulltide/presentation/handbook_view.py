@@ -73,13 +73,13 @@ def _check(rule: Rule) -> tuple[str, str, str, str, str]:
 
 def _formula(step: Step) -> tuple[str, str, Markup, str]:
     """Name, formula as text and as mathematics, source."""
-    written = filled(f"{step.symbol} = {step.formula}", DEFAULT_UNITS)
+    written = f"{step.symbol} = {worded(step.formula)}"
     set_out = set_formula(step.symbol, step.formula, step.inputs)
     return filled(step.name, DEFAULT_UNITS), written, set_out, _plain(step.source)
 
 
 def _proof(proof: Proof) -> ProofRow:
-    unit = "" if proof.unit in ("", "share") else f" {UNIT_WORDS.get(proof.unit, proof.unit)}"
+    unit = "" if proof.unit in ("", "share") else f" {say(UNIT_WORDS.get(proof.unit, proof.unit))}"
     return ProofRow(
         example=worded(proof.example),
         symbol=proof.symbol,

@@ -79,7 +79,7 @@ def limits_line(rule: Rule, units: Units) -> str:
     )
 
 
-_A = {severity: f"a {word}" for severity, word in SEVERITY_WORDS.items()}
+_A = {Severity.ERROR: "a problem", Severity.WARNING: "a warning", Severity.NOTE: "a note", Severity.CLEAR: "OK"}
 
 
 #: What is counted: none, one, many.

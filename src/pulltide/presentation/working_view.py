@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from markupsafe import Markup
 
@@ -64,14 +64,14 @@ def _step(step: Step, units: Units) -> StepView:
     value = f"{step.symbol} = {exact}"
     if step.unit not in ("", "share") and own != exact:
         value += f" = {own}"
-    formula = "" if step.formula == "as entered" else filled(f"{step.symbol} = {step.formula}", units)
+    formula = "" if step.formula == "as entered" else f"{step.symbol} = {filled(step.formula, units)}"
     name, note = filled(step.name, units), filled(step.note, units)
     mathematics = set_formula(step.symbol, step.formula, step.inputs) if formula else Markup("")
     return StepView(
         name=name,
         formula=formula,
         mathematics=mathematics,
-        put_in=substituted(step),
+        put_in=substituted(replace(step, formula=filled(step.formula, units))),
         value=value,
         source=cited(step.source),
         note=note,

@@ -174,9 +174,9 @@ def factor(given: str, wanted: str) -> Callable[[float], float]:
             return lambda value: float(ureg.Quantity(value, given).to(wanted).magnitude)
         scale = float(ureg.Quantity(1.0, given or "dimensionless").to(wanted or "dimensionless").magnitude)
     except (pint.PintError, AttributeError, ValueError, TypeError, AssertionError) as error:
-        words = looked_up("{unit} is no unit for {what}", "screen")
+        words = looked_up("{unit} is no unit for {what}", "sentences")
         raise NotUnderstood(
-            words.format(unit=given, what=looked_up(ASKED_FOR.get(wanted, wanted), "screen"))
+            words.format(unit=given, what=looked_up(ASKED_FOR.get(wanted, wanted), "sentences"))
         ) from error
     return lambda value: value * scale
 
@@ -193,7 +193,7 @@ def _comma(text: str) -> str:
     if "." in text or text.count(",") > 1 or re.search(r"\d,\d{3}(?!\d)", text):
         raise NotUnderstood(
             looked_up(
-                "could be a decimal comma or thousands; write it without the comma, such as 1500 or 1.5", "screen"
+                "could be a decimal comma or thousands; write it without the comma, such as 1500 or 1.5", "sentences"
             )
         )
     return text.replace(",", ".")
@@ -214,19 +214,21 @@ def _number(text: str, wanted: str) -> tuple[float, str]:
     fraction = NUMBER.match(text)
     if fraction:
         if int(fraction["bottom"]) == 0:
-            raise NotUnderstood(looked_up("has a zero under its fraction", "screen"))
+            raise NotUnderstood(looked_up("has a zero under its fraction", "sentences"))
         if _several(fraction, wanted):
             raise NotUnderstood(
-                looked_up("is more than one value; of several on a plate, enter the one it is connected for", "screen")
+                looked_up(
+                    "is more than one value; of several on a plate, enter the one it is connected for", "sentences"
+                )
             )
         value = int(fraction["whole"] or 0) + int(fraction["top"]) / int(fraction["bottom"])
         return (-value if fraction["sign"] == "-" else value), fraction["rest"].strip()
     decimal = DECIMAL.match(text)
     if not decimal:
-        raise NotUnderstood(looked_up("does not begin with a number", "screen"))
+        raise NotUnderstood(looked_up("does not begin with a number", "sentences"))
     if wanted in LISTED and ANOTHER.match(decimal["rest"]):
         raise NotUnderstood(
-            looked_up("is more than one value; of several on a plate, enter the one it is connected for", "screen")
+            looked_up("is more than one value; of several on a plate, enter the one it is connected for", "sentences")
         )
     return float(decimal["number"]), decimal["rest"].strip()
 

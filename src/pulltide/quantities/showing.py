@@ -60,7 +60,7 @@ def plain_number(value: float, figures: int = 3) -> str:
     ('1740', '0.0512', '17.3', '-0.5')
     """
     if isnan(value) or isinf(value):
-        return looked_up(UNKNOWN, "screen")
+        return looked_up(UNKNOWN, "sentences")
     if value == 0:
         return "0"
     size = abs(value)
@@ -90,7 +90,7 @@ def _inches(value: float) -> str:
 def show(value: float | None, core_unit: str, units: Units) -> Shown:
     """A core value in a person's unit; None is shown as unknown."""
     if value is None:
-        return Shown(looked_up(UNKNOWN, "screen"), "")
+        return Shown(looked_up(UNKNOWN, "sentences"), "")
     if core_unit == "share":
         return Shown(plain_number(value * 100, 3 if abs(value) < 0.0995 else 2 if abs(value) < 0.9995 else 3), "%")
     unit = units.unit_for(core_unit)
@@ -98,7 +98,7 @@ def show(value: float | None, core_unit: str, units: Units) -> Shown:
         return Shown(plain_number(value * 1000), "W")
     converted = value if unit == core_unit else factor(unit_name(core_unit), unit)(value)
     number = _inches(converted) if unit == "in" else plain_number(converted)
-    return Shown(number, looked_up(UNIT_TEXT.get(unit, unit), "screen"))
+    return Shown(number, looked_up(UNIT_TEXT.get(unit, unit), "sentences"))
 
 
 def in_unit(value: float, core_unit: str, units: Units) -> float:

@@ -33,7 +33,11 @@ def begun(name: str, kind: str, begin: Begin, troubles: Sequence[str], units: Un
     Raises InputErrors for a kind that is not known.
     """
     noticed = tuple(dict.fromkeys(NOTICED_BY[one] for one in troubles if one in NOTICED_BY)) if begin == "wrong" else ()
-    note = say("What is wrong: {troubles}.", troubles=", ".join(troubles)) if begin == "wrong" and troubles else ""
+    note = (
+        say("What is wrong: {troubles}.", troubles=", ".join(say(one) for one in troubles))
+        if begin == "wrong" and troubles
+        else ""
+    )
     machine = read_machine({"name": name or TITLES.get(kind, say("New machine")), "note": note}, units)
     if kind:
         machine, _ = apply_change(machine, Change(operation="choose_worksheet", kind=kind), units)

@@ -50,7 +50,8 @@ class FieldDescription:
         if self.low is not None and self.high is not None:
             least, most = self.limits(units)
             if self.above_low or self.below_high:
-                return f"{'more than ' * self.above_low}{least}, {'less than' if self.below_high else 'up to'} {most}"
+                below = say("less than") if self.below_high else say("up to")
+                return f"{say('more than ') * self.above_low}{least}, {below} {most}"
             return say("{least} to {most}", least=least, most=most)
         if self.max_characters is not None:
             return say("1 to {max_characters} characters", max_characters=self.max_characters)

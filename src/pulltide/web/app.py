@@ -20,6 +20,7 @@ from sqlalchemy import Engine
 from starlette.staticfiles import StaticFiles
 
 from pulltide.demo import demo_machines
+from pulltide.language import settle_on
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.quantities.reading import read_quantity
 from pulltide.services.accounts import SignIn
@@ -165,6 +166,7 @@ def _furnish(app: FastAPI, engine: Engine, settings: Settings) -> None:
 def create_app(settings: Settings) -> FastAPI:
     """The application for some settings."""
     configure_log()
+    settle_on(settings.language)
     engine = connect(settings.database_url, settings.workers)
 
     @asynccontextmanager

@@ -6,6 +6,8 @@ import os
 from dataclasses import dataclass
 from pathlib import Path
 
+from pulltide.language import DEFAULT_LOCALE
+
 
 @dataclass(frozen=True, slots=True)
 class Share:
@@ -34,6 +36,7 @@ class Settings:
     ``share`` holds the names that a shared shop goes by, with its address and the fingerprint of its certificate; None
     where only this machine is served.
     ``hook`` is a program that is told of changes.
+    ``language`` is that of the whole shop, one that has a catalog.
     ``patience_s`` is how long a page waits for a search before it says that it goes on.
     """
 
@@ -48,6 +51,7 @@ class Settings:
     patience_s: float = 1.0
     share: Share | None = None
     hook: Hook = Hook()
+    language: str = DEFAULT_LOCALE
 
 
 def from_environment() -> Settings:
@@ -65,6 +69,7 @@ def from_environment() -> Settings:
         float(os.environ.get("PULLTIDE_PATIENCE_S", "1")),
         _share(),
         Hook(os.environ.get("PULLTIDE_HOOK", ""), os.environ.get("PULLTIDE_HOOK_KEY", "")),
+        os.environ.get("PULLTIDE_LANGUAGE", "") or DEFAULT_LOCALE,
     )
 
 

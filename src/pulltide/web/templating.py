@@ -11,13 +11,15 @@ from fastapi import Request, Response
 from fastapi.responses import HTMLResponse
 from jinja2 import ChoiceLoader, Environment, FileSystemLoader, PrefixLoader, StrictUndefined, select_autoescape
 
+from pulltide.language import DEFAULT_LOCALE, looked_up
 from pulltide.presentation.paper import TEMPLATES as PAPER
 from pulltide.words import say, spoken
-from pulltide.words.templates import Translated
+from pulltide.words.templates import Translated, script_messages
 
 FOLDER = Path(__file__).parent / "templates"
 #: Every place keeps its templates in its own folder.
 PLACES = Path(__file__).parent / "places"
+SCRIPTS = Path(__file__).parent / "static" / "js"
 
 
 def _asset_mark() -> str:
@@ -25,6 +27,14 @@ def _asset_mark() -> str:
     static = FOLDER.parent / "static"
     newest = max(int(path.stat().st_mtime) for path in static.rglob("*") if path.is_file())
     return f"{newest:x}"
+
+
+def _script_words(language: str) -> str:
+    """What the scripts say in a language, as JSON; nothing where it is said as it is written."""
+    if language == DEFAULT_LOCALE:
+        return ""
+    said = {message: looked_up(message, "sentences", language) for message in script_messages(SCRIPTS)}
+    return json.dumps(said, ensure_ascii=False)
 
 
 @cache
@@ -42,7 +52,12 @@ def environment(language: str) -> Environment:
     made.filters["first_of"] = lambda items, keys: sorted(items, key=lambda item: item.key not in keys)
     made.filters["as_json"] = lambda value: json.dumps(value, ensure_ascii=False)
     made.filters["capitalize_first"] = lambda text: text[:1].upper() + text[1:]
-    made.globals |= {"asset_mark": _asset_mark(), "_": say, "language": language}
+    made.globals |= {
+        "asset_mark": _asset_mark(),
+        "_": say,
+        "language": language,
+        "script_words": _script_words(language),
+    }
     return made
 
 

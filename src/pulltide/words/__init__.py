@@ -76,7 +76,7 @@ def say(message: str, /, **put_in: object) -> str:
     >>> say("Stage {number}", number=2)
     'Stage 2'
     """
-    text = looked_up(message, "screen")
+    text = looked_up(message, "sentences")
     return text.format(**put_in) if put_in else text
 
 
@@ -86,7 +86,7 @@ def say_count(one: str, many: str, count: int, /, **put_in: object) -> str:
     >>> say_count("{count} belt", "{count} belts", 1), say_count("{count} belt", "{count} belts", 3)
     ('1 belt', '3 belts')
     """
-    return translations(spoken(), "screen").ngettext(one, many, count).format(count=count, **put_in)
+    return translations(spoken(), "sentences").ngettext(one, many, count).format(count=count, **put_in)
 
 
 def filled(text: str, units: Units) -> str:
@@ -140,7 +140,7 @@ def _filled(text: str, units: Units) -> str:
     if "|" not in text and spoken() == DEFAULT_LOCALE:
         return text
     message, held = parsed(text)
-    said = looked_up(message, "core")
+    said = looked_up(message, "sentences")
     for number, mark in enumerate(held):
         said = said.replace(f"{{{number}}}", _put_in(mark, units))
     return said
@@ -160,7 +160,7 @@ def _put_in(mark: Mark, units: Units) -> str:
         return said[:1].lower() + said[1:]
     if kind == "count":
         one, many = forms
-        return translations(spoken(), "core").ngettext(one, many, int(value)).replace("{0}", value)
+        return translations(spoken(), "sentences").ngettext(one, many, int(value)).replace("{0}", value)
     try:
         return str(show(float(value), kind, units))
     except ValueError:

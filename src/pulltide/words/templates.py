@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
+from pathlib import Path
 
 from jinja2.ext import Extension
 
@@ -18,6 +19,8 @@ from pulltide.language import DEFAULT_LOCALE, looked_up, spoken
 _TOKEN = re.compile(
     r"(\{#.*?#\}|\{%.*?%\}|\{\{.*?\}\}|<!--.*?-->|<(?:\{%.*?%\}|\{\{.*?\}\}|\"[^\"]*\"|'[^']*'|[^<>\"'])*>)", re.DOTALL
 )
+#: A macro draws something of its own: a sentence ends before it.
+_MACRO = re.compile(r"\{\{-?\s*(?!_\()\w+\(")
 _TAG = re.compile(r"<(/?)([a-z0-9]+)")
 #: Tags that do not end a sentence.
 _INLINE = {
@@ -37,7 +40,7 @@ class Translated(Extension):
 
     def preprocess(self, source: str, name: str | None, filename: str | None = None) -> str:
         """The source with its messages replaced."""
-        return source if spoken() == DEFAULT_LOCALE else translated(source, lambda text: looked_up(text, "screen"))
+        return source if spoken() == DEFAULT_LOCALE else translated(source, lambda text: looked_up(text, "sentences"))
 
 
 def messages(source: str) -> Iterator[str]:
@@ -56,6 +59,12 @@ def messages(source: str) -> Iterator[str]:
     return iter(found)
 
 
+def script_messages(folder: Path) -> list[str]:
+    """What the scripts of a folder say: ``said("...")``."""
+    found = (re.findall(r'\bsaid\("([^"]*)"', path.read_text("utf-8")) for path in sorted(folder.glob("*.js")))
+    return list(dict.fromkeys(message for messages in found for message in messages))
+
+
 def translated(source: str, look: Lookup) -> str:
     """A template with every message looked up."""
     made: list[str] = []
@@ -63,7 +72,8 @@ def translated(source: str, look: Lookup) -> str:
     silent = ""
     for number, token in enumerate(_TOKEN.split(source)):
         tag = _TAG.match(token) if number % 2 else None
-        if number % 2 and not silent and (token.startswith("{{") or (tag is not None and tag[2] in _INLINE)):
+        put_in = token.startswith("{{") and not _MACRO.match(token)
+        if number % 2 and not silent and (put_in or (tag is not None and tag[2] in _INLINE)):
             run.append(_with_attributes(token, look) if tag is not None else token)
         elif not number % 2 and not silent:
             run.append(token)

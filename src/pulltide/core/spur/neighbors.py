@@ -7,7 +7,7 @@ from typing import Any
 
 from pulltide.core.catalog import Catalog, counts
 from pulltide.core.family import Variant
-from pulltide.core.labels import choice
+from pulltide.core.labels import choice, together
 from pulltide.core.spur import tables
 
 REACH = 4
@@ -36,7 +36,7 @@ def harder(link: Any) -> Iterator[Variant]:
     update = {name: value for name, value in found.items() if value}
     if update:
         yield Variant(
-            "harder", f"Use {' and '.join(map(choice, dict.fromkeys(update.values())))}", link.model_copy(update=update)
+            "harder", f"Use {together(map(choice, dict.fromkeys(update.values())))}", link.model_copy(update=update)
         )
 
 

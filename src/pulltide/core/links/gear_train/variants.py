@@ -7,6 +7,7 @@ from typing import Any
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant, whole
+from pulltide.core.labels import phrase, together
 from pulltide.core.links.gear_train.counts import train_counts
 from pulltide.core.links.gear_train.inputs import GearTrain
 from pulltide.core.spur import geometry, neighbors
@@ -82,9 +83,9 @@ def _onto_the_axes(link: GearTrain) -> Iterator[Variant]:
             return
         if round(driven) != pair[1]:
             update[f"driven_{number}_teeth"] = round(driven)
-            named.append(f"{round(driven)} driven teeth in pair {number}")
+            named.append(phrase(f"{round(driven)} driven teeth in pair {number}"))
     if update and link.layout == "back_and_forth":
-        yield Variant("same axes", f"Use {' and '.join(named)}", link.model_copy(update=update))
+        yield Variant("same axes", f"Use {together(named)}", link.model_copy(update=update))
 
 
 def _shifted(link: GearTrain) -> Iterator[Variant]:

@@ -7,7 +7,7 @@ from typing import Any
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant
-from pulltide.core.labels import choice, phrase
+from pulltide.core.labels import choice, phrase, together
 from pulltide.core.links.lantern.inputs import Lantern
 
 
@@ -42,5 +42,5 @@ def variants(link: Lantern, catalog: Catalog) -> Iterator[Variant]:
     harder = {"pin_material": "steel_4140_hardened", "wheel_material": "steel_1045_normalized"}
     changed = {name: value for name, value in harder.items() if getattr(link, name) != value}
     if changed:
-        label = f"Use {' and '.join(map(choice, changed.values()))}"
+        label = f"Use {together(map(choice, changed.values()))}"
         yield Variant("harder", label, link.model_copy(update=changed))

@@ -7,7 +7,7 @@ from typing import Any
 
 from pulltide.core.catalog import Catalog
 from pulltide.core.family import Variant, whole
-from pulltide.core.labels import choice
+from pulltide.core.labels import choice, together
 from pulltide.core.links.planetary import motion
 from pulltide.core.links.planetary.inputs import Planetary
 from pulltide.core.spur import tables
@@ -52,7 +52,7 @@ def variants(link: Planetary, catalog: Catalog) -> Iterator[Variant]:
     if update:
         yield Variant(
             "harder",
-            f"Use {' and '.join(dict.fromkeys(choice(str(item)) for item in update.values()))}",
+            f"Use {together(dict.fromkeys(choice(str(item)) for item in update.values()))}",
             link.model_copy(update=update),
         )
     for module in [m for m in tables.modules_mm() if m > link.module_mm * 1.01][:REACH]:

@@ -134,7 +134,7 @@ def service_factor(sizing: Sizing, idler: str = "none") -> ServiceFactor:
     notes = ["0.1 added for reversing or more than 10 starts an hour, common practice"] if hard else []
     if IDLER_ADDS[idler]:
         notes.append(f"{IDLER_ADDS[idler]:g} added for the idler")
-    note = "; ".join(notes)
+    note = "; ".join(map(phrase, notes)) if len(notes) > 1 else "".join(notes)
     return ServiceFactor(
         value + (0.1 if hard else 0.0) + IDLER_ADDS[idler], tables.table("service_factor").as_source, note
     )

@@ -89,7 +89,8 @@ def corrected_view(context: Context, index: int) -> CorrectedView:
 def _name(what: Correctable, at: str) -> str:
     words = said(f"corrected.{what}")
     part, _, number = at.partition("-")
-    return f"{words}, {'shaft' if part == 'shaft' else 'stage'} {number}" if at else words
+    where = say("shaft {number}", number=number) if part == "shaft" else say("stage {number}", number=number)
+    return f"{words}, {where}" if at else words
 
 
 def _measured(what: Correctable, value: float, half: float, units: Units) -> str:
@@ -101,7 +102,8 @@ def _off(factor: float) -> str:
     percent = 100 * (factor - 1)
     if abs(percent) < 0.5:
         return say("as planned")
-    return f"{abs(percent):.0f} % {'more' if percent > 0 else 'less'}"
+    size = f"{abs(percent):.0f}"
+    return say("{percent} % more", percent=size) if percent > 0 else say("{percent} % less", percent=size)
 
 
 def _taken(one: Taken, units: Units) -> str:

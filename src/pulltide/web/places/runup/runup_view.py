@@ -273,7 +273,7 @@ def _tries(context: Context, said: dict[str, str], train: DriveTrain, found: Seq
     now = {one.code: one.severity.rank for one in found if one.severity.rank > CLEAR}
     if not now or said.get("then", "stop") not in ("stop", "jerk"):
         return
-    words = {value: say(words) for value, words in CHOICES["soft"][1]}
+    words = dict(CHOICES["soft"][1])
     for value in words:
         if value == said.get("soft", "0") or not _offered(context, value):
             continue
@@ -293,7 +293,7 @@ def _tries(context: Context, said: dict[str, str], train: DriveTrain, found: Seq
                 if len(gone) == len(now)
                 else say("{gone} of {now} findings gone", gone=len(gone), now=len(now))
             )
-            yield RunChoice(f"{words[value]}: {fewer}", context.selection.to(wish=wish), False)
+            yield RunChoice(f"{say(words[value])}: {fewer}", context.selection.to(wish=wish), False)
 
 
 def _with(view: RunView, **changes: object) -> RunView:

@@ -149,14 +149,18 @@ def _tiles(drive: Drive, demand: Demand | None, units: Units) -> tuple[Tile, ...
     tiles = [
         Tile(
             Figured(say("Continuous power"), show(drive.power_kw, "kW", units), ""),
-            f"{show(drive.torque_nm, 'N*m', units)} at {show(drive.speed_rpm, 'rpm', units)}",
+            say(
+                "{torque} at {speed}",
+                torque=show(drive.torque_nm, "N*m", units),
+                speed=show(drive.speed_rpm, "rpm", units),
+            ),
         )
     ]
     if demand is None or demand.running_nm is None:
         return tuple(tiles)
     air = drive.power_in_air_kw(demand.duty.ambient_c) / drive.power_kw
     load = demand.running_nm / drive.torque_nm / air
-    tiles.append(Tile(Figured(say("Loaded to"), show(load, "share", units), "line/motor_load"), "running"))
+    tiles.append(Tile(Figured(say("Loaded to"), show(load, "share", units), "line/motor_load"), say("running")))
     if demand.peak_nm is not None and drive.max_torque_nm:
         share = demand.peak_nm / drive.max_torque_nm
         tiles.append(Tile(Figured(say("Peak load"), show(share, "share", units), ""), say("of maximum torque")))

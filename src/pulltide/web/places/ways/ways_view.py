@@ -472,7 +472,8 @@ def _why_not(found: Ways, hints: tuple[Hint, ...], units: Units, wish: Wish) -> 
         why = say("Drives were found, but each has a problem as a whole plan.{found}", found=_in_the_way(found, units))
     else:
         why = say("No drive of listed parts does this with what is allowed.")
-    return f"{why} {'Any one of these would allow one:' if hints else 'No single change of what is allowed helps.'}"
+    change = say("Any one of these would allow one:") if hints else say("No single change of what is allowed helps.")
+    return f"{why} {change}"
 
 
 def _others(context: Context, wish: Wish) -> Iterable[tuple[str, str]]:

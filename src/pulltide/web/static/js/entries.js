@@ -99,7 +99,7 @@ window.pulltide.entries = {
     line.replaceChildren();
     if (!count) return;
     const says = document.createElement("b");
-    says.textContent = count === 1 ? "1 entry not saved:" : `${count} entries not saved:`;
+    says.textContent = count === 1 ? said("1 entry not saved:") : said("{count} entries not saved:", { count });
     line.append(says);
     for (const entry of this.entries) line.append(" ", this.drawnEntry(entry));
   },
@@ -107,7 +107,7 @@ window.pulltide.entries = {
   drawnEntry(entry) {
     const item = document.createElement("span");
     const name = document.createElement(entry.address ? "a" : "span");
-    name.textContent = `${entry.label} “${entry.text}”${entry.address ? "" : ", which is not there any more"}`;
+    name.textContent = `${entry.label} “${entry.text}”${entry.address ? "" : said(", which is not there any more")}`;
     if (entry.address) {
       name.href = entry.address;
       name.addEventListener("click", (event) => { event.preventDefault(); event.stopPropagation(); this.openEntry(entry); });
@@ -115,8 +115,8 @@ window.pulltide.entries = {
     const forget = document.createElement("button");
     forget.type = "button";
     forget.className = "quiet";
-    forget.textContent = "Forget it";
-    forget.setAttribute("aria-label", `Forget the entry “${entry.text}”`);
+    forget.textContent = said("Forget it");
+    forget.setAttribute("aria-label", said("Forget the entry “{text}”", { text: entry.text }));
     forget.addEventListener("click", () => this.drop(entry));
     item.append(name, " ", forget);
     return item;

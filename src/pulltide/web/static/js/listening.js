@@ -54,13 +54,13 @@ window.pulltide.listening = {
     const says = form.querySelector(".live-says"), value = form.querySelector("[name=part]");
     if (button.dataset.watching) {
       delete button.dataset.watching;
-      button.textContent = "Watch";
+      button.textContent = said("Watch");
       if (says.dataset.shows) value.value = says.dataset.shows;
       value.focus();
       return;
     }
     button.dataset.watching = "yes";
-    button.textContent = "Hold";
+    button.textContent = said("Hold");
     while (button.isConnected && button.dataset.watching) {
       const named = encodeURIComponent(form.querySelector("[name=kind]").value);
       const plan = form.querySelector("[name=plan]").value;
@@ -75,10 +75,10 @@ window.pulltide.listening = {
   async shown(address) {
     try {
       const answer = await fetch(address, { signal: AbortSignal.timeout(4000) });
-      const said = answer.ok ? await answer.json() : { shows: "", why: "No reading now." };
-      return [said.shows, said.why];
+      const heard = answer.ok ? await answer.json() : { shows: "", why: said("No reading now.") };
+      return [heard.shows, heard.why];
     } catch (error) {
-      return ["", "No answer, still trying."];
+      return ["", said("No answer, still trying.")];
     }
   },
 
@@ -94,16 +94,16 @@ window.pulltide.listening = {
     const chosen = form.querySelector("select").selectedOptions[0];
     const seconds = Number(chosen.dataset.seconds);
     event.target.disabled = true;
-    says.textContent = chosen.value.startsWith("strum") ? "Quiet, then pluck once…" : "Listening…";
+    says.textContent = chosen.value.startsWith("strum") ? said("Quiet, then pluck once…") : said("Listening…");
     try {
       const sound = await recorded(seconds);
       const files = new DataTransfer();
       files.items.add(new File([sound], "recording.wav", { type: "audio/wav" }));
       form.querySelector("input[type=file]").files = files.files;
-      says.textContent = "Recorded. Listening to it now.";
+      says.textContent = said("Recorded. Listening to it now.");
       form.requestSubmit();
     } catch (error) {
-      says.textContent = "No microphone to record with. A WAV file does as well.";
+      says.textContent = said("No microphone to record with. A WAV file does as well.");
       event.target.disabled = false;
     }
   },

@@ -17,7 +17,7 @@ window.pulltide.rotor = {
     const button = document.getElementById("turn");
     if (!button) { this.turns = false; return; }
     button.setAttribute("aria-pressed", String(Boolean(this.turns)));
-    button.textContent = this.turns ? "Stop" : "Let it turn";
+    button.textContent = this.turns ? said("Stop") : said("Let it turn");
     if (this.turns && !this.turning) this.turning = requestAnimationFrame((now) => this.turnFrom(now));
   },
 

@@ -75,7 +75,7 @@ window.pulltide.together = {
       const body = answer.ok ? await answer.text() : "";
       if (body && drawn === this.drawn && this.waiting === 0 && !typed()) {
         this.swap(body);
-        this.state = `${this.newest.author || "Another window"}: ${this.newest.label}`;
+        this.state = `${this.newest.author || said("Another window")}: ${this.newest.label}`;
         this.fetchLater();
       }
     } catch { /* The next event tries again. */ } finally { this.taking = false; }
@@ -86,7 +86,7 @@ window.pulltide.together = {
     const names = [...new Set(this.others.map((other) => other.name))];
     const place = document.getElementById("together");
     if (place) {
-      const told = names.length ? `Also here: ${names.join(", ")}` : "";
+      const told = names.length ? said("Also here: {names}", { names: names.join(", ") }) : "";
       if (place.textContent !== told) place.textContent = told;
       place.hidden = names.length === 0;
     }
@@ -98,7 +98,7 @@ window.pulltide.together = {
       const input = this.input(other.field);
       if (!input) continue;
       input.dataset.held = other.name;
-      input.title = `${other.name} has this field open`;
+      input.title = said("{name} has this field open", { name: other.name });
     }
   },
 };

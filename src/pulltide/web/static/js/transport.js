@@ -66,7 +66,7 @@ window.pulltide.transport = {
   typing(event) {
     if (!event.target.matches("form[data-edit] input, form[data-edit] textarea")) return;
     event.target.dataset.typing = "yes";
-    this.state = "Not saved yet";
+    this.state = said("Not saved yet");
   },
 
   // A field left as it was found: the browser reports no change, and there is none to save.
@@ -79,7 +79,7 @@ window.pulltide.transport = {
 
   showSaved() {
     const waiting = [...this.root().querySelectorAll("[data-unsaved], [data-typing]")].some((input) => !this.isRefused(input));
-    this.state = waiting ? "Not saved yet" : this.entries.length ? "Not all saved" : this.savedText();
+    this.state = waiting ? said("Not saved yet") : this.entries.length ? said("Not all saved") : this.savedText();
   },
 
   isRefused(input) { return this.entries.some((entry) => input.name === `set:${entry.path}` && input.value === entry.text); },
@@ -87,7 +87,7 @@ window.pulltide.transport = {
   // Edits go one after the other, each made for the version the one before it produced.
   send(form, data, otherwise) {
     const address = form.action;
-    this.state = "Saving…";
+    this.state = said("Saving…");
     // Stages change their places: until that is drawn, nothing may be aimed at the old ones.
     const rests = data.has("operation") ? this.rest() : () => {};
     this.next(() => this.post(address, data, otherwise)).finally(rests);
@@ -128,7 +128,7 @@ window.pulltide.transport = {
   // One thing after the other; a fault in one does not hold up the next.
   next(work) {
     this.busy(1);
-    this.queue = this.queue.then(work).finally(() => { this.busy(-1); if (this.waiting === 0) { this.fetchLater(); this.lookAgain(); this.takeNewer(); } }).catch((fault) => { this.state = "Something went wrong; load the page again"; console.error(fault); });
+    this.queue = this.queue.then(work).finally(() => { this.busy(-1); if (this.waiting === 0) { this.fetchLater(); this.lookAgain(); this.takeNewer(); } }).catch((fault) => { this.state = said("Something went wrong; load the page again"); console.error(fault); });
     return this.queue;
   },
 
@@ -157,7 +157,7 @@ window.pulltide.transport = {
         const answer = await fetch(address, { method: "POST", body: data, headers, signal: AbortSignal.timeout(20000) });
         return [answer, await answer.text()];
       } catch {
-        this.state = "No answer, still trying; your entry is kept";
+        this.state = said("No answer, still trying; your entry is kept");
         await new Promise((done) => setTimeout(done, 2000));
       }
     }
@@ -175,13 +175,13 @@ window.pulltide.transport = {
   },
 
   refused(status, body, data) {
-    let reply = { error: "The server could not do this. Nothing was saved.", faults: [] };
+    let reply = { error: said("The server could not do this. Nothing was saved."), faults: [] };
     try { reply = JSON.parse(body); } catch { /* keep the plain sentence */ }
-    this.state = "Not saved";
+    this.state = said("Not saved");
     if (status === 409) {
       this.conflict = true;
       const typed = [...data.entries()].filter(([name]) => name.startsWith("set:")).map(([, value]) => `“${value}”`);
-      this.conflictText = typed.length ? `You had typed ${typed.join(", ")}; it was not saved over the newer one.` : "Your change was not made.";
+      this.conflictText = typed.length ? said("You had typed {entries}; it was not saved over the newer one.", { entries: typed.join(", ") }) : said("Your change was not made.");
       return;
     }
     const sent = [...data.keys()].filter((name) => name.startsWith("set:")).map((name) => this.input(name)).filter((input) => input && input.type !== "hidden");
@@ -194,7 +194,7 @@ window.pulltide.transport = {
         this.help(input, fault.sentence, true);
         this.remember(input, fault.sentence);
       } else {
-        this.state = `Not done: ${fault.sentence}`;
+        this.state = said("Not done: {why}", { why: fault.sentence });
       }
     }
   },

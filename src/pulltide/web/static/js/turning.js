@@ -28,7 +28,7 @@ window.pulltide.turning = {
         const answer = await fetch(page || location.pathname, { headers: this.asFragment });
         if (!answer.ok) { location.assign(page); return; }
         this.swap(await answer.text());
-      } catch { this.state = "No answer from the server"; return; }
+      } catch { this.state = said("No answer from the server"); return; }
       if (remember) history.pushState({}, "", page);
       if (byKey) this.focusOn(place, from);
       const target = place && document.getElementById(place);
