@@ -89,9 +89,9 @@ def test_every_code_made_of_words_has_its_words():
     assert [code for code in said if code and code not in known] == [], "words for a code that is gone"
 
 
-def test_another_language_falls_back_to_the_code():
-    assert choice("bare_metal") == "steel or iron, no lining"
-    assert choice("bare_metal", "xx") == "bare_metal"
+def test_another_language_falls_back_to_english_and_that_to_the_code():
+    assert choice("bare_metal") == choice("bare_metal", "xx") == "steel or iron, no lining"
+    assert choice("SPA", "xx") == "SPA"
 
 
 def test_labels_are_filled_in_a_persons_units():
