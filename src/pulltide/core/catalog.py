@@ -27,7 +27,7 @@ OFFERED = 8
 class Item:
     """One part: which kind (``reducer``, ``v_belt.belt``), its name there, its data, where it comes from.
 
-    ``group`` and ``words`` say how a list shows it; quantities are written ``{value|unit}``.
+    ``group`` says under what a list shows it, ``sort`` what it is beside its size, with marks.
     """
 
     part: str
@@ -35,7 +35,7 @@ class Item:
     data: CoreModel
     origin: Origin = "shipped"
     group: str = ""
-    words: str = ""
+    sort: str = ""
 
 
 @dataclass(frozen=True)

@@ -59,9 +59,8 @@ def _induction(row: Row) -> Item:
     volts, hertz = row["volts"], row["hz"]
     supply = f"{volts} V, three-phase, {hertz} Hz" if row["phase"] == "3" else f"{volts} V, one-phase, {hertz} Hz"
     kind = row["type"].replace("three-phase ", "").replace("PSC", "permanent capacitor")
-    built = f"{as_is(row['enclosure'])}, {as_is(row['frame'])}"
-    words = f"{as_is(row['id'])} · {{{motor.power_kw}|kW}}, {row['rpm_full_load']} rpm, {phrase(kind)}, {built}"
-    return Item(SOURCE, row["id"], motor, group=supply, words=words)
+    sort = f"{phrase(kind)}, {as_is(row['enclosure'])}"
+    return Item(SOURCE, row["id"], motor, group=supply, sort=sort)
 
 
 def _direct(row: Row) -> Item:
@@ -79,9 +78,9 @@ def _direct(row: Row) -> Item:
         figures["sensors"] = "none" if "sensorless" in row["note"] else "hall_sensors"
     source: SourceModel = (BrushlessMotor if brushless else DcMotor).model_validate(figures)
     name = row["type"].replace("PMDC brushed ", "").replace("BLDC ", "")
-    idle = f"{row['no_load_rpm']} rpm unloaded"
-    words = f"{as_is(row['id'])} · {as_is(name)}, {row['volts']} V, {phrase(idle)}, {row['continuous_a']} A"
-    return Item(SOURCE, row["id"], source, group="Brushless" if brushless else "Brushed, direct current", words=words)
+    sort = f"{as_is(name)}, {row['volts']} V, {row['continuous_a']} A"
+    group = "Brushless" if brushless else "Brushed, direct current"
+    return Item(SOURCE, row["id"], source, group=group, sort=sort)
 
 
 #: Price of a direct-current motor in price units: 12 + 90 P^0.7, P [kW] = 0.00075 V x continuous A. Invented.

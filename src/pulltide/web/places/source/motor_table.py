@@ -85,11 +85,8 @@ def _row(one: MotorChoice, units: Units) -> MotorRow:
 
 
 def _kind(one: MotorChoice) -> str:
-    """The words of the list without those that have a column of their own."""
-    parts = one.item.words.partition(" · ")[2].split(", ")
-    kept = [part for part in parts if "|" not in part and "rpm" not in part]
-    frame = getattr(one.item.data, "frame", None)
-    return ", ".join(part for part in kept if part not in (frame, "na")) or worded(one.drive.title)
+    """What it is, beside what has a column of its own."""
+    return worded(one.item.sort or one.drive.title)
 
 
 def _counted(one: MotorChoice) -> str:
