@@ -302,7 +302,7 @@ def _cases(context: Context) -> Iterator[CaseCard]:
             index + 1,
             filled(family_of(link.kind).words(link, result.step).title, units),
             picture(drawn, units),
-            (say("as it is laid out"), rows[0][1].label.rpartition(", ")[2] if rows else ""),
+            (say("as it is laid out"), worded(rows[0][1].label).rpartition(", ")[2] if rows else ""),
             tuple(
                 (worded(a.label), str(show(a.value, a.unit, units)), str(show(b.value, b.unit, units))) for a, b in rows
             ),
