@@ -11,6 +11,7 @@ from functools import cache
 from hashlib import sha256
 from pathlib import Path
 from statistics import median
+from string import Formatter
 
 import pytest
 
@@ -190,3 +191,21 @@ def test_every_test_that_the_security_list_names_exists():
     assert not [name for name in named if f"def {name}(" not in written]
     files = re.findall(r"`(tests/[\w/.]+)`", text)
     assert not [file for file in files if not (PROJECT / file).exists()]
+
+
+def places_of(message: ast.expr) -> set[str]:
+    text = message.value if isinstance(message, ast.Constant) and isinstance(message.value, str) else ""
+    return {name for _, name, _, _ in Formatter().parse(text) if name is not None}
+
+
+def test_what_a_message_has_a_place_for_is_given_and_nothing_else():
+    """A place without its value fails when it is said, which may be a page that no test opens."""
+    for path in MODULES:
+        calls = (node for node in ast.walk(tree_of(path)) if isinstance(node, ast.Call))
+        for call in calls:
+            said = call.func.id if isinstance(call.func, ast.Name) else ""
+            if said not in ("say", "say_count") or not isinstance(call.args[0], ast.Constant):
+                continue
+            places = set[str]().union(*map(places_of, call.args))
+            given = {str(word.arg) for word in call.keywords}
+            assert places - {"count"} == given - {"count"}, (path.name, call.lineno)

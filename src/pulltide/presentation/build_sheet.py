@@ -291,7 +291,7 @@ def _spans(plan: Plan, line: LineResult, units: Units) -> Iterator[tuple[str, st
         if part.key_width_mm is not None:
             long = f" × {show(part.key_length_mm, 'mm', units)}" if part.key_length_mm is not None else ""
             bits.append(say("key {key_width}{long}", key_width=show(part.key_width_mm, "mm", units), long=long))
-        yield say("Shaft {shaft}, {line}", shaft=part.shaft, line=names_of(line)[part.shaft - 1]), ", ".join(bits)
+        yield say("Shaft {shaft}, {name}", shaft=part.shaft, name=names_of(line)[part.shaft - 1]), ", ".join(bits)
 
 
 def cuts(plan: Plan, units: Units, kerf_mm: float = KERF_MM) -> tuple[tuple[str, str], ...]:

@@ -49,7 +49,7 @@ def history(what: str, name: str, points: Sequence[tuple[float, float]], band: B
     def factor(value: float) -> float:
         return in_unit(value, READS[what], units)
 
-    picture = Picture(say("{named} over hours run", named=name), WIDTH, HEIGHT)
+    picture = Picture(say("{name} over hours run", name=name), WIDTH, HEIGHT)
     values = [factor(value) for _, value in points] + ([factor(band.low), factor(band.high)] if band else [])
     low, high = min(values), max(values)
     span = max(high - low, abs(high) * 0.02, 1e-6)

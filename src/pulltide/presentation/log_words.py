@@ -200,7 +200,7 @@ def _none_fits(page: Page, found: Diagnosis, places: Places) -> Verdict:
             say("Read again: {value}, {at}.", value=running(f"what.{worst.what}").lower(), at=places.name(worst.at))
         )
     steps += _nexts(found, places, say("Then read"))
-    nearest = say("Nearest is: {lower}. It does not explain them all.", lower=cause_words(found.first, places).lower())
+    nearest = say("Nearest is: {cause}. It does not explain them all.", cause=cause_words(found.first, places).lower())
     return Verdict("weigh", say("No known cause fits these readings."), (nearest,), tuple(steps))
 
 
@@ -273,10 +273,10 @@ def next_words(one: Next, places: Places) -> str:
     """One reading to take: what, where, with what, how long."""
     where = places.name(one.at)
     return say(
-        "{value}, {where}, {value_2}, about {minutes:.0f} min",
+        "{value}, {where}, {instrument}, about {minutes:.0f} min",
         value=running(f"what.{one.what}").lower(),
         where=where,
-        value_2=running(f"instrument.{one.instrument}"),
+        instrument=running(f"instrument.{one.instrument}"),
         minutes=one.minutes,
     )
 
@@ -292,8 +292,8 @@ def trend_words(trend: Trend, places: Places, units: Units) -> str:
     limit = show(trend.limit, READS[trend.what], units)
     name = f"{running(f'what.{trend.what}')}, {places.short(trend.at)}"
     return say(
-        "{named}: at this rate {limit} at about {hours:.0f} h, give or take {sigma:.0f} h. Plan for {plan:.0f} h.",
-        named=name,
+        "{name}: at this rate {limit} at about {hours:.0f} h, give or take {sigma:.0f} h. Plan for {plan:.0f} h.",
+        name=name,
         limit=limit,
         hours=trend.hours,
         sigma=2 * trend.sigma_h,

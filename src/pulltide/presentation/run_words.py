@@ -197,7 +197,7 @@ def jam_bars(peaks: Sequence[JamPeak], units: Units) -> Iterator[tuple[str, str,
         state = "fix" if peak.use > 1 else "weigh" if peak.use > JAM_PEAK.limits[0] else "clear"
         there, breaks = show(peak.peak_nm, "N*m", units), show(peak.breaks_nm, "N*m", units)
         yield (
-            say("Stage {stage}: {named}", stage=peak.stage + 1, named=worded(peak.name)),
+            say("Stage {stage}: {name}", stage=peak.stage + 1, name=worded(peak.name)),
             f"{100 * peak.use:.0f} %",
             state,
             say("{there} against {breaks}", there=there, breaks=breaks),

@@ -57,7 +57,7 @@ def keys(plan: Plan, names: tuple[str, ...], units: Units) -> Pairs:
         sizes = f"{show(part.key_width_mm, 'mm', units)} × {show(height, 'mm', units)}{long}"
         half = show(height / 2, "mm", units)
         yield (
-            say("Shaft {shaft}, {names}", shaft=part.shaft, names=names[part.shaft - 1]),
+            say("Shaft {shaft}, {name}", shaft=part.shaft, name=names[part.shaft - 1]),
             say("key {sizes}; keyseat {half} deep in shaft and in hub", sizes=sizes, half=half),
         )
 
@@ -91,7 +91,7 @@ def first_day(plan: Plan, line: LineResult, bands: Bands, units: Units) -> Itera
 
 def _named(line: LineResult) -> tuple[str, ...]:
     return tuple(
-        say("shaft {number}, {named}", number=number, named=name) for number, name in enumerate(names_of(line), start=1)
+        say("shaft {number}, {name}", number=number, name=name) for number, name in enumerate(names_of(line), start=1)
     )
 
 

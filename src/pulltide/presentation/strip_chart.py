@@ -236,7 +236,7 @@ def _frames(train: DriveTrain, run: Run, across: Across, units: Units) -> Iterat
         torque = show(run.motor_nm[k], "N*m", units)
         slip = say(", slipping") if run.slipping[k] else ""
         amps = f", {show(run.amps_a[k], 'A', units)}" if run.amps_a else ""
-        speeds = say("motor {motor}, {lower} {last}", motor=motor, lower=last_name(train).lower(), last=last)
+        speeds = say("motor {motor}, {shaft} {last}", motor=motor, shaft=last_name(train).lower(), last=last)
         says = say(
             "{time:.2f} s: {speeds}, motor torque {torque}{amps}{slip}",
             time=run.time_s[k],

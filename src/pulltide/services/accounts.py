@@ -210,11 +210,7 @@ def checked_password(password: str, name: str) -> str:
     accepted = say("{min_password} to {max_password} characters", min_password=MIN_PASSWORD, max_password=MAX_PASSWORD)
     if not MIN_PASSWORD <= len(password) <= MAX_PASSWORD:
         raise InputErrors(
-            [
-                InputError(
-                    say("Password"), "", say("has {password} characters", password=len(password)), accepted=accepted
-                )
-            ]
+            [InputError(say("Password"), "", say("has {count} characters", count=len(password)), accepted=accepted)]
         )
     plain = password.casefold()
     if name.casefold() in plain or len(set(plain)) < 5 or "pulltide" in plain:

@@ -23,4 +23,4 @@ def plan_of(machine: Machine, number: int) -> Plan:
 
 def copy_of(machine: Machine) -> Machine:
     """A machine once more, with a run log of its own: what was read on the one was not read on the other."""
-    return machine.model_copy(update={"name": say("{named} (copy)", named=machine.name[:52]), "log": Log()})
+    return machine.model_copy(update={"name": say("{name} (copy)", name=machine.name[:52]), "log": Log()})

@@ -208,4 +208,4 @@ def _label(document: Document, change: Change) -> str:
     paths = [*change.sets, *change.replacements]
     if len(paths) == 1:
         return say("{title} changed", title=describe(document, paths[0]).title)
-    return say("{paths} values changed", paths=len(paths))
+    return say("{count} values changed", count=len(paths))

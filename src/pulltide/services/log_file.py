@@ -112,7 +112,7 @@ def _page(key: tuple[str, ...]) -> dict[str, Any]:
 def _on_line(error: InputError, lines: dict[str, int], before: int) -> InputError:
     """A fault of the document as one of the file: at its line."""
     found = [path for path in lines if error.path == path or error.path.startswith(f"{path}.")]
-    where = say(", line {lines}", lines=lines[max(found, key=len)]) if found else ""
+    where = say(", line {line}", line=lines[max(found, key=len)]) if found else ""
     return InputError(f"{error.field}{where}", error.given, error.reason, accepted=error.accepted)
 
 

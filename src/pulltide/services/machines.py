@@ -142,7 +142,7 @@ def gone_back(store: MachineStore, machine_id: str, version: int, place: int) ->
     state = next((one for one in store.history(machine_id, MAX_STATES) if one.place == place), None)
     if state is None:
         raise NoSuchMachine(say("This state of the machine is not kept any more."))
-    label = say("Back to {astimezone:%b %-d, %Y, %H:%M}", astimezone=state.at.astimezone())
+    label = say("Back to {time:%b %-d, %Y, %H:%M}", time=state.at.astimezone())
     return store.save(machine_id, version, loaded(state.document), label)
 
 

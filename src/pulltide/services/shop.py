@@ -204,7 +204,7 @@ def added(machine: Machine, starter: Starter, plan: int, units: Units, catalog: 
 
     Raises InputErrors.
     """
-    label = say("“{named}” added", named=starter.name)[:120]
+    label = say("“{name}” added", name=starter.name)[:120]
     first = starter.machine.plans[0]
     if starter.part == "plan":
         whole = machine.model_copy(update={"plans": (*machine.plans, first)})

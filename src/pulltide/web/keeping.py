@@ -167,7 +167,7 @@ def _keep(photos: Photos, machine_id: str, taken: Taken, room: int) -> tuple[int
     """Keep the photos of a machine that was read in, drawn anew; how many were tried, and which not kept, and why."""
     tried, refused = 0, []
     for photo in taken.photos():
-        name, tried = say("{named}, photo {named_2}", named=taken.name, named_2=photo.name), tried + 1
+        name, tried = say("{name}, photo {photo}", name=taken.name, photo=photo.name), tried + 1
         if tried > room:
             why = say(
                 "and the rest are over the {max_read_photos} photos that are read in at once",

@@ -58,7 +58,7 @@ def _of_machine(context: Context) -> Iterator[Destination]:
         at = f"shaft-{number}"
         yield Destination(
             "shaft",
-            say("Shaft {number} · {named}", number=number, named=name),
+            say("Shaft {number} · {name}", number=number, name=name),
             "",
             f"{selection.to('train', at=at, show='')}#bench",
         )

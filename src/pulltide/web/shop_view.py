@@ -12,7 +12,7 @@ from pulltide.presentation.sheet import small_sheet
 from pulltide.presentation.words import counted
 from pulltide.quantities import Units, show
 from pulltide.services.machines import RemovedMachine, StoredMachine, UnreadableMachine
-from pulltide.words import say
+from pulltide.words import say, worded
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -81,9 +81,9 @@ def machine_card(stored: StoredMachine, units: Units) -> MachineCard:
     tight = line.tightest
     tightest = (
         say(
-            "tightest: stage {tight}, {named} {use}",
+            "tightest: stage {tight}, {name} {use}",
             tight=tight[0],
-            named=tight[1].name,
+            name=worded(tight[1].name),
             use=show(tight[1].use, "share", units),
         )
         if tight

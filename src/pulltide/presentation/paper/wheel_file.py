@@ -124,7 +124,7 @@ def _value(value: float, unit: str, units: Units) -> str:
         return (
             say("{value:.2f} mm", value=value)
             if units.unit_for("mm") == "mm"
-            else say("{value:.4f} in ({value_2:.2f} mm)", value=value / 25.4, value_2=value)
+            else say("{inches:.4f} in ({value:.2f} mm)", inches=value / 25.4, value=value)
         )
     return f"{value:.4g}{unit}"
 

@@ -184,7 +184,7 @@ def _tightest(one: PlanFigures, units: Units) -> Cell:
     number, limit = tightest
     use = limit.use or 0.0
     return Cell(
-        say("stage {number}, {named} {use}", number=number, named=worded(limit.name), use=use_number(use, units)),
+        say("stage {number}, {name} {use}", number=number, name=worded(limit.name), use=use_number(use, units)),
         use_state(use),
     )
 

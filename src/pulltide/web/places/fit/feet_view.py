@@ -57,7 +57,7 @@ def _blocks(context: Context) -> Iterator[BoltLine]:
         except ImpossibleGeometry:
             continue
         for block in on_blocks(answer) if answer is not None else ():
-            name = say("Pillow block {number}, shaft {number_2}", number=block.number, number_2=number)
+            name = say("Pillow block {number}, shaft {shaft}", number=block.number, shaft=number)
             yield BoltLine(name, *_shown(context, block.pull_n, block.shear_n), "")
 
 

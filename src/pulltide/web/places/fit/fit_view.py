@@ -364,7 +364,7 @@ def _answers(answer: ShaftAnswer, units: Units) -> Iterator[Answer]:
     weakest, case = answer.weakest, answer.case
     guessed = "" if steel(case.steel).known else say("; steel not known: the weakest bar that is sold")
     way = say("; either way, this way harder") if answer.either_way else ""
-    where = say("at the {named}, by Goodman{guessed}{way}", named=worded(weakest.name), guessed=guessed, way=way)
+    where = say("at the {name}, by Goodman{guessed}{way}", name=worded(weakest.name), guessed=guessed, way=way)
     yield Answer(say("Safety against fatigue"), f"{weakest.goodman:.2f}", where, "fatigue")
     yield Answer(
         say("The same by the ASME ellipse"), f"{weakest.elliptic:.2f}", say("nearer to what tests show"), "ellipse"
@@ -387,7 +387,7 @@ def _answers(answer: ShaftAnswer, units: Units) -> Iterator[Answer]:
         yield Answer(say("Bearing {number}", number=number), radial, life, f"bearing-{number}")
     for number, (wheel, bends) in enumerate(zip(case.wheels, answer.wheels_mm, strict=True), start=1):
         yield Answer(
-            say("Bends at the {named}", named=worded(wheel.name)), str(show(bends, "mm", units)), "", f"bends-{number}"
+            say("Bends at the {name}", name=worded(wheel.name)), str(show(bends, "mm", units)), "", f"bends-{number}"
         )
     if answer.twist_deg:
         yield Answer(say("Twist between its wheels"), str(show(answer.twist_deg, "deg", units)), "", "twist")

@@ -79,7 +79,7 @@ def _tightest(line: LineResult | None, units: Units) -> str:
         return "–"
     number, limit = line.tightest
     return say(
-        "{use}, stage {number}, {named}", use=show(limit.use, "share", units), number=number, named=worded(limit.name)
+        "{use}, stage {number}, {name}", use=show(limit.use, "share", units), number=number, name=worded(limit.name)
     )
 
 

@@ -89,12 +89,12 @@ def printed(
     named = say("Revision {number} of {when}", number=last.number, when=when) + (f", {last.note}" if last.note else "")
     found = changed_since(last, stored.machine, plan)
     if found is None:
-        return say("{state}; {named} is of an older form and is not compared", state=state, named=named), ()
+        return say("{state}; {name} is of an older form and is not compared", state=state, name=named), ()
     if not found:
         return named, ()
     words = [_changed(one, units) for one in found[:MAX_CHANGES]]
     more = [say("and {found} more", found=len(found) - MAX_CHANGES)] if len(found) > MAX_CHANGES else []
-    return say("{state}, changed since {named}", state=state, named=named), (*words, *more)
+    return say("{state}, changed since {name}", state=state, name=named), (*words, *more)
 
 
 def _changed(one: FieldDifference, units: Units) -> str:

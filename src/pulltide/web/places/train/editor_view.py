@@ -97,7 +97,7 @@ def _shaft_editor(machine: Machine, document: Any, result: PlanResult, place: tu
     """What is known of a shaft and its key, and what that bears; without an entry an offer to make one."""
     plan_index, index = place
     plan, shaft = machine.plans[plan_index], result.chosen.shafts[index]
-    heading = say("Shaft {index} · {named}", index=index + 1, named=filled(shaft.name, units))
+    heading = say("Shaft {index} · {name}", index=index + 1, name=filled(shaft.name, units))
     part = plan.shaft_part(index + 1)
     if part is None:
         return Editor(f"shaft-{index + 1}", heading, (), index=index, offers_shaft=True)

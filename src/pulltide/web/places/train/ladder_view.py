@@ -102,10 +102,10 @@ def _first(found: Ladder) -> str:
         return say("Nothing known slips, stalls or breaks")
     known = say("First known") if found.unknown else say("First")
     return say(
-        "{known} to {mode}: {named}",
+        "{known} to {mode}: {name}",
         known=known,
         mode="slip or shear" if strong.point.mode == "slips" else "break",
-        named=worded(strong.point.name),
+        name=worded(strong.point.name),
     )
 
 

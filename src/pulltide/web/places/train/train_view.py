@@ -281,9 +281,7 @@ def _strip(machine: Machine, plan: Plan, result: PlanResult | None, units: Units
     ]
     if line.tightest is not None:
         number, limit = line.tightest
-        under = _tightest_of_all(result, units) or say(
-            "stage {number}, {named}", number=number, named=worded(limit.name)
-        )
+        under = _tightest_of_all(result, units) or say("stage {number}, {name}", number=number, name=worded(limit.name))
         figures.append(Figured(say("Tightest"), show(limit.use, "share", units), "", under))
     return tuple(figures)
 
@@ -298,7 +296,7 @@ def _harder_on_motor(result: PlanResult, units: Units) -> str:
     own = result.chosen.motor_load or 0.0
     harder = [(line.motor_load, title) for title, line in result.further if (line.motor_load or 0.0) > own]
     return (
-        say("{harder} for {lower}", harder=show(max(harder)[0], "share", units), lower=max(harder)[1].lower())
+        say("{harder} for {load}", harder=show(max(harder)[0], "share", units), load=max(harder)[1].lower())
         if harder
         else ""
     )
@@ -313,7 +311,7 @@ def _tightest_of_all(result: PlanResult, units: Units) -> str:
     if not harder:
         return ""
     use, number, title = max(harder)
-    return say("{use} for {lower}, stage {number}", use=show(use, "share", units), lower=title.lower(), number=number)
+    return say("{use} for {load}, stage {number}", use=show(use, "share", units), load=title.lower(), number=number)
 
 
 def _left(wanted: float | None, ratio: float, units: Units) -> str:

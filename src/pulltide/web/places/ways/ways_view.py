@@ -228,9 +228,9 @@ def _asked(context: Context, wish: Wish) -> str:
     if wish.free and context.line is not None and wish.free < len(context.line.shafts):
         driver, driven = context.line.shafts[wish.free - 1 : wish.free + 1]
         ends = say(
-            "{speed} to about {speed_2}",
-            speed=show(driver.speed_rpm, "rpm", units),
-            speed_2=show(driven.speed_rpm, "rpm", units),
+            "{fast} to about {slow}",
+            fast=show(driver.speed_rpm, "rpm", units),
+            slow=show(driven.speed_rpm, "rpm", units),
         )
         return say("as it is; stage {free} anew, {ends}, the other stages stay", free=wish.free, ends=ends)
     speeds = [speed for speed in (need.speed_min_rpm, need.speed_max_rpm) if speed]
@@ -411,7 +411,7 @@ def _row(letter: str, way: Way, context: Context, scale: float | None, best: tup
         off=_off(speed, need.speed_ideal_rpm),
         tightest=""
         if tightest is None
-        else say("stage {tightest}, {named}", tightest=tightest[0], named=worded(tightest[1].name)),
+        else say("stage {tightest}, {name}", tightest=tightest[0], name=worded(tightest[1].name)),
         tightest_use=say("unknown") if use is None else use_number(use, units),
         tightest_state=use_state(use),
         width=0 if use is None else min(round(100 * use), 100),
@@ -535,7 +535,9 @@ def _in_the_way(found: Ways, units: Units) -> str:
         for finding, count in found.problems[:MAX_NAMED]
     ]
     advice = finding_line(found.problems[0][0], units).advice if named else ""
-    return say(" Most often: {named}. {advice}", named=" and ".join(named), advice=advice).rstrip() if named else ""
+    return (
+        say(" Most often: {problems}. {advice}", problems=" and ".join(named), advice=advice).rstrip() if named else ""
+    )
 
 
 #: What is let go, in words.
@@ -560,7 +562,7 @@ def _nearest(
         text = ";".join(f"{key}:{item}" for key, item in changed.items() if item)
         address = context.selection.to("need") if one.name == "speed" else context.selection.to(wish=text)
         speed = show(one.way.result.chosen.last_shaft.speed_rpm, "rpm", context.units)
-        words = say("{named} at {speed}, {price:.0f} to buy", named=one.way.plan.name, speed=speed, price=one.way.price)
+        words = say("{name} at {speed}, {price:.0f} to buy", name=one.way.plan.name, speed=speed, price=one.way.price)
         yield Hint(say(LET_GO[one.name]), words, address)
 
 
