@@ -15,7 +15,7 @@ from fastapi.testclient import TestClient
 import pulltide
 from pulltide import language, words
 from pulltide.demo import demo_machines
-from pulltide.language import DEFAULT_LOCALE, settle_on, speaking
+from pulltide.language import DEFAULT_LOCALE, set_language, speaking
 from pulltide.quantities import Units
 from pulltide.words import filled, say, say_count
 from pulltide.words.extracting import every_message
@@ -151,6 +151,6 @@ def test_a_sentence_is_looked_up_with_places_for_what_changes(monkeypatch: pytes
 
 def test_a_language_without_a_catalog_is_refused_by_name():
     with pytest.raises(ValueError, match="Language: xx has no catalog"):
-        settle_on("xx")
-    settle_on(DEFAULT_LOCALE)
+        set_language("xx")
+    set_language(DEFAULT_LOCALE)
     assert say_count("{count} belt", "{count} belts", 2) == "2 belts"

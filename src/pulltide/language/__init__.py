@@ -21,7 +21,7 @@ DEFAULT_LOCALE = "en"
 #: The language areas: words for choices, help for fields, readings of a plate, a running machine, and all sentences.
 AREAS = ("choices", "help", "readings", "running", "sentences")
 #: What this process speaks, and what is spoken here and now, where that is another language.
-_settled = [DEFAULT_LOCALE]
+_default = [DEFAULT_LOCALE]
 _spoken: ContextVar[str] = ContextVar("spoken", default="")
 
 
@@ -31,11 +31,11 @@ def languages() -> tuple[str, ...]:
     return tuple(sorted(item.name for item in folder.iterdir() if item.is_dir()))
 
 
-def settle_on(locale: str) -> None:
+def set_language(locale: str) -> None:
     """What this process speaks from now on. Raises ValueError naming the languages there are."""
     if locale not in languages():
         raise ValueError(f"Language: {locale} has no catalog. Accepted: {', '.join(languages())}.")
-    _settled[0] = locale
+    _default[0] = locale
 
 
 @contextmanager
@@ -50,7 +50,7 @@ def speaking(locale: str) -> Iterator[None]:
 
 def spoken() -> str:
     """The language spoken now."""
-    return _spoken.get() or _settled[0]
+    return _spoken.get() or _default[0]
 
 
 @cache

@@ -32,7 +32,7 @@ from pulltide.web.api_calls import NotModified, OnceRoute, is_known, mark_of
 from pulltide.web.errors import fault
 from pulltide.web.pages import catalog_of, machines_of
 from pulltide.web.room import room, search_room
-from pulltide.words import told, worded
+from pulltide.words import error_text, worded
 
 HEAVY, SEARCH = [Depends(room)], [Depends(search_room)]
 router = APIRouter(prefix="/api/v1", tags=["v1"], route_class=OnceRoute)
@@ -318,4 +318,4 @@ def calculate(method: str, body: JsonBody) -> Response:
 
 def _no_method(method: str) -> Response:
     error = InputError("Method", method, "is not known", accepted=", ".join(METHODS))
-    return JSONResponse({"error": told(error), "faults": [fault(error)]}, 404)
+    return JSONResponse({"error": error_text(error), "faults": [fault(error)]}, 404)

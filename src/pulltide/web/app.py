@@ -20,7 +20,7 @@ from sqlalchemy import Engine
 from starlette.staticfiles import StaticFiles
 
 from pulltide.demo import demo_machines
-from pulltide.language import settle_on
+from pulltide.language import set_language
 from pulltide.quantities import DEFAULT_UNITS
 from pulltide.quantities.reading import read_quantity
 from pulltide.services.accounts import SignIn
@@ -166,7 +166,7 @@ def _furnish(app: FastAPI, engine: Engine, settings: Settings) -> None:
 def create_app(settings: Settings) -> FastAPI:
     """The application for some settings."""
     configure_log()
-    settle_on(settings.language)
+    set_language(settings.language)
     engine = connect(settings.database_url, settings.workers)
 
     @asynccontextmanager

@@ -29,7 +29,7 @@ from pulltide.web.pages import menu
 from pulltide.web.person import AnyPerson
 from pulltide.web.room import room
 from pulltide.web.templating import render
-from pulltide.words import say, told, worded
+from pulltide.words import error_text, say, worded
 
 router = APIRouter(include_in_schema=False)
 FIRST = "hole_circle"
@@ -82,7 +82,7 @@ def discs(request: Request, person: AnyPerson) -> Response:
             Look(profile=profile),
         )
     except InputErrors as refused:
-        fault = told(refused)
+        fault = error_text(refused)
     fields = tuple(
         record_field(
             kind.model,

@@ -22,7 +22,7 @@ from pulltide.web.admission import NotAllowed, NotSignedIn, TooFast
 from pulltide.web.api_calls import NotModified, mark_of
 from pulltide.web.person import TokenMissing
 from pulltide.web.templating import render
-from pulltide.words import part_told, say, told
+from pulltide.words import error_part, error_text, say
 
 log = structlog.get_logger("pulltide.error")
 
@@ -31,11 +31,11 @@ def fault(error: InputError) -> dict[str, Any]:
     """One fault as data, in text that can be sent: half a character is shown as a question mark."""
     problem = {
         "path": error.path,
-        "field": part_told(error.field),
+        "field": error_part(error.field),
         "given": str(error.given)[:LONGEST_ECHO],
-        "reason": part_told(error.reason),
-        "accepted": part_told(error.accepted),
-        "sentence": told(error),
+        "reason": error_part(error.reason),
+        "accepted": error_part(error.accepted),
+        "sentence": error_text(error),
     }
     return {name: sendable(text) for name, text in problem.items()}
 
@@ -78,19 +78,19 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(InputErrors)
     def bad_input(request: Request, error: InputErrors) -> Response:
-        return refuse(request, 422, told(error), [fault(item) for item in error.errors])
+        return refuse(request, 422, error_text(error), [fault(item) for item in error.errors])
 
     @app.exception_handler(InputError)
     def bad_value(request: Request, error: InputError) -> Response:
-        return refuse(request, 422, told(error), [fault(error)])
+        return refuse(request, 422, error_text(error), [fault(error)])
 
     @app.exception_handler(ChangedElsewhere)
     def changed(request: Request, error: ChangedElsewhere) -> Response:
-        return refuse(request, 409, told(error))
+        return refuse(request, 409, error_text(error))
 
     @app.exception_handler(NoSuchMachine)
     def missing(request: Request, error: NoSuchMachine) -> Response:
-        return refuse(request, 404, told(error))
+        return refuse(request, 404, error_text(error))
 
     @app.exception_handler(UnreadableDocument)
     def unreadable(request: Request, error: UnreadableDocument) -> Response:
@@ -131,7 +131,7 @@ def _install_door(app: FastAPI) -> None:
 
     @app.exception_handler(NotAllowed)
     def not_allowed(request: Request, error: NotAllowed) -> Response:
-        return refuse(request, 403, told(error))
+        return refuse(request, 403, error_text(error))
 
     @app.exception_handler(TooFast)
     def too_fast(request: Request, error: TooFast) -> Response:
@@ -143,7 +143,7 @@ def _install_door(app: FastAPI) -> None:
     @app.exception_handler(NoSuchStarter)
     @app.exception_handler(NoSuchAccount)
     def nobody(request: Request, error: NoSuchAccount | NoSuchStarter | NoSuchPhoto) -> Response:
-        return refuse(request, 404, told(error))
+        return refuse(request, 404, error_text(error))
 
     @app.exception_handler(NotModified)
     def not_modified(request: Request, error: NotModified) -> Response:

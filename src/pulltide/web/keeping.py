@@ -23,7 +23,7 @@ from pulltide.web.pages import Machines, catalog_of, menu
 from pulltide.web.person import AnyPerson, SurePerson
 from pulltide.web.photo_pages import photos_of
 from pulltide.web.templating import render
-from pulltide.words import say, told
+from pulltide.words import error_text, say
 
 router = APIRouter(include_in_schema=False)
 
@@ -106,7 +106,7 @@ def back_up(request: Request, machines: Machines, person: SurePerson) -> Respons
     try:
         dumps.make("asked")
     except DumpFailed as error:
-        return _page(request, machines, person, failed=told(error))
+        return _page(request, machines, person, failed=error_text(error))
     return RedirectResponse("/keeping", 303)
 
 
@@ -158,7 +158,7 @@ def read_in(request: Request, machines: Machines, person: SurePerson, file: Anno
                 tried, without = _keep(photos, machine_id, taken, room)
                 room, kept, refused = room - tried, kept + tried - len(without), refused + without
     except NoArchive as error:
-        raise InputErrors([InputError(say("File"), file.filename or "", told(error))]) from error
+        raise InputErrors([InputError(say("File"), file.filename or "", error_text(error))]) from error
     read = {"added": added, "there": there, "refused": refused, "photos": kept}
     return _page(request, machines, person, read=read)
 

@@ -28,7 +28,7 @@ from pulltide.web.pages import Machines, Posted, catalog_of
 from pulltide.web.person import AnyPerson, SurePerson
 from pulltide.web.room import room
 from pulltide.web.selection import Selection
-from pulltide.words import say, told
+from pulltide.words import error_text, say
 
 router = APIRouter(include_in_schema=False)
 HEAVY = [Depends(room)]
@@ -137,7 +137,7 @@ def live(
         shown = request.app.state.instruments.read(BY[kind], aimed_at)
         return {"shows": understood(kind, at, shown, person.units), "why": ""}
     except (NoReading, InputError) as error:
-        return {"shows": "", "why": told(error)}
+        return {"shows": "", "why": error_text(error)}
 
 
 @router.get("/machines/{machine_id}/log.csv")

@@ -17,7 +17,7 @@ from pulltide.web.pages import menu
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.sign_in import Shared, moment, signed_in
 from pulltide.web.templating import render
-from pulltide.words import say, told
+from pulltide.words import error_text, say
 
 router = APIRouter(include_in_schema=False)
 log = structlog.get_logger("pulltide.people")
@@ -63,7 +63,7 @@ def add(
     try:
         account = sharing.accounts.add(checked_name(name), Role(role), None)
     except InputErrors as error:
-        return _page(request, sharing, person, failed=told(error))
+        return _page(request, sharing, person, failed=error_text(error))
     return _with_link(request, sharing, person, account.id)
 
 
@@ -88,7 +88,7 @@ def change_role(request: Request, account_id: str, sharing: Shared, person: Sure
     try:
         sharing.accounts.set_role(account_id, Role(role))
     except InputErrors as error:
-        return _page(request, sharing, person, failed=told(error))
+        return _page(request, sharing, person, failed=error_text(error))
     log.info("role changed", account=account_id, role=role, by=signed_in(person).id)
     return RedirectResponse("/people", 303)
 
@@ -101,6 +101,6 @@ def leave_or_come_back(
     try:
         sharing.accounts.set_ended(account_id, step == "leave")
     except InputErrors as error:
-        return _page(request, sharing, person, failed=told(error))
+        return _page(request, sharing, person, failed=error_text(error))
     log.info("access ended" if step == "leave" else "access restored", account=account_id, by=signed_in(person).id)
     return RedirectResponse("/people", 303)

@@ -20,7 +20,7 @@ from pulltide.web.forms import FormField, Option, record_field
 from pulltide.web.pages import Machines, Posted, catalog_of, menu, whole_number
 from pulltide.web.person import AnyPerson, Person, SurePerson
 from pulltide.web.templating import render
-from pulltide.words import say, told, worded
+from pulltide.words import error_text, say, worded
 
 router = APIRouter(include_in_schema=False)
 #: What a starter may be, in words.
@@ -111,7 +111,7 @@ def keep_settings(request: Request, machines: Machines, person: SurePerson, form
         filled["favorites"] = {family.kind: liked for family in LIKED if (liked := typed[f"favorites.{family.kind}"])}
         settings = record_from(ShopSettings, filled, person.units)
     except InputErrors as error:
-        return _page(request, machines, person, failed=told(error), typed=typed)
+        return _page(request, machines, person, failed=error_text(error), typed=typed)
     request.app.state.shop.keep(settings)
     return RedirectResponse("/shop", 303)
 
@@ -125,7 +125,7 @@ def keep_starter(
     try:
         called = checked_name(name)
     except InputErrors as error:
-        return _page(request, machines, person, failed=told(error))
+        return _page(request, machines, person, failed=error_text(error))
     kind, machine = cut_out(machines.get(machine_id).machine, part)
     starters_of(request).keep(called, kind, machine)
     return RedirectResponse("/shop", 303)

@@ -29,7 +29,7 @@ from pulltide.web.admission import GUEST_COOKIE, SESSION_COOKIE, Sharing, caller
 from pulltide.web.pages import back_to, menu
 from pulltide.web.person import AnyPerson, Person, SurePerson, keep_cookie
 from pulltide.web.templating import render
-from pulltide.words import say, told
+from pulltide.words import error_text, say
 
 router = APIRouter(include_in_schema=False)
 log = structlog.get_logger("pulltide.people")
@@ -108,7 +108,7 @@ def sign_in(request: Request, sharing: Shared, person: SurePerson, shown: Annota
     except (SignInRefused, TooManyAttempts) as error:
         status = 429 if isinstance(error, TooManyAttempts) else 401
         log.warning("sign-in refused", address=caller_address(request), status=status)
-        values = {"person": person, "back": back, "name": shown.name[:MAX_NAME], "failed": told(error)}
+        values = {"person": person, "back": back, "name": shown.name[:MAX_NAME], "failed": error_text(error)}
         return render(request, "pages/sign_in.html", values, status)
     _close(request, sharing)
     return _let_in(request, secret, back)
@@ -147,7 +147,7 @@ def welcome(request: Request, secret: str, sharing: Shared, person: SurePerson, 
         sharing.sign_in.set_password(account, password)
         sharing.accounts.set_second(account.id, None)
     except InputErrors as error:
-        values = {"person": person, "account": account, "failed": told(error)}
+        values = {"person": person, "account": account, "failed": error_text(error)}
         return render(request, "pages/welcome.html", values, 422)
     return _let_in(request, sharing.sign_in.begun(account, device_of(request), now()), "/")
 
@@ -204,7 +204,7 @@ def change_password(request: Request, sharing: Shared, person: SurePerson, old: 
     try:
         sharing.sign_in.change_password(account, old, new)
     except InputErrors as error:
-        return _me(request, sharing, person, failed=told(error))
+        return _me(request, sharing, person, failed=error_text(error))
     return _let_in(request, sharing.sign_in.begun(account, device_of(request), now()), "/me")
 
 
@@ -227,7 +227,7 @@ def set_second(request: Request, sharing: Shared, person: SurePerson, shown: Ann
     try:
         sharing.sign_in.set_second(account, shown.key, Shown(account.name, shown.old, shown.code), now())
     except InputErrors as error:
-        return _me(request, sharing, person, failed=told(error), **_key_shown(sharing, account, shown.key))
+        return _me(request, sharing, person, failed=error_text(error), **_key_shown(sharing, account, shown.key))
     log.info("second step set up", account=account.id)
     return RedirectResponse("/me", 303)
 
@@ -238,7 +238,7 @@ def end_second(request: Request, sharing: Shared, person: SurePerson, old: Passw
     try:
         sharing.sign_in.end_second(signed_in(person), old)
     except InputErrors as error:
-        return _me(request, sharing, person, failed=told(error))
+        return _me(request, sharing, person, failed=error_text(error))
     log.info("second step ended", account=signed_in(person).id)
     return RedirectResponse("/me", 303)
 
@@ -265,7 +265,7 @@ def make_token(
     try:
         called = checked_name(name)
     except InputErrors as error:
-        return _me(request, sharing, person, failed=told(error))
+        return _me(request, sharing, person, failed=error_text(error))
     ends = now() + timedelta(days=days)
     log.info("token made", account=signed_in(person).id, changes=changes == "yes", days=days)
     sharing.accounts.add_token(signed_in(person).id, hash_of(secret), called, changes == "yes", ends)

@@ -38,7 +38,7 @@ from pulltide.web.stock_view import (
 )
 from pulltide.web.stock_view import kinds as part_kinds
 from pulltide.web.templating import render
-from pulltide.words import filled, say, told, worded
+from pulltide.words import error_text, filled, say, worded
 
 router = APIRouter(include_in_schema=False)
 #: How long a page waits for a list to be looked at before it shows how far it is [s].
@@ -125,7 +125,7 @@ def _guessed(asked: Asked, units: Units) -> tuple[tuple[GuessLine, ...], str]:
         length = asked.what == "v_pulley"
         second = read_quantity(asked.second, "mm" if length else "", units.unit_for("mm") if length else "")
     except NotUnderstood as error:
-        return (), told(error)
+        return (), error_text(error)
     fault = _out_of_range(outside, second, length=length)
     if fault:
         return (), filled(fault, units)
@@ -175,7 +175,7 @@ def keep_part(request: Request, machines: Machines, person: SurePerson, form: Po
         holding = part_from(typed | (_exactly(kept.holding, typed, person.units) if kept else {}), person.units)
     except InputErrors as refused:
         asked = Asked.model_validate({"list": list_name, "part": item_id})
-        answer = _page(request, machines, person, asked, typed=typed, fault=told(refused))
+        answer = _page(request, machines, person, asked, typed=typed, fault=error_text(refused))
         answer.status_code = 422
         return answer
     if kept is not None:

@@ -15,17 +15,17 @@ from pulltide.words.marks import Mark, parsed, shown_again
 __all__ = [
     "DEFAULT_LOCALE",
     "choice",
+    "error_part",
+    "error_text",
     "field_help",
     "filled",
     "filled_throughout",
-    "part_told",
     "reading",
     "running",
     "say",
     "say_count",
     "speaking",
     "spoken",
-    "told",
     "translations",
     "worded",
 ]
@@ -107,22 +107,22 @@ def worded(text: str) -> str:
     return filled(text, DEFAULT_UNITS)
 
 
-def told(error: Exception) -> str:
+def error_text(error: Exception) -> str:
     """What an error says, in the language spoken: field, what was given, why it cannot be used, what can.
 
-    >>> told(InputError("Speed", "", "is needed", accepted="a speed under Need"))
+    >>> error_text(InputError("Speed", "", "is needed", accepted="a speed under Need"))
     'Speed: is needed. Accepted: a speed under Need.'
     """
     if isinstance(error, InputErrors):
-        return " ".join(told(one) for one in error.errors)
+        return " ".join(error_text(one) for one in error.errors)
     if not isinstance(error, InputError):
-        return part_told(str(error))
-    reason = part_told(error.reason).removesuffix(".")
-    said = say("{field}: {what}.", field=part_told(error.field), what=f"{error.shown} {reason}".strip())
-    return said + (say(" Accepted: {accepted}.", accepted=part_told(error.accepted)) if error.accepted else "")
+        return error_part(str(error))
+    reason = error_part(error.reason).removesuffix(".")
+    said = say("{field}: {what}.", field=error_part(error.field), what=f"{error.shown} {reason}".strip())
+    return said + (say(" Accepted: {accepted}.", accepted=error_part(error.accepted)) if error.accepted else "")
 
 
-def part_told(text: str) -> str:
+def error_part(text: str) -> str:
     """One part of an error. It may repeat what a person typed, so that no mark is looked for in it."""
     return text if "|" in text else worded(text)
 

@@ -32,7 +32,7 @@ from pulltide.web.places.fit.lengths import Length, lengths_of
 from pulltide.web.places.fit.room_view import RoomView, room_view
 from pulltide.web.places.fit.strips import across, frames, strips
 from pulltide.web.tiles import use_number, use_state
-from pulltide.words import filled, say, told, worded
+from pulltide.words import error_text, filled, say, worded
 
 #: What stands before the key of a shaft's figure in an address.
 FIGURE = "fit/"
@@ -242,7 +242,7 @@ def _solved(context: Context, number: int) -> tuple[ShaftAnswer | None, tuple[st
     try:
         answer = harder(context.machine, context.plan, line, number)
     except ImpossibleGeometry as error:
-        return None, (), filled(told(error), context.units)
+        return None, (), filled(error_text(error), context.units)
     said = tuple(filled(what, context.units) for what in lacks) or (say("the running torque, under Need"),)
     return answer, () if answer else said, ""
 

@@ -39,8 +39,8 @@ from pulltide.quantities import show
 from pulltide.web import forms
 from pulltide.web.places.contract import Context
 from pulltide.web.places.log.corrected_view import CorrectedView, corrected_view
+from pulltide.words import error_text, say
 from pulltide.words import running as said
-from pulltide.words import say, told
 
 #: Fields of a page of readings, in order.
 FIELDS = ("hours", "day", "load", "air_c", "healthy")
@@ -236,7 +236,7 @@ def _running(context: Context) -> tuple[Running | None, str]:
     try:
         return running_of(context.machine, context.plan, context.line), ""
     except InputError as error:
-        return None, told(error)
+        return None, error_text(error)
 
 
 def _pages(context: Context, index: int) -> Iterator[PageChoice]:

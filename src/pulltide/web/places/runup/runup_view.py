@@ -25,7 +25,7 @@ from pulltide.presentation.strip_chart import Strips, strip_chart
 from pulltide.presentation.words import FindingLine, finding_line
 from pulltide.services.running import jam_peaks_of
 from pulltide.web.places.contract import Context
-from pulltide.words import say, told
+from pulltide.words import error_text, say
 
 #: What stands over the bars of what breaks, and where there are none.
 JAMMED = (
@@ -156,11 +156,11 @@ def runup_view(context: Context) -> RunView:
     try:
         train = drive_train(context.machine, context.plan, context.line)
     except InputError as error:
-        return _with(blank, missing=told(error))
+        return _with(blank, missing=error_text(error))
     try:
         run = run_up(train, conditions_of(said))
     except InputError as error:
-        return _with(blank, missing=told(error))
+        return _with(blank, missing=error_text(error))
     peaks = jam_peaks_of(context.line, train, run)
     found = tuple(findings(train, run, peaks))
     strips = strip_chart(train, run, context.units, _beside(context, said, train))

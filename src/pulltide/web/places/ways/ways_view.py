@@ -24,7 +24,7 @@ from pulltide.services.searching import MAX_SPEEDS, SEARCHED, TURNS, Relaxed, wi
 from pulltide.web.places.contract import Context
 from pulltide.web.places.ways.chart import Chart, chart_of
 from pulltide.web.tiles import use_number, use_state
-from pulltide.words import filled, say, told, worded
+from pulltide.words import error_text, filled, say, worded
 
 RANKED: dict[RankBy, str] = {
     "balance": "a balance of all",
@@ -139,7 +139,7 @@ def speeds_from(text: str, units: Units) -> list[float]:
         return [read(one.strip(), "rpm") for one in text.split(",") if one.strip()]
     except ValueError as error:
         accepted = say("speeds with commas between: 120, 240 rpm")
-        raise InputErrors([InputError(say("Must also run at"), "", told(error), accepted=accepted)]) from error
+        raise InputErrors([InputError(say("Must also run at"), "", error_text(error), accepted=accepted)]) from error
 
 
 def _read(named: dict[str, Any], context: Context) -> tuple[Wish, str]:
@@ -159,7 +159,7 @@ def _unread(typed: str, units: Units) -> str:
     try:
         speeds_from(typed, units)
     except InputErrors as error:
-        return told(error)
+        return error_text(error)
     return str(InputError(say("Must also run at"), typed, say("cannot be taken"), accepted=accepted))
 
 
@@ -202,7 +202,7 @@ def ways_view(context: Context) -> WaysView:
             context.machine, context.plan, wish, context.catalog, within_s=context.patience_s
         )
     except (InputError, InputErrors) as error:
-        return replace(blank, why_not=told(error))
+        return replace(blank, why_not=error_text(error))
     if isinstance(looked, Searching):
         so_far = (
             say("{looked_at:,} combinations looked at so far", looked_at=looked.looked_at) if looked.looked_at else ""
