@@ -10,14 +10,17 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from babel.messages import Catalog
+from babel.messages.pofile import write_po
 from fastapi.testclient import TestClient
 
 import pulltide
 from pulltide import language, words
+from pulltide.core.labels import counted
 from pulltide.demo import demo_machines
 from pulltide.language import DEFAULT_LOCALE, set_language, speaking
 from pulltide.quantities import Units
-from pulltide.words import filled, say, say_count
+from pulltide.words import choice, filled, say, say_count, worded
 from pulltide.words.extracting import every_message
 from web.test_words import strings_of
 
@@ -147,6 +150,32 @@ def test_a_sentence_is_looked_up_with_places_for_what_changes(monkeypatch: pytes
         assert filled("{100|mm} rope of {hemp|phrase}, 3 strands", Units()) == "Seil aus Hanf, 3 Litzen, 100 mm"
         assert filled("{20|mm} rope of {{0} {1}|as is}, 4 strands", Units()) == "Seil aus {0} {1}, 4 Litzen, 20 mm"
         assert say("Stage {number}", number=2) == "Stufe 2"
+
+
+def test_a_language_is_a_folder_of_catalogs(monkeypatch: pytest.MonkeyPatch, tmp_path: Path):
+    """Written as gettext's own tools write it: one and many, marks in another order, English for what is left empty."""
+    catalog = Catalog(locale="de", domain="sentences")
+    catalog.add(("{0} belt", "{0} belts"), ("{0} Riemen", "{0} Riemen zusammen"))
+    catalog.add("{0} at {1}", "bei {1}: {0}")
+    catalog.add("Belt grinder", "")
+    folder = tmp_path / "de" / "LC_MESSAGES"
+    folder.mkdir(parents=True)
+    with (folder / "sentences.po").open("wb") as file:
+        write_po(file, catalog)
+    monkeypatch.setattr(language, "FOLDER", tmp_path)
+    translations = language.translations.__wrapped__
+    monkeypatch.setattr(
+        language,
+        "translations",
+        lambda locale, area: ENGLISH(locale, area) if locale == "en" else translations(locale, area),
+    )
+    monkeypatch.setattr(words, "translations", language.translations)
+    assert language.languages() == ("de",)
+    with speaking("de"):
+        assert filled(counted(3, "{0} belt", "{0} belts"), Units()) == "3 Riemen zusammen"
+        assert filled(counted(1, "{0} belt", "{0} belts"), Units()) == "1 Riemen"
+        assert filled("{5|N*m} at {100|mm}", Units()) == "bei 100 mm: 5 N·m"
+        assert (worded("Belt grinder"), choice("bare_metal")) == ("Belt grinder", "steel or iron, no lining")
 
 
 def test_a_language_without_a_catalog_is_refused_by_name():

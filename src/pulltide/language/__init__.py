@@ -18,6 +18,8 @@ from babel.messages.mofile import write_mo
 from babel.messages.pofile import read_po
 
 DEFAULT_LOCALE = "en"
+#: A folder of catalogs for each language.
+FOLDER = resources.files("pulltide.language").joinpath("locale")
 #: The language areas: words for choices, help for fields, readings of a plate, a running machine, and all sentences.
 AREAS = ("choices", "help", "readings", "running", "sentences")
 #: What this process speaks, and what is spoken here and now, where that is another language.
@@ -27,8 +29,7 @@ _spoken: ContextVar[str] = ContextVar("spoken", default="")
 
 def languages() -> tuple[str, ...]:
     """The languages that have a catalog."""
-    folder = resources.files("pulltide.language").joinpath("locale")
-    return tuple(sorted(item.name for item in folder.iterdir() if item.is_dir()))
+    return tuple(sorted(item.name for item in FOLDER.iterdir() if item.is_dir()))
 
 
 def set_language(locale: str) -> None:
@@ -56,7 +57,7 @@ def spoken() -> str:
 @cache
 def translations(locale: str, area: str) -> NullTranslations:
     """The catalog of a language area; what it lacks is said in English."""
-    source = resources.files("pulltide.language").joinpath("locale", locale, "LC_MESSAGES", f"{area}.po")
+    source = FOLDER.joinpath(locale, "LC_MESSAGES", f"{area}.po")
     if not source.is_file():
         return NullTranslations() if locale == DEFAULT_LOCALE else translations(DEFAULT_LOCALE, area)
     with source.open("rb") as file:

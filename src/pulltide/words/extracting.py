@@ -13,6 +13,12 @@ import re
 from collections.abc import Iterator, Sequence
 from pathlib import Path
 
+from pydantic import BaseModel
+
+from pulltide.core.holding import Holding
+from pulltide.core.machine import Machine
+from pulltide.core.made.discs import LOOSE
+from pulltide.core.methods import METHODS
 from pulltide.words.marks import parsed
 from pulltide.words.templates import messages, script_messages
 
@@ -29,9 +35,27 @@ TOLD_COLUMNS = ("component", "machine_kind", "note", "lead", "type")
 
 
 def every_message(root: Path) -> list[Message]:
-    """Every message of the program once, in order."""
-    found = (*core_messages(root / "core"), *data_messages(root), *screen_messages(root))
-    return sorted(set(found), key=str)
+    """Every message of the program once, in order; one that has a form for many is no message of its own."""
+    found = {*core_messages(root / "core"), *data_messages(root), *screen_messages(root)}
+    counted = {form for message in found if isinstance(message, tuple) for form in message}
+    return sorted(found - counted, key=str)
+
+
+def every_code() -> list[str]:
+    """Every code that a field may hold and that reads like a word; English says most of them as they are."""
+    loose = (kind.model for kind in LOOSE.values())
+    models: tuple[type[BaseModel], ...] = (Machine, Holding, *loose, *(method.inputs for method in METHODS.values()))
+    found = {code for model in models for code in _codes_of(model.model_json_schema())}
+    return sorted(code for code in found if re.fullmatch(r"[a-z][a-z_]+", code))
+
+
+def _codes_of(schema: object) -> Iterator[str]:
+    if isinstance(schema, dict):
+        yield from (code for code in (*schema.get("enum", ()), schema.get("const")) if isinstance(code, str))
+        schema = list(schema.values())
+    if isinstance(schema, list):
+        for inner in schema:
+            yield from _codes_of(inner)
 
 
 def core_messages(root: Path) -> Iterator[Message]:

@@ -28,7 +28,7 @@ _INLINE = {
     *("span", "strong", "sub", "sup", "time", "var"),
 }
 #: Attributes that a person reads or hears.
-_READ = "data-label|title|aria-label|aria-description|placeholder|alt|label"
+_READ = "data-saved|data-label|title|aria-label|aria-description|placeholder|alt|label"
 _ATTRIBUTE = re.compile(rf"((?:^|\s)(?:{_READ})=\")([^\"]*)(\")")
 _PLACE = re.compile(r"<(/?)(\d+)>|\{(\d+)\}")
 
