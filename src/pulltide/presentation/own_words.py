@@ -6,13 +6,10 @@ from dataclasses import dataclass
 
 from pulltide.core.line_result import LineResult, PlanResult
 from pulltide.core.need import Need
-from pulltide.core.needs.contract import Saying
+from pulltide.core.needs.contract import POWER, Saying
 from pulltide.core.own_words import Said, own_words
 from pulltide.quantities import Units, show
 from pulltide.words import filled, say
-
-#: Said by the tiles already.
-POWER = "Power"
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,8 +34,14 @@ def words_table(need: Need, result: PlanResult | None, units: Units) -> WordsTab
     asked, said = need.requirement(), own_words(need, result)
     if asked is None:
         return None
-    labels = dict.fromkeys(item.label for one in said for item in one.sayings if _is_shown(item))
-    rows = tuple((_capital(filled(label, units)), tuple(_text(one, label, units) for one in said)) for label in labels)
+    shown = [item for one in said for item in one.sayings if _is_shown(item)]
+    labels: dict[str, str] = {}
+    for item in shown:
+        labels.setdefault(item.code, item.label)
+    rows = tuple(
+        (_capital(filled(label, units)), tuple(_text(one, code, units) for one in said))
+        for code, label in labels.items()
+    )
     fixed = tuple(
         (_capital(filled(item.label, units)), str(show(item.value, item.unit, units)))
         for item in asked.own
@@ -68,11 +71,11 @@ def _is_in_use(result: PlanResult, line: LineResult) -> bool:
 
 
 def _is_shown(item: Saying) -> bool:
-    return item.value is not None and item.label != POWER
+    return item.value is not None and item.code != POWER
 
 
-def _text(said: Said, label: str, units: Units) -> str:
-    values = [item for item in said.sayings if item.label == label and item.value is not None]
+def _text(said: Said, code: str, units: Units) -> str:
+    values = [item for item in said.sayings if item.code == code and item.value is not None]
     return str(show(values[0].value, values[0].unit, units)) if values else "–"
 
 

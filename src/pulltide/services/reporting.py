@@ -106,7 +106,7 @@ def _plan(machine: Machine, plan: Plan, catalog: Catalog | None, budget: Budget)
 
 
 def _said(said: Said) -> dict[str, Any]:
-    words = [{"label": item.label, "value": item.value, "unit": item.unit} for item in said.sayings]
+    words = [{"code": item.code, "label": item.label, "value": item.value, "unit": item.unit} for item in said.sayings]
     setting = None if said.line is None else list(said.line.setting)
     return {"speed_rpm": said.speed_rpm, "setting": setting, "words": words}
 

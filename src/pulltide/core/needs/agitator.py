@@ -189,8 +189,8 @@ def work(sheet: AgitatorSheet, corner: Corner) -> Outcome:
             z=float(sheet.impellers),
             s=SEALS[sheet.seal],
         )
-        out.say("Power at the impeller", power, "kW")
-        out.say("Reynolds number", reynolds, "")
+        out.say("power_at_the_impeller", "Power at the impeller", power, "kW")
+        out.say("reynolds_number", "Reynolds number", reynolds, "")
         out.running_nm = torque_from_power_nm(out, power, speed)
         out.load_exponent = 1.0 if reynolds < LAMINAR_TO else 2.0
         if reynolds >= LAMINAR_TO:
@@ -208,7 +208,7 @@ def say(sheet: AgitatorSheet, speed_rpm: float) -> tuple[Saying, ...]:
     return (
         ()
         if sheet.impeller_diameter_mm is None
-        else (Saying("at the tips", rim_speed_m_per_s(sheet.impeller_diameter_mm, speed_rpm), "m/s"),)
+        else (Saying("tips", "at the tips", rim_speed_m_per_s(sheet.impeller_diameter_mm, speed_rpm), "m/s"),)
     )
 
 

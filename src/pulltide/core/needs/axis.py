@@ -144,7 +144,7 @@ def work(sheet: AxisSheet, corner: Corner) -> Outcome:
         out.running_nm = out.step(
             "Root mean square", "T_rms = √(Σ T² t / Σ t)", rms(parts), "N*m", EXACT, Σt=sum(part[0] for part in parts)
         )
-        out.say("Root mean cube, for the reducer", rmc(parts), "N*m")
+        out.say("root_mean_cube_for_the_reducer", "Root mean cube, for the reducer", rmc(parts), "N*m")
         top = max(part[2] for part in parts)
         if out.running_nm > 0:
             out.cycle = tuple(
@@ -186,24 +186,29 @@ def work(sheet: AxisSheet, corner: Corner) -> Outcome:
 
 def _check(sheet: AxisSheet, out: Outcome) -> None:
     if sheet.inertia_kgm2 and sheet.motor_inertia_kgm2:
-        out.say("Ratio for the quickest start", sqrt(sheet.inertia_kgm2 / sheet.motor_inertia_kgm2), "")
+        out.say(
+            "ratio_for_the_quickest_start",
+            "Ratio for the quickest start",
+            sqrt(sheet.inertia_kgm2 / sheet.motor_inertia_kgm2),
+            "",
+        )
         if sheet.ratio:
             share = sheet.inertia_kgm2 / sheet.ratio**2 / sheet.motor_inertia_kgm2
-            out.say("Inertia ratio", share, "")
+            out.say("inertia_ratio", "Inertia ratio", share, "")
             out.findings.append(judge_two(INERTIA, "need", share))
     if sheet.backlash_arcmin is not None and sheet.radius_mm:
         play = backlash_mm(sheet.radius_mm, sheet.backlash_arcmin)
-        out.say("Play at the radius", play, "mm")
+        out.say("play_at_the_radius", "Play at the radius", play, "mm")
         if sheet.allowed_mm:
             out.findings.append(judge(BACKLASH, "need", play, sheet.allowed_mm))
 
 
 def say(sheet: AxisSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Time for the move at this peak speed, and degrees a second."""
-    turn = Saying("a second", 6 * speed_rpm, "deg")
+    turn = Saying("second", "a second", 6 * speed_rpm, "deg")
     if sheet.move_deg is None or sheet.move_s is None:
         return (turn,)
-    return (Saying("for the move", sheet.move_deg / (6 * speed_rpm) / (1 - sheet.accelerating), "s"), turn)
+    return (Saying("move", "for the move", sheet.move_deg / (6 * speed_rpm) / (1 - sheet.accelerating), "s"), turn)
 
 
 def sketch(sheet: AxisSheet) -> Sketch:

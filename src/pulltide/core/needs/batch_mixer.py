@@ -73,7 +73,7 @@ def work(sheet: BatchMixerSheet, corner: Corner) -> Outcome:
             m=batch,
             η=sheet.drive_efficiency,
         )
-        out.say("Power at the mixer", power, "kW")
+        out.say("power_at_the_mixer", "Power at the mixer", power, "kW")
         (speed,) = known(sheet.speed_ideal_rpm or out.speeds.ideal_rpm)
         out.running_nm = torque_from_power_nm(out, power, speed)
     out.times("peak", "Dry or over-kneaded batch", 2)
@@ -86,7 +86,7 @@ def say(sheet: BatchMixerSheet, speed_rpm: float) -> tuple[Saying, ...]:
     return (
         ()
         if sheet.tip_diameter_mm is None
-        else (Saying("at the tips", rim_speed_m_per_s(sheet.tip_diameter_mm, speed_rpm), "m/s"),)
+        else (Saying("tips", "at the tips", rim_speed_m_per_s(sheet.tip_diameter_mm, speed_rpm), "m/s"),)
     )
 
 

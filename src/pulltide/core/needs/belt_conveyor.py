@@ -207,7 +207,7 @@ def work(sheet: BeltConveyorSheet, corner: Corner) -> Outcome:
         out.running_nm = out.step(
             "At the head drum", "T = F D / 2000", pull * diameter / 2000, "N*m", EXACT, F=pull, D=diameter
         )
-        out.say("Belt pull", pull, "N")
+        out.say("belt_pull", "Belt pull", pull, "N")
         with out.working("breakaway"):
             again = float(table_rows("friction", "pair")[sheet.bed]["breakaway_factor"])
             start = pull_n(sheet, friction, again)
@@ -269,7 +269,12 @@ def _holding(sheet: BeltConveyorSheet, out: Outcome, masses: tuple[float, float]
         out.holding_nm = max(value, 0.0)
         out.findings.append(judge(BACK_RUN, "need", value))
     out.findings.append(judge(STEEP, "need", abs(sheet.incline_deg)))
-    out.say("Slope at which it would run back", degrees(atan(low_friction * (load + belt) / load)), "deg")
+    out.say(
+        "slope_at_which_it_would_run_back",
+        "Slope at which it would run back",
+        degrees(atan(low_friction * (load + belt) / load)),
+        "deg",
+    )
 
 
 def say(sheet: BeltConveyorSheet, speed_rpm: float) -> tuple[Saying, ...]:
@@ -277,8 +282,12 @@ def say(sheet: BeltConveyorSheet, speed_rpm: float) -> tuple[Saying, ...]:
     if sheet.drum_diameter_mm is None:
         return ()
     speed = rim_speed_m_per_s(effective_drum_mm(sheet), speed_rpm)
-    pieces = () if sheet.pitch_mm is None else (Saying("pieces an hour, full", speed * 3_600_000 / sheet.pitch_mm, ""),)
-    return (Saying("belt", speed, "m/s"), *pieces)
+    pieces = (
+        ()
+        if sheet.pitch_mm is None
+        else (Saying("pieces_an_hour_full", "pieces an hour, full", speed * 3_600_000 / sheet.pitch_mm, ""),)
+    )
+    return (Saying("belt", "belt", speed, "m/s"), *pieces)
 
 
 def sketch(sheet: BeltConveyorSheet) -> Sketch:

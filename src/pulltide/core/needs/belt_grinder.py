@@ -75,7 +75,7 @@ def work(sheet: BeltGrinderSheet, corner: Corner) -> Outcome:
         say_power(sheet, out, "Power at the drive wheel")
     out.times("peak", "Work leant on", 2)
     if sheet.belt_width_mm:
-        out.say("Motor in practice", 0.6 * sheet.belt_width_mm / 25, "kW")
+        out.say("motor_in_practice", "Motor in practice", 0.6 * sheet.belt_width_mm / 25, "kW")
     return out
 
 
@@ -83,7 +83,7 @@ def say(sheet: BeltGrinderSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Belt speed."""
     if sheet.drive_wheel_mm is None:
         return ()
-    return (Saying("belt", rim_speed_m_per_s(sheet.drive_wheel_mm, speed_rpm), "m/s"),)
+    return (Saying("belt", "belt", rim_speed_m_per_s(sheet.drive_wheel_mm, speed_rpm), "m/s"),)
 
 
 def sketch(sheet: BeltGrinderSheet) -> Sketch:

@@ -111,7 +111,7 @@ def work(sheet: BucketElevatorSheet, corner: Corner) -> Outcome:
             H0=digging / 1000,
             η=sheet.efficiency,
         )
-        out.say("Power at the head shaft", power, "kW")
+        out.say("power_at_the_head_shaft", "Power at the head shaft", power, "kW")
         out.running_nm = torque_from_power_nm(out, power, speed)
         with out.working("holding"):
             travel = rim_speed_m_per_s(head, speed)
@@ -145,7 +145,7 @@ def say(sheet: BucketElevatorSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Bucket speed."""
     if sheet.head_diameter_mm is None:
         return ()
-    return (Saying("buckets", rim_speed_m_per_s(sheet.head_diameter_mm, speed_rpm), "m/s"),)
+    return (Saying("buckets", "buckets", rim_speed_m_per_s(sheet.head_diameter_mm, speed_rpm), "m/s"),)
 
 
 def sketch(sheet: BucketElevatorSheet) -> Sketch:

@@ -167,7 +167,7 @@ def work(sheet: BulkConveyorSheet, corner: Corner) -> Outcome:
         out.running_nm = out.step(
             "At the head drum", "T = F_U D / 2000", pull * diameter / 2000, "N*m", EXACT, F_U=pull, D=diameter
         )
-        out.say("Belt pull", pull, "N")
+        out.say("belt_pull", "Belt pull", pull, "N")
         with out.working("breakaway"):
             start = START * friction + lift + sheet.extra_n
             put_in = {"k": START, "F": friction, "F_L": lift, "F_x": sheet.extra_n, "D": diameter}
@@ -239,7 +239,7 @@ def say(sheet: BulkConveyorSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Belt speed."""
     if sheet.drum_diameter_mm is None:
         return ()
-    return (Saying("belt", rim_speed_m_per_s(effective_drum_mm(sheet), speed_rpm), "m/s"),)
+    return (Saying("belt", "belt", rim_speed_m_per_s(effective_drum_mm(sheet), speed_rpm), "m/s"),)
 
 
 def sketch(sheet: BulkConveyorSheet) -> Sketch:

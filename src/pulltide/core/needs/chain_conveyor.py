@@ -116,7 +116,7 @@ def work(sheet: ChainConveyorSheet, corner: Corner) -> Outcome:
         out.running_nm = out.step(
             "At the sprocket", "T = F D / 2000", driven * sprocket / 2000, "N*m", EXACT, F=driven, D=sprocket
         )
-        out.say("Chain pull", pull, "N")
+        out.say("chain_pull", "Chain pull", pull, "N")
         least = sheet.track_friction or bands[0][0], sheet.load_friction or bands[1][0]
         slope = radians(abs(sheet.incline_deg))
         back = (
@@ -164,8 +164,8 @@ def say(sheet: ChainConveyorSheet, speed_rpm: float) -> tuple[Saying, ...]:
     if sheet.sprocket_diameter_mm is None:
         return ()
     speed = rim_speed_m_per_s(sheet.sprocket_diameter_mm, speed_rpm)
-    carried = () if sheet.load_kg_m is None else (Saying("carried", speed * sheet.load_kg_m * 3.6, "t/h"),)
-    return (Saying("chain", speed, "m/s"), *carried)
+    carried = () if sheet.load_kg_m is None else (Saying("carried", "carried", speed * sheet.load_kg_m * 3.6, "t/h"),)
+    return (Saying("chain", "chain", speed, "m/s"), *carried)
 
 
 def sketch(sheet: ChainConveyorSheet) -> Sketch:

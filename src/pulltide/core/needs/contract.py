@@ -137,10 +137,15 @@ class Zone:
     state: Literal["clear", "weigh", "fix", "note"]
 
 
+#: The code of the figure that a page has a tile of its own for.
+POWER = "power"
+
+
 @dataclass(frozen=True, slots=True)
 class Saying:
-    """A figure in the machine's own words."""
+    """A figure in the machine's own words, by its code."""
 
+    code: str
     label: str
     value: float | None
     unit: str
@@ -196,9 +201,9 @@ class Outcome:
             )
         setattr(self, f"{figure}_nm", value)
 
-    def say(self, label: str, value: float | None, unit: str) -> None:
+    def say(self, code: str, label: str, value: float | None, unit: str) -> None:
         """Add a figure in the machine's own words."""
-        self.own.append(Saying(label, value, unit))
+        self.own.append(Saying(code, label, value, unit))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -331,12 +336,12 @@ def power_from_torque_kw(outcome: Outcome, torque: float, speed_rpm: float) -> f
     return outcome.step("Power", "P = T n / 9549.3", torque * speed_rpm / NM_RPM_PER_KW, "kW", T=torque, n=speed_rpm)
 
 
-def say_power(sheet: Worksheet, outcome: Outcome, label: str) -> None:
+def say_power(sheet: Worksheet, outcome: Outcome, label: str, code: str = "shaft_power") -> None:
     """Say the power of the running torque at the ideal speed, where both are known."""
     speed = sheet.speed_ideal_rpm or outcome.speeds.ideal_rpm
     if speed and outcome.running_nm is not None:
         with outcome.working("power"):
-            outcome.say(label, power_from_torque_kw(outcome, outcome.running_nm, speed), "kW")
+            outcome.say(code, label, power_from_torque_kw(outcome, outcome.running_nm, speed), "kW")
 
 
 def speed_at_rim(outcome: Outcome, band: tuple[float, float, float], diameter_mm: float) -> tuple[float, float, float]:

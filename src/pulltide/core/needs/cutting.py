@@ -151,9 +151,9 @@ def say_series(out: Outcome, low: float | None, high: float | None, count: int) 
         return None
     speeds = series(low, high, count)
     step = speeds[1] / speeds[0]
-    out.say("Step from speed to speed", step, "")
+    out.say("step", "Step from speed to speed", step, "")
     for number, speed in enumerate(speeds, start=1):
-        out.say(f"Speed {number}", speed, "rpm")
+        out.say(f"speed_{number}", f"Speed {number}", speed, "rpm")
     return step
 
 

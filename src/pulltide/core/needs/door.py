@@ -150,11 +150,11 @@ def work(sheet: DoorSheet, corner: Corner) -> Outcome:
             μ=rub / weight,
         )
         out.running_nm = out.step("At the drum", "T = F r", pull * radius / 1000, "N*m", EXACT, F=pull, r=radius / 1000)
-        out.say("Residual, closed", ends[0], "N")
-        out.say("Residual, open", ends[1], "N")
+        out.say("residual_closed", "Residual, closed", ends[0], "N")
+        out.say("residual_open", "Residual, open", ends[1], "N")
         lost = weight * radius / 1000
-        out.say("If the spring breaks", lost, "N*m")
-        out.say("Energy in the balance", weight * (sheet.travel_mm or 0.0) / 1000, "J")
+        out.say("if_the_spring_breaks", "If the spring breaks", lost, "N*m")
+        out.say("energy_in_the_balance", "Energy in the balance", weight * (sheet.travel_mm or 0.0) / 1000, "J")
         with out.working("holding"):
             out.holding_nm = out.step(
                 "To hold", "T_h = |m g - F_b| r", abs(worst) * radius / 1000, "N*m", EXACT, r=radius / 1000
@@ -176,8 +176,8 @@ def say(sheet: DoorSheet, speed_rpm: float) -> tuple[Saying, ...]:
     if sheet.drum_radius_mm is None:
         return ()
     speed = rim_speed_m_per_s(2 * sheet.drum_radius_mm, speed_rpm)
-    whole = () if sheet.travel_mm is None else (Saying("to open", sheet.travel_mm / 1000 / speed, "s"),)
-    return (Saying("edge", speed, "m/s"), *whole)
+    whole = () if sheet.travel_mm is None else (Saying("open", "to open", sheet.travel_mm / 1000 / speed, "s"),)
+    return (Saying("edge", "edge", speed, "m/s"), *whole)
 
 
 def sketch(sheet: DoorSheet) -> Sketch:

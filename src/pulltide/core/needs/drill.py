@@ -73,7 +73,7 @@ def work(sheet: DrillSheet, corner: Corner) -> Outcome:
     with out.working("running"):
         (diameter,) = known(sheet.drill_mm)
         feed = _feed_mm(sheet, diameter)
-        out.say("Feed a turn", feed, "mm")
+        out.say("feed_a_turn", "Feed a turn", feed, "mm")
         half = radians(sheet.point_deg / 2)
         chip = out.step(
             "Chip of one lip", "h = f/2 sin(ε/2)", feed / 2 * sin(half), "mm", EXACT, f=feed, ε=sheet.point_deg
@@ -91,7 +91,7 @@ def work(sheet: DrillSheet, corner: Corner) -> Outcome:
             d=diameter,
         )
         out.running_nm = out.step("With wear", "T = w T_0", wear * torque, "N*m", COMMON_PRACTICE, w=wear, T_0=torque)
-        out.say("Thrust", 0.7 * diameter / 2 * feed * specific * sin(half), "N")
+        out.say("thrust", "Thrust", 0.7 * diameter / 2 * feed * specific * sin(half), "N")
     if out.running_nm is not None:
         out.times("peak", "Breaking through", 2)
         say_power(sheet, out, "Power at the spindle")
@@ -104,7 +104,9 @@ def say(sheet: DrillSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Cutting speed of the largest drill."""
     if sheet.drill_mm is None:
         return ()
-    return (Saying("at the largest drill", rim_speed_m_per_s(sheet.drill_mm, speed_rpm) * 60, "m/min"),)
+    return (
+        Saying("largest_drill", "at the largest drill", rim_speed_m_per_s(sheet.drill_mm, speed_rpm) * 60, "m/min"),
+    )
 
 
 def sketch(sheet: DrillSheet) -> Sketch:

@@ -81,8 +81,8 @@ def drop(sheet: Any, corner: Corner) -> Outcome:
             η=sheet.linkage_efficiency,
         )
         out.running_nm = torque_from_power_nm(out, power, speed)
-        out.say("Mean power", power, "kW")
-        out.say("Energy of a blow", {"low": 0.8, "typical": 0.9, "high": 1.0}[corner] * energy, "J")
+        out.say("mean_power", "Mean power", power, "kW")
+        out.say("energy_of_a_blow", "Energy of a blow", {"low": 0.8, "typical": 0.9, "high": 1.0}[corner] * energy, "J")
         with out.working("peak"):
             out.peak_nm = out.step(
                 "While it lifts, picked up with a jerk",

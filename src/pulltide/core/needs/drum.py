@@ -220,7 +220,7 @@ def _speeds(sheet: DrumSheet, out: Outcome) -> None:
     )
     most = (sheet.speed_max_rpm or out.speeds.max_rpm or 0) / critical
     out.findings.extend(_tumbles(sheet, most, (sheet.speed_ideal_rpm or speed) / critical))
-    out.say("Critical speed", critical, "rpm")
+    out.say("critical_speed", "Critical speed", critical, "rpm")
 
 
 def _bed(sheet: DrumSheet, out: Outcome) -> tuple[float, float]:
@@ -334,7 +334,7 @@ def work(sheet: DrumSheet, corner: Corner) -> Outcome:
                 r=arm,
             )
     out.findings.append(judge(OVERFULL, "need", sheet.fill))
-    out.say("Batch", mass, "kg")
+    out.say("batch", "Batch", mass, "kg")
     say_power(sheet, out, "Power at the drum")
     _traction(sheet, out, mass)
     return out
@@ -397,8 +397,8 @@ def say(sheet: DrumSheet, speed_rpm: float) -> tuple[Saying, ...]:
     if sheet.inside_diameter_mm is None:
         return ()
     return (
-        Saying("of critical speed", speed_rpm / critical_rpm(sheet), "share"),
-        Saying("at the rim", rim_speed_m_per_s(sheet.inside_diameter_mm, speed_rpm), "m/s"),
+        Saying("critical_share", "of critical speed", speed_rpm / critical_rpm(sheet), "share"),
+        Saying("rim", "at the rim", rim_speed_m_per_s(sheet.inside_diameter_mm, speed_rpm), "m/s"),
     )
 
 

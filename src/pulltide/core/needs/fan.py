@@ -93,7 +93,7 @@ def work(sheet: FanSheet, corner: Corner) -> Outcome:
             Δp=pressure,
             η=efficiency,
         )
-        out.say("Power at the fan", power, "kW")
+        out.say("power_at_the_fan", "Power at the fan", power, "kW")
         out.running_nm = torque_from_power_nm(out, power, speed)
     out.times("peak", "Damper open, cold air", 1.2)
     out.times("breakaway", "From rest", 0.3)
@@ -105,9 +105,12 @@ def say(sheet: FanSheet, speed_rpm: float) -> tuple[Saying, ...]:
     words: tuple[Saying, ...] = ()
     if sheet.at_rpm is not None:
         ratio = speed_rpm / sheet.at_rpm
-        words = (Saying("of the flow", ratio, "share"), Saying("of the power", ratio**3, "share"))
+        words = (
+            Saying("flow_share", "of the flow", ratio, "share"),
+            Saying("power_share", "of the power", ratio**3, "share"),
+        )
     if sheet.wheel_diameter_mm is not None:
-        words += (Saying("at the tips", rim_speed_m_per_s(sheet.wheel_diameter_mm, speed_rpm), "m/s"),)
+        words += (Saying("tips", "at the tips", rim_speed_m_per_s(sheet.wheel_diameter_mm, speed_rpm), "m/s"),)
     return words
 
 

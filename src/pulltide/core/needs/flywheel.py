@@ -46,9 +46,9 @@ def told_as_disc(out: Outcome, diameter_mm: float | None, mass_kg: float | None,
     if called_for is None or diameter_mm is None:
         return None
     mass = 8 * called_for / (diameter_mm / 1000) ** 2
-    out.say("Flywheel as a steel disc, weight", mass, "kg")
+    out.say("flywheel_as_a_steel_disc_weight", "Flywheel as a steel disc, weight", mass, "kg")
     face_mm = 1000 * mass / (DENSITY_KG_M3["steel"] * pi / 4 * (diameter_mm / 1000) ** 2)
-    out.say("and thickness", face_mm, "mm")
+    out.say("and_thickness", "and thickness", face_mm, "mm")
     if mass_kg is None:
         return None
     at_hand = disc_inertia_kgm2(mass_kg, diameter_mm)

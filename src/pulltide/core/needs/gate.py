@@ -11,6 +11,7 @@ from pydantic import Field
 from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Finding, Severity, Source, judge
 from pulltide.core.model import Kg, Mm, MPerS, Plain, Seconds
 from pulltide.core.needs.contract import (
+    POWER,
     Built,
     Corner,
     NeedKind,
@@ -156,17 +157,21 @@ def work(sheet: GateSheet, corner: Corner) -> Outcome:
         out.holding_nm = _torque(sheet, out, sheet.wind_m_s) if sheet.moves == "swings" else 0.0
     out.times("peak", "A gust", 2)
     out.times("breakaway", "Stuck by rust or frost", 1.5)
-    say_power(sheet, out, "Power")
+    say_power(sheet, out, "Power", POWER)
     return out
 
 
 def say(sheet: GateSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Time to open."""
     if sheet.moves == "swings":
-        return (Saying("to open", 15 / speed_rpm, "s"),)
+        return (Saying("open", "to open", 15 / speed_rpm, "s"),)
     if sheet.sprocket_diameter_mm is None or sheet.width_mm is None:
         return ()
-    return (Saying("to open", sheet.width_mm / 1000 / rim_speed_m_per_s(sheet.sprocket_diameter_mm, speed_rpm), "s"),)
+    return (
+        Saying(
+            "open", "to open", sheet.width_mm / 1000 / rim_speed_m_per_s(sheet.sprocket_diameter_mm, speed_rpm), "s"
+        ),
+    )
 
 
 def sketch(sheet: GateSheet) -> Sketch:

@@ -100,7 +100,7 @@ def work(sheet: GrinderSheet, corner: Corner) -> Outcome:
             D=diameter,
             k=share,
         )
-        out.say("Power at the wheel", power, "kW")
+        out.say("power_at_the_wheel", "Power at the wheel", power, "kW")
         out.running_nm = torque_from_power_nm(out, power, speed)
     out.times("peak", "Work pressed on", 2)
     return out
@@ -110,7 +110,7 @@ def say(sheet: GrinderSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Rim speed."""
     if sheet.wheel_diameter_mm is None:
         return ()
-    return (Saying("at the rim", rim_speed_m_per_s(sheet.wheel_diameter_mm, speed_rpm), "m/s"),)
+    return (Saying("rim", "at the rim", rim_speed_m_per_s(sheet.wheel_diameter_mm, speed_rpm), "m/s"),)
 
 
 def sketch(sheet: GrinderSheet) -> Sketch:

@@ -172,8 +172,10 @@ def _speeds(sheet: HammerSheet, out: Outcome) -> None:
     if sheet.stroke_mm is not None:
         speed = impact_m_per_s(sheet, sheet.speed_ideal_rpm or ideal, sheet.whip)
         out.findings.append(judge(SLOW, "need", speed))
-    out.say("Bar it works steadily, square", practice(ram, "work_mm_square_steady"), "mm")
-    out.say("Motor in practice", practice(ram, "motor_kW_practice"), "kW")
+    out.say(
+        "bar_it_works_steadily_square", "Bar it works steadily, square", practice(ram, "work_mm_square_steady"), "mm"
+    )
+    out.say("motor_in_practice", "Motor in practice", practice(ram, "motor_kW_practice"), "kW")
 
 
 def work(sheet: HammerSheet, corner: Corner) -> Outcome:
@@ -211,8 +213,8 @@ def work(sheet: HammerSheet, corner: Corner) -> Outcome:
             η=sheet.linkage_efficiency,
         )
         out.running_nm = torque_from_power_nm(out, power, blows)
-        out.say("Mean power", power, "kW")
-        out.say("Energy of a blow", energy, "J")
+        out.say("mean_power", "Mean power", power, "kW")
+        out.say("energy_of_a_blow", "Energy of a blow", energy, "J")
         _swing(sheet, out, energy, blows)
     return out
 
@@ -256,14 +258,14 @@ def _swing(sheet: HammerSheet, out: Outcome, energy: float, blows: float) -> Non
 def say(sheet: HammerSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Blows a minute, impact speed, energy of a blow."""
     if sheet.drive != "crank":
-        return (Saying("blows a minute", speed_rpm * sheet.lobes, ""),)
+        return (Saying("blows_a_minute", "blows a minute", speed_rpm * sheet.lobes, ""),)
     if sheet.ram_mass_kg is None or sheet.stroke_mm is None:
-        return (Saying("blows a minute", speed_rpm, ""),)
+        return (Saying("blows_a_minute", "blows a minute", speed_rpm, ""),)
     speed = impact_m_per_s(sheet, speed_rpm, sheet.whip)
     return (
-        Saying("blows a minute", speed_rpm, ""),
-        Saying("impact", speed, "m/s"),
-        Saying("a blow", 0.5 * sheet.ram_mass_kg * speed**2, "J"),
+        Saying("blows_a_minute", "blows a minute", speed_rpm, ""),
+        Saying("impact", "impact", speed, "m/s"),
+        Saying("blow", "a blow", 0.5 * sheet.ram_mass_kg * speed**2, "J"),
     )
 
 

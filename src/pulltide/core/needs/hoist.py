@@ -136,7 +136,7 @@ def work(sheet: HoistSheet, corner: Corner) -> Outcome:
         out.running_nm = out.step(
             "At the drum, top layer", "T = F r", pull * radius / 1000, "N*m", EXACT, F=pull, r=radius / 1000
         )
-        out.say("Line pull", pull, "N")
+        out.say("line_pull", "Line pull", pull, "N")
         with out.working("holding"):
             out.holding_nm = out.step(
                 "To hold; friction of the block helps",
@@ -171,8 +171,8 @@ def say(sheet: HoistSheet, speed_rpm: float) -> tuple[Saying, ...]:
     speeds = [
         rim_speed_m_per_s(2 * layer_radius_mm(sheet, layer), speed_rpm) / sheet.falls for layer in (sheet.layers, 1)
     ]
-    lowest = () if sheet.layers == 1 else (Saying("on the bottom layer", speeds[1], "m/s"),)
-    return (Saying("lifts at", speeds[0], "m/s"), *lowest)
+    lowest = () if sheet.layers == 1 else (Saying("bottom_layer", "on the bottom layer", speeds[1], "m/s"),)
+    return (Saying("lifts_at", "lifts at", speeds[0], "m/s"), *lowest)
 
 
 def sketch(sheet: HoistSheet) -> Sketch:

@@ -110,11 +110,11 @@ def work(sheet: LatheSheet, corner: Corner) -> Outcome:
             "Cutting power, sharp tool", "P = F_c v / 60000", force * speed / 60_000, "kW", EXACT, F_c=force, v=speed
         )
         out.steps["power"] = [*out.steps["running"][:2], out.steps["running"].pop()]
-        out.say("Cutting power, by specific force", power, "kW")
+        out.say("cutting_power_by_specific_force", "Cutting power, by specific force", power, "kW")
         other = unit_power_kw(
             sheet.material, speed * 1000 / 60 * sheet.feed_mm * sheet.depth_mm, sheet.feed_mm, 1.3, 0.8
         )
-        out.say("At the motor, by unit power", other, "kW")
+        out.say("motor_by_unit_power", "At the motor, by unit power", other, "kW")
     out.times("peak", "Heavy first cut", 1.5)
     return out
 
@@ -130,7 +130,9 @@ def say(sheet: LatheSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Cutting speed on the usual work."""
     if sheet.work_diameter_mm is None:
         return ()
-    return (Saying("on the usual work", rim_speed_m_per_s(sheet.work_diameter_mm, speed_rpm) * 60, "m/min"),)
+    return (
+        Saying("usual_work", "on the usual work", rim_speed_m_per_s(sheet.work_diameter_mm, speed_rpm) * 60, "m/min"),
+    )
 
 
 def sketch(sheet: LatheSheet) -> Sketch:

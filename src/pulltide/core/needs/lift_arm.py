@@ -117,8 +117,8 @@ def work(sheet: LiftArmSheet, corner: Corner) -> Outcome:
             μ=sheet.friction,
         )
         least = min(value for _, value in over_travel(sheet))
-        out.say("Residual, largest", worst[1], "N*m")
-        out.say("Residual, least", least, "N*m")
+        out.say("residual_largest", "Residual, largest", worst[1], "N*m")
+        out.say("residual_least", "Residual, least", least, "N*m")
         with out.working("holding"):
             out.holding_nm = out.step("To hold", "T_h = |R|", abs(worst[1]), "N*m", EXACT, R=worst[1])
         with out.working("inertia"):
@@ -137,7 +137,7 @@ def work(sheet: LiftArmSheet, corner: Corner) -> Outcome:
         if sheet.spring_start_nm or sheet.spring_end_nm:
             bare = sheet.model_copy(update={"spring_start_nm": 0.0, "spring_end_nm": 0.0})
             lost = max(abs(value) for _, value in over_travel(bare))
-            out.say("If the spring breaks", lost, "N*m")
+            out.say("if_the_spring_breaks", "If the spring breaks", lost, "N*m")
             out.findings.append(judge(SPRING_LOST, "need", lost, of=out.running_nm))
     if out.running_nm is None:
         return out

@@ -90,7 +90,7 @@ def work(sheet: MillSheet, corner: Corner) -> Outcome:
             sheet.cutter_diameter_mm, sheet.width_mm, sheet.depth_mm, sheet.speed_ideal_rpm or out.speeds.ideal_rpm
         )
         feed_tooth = feed_used_mm(sheet.tooth_feed_mm, diameter, 1 / 240, 0.01, 0.15)
-        out.say("Feed a tooth", feed_tooth, "mm")
+        out.say("feed_a_tooth", "Feed a tooth", feed_tooth, "mm")
         out.findings.append(judge(WIDTH, "need", width, diameter))
         chip = out.step(
             "Mean chip",
@@ -126,9 +126,9 @@ def work(sheet: MillSheet, corner: Corner) -> Outcome:
             a_p=depth,
             v_f=feed,
         )
-        out.say("Cutting power", power, "kW")
-        out.say("Feed", feed, "mm")
-        out.own[-1] = Saying("Feed a minute", feed, "mm")
+        out.say("cutting_power", "Cutting power", power, "kW")
+        out.say("feed", "Feed", feed, "mm")
+        out.own[-1] = Saying("feed_a_minute", "Feed a minute", feed, "mm")
         out.running_nm = torque_from_power_nm(out, power, speed)
     out.times("peak", "Tooth by tooth", 2)
     low, high = sheet.speed_min_rpm or out.speeds.min_rpm, sheet.speed_max_rpm or out.speeds.max_rpm
@@ -140,7 +140,7 @@ def say(sheet: MillSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Cutting speed at the cutter."""
     if sheet.cutter_diameter_mm is None:
         return ()
-    return (Saying("at the cutter", rim_speed_m_per_s(sheet.cutter_diameter_mm, speed_rpm) * 60, "m/min"),)
+    return (Saying("cutter", "at the cutter", rim_speed_m_per_s(sheet.cutter_diameter_mm, speed_rpm) * 60, "m/min"),)
 
 
 def sketch(sheet: MillSheet) -> Sketch:

@@ -97,7 +97,7 @@ def say(sheet: MullerSheet, speed_rpm: float) -> tuple[Saying, ...]:
     return (
         ()
         if sheet.path_radius_mm is None
-        else (Saying("wheel path", rim_speed_m_per_s(2 * sheet.path_radius_mm, speed_rpm), "m/s"),)
+        else (Saying("wheel_path", "wheel path", rim_speed_m_per_s(2 * sheet.path_radius_mm, speed_rpm), "m/s"),)
     )
 
 

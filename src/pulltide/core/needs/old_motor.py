@@ -138,7 +138,7 @@ def work(sheet: OldMotorSheet, corner: Corner) -> Outcome:
             if spread == 1
             else out.step("With its spread", "T = T k", torque * spread, "N*m", COMMON_PRACTICE, k=spread)
         )
-        out.say("Power at the last shaft", at_shaft * spread, "kW")
+        out.say("power_at_the_last_shaft", "Power at the last shaft", at_shaft * spread, "kW")
     return out
 
 

@@ -145,7 +145,7 @@ def say(sheet: PaddleSheet, speed_rpm: float) -> tuple[Saying, ...]:
     return (
         ()
         if sheet.tip_diameter_mm is None
-        else (Saying("at the tips", rim_speed_m_per_s(sheet.tip_diameter_mm, speed_rpm), "m/s"),)
+        else (Saying("tips", "at the tips", rim_speed_m_per_s(sheet.tip_diameter_mm, speed_rpm), "m/s"),)
     )
 
 

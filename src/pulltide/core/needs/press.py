@@ -117,9 +117,9 @@ def work(sheet: PressSheet, corner: Corner) -> Outcome:
             η=sheet.efficiency,
         )
         out.running_nm = torque_from_power_nm(out, power, strokes)
-        out.say("Cutting force", force, "N")
-        out.say("Work of a stroke", energy, "J")
-        out.say("Mean power", power, "kW")
+        out.say("cutting_force", "Cutting force", force, "N")
+        out.say("work_of_a_stroke", "Work of a stroke", energy, "J")
+        out.say("mean_power", "Mean power", power, "kW")
         out.fluctuation = sheet.slow_down
         with out.working("inertia"):
             ratio = (1 - (1 - sheet.slow_down) ** 2) / 2
@@ -163,7 +163,7 @@ def _peak(sheet: PressSheet, out: Outcome, force: float) -> None:
 
 def say(sheet: PressSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Strokes a minute."""
-    return (Saying("strokes a minute", speed_rpm, ""),)
+    return (Saying("strokes_a_minute", "strokes a minute", speed_rpm, ""),)
 
 
 def sketch(sheet: PressSheet) -> Sketch:

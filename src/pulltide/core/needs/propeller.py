@@ -72,17 +72,17 @@ def work(sheet: PropellerSheet, corner: Corner) -> Outcome:
         out.times("breakaway", "From rest", 0.3)
         with out.working("power"):
             power = power_from_torque_kw(out, out.running_nm, speed)
-            out.say("Power at the dock", power, "kW")
+            out.say("power_at_the_dock", "Power at the dock", power, "kW")
             area = pi / 4 * size**2
             thrust = (2 * sheet.water_kg_m3 * area) ** (1 / 3) * (power * 1000) ** (2 / 3)
-            out.say("Ideal pull at the dock, at most", float(thrust), "N")
+            out.say("ideal_pull_at_the_dock_at_most", "Ideal pull at the dock, at most", float(thrust), "N")
     if sheet.waterline_mm:
         with out.working("hull"):
             feet = sheet.waterline_mm / 304.8
             knots = out.step(
                 "Hull speed, in knots", "V = 1.34 √L_ft", 1.34 * sqrt(feet), "", COMMON_PRACTICE, L_ft=feet
             )
-            out.say("Hull speed", knots * 0.514444, "m/s")
+            out.say("hull_speed", "Hull speed", knots * 0.514444, "m/s")
     return out
 
 
@@ -90,9 +90,16 @@ def say(sheet: PropellerSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Tip speed and speed under way by pitch and slip."""
     words: tuple[Saying, ...] = ()
     if sheet.pitch_mm is not None:
-        words = (Saying("under way, by pitch", sheet.pitch_mm / 1000 * speed_rpm / 60 * (1 - sheet.slip), "m/s"),)
+        words = (
+            Saying(
+                "under_way_by_pitch",
+                "under way, by pitch",
+                sheet.pitch_mm / 1000 * speed_rpm / 60 * (1 - sheet.slip),
+                "m/s",
+            ),
+        )
     if sheet.diameter_mm is not None:
-        words += (Saying("at the tips", rim_speed_m_per_s(sheet.diameter_mm, speed_rpm), "m/s"),)
+        words += (Saying("tips", "at the tips", rim_speed_m_per_s(sheet.diameter_mm, speed_rpm), "m/s"),)
     return words
 
 

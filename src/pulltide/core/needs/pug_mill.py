@@ -86,13 +86,13 @@ def work(sheet: PugMillSheet, corner: Corner) -> Outcome:
         )
         energy = sheet.at("energy_kj_kg", corner)
         power = out.step("Power at the auger", "P = m e", flow * energy, "kW", COMMON_PRACTICE, m=flow, e=energy)
-        out.say("Power at the auger", power, "kW")
+        out.say("power_at_the_auger", "Power at the auger", power, "kW")
         out.running_nm = torque_from_power_nm(out, power, speed)
         out.findings.append(judge(HAND_FED, "need", speed))
     if out.running_nm is not None:
         out.times("peak", "Stiff lump or stone", 2.5)
         out.times("breakaway", "After rest, clay set", 1.5)
-        out.say("Shear pin set at", 2.5 * out.running_nm, "N*m")
+        out.say("shear_pin_set_at", "Shear pin set at", 2.5 * out.running_nm, "N*m")
     return out
 
 
@@ -100,7 +100,7 @@ def say(sheet: PugMillSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Throughput."""
     if sheet.barrel_diameter_mm is None or sheet.pitch_mm is None:
         return ()
-    return (Saying("clay", carried_kg_s(sheet, speed_rpm) * 3.6, "t/h"),)
+    return (Saying("clay", "clay", carried_kg_s(sheet, speed_rpm) * 3.6, "t/h"),)
 
 
 def sketch(sheet: PugMillSheet) -> Sketch:

@@ -11,6 +11,7 @@ from pulltide.core.findings import COMMON_PRACTICE, EXACT, Check, Severity, judg
 from pulltide.core.model import Degrees, Kg, Mm, Newton, Nm, Rpm
 from pulltide.core.needs.contract import (
     ENTERED,
+    POWER,
     Corner,
     NeedKind,
     Outcome,
@@ -184,7 +185,7 @@ def work(sheet: PullSheet, corner: Corner) -> Outcome:
             out.peak_nm = _all(sheet, out, _torque(sheet, out, peak, "Hardest pull"))
     if sheet.speed_ideal_rpm and out.running_nm:
         with out.working("power"):
-            out.say("Power", power_from_torque_kw(out, out.running_nm, sheet.speed_ideal_rpm), "kW")
+            out.say(POWER, "Power", power_from_torque_kw(out, out.running_nm, sheet.speed_ideal_rpm), "kW")
     _check(sheet, out)
     return out
 
@@ -196,7 +197,7 @@ def _check(sheet: PullSheet, out: Outcome) -> None:
         out.findings.append(judge(BINDING, "need", out.breakaway_nm / out.running_nm))
     if out.running_nm and sheet.hand_turned_rpm:
         power = out.running_nm / sheet.outputs * sheet.hand_turned_rpm / NM_RPM_PER_KW
-        out.say("By hand, one shaft", power, "kW")
+        out.say("by_hand_one_shaft", "By hand, one shaft", power, "kW")
         out.findings.append(judge(BY_HAND, "need", power))
 
 

@@ -66,7 +66,7 @@ def work(sheet: PumpSheet, corner: Corner) -> Outcome:
             SG=sheet.specific_gravity,
             η=efficiency,
         )
-        out.say("Power at the pump", power, "kW")
+        out.say("power_at_the_pump", "Power at the pump", power, "kW")
         out.running_nm = torque_from_power_nm(out, power, speed)
     out.times("peak", "Open outlet", 1.3)
     out.times("breakaway", "From rest, packing tight", 0.3)
@@ -79,9 +79,9 @@ def say(sheet: PumpSheet, speed_rpm: float) -> tuple[Saying, ...]:
         return ()
     ratio = speed_rpm / sheet.at_rpm
     return (
-        Saying("of the flow", ratio, "share"),
-        Saying("of the head", ratio**2, "share"),
-        Saying("of the power", ratio**3, "share"),
+        Saying("flow_share", "of the flow", ratio, "share"),
+        Saying("head_share", "of the head", ratio**2, "share"),
+        Saying("power_share", "of the power", ratio**3, "share"),
     )
 
 

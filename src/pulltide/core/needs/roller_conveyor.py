@@ -87,7 +87,7 @@ def work(sheet: RollerConveyorSheet, corner: Corner) -> Outcome:
         out.running_nm = out.step(
             "At the first roller", "T = F_1 D / 2000", pull * roller / 2000, "N*m", EXACT, F_1=pull, D=roller
         )
-        out.say("Force at the rollers", pull, "N")
+        out.say("force_at_the_rollers", "Force at the rollers", pull, "N")
         out.times("breakaway", "After rest", 1.5, table_source("friction"))
         out.times("peak", "Load against a stop", 2)
         say_power(sheet, out, "Power at the first roller")
@@ -98,7 +98,7 @@ def say(sheet: RollerConveyorSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Travel speed."""
     if sheet.roller_diameter_mm is None:
         return ()
-    return (Saying("travel", rim_speed_m_per_s(sheet.roller_diameter_mm, speed_rpm), "m/s"),)
+    return (Saying("travel", "travel", rim_speed_m_per_s(sheet.roller_diameter_mm, speed_rpm), "m/s"),)
 
 
 def sketch(sheet: RollerConveyorSheet) -> Sketch:

@@ -133,7 +133,7 @@ def work(sheet: SawSheet, corner: Corner) -> Outcome:
             h=depth,
             v_f=feed,
         )
-        out.say("Power at the blade", power, "kW")
+        out.say("power_at_the_blade", "Power at the blade", power, "kW")
         out.running_nm = torque_from_power_nm(out, power, speed)
     out.times("peak", "A jam", 2.5)
     return out
@@ -143,7 +143,7 @@ def say(sheet: SawSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Blade speed."""
     if sheet.wheel_diameter_mm is None:
         return ()
-    return (Saying("blade", rim_speed_m_per_s(sheet.wheel_diameter_mm, speed_rpm), "m/s"),)
+    return (Saying("blade", "blade", rim_speed_m_per_s(sheet.wheel_diameter_mm, speed_rpm), "m/s"),)
 
 
 def sketch(sheet: SawSheet) -> Sketch:

@@ -143,14 +143,14 @@ def work(sheet: ScrewConveyorSheet, corner: Corner) -> Outcome:
             "Power by friction and material", "P_2 = (HP_f + HP_m) F_o", cema_kw(sheet, speed, flow), "kW", CEMA, Q=flow
         )
         power = out.step("The larger", "P = max(P_1, P_2)", max(iso, cema), "kW", COMMON_PRACTICE, P_1=iso, P_2=cema)
-        out.say("Power at the screw", power, "kW")
-        out.say("By progress resistance", iso, "kW")
-        out.say("By friction and material", cema, "kW")
+        out.say("power_at_the_screw", "Power at the screw", power, "kW")
+        out.say("by_progress_resistance", "By progress resistance", iso, "kW")
+        out.say("by_friction_and_material", "By friction and material", cema, "kW")
         out.running_nm = torque_from_power_nm(out, power, speed)
     if out.running_nm is not None:
         out.times("peak", "A plug", 2.5)
         out.times("breakaway", "Full trough after rest", 2)
-        out.say("Shear pin set at", 2.5 * out.running_nm, "N*m")
+        out.say("shear_pin_set_at", "Shear pin set at", 2.5 * out.running_nm, "N*m")
     out.findings.append(judge(STEEP, "need", sheet.incline_deg))
     return out
 
@@ -159,7 +159,7 @@ def say(sheet: ScrewConveyorSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Throughput."""
     if None in (sheet.screw_diameter_mm, sheet.pitch_mm, sheet.bulk_density_kg_m3):
         return ()
-    return (Saying("carried", carried_t_h(sheet, speed_rpm), "t/h"),)
+    return (Saying("carried", "carried", carried_t_h(sheet, speed_rpm), "t/h"),)
 
 
 def sketch(sheet: ScrewConveyorSheet) -> Sketch:

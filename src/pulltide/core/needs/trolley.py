@@ -249,15 +249,15 @@ def _running(sheet: TrolleySheet, corner: Corner, out: Outcome) -> None:
         put_in = {"W": worst.weight_n, "S": worst.spring_n, "D": diameter}
         out.holding_nm = out.step("To hold", "T_h = |W - S| D / 2000", held, "N*m", EXACT, **put_in)
     out.cycle = _cycle(sheet, along, pull)
-    out.say("Pull at the start, out", along[0].out_n, "N")
-    out.say("Pull at the end, out", along[-1].out_n, "N")
-    out.say("Pull at the start, back", along[0].back_n, "N")
+    out.say("pull_at_the_start_out", "Pull at the start, out", along[0].out_n, "N")
+    out.say("pull_at_the_end_out", "Pull at the end, out", along[-1].out_n, "N")
+    out.say("pull_at_the_start_back", "Pull at the start, back", along[0].back_n, "N")
     weight = (sheet.mass_kg or 0.0) * G_M_PER_S2
     if sheet.spring != "none":
         out.findings.append(judge(BALANCE, "need", abs(worst.residual_n) / weight))
         out.findings.append(judge(SLACK, "need", along[-1].spring_n, min(1.0, weight / 100)))
         lost = max(place.weight_n for place in along) * diameter / 2000
-        out.say("If the spring breaks", lost, "N*m")
+        out.say("if_the_spring_breaks", "If the spring breaks", lost, "N*m")
         out.findings.append(judge(SPRING_LOST, "need", lost, of=out.running_nm))
 
 
@@ -282,8 +282,10 @@ def say(sheet: TrolleySheet, speed_rpm: float) -> tuple[Saying, ...]:
     if sheet.drive_diameter_mm is None:
         return ()
     speed = rim_speed_m_per_s(sheet.drive_diameter_mm, speed_rpm)
-    whole = () if sheet.travel_mm is None else (Saying("end to end", sheet.travel_mm / 1000 / speed, "s"),)
-    return (Saying("travel", speed, "m/s"), *whole)
+    whole = (
+        () if sheet.travel_mm is None else (Saying("end_to_end", "end to end", sheet.travel_mm / 1000 / speed, "s"),)
+    )
+    return (Saying("travel", "travel", speed, "m/s"), *whole)
 
 
 def hides(sheet: TrolleySheet) -> frozenset[str]:

@@ -145,7 +145,12 @@ def work(sheet: TurntableSheet, corner: Corner) -> Outcome:
             W=mass * G_M_PER_S2,
         )
         out.running_nm = out.step("Together", "T = T_off + T_b", weight + rub, "N*m", EXACT, T_off=weight, T_b=rub)
-        out.say("Worst about the tilt axis", mass * G_M_PER_S2 * hypot(sheet.height_mm, off) / 1000, "N*m")
+        out.say(
+            "worst_about_the_tilt_axis",
+            "Worst about the tilt axis",
+            mass * G_M_PER_S2 * hypot(sheet.height_mm, off) / 1000,
+            "N*m",
+        )
         out.findings.append(
             judge(RING, "need", sheet.bearing_inside_mm or 0.0, 0.999 * (sheet.bearing_outside_mm or 1.0))
         )
@@ -174,6 +179,7 @@ def work(sheet: TurntableSheet, corner: Corner) -> Outcome:
     if out.running_nm is not None and out.speeds.ideal_rpm:
         with out.working("power"):
             out.say(
+                "power_at_the_table",
                 "Power at the table",
                 power_from_torque_kw(out, out.running_nm, sheet.speed_ideal_rpm or out.speeds.ideal_rpm),
                 "kW",
@@ -183,12 +189,12 @@ def work(sheet: TurntableSheet, corner: Corner) -> Outcome:
 
 def say(sheet: TurntableSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Travel at the seam and time a turn."""
-    turn = Saying("a turn", 60 / speed_rpm, "s")
+    turn = Saying("turn", "a turn", 60 / speed_rpm, "s")
     most = sheet.seam_most_mm or sheet.seam_least_mm
     return (
         (turn,)
         if most is None
-        else (Saying("at the largest seam", rim_speed_m_per_s(most, speed_rpm) * 60, "m/min"), turn)
+        else (Saying("largest_seam", "at the largest seam", rim_speed_m_per_s(most, speed_rpm) * 60, "m/min"), turn)
     )
 
 

@@ -120,12 +120,12 @@ def work(sheet: WoodLatheSheet, corner: Corner) -> Outcome:
 def _speeds(sheet: WoodLatheSheet, out: Outcome, low: float, high: float) -> None:
     speeds = series(low, high, sheet.speeds)
     if sheet.speeds > 1:
-        out.say("Step from speed to speed", speeds[1] / speeds[0], "")
+        out.say("step", "Step from speed to speed", speeds[1] / speeds[0], "")
         out.findings.append(judge(SPAN, "need", speeds[1] / speeds[0]))
     for number, speed in enumerate(speeds, start=1):
-        out.say(f"Speed {number}", speed, "rpm")
+        out.say(f"speed_{number}", f"Speed {number}", speed, "rpm")
         if out.running_nm:
-            out.say(f"Cutting power at speed {number}", out.running_nm * speed / NM_RPM_PER_KW, "kW")
+            out.say(f"power_{number}", f"Cutting power at speed {number}", out.running_nm * speed / NM_RPM_PER_KW, "kW")
     out.findings.extend(_blank(sheet, low))
 
 
@@ -145,11 +145,12 @@ def say(sheet: WoodLatheSheet, speed_rpm: float) -> tuple[Saying, ...]:
     """Rim speed on the chip's blank, and the largest unbalanced blank at this speed."""
     return (
         Saying(
+            "blank",
             f"on a {quantity(sheet.at_diameter_mm, 'mm')} blank",
             rim_speed_m_per_s(sheet.at_diameter_mm, speed_rpm),
             "m/s",
         ),
-        Saying("largest rough blank", ROUGH_RPM_IN / speed_rpm * MM_PER_IN, "mm"),
+        Saying("largest_rough_blank", "largest rough blank", ROUGH_RPM_IN / speed_rpm * MM_PER_IN, "mm"),
     )
 
 

@@ -50,8 +50,9 @@ class Reading:
 
 @dataclass(frozen=True, slots=True)
 class Fact:
-    """One line of a report on a source; ``group`` gathers lines. Text stands where no number does."""
+    """One line of a report on a source, by its code; ``group`` gathers lines. Text stands where no number does."""
 
+    code: str
     group: str
     name: str
     value: float | str | None

@@ -76,12 +76,22 @@ def facts(motor: InductionMotor, plate: Plate) -> Iterator[Fact]:
     slip_rpm = plate.synchronous_rpm - plate.speed_rpm
     slow, fast = settings_hz(motor, plate) if motor.inverter.fitted else (15.0, max_hz(plate))
     if not motor.inverter.fitted:
-        yield Fact(group, "With one, from", slow, "Hz", "usual range for a motor with its own fan", COMMON_PRACTICE)
-    for name, hz in (("Slowest", slow), ("Fastest", fast)):
+        yield Fact(
+            "slowest_on_vfd",
+            group,
+            "With one, from",
+            slow,
+            "Hz",
+            "usual range for a motor with its own fan",
+            COMMON_PRACTICE,
+        )
+    for code, name, hz in (("slowest", "Slowest", slow), ("fastest", "Fastest", fast)):
         share = continuous_share(hz / own, motor.inverter.separate_fan) * min(own / hz, 1.0)
         speed = max(synchronous_speed_rpm(plate.poles, hz) - slip_rpm, 0.0)
         note = f"at {hz:g} Hz, {share * 100:.0f} % of rated torque all day"
-        yield Fact(group, name, speed, "rpm", note, COMMON_PRACTICE)
+        yield Fact(code, group, name, speed, "rpm", note, COMMON_PRACTICE)
     if motor.inverter.single_phase_input and plate.amps_a is not None:
         note = "and up to twice the motor’s current without a choke; derate a three-phase-input drive to half"
-        yield Fact(group, "Drawn from one phase, at least", sqrt(3) * plate.amps_a, "A", note, EXACT)
+        yield Fact(
+            "single_phase_current", group, "Drawn from one phase, at least", sqrt(3) * plate.amps_a, "A", note, EXACT
+        )

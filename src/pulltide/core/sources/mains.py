@@ -184,16 +184,18 @@ def facts(motor: InductionMotor, found: Drive, demand: Demand | None) -> Iterato
         loss_kw = demand.running_nm / found.torque_nm * found.power_kw * (1 / plate.efficiency - 1)
         blown, warmer = quantity(3000 * loss_kw / WARMER_C, "m**3/h"), quantity(WARMER_C, "delta_degC")
         air = f"in a box, {blown} of air keeps it {warmer} above the room"
-        yield Fact("Start and heat", "Heat it gives off, running", loss_kw, "kW", air, COMMON_PRACTICE)
+        yield Fact("heat", "Start and heat", "Heat it gives off, running", loss_kw, "kW", air, COMMON_PRACTICE)
     share = warm_share(demand.duty.ambient_c) if demand else 1.0
     if share < 1:
-        yield Fact("Start and heat", "Power left in warm air", share, "share", "", COMMON_PRACTICE)
+        yield Fact("warm_air_power", "Start and heat", "Power left in warm air", share, "share", "", COMMON_PRACTICE)
 
 
 def _frame_facts(plate: Plate) -> Iterator[Fact]:
     group = "Frame and shaft"
     if plate.shaft_mm is not None:
-        yield Fact(group, "Shaft", plate.shaft_mm, "mm", f"frame {as_is(plate.frame)}" if plate.frame else "")
+        yield Fact(
+            "shaft_diameter", group, "Shaft", plate.shaft_mm, "mm", f"frame {as_is(plate.frame)}" if plate.frame else ""
+        )
     row = frame_row(plate.frame) if plate.frame else None
     if row is None:
         return
@@ -204,9 +206,11 @@ def _frame_facts(plate: Plate) -> Iterator[Fact]:
         if inch
         else (1.0, ("shaft_height_h_mm", "shaft_length_e_mm"))
     )
-    yield Fact(group, "Shaft height", scale * float(row[names[0]]), "mm", f"frame {as_is(plate.frame)}", source)
-    yield Fact(group, "Shaft length", scale * float(row[names[1]]), "mm", "", source)
-    yield Fact(group, "Key", _key_words(row, inch=inch), "", "", source)
+    yield Fact(
+        "shaft_height", group, "Shaft height", scale * float(row[names[0]]), "mm", f"frame {as_is(plate.frame)}", source
+    )
+    yield Fact("shaft_length", group, "Shaft length", scale * float(row[names[1]]), "mm", "", source)
+    yield Fact("key", group, "Key", _key_words(row, inch=inch), "", "", source)
 
 
 def _key_words(row: Mapping[str, str], *, inch: bool) -> str:

@@ -183,10 +183,18 @@ def judge_universal(motor: UniversalMotor, drive: Drive, demand: Demand) -> Iter
 def universal_facts(motor: UniversalMotor, drive: Drive, demand: Demand | None) -> Iterator[Fact]:
     """Where it runs, and what it would reach unloaded."""
     if demand is not None and demand.running_rpm is not None:
-        yield Fact("Speed", "Runs at, under this load", demand.running_rpm, "rpm", "where motor and load meet", EXACT)
+        yield Fact(
+            "running_speed",
+            "Speed",
+            "Runs at, under this load",
+            demand.running_rpm,
+            "rpm",
+            "where motor and load meet",
+            EXACT,
+        )
     top = motor.no_load_rpm or (drive.curve.top_rpm if drive.curve else None)
     note = "measured" if motor.no_load_rpm else "speed under load is usually 0.6 of it"
-    yield Fact("Speed", "Unloaded", top, "rpm", note, COMMON_PRACTICE)
+    yield Fact("unloaded_speed", "Speed", "Unloaded", top, "rpm", note, COMMON_PRACTICE)
 
 
 @lru_cache(maxsize=128)
@@ -220,12 +228,22 @@ def hand_facts(crank: HandCrank, drive: Drive, demand: Demand | None) -> Iterato
     if demand is not None and demand.running_nm is not None:
         force = demand.running_nm / crank.people / crank.handle_radius_mm * 1000
         yield Fact(
-            "At the handle", "Force, running", force, "N", f"the weight of {quantity(force / G_M_PER_S2, 'kg')}", EXACT
+            "handle_force",
+            "At the handle",
+            "Force, running",
+            force,
+            "N",
+            f"the weight of {quantity(force / G_M_PER_S2, 'kg')}",
+            EXACT,
         )
         yield Fact(
-            "At the handle", "Power of one person", power_kw(demand.running_nm, drive.speed_rpm) / crank.people, "kW"
+            "person_power",
+            "At the handle",
+            "Power of one person",
+            power_kw(demand.running_nm, drive.speed_rpm) / crank.people,
+            "kW",
         )
-    yield Fact("At the handle", "Kept up all day", ALL_DAY_KW, "kW", "50 to 75 W", COMMON_PRACTICE)
+    yield Fact("all_day_power", "At the handle", "Kept up all day", ALL_DAY_KW, "kW", "50 to 75 W", COMMON_PRACTICE)
 
 
 @lru_cache(maxsize=128)
@@ -263,8 +281,10 @@ def judge_engine(engine: Engine, drive: Drive, demand: Demand) -> Iterator[Findi
 def engine_facts(engine: Engine, drive: Drive, demand: Demand | None) -> Iterator[Fact]:
     """What is left for all-day running."""
     note = f"{engine.continuous * 100:.0f} % of its plate power"
-    yield Fact("Power", "All day", drive.power_kw, "kW", note, COMMON_PRACTICE)
-    yield Fact("Power", "Torque at governed speed", power_torque(drive.power_kw, drive.speed_rpm), "N*m")
+    yield Fact("continuous_power", "Power", "All day", drive.power_kw, "kW", note, COMMON_PRACTICE)
+    yield Fact(
+        "governed_torque", "Power", "Torque at governed speed", power_torque(drive.power_kw, drive.speed_rpm), "N*m"
+    )
 
 
 UNIVERSAL = SourceKind(

@@ -398,27 +398,48 @@ def facts(motor: DcMotor, found: Drive, demand: Demand | None) -> Iterator[Fact]
     if demand is not None and demand.running_nm is not None:
         amps = own.amps_at(demand.running_nm)
         runs = own.speed_at(amps) if demand.running_rpm is None else demand.running_rpm
-        yield Fact(group, "Current, running", amps, "A", "T / K + I0", MACHINE)
-        yield Fact(group, "Runs at, under this load", runs, "rpm", "where motor and load meet", MACHINE)
+        yield Fact("running_current", group, "Current, running", amps, "A", "T / K + I0", MACHINE)
+        yield Fact(
+            "running_speed", group, "Runs at, under this load", runs, "rpm", "where motor and load meet", MACHINE
+        )
         if not motor.runs_slow:
             out = power_kw(demand.running_nm, runs)
-            yield Fact(group, "Efficiency there", out * 1000 / (own.volts * amps), "share", "", MACHINE)
-    yield Fact(group, "Stall", own.stall_nm, "N*m", f"at {own.stall_a:.3g} A: not a working torque", MACHINE)
+            yield Fact("efficiency", group, "Efficiency there", out * 1000 / (own.volts * amps), "share", "", MACHINE)
+    yield Fact(
+        "stall_torque", group, "Stall", own.stall_nm, "N*m", f"at {own.stall_a:.3g} A: not a working torque", MACHINE
+    )
     if motor.driver_limit_a is not None:
         share = found.max_torque_nm
-        yield Fact(group, "Most torque through the driver", share, "N*m", f"at {motor.driver_limit_a:g} A", MACHINE)
+        yield Fact(
+            "driver_torque",
+            group,
+            "Most torque through the driver",
+            share,
+            "N*m",
+            f"at {motor.driver_limit_a:g} A",
+            MACHINE,
+        )
     if not motor.on_battery:
         return
     battery = motor.battery
     depth, hard = BATTERIES[battery.chemistry]
     if battery.capacity_ah and battery.c_rate:
-        yield Fact("Battery", "Most current", battery.c_rate * battery.capacity_ah, "A", "C rate times capacity")
+        yield Fact(
+            "battery_current",
+            "Battery",
+            "Most current",
+            battery.c_rate * battery.capacity_ah,
+            "A",
+            "C rate times capacity",
+        )
     if battery.capacity_ah and amps:
         used = battery.depth or depth
         hours = run_time_h(battery.capacity_ah, used, amps, hard)
         note = f"{used * 100:.0f} % of the charge, {(1 - hard) * 100:.0f} % lost to a steady draw"
-        yield Fact("Battery", "Runs for", hours * 60, "min", note, COMMON_PRACTICE)
-        yield Fact("Battery", "Fuse", "within {200|mm} of the battery", "", "sized for its wire", COMMON_PRACTICE)
+        yield Fact("battery_time", "Battery", "Runs for", hours * 60, "min", note, COMMON_PRACTICE)
+        yield Fact(
+            "fuse", "Battery", "Fuse", "within {200|mm} of the battery", "", "sized for its wire", COMMON_PRACTICE
+        )
 
 
 def readings(motor: DcMotor) -> tuple[Reading, ...]:

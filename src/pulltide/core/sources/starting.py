@@ -153,20 +153,33 @@ def facts(drive: Drive, demand: Demand, limits: StartLimits) -> Iterator[Fact]:
     group = "Start and heat"
     start = start_of(drive, demand)
     if start.run_rpm is not None:
-        yield Fact(group, "Runs at, under this load", start.run_rpm, "rpm", "where motor and load meet", EXACT)
+        yield Fact(
+            "running_speed", group, "Runs at, under this load", start.run_rpm, "rpm", "where motor and load meet", EXACT
+        )
     at_rest = demand.breakaway_at_motor_nm
     if drive.start_torque_nm is not None and at_rest:
         note = "1.3 or more covers a low supply" if demand.breakaway_nm else "breakaway not entered: running torque"
-        yield Fact(group, "Torque at rest over what it takes to move", drive.start_torque_nm / at_rest, "", note)
+        yield Fact(
+            "breakaway_margin",
+            group,
+            "Torque at rest over what it takes to move",
+            drive.start_torque_nm / at_rest,
+            "",
+            note,
+        )
     if start.margin is not None:
-        yield Fact(group, "Least margin on the way up", start.margin, "", "1.2 or more", COMMON_PRACTICE)
+        yield Fact(
+            "run_up_margin", group, "Least margin on the way up", start.margin, "", "1.2 or more", COMMON_PRACTICE
+        )
     if start.seconds is not None and start.seconds != inf:
         known = "rotor, wheels and machine" if demand.inertia_kgm2 else "rotor and wheels: the machine's not known"
-        yield Fact(group, "Least time to come up to speed", start.seconds, "s", known, EXACT)
+        yield Fact("starting_time", group, "Least time to come up to speed", start.seconds, "s", known, EXACT)
     if demand.load_inertia_kgm2 is not None and drive.curve is not None:
         omega = drive.curve.top_rpm / RPM_PER_RAD_PER_S
         heat = 0.5 * (demand.load_inertia_kgm2 + (drive.rotor_inertia_kgm2 or 0.0)) * omega**2
-        yield Fact(group, "Heat in the rotor, each start", heat, "J", "as much as the energy of motion", EXACT)
+        yield Fact(
+            "rotor_heat", group, "Heat in the rotor, each start", heat, "J", "as much as the energy of motion", EXACT
+        )
     if limits.starts_per_h is not None:
         rest = f"at least {limits.rest_s:g} s of rest between" if limits.rest_s else "start winding and capacitor"
-        yield Fact(group, "Starts an hour it bears", limits.starts_per_h, "1/h", rest, MG10)
+        yield Fact("starts_per_hour", group, "Starts an hour it bears", limits.starts_per_h, "1/h", rest, MG10)

@@ -218,21 +218,26 @@ def facts(supply: Supply, draw: Draw) -> Iterator[Fact]:
     table = full_load_amps(draw.power_kw, draw.volts, draw.phases) if draw.volts else None
     if table is not None:
         name = "full_load_amps_single_phase" if draw.phases == 1 else "full_load_amps_three_phase"
-        yield Fact(group, "Full-load current by table", table, "A", "for wire and breaker", source_of(name))
+        yield Fact(
+            "table_current", group, "Full-load current by table", table, "A", "for wire and breaker", source_of(name)
+        )
     if draw.plate_a is not None:
-        yield Fact(group, "Full-load current of the motor", draw.plate_a, "A", "for the overload device")
+        yield Fact(
+            "plate_current", group, "Full-load current of the motor", draw.plate_a, "A", "for the overload device"
+        )
     if draw.locked_a is not None:
-        yield Fact(group, "Current at the start", draw.locked_a, "A", "rotor locked")
+        yield Fact("starting_current", group, "Current at the start", draw.locked_a, "A", "rotor locked")
     amps = draw.circuit_a
     if amps is None:
-        yield Fact(group, "Currents", None, "", "enter volts to see them")
+        yield Fact("currents", group, "Currents", None, "", "enter volts to see them")
         return
-    yield Fact(group, "Wire must carry", 1.25 * amps, "A", "125 % of full-load current", NEC)
+    yield Fact("wire_ampacity", group, "Wire must carry", 1.25 * amps, "A", "125 % of full-load current", NEC)
     most = next_breaker_a(2.5 * amps)
     if most is not None:
-        yield Fact(group, "Breaker, at most", float(most), "A", "inverse time, 250 %, next size up", NEC)
+        yield Fact("breaker", group, "Breaker, at most", float(most), "A", "inverse time, 250 %, next size up", NEC)
     plate = draw.plate_a or amps
     yield Fact(
+        "overload",
         group,
         "Overload set to",
         draw.allowance * plate,
@@ -240,7 +245,7 @@ def facts(supply: Supply, draw: Draw) -> Iterator[Fact]:
         f"{draw.allowance * 100:.0f} % of plate current, in a starter with no-volt release",
         NEC,
     )
-    yield Fact(group, "Disconnect, at least", 1.15 * amps, "A", "115 % of full-load current", NEC)
+    yield Fact("disconnect", group, "Disconnect, at least", 1.15 * amps, "A", "115 % of full-load current", NEC)
     yield from _drops(supply, draw)
 
 
@@ -250,8 +255,12 @@ def _drops(supply: Supply, draw: Draw) -> Iterator[Fact]:
     if row is None or supply.cord_length_mm is None or draw.volts is None or amps is None:
         return
     drop = voltage_drop_v(amps, supply.cord_length_mm, float(row["ohm_per_km_75c"]), draw.phases)
-    yield Fact("Circuit and protection", "Lost along the wire, running", drop, "V", "at 75 °C copper", EXACT)
+    yield Fact(
+        "voltage_drop", "Circuit and protection", "Lost along the wire, running", drop, "V", "at 75 °C copper", EXACT
+    )
     if draw.locked_a is not None:
         left = start_voltage_share(supply, draw)
         note = f"starting torque falls to {left**2 * 100:.0f} %"
-        yield Fact("Circuit and protection", "Voltage left at the start", left, "share", note, EXACT)
+        yield Fact(
+            "starting_voltage", "Circuit and protection", "Voltage left at the start", left, "share", note, EXACT
+        )

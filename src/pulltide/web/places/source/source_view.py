@@ -197,7 +197,15 @@ def _around(machine: Machine, plan: Plan, drive: Drive) -> tuple[Fact, ...]:
     least = min_motor_pulley_mm(drive) if drive.is_electric else None
     if least is not None:
         facts.append(
-            Fact(say("Frame and shaft"), say("Smallest V-belt pulley"), least, "mm", say("outside diameter"), MG1)
+            Fact(
+                "smallest_pulley",
+                say("Frame and shaft"),
+                say("Smallest V-belt pulley"),
+                least,
+                "mm",
+                say("outside diameter"),
+                MG1,
+            )
         )
     source = plan.source
     if isinstance(source, InductionMotor) and source.second_speed_rpm is not None:
@@ -210,7 +218,14 @@ def _around(machine: Machine, plan: Plan, drive: Drive) -> tuple[Fact, ...]:
                 else ""
             )
             facts.append(
-                Fact(say("Two speeds"), say("Last shaft at the other speed"), line.last_shaft.speed_rpm, "rpm", note)
+                Fact(
+                    "other_speed",
+                    say("Two speeds"),
+                    say("Last shaft at the other speed"),
+                    line.last_shaft.speed_rpm,
+                    "rpm",
+                    note,
+                )
             )
     return tuple(facts)
 
