@@ -160,7 +160,7 @@ def _unread(typed: str, units: Units) -> str:
         speeds_from(typed, units)
     except InputErrors as error:
         return error_text(error)
-    return str(InputError(say("Must also run at"), typed, say("cannot be taken"), accepted=accepted))
+    return error_text(InputError(say("Must also run at"), typed, say("cannot be taken"), accepted=accepted))
 
 
 def ways_view(context: Context) -> WaysView:
