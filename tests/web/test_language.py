@@ -7,6 +7,7 @@ import re
 from collections.abc import Iterator
 from gettext import NullTranslations
 from pathlib import Path
+from shutil import copytree
 from typing import Any
 
 import pytest
@@ -162,15 +163,12 @@ def test_a_language_is_a_folder_of_catalogs(monkeypatch: pytest.MonkeyPatch, tmp
     folder.mkdir(parents=True)
     with (folder / "sentences.po").open("wb") as file:
         write_po(file, catalog)
+    copytree(str(language.FOLDER.joinpath(DEFAULT_LOCALE)), tmp_path / DEFAULT_LOCALE)
     monkeypatch.setattr(language, "FOLDER", tmp_path)
-    translations = language.translations.__wrapped__
-    monkeypatch.setattr(
-        language,
-        "translations",
-        lambda locale, area: ENGLISH(locale, area) if locale == "en" else translations(locale, area),
-    )
-    monkeypatch.setattr(words, "translations", language.translations)
-    assert language.languages() == ("de",)
+    # nothing that is found here may be kept for other tests
+    for module in (language, words):
+        monkeypatch.setattr(module, "translations", ENGLISH.__wrapped__)
+    assert language.languages() == ("de", "en")
     with speaking("de"):
         assert filled(counted(3, "{0} belt", "{0} belts"), Units()) == "3 Riemen zusammen"
         assert filled(counted(1, "{0} belt", "{0} belts"), Units()) == "1 Riemen"

@@ -24,6 +24,7 @@ from pulltide.core.made.discs import LOOSE
 from pulltide.core.methods import METHODS
 from pulltide.core.needs import NEED_KINDS
 from pulltide.core.needs.door import BALANCE, SPEED
+from pulltide.core.practice.tasks import task
 from pulltide.core.sources import SOURCE_KINDS, source_kind
 from pulltide.demo import demo_machines
 from pulltide.presentation.words import finding_line
@@ -227,6 +228,7 @@ def test_a_name_that_looks_like_a_mark_is_shown_as_it_was_typed(client: TestClie
     """Whatever a person may call a shaft or a part of the shop's own: on pages, in workings, reports and files."""
     raw = build_machine().model_dump(mode="json")
     raw["need"]["last_shaft"] = raw["plans"][0]["name"] = name
+    raw["plans"][0]["room"] = {"motor_height_mm": 200, "obstacles": [{"name": name}]}
     for link in raw["plans"][0]["links"]:
         if "designation" in (link.get("data") or {}):
             link["designation"] = link["data"]["designation"] = name
@@ -239,9 +241,18 @@ def test_a_name_that_looks_like_a_mark_is_shown_as_it_was_typed(client: TestClie
         page = html.unescape(told(client.get(f"{address}/{place}").text))
         assert name in page, place
         assert "\ufdd0" not in page
+        assert not re.search(r"(?<![{.\d])7 mm|steel or iron, no lining", page), place
     assert name in str(client.get(f"/api/v1{address}/result").json())
     assert name in client.get(f"{address}/parts.csv").text
     assert client.get(f"{address}/plan.pdf?plan=0").status_code == 200
+
+
+@pytest.mark.parametrize("level", [1, 2, 3])
+def test_questions_to_practice_on_are_told_in_words(level: int):
+    for number in range(60):
+        asked = task(level, number)
+        for text in (asked.question, *(part for step in asked.steps for part in (step.name, step.note))):
+            assert not re.search(r"[{}|]", filled(text, Units())), text
 
 
 def test_no_answer_of_the_interface_holds_a_mark(client: TestClient):

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from pulltide.core.catalog import Catalog
-from pulltide.core.labels import phrase
+from pulltide.core.labels import as_is, phrase
 from pulltide.core.links import family_of
 from pulltide.core.machine import Plan
 from pulltide.core.piece import Piece
@@ -44,7 +44,7 @@ def _source(plan: Plan, catalog: Catalog) -> Iterator[Piece]:
     items = [item for item in catalog.of(SOURCE) if item.data == plan.source]
     owned = next((item for item in items if item.origin == "shelf"), None)
     if owned is not None:
-        yield Piece(subject="motor", what=owned.id, owned=True)
+        yield Piece(subject="motor", what=as_is(owned.id), owned=True)
         return
     priced = [(motor_prices()[item.id], item.id) for item in items if item.id in motor_prices()]
     price, name = min(priced, default=(None, ""))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pulltide.core import views
 from pulltide.core.drawing import IN_LINE, LinkPicture
 from pulltide.core.fit.surroundings import box_of
+from pulltide.core.labels import as_is
 from pulltide.core.layout import Box, Placed, bounds, ends_of, place
 from pulltide.core.line_result import LineResult
 from pulltide.core.machine import Plan
@@ -121,7 +122,7 @@ def _room(drawing: Sketch, plan: Plan, placed: Placed) -> None:
             left, low, right, high = box_of(obstacle, room.motor_height_mm)
             corners = ((left, low), (left, high), (right, high), (right, low))
             drawing.shapes.append(Line(corners, f"obstacle {obstacle.kind}", closed=True))
-            drawing.shapes.append(Text(((left + right) / 2, low), obstacle.name, "obstacle"))
+            drawing.shapes.append(Text(((left + right) / 2, low), as_is(obstacle.name), "obstacle"))
     if room.guard_mm is not None:
         _guards(drawing, placed, room.guard_mm)
 

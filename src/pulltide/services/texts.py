@@ -11,6 +11,8 @@ from pulltide.words import say
 
 #: Control characters that text may hold.
 ALLOWED_CONTROLS = frozenset("\n\r\t")
+#: No characters, by Unicode; the program writes braces of a name with some of them.
+NO_CHARACTERS = frozenset(map(chr, range(0xFDD0, 0xFDF0)))
 #: Fields whose text is a name, and must show something.
 NAMES = frozenset({"name", "last_shaft", "designation"})
 #: Longest name of a person or of something that a shop keeps.
@@ -22,12 +24,14 @@ DEEPEST, MAX_TOLD = 40, 20
 def why_unusable(text: str, *, is_name: bool = False) -> str:
     """Why a text is not taken in; empty for one that is.
 
+    >>> why_unusable("a\\ufdd0b")
+    'holds a character that cannot be stored'
     >>> why_unusable("drum"), why_unusable("a\\0b"), why_unusable("\\u200b \\u202e", is_name=True)
     ('', 'holds a character that cannot be stored', 'shows nothing: it holds only blanks or marks')
     """
     kinds = [unicodedata.category(char) for char in text]
     controls = [char for char, kind in zip(text, kinds, strict=True) if kind == "Cc" and char not in ALLOWED_CONTROLS]
-    if controls or "Cs" in kinds:
+    if controls or "Cs" in kinds or not set(text).isdisjoint(NO_CHARACTERS):
         return say("holds a character that cannot be stored")
     if is_name and text and all(kind in ("Cf", "Cc", "Zs", "Zl", "Zp") for kind in kinds):
         return say("shows nothing: it holds only blanks or marks")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pulltide.core.labels import as_is, phrase
+from pulltide.core.labels import phrase
 from pulltide.core.practice.contract import Dice, Slip, Task, step_of
 from pulltide.core.working import Step
 
@@ -27,7 +27,7 @@ def pick_a_reducer(dice: Dice) -> Task:
         code="pick_a_reducer",
         level=1,
         question=f"The last shaft of {phrase(words)} takes {{{torque}|N*m}}; the service factor is {factor:g}. "
-        f"Reducers are rated {as_is(listed)}. What is the rating of the smallest that will do?",
+        f"Reducers are rated {phrase(listed)}. What is the rating of the smallest that will do?",
         unit="N*m",
         answer=answer,
         within=0.01,
